@@ -1,0 +1,5 @@
+"""`python -m salttide`."""
+
+from salttide.cli import main
+
+main()

@@ -1,0 +1,1 @@
+"""FastAPI: parse, store, core, answer."""

@@ -1,0 +1,183 @@
+"""Bench: a test session, judged while typing."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from salttide.core.bench import Examined, Row, accept, examine, usual_instruments
+from salttide.core.ledger import Ledger
+from salttide.core.parameters import FACTS, Parameter
+from salttide.core.system import Stage, System
+from salttide.core.units import UNITS, unit_of
+from salttide.core.words import counted, moment_words
+from salttide.store import ledger as ledger_store
+from salttide.store import shelf
+from salttide.store import system as system_store
+
+from .context import Context, In, Key
+from .errors import FieldProblem
+from .models import BandShown, Recorded, Shown, Strict, VerdictShown, band_shown, name_of, shown, verdict_shown
+
+router = APIRouter(prefix="/api/systems/{system_id}/bench", tags=["bench"])
+
+
+class LastReading(BaseModel):
+    """The last reading of a parameter."""
+
+    value: Shown
+    day: str
+    instrument: str
+
+
+class UnitChoice(BaseModel):
+    """A unit a row can be typed in."""
+
+    key: str
+    label: str
+
+
+class BenchRow(BaseModel):
+    """One row of the bench, in the order of testing."""
+
+    parameter: str
+    name: str
+    unit: str
+    units: list[UnitChoice]
+    instrument: str
+    instruments: list[str]
+    last: LastReading | None
+    band: BandShown | None
+
+
+class Bench(BaseModel):
+    """The bench of one system."""
+
+    system_id: int
+    name: str
+    now: datetime
+    rows: list[BenchRow]
+
+
+class RowBody(Strict):
+    """A row as typed; the text is read by the core."""
+
+    parameter: Parameter
+    text: str = Field(default="", max_length=40)
+    unit: str = Field(default="", max_length=20)
+    instrument: str = Field(default="", max_length=60)
+    note: str = Field(default="", max_length=500)
+    confirmed: bool = False
+
+
+class SessionBody(Strict):
+    """A test session."""
+
+    rows: list[RowBody] = Field(max_length=40)
+
+
+class RowAnswer(BaseModel):
+    """How a row was understood."""
+
+    parameter: str
+    understood: Shown | None = None
+    verdict: VerdictShown | None = None
+    doubts: list[str] = []
+    problem: FieldProblem | None = None
+
+
+class SessionAnswer(BaseModel):
+    """How a session was understood; `ready` when it can be kept."""
+
+    rows: list[RowAnswer]
+    ready: bool
+
+
+@router.get("")
+def bench(system_id: int, ctx: In) -> Bench:
+    """The rows to fill in, with the last value beside each."""
+    system = system_store.system(ctx.connection, system_id)
+    ledger = ledger_store.ledger(ctx.connection, system)
+    instruments = shelf.instruments(ctx.connection)
+    parameters = _parameters(system)
+    usual = usual_instruments(ledger, instruments, parameters)
+    return Bench(
+        system_id=system.id,
+        name=system.name,
+        now=ctx.now.astimezone(ctx.keeper.zone),
+        rows=[
+            BenchRow(
+                parameter=parameter,
+                name=name_of(parameter),
+                unit=unit_of(parameter, ctx.keeper.units).key,
+                units=[UnitChoice(key=unit.key, label=unit.label) for unit in UNITS[parameter]],
+                instrument=usual[parameter],
+                instruments=[item.name for item in instruments if item.parameter == parameter],
+                last=_last(ctx, ledger, parameter),
+                band=band_shown(parameter, system.bands.get(parameter), ctx.keeper.units),
+            )
+            for parameter in parameters
+        ],
+    )
+
+
+def _parameters(system: System) -> list[Parameter]:
+    breaking_in = system.stage == Stage.BREAKING_IN
+    return [parameter for parameter in Parameter if FACTS[parameter].routine or breaking_in]
+
+
+def _last(ctx: Context, ledger: Ledger, parameter: Parameter) -> LastReading | None:
+    reading = ledger.last(parameter)
+    if reading is None:
+        return None
+    return LastReading(
+        value=shown(parameter, reading.value, ctx.keeper.units),
+        day=moment_words(reading.at, ctx.keeper.zone),
+        instrument=reading.instrument,
+    )
+
+
+@router.post("/preview")
+def preview(system_id: int, body: SessionBody, ctx: In) -> SessionAnswer:
+    """Judge what is typed so far, without effect."""
+    examined = _examine(ctx, system_store.system(ctx.connection, system_id), body)
+    ready = any(row.reading for row in examined) and not any(
+        row.error or (row.doubts and not row.row.confirmed) for row in examined
+    )
+    return SessionAnswer(rows=[_answer(ctx, row) for row in examined], ready=ready)
+
+
+@router.post("", status_code=201)
+def keep(system_id: int, body: SessionBody, ctx: In, key: Key) -> Recorded:
+    """Keep a session: one ledger entry for each reading, all or none."""
+    system = system_store.system(ctx.connection, system_id)
+    readings = accept(_examine(ctx, system, body))
+    words = f"{counted(len(readings), 'result')} kept for {system.name}"
+    answer = ctx.command(
+        key,
+        lambda connection: (
+            ledger_store.record(connection, system.id, readings, key, ctx.now),
+            {"command": key, "words": words},
+        )[1],
+    )
+    return Recorded(**answer)
+
+
+def _examine(ctx: Context, system: System, body: SessionBody) -> list[Examined]:
+    rows = [Row(row.parameter, row.text, row.unit, row.instrument, row.note, row.confirmed) for row in body.rows]
+    ledger = ledger_store.ledger(ctx.connection, system)
+    instruments = shelf.instruments(ctx.connection)
+    return examine(rows, system, ledger, instruments, ctx.now, ctx.keeper.units, ctx.keeper.zone)
+
+
+def _answer(ctx: Context, row: Examined) -> RowAnswer:
+    parameter = row.row.parameter
+    answer = RowAnswer(parameter=parameter, doubts=list(row.doubts))
+    if row.error:
+        answer.problem = FieldProblem(field=parameter, message=row.error.message, accepted=row.error.accepted)
+    if row.reading and row.verdict:
+        answer.understood = shown(parameter, row.reading.value, ctx.keeper.units)
+        answer.verdict = verdict_shown(row.verdict)
+    return answer

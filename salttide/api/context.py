@@ -1,0 +1,81 @@
+"""What every router needs: the database, the clock, and the keeper's settings of this request."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from functools import cached_property
+from typing import Annotated, Any
+
+from fastapi import Depends, Header, Request
+
+from salttide.clock import Clock
+from salttide.core.outlook import MEMORY, Outlook, outlook
+from salttide.core.system import System
+from salttide.store import change as change_store
+from salttide.store import ledger as ledger_store
+from salttide.store import shelf
+from salttide.store import system as system_store
+from salttide.store.database import Database, command_done, remember_command
+
+
+@dataclass
+class Context:
+    """One request's view of the world."""
+
+    database: Database
+    clock: Clock
+
+    @cached_property
+    def connection(self) -> sqlite3.Connection:
+        """For reading."""
+        return self.database.connection
+
+    @cached_property
+    def now(self) -> datetime:
+        """The moment of this request."""
+        return self.clock.now()
+
+    @cached_property
+    def keeper(self) -> shelf.Keeper:
+        """The keeper's settings."""
+        return shelf.keeper(self.connection)
+
+    def outlook(self, system: System, ahead_days: int | None = None) -> Outlook:
+        """The outlook of a system, from the readings that still say something."""
+        zone = self.keeper.zone
+        until = self.now.astimezone(zone).date() + timedelta(days=ahead_days) if ahead_days else None
+        return outlook(
+            system,
+            ledger_store.ledger(self.connection, system, self.now - MEMORY),
+            system_store.care_rules(self.connection, system.id),
+            system_store.care_moves(self.connection, system.id),
+            [step.planned for step in change_store.open_steps(self.connection, system.id)],
+            self.now,
+            zone,
+            self.keeper.units,
+            until,
+        )
+
+    def command(self, key: str, act: Callable[[sqlite3.Connection], Any]) -> Any:
+        """Run `act` in one transaction under a key; a repeated key gets the first answer and records nothing."""
+        with self.database.write() as connection:
+            earlier = command_done(connection, key)
+            if earlier is not None:
+                return earlier
+            answer = act(connection)
+            remember_command(connection, key, answer, self.now)
+            return answer
+
+
+def context(request: Request) -> Context:
+    """The context of a request."""
+    return Context(request.app.state.database, request.app.state.clock)
+
+
+In = Annotated[Context, Depends(context)]
+Key = Annotated[
+    str, Header(alias="Idempotency-Key", min_length=8, max_length=80, description="Made by the client, new per command")
+]

@@ -1,0 +1,118 @@
+"""One table from error to status, and problem answers (RFC 9457) with the paths of the fields."""
+
+from __future__ import annotations
+
+import logging
+import secrets
+from typing import Any
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from pydantic import BaseModel
+from starlette.exceptions import HTTPException
+
+from salttide.core import errors
+
+STATUS: dict[type[errors.SaltTideError], int] = {
+    errors.InputError: 422,
+    errors.GateError: 409,
+    errors.RuleError: 422,
+    errors.NotFoundError: 404,
+    errors.ConflictError: 409,
+    errors.DataError: 500,
+}
+log = logging.getLogger("salttide")
+
+
+class FieldProblem(BaseModel):
+    """What is wrong at one field, and what would be accepted."""
+
+    field: str
+    message: str
+    accepted: str = ""
+
+
+class Problem(BaseModel):
+    """An answer that says what went wrong (application/problem+json)."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    fields: list[FieldProblem] = []
+    missing: list[str] = []
+    reference: str = ""
+
+
+def status_of(error: errors.SaltTideError) -> int:
+    """The status of the nearest class in the table."""
+    return next(STATUS[kind] for kind in type(error).__mro__ if kind in STATUS)
+
+
+def install(app: FastAPI) -> None:
+    """Answer every error of the app as a problem."""
+    app.add_exception_handler(errors.SaltTideError, _own)
+    app.add_exception_handler(RequestValidationError, _body)
+    app.add_exception_handler(HTTPException, _http)
+    app.add_exception_handler(Exception, _unforeseen)
+
+
+def _answer(problem: Problem) -> JSONResponse:
+    return JSONResponse(problem.model_dump(), problem.status, media_type="application/problem+json")
+
+
+async def _own(request: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, errors.SaltTideError)
+    status = status_of(error)
+    if status == 500:
+        return await _unforeseen(request, error)
+    accepted = error.accepted if isinstance(error, errors.InputError) else ""
+    fields = [FieldProblem(field=error.field, message=error.message, accepted=accepted)] if error.field else []
+    missing = list(error.missing) if isinstance(error, errors.GateError) else []
+    return _answer(
+        Problem(
+            type=f"about:{error.code}",
+            title=_TITLES.get(status, "Not done"),
+            status=status,
+            detail=error.message,
+            fields=fields,
+            missing=missing,
+        )
+    )
+
+
+_TITLES = {404: "Not found", 409: "Not now", 422: "Not accepted"}
+
+
+async def _body(request: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, RequestValidationError)
+    fields = [_field(item) for item in error.errors()]
+    detail = fields[0].message if fields else "the request could not be read"
+    return _answer(Problem(type="about:body", title="Not accepted", status=422, detail=detail, fields=fields))
+
+
+def _field(item: dict[str, Any]) -> FieldProblem:
+    path = [str(part) for part in item["loc"] if part not in ("body", "query", "path", "header")]
+    if item["type"] == "json_invalid":
+        return FieldProblem(field="", message="the body is not JSON", accepted="a JSON object")
+    message = str(item["msg"]).removeprefix("Value error, ")
+    if item["type"].startswith(("float_", "int_")):
+        message = f"“{item.get('input')}” is not a number"
+    elif item["type"] == "missing":
+        message = "this is needed"
+    return FieldProblem(field=".".join(path), message=message[:1].lower() + message[1:])
+
+
+async def _http(request: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, HTTPException)
+    detail = "there is nothing here" if error.status_code == 404 else str(error.detail)
+    title = _TITLES.get(error.status_code, "Not done")
+    return _answer(Problem(type="about:http", title=title, status=error.status_code, detail=detail))
+
+
+async def _unforeseen(request: Request, error: Exception) -> JSONResponse:
+    reference = secrets.token_hex(4)
+    log.error("reference %s: %s %s", reference, request.method, request.url.path, exc_info=error)
+    detail = f"Something went wrong inside Salt Tide; nothing was recorded. Reference {reference}."
+    return _answer(Problem(type="about:fault", title="Fault", status=500, detail=detail, reference=reference))

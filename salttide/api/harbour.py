@@ -1,0 +1,137 @@
+"""Harbour: all systems at a glance."""
+
+from __future__ import annotations
+
+from datetime import date, datetime, timedelta
+
+from fastapi import APIRouter
+from pydantic import BaseModel
+
+from salttide.core.outlook import AHEAD_DAYS, Outlook
+from salttide.store import runbook as run_store
+from salttide.store import system as system_store
+
+from .context import In
+from .models import VerdictShown, name_of, shown, verdict_shown
+
+router = APIRouter(prefix="/api", tags=["harbour"])
+
+
+class StaffMark(BaseModel):
+    """A task on a tide staff, so many days ahead of today."""
+
+    task: str
+    name: str
+    days: int
+    late_days: int
+
+
+class SystemParameter(BaseModel):
+    """A parameter's present value and verdict."""
+
+    parameter: str
+    name: str
+    text: str
+    unit: str
+    verdict: VerdictShown
+
+
+class SystemGlance(BaseModel):
+    """One system in Harbour."""
+
+    id: int
+    name: str
+    stock: str
+    volume: str
+    method: str
+    standing: str
+    act: bool
+    reason: str
+    marks: list[StaffMark]
+    minutes_today: int
+    next_title: str
+    next_reason: str
+    parameters: list[SystemParameter]
+
+
+class OpenWork(BaseModel):
+    """A runbook that was started and not ended."""
+
+    run_id: int
+    system_id: int
+    name: str
+
+
+class Harbour(BaseModel):
+    """All systems, the local time, and work that waits to be gone on with."""
+
+    now: datetime
+    zone: str
+    today: str
+    pinned: bool
+    ahead_days: int
+    systems: list[SystemGlance]
+    minutes_today: int
+    open_work: list[OpenWork]
+
+
+@router.get("/harbour")
+def harbour(ctx: In) -> Harbour:
+    """All systems at a glance."""
+    systems = system_store.all_systems(ctx.connection)
+    glances = [_glance(ctx, ctx.outlook(system)) for system in systems]
+    local = ctx.now.astimezone(ctx.keeper.zone)
+    names = {system.id: system.name for system in systems}
+    return Harbour(
+        now=local,
+        zone=ctx.keeper.zone.key,
+        today=local.date().isoformat(),
+        pinned=type(ctx.clock).__name__ == "PinnedClock",
+        ahead_days=AHEAD_DAYS,
+        systems=glances,
+        minutes_today=sum(glance.minutes_today for glance in glances),
+        open_work=[
+            OpenWork(run_id=run.id, system_id=run.system_id, name=f"Water change, {names[run.system_id]}")
+            for run in run_store.open_runs(ctx.connection)
+        ],
+    )
+
+
+def _glance(ctx: In, view: Outlook) -> SystemGlance:
+    today = ctx.now.astimezone(ctx.keeper.zone).date()
+    units, first = ctx.keeper.units, view.next[0] if view.next else None
+    return SystemGlance(
+        id=view.system.id,
+        name=view.system.name,
+        stock=view.system.stock,
+        volume=f"{view.system.volume_l:.0f} L net",
+        method=view.system.schools.note,
+        standing=view.summary.standing,
+        act=view.summary.standing.urgent,
+        reason=view.summary.reason,
+        marks=_marks(view, today),
+        minutes_today=round(sum(item.minutes for item in view.occurrences if item.day == today)),
+        next_title=first.title if first else "Nothing to do",
+        next_reason=first.reason if first else "",
+        parameters=[
+            SystemParameter(
+                parameter=verdict.parameter,
+                name=name_of(verdict.parameter),
+                text=(value := shown(verdict.parameter, view.present[verdict.parameter].value, units)).text,
+                unit=value.unit,
+                verdict=verdict_shown(verdict),
+            )
+            for verdict in view.verdicts
+        ],
+    )
+
+
+def _marks(view: Outlook, today: date) -> list[StaffMark]:
+    """The next occurrence of each task, within the staff's days."""
+    seen: dict[str, StaffMark] = {}
+    for item in view.occurrences:
+        if item.task not in seen and item.day <= today + timedelta(days=AHEAD_DAYS):
+            seen[item.task] = StaffMark(
+                task=item.task, name=item.name, days=(item.day - today).days, late_days=item.late_days
+            )
+    return list(seen.values())

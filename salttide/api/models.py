@@ -1,0 +1,144 @@
+"""Shapes that several routers answer with. Values are in the keeper's units, with the text as it is shown."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from pydantic import BaseModel, ConfigDict
+
+from salttide.core import units
+from salttide.core.judge import Verdict
+from salttide.core.parameters import FACTS, Parameter, Span
+from salttide.core.units import UnitChoice
+from salttide.core.working import Given, Step
+
+
+class Strict(BaseModel):
+    """A body: unknown fields are refused, not dropped."""
+
+    model_config = ConfigDict(extra="forbid")
+
+
+class Shown(BaseModel):
+    """A value as the keeper reads it."""
+
+    value: float
+    text: str
+    unit: str
+
+
+class BandShown(BaseModel):
+    """A target band in the keeper's unit."""
+
+    low: Shown
+    high: Shown
+
+
+class WorkingInput(BaseModel):
+    """An input of a formula."""
+
+    symbol: str
+    value: str
+    unit: str
+    note: str
+
+
+class WorkingStep(BaseModel):
+    """One line of a derivation."""
+
+    symbol: str
+    name: str
+    formula: str
+    inputs: list[WorkingInput]
+    value: str
+    unit: str
+    source: str
+
+
+class VerdictShown(BaseModel):
+    """A verdict in words, with its reasons."""
+
+    position: str
+    movement: str
+    words: str
+    out: bool
+    reasons: list[str]
+
+
+class Caution(BaseModel):
+    """A caution with its reason."""
+
+    key: str
+    title: str
+    text: str
+
+
+class Recorded(BaseModel):
+    """What a command recorded: its key takes it back."""
+
+    command: str
+    words: str
+
+
+def shown(parameter: Parameter, value: float, choice: UnitChoice) -> Shown:
+    """A canonical value in the keeper's unit."""
+    unit = units.unit_of(parameter, choice)
+    converted = unit.from_canonical(value)
+    return Shown(value=converted, text=units.show_number(converted, unit.decimals), unit=unit.label)
+
+
+def plain(value: float, decimals: int, unit: str) -> Shown:
+    """A value that has only one unit."""
+    return Shown(value=value, text=units.show_number(value, decimals), unit=unit)
+
+
+def band_shown(parameter: Parameter, band: Span | None, choice: UnitChoice) -> BandShown | None:
+    """A band in the keeper's unit."""
+    if band is None:
+        return None
+    return BandShown(low=shown(parameter, band.low, choice), high=shown(parameter, band.high, choice))
+
+
+def name_of(parameter: Parameter) -> str:
+    """The name of a parameter."""
+    return FACTS[parameter].name
+
+
+def verdict_shown(verdict: Verdict) -> VerdictShown:
+    """A verdict for the screen."""
+    return VerdictShown(
+        position=verdict.position,
+        movement=verdict.movement,
+        words=verdict.words,
+        out=verdict.position.out,
+        reasons=list(verdict.reasons),
+    )
+
+
+def working_shown(steps: Iterable[Step]) -> list[WorkingStep]:
+    """A derivation for the screen; numbers with five significant digits, as on paper."""
+    return [
+        WorkingStep(
+            symbol=step.symbol,
+            name=step.name,
+            formula=step.formula,
+            inputs=[_input(symbol, given) for symbol, given in step.inputs],
+            value=significant(step.value),
+            unit=step.unit,
+            source=step.source,
+        )
+        for step in steps
+    ]
+
+
+def _input(symbol: str, given: Given) -> WorkingInput:
+    return WorkingInput(symbol=symbol, value=significant(given.value), unit=given.unit, note=given.note)
+
+
+def significant(value: float) -> str:
+    """Five significant digits, without an exponent for everyday sizes.
+
+    >>> significant(1669.5049), significant(0.0028), significant(-0.5)
+    ('1669.5', '0.0028', '−0.5')
+    """
+    return f"{value:.5g}".replace("-", "−")

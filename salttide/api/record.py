@@ -1,0 +1,112 @@
+"""The record: what was entered, taking it back, correcting it."""
+
+from __future__ import annotations
+
+import sqlite3
+
+from fastapi import APIRouter, Query
+from pydantic import BaseModel, Field
+
+from salttide.core.catalogue import tasks
+from salttide.core.errors import DomainError
+from salttide.core.ledger import Reading
+from salttide.core.parameters import Parameter
+from salttide.core.units import parse_measurement, show, unit_of
+from salttide.core.words import moment_words
+from salttide.store import ledger as ledger_store
+from salttide.store.database import to_moment
+
+from .context import Context, In, Key
+from .models import Recorded, Strict, name_of
+
+router = APIRouter(prefix="/api", tags=["record"])
+
+
+class RecordRow(BaseModel):
+    """One entry of the ledger in words. `gone`: taken back or corrected, and kept."""
+
+    id: int
+    kind: str
+    day: str
+    time: str
+    words: str
+    detail: str
+    command: str
+    gone: bool
+
+
+class CorrectBody(Strict):
+    """The corrected value as typed, in the keeper's unit or with a unit of its own."""
+
+    text: str = Field(max_length=40)
+
+
+@router.get("/systems/{system_id}/record")
+def record(system_id: int, ctx: In, limit: int = Query(40, ge=1, le=500)) -> list[RecordRow]:
+    """The latest entries, newest first."""
+    return [_row(ctx, row) for row in ledger_store.record_rows(ctx.connection, system_id, limit)]
+
+
+def _row(ctx: Context, row: sqlite3.Row) -> RecordRow:
+    at = to_moment(row["at"])
+    words, detail = _WORDS[row["kind"]](ctx, row)
+    return RecordRow(
+        id=row["id"],
+        kind=row["kind"],
+        day=moment_words(at, ctx.keeper.zone),
+        time=at.astimezone(ctx.keeper.zone).strftime("%H:%M"),
+        words=words,
+        detail=detail,
+        command=row["command"],
+        gone=bool(row["gone"]),
+    )
+
+
+def _reading(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
+    parameter = Parameter(row["parameter"])
+    return f"{name_of(parameter)} {show(parameter, row['value'], ctx.keeper.units)}", row["instrument"]
+
+
+def _change(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
+    return "Water change", f"{row['out_l']:.1f} L out, {row['in_l']:.1f} L in"
+
+
+def _dose(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
+    return "Dose", f"{row['mass_g']:.1f} g {row['additive']}"
+
+
+def _care(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
+    kind = tasks().get(row["task"])
+    return kind.name if kind else row["task"], f"skipped: {row['reason']}" if row["skipped"] else "done"
+
+
+_WORDS = {"reading": _reading, "change": _change, "dose": _dose, "care": _care}
+
+
+@router.post("/record/{command}/void")
+def take_back(command: str, ctx: In, key: Key) -> Recorded:
+    """Take back everything one command recorded. The entries stay in the ledger, superseded."""
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        count = ledger_store.void(connection, command, key, ctx.now)
+        return {"command": key, "words": f"{count} taken back"}
+
+    return Recorded(**ctx.command(key, act))
+
+
+@router.post("/record/readings/{entry_id}/correct")
+def correct(entry_id: int, body: CorrectBody, ctx: In, key: Key) -> Recorded:
+    """Correct a reading; the old value is kept."""
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        old = ledger_store.reading(connection, entry_id)
+        value = parse_measurement(old.parameter, body.text, unit_of(old.parameter, ctx.keeper.units).key)
+        new = Reading(old.at, old.parameter, value, old.sd, old.instrument, note=old.note)
+        ledger_store.correct(connection, entry_id, new, key, ctx.now)
+        return {"command": key, "words": f"{name_of(old.parameter)} corrected"}
+
+    try:
+        return Recorded(**ctx.command(key, act))
+    except DomainError as error:
+        error.field = "text"
+        raise

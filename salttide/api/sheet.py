@@ -1,0 +1,309 @@
+"""Sheet: one system through time. Readings, the line through them, expected values, and care on the same axis."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from datetime import date, datetime, time, timedelta
+
+from fastapi import APIRouter, Query
+from pydantic import BaseModel
+
+from salttide.core.estimate import Drift
+from salttide.core.forecast import Point, crossing, expected, joined
+from salttide.core.job import planned_events, routine_change
+from salttide.core.ledger import Change, Dose, Reading
+from salttide.core.next_up import CORRECTED_BY_CHANGE, NextItem
+from salttide.core.outlook import Outlook
+from salttide.core.parameters import FACTS, Parameter
+from salttide.core.rota import WATER_CHANGE
+from salttide.core.units import show_difference, show_number, unit_of
+from salttide.core.words import day_words, moment_words
+from salttide.store import change as change_store
+from salttide.store import ledger as ledger_store
+from salttide.store import shelf
+from salttide.store import system as system_store
+
+from .context import Context, In
+from .models import BandShown, Shown, VerdictShown, band_shown, name_of, shown, verdict_shown
+
+router = APIRouter(prefix="/api/systems/{system_id}/sheet", tags=["sheet"])
+WORKING_HOUR = time(18, 0)
+
+
+class Mark(BaseModel):
+    """A reading; the shape says which instrument."""
+
+    at: datetime
+    value: float
+    text: str
+    instrument: str
+    when: str
+
+
+class Corner(BaseModel):
+    """A corner of the line through the readings."""
+
+    at: datetime
+    value: float
+
+
+class ExpectedPoint(BaseModel):
+    """An expected value and its interval."""
+
+    at: datetime
+    value: float
+    low: float
+    high: float
+
+
+class CrossingShown(BaseModel):
+    """Where the expected line leaves the band."""
+
+    at: datetime
+    value: float
+    words: str
+
+
+class Strip(BaseModel):
+    """One parameter through time, in the keeper's unit."""
+
+    parameter: str
+    name: str
+    unit: str
+    decimals: int
+    present: Shown
+    verdict: VerdictShown
+    band: BandShown | None
+    low: float
+    high: float
+    shown_first: bool
+    instruments: list[str]
+    marks: list[Mark]
+    line: list[Corner]
+    expected: list[ExpectedPoint]
+    crossing: CrossingShown | None
+    drift: str
+
+
+class CareMark(BaseModel):
+    """A task on its lane: done, skipped, due, late or planned."""
+
+    at: datetime
+    state: str
+    words: str
+    label: str
+
+
+class CareLane(BaseModel):
+    """One task through time."""
+
+    task: str
+    name: str
+    marks: list[CareMark]
+
+
+class NextShown(BaseModel):
+    """An entry of Next."""
+
+    way: str
+    title: str
+    reason: str
+    minutes: int
+    pressing: bool
+    task: str
+    due: str
+    step_id: int | None
+
+
+class Sheet(BaseModel):
+    """A system's sheet."""
+
+    system_id: int
+    name: str
+    about: str
+    now: datetime
+    start: datetime
+    end: datetime
+    standing: str
+    strips: list[Strip]
+    lanes: list[CareLane]
+    next: list[NextShown]
+    minutes_today: int
+
+
+@router.get("")
+def sheet(system_id: int, ctx: In, back: int = Query(21, ge=2, le=800), ahead: int = Query(14, ge=2, le=90)) -> Sheet:
+    """The sheet of a system, `back` days into the past and `ahead` days into the future."""
+    system = system_store.system(ctx.connection, system_id)
+    view = ctx.outlook(system, ahead)
+    start, end = ctx.now - timedelta(days=back), ctx.now + timedelta(days=ahead)
+    planned, drifts = list(_planned(ctx, view)), view.drifts()
+    past = ledger_store.ledger(ctx.connection, system, start - timedelta(days=15))
+    today = ctx.now.astimezone(ctx.keeper.zone).date()
+    strips = [
+        _strip(ctx, view, past.of(p), p, drifts.get(p), planned, (start, end)) for p in Parameter if p in view.present
+    ]
+    return Sheet(
+        system_id=system.id,
+        name=system.name,
+        about=" · ".join(part for part in (f"{system.volume_l:.0f} L net", system.stock, system.schools.note) if part),
+        now=ctx.now,
+        start=start,
+        end=end,
+        standing=view.summary.standing,
+        strips=strips,
+        lanes=_lanes(ctx, view, start),
+        next=[_next(item) for item in view.next],
+        minutes_today=round(sum(item.minutes for item in view.occurrences if item.day == today)),
+    )
+
+
+def _planned(ctx: Context, view: Outlook) -> Iterable[Change | Dose]:
+    """What the plan as it stands will do: the planned steps, and the routine changes after them."""
+    keeper = ctx.keeper
+    for step in change_store.open_steps(ctx.connection, view.system.id):
+        yield from planned_events(step.job, _evening(ctx, step.day))
+    salts = shelf.salts(ctx.connection)
+    if salts:
+        usual = next((salt for salt in salts if salt.id == keeper.salt_id), salts[0])
+        for item in view.occurrences:
+            if item.task == WATER_CHANGE and item.step_id is None:
+                yield routine_change(view.system, usual, _evening(ctx, item.day))
+
+
+def _evening(ctx: Context, day: date) -> datetime:
+    """When work of a day is expected; not before now."""
+    return max(ctx.now, datetime.combine(day, WORKING_HOUR, ctx.keeper.zone))
+
+
+def _strip(
+    ctx: Context,
+    view: Outlook,
+    readings: Sequence[Reading],
+    parameter: Parameter,
+    drift: Drift | None,
+    planned: Sequence[Change | Dose],
+    span: tuple[datetime, datetime],
+) -> Strip:
+    unit, band = unit_of(parameter, ctx.keeper.units), view.system.bands.get(parameter)
+    to_unit = unit.from_canonical
+    verdict = next(verdict for verdict in view.verdicts if verdict.parameter == parameter)
+    points = expected(view.ledger, parameter, drift, planned, span[1]) if FACTS[parameter].dissolved else []
+    leaves = crossing(points, band, ctx.now) if band else None
+    main = view.present[parameter].reading.instrument
+    line = joined(view.ledger, parameter, [r for r in view.ledger.of(parameter) if r.instrument == main])
+    seen = [reading for reading in readings if reading.at >= span[0]]
+    values = [r.value for r in seen] + [p.value for p in points] + ([band.low, band.high] if band else [])
+    low, high = _range(parameter, values or [view.present[parameter].value])
+    names = sorted({reading.instrument for reading in seen})
+    return Strip(
+        parameter=parameter,
+        name=name_of(parameter) + (" (NBS)" if parameter == Parameter.PH else ""),
+        unit=unit.label,
+        decimals=unit.decimals,
+        present=shown(parameter, view.present[parameter].value, ctx.keeper.units),
+        verdict=verdict_shown(verdict),
+        band=band_shown(parameter, band, ctx.keeper.units),
+        low=to_unit(low),
+        high=to_unit(high),
+        shown_first=parameter in CORRECTED_BY_CHANGE or verdict.position.out,
+        instruments=names,
+        marks=[_mark(ctx, reading) for reading in seen],
+        line=[Corner(at=at, value=to_unit(value)) for at, value in line if at >= span[0] - timedelta(days=15)],
+        expected=[_point(ctx, parameter, point) for point in points],
+        crossing=CrossingShown(
+            at=leaves.at, value=to_unit(leaves.value), words=f"leaves on {moment_words(leaves.at, ctx.keeper.zone)}"
+        )
+        if leaves
+        else None,
+        drift=_drift_words(ctx, parameter, view, drift),
+    )
+
+
+def _range(parameter: Parameter, values: Sequence[float]) -> tuple[float, float]:
+    """The strip's scale: everything on it and a little air; never wider than what is possible."""
+    low, high = min(values), max(values)
+    air = 0.12 * (high - low) or max(abs(high), 1.0) * 0.05
+    return max(0.0, low - air), high + air
+
+
+def _point(ctx: Context, parameter: Parameter, point: Point) -> ExpectedPoint:
+    to_unit = unit_of(parameter, ctx.keeper.units).from_canonical
+    return ExpectedPoint(at=point.at, value=to_unit(point.value), low=to_unit(point.low), high=to_unit(point.high))
+
+
+def _mark(ctx: Context, reading: Reading) -> Mark:
+    value = shown(reading.parameter, reading.value, ctx.keeper.units)
+    local = reading.at.astimezone(ctx.keeper.zone)
+    return Mark(
+        at=reading.at,
+        value=value.value,
+        text=f"{value.text} {value.unit}".rstrip(),
+        instrument=reading.instrument,
+        when=f"{day_words(local.date())} {local:%H:%M}",
+    )
+
+
+def _drift_words(ctx: Context, parameter: Parameter, view: Outlook, drift: Drift | None) -> str:
+    if drift is None:
+        return "too few readings to tell its drift"
+    around = view.present[parameter].value
+    unit = unit_of(parameter, ctx.keeper.units)
+    if not drift.real:
+        return f"holds by itself, from {drift.count} readings"
+    speed = show_difference(parameter, abs(drift.per_day), around, ctx.keeper.units)
+    wide = unit.from_canonical(around + 2 * drift.sd) - unit.from_canonical(around)
+    way = "falls" if drift.per_day < 0 else "rises"
+    return f"{way} by itself {speed} a day (± {show_number(abs(wide), unit.decimals + 1)}), from {drift.count} readings"
+
+
+def _lanes(ctx: Context, view: Outlook, start: datetime) -> list[CareLane]:
+    """The lanes of this system's tasks, done and due."""
+    rules = system_store.care_rules(ctx.connection, view.system.id)
+    names = {rule.kind.key: rule.kind.name for rule in rules}
+    if any(item.task == "dose" for item in view.occurrences):
+        names["dose"] = "Dose"
+    lanes = []
+    for task, name in names.items():
+        marks = [
+            CareMark(
+                at=care.at,
+                state="skipped" if care.skipped else "done",
+                words=f"{name}: {'skipped, ' + care.reason if care.skipped else 'done'}, "
+                f"{moment_words(care.at, ctx.keeper.zone)}",
+                label="",
+            )
+            for care in view.ledger.care
+            if care.task == task and care.at >= start
+        ]
+        for item in (item for item in view.occurrences if item.task == task):
+            state = "late" if item.late_days else ("planned" if item.step_id else "due")
+            marks.append(
+                CareMark(
+                    at=datetime.combine(item.day, WORKING_HOUR, ctx.keeper.zone),
+                    state=state,
+                    words=f"{item.name}: {day_words(item.day)}, {item.why}",
+                    label=_label(item.late_days, item.name if item.step_id else ""),
+                )
+            )
+        lanes.append(CareLane(task=task, name=name, marks=marks))
+    return lanes
+
+
+def _label(late_days: int, planned: str) -> str:
+    if late_days:
+        return f"{late_days} d late"
+    return planned.removeprefix("Change ").removeprefix("Dose ")
+
+
+def _next(item: NextItem) -> NextShown:
+    return NextShown(
+        way=item.way,
+        title=item.title,
+        reason=item.reason,
+        minutes=round(item.minutes),
+        pressing=item.pressing,
+        task=item.task,
+        due=item.due,
+        step_id=item.step_id,
+    )

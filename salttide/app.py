@@ -1,0 +1,65 @@
+"""The web application: routers, problem answers, and the built front end."""
+
+from __future__ import annotations
+
+from collections.abc import AsyncIterator, Awaitable, Callable
+from contextlib import asynccontextmanager
+from pathlib import Path
+
+from fastapi import FastAPI, Request, Response
+from starlette.exceptions import HTTPException
+from starlette.middleware.gzip import GZipMiddleware
+
+from salttide import __version__
+from salttide.api import bench, change, errors, harbour, keeper, record, rota, runbook, sheet, system
+from salttide.clock import Clock, MachineClock
+from salttide.store.database import Database
+
+BUILD = Path(__file__).resolve().parent.parent / "web" / "dist"
+POLICY = (
+    "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self' data:; "
+    "frame-ancestors 'none'; base-uri 'self'; form-action 'self'"
+)
+
+
+def make_app(database: Path, clock: Clock | None = None, build: Path | None = BUILD) -> FastAPI:
+    """The application on one database file. `build` is the folder of the front end, None to leave it out."""
+
+    @asynccontextmanager
+    async def life(app: FastAPI) -> AsyncIterator[None]:
+        yield
+        app.state.database.close()
+
+    app = FastAPI(title="Salt Tide", version=__version__, lifespan=life, docs_url=None, redoc_url=None)
+    app.state.database = Database(database)
+    app.state.clock = clock or MachineClock()
+    errors.install(app)
+    app.add_middleware(GZipMiddleware, minimum_size=1000)
+    app.middleware("http")(_headers)
+    for part in (harbour, bench, change, rota, runbook, sheet, system, record, keeper):
+        app.include_router(part.router)
+    app.get("/api/health", tags=["health"])(health)
+    app.api_route("/api/{path:path}", methods=["GET", "POST", "PUT", "DELETE"], include_in_schema=False)(_nothing)
+    if build and (build / "index.html").exists():
+        app.frontend("/", directory=build, fallback="index.html")
+    return app
+
+
+async def health() -> dict[str, str]:
+    """The emptiest answer: the server is up."""
+    return {"salttide": __version__}
+
+
+async def _nothing(path: str) -> None:
+    raise HTTPException(404)
+
+
+async def _headers(request: Request, go_on: Callable[[Request], Awaitable[Response]]) -> Response:
+    """Hashed assets are kept for good, all else is asked for again; nothing is loaded from elsewhere."""
+    response = await go_on(request)
+    hashed = request.url.path.startswith("/assets/") and response.status_code == 200
+    response.headers["Cache-Control"] = "public, max-age=31536000, immutable" if hashed else "no-cache"
+    response.headers["Content-Security-Policy"] = POLICY
+    response.headers["X-Content-Type-Options"] = "nosniff"
+    response.headers["Referrer-Policy"] = "no-referrer"
+    return response

@@ -1,0 +1,36 @@
+"""The clock, passed in wherever "now" is needed: the machine's, or one pinned for demo and tests."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from typing import Protocol
+
+
+class Clock(Protocol):
+    """Anything that tells the time."""
+
+    def now(self) -> datetime:
+        """The present moment, in UTC."""
+        ...
+
+
+class MachineClock:
+    """The machine's clock."""
+
+    def now(self) -> datetime:
+        """The present moment, in UTC."""
+        return datetime.now(UTC).replace(microsecond=0)
+
+
+class PinnedClock:
+    """A clock that stands, or that runs on from a pinned moment."""
+
+    def __init__(self, at: datetime, runs: bool = False) -> None:
+        self._at = at.astimezone(UTC)
+        self._started = datetime.now(UTC) if runs else None
+
+    def now(self) -> datetime:
+        """The pinned moment, plus what has passed since where the clock runs."""
+        if self._started is None:
+            return self._at
+        return (self._at + (datetime.now(UTC) - self._started)).replace(microsecond=0)

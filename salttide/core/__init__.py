@@ -1,0 +1,1 @@
+"""The job: pure computation, without interface, database, clock or chance."""

@@ -1,0 +1,163 @@
+"""The packaged data files: task kinds, runbooks, presets, cautions and gear. One loader, validated when loaded."""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cache
+from importlib import resources
+from typing import Any
+
+from .errors import DataError
+from .parameters import Parameter, Span
+from .runbook import Runbook, RunbookStep, StepKind
+from .system import PanelMaterial, SandMethod
+from .units import DKH_PER_MEQ_L
+
+
+@dataclass(frozen=True)
+class TaskKind:
+    """A kind of care task: default interval and length, how much earlier or later is fine, and for whom it is."""
+
+    key: str
+    name: str
+    every_days: int
+    early_days: int
+    late_days: int
+    minutes: float
+    why: str
+    goes_with: str
+    tools: Mapping[str, str]
+    sand: tuple[SandMethod, ...]
+    gear: str
+
+    def suits(self, sand: SandMethod, gear: tuple[str, ...]) -> bool:
+        """Whether a system with this sand method and gear needs the task at all."""
+        return (not self.sand or sand in self.sand) and (not self.gear or self.gear in gear)
+
+    def tool(self, panel: PanelMaterial) -> str:
+        """What to work with on this panel material; empty where it does not matter."""
+        return self.tools.get(panel.value, "")
+
+
+@dataclass(frozen=True)
+class GearKind:
+    """A kind of gear: its name, and why it is off while water is out (empty: it may run on)."""
+
+    key: str
+    name: str
+    off_why: str
+    on_check: str
+    order: int
+
+
+@dataclass(frozen=True)
+class Caution:
+    """A caution: title and the sentence that says what can happen and what to do."""
+
+    key: str
+    title: str
+    text: str
+
+
+@dataclass(frozen=True)
+class Preset:
+    """Default target bands for a kind of stock, in canonical units."""
+
+    key: str
+    name: str
+    bands: Mapping[Parameter, Span]
+
+
+@cache
+def tasks() -> dict[str, TaskKind]:
+    """All task kinds by key, in the order of a round."""
+    kinds = [_task(key, table) for key, table in _folder("tasks")]
+    return {kind.key: kind for kind in sorted(kinds, key=lambda kind: _ROUND_ORDER.index(kind.key))}
+
+
+_ROUND_ORDER = ("water_change", "scrape_front", "siphon", "skimmer_cup")
+
+
+def _task(key: str, table: Mapping[str, Any]) -> TaskKind:
+    with _reading(f"tasks/{key}"):
+        return TaskKind(
+            key, table["name"], int(table["every_days"]), int(table["early_days"]), int(table["late_days"]),
+            float(table["minutes"]), table["why"], table.get("goes_with", ""), table.get("tools", {}),
+            tuple(SandMethod(name) for name in table.get("sand", [])), table.get("gear", ""),
+        )  # fmt: skip
+
+
+@cache
+def gear_kinds() -> dict[str, GearKind]:
+    """All gear kinds by key, in the order in which they are switched off."""
+    with _reading("gear"):
+        return {
+            key: GearKind(key, table["name"], table.get("off_why", ""), table.get("on_check", ""), order)
+            for order, (key, table) in enumerate(_file("gear").items())
+        }
+
+
+@cache
+def cautions() -> dict[str, Caution]:
+    """All cautions by key."""
+    with _reading("cautions"):
+        return {key: Caution(key, table["title"], table["text"]) for key, table in _file("cautions").items()}
+
+
+@cache
+def presets() -> dict[str, Preset]:
+    """All presets of target bands by key. Alkalinity stands in the files in dKH."""
+    return {key: _preset(key, table) for key, table in _folder("presets")}
+
+
+def _preset(key: str, table: Mapping[str, Any]) -> Preset:
+    with _reading(f"presets/{key}"):
+        bands = {}
+        for name, (low, high) in table["bands"].items():
+            scale = 1 / DKH_PER_MEQ_L if name == "alkalinity_dkh" else 1.0
+            bands[Parameter(name.removesuffix("_dkh"))] = Span(low * scale, high * scale)
+        return Preset(key, table["name"], bands)
+
+
+@cache
+def runbook(key: str) -> Runbook:
+    """One runbook. Raises DataError if there is none of that name."""
+    with _reading(f"runbooks/{key}"):
+        table = _file(f"runbooks/{key}")
+        steps = tuple(
+            RunbookStep(
+                step["id"],
+                StepKind(step["kind"]),
+                step["title"],
+                step["text"],
+                step.get("caution", ""),
+                step.get("when", ""),
+            )
+            for step in table["step"]
+        )
+        return Runbook(key, table["name"], steps)
+
+
+class _reading:  # noqa: N801 - reads as a verb at its uses
+    """Turn whatever is wrong with a data file into a DataError that names the file."""
+
+    def __init__(self, name: str) -> None:
+        self.name = name
+
+    def __enter__(self) -> None: ...
+
+    def __exit__(self, kind: type[BaseException] | None, error: BaseException | None, trace: object) -> None:
+        if isinstance(error, (KeyError, ValueError, TypeError, FileNotFoundError)):
+            raise DataError(f"data file {self.name}: {error!r}") from error
+
+
+def _folder(name: str) -> list[tuple[str, dict[str, Any]]]:
+    folder = resources.files("salttide.core") / "data" / name
+    keys = sorted(entry.name.removesuffix(".toml") for entry in folder.iterdir() if entry.name.endswith(".toml"))
+    return [(key, _file(f"{name}/{key}")) for key in keys]
+
+
+def _file(name: str) -> dict[str, Any]:
+    return tomllib.loads((resources.files("salttide.core") / "data" / f"{name}.toml").read_text("utf-8"))

@@ -1,0 +1,78 @@
+"""The job of one planned step, frozen when it is put on the rota, and what it is expected to do to the water."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime
+
+from .additives import COMPOUNDS, AlkalinitySource, alkalinity_meq
+from .ledger import Change, Dose
+from .mix import LABEL_SALINITY, SaltMix
+from .parameters import Parameter
+from .system import Limits, System
+from .units import UnitChoice
+
+
+@dataclass(frozen=True)
+class Job:
+    """All that the work of one planned change needs at the tank, frozen when the work starts (canonical units).
+
+    `before` and `incoming` are the system's and the batch's planned values; `gear` maps gear keys to names, in the
+    order of switching off.
+    """
+
+    system_id: int
+    volume_l: float
+    litres: float
+    buckets: int
+    bucket_l: float
+    mark_cm: float
+    temperature_c: float
+    least_temperature_c: float
+    salt: SaltMix
+    mass_g: float
+    source: AlkalinitySource
+    batch_dose_g: float
+    system_dose_g: float
+    before: Mapping[Parameter, float]
+    incoming: Mapping[Parameter, float]
+    limits: Limits
+    gear: Mapping[str, str]
+    siphon: bool
+    close: bool
+    units: UnitChoice
+
+    @property
+    def fraction(self) -> float:
+        """Planned share of the net volume."""
+        return self.litres / self.volume_l
+
+    def items(self, kind: str) -> frozenset[str]:
+        """What can be ticked in a step of a kind."""
+        return frozenset({"siphon"} if kind == "drain" else self.gear)
+
+
+def dose_event(job: Job, at: datetime) -> Dose:
+    """The dose to the system as a ledger entry; its amount follows from the mass."""
+    compound = COMPOUNDS[job.source]
+    amounts = {Parameter.ALKALINITY: alkalinity_meq(job.source, job.system_dose_g)}
+    return Dose(at, compound.name, job.system_dose_g, amounts)
+
+
+def planned_events(job: Job, at: datetime) -> list[Change | Dose]:
+    """What the job will do if it goes as planned."""
+    events: list[Change | Dose] = [Change(at, job.litres, job.litres, job.incoming)] if job.litres else []
+    if job.system_dose_g:
+        events.append(dose_event(job, at))
+    return events
+
+
+def routine_change(system: System, salt: SaltMix, at: datetime) -> Change:
+    """A routine change as expected: the usual size with the usual salt, mixed to the middle of the salinity band."""
+    band = system.bands.get(Parameter.SALINITY)
+    salinity = band.middle if band else LABEL_SALINITY
+    incoming = {parameter: span.middle * salinity / LABEL_SALINITY for parameter, span in salt.values.items()}
+    incoming |= {Parameter.SALINITY: salinity, Parameter.NITRATE: 0.0, Parameter.PHOSPHATE: 0.0}
+    litres = system.volume_l * system.schools.change_fraction
+    return Change(at, litres, litres, incoming)

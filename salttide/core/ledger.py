@@ -1,0 +1,146 @@
+"""The ledger of water: its entries, and what they do to the water.
+
+Entries are facts that happened. A correction supersedes an entry and keeps it; only effective entries reach
+these functions.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+
+from .parameters import FACTS, Parameter
+
+
+@dataclass(frozen=True)
+class Reading:
+    """A measured value (canonical), with the scatter (standard deviation) of its instrument."""
+
+    at: datetime
+    parameter: Parameter
+    value: float
+    sd: float
+    instrument: str
+    id: int = 0
+    note: str = ""
+
+
+@dataclass(frozen=True)
+class Change:
+    """Water out, then in; `incoming` is the composition of the new water in canonical units, as far as known."""
+
+    at: datetime
+    out_l: float
+    in_l: float
+    incoming: Mapping[Parameter, float]
+    id: int = 0
+
+
+@dataclass(frozen=True)
+class Dose:
+    """An additive given to the system: its effect in amount (meq or mg) per parameter.
+
+    `routine` marks the daily dose, whose effect counts as part of the system's own drift.
+    """
+
+    at: datetime
+    additive: str
+    mass_g: float
+    amounts: Mapping[Parameter, float]
+    routine: bool = False
+    id: int = 0
+
+
+@dataclass(frozen=True)
+class Care:
+    """A care task done, or skipped with a reason."""
+
+    at: datetime
+    task: str
+    minutes: float
+    skipped: bool = False
+    reason: str = ""
+    id: int = 0
+
+
+@dataclass(frozen=True)
+class Ledger:
+    """The effective entries of one system, each list in order of time."""
+
+    volume_l: float
+    readings: Sequence[Reading] = field(default_factory=tuple)
+    changes: Sequence[Change] = field(default_factory=tuple)
+    doses: Sequence[Dose] = field(default_factory=tuple)
+    care: Sequence[Care] = field(default_factory=tuple)
+
+    def of(self, parameter: Parameter) -> list[Reading]:
+        """Readings of one parameter, oldest first."""
+        return [reading for reading in self.readings if reading.parameter == parameter]
+
+    def last(self, parameter: Parameter) -> Reading | None:
+        """The latest reading of a parameter, if any."""
+        readings = self.of(parameter)
+        return readings[-1] if readings else None
+
+    def events(self, parameter: Parameter) -> list[Change | Dose]:
+        """What moved `parameter` apart from its drift, in order of time: changes and doses that are not routine."""
+        doses = [dose for dose in self.doses if not dose.routine and parameter in dose.amounts]
+        return sorted([*self.changes, *doses], key=lambda event: event.at)
+
+
+def dilute(value: float, incoming: float, fraction: float) -> float:
+    """Concentration after a change of `fraction` (0..1) with water of `incoming`: C = C0(1−f) + Cin·f.
+
+    >>> dilute(20.0, 0.0, 0.25)
+    15.0
+    """
+    return value * (1 - fraction) + incoming * fraction
+
+
+def apply(parameter: Parameter, value: float, event: Change | Dose, volume_l: float) -> float:
+    """The value after `event` in a system of `volume_l`.
+
+    Water that is put in beyond what was taken out, or short of it, shifts the level and is evened out by the
+    top-off; the dissolved amounts count as they were moved. New water of unknown content is taken to be like the old.
+    """
+    if isinstance(event, Dose):
+        return value + event.amounts.get(parameter, 0.0) / volume_l
+    left = value * (volume_l - event.out_l)
+    return (left + event.incoming.get(parameter, value) * event.in_l) / (volume_l - event.out_l + event.in_l)
+
+
+@dataclass(frozen=True)
+class Present:
+    """What a parameter is taken to be now: the last reading carried through later events, and how it is known."""
+
+    value: float
+    sd: float
+    reading: Reading
+    carried: int
+
+    @property
+    def measured(self) -> bool:
+        """True where nothing has moved it since it was measured."""
+        return self.carried == 0
+
+
+def present(ledger: Ledger, parameter: Parameter) -> Present | None:
+    """The present value of `parameter`, or None where it was never measured.
+
+    An event at the same moment as the reading counts as later when it was entered later.
+    """
+    reading = ledger.last(parameter)
+    if reading is None:
+        return None
+    later = events_after(ledger.events(parameter), reading)
+    value = reading.value
+    for event in later:
+        value = apply(parameter, value, event, ledger.volume_l)
+    carried = len(later) if FACTS[parameter].dissolved else 0
+    return Present(value if carried else reading.value, reading.sd, reading, carried)
+
+
+def events_after(events: Iterable[Change | Dose], reading: Reading) -> list[Change | Dose]:
+    """The events later than a reading, by time and then by order of entry."""
+    return [event for event in events if (event.at, event.id) > (reading.at, reading.id)]

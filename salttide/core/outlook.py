@@ -1,0 +1,92 @@
+"""One system as it stands: what its water is taken to be, the verdicts, what is due, and what to do next."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta, tzinfo
+
+from .estimate import Drift, drift
+from .judge import Verdict, judge, judge_expected, series
+from .ledger import Ledger, Present, present
+from .next_up import NextItem, Summary, next_up, summary
+from .parameters import FACTS, Parameter
+from .rota import Moves, Occurrence, Planned, Rule, occurrences
+from .system import System
+from .units import UnitChoice
+
+AHEAD_DAYS = 14
+MEMORY = timedelta(days=90)
+"""Readings older than this no longer say what the water is: it counts as not measured (judgement)."""
+
+
+@dataclass(frozen=True)
+class Outlook:
+    """Everything the places show of one system at one moment."""
+
+    system: System
+    ledger: Ledger
+    now: datetime
+    present: Mapping[Parameter, Present]
+    verdicts: tuple[Verdict, ...]
+    occurrences: tuple[Occurrence, ...]
+    next: tuple[NextItem, ...]
+    summary: Summary
+
+    @property
+    def water(self) -> dict[Parameter, float]:
+        """Present values, canonical."""
+        return {parameter: known.value for parameter, known in self.present.items()}
+
+    def drifts(self) -> dict[Parameter, Drift]:
+        """The drift of each dissolved parameter for which there are enough readings."""
+        found = {p: drift(self.ledger, p, self.now) for p in self.present if FACTS[p].dissolved}
+        return {parameter: value for parameter, value in found.items() if value}
+
+
+def outlook(
+    system: System,
+    ledger: Ledger,
+    rules: Sequence[Rule],
+    moves: Moves,
+    planned: Sequence[Planned],
+    now: datetime,
+    zone: tzinfo,
+    units: UnitChoice,
+    until: date | None = None,
+) -> Outlook:
+    """Assemble the outlook; occurrences reach to `until`, or two weeks from today."""
+    today = now.astimezone(zone).date()
+    water = present_water(ledger)
+    verdicts = verdicts_of(system, ledger, water, now, zone, units)
+    found = occurrences(rules, ledger.care, moves, planned, today, until or today + timedelta(days=AHEAD_DAYS), zone)
+    return Outlook(
+        system,
+        ledger,
+        now,
+        water,
+        tuple(verdicts),
+        tuple(found),
+        tuple(next_up(system, ledger, verdicts, found, now, zone)),
+        summary(system, verdicts, found),
+    )
+
+
+def present_water(ledger: Ledger) -> dict[Parameter, Present]:
+    """The present value of every parameter that was measured."""
+    found = {parameter: present(ledger, parameter) for parameter in Parameter}
+    return {parameter: value for parameter, value in found.items() if value}
+
+
+def verdicts_of(
+    system: System, ledger: Ledger, water: Mapping[Parameter, Present], now: datetime, zone: tzinfo, units: UnitChoice
+) -> list[Verdict]:
+    """The verdict on each parameter, in the order of testing: on its latest reading, or on what it became since."""
+    verdicts = []
+    for parameter, known in water.items():
+        band, pair = system.bands.get(parameter), series(ledger.of(parameter), now)
+        if known.measured and pair:
+            verdicts.append(judge(*pair, band, units, zone))
+        else:
+            verdicts.append(judge_expected(known.reading, known.value, band, units, zone))
+    return verdicts

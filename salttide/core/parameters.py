@@ -1,0 +1,81 @@
+"""The parameters of a system's water: names, order of testing, what is possible and what is likely."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+
+class Parameter(StrEnum):
+    """A measured property of the water. Declared in the order of testing: salinity before the ions."""
+
+    TEMPERATURE = "temperature"
+    SALINITY = "salinity"
+    ALKALINITY = "alkalinity"
+    CALCIUM = "calcium"
+    MAGNESIUM = "magnesium"
+    NITRATE = "nitrate"
+    PHOSPHATE = "phosphate"
+    PH = "ph"
+    AMMONIA = "ammonia"
+    NITRITE = "nitrite"
+
+
+@dataclass(frozen=True)
+class Span:
+    """A closed interval low..high in canonical units.
+
+    >>> Span(7.5, 9.5).middle
+    8.5
+    """
+
+    low: float
+    high: float
+
+    @property
+    def middle(self) -> float:
+        """Half-way between the ends."""
+        return (self.low + self.high) / 2
+
+    @property
+    def width(self) -> float:
+        """high - low."""
+        return self.high - self.low
+
+    def holds(self, value: float) -> bool:
+        """Whether low <= value <= high."""
+        return self.low <= value <= self.high
+
+    def nearest(self, value: float) -> float:
+        """The value of the interval that is nearest to `value`."""
+        return min(max(value, self.low), self.high)
+
+
+@dataclass(frozen=True)
+class Facts:
+    """What is always true of a parameter, in canonical units.
+
+    possible: outside it the entry is refused. likely: outside it the entry is questioned.
+    sd: scatter of a common hobby instrument (one standard deviation), used where an instrument names none.
+    """
+
+    name: str
+    possible: Span
+    likely: Span
+    sd: float
+    dissolved: bool = True
+    routine: bool = True
+
+
+FACTS: dict[Parameter, Facts] = {
+    Parameter.TEMPERATURE: Facts("Temperature", Span(0, 45), Span(18, 32), 0.1, dissolved=False),
+    Parameter.SALINITY: Facts("Salinity", Span(0, 45), Span(25, 40), 0.3),
+    Parameter.ALKALINITY: Facts("Alkalinity", Span(0, 10), Span(1.4, 5.0), 0.05),
+    Parameter.CALCIUM: Facts("Calcium", Span(0, 1000), Span(300, 550), 8),
+    Parameter.MAGNESIUM: Facts("Magnesium", Span(0, 2500), Span(1000, 1600), 20),
+    Parameter.NITRATE: Facts("Nitrate", Span(0, 500), Span(0, 80), 1.0),
+    Parameter.PHOSPHATE: Facts("Phosphate", Span(0, 20), Span(0, 1), 0.01),
+    Parameter.PH: Facts("pH", Span(5, 10.5), Span(7.5, 8.7), 0.03, dissolved=False),
+    Parameter.AMMONIA: Facts("Ammonia", Span(0, 20), Span(0, 5), 0.1, routine=False),
+    Parameter.NITRITE: Facts("Nitrite", Span(0, 100), Span(0, 20), 0.1, routine=False),
+}

@@ -1,0 +1,37 @@
+"""Small pieces of English shared by the texts the core writes."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import date, datetime, tzinfo
+
+DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
+MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
+
+
+def day_words(day: date) -> str:
+    """A date as the app writes it, whatever the machine's language.
+
+    >>> day_words(date(2026, 11, 24))
+    'Tue 24 Nov'
+    """
+    return f"{DAYS[day.weekday()]} {day.day} {MONTHS[day.month - 1]}"
+
+
+def moment_words(at: datetime, zone: tzinfo) -> str:
+    """The local date of a moment."""
+    return day_words(at.astimezone(zone).date())
+
+
+def listed(parts: Sequence[str]) -> str:
+    """Join with commas and a last "and".
+
+    >>> listed(["salinity", "alkalinity", "pH"])
+    'salinity, alkalinity and pH'
+    """
+    return " and ".join(filter(None, [", ".join(parts[:-1]), *parts[-1:]]))
+
+
+def counted(number: int, noun: str) -> str:
+    """ "1 day", "2 days"."""
+    return f"{number} {noun}{'' if number == 1 else 's'}"

@@ -1,0 +1,80 @@
+"""Derivations shown to the keeper.
+
+A `Formula` holds one expression as text. The number and what is displayed come from that same text, so
+that they cannot differ.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from types import CodeType
+
+
+@dataclass(frozen=True)
+class Given:
+    """An input of a formula: its value, its unit, and where it comes from (may be empty)."""
+
+    value: float
+    unit: str
+    note: str = ""
+
+
+@dataclass(frozen=True)
+class Step:
+    """One line of a derivation: symbol = formula(inputs) = value unit, with its source."""
+
+    symbol: str
+    name: str
+    formula: str
+    inputs: tuple[tuple[str, Given], ...]
+    value: float
+    unit: str
+    source: str
+
+    def given(self, note: str = "") -> Given:
+        """This step's result as the input of a later one."""
+        return Given(self.value, self.unit, note or self.name)
+
+
+Working = tuple[Step, ...]
+
+
+@dataclass(frozen=True)
+class Formula:
+    """A named expression over symbols, written in plain arithmetic.
+
+    `functions` are what the expression may call besides min, max and abs. `display` replaces the shown
+    text only where the expression holds a function call that is clearer in words.
+
+    >>> half = Formula("v", "half of a volume", "V / 2", "L", "definition")
+    >>> half.compute(V=Given(45.0, "L")).value
+    22.5
+    >>> half.compute(V=Given(45.0, "L")).formula
+    'V / 2'
+    """
+
+    symbol: str
+    name: str
+    expression: str
+    unit: str
+    source: str
+    functions: dict[str, Callable[..., float]] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "_code", compile(self.expression, f"<{self.name}>", "eval"))
+
+    def value(self, **inputs: float) -> float:
+        """The number alone, for loops that show no working."""
+        code: CodeType = self._code  # type: ignore[attr-defined]
+        return float(eval(code, {"__builtins__": {}, "min": min, "max": max, "abs": abs, **self.functions}, inputs))
+
+    def compute(self, **inputs: Given) -> Step:
+        """The number with its derivation."""
+        value = self.value(**{symbol: given.value for symbol, given in inputs.items()})
+        return Step(self.symbol, self.name, self.displayed, tuple(inputs.items()), value, self.unit, self.source)
+
+    @property
+    def displayed(self) -> str:
+        """The expression as a person would write it."""
+        return self.expression.replace("**", "^").replace(" * ", " · ").replace(" - ", " − ")

@@ -1,0 +1,99 @@
+"""The demo household: the boathouse at Slipway Lane. Fourteen months, generated from a seed by the fish room.
+
+The keeper's habits and the tanks are simulated day by day; what is stored is only what the keeper would have written
+down. The clock of the demo is pinned.
+"""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Iterator
+from datetime import UTC, date, datetime, time, timedelta
+from pathlib import Path
+from random import Random
+from zoneinfo import ZoneInfo
+
+from salttide.core.additives import AlkalinitySource
+from salttide.core.bench import Instrument
+from salttide.core.parameters import Parameter
+from salttide.fishroom.probes import Probe
+from salttide.store import ledger as ledger_store
+from salttide.store import shelf
+from salttide.store import system as system_store
+from salttide.store.database import Database
+
+from .keepers import Diary, beacon, eelgrass, skiff, slipway
+from .shelf import SALTS
+from .systems import SYSTEMS
+
+ZONE = ZoneInfo("Europe/Copenhagen")
+NOW = datetime(2026, 11, 24, 18, 40, tzinfo=ZONE)
+FIRST_DAY = date(2025, 9, 24)
+SEED = 20261124
+
+PROBES = (
+    Probe("thermometer W1", "temperature", 0.05, 0.1),
+    Probe("refractometer R1", "salinity", 0.25, 0.1),
+    Probe("swing-arm hydrometer H1", "salinity", 0.45, 0.1, offset=-1.3),
+    Probe("conductivity pen C1", "salinity", 0.12, 0.1),
+    Probe("titration kit T1", "alkalinity", 0.045, 0.0357),
+    Probe("titration kit T2", "calcium", 7.0, 5.0),
+    Probe("titration kit T3", "magnesium", 16.0, 15.0),
+    Probe("photometer F1", "nitrate", 0.5, 0.1),
+    Probe("photometer F1", "phosphate", 0.006, 0.001),
+    Probe("photometer F1", "ammonia", 0.05, 0.01),
+    Probe("photometer F1", "nitrite", 0.04, 0.01),
+    Probe("pH meter N1", "ph", 0.02, 0.01),
+)
+KEEPERS = {"Beacon": beacon, "Eelgrass": eelgrass, "Skiff": skiff, "Slipway": slipway}
+
+
+def make_household(path: Path, fresh: bool = False) -> bool:
+    """Make the demo database at `path` unless it is there. Returns whether it was made.
+
+    It is built beside and moved into place whole, so that a killed run leaves nothing half made.
+    """
+    if path.exists() and not fresh:
+        return False
+    for old in (path, path.with_name(path.name + "-wal"), path.with_name(path.name + "-shm")):
+        old.unlink(missing_ok=True)
+    path.parent.mkdir(parents=True, exist_ok=True)
+    growing = path.with_name(f"{path.name}.growing")
+    growing.unlink(missing_ok=True)
+    database = Database(growing)
+    fill(database)
+    database.connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+    database.close()
+    os.replace(growing, path)
+    return True
+
+
+def fill(database: Database) -> None:
+    """Write the household into an empty database, in one transaction."""
+    with database.write() as connection:
+        salt_ids = [shelf.add_salt(connection, salt) for salt in SALTS]
+        for probe in PROBES:
+            shelf.add_instrument(connection, Instrument(probe.name, Parameter(probe.parameter), stated_sd(probe)))
+        shelf.keep_keeper(connection, shelf.Keeper(ZONE, {}, salt_ids[0], AlkalinitySource.SODA_ASH))
+        for number, system in enumerate(SYSTEMS, 1):
+            system_id = system_store.add_system(connection, system)
+            first = max(FIRST_DAY, date.fromisoformat(system.started_on))
+            diary = Diary(system.volume_l, {(p.name, p.parameter): p for p in PROBES}, Random(SEED + number))
+            for evening in evenings(first):
+                KEEPERS[system.name](diary, evening)
+            for index, (at, events) in enumerate(diary.sessions()):
+                key = f"demo-{system_id}-{index:05d}"
+                ledger_store.record(connection, system_id, events, key, at)
+
+
+def stated_sd(probe: Probe) -> float:
+    """The scatter a keeper would state: the instrument's own, and its reading step."""
+    return float(round((probe.sd**2 + probe.step**2 / 12) ** 0.5, 4))
+
+
+def evenings(first: date) -> Iterator[datetime]:
+    """One moment of work each day, 17:30 local, from the first day to the day of the pinned clock."""
+    day = first
+    while day <= NOW.date():
+        yield datetime.combine(day, time(17, 30), ZONE).astimezone(UTC)
+        day += timedelta(days=1)

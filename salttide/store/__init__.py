@@ -1,0 +1,1 @@
+"""SQLite: numbered migrations, and plain SQL beside the function that runs it."""

@@ -1,0 +1,133 @@
+"""Steps of planned changes: put on the rota, moved, withdrawn, done."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+from dataclasses import asdict, dataclass
+from datetime import date
+from typing import Any
+
+from salttide.core.additives import AlkalinitySource
+from salttide.core.errors import ConflictError, NotFoundError
+from salttide.core.job import Job
+from salttide.core.mix import SaltMix, StrengthBasis
+from salttide.core.parameters import Parameter, Span
+from salttide.core.rota import Planned
+from salttide.core.system import Limits
+
+from .database import dump
+
+
+@dataclass(frozen=True)
+class StoredStep:
+    """A step on the rota with its frozen job."""
+
+    id: int
+    system_id: int
+    plan: str
+    day: date
+    kind: str
+    name: str
+    minutes: float
+    job: Job
+    withdrawn: bool
+    done_command: str | None
+
+    @property
+    def planned(self) -> Planned:
+        """As the rota sees it."""
+        return Planned(self.id, self.day, self.name, self.minutes, self.kind == "change")
+
+
+def job_text(job: Job) -> str:
+    """A job as stored."""
+    return dump({**asdict(job), "limits": asdict(job.limits)})
+
+
+def job_of(text: str) -> Job:
+    """A stored job."""
+    data: dict[str, Any] = json.loads(text)
+    salt = data["salt"]
+    data["salt"] = SaltMix(
+        salt["id"],
+        salt["name"],
+        salt["strength_g_l"],
+        StrengthBasis(salt["basis"]),
+        {Parameter(name): Span(**span) for name, span in salt["values"].items()},
+        salt["values_from"],
+    )
+    data["source"] = AlkalinitySource(data["source"])
+    data["limits"] = Limits(**data["limits"])
+    for name in ("before", "incoming", "units"):
+        data[name] = {Parameter(key): value for key, value in data[name].items()}
+    return Job(**data)
+
+
+def add_step(
+    connection: sqlite3.Connection, system_id: int, plan: str, day: date, kind: str, name: str, minutes: float, job: Job
+) -> int:
+    """Put a step on the rota."""
+    cursor = connection.execute(
+        "INSERT INTO plan_step (system_id, plan, day, kind, name, minutes, job) VALUES (?, ?, ?, ?, ?, ?, ?)",
+        (system_id, plan, day.isoformat(), kind, name, minutes, job_text(job)),
+    )
+    return int(cursor.lastrowid or 0)
+
+
+def open_steps(connection: sqlite3.Connection, system_id: int) -> list[StoredStep]:
+    """Steps that are neither done nor withdrawn, by day."""
+    rows = connection.execute(
+        "SELECT * FROM plan_step WHERE system_id = ? AND withdrawn = 0 AND done_command IS NULL ORDER BY day, id",
+        (system_id,),
+    )
+    return [_step(row) for row in rows]
+
+
+def step(connection: sqlite3.Connection, step_id: int) -> StoredStep:
+    """One step. Raises NotFoundError."""
+    row = connection.execute("SELECT * FROM plan_step WHERE id = ?", (step_id,)).fetchone()
+    if row is None:
+        raise NotFoundError(f"there is no planned step {step_id}")
+    return _step(row)
+
+
+def open_step(connection: sqlite3.Connection, step_id: int) -> StoredStep:
+    """A step that can still be done. Raises ConflictError where it is done or withdrawn."""
+    found = step(connection, step_id)
+    if found.done_command:
+        raise ConflictError("this step is done already")
+    if found.withdrawn:
+        raise ConflictError("this step was taken off the rota")
+    return found
+
+
+def _step(row: sqlite3.Row) -> StoredStep:
+    return StoredStep(
+        row["id"], row["system_id"], row["plan"], date.fromisoformat(row["day"]), row["kind"], row["name"],
+        row["minutes"], job_of(row["job"]), bool(row["withdrawn"]), row["done_command"],
+    )  # fmt: skip
+
+
+def move_step(connection: sqlite3.Connection, step_id: int, day: date) -> None:
+    """Move a step to another day."""
+    connection.execute("UPDATE plan_step SET day = ? WHERE id = ?", (day.isoformat(), step_id))
+
+
+def withdraw(connection: sqlite3.Connection, step_id: int, withdrawn: bool = True) -> None:
+    """Take a step off the rota, or put it back."""
+    connection.execute("UPDATE plan_step SET withdrawn = ? WHERE id = ?", (int(withdrawn), step_id))
+
+
+def withdraw_open(connection: sqlite3.Connection, system_id: int) -> int:
+    """Take every open step of a system off the rota, before a new plan takes their place."""
+    cursor = connection.execute(
+        "UPDATE plan_step SET withdrawn = 1 WHERE system_id = ? AND withdrawn = 0 AND done_command IS NULL",
+        (system_id,),
+    )
+    return cursor.rowcount
+
+
+def finish_step(connection: sqlite3.Connection, step_id: int, command: str) -> None:
+    """Mark a step as done by the command that recorded it."""
+    connection.execute("UPDATE plan_step SET done_command = ? WHERE id = ?", (command, step_id))

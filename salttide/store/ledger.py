@@ -1,0 +1,164 @@
+"""The ledger's entries. Only ever added to: a correction supersedes an entry, a void takes one back."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+from collections.abc import Sequence
+from datetime import datetime
+
+from salttide.core.errors import ConflictError, NotFoundError
+from salttide.core.ledger import Care, Change, Dose, Ledger, Reading
+from salttide.core.parameters import Parameter
+from salttide.core.system import System
+
+from .database import dump, to_moment, to_text
+
+Event = Reading | Change | Dose | Care
+
+
+def ledger(connection: sqlite3.Connection, system: System, since: datetime | None = None) -> Ledger:
+    """The effective entries of a system, oldest first; `since` leaves out what is older.
+
+    Routine doses are left out: their effect is part of the system's own drift.
+    """
+    values = (system.id, to_text(since) if since else "")
+    return Ledger(
+        system.volume_l,
+        tuple(_reading(row) for row in connection.execute(_select("reading"), values)),
+        tuple(_change(row) for row in connection.execute(_select("change"), values)),
+        tuple(_dose(row) for row in connection.execute(_select("dose", " AND dose.routine = 0"), values)),
+        tuple(_care(row) for row in connection.execute(_select("care"), values)),
+    )
+
+
+def _select(kind: str, only: str = "") -> str:
+    return (
+        f"SELECT effective.id, effective.at, effective.note, {kind}.* FROM effective"
+        f" JOIN {kind} ON {kind}.entry_id = effective.id"
+        f" WHERE effective.system_id = ? AND effective.kind = '{kind}' AND effective.at >= ?{only}"
+        " ORDER BY effective.at, effective.id"
+    )
+
+
+def _reading(row: sqlite3.Row) -> Reading:
+    return Reading(
+        to_moment(row["at"]),
+        Parameter(row["parameter"]),
+        row["value"],
+        row["sd"],
+        row["instrument"],
+        row["id"],
+        row["note"],
+    )
+
+
+def _change(row: sqlite3.Row) -> Change:
+    return Change(to_moment(row["at"]), row["out_l"], row["in_l"], _amounts(row["incoming"]), row["id"])
+
+
+def _dose(row: sqlite3.Row) -> Dose:
+    return Dose(
+        to_moment(row["at"]), row["additive"], row["mass_g"], _amounts(row["amounts"]), bool(row["routine"]), row["id"]
+    )
+
+
+def _care(row: sqlite3.Row) -> Care:
+    return Care(to_moment(row["at"]), row["task"], row["minutes"], bool(row["skipped"]), row["reason"], row["id"])
+
+
+def _amounts(text: str) -> dict[Parameter, float]:
+    return {Parameter(name): value for name, value in json.loads(text).items()}
+
+
+def record(
+    connection: sqlite3.Connection,
+    system_id: int,
+    events: Sequence[Event],
+    command: str,
+    recorded_at: datetime,
+    supersedes: int | None = None,
+) -> list[int]:
+    """Append events under one command. Returns their ids. Must run inside a transaction."""
+    return [_append(connection, system_id, event, command, recorded_at, supersedes) for event in events]
+
+
+def _append(
+    connection: sqlite3.Connection,
+    system_id: int,
+    event: Event,
+    command: str,
+    recorded_at: datetime,
+    supersedes: int | None,
+) -> int:
+    kind, columns = _columns(event)
+    note = event.note if isinstance(event, Reading) else ""
+    cursor = connection.execute(
+        "INSERT INTO entry (system_id, kind, at, recorded_at, command, supersedes, note) VALUES (?, ?, ?, ?, ?, ?, ?)",
+        (system_id, kind, to_text(event.at), to_text(recorded_at), command, supersedes, note),
+    )
+    entry_id = int(cursor.lastrowid or 0)
+    marks = ", ".join("?" for _ in range(len(columns) + 1))
+    connection.execute(f"INSERT INTO {kind} VALUES ({marks})", (entry_id, *columns))
+    return entry_id
+
+
+def _columns(event: Event) -> tuple[str, tuple[object, ...]]:
+    if isinstance(event, Reading):
+        return "reading", (event.parameter.value, event.value, event.sd, event.instrument)
+    if isinstance(event, Change):
+        return "change", (event.out_l, event.in_l, dump(event.incoming))
+    if isinstance(event, Dose):
+        return "dose", (event.additive, event.mass_g, dump(event.amounts), int(event.routine))
+    return "care", (event.task, event.minutes, int(event.skipped), event.reason)
+
+
+def void(connection: sqlite3.Connection, command: str, by: str, at: datetime) -> int:
+    """Take back all effective entries recorded under `command`. Returns how many. Raises NotFoundError if none."""
+    rows = connection.execute("SELECT id, system_id, at FROM effective WHERE command = ?", (command,)).fetchall()
+    if not rows:
+        raise NotFoundError("nothing is left to take back: it was taken back already, or never recorded")
+    for row in rows:
+        connection.execute(
+            "INSERT INTO entry (system_id, kind, at, recorded_at, command, supersedes) VALUES (?, 'void', ?, ?, ?, ?)",
+            (row["system_id"], row["at"], to_text(at), by, row["id"]),
+        )
+    connection.execute("UPDATE plan_step SET done_command = NULL WHERE done_command = ?", (command,))
+    return len(rows)
+
+
+def reading(connection: sqlite3.Connection, entry_id: int) -> Reading:
+    """One reading, effective or not. Raises NotFoundError."""
+    row = connection.execute(
+        "SELECT entry.id, entry.at, entry.note, reading.* FROM entry JOIN reading ON reading.entry_id = entry.id"
+        " WHERE entry.id = ?",
+        (entry_id,),
+    ).fetchone()
+    if row is None:
+        raise NotFoundError(f"there is no reading {entry_id}")
+    return _reading(row)
+
+
+def correct(connection: sqlite3.Connection, entry_id: int, corrected: Reading, command: str, at: datetime) -> int:
+    """Supersede a reading by a corrected one. Raises NotFoundError, or ConflictError when it was corrected already."""
+    row = connection.execute("SELECT system_id, kind FROM entry WHERE id = ?", (entry_id,)).fetchone()
+    if row is None or row["kind"] != "reading":
+        raise NotFoundError(f"there is no reading {entry_id}")
+    if connection.execute("SELECT 1 FROM entry WHERE supersedes = ?", (entry_id,)).fetchone():
+        raise ConflictError("this reading was corrected already")
+    return record(connection, row["system_id"], [corrected], command, at, entry_id)[0]
+
+
+def record_rows(connection: sqlite3.Connection, system_id: int, limit: int) -> list[sqlite3.Row]:
+    """The latest entries with what they hold, newest first, also those taken back: `gone` is 1 for these."""
+    return connection.execute(
+        "SELECT entry.id, entry.kind, entry.at, entry.command, entry.note, reading.parameter, reading.value,"
+        " reading.instrument, change.out_l, change.in_l, dose.additive, dose.mass_g, care.task, care.skipped,"
+        " care.reason, later.kind IS NOT NULL AS gone FROM entry"
+        " LEFT JOIN reading ON reading.entry_id = entry.id LEFT JOIN change ON change.entry_id = entry.id"
+        " LEFT JOIN dose ON dose.entry_id = entry.id LEFT JOIN care ON care.entry_id = entry.id"
+        " LEFT JOIN entry AS later ON later.supersedes = entry.id"
+        " WHERE entry.system_id = ? AND entry.kind <> 'void' AND coalesce(dose.routine, 0) = 0"
+        " ORDER BY entry.at DESC, entry.id DESC LIMIT ?",
+        (system_id, limit),
+    ).fetchall()

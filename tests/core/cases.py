@@ -1,0 +1,62 @@
+"""What the core tests share: the household's systems and small builders."""
+
+from __future__ import annotations
+
+from datetime import UTC, date, datetime, timedelta
+from zoneinfo import ZoneInfo
+
+from salttide.core.additives import AlkalinitySource
+from salttide.core.change import Wish
+from salttide.core.ledger import Change, Dose, Ledger, Reading
+from salttide.core.parameters import FACTS, Parameter
+from salttide.core.units import DKH_PER_MEQ_L
+from salttide.demo.shelf import SALTS
+from salttide.demo.systems import BEACON, EELGRASS, SKIFF, SLIPWAY
+
+ZONE = ZoneInfo("Europe/Copenhagen")
+NOW = datetime(2026, 11, 24, 17, 40, tzinfo=UTC)
+TODAY = date(2026, 11, 24)
+KITTIWAKE, GANNET, PLAINMARK = SALTS
+__all__ = ["BEACON", "EELGRASS", "SKIFF", "SLIPWAY"]
+
+WATER = {
+    Parameter.TEMPERATURE: 25.4,
+    Parameter.SALINITY: 34.8,
+    Parameter.ALKALINITY: 8.5 / DKH_PER_MEQ_L,
+    Parameter.CALCIUM: 410.0,
+    Parameter.MAGNESIUM: 1300.0,
+    Parameter.NITRATE: 20.0,
+    Parameter.PHOSPHATE: 0.08,
+    Parameter.PH: 8.1,
+}
+
+
+def dkh(value: float) -> float:
+    """dKH to meq/L."""
+    return value / DKH_PER_MEQ_L
+
+
+def reading(
+    parameter: Parameter, value: float, days_ago: float = 0, instrument: str = "kit", entry: int = 0
+) -> Reading:
+    """A reading so many days before NOW."""
+    return Reading(NOW - timedelta(days=days_ago), parameter, value, FACTS[parameter].sd, instrument, entry)
+
+
+def ledger(*events: Reading | Change | Dose, volume_l: float = 100.0) -> Ledger:
+    """A ledger of events, each list in order of time."""
+    in_order = sorted(events, key=lambda event: (event.at, event.id))
+    return Ledger(
+        volume_l,
+        [event for event in in_order if isinstance(event, Reading)],
+        [event for event in in_order if isinstance(event, Change)],
+        [event for event in in_order if isinstance(event, Dose)],
+    )
+
+
+def wish(**changes: object) -> Wish:
+    """A wish: 12 % with Kittiwake Standard and soda ash, today, every 2 days."""
+    base: dict[str, object] = {
+        "fraction": 0.12, "salt": KITTIWAKE, "source": AlkalinitySource.SODA_ASH, "start": TODAY, "every_days": 2,
+    }  # fmt: skip
+    return Wish(**{**base, **changes})  # type: ignore[arg-type]

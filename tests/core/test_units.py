@@ -1,0 +1,95 @@
+"""Units and typed measurements."""
+
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from salttide.core.errors import DomainError, NumberError, UnitError
+from salttide.core.parameters import FACTS, Parameter
+from salttide.core.units import (
+    CACO3_MG_PER_MEQ,
+    DKH_PER_MEQ_L,
+    UNITS,
+    parse_measurement,
+    show,
+    show_difference,
+    show_number,
+    unit_named,
+)
+
+
+class Conversions(unittest.TestCase):
+    def test_alkalinity_units_follow_from_molar_masses(self):
+        # CaO 56.077 g/mol, 2 eq: 28.0385 mg per meq; 1 dKH is 10 mg/L CaO. CaCO3 100.087 g/mol, 2 eq: 50.0435.
+        self.assertAlmostEqual(DKH_PER_MEQ_L, 2.80385, places=5)
+        self.assertAlmostEqual(CACO3_MG_PER_MEQ, 50.0435, places=4)
+
+    def test_typed_values_become_canonical(self):
+        cases = [
+            (Parameter.ALKALINITY, "8.2", "dKH", 2.9246),  # 8.2 / 2.80385
+            (Parameter.ALKALINITY, "150", "mg/L CaCO3", 2.9974),  # 150 / 50.0435
+            (Parameter.ALKALINITY, "150 mg/L CaCO3", "dKH", 2.9974),  # the typed unit wins
+            (Parameter.ALKALINITY, "2.9 meq/L", "dKH", 2.9),
+            (Parameter.TEMPERATURE, "78 F", "°C", 25.5556),  # (78 - 32) / 1.8
+            (Parameter.SALINITY, "1.0264", "SG 25/25", 35.04),  # table value 1.0264 at 35, slope 0.00076 per ppt
+            (Parameter.NITRATE, "5 ppm", "mg/L", 5.0),
+            (Parameter.PH, "8.1", "", 8.1),
+        ]
+        for parameter, text, unit, expected in cases:
+            with self.subTest(text=text, unit=unit):
+                self.assertAlmostEqual(
+                    parse_measurement(parameter, text, unit), expected, delta=0.02 if "SG" in unit else 1e-4
+                )
+
+    @given(st.data())
+    def test_every_unit_goes_there_and_back(self, data):
+        parameter = data.draw(st.sampled_from(list(Parameter)))
+        unit = data.draw(st.sampled_from(UNITS[parameter]))
+        possible = FACTS[parameter].possible
+        value = data.draw(st.floats(possible.low, possible.high))
+        self.assertAlmostEqual(unit.to_canonical(unit.from_canonical(value)), value, delta=1e-6 * max(1, value))
+
+
+class BadInput(unittest.TestCase):
+    def test_each_says_what_would_be_accepted(self):
+        cases = [
+            ("8,2", NumberError, "decimal point"),
+            ("eight", NumberError, "not a number"),
+            ("8.2.1", NumberError, "not a number"),
+            ("8.2 kg", UnitError, "dKH, meq/L, mg/L CaCO3"),
+            ("350", DomainError, "0 to 28 dKH"),
+            ("-1", DomainError, "0 to 28 dKH"),
+        ]
+        for text, error, words in cases:
+            with self.subTest(text=text), self.assertRaises(error) as raised:
+                parse_measurement(Parameter.ALKALINITY, text, "dKH")
+            self.assertIn(words, raised.exception.message)
+
+    def test_salinity_of_350_names_the_range_in_the_unit_typed(self):
+        with self.assertRaises(DomainError) as raised:
+            parse_measurement(Parameter.SALINITY, "350", "ppt")
+        self.assertEqual(raised.exception.accepted, "0 to 45 ppt")
+        with self.assertRaises(DomainError) as raised:
+            parse_measurement(Parameter.SALINITY, "35", "SG 25/25")
+        self.assertIn("SG 25/25 °C", raised.exception.accepted)
+
+    def test_a_unit_of_another_parameter_is_refused(self):
+        with self.assertRaises(UnitError):
+            unit_named(Parameter.CALCIUM, "dKH")
+
+
+class Showing(unittest.TestCase):
+    def test_as_many_digits_as_the_instrument_resolves(self):
+        self.assertEqual(show(Parameter.ALKALINITY, 2.5, {}), "7.0 dKH")
+        self.assertEqual(show(Parameter.ALKALINITY, 2.5, {Parameter.ALKALINITY: "meq/L"}), "2.50 meq/L")
+        self.assertEqual(show(Parameter.PHOSPHATE, 0.0314, {}), "0.031 mg/L")
+        self.assertEqual(show(Parameter.PH, 8.123, {}), "8.12")
+
+    def test_a_true_minus_and_no_negative_zero(self):
+        self.assertEqual(show_number(-2.0, 1), "−2.0")
+        self.assertEqual(show_number(-0.001, 2), "0.00")
+
+    def test_a_difference_in_fahrenheit_has_no_offset(self):
+        shown = show_difference(Parameter.TEMPERATURE, 1.0, 25.0, {Parameter.TEMPERATURE: "°F"})
+        self.assertEqual(shown, "1.80 °F")

@@ -1,0 +1,3 @@
+<template>
+  <main>Salt Tide</main>
+</template>
