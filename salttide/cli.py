@@ -28,15 +28,16 @@ def serve() -> None:
 def demo(
     fresh: bool = typer.Option(False, help="Make the demo data anew."),
     run_clock: bool = typer.Option(False, help="Let the demo clock run on from its pinned moment."),
+    database: Path = typer.Option(DEMO_DATABASE, help="Where the demo data are."),
 ) -> None:
     """Serve the demo household, whose clock stands at its pinned moment."""
     from salttide.app import make_app
     from salttide.clock import PinnedClock
     from salttide.demo.household import NOW, make_household
 
-    made = make_household(DEMO_DATABASE, fresh=fresh)
+    made = make_household(database, fresh=fresh)
     note = "demo data made" if made else "demo data as you left it; --fresh makes it anew"
-    _serve(make_app(DEMO_DATABASE, PinnedClock(NOW, run_clock)), note)
+    _serve(make_app(database, PinnedClock(NOW, run_clock)), note)
 
 
 @main.command()

@@ -357,6 +357,9 @@ def _figures(ctx: Context, step: PlanStep) -> Iterable[Figure]:
         yield _figure("mass", _mass(step.batch.mass_g), "salt, weighed", work)
         yield _figure("fresh_water", plain(step.batch.fresh_water_l, 1, "L"), "fresh water to dissolve it in", work)
         yield _figure("salinity", salinity, "the batch's salinity", work)
+        if not step.batch_dose_g and step.batch_alkalinity_meq_l is not None:
+            alkalinity = shown(Parameter.ALKALINITY, step.batch_alkalinity_meq_l, units)
+            yield _figure("alkalinity", alkalinity, "the batch's alkalinity, no dose needed", work)
     if step.batch_dose_g:
         alkalinity = shown(Parameter.ALKALINITY, step.batch_alkalinity_meq_l or 0.0, units)
         words = f"into the batch, dissolved first: brings it to {alkalinity.text} {alkalinity.unit}"

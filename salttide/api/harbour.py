@@ -7,7 +7,9 @@ from datetime import date, datetime, timedelta
 from fastapi import APIRouter
 from pydantic import BaseModel
 
+from salttide.core.catalogue import tasks
 from salttide.core.outlook import AHEAD_DAYS, Outlook
+from salttide.core.rota import Occurrence
 from salttide.store import runbook as run_store
 from salttide.store import system as system_store
 
@@ -132,6 +134,12 @@ def _marks(view: Outlook, today: date) -> list[StaffMark]:
     for item in view.occurrences:
         if item.task not in seen and item.day <= today + timedelta(days=AHEAD_DAYS):
             seen[item.task] = StaffMark(
-                task=item.task, name=item.name, days=(item.day - today).days, late_days=item.late_days
+                task=item.task, name=_short(item), days=(item.day - today).days, late_days=item.late_days
             )
     return list(seen.values())
+
+
+def _short(item: Occurrence) -> str:
+    """One word for the staff."""
+    kind = tasks().get(item.task)
+    return kind.short if kind else item.task

@@ -239,7 +239,7 @@ def _answer(ctx: Context, run_id: int) -> RunAnswer:
         count=len(now.states),
         steps=[StepLine(id=state.step.id, title=state.step.title, done=state.done) for state in now.states],
         current=None if run.ended_at or not now.current else _current(run.job, now.current, now),
-        still_off=[run.job.gear[item] for item in now.still_off()],
+        still_off=[name for kind, name in run.job.gear.items() if kind in now.still_off()],
         ended=run.ended_at is not None,
         abandoned=run.abandoned_because,
         command=step.done_command or "",

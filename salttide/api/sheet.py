@@ -147,15 +147,19 @@ def sheet(system_id: int, ctx: In, back: int = Query(21, ge=2, le=800), ahead: i
         system_id=system.id,
         name=system.name,
         about=" · ".join(part for part in (f"{system.volume_l:.0f} L net", system.stock, system.schools.note) if part),
-        now=ctx.now,
-        start=start,
-        end=end,
+        now=_local(ctx, ctx.now),
+        start=_local(ctx, start),
+        end=_local(ctx, end),
         standing=view.summary.standing,
         strips=strips,
         lanes=_lanes(ctx, view, start),
         next=[_next(item) for item in view.next],
         minutes_today=round(sum(item.minutes for item in view.occurrences if item.day == today)),
     )
+
+
+def _local(ctx: Context, at: datetime) -> datetime:
+    return at.astimezone(ctx.keeper.zone)
 
 
 def _planned(ctx: Context, view: Outlook) -> Iterable[Change | Dose]:
@@ -209,10 +213,14 @@ def _strip(
         shown_first=parameter in CORRECTED_BY_CHANGE or verdict.position.out,
         instruments=names,
         marks=[_mark(ctx, reading) for reading in seen],
-        line=[Corner(at=at, value=to_unit(value)) for at, value in line if at >= span[0] - timedelta(days=15)],
+        line=[
+            Corner(at=_local(ctx, at), value=to_unit(value)) for at, value in line if at >= span[0] - timedelta(days=15)
+        ],
         expected=[_point(ctx, parameter, point) for point in points],
         crossing=CrossingShown(
-            at=leaves.at, value=to_unit(leaves.value), words=f"leaves on {moment_words(leaves.at, ctx.keeper.zone)}"
+            at=_local(ctx, leaves.at),
+            value=to_unit(leaves.value),
+            words=f"leaves on {moment_words(leaves.at, ctx.keeper.zone)}",
         )
         if leaves
         else None,
@@ -229,14 +237,16 @@ def _range(parameter: Parameter, values: Sequence[float]) -> tuple[float, float]
 
 def _point(ctx: Context, parameter: Parameter, point: Point) -> ExpectedPoint:
     to_unit = unit_of(parameter, ctx.keeper.units).from_canonical
-    return ExpectedPoint(at=point.at, value=to_unit(point.value), low=to_unit(point.low), high=to_unit(point.high))
+    return ExpectedPoint(
+        at=_local(ctx, point.at), value=to_unit(point.value), low=to_unit(point.low), high=to_unit(point.high)
+    )
 
 
 def _mark(ctx: Context, reading: Reading) -> Mark:
     value = shown(reading.parameter, reading.value, ctx.keeper.units)
     local = reading.at.astimezone(ctx.keeper.zone)
     return Mark(
-        at=reading.at,
+        at=_local(ctx, reading.at),
         value=value.value,
         text=f"{value.text} {value.unit}".rstrip(),
         instrument=reading.instrument,
@@ -267,7 +277,7 @@ def _lanes(ctx: Context, view: Outlook, start: datetime) -> list[CareLane]:
     for task, name in names.items():
         marks = [
             CareMark(
-                at=care.at,
+                at=_local(ctx, care.at),
                 state="skipped" if care.skipped else "done",
                 words=f"{name}: {'skipped, ' + care.reason if care.skipped else 'done'}, "
                 f"{moment_words(care.at, ctx.keeper.zone)}",

@@ -22,6 +22,7 @@ class TaskKind:
 
     key: str
     name: str
+    short: str
     every_days: int
     early_days: int
     late_days: int
@@ -83,9 +84,9 @@ _ROUND_ORDER = ("water_change", "scrape_front", "siphon", "skimmer_cup")
 def _task(key: str, table: Mapping[str, Any]) -> TaskKind:
     with _reading(f"tasks/{key}"):
         return TaskKind(
-            key, table["name"], int(table["every_days"]), int(table["early_days"]), int(table["late_days"]),
-            float(table["minutes"]), table["why"], table.get("goes_with", ""), table.get("tools", {}),
-            tuple(SandMethod(name) for name in table.get("sand", [])), table.get("gear", ""),
+            key, table["name"], table["short"], int(table["every_days"]), int(table["early_days"]),
+            int(table["late_days"]), float(table["minutes"]), table["why"], table.get("goes_with", ""),
+            table.get("tools", {}), tuple(SandMethod(name) for name in table.get("sand", [])), table.get("gear", ""),
         )  # fmt: skip
 
 

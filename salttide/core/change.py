@@ -8,7 +8,7 @@ into a system with animals: the batch is corrected, and only what the batch cann
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
 from math import ceil
@@ -181,7 +181,7 @@ def _change_step(system: System, state: Mapping[Parameter, float], wish: Wish, d
     fraction, remarks = _fraction_within_limit(system, state, wish, salinity_step.value)
     volume = VOLUME.compute(f=Given(fraction, "", "share changed"), V=Given(system.volume_l, "L", "net volume"))
     if fraction != wish.fraction:
-        salinity_step = _salinity_of_batch(system, state[Parameter.SALINITY], replace(wish, fraction=fraction), purpose)
+        salinity_step = _same_batch(state[Parameter.SALINITY], salinity_step.value, fraction)
     batch = mix_batch(wish.salt, volume.value, salinity_step.value)
     alkalinity, batch_dose = _batch_alkalinity(system, state, wish, batch, fraction)
     incoming = _incoming(batch, alkalinity, state)
@@ -237,6 +237,15 @@ def _salinity_of_batch(system: System, now: float, wish: Wish, purpose: bool) ->
     )
 
 
+def _same_batch(now: float, batch: float, fraction: float) -> Step:
+    """The same batch salinity, when a smaller share of it is changed: it moves the system less."""
+    return BATCH_SALINITY.compute(
+        S=Given(now, "ppt", "system before"),
+        dS=Given((batch - now) * fraction, "ppt", "movement that the smaller size leaves"),
+        f=Given(fraction, "", "share changed"),
+    )
+
+
 def _fraction_within_limit(
     system: System, state: Mapping[Parameter, float], wish: Wish, salinity: float
 ) -> tuple[float, tuple[str, ...]]:
@@ -246,11 +255,13 @@ def _fraction_within_limit(
     if span is None or now is None:
         return wish.fraction, ()
     gap, limit = span.middle * salinity / 35.0 - now, system.limits.alkalinity_meq_l
-    if gap * wish.fraction <= limit:
+    # Downwards a dose into the batch holds the limit, unless alkalinity is to be left alone.
+    moved = abs(gap) if gap > 0 or wish.alkalinity_meq_l is None else 0.0
+    if moved * wish.fraction <= limit:
         return wish.fraction, ()
-    return limit / gap, (
-        f"Cut to {limit / gap * 100:.1f} %: {wish.salt.name} at this size would raise alkalinity past the daily limit.",
-    )
+    share = limit / moved
+    words = f"Cut to {share * 100:.1f} %: {wish.salt.name} at this size would move alkalinity past the daily limit."
+    return share, (words,)
 
 
 def _batch_alkalinity(

@@ -168,7 +168,7 @@ def _movement_reasons(
     shown = show_difference(reading.parameter, abs(difference), before.value, units)
     bound = show_difference(reading.parameter, REAL_SDS * joint_sd(reading, before), before.value, units)
     if moved == Movement.STEADY:
-        return [f"{shown} from the reading of {when}: within twice the joint scatter ({bound}), so it may be noise."]
+        return [f"It differs by {shown} from {when}: within twice the joint scatter ({bound}), so it may be noise."]
     way = "up" if difference > 0 else "down"
     return [f"{shown} {way} since {when}: more than twice the joint scatter ({bound}), so it is real."]
 

@@ -84,8 +84,13 @@ def _corrections(system: System, verdicts: Sequence[Verdict]) -> list[NextItem]:
     if not out:
         return []
     names = listed([FACTS[verdict.parameter].name.lower() for verdict in out])
-    reason = " ".join(verdict.reasons[0] for verdict in out)
+    reason = " ".join(_named(verdict) for verdict in out)
     return [NextItem(Way.PLAN_CHANGE, f"Plan a water change for {names}", reason, 2, True)]
+
+
+def _named(verdict: Verdict) -> str:
+    """The first reason, with the parameter's name before its value."""
+    return f"{FACTS[verdict.parameter].name} {verdict.reasons[0]}"
 
 
 def _task(item: Occurrence) -> NextItem:
@@ -154,11 +159,11 @@ def summary(system: System, verdicts: Sequence[Verdict], occurrences: Sequence[O
         return Summary(Standing.UNKNOWN, "Nothing has been measured yet.")
     urgent = [verdict for verdict in out if verdict.parameter in CORRECTED_BY_CHANGE]
     if urgent:
-        return Summary(Standing.ACT, urgent[0].reasons[0])
+        return Summary(Standing.ACT, _named(urgent[0]))
     if out:
-        return Summary(Standing.WATCH, out[0].reasons[0])
+        return Summary(Standing.WATCH, _named(out[0]))
     late = [item for item in occurrences if item.late_days]
     if late:
         return Summary(Standing.WATCH, f"{late[0].name} is {counted(late[0].late_days, 'day')} late.")
     near = [verdict for verdict in verdicts if verdict.position in (Position.NEAR_LOW, Position.NEAR_HIGH)]
-    return Summary(Standing.WELL, near[0].reasons[0] if near else "Every result is inside its band.")
+    return Summary(Standing.WELL, _named(near[0]) if near else "Every result is inside its band.")

@@ -110,10 +110,10 @@ class Progress:
         """The state of the first step of a kind."""
         return next((state for state in self.states if state.step.kind == kind), None)
 
-    def still_off(self) -> tuple[str, ...]:
+    def still_off(self) -> frozenset[str]:
         """Gear that was ticked off and is not ticked on yet."""
         off, on = self.of(StepKind.OFF), self.of(StepKind.ON)
-        return tuple(sorted((off.ticked if off else frozenset()) - (on.ticked if on else frozenset())))
+        return (off.ticked if off else frozenset()) - (on.ticked if on else frozenset())
 
 
 def steps_of(book: Runbook, job: Job) -> tuple[RunbookStep, ...]:

@@ -188,7 +188,8 @@ def show(parameter: Parameter, value: float, choice: UnitChoice) -> str:
 
 
 def show_difference(parameter: Parameter, difference: float, around: float, choice: UnitChoice) -> str:
-    """A canonical difference in the keeper's unit, with one digit more than a value has."""
+    """A canonical difference in the keeper's unit; one digit more than a value has where it is small."""
     unit = unit_of(parameter, choice)
     shown = unit.from_canonical(around + difference) - unit.from_canonical(around)
-    return f"{show_number(shown, unit.decimals + (0 if unit.key.startswith('SG') else 1))} {unit.label}".rstrip()
+    small = abs(shown) < 0.95 * 10**-unit.decimals and not unit.key.startswith("SG")
+    return f"{show_number(shown, unit.decimals + small)} {unit.label}".rstrip()

@@ -103,7 +103,7 @@ def beacon(diary: Diary, at: datetime) -> None:
         diary.tank = Tank(diary.volume_l, 34.8, 8.3 / DKH_PER_MEQ_L, 425, 1310, 8.0, 0.05)
     tank, day = diary.tank, diary.day
     tank.habits = Habits(
-        alkalinity_use_meq=(0.105 + 0.115 * (max(0, day - 200) / 227) ** 2.2) / DKH_PER_MEQ_L,
+        alkalinity_use_meq=(0.105 + 0.085 * (max(0, day - 200) / 227) ** 2.2) / DKH_PER_MEQ_L,
         nitrate_made_mg=0.15 + 0.06 * day / 427,
         phosphate_made_mg=0.0010 + 0.0003 * day / 427,
         evaporation_share=0.009,
@@ -204,7 +204,7 @@ def slipway(diary: Diary, at: datetime) -> None:
     if diary.tank is None:
         diary.tank = Tank(
             diary.volume_l, 35.0, 8.3 / DKH_PER_MEQ_L, 425, 1310, 0.0, 0.0, temperature_c=25.6,
-            ammonia_eaters=0.22, nitrite_eaters=0.05,
+            ammonia_eaters=0.14, nitrite_eaters=0.009,
         )  # fmt: skip
     tank, day = diary.tank, diary.day
     if day == 0:

@@ -92,4 +92,4 @@ class Showing(unittest.TestCase):
 
     def test_a_difference_in_fahrenheit_has_no_offset(self):
         shown = show_difference(Parameter.TEMPERATURE, 1.0, 25.0, {Parameter.TEMPERATURE: "°F"})
-        self.assertEqual(shown, "1.80 °F")
+        self.assertEqual(shown, "1.8 °F")

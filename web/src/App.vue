@@ -1,3 +1,261 @@
+<script setup lang="ts">
+import { useQuery } from '@pinia/colada'
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { useTheme } from 'vuetify'
+import { harbourQuery, useRefresh } from './api/queries'
+import { useCurrent } from './parts/current'
+import { useKeys } from './parts/keys'
+import KeySheet from './parts/KeySheet.vue'
+import { useNotices } from './parts/notices'
+import SystemRail from './parts/SystemRail.vue'
+import { clockWords } from './parts/wall'
+
+const route = useRoute()
+const router = useRouter()
+const theme = useTheme()
+const current = useCurrent()
+const notices = useNotices()
+const refresh = useRefresh()
+const { data: harbour } = useQuery(harbourQuery)
+
+watch(
+  () => route.params.system,
+  (id) => {
+    if (id) current.id = Number(id)
+  },
+  { immediate: true },
+)
+watch(
+  () => harbour.value?.systems,
+  (systems) => {
+    if (systems?.length && !systems.some((system) => system.id === current.id)) current.id = systems[0]!.id
+  },
+)
+
+const night = ref(localStorage.getItem('salttide.night') === '1')
+watch(
+  night,
+  (on) => {
+    theme.change(on ? 'night' : 'paper')
+    localStorage.setItem('salttide.night', on ? '1' : '0')
+  },
+  { immediate: true },
+)
+
+const places = computed(() => [
+  { name: 'Harbour', key: 'h', to: { name: 'harbour' } },
+  { name: 'Sheet', key: 's', to: { name: 'sheet', params: { system: current.id } } },
+  { name: 'Bench', key: 'b', to: { name: 'bench', params: { system: current.id } } },
+  { name: 'Change', key: 'c', to: { name: 'change', params: { system: current.id } } },
+  { name: 'Rota', key: 'r', to: { name: 'rota' } },
+  { name: 'Set-up', key: 'u', to: { name: 'setup', params: { system: current.id } } },
+])
+const atTank = computed(() => route.name === 'run')
+const withRail = computed(
+  () => !['harbour', 'run', 'rota', 'settings', 'new-system', 'lost'].includes(String(route.name)),
+)
+
+const keys = ref(false)
+function pick(index: number) {
+  const system = harbour.value?.systems[index]
+  if (!system) return
+  const name = route.params.system ? (route.name ?? 'sheet') : 'sheet'
+  void router.push({ name, params: { system: system.id } })
+}
+useKeys({
+  ...Object.fromEntries(
+    places.value.map((place, i) => [place.key, () => void router.push(places.value[i]!.to)]),
+  ),
+  ...Object.fromEntries(Array.from({ length: 9 }, (_, i) => [String(i + 1), () => pick(i)])),
+  n: () => (night.value = !night.value),
+  '?': () => (keys.value = true),
+})
+
+async function undo() {
+  const way = notices.notice?.undo
+  notices.notice = undefined
+  if (!way) return
+  try {
+    await way()
+    notices.say('Taken back.')
+  } catch (fault) {
+    notices.fail(fault)
+  }
+  await refresh()
+}
+</script>
+
 <template>
-  <main>Salt Tide</main>
+  <v-app>
+    <a class="skip" href="#place">To the page</a>
+    <header v-if="!atTank" class="bar no-print">
+      <router-link :to="{ name: 'harbour' }" class="brand">Salt Tide</router-link>
+      <nav aria-label="Places">
+        <router-link
+          v-for="place in places"
+          :key="place.name"
+          :to="place.to"
+          active-class="here"
+          class="place"
+          >{{ place.name }}</router-link
+        >
+      </nav>
+      <div class="right">
+        <select
+          v-if="withRail && harbour"
+          class="pick"
+          aria-label="System"
+          :value="current.id"
+          @change="pick(($event.target as HTMLSelectElement).selectedIndex)"
+        >
+          <option v-for="system in harbour.systems" :key="system.id" :value="system.id">
+            {{ system.name }}
+          </option>
+        </select>
+        <span v-if="harbour" class="soft clock">{{ clockWords(harbour.now) }}</span>
+        <button class="plain-link" type="button" @click="night = !night">
+          {{ night ? 'day' : 'night' }}
+        </button>
+        <button class="plain-link wide-only" type="button" @click="keys = true">keys</button>
+        <router-link :to="{ name: 'settings' }" class="plain-link">units</router-link>
+      </div>
+    </header>
+    <div class="body">
+      <SystemRail
+        v-if="withRail && harbour?.systems.length"
+        class="wide-only"
+        :systems="harbour.systems"
+        :days="harbour.ahead_days"
+        :current="current.id"
+      />
+      <main id="place" tabindex="-1">
+        <router-view :key="String(route.params.system ?? route.params.run ?? route.name)" />
+      </main>
+    </div>
+    <nav v-if="!atTank" class="foot no-print" aria-label="Places at the foot">
+      <router-link v-for="place in places.slice(0, 5)" :key="place.name" :to="place.to" active-class="here">{{
+        place.name
+      }}</router-link>
+    </nav>
+    <KeySheet v-model="keys" :places="places" />
+    <v-snackbar
+      :model-value="!!notices.notice"
+      :location="atTank ? 'top' : 'bottom'"
+      :timeout="notices.notice?.failed ? 15000 : 9000"
+      @update:model-value="notices.notice = undefined"
+    >
+      <span role="status">{{ notices.notice?.words }}</span>
+      <template #actions>
+        <v-btn v-if="notices.notice?.undo" variant="text" color="background" @click="undo">Undo</v-btn>
+        <v-btn v-else variant="text" color="background" @click="notices.notice = undefined">Close</v-btn>
+      </template>
+    </v-snackbar>
+  </v-app>
 </template>
+
+<style scoped>
+.skip {
+  position: absolute;
+  left: -999px;
+}
+.skip:focus {
+  left: 8px;
+  top: 8px;
+  z-index: 10;
+  background: var(--card);
+  padding: 6px 10px;
+}
+.bar {
+  display: flex;
+  align-items: center;
+  gap: 36px;
+  padding: 0 18px;
+  min-height: 50px;
+  border-bottom: 1px solid var(--line);
+}
+.brand {
+  font-size: 1.3rem;
+  font-weight: 700;
+  text-decoration: none;
+}
+nav {
+  display: flex;
+  gap: 26px;
+}
+.place {
+  text-decoration: none;
+  color: var(--soft);
+  padding: 12px 2px 10px;
+  border-bottom: 3px solid transparent;
+}
+.place.here {
+  color: var(--ink);
+  font-weight: 600;
+  border-bottom-color: var(--ink);
+}
+.right {
+  margin-left: auto;
+  display: flex;
+  gap: 16px;
+  align-items: baseline;
+  font-size: 0.9rem;
+}
+.pick {
+  display: none;
+}
+.body {
+  display: flex;
+  align-items: flex-start;
+}
+main {
+  flex: 1;
+  min-width: 0;
+  outline: none;
+}
+.foot {
+  display: none;
+}
+@media (max-width: 900px) {
+  .bar {
+    gap: 12px;
+    padding: 0 14px;
+  }
+  .bar nav,
+  .wide-only,
+  .clock {
+    display: none;
+  }
+  .pick {
+    display: inline-block;
+    font: inherit;
+    font-weight: 600;
+    color: var(--ink);
+    background: var(--card);
+    border: 1px solid var(--line);
+    border-radius: 4px;
+    padding: 4px 6px;
+  }
+  .foot {
+    display: flex;
+    position: sticky;
+    bottom: 0;
+    z-index: 5;
+    gap: 0;
+    background: var(--card);
+    border-top: 1px solid var(--line);
+  }
+  .foot a {
+    flex: 1;
+    text-align: center;
+    padding: 14px 0;
+    text-decoration: none;
+    color: var(--soft);
+  }
+  .foot a.here {
+    color: var(--ink);
+    font-weight: 700;
+    box-shadow: inset 0 3px var(--ink);
+  }
+}
+</style>

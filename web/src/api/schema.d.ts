@@ -452,6 +452,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/salts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Salt
+         * @description Put a salt on the shelf.
+         */
+        post: operations["add_salt_api_salts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/keeper": {
         parameters: {
             query?: never;
@@ -886,6 +906,16 @@ export interface components {
             };
         };
         /**
+         * LabelBody
+         * @description A printed value, single or as a range, in the keeper's unit.
+         */
+        LabelBody: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
          * Lane
          * @description The tasks of one system.
          */
@@ -1267,6 +1297,31 @@ export interface components {
             result: string[];
         };
         /**
+         * SaltAnswer
+         * @description The salt on the shelf.
+         */
+        SaltAnswer: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * SaltBody
+         * @description A salt by its label; what the label does not say is left out.
+         */
+        SaltBody: {
+            /** Name */
+            name: string;
+            /** Strength G L */
+            strength_g_l: number;
+            basis: components["schemas"]["StrengthBasis"];
+            /** Values */
+            values?: {
+                [key: string]: components["schemas"]["LabelBody"];
+            };
+        };
+        /**
          * SaltChoice
          * @description A salt on the shelf.
          */
@@ -1443,6 +1498,12 @@ export interface components {
             /** Done */
             done: boolean;
         };
+        /**
+         * StrengthBasis
+         * @description What a product's grams per litre are counted on.
+         * @enum {string}
+         */
+        StrengthBasis: "finished_water" | "fresh_water";
         /**
          * Strip
          * @description One parameter through time, in the keeper's unit.
@@ -2647,6 +2708,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_salt_api_salts_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaltBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaltAnswer"];
                 };
             };
             /** @description Validation Error */

@@ -1,0 +1,134 @@
+"""Occurrences of care tasks, and what comes next."""
+
+import unittest
+from datetime import UTC, date, datetime, timedelta
+
+from salttide.core.catalogue import tasks
+from salttide.core.ledger import Care, Ledger
+from salttide.core.next_up import Standing, Way, next_up, summary
+from salttide.core.outlook import outlook
+from salttide.core.parameters import Parameter
+from salttide.core.rota import Planned, Rule, minutes_by_day, occurrences
+from salttide.core.system import PanelMaterial, SandMethod
+from tests.core.cases import BEACON, NOW, SLIPWAY, TODAY, ZONE, dkh, ledger, reading
+
+UNTIL = TODAY + timedelta(days=14)
+CHANGE = Rule(tasks()["water_change"], 7, 50)
+SIPHON = Rule(tasks()["siphon"], 7, 12)
+SCRAPE = Rule(tasks()["scrape_front"], 6, 10)
+
+
+def done(task: str, day: int, skipped: bool = False) -> Care:
+    return Care(datetime(2026, 11, day, 18, tzinfo=UTC), task, 10, skipped, "no time" if skipped else "")
+
+
+def days(found, task):
+    return [item.day.day for item in found if item.task == task]
+
+
+class PlainRule(unittest.TestCase):
+    def find(self, rules, care=(), moves=None, planned=()):
+        return occurrences(rules, care, moves or {}, planned, TODAY, UNTIL, ZONE)
+
+    def test_every_six_days_from_the_last_time(self):
+        # Last on the 20th: 26 Nov, 2 Dec, 8 Dec.
+        self.assertEqual(days(self.find([SCRAPE], [done("scrape_front", 20)]), "scrape_front"), [26, 2, 8])
+
+    def test_never_done_is_due_today(self):
+        self.assertEqual(days(self.find([SCRAPE]), "scrape_front")[0], 24)
+
+    def test_late_stands_on_today_and_says_how_late(self):
+        first = self.find([SCRAPE], [done("scrape_front", 15)])[0]
+        self.assertEqual((first.day, first.due, first.late_days), (TODAY, date(2026, 11, 21), 3))
+
+    def test_a_skip_counts_like_a_time_done(self):
+        care = [done("scrape_front", 10), done("scrape_front", 22, skipped=True)]
+        self.assertEqual(days(self.find([SCRAPE], care), "scrape_front"), [28, 4])
+
+    def test_a_move_shifts_what_follows(self):
+        moves = {("scrape_front", date(2026, 11, 26)): date(2026, 11, 28)}
+        found = self.find([SCRAPE], [done("scrape_front", 20)], moves)
+        self.assertEqual(days(found, "scrape_front"), [28, 4])
+        self.assertIn("moved from Thu 26 Nov", found[0].why)
+
+    def test_a_done_evening_counts_by_the_keepers_own_date(self):
+        # 23:30 UTC on the 20th is already the 21st in Copenhagen.
+        care = [Care(datetime(2026, 11, 20, 23, 30, tzinfo=UTC), "scrape_front", 10)]
+        self.assertEqual(days(self.find([SCRAPE], care), "scrape_front")[0], 27)
+
+
+class WithChanges(unittest.TestCase):
+    def test_the_siphon_joins_the_change_within_its_window(self):
+        care = [done("water_change", 21), done("siphon", 19)]
+        found = occurrences([CHANGE, SIPHON], care, {}, [], TODAY, UNTIL, ZONE)
+        self.assertEqual(days(found, "siphon"), days(found, "water_change"))
+        siphon = next(item for item in found if item.task == "siphon")
+        self.assertIn("goes with the water change", siphon.why)
+
+    def test_a_planned_change_takes_the_place_of_the_routine_one(self):
+        planned = [Planned(9, date(2026, 11, 25), "Change 40.1 L", 50, True)]
+        found = occurrences([CHANGE, SIPHON], [done("water_change", 21)], {}, planned, TODAY, UNTIL, ZONE)
+        self.assertEqual(days(found, "water_change"), [25, 2])
+        self.assertEqual([item.step_id for item in found if item.task == "water_change"], [9, None])
+
+    def test_minutes_add_up_by_day(self):
+        found = occurrences(
+            [CHANGE, SIPHON], [done("water_change", 21), done("siphon", 21)], {}, [], TODAY, UNTIL, ZONE
+        )
+        self.assertEqual(minutes_by_day(found)[date(2026, 11, 28)], 62)
+
+
+class Kinds(unittest.TestCase):
+    def test_a_deep_bed_is_never_siphoned_and_acrylic_never_meets_a_blade(self):
+        self.assertFalse(tasks()["siphon"].suits(SandMethod.DEEP, ()))
+        self.assertFalse(tasks()["siphon"].suits(SandMethod.STIRRED, ()))
+        self.assertTrue(tasks()["siphon"].suits(SandMethod.BARE, ()))
+        self.assertIn("Only an acrylic-safe pad", tasks()["scrape_front"].tool(PanelMaterial.ACRYLIC))
+
+    def test_no_skimmer_no_cup(self):
+        self.assertFalse(tasks()["skimmer_cup"].suits(SandMethod.BARE, ("heater",)))
+
+
+class Next(unittest.TestCase):
+    def view(self, system, book: Ledger, rules=(), planned=()):
+        return outlook(system, book, rules, {}, planned, NOW, ZONE, {})
+
+    def low(self) -> Ledger:
+        return ledger(reading(Parameter.ALKALINITY, dkh(7.0)), reading(Parameter.SALINITY, 34.8))
+
+    def test_out_of_band_comes_first_and_leads_to_a_plan(self):
+        first = self.view(BEACON, self.low(), [SCRAPE]).next[0]
+        self.assertEqual((first.way, first.title), (Way.PLAN_CHANGE, "Plan a water change for alkalinity"))
+        self.assertIn("Alkalinity 7.0 dKH is 0.5 dKH below", first.reason)
+
+    def test_a_plan_that_exists_is_not_asked_for_again(self):
+        planned = [Planned(3, TODAY, "Change 40.1 L", 50, True)]
+        ways = [item.way for item in self.view(BEACON, self.low(), planned=planned).next]
+        self.assertEqual(ways[0], Way.RUN)
+        self.assertNotIn(Way.PLAN_CHANGE, ways)
+
+    def test_overdue_tests_are_named(self):
+        titles = [item.title for item in self.view(BEACON, self.low()).next]
+        self.assertIn("Test temperature, calcium, magnesium, nitrate, phosphate and pH", titles)
+
+    def test_standing_in_words(self):
+        self.assertEqual(self.view(BEACON, self.low()).summary.standing, Standing.ACT)
+        self.assertEqual(self.view(BEACON, ledger()).summary.standing, Standing.UNKNOWN)
+        self.assertEqual(self.view(SLIPWAY, self.low()).summary.standing, Standing.WAIT)
+        nitrate = ledger(reading(Parameter.NITRATE, 40))
+        self.assertEqual(self.view(BEACON, nitrate).summary.standing, Standing.WATCH)
+
+    def test_after_a_change_the_verdict_is_on_the_expected_value(self):
+        from salttide.core.ledger import Dose
+
+        dosed = Dose(NOW, "soda ash", 1, {Parameter.ALKALINITY: dkh(1.0) * 100}, id=9)
+        book = ledger(reading(Parameter.ALKALINITY, dkh(7.0), 1), dosed)
+        verdict = self.view(BEACON, book).verdicts[0]
+        self.assertEqual(verdict.words, "in band, expected")
+        self.assertIn("Expected, not measured: 7.0 dKH on Mon 23 Nov", verdict.reasons[1])
+
+    def test_used_directly_they_agree_with_the_outlook(self):
+        view = self.view(BEACON, self.low(), [SCRAPE])
+        self.assertEqual(view.summary, summary(BEACON, view.verdicts, view.occurrences))
+        again = next_up(BEACON, view.ledger, view.verdicts, view.occurrences, NOW, ZONE)
+        self.assertEqual(list(view.next), again)

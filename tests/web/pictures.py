@@ -1,0 +1,100 @@
+"""Make the pictures of docs/screenshots from the demo data: `make pictures`, or one by name."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+from typing import Any
+
+from tests.stage import PHONE, ROOT, WIDE, Server, open_context
+
+FOLDER = ROOT / "docs" / "screenshots"
+
+
+def harbour(page: Any, url: str) -> None:
+    page.goto(url)
+    page.get_by_text("Slipway").first.wait_for()
+
+
+def sheet(page: Any, url: str) -> None:
+    page.goto(f"{url}/systems/1/sheet")
+    page.get_by_text("Next").first.wait_for()
+    page.locator("figure svg").first.wait_for()
+
+
+def bench(page: Any, url: str) -> None:
+    page.goto(f"{url}/systems/1/bench")
+    for name, text in (("Temperature", "25.3"), ("Salinity", "34.4"), ("Alkalinity", "7.1"), ("Calcium", "4150")):
+        page.get_by_label(name, exact=False).first.fill(text)
+        page.keyboard.press("Enter")
+    page.get_by_text("is not possible here").wait_for()
+
+
+def change(page: Any, url: str) -> None:
+    page.goto(f"{url}/systems/1/change")
+    page.get_by_text("What it takes").wait_for()
+
+
+def rota(page: Any, url: str) -> None:
+    page.goto(f"{url}/rota")
+    page.get_by_role("heading", name="Rota").wait_for()
+    page.locator("button.task:visible").first.wait_for()
+
+
+def setup(page: Any, url: str) -> None:
+    page.goto(f"{url}/systems/1/setup")
+    page.get_by_text("L net").wait_for()
+
+
+def runbook(page: Any, url: str) -> None:
+    change(page, url)
+    page.get_by_role("button", name="Start at the tank").click()
+    page.get_by_role("heading", name="Look first").wait_for()
+    page.get_by_role("button", name="Done").click()
+    for name, text in (("Temperature", "25.2"), ("Salinity", "35.1"), ("Alkalinity", "8.3")):
+        page.get_by_label(name, exact=True).fill(text)
+        page.keyboard.press("Enter")
+        page.wait_for_timeout(250)
+    page.get_by_role("button", name="It matches").click()
+    page.get_by_role("heading", name="Power off").wait_for()
+    for box in page.get_by_role("checkbox").all():
+        box.check()
+        page.wait_for_timeout(150)
+    page.get_by_role("button", name="All off").click()
+    page.get_by_role("button", name="Bucket emptied").click()
+    page.wait_for_timeout(300)
+
+
+PICTURES = {
+    "harbour": (harbour, WIDE, False),
+    "sheet": (sheet, WIDE, False),
+    "sheet-night": (sheet, WIDE, True),
+    "bench": (bench, WIDE, False),
+    "setup": (setup, WIDE, False),
+    "change": (change, WIDE, False),
+    "rota": (rota, WIDE, False),
+    "runbook-phone": (runbook, PHONE, False),
+}
+
+
+def take(names: list[str], folder: Path = FOLDER, size: dict[str, int] | None = None) -> None:
+    """Take the named pictures, each on a fresh copy of the demo data."""
+    folder.mkdir(parents=True, exist_ok=True)
+    for name in names:
+        visit, usual, night = PICTURES[name]
+        server = Server()
+        context = open_context(size or usual, night)
+        try:
+            page = context.new_page()
+            page.on("console", lambda message: print(message.type, message.text) if message.type == "error" else None)
+            page.on("pageerror", lambda error: print("error", error))
+            visit(page, server.url)
+            page.wait_for_timeout(400)
+            page.screenshot(path=str(folder / f"{name}.png"), animations="disabled")
+        finally:
+            context.close()
+            server.stop()
+
+
+if __name__ == "__main__":
+    take(sys.argv[1:] or list(PICTURES))

@@ -1,0 +1,29 @@
+<script setup lang="ts">
+/** A labelled field with its unit, its help and its error. */
+defineProps<{
+  modelValue: string | number
+  label: string
+  unit?: string
+  error?: string
+  hint?: string
+  type?: string
+  autofocus?: boolean
+}>()
+const emit = defineEmits<{ 'update:modelValue': [value: string] }>()
+</script>
+
+<template>
+  <v-text-field
+    :model-value="modelValue"
+    :label="label"
+    :suffix="unit"
+    :error-messages="error"
+    :hint="hint"
+    :persistent-hint="!!hint"
+    :type="type ?? 'text'"
+    :inputmode="type ? undefined : 'decimal'"
+    :autofocus="autofocus"
+    autocomplete="off"
+    @update:model-value="emit('update:modelValue', String($event ?? ''))"
+  />
+</template>

@@ -1,0 +1,45 @@
+<script setup lang="ts">
+defineProps<{ modelValue: boolean; places: { name: string; key: string }[] }>()
+const emit = defineEmits<{ 'update:modelValue': [open: boolean] }>()
+const more = [
+  ['1 to 9', 'the system at that place in Harbour'],
+  ['n', 'night and day'],
+  ['Enter', 'on the Bench: next row'],
+  ['Ctrl Enter', 'on the Bench: keep the session'],
+  ['left and right arrows', 'on the Sheet: earlier, later'],
+  ['+ and −', 'on the Sheet: closer, wider'],
+  ['0', 'on the Sheet: back to now'],
+  ['?', 'these keys'],
+]
+</script>
+
+<template>
+  <v-dialog :model-value="modelValue" @update:model-value="emit('update:modelValue', $event)">
+    <v-card title="Keys">
+      <v-card-text>
+        <dl>
+          <template v-for="place in places" :key="place.key">
+            <dt>{{ place.key }}</dt>
+            <dd>{{ place.name }}</dd>
+          </template>
+          <template v-for="[key, words] in more" :key="key">
+            <dt>{{ key }}</dt>
+            <dd>{{ words }}</dd>
+          </template>
+        </dl>
+      </v-card-text>
+      <v-card-actions><v-btn @click="emit('update:modelValue', false)">Close</v-btn></v-card-actions>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+dl {
+  display: grid;
+  grid-template-columns: max-content 1fr;
+  gap: 4px 18px;
+}
+dt {
+  font-weight: 600;
+}
+</style>

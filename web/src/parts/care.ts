@@ -1,0 +1,90 @@
+import { ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { api, command } from '../api/client'
+import { useRefresh } from '../api/queries'
+import { useNotices } from './notices'
+import { isoDay, wall } from './wall'
+
+export interface CareItem {
+  task: string
+  due: string
+  step_id?: number | null
+  title?: string
+  name?: string
+}
+export type Care = ReturnType<typeof useCare>
+
+/** What can be done with a task, wherever it is shown: done, moved, skipped with a reason, started at the tank. */
+export function useCare() {
+  const router = useRouter()
+  const notices = useNotices()
+  const refresh = useRefresh()
+  const skipping = ref<{ system: number; item: CareItem }>()
+  const body = (item: CareItem) => ({ task: item.task, due: item.due, step_id: item.step_id ?? null })
+
+  async function attempt<T>(act: () => Promise<T>): Promise<T | undefined> {
+    try {
+      return await act()
+    } catch (fault) {
+      notices.fail(fault)
+      return undefined
+    } finally {
+      await refresh()
+    }
+  }
+  async function done(system: number, item: CareItem) {
+    const params = { path: { system_id: system } }
+    const kept = await attempt(() =>
+      command((header) =>
+        api.POST('/api/systems/{system_id}/care/done', { params: { ...params, header }, body: body(item) }),
+      ),
+    )
+    if (kept) notices.recorded(kept)
+  }
+  async function move(system: number, item: CareItem, day: string, from?: string) {
+    const params = { path: { system_id: system } }
+    const send = (to: string) =>
+      command((header) =>
+        api.POST('/api/systems/{system_id}/care/move', {
+          params: { ...params, header },
+          body: { ...body(item), day: to },
+        }),
+      )
+    const kept = await attempt(() => send(day))
+    if (kept) notices.say(kept.words, from ? () => send(from) : undefined)
+  }
+  async function tomorrow(system: number, item: CareItem) {
+    const { data } = await api.GET('/api/harbour')
+    if (data) await move(system, item, isoDay(wall(data.now) + 86_400_000), data.today)
+  }
+  /** Throws a ProblemError for the dialog to show at its field. */
+  async function skip(reason: string) {
+    const asked = skipping.value
+    if (!asked) return
+    const kept = await command((header) =>
+      api.POST('/api/systems/{system_id}/care/skip', {
+        params: { path: { system_id: asked.system }, header },
+        body: { ...body(asked.item), reason },
+      }),
+    )
+    skipping.value = undefined
+    notices.recorded(kept)
+    await refresh()
+  }
+  async function start(step: number) {
+    const run = await attempt(() =>
+      command((header) => api.POST('/api/runs', { params: { header }, body: { step_id: step } })),
+    )
+    if (run) await router.push({ name: 'run', params: { run: run.id } })
+  }
+  function go(name: 'change' | 'bench', system: number) {
+    void router.push({ name, params: { system } })
+  }
+  function askSkip(system: number, item: CareItem) {
+    skipping.value = { system, item }
+  }
+  function leaveSkip() {
+    skipping.value = undefined
+  }
+  return { skipping, done, move, tomorrow, skip, askSkip, leaveSkip, start, go }
+}

@@ -1,0 +1,116 @@
+<script setup lang="ts">
+import { nextTick, onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import type { Schemas } from '../../api/client'
+import { clockWords } from '../../parts/wall'
+import BenchRow from './BenchRow.vue'
+import { useBench } from './useBench'
+
+const props = defineProps<{ bench: Schemas['Bench'] }>()
+const session = useBench(props.bench)
+const router = useRouter()
+const form = ref<HTMLFormElement>()
+
+const fields = () => [...(form.value?.querySelectorAll<HTMLInputElement>('input[data-value]') ?? [])]
+function step(from: number, by: number) {
+  const next = fields()[from + by]
+  if (next) next.focus()
+  else if (by > 0) form.value?.querySelector<HTMLButtonElement>('button[type=submit]')?.focus()
+}
+async function keep() {
+  if (await session.keep()) {
+    void router.push({ name: 'sheet', params: { system: props.bench.system_id } })
+    return
+  }
+  await nextTick()
+  const field = session.refused.value?.problem.fields[0]?.field
+  const index = session.drafts.findIndex((draft) => draft.parameter === field)
+  fields()[Math.max(0, index)]?.focus()
+}
+onMounted(() => fields()[0]?.focus())
+</script>
+
+<template>
+  <div class="top">
+    <h1>Bench, {{ bench.name }}</h1>
+    <span class="soft"
+      >{{ clockWords(bench.now) }} · salinity before the ions · Enter goes to the next row</span
+    >
+  </div>
+  <form ref="form" novalidate @submit.prevent="keep" @keydown.ctrl.enter.prevent="keep">
+    <div class="rows" role="table" aria-label="Test session">
+      <div class="row heads" role="row">
+        <span role="columnheader">Test</span>
+        <span role="columnheader">Result</span>
+        <span role="columnheader">Last</span>
+        <span role="columnheader">Verdict</span>
+        <span role="columnheader">Instrument</span>
+      </div>
+      <BenchRow
+        v-for="(row, index) in bench.rows"
+        :key="row.parameter"
+        :row="row"
+        :draft="session.drafts[index]!"
+        :judged="session.judged(index)"
+        :refused="session.refused.value?.at(row.parameter)"
+        @next="step(index, 1)"
+        @before="step(index, -1)"
+      />
+    </div>
+    <p v-if="session.refused.value" class="magenta refused" role="alert">
+      {{ session.refused.value.message }}
+    </p>
+    <p v-else-if="session.problem.value" class="magenta refused" role="status">
+      {{ session.problem.value.message }}
+    </p>
+    <div class="ways">
+      <v-btn type="submit" variant="flat" :loading="session.saving.value">
+        Keep {{ session.filled.value || '' }} {{ session.filled.value === 1 ? 'result' : 'results' }}
+      </v-btn>
+      <v-btn type="button" :disabled="!session.filled.value" @click="session.empty()">Empty</v-btn>
+      <span class="note">A draft stays on this device until it is kept. Ctrl Enter keeps it.</span>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.top {
+  display: flex;
+  align-items: baseline;
+  gap: 14px;
+  flex-wrap: wrap;
+  margin-bottom: 12px;
+}
+.row {
+  display: grid;
+  grid-template-columns: 116px minmax(190px, 230px) 128px minmax(0, 1fr) 190px;
+  gap: 4px 14px;
+}
+.heads {
+  font-size: 0.8rem;
+  font-style: italic;
+  color: var(--soft);
+  padding-bottom: 4px;
+}
+.ways {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  flex-wrap: wrap;
+  margin-top: 14px;
+}
+.refused {
+  margin-top: 10px;
+}
+@media (max-width: 900px) {
+  .heads {
+    display: none;
+  }
+  .ways {
+    position: sticky;
+    bottom: 50px;
+    background: var(--paper);
+    padding: 8px 0;
+  }
+}
+</style>

@@ -1,0 +1,152 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Schemas } from '../../api/client'
+import CautionNote from '../../parts/CautionNote.vue'
+import BeforeAfter from './BeforeAfter.vue'
+import BillList from './BillList.vue'
+import SizeTube from './SizeTube.vue'
+import WishSentence from './WishSentence.vue'
+import { useChange, type Wish } from './useChange'
+
+const props = defineProps<{ offer: Schemas['Offer']; first: Wish }>()
+const change = useChange(props.offer, props.first)
+const { wish } = change
+const problem = computed(() => change.problem.value ?? change.refused.value)
+const litres = computed(() => change.step.value?.figures.find((figure) => figure.key === 'volume')?.value)
+</script>
+
+<template>
+  <div class="plan">
+    <section>
+      <div class="top">
+        <h1>Water change, {{ offer.name }}</h1>
+        <span class="soft">{{ offer.volume.text }} {{ offer.volume.unit }} net</span>
+      </div>
+      <WishSentence :offer="offer" :wish="wish" :wrong="change.wrong" />
+      <p v-if="problem" class="magenta problem" role="alert">{{ problem.message }}</p>
+      <SizeTube v-model="wish.fraction_percent" :largest="offer.largest_percent" :litres="litres" />
+      <template v-if="change.result.value && change.step.value">
+        <p class="summary">{{ change.result.value.summary }}</p>
+        <div
+          v-if="change.result.value.steps.length > 1"
+          class="steps"
+          role="group"
+          aria-label="Steps of the plan"
+        >
+          <button
+            v-for="(step, index) in change.result.value.steps"
+            :key="index"
+            type="button"
+            :aria-pressed="index === change.number.value"
+            @click="change.number.value = index"
+          >
+            <b>{{ step.day_words }}</b>
+            {{ step.kind === 'change' ? `change ${step.figures[0]?.value.text} L` : 'dose only' }}
+          </button>
+        </div>
+        <BeforeAfter :step="change.step.value" />
+      </template>
+    </section>
+    <aside v-if="change.result.value && change.step.value" :class="{ stale: problem }">
+      <BillList :step="change.step.value" />
+      <div v-if="change.step.value.kind === 'change' && change.result.value.off.length" class="off">
+        <h2>Off before you drain</h2>
+        <p v-for="item in change.result.value.off" :key="item.kind">
+          <b>{{ item.name }}</b> <span class="soft">{{ item.why }}</span>
+        </p>
+      </div>
+      <CautionNote
+        v-for="caution in change.result.value.cautions"
+        :key="caution.key"
+        :caution="caution"
+        class="mb-2"
+      />
+      <label v-if="offer.planned.length" class="replace">
+        <input v-model="change.replace.value" type="checkbox" /> in place of what is planned:
+        {{ offer.planned.join('; ') }}
+      </label>
+      <div class="ways no-print">
+        <v-btn variant="flat" :disabled="!!problem" :loading="change.busy.value" @click="change.putOnRota()"
+          >Put on the rota</v-btn
+        >
+        <v-btn
+          :disabled="!!problem || wish.start !== offer.today"
+          :loading="change.busy.value"
+          @click="change.startNow()"
+          >Start at the tank</v-btn
+        >
+      </div>
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.plan {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 340px;
+  gap: 22px;
+}
+.top {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  gap: 12px;
+  margin-bottom: 10px;
+}
+.problem {
+  margin: 8px 0;
+}
+.summary {
+  margin: 4px 0 8px;
+  font-weight: 600;
+}
+.steps {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin-bottom: 10px;
+}
+.steps button {
+  border: 1px solid var(--line);
+  border-bottom-width: 3px;
+  border-radius: 4px;
+  background: var(--card);
+  padding: 4px 10px;
+  color: var(--ink);
+}
+.steps button[aria-pressed='true'] {
+  border-bottom-color: var(--ink);
+}
+.stale {
+  opacity: 0.55;
+}
+.off {
+  margin: 14px 0;
+}
+.off p {
+  font-size: 0.9rem;
+}
+.replace {
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+  font-size: 0.9rem;
+  margin-top: 12px;
+}
+.replace input {
+  accent-color: var(--ink);
+}
+.ways {
+  display: flex;
+  gap: 10px;
+  margin-top: 14px;
+}
+.ways > * {
+  flex: 1;
+}
+@media (max-width: 1000px) {
+  .plan {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

@@ -1,0 +1,64 @@
+import { computed, reactive, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { answer, api, command, ProblemError, type Schemas } from '../../api/client'
+import { usePreview } from '../../api/preview'
+import { useRefresh } from '../../api/queries'
+import { useCare } from '../../parts/care'
+import { useNotices } from '../../parts/notices'
+
+export type Wish = Schemas['WishBody']
+
+/** A water change being planned: the wish is edited in place, the plan follows while typing. */
+export function useChange(offer: Schemas['Offer'], first: Wish) {
+  const wish = reactive<Wish>({ ...first })
+  const number = ref(0)
+  const replace = ref(offer.planned.length > 0)
+  const refused = ref<ProblemError>()
+  const busy = ref(false)
+  const params = { path: { system_id: offer.system_id } }
+  const router = useRouter()
+  const refresh = useRefresh()
+  const notices = useNotices()
+  const care = useCare()
+
+  const { result, problem } = usePreview(
+    () => ({ ...wish }),
+    (now, signal) =>
+      answer(api.POST('/api/systems/{system_id}/change/preview', { params, body: now, signal })),
+  )
+  const step = computed(() => result.value?.steps[Math.min(number.value, result.value.steps.length - 1)])
+  const wrong = (field: string) => (problem.value ?? refused.value)?.at(field)
+
+  async function put(): Promise<string | undefined> {
+    busy.value = true
+    refused.value = undefined
+    try {
+      const body = { ...wish, replace: replace.value }
+      const kept = await command((header) =>
+        api.POST('/api/systems/{system_id}/change/plans', { params: { ...params, header }, body }),
+      )
+      await refresh()
+      return kept.words
+    } catch (fault) {
+      if (!(fault instanceof ProblemError)) throw fault
+      refused.value = fault
+      return undefined
+    } finally {
+      busy.value = false
+    }
+  }
+  async function putOnRota() {
+    const words = await put()
+    if (!words) return
+    notices.say(words)
+    void router.push({ name: 'sheet', params: { system: offer.system_id } })
+  }
+  async function startNow() {
+    if (!(await put())) return
+    const { data } = await api.GET('/api/rota', { params: { query: { days: 60 } } })
+    const lane = data?.lanes.find((one) => one.system_id === offer.system_id)
+    const task = lane?.tasks.find((one) => one.step_id && one.task === 'water_change')
+    if (task?.step_id) await care.start(task.step_id)
+  }
+  return { wish, number, replace, refused, busy, result, problem, step, wrong, putOnRota, startNow }
+}

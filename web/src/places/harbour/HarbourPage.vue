@@ -1,0 +1,81 @@
+<script setup lang="ts">
+import { useQuery } from '@pinia/colada'
+import { harbourQuery } from '../../api/queries'
+import Waiting from '../../parts/Waiting.vue'
+import { dayWords, wall } from '../../parts/wall'
+import RoundList from './RoundList.vue'
+import SystemCard from './SystemCard.vue'
+
+const { data, error, refetch } = useQuery(harbourQuery)
+</script>
+
+<template>
+  <div class="page">
+    <Waiting v-if="!data" :error="error" :retry="refetch" />
+    <template v-else>
+      <div class="top">
+        <h1>Harbour</h1>
+        <span class="soft">
+          {{ dayWords(wall(data.now)) }}:
+          {{ data.minutes_today ? `${data.minutes_today} minutes of care today` : 'no care is due today' }}
+        </span>
+        <span class="grow" />
+        <v-btn :to="{ name: 'new-system' }">Add a system</v-btn>
+      </div>
+      <div v-for="work in data.open_work" :key="work.run_id" class="card open" role="status">
+        <b>{{ work.name }}</b> was started and waits for you.
+        <v-btn size="small" variant="flat" :to="{ name: 'run', params: { run: work.run_id } }">Go on</v-btn>
+      </div>
+      <div v-if="data.systems.length" class="systems">
+        <SystemCard
+          v-for="system in data.systems"
+          :key="system.id"
+          :system="system"
+          :days="data.ahead_days"
+        />
+      </div>
+      <RoundList v-if="data.systems.length" />
+      <div v-else class="card empty">
+        <h2>No system yet</h2>
+        <p>
+          Set up the first one: its inside measures, how you keep the sand and how often you change water. It
+          takes two minutes, and everything else follows from it.
+        </p>
+        <v-btn variant="flat" :to="{ name: 'new-system' }">Set up a system</v-btn>
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.top {
+  display: flex;
+  align-items: baseline;
+  gap: 16px;
+  margin-bottom: 14px;
+  flex-wrap: wrap;
+}
+.grow {
+  flex: 1;
+}
+.systems {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(290px, 1fr));
+  gap: 14px;
+}
+.open {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  padding: 10px 14px;
+  margin-bottom: 14px;
+  border-left: 4px solid var(--magenta);
+}
+.empty {
+  padding: 28px;
+  max-width: 60ch;
+  display: grid;
+  gap: 12px;
+  justify-items: start;
+}
+</style>

@@ -1,0 +1,19 @@
+<script setup lang="ts">
+import type { Schemas } from '../../api/client'
+
+defineProps<{ run: Schemas['RunAnswer'] }>()
+</script>
+
+<template>
+  <h1>{{ run.abandoned ? 'Abandoned' : 'Done' }}</h1>
+  <p v-if="run.abandoned">{{ run.abandoned }}</p>
+  <template v-else>
+    <p v-for="line in run.result" :key="line" class="my-2">{{ line }}</p>
+    <p class="note my-3">
+      It stands in the record, and the expected values have moved. Test in an hour or tomorrow to confirm.
+    </p>
+  </template>
+  <v-btn block size="x-large" variant="flat" :to="{ name: 'sheet', params: { system: run.system_id } }"
+    >To the Sheet</v-btn
+  >
+</template>

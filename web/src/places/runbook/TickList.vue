@@ -1,0 +1,61 @@
+<script setup lang="ts">
+import type { Schemas } from '../../api/client'
+import type { Say } from './useRun'
+
+defineProps<{ items: Schemas['Item'][] }>()
+const emit = defineEmits<{ say: [what: Say] }>()
+</script>
+
+<template>
+  <ul>
+    <li v-for="item in items" :key="item.key">
+      <label :class="{ ticked: item.ticked }">
+        <input
+          type="checkbox"
+          :checked="item.ticked"
+          @change="emit('say', { kind: item.ticked ? 'untick' : 'tick', item: item.key })"
+        />
+        <span>
+          <b>{{ item.name }}</b>
+          <i class="soft">{{ item.words }}</i>
+        </span>
+      </label>
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+ul {
+  list-style: none;
+  display: grid;
+  gap: 8px;
+}
+label {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  min-height: 60px;
+  padding: 8px 14px;
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  background: var(--card);
+  cursor: pointer;
+}
+.ticked {
+  border-color: var(--ink);
+}
+input {
+  width: 26px;
+  height: 26px;
+  accent-color: var(--ink);
+  flex: none;
+}
+b,
+i {
+  display: block;
+  line-height: 1.25;
+}
+b {
+  font-size: 1.1rem;
+}
+</style>

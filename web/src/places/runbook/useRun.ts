@@ -1,0 +1,54 @@
+import { useQuery, useQueryCache } from '@pinia/colada'
+import { ref } from 'vue'
+import { answer, api, command, ProblemError, type Schemas } from '../../api/client'
+import { useRefresh } from '../../api/queries'
+import { useNotices } from '../../parts/notices'
+
+export type Say = Partial<Schemas['AnswerBody']> & { kind: Schemas['AnswerKind'] }
+
+/** The work at the tank: what is said is stored before the screen moves on; another device sees the same. */
+export function useRun(id: number) {
+  const notices = useNotices()
+  const refresh = useRefresh()
+  const cache = useQueryCache()
+  const refused = ref<ProblemError>()
+  const busy = ref(false)
+  const key = ['run', id]
+  const params = { path: { run_id: id } }
+  const { data, error, refetch } = useQuery({
+    key,
+    query: () => answer(api.GET('/api/runs/{run_id}', { params })),
+  })
+
+  async function attempt(act: () => Promise<Schemas['RunAnswer']>): Promise<boolean> {
+    busy.value = true
+    refused.value = undefined
+    try {
+      const now = await act()
+      cache.setQueryData(key, now)
+      if (now.ended) await refresh()
+      return true
+    } catch (fault) {
+      if (!(fault instanceof ProblemError)) throw fault
+      refused.value = fault
+      if (fault.problem.status === 0) notices.fail(fault)
+      return false
+    } finally {
+      busy.value = false
+    }
+  }
+  function say(step: string, what: Say) {
+    const body = { step, item: '', text: '', ...what }
+    return attempt(() =>
+      command((header) => api.POST('/api/runs/{run_id}/answers', { params: { ...params, header }, body })),
+    )
+  }
+  function abandon(reason: string) {
+    return attempt(() =>
+      command((header) =>
+        api.POST('/api/runs/{run_id}/abandon', { params: { ...params, header }, body: { reason } }),
+      ),
+    )
+  }
+  return { data, error, refetch, refused, busy, say, abandon }
+}

@@ -1,0 +1,75 @@
+<script setup lang="ts">
+import { useQuery } from '@pinia/colada'
+import { reactive, ref, watch } from 'vue'
+import { answer, api, ProblemError, type Schemas } from '../../api/client'
+import { keeperQuery, useRefresh } from '../../api/queries'
+import FieldText from '../../parts/FieldText.vue'
+import { useNotices } from '../../parts/notices'
+import Waiting from '../../parts/Waiting.vue'
+
+const { data, error, refetch } = useQuery(keeperQuery)
+const notices = useNotices()
+const refresh = useRefresh()
+const form = reactive<{ zone: string; units: Record<string, string> }>({ zone: '', units: {} })
+const refused = ref<ProblemError>()
+const here = Intl.DateTimeFormat().resolvedOptions().timeZone
+watch(
+  data,
+  (now) => {
+    if (!now) return
+    form.zone = now.zone
+    form.units = Object.fromEntries(now.units.map((row) => [row.parameter, row.chosen]))
+  },
+  { immediate: true },
+)
+async function keep() {
+  refused.value = undefined
+  try {
+    await answer(api.PUT('/api/keeper', { body: { ...form } as Schemas['KeeperBody'] }))
+    notices.say('Units and time zone are kept.')
+    await refresh()
+  } catch (fault) {
+    if (!(fault instanceof ProblemError)) throw fault
+    refused.value = fault
+  }
+}
+</script>
+
+<template>
+  <div class="page">
+    <Waiting v-if="!data" :error="error" :retry="refetch" />
+    <template v-else>
+      <h1>Units and time zone</h1>
+      <form class="card" @submit.prevent="keep">
+        <v-select
+          v-for="row in data.units"
+          :key="row.parameter"
+          v-model="form.units[row.parameter]"
+          :label="row.name"
+          :items="row.units.map((unit) => ({ title: unit.label, value: unit.key }))"
+        />
+        <FieldText
+          v-model="form.zone"
+          label="Time zone"
+          type="text"
+          :error="refused?.at('zone')"
+          :hint="here !== form.zone ? `this device is set to ${here}` : undefined"
+        />
+        <p class="note">
+          Numbers are written with a decimal point. A typed unit, such as 2.9 meq/L, always wins.
+        </p>
+        <v-btn type="submit" variant="flat">Keep</v-btn>
+      </form>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+form {
+  display: grid;
+  gap: 16px;
+  padding: 18px;
+  max-width: 460px;
+  margin-top: 12px;
+}
+</style>

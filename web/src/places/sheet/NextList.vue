@@ -1,0 +1,88 @@
+<script setup lang="ts">
+import type { Schemas } from '../../api/client'
+import SkipDialog from '../../parts/SkipDialog.vue'
+import { useCare } from '../../parts/care'
+
+const props = defineProps<{ sheet: Schemas['Sheet'] }>()
+const care = useCare()
+const primary: Record<string, string> = {
+  plan_change: 'Plan it',
+  test: 'Test',
+  run: 'Start at the tank',
+  record: 'Done',
+}
+
+function act(item: Schemas['NextShown']) {
+  const id = props.sheet.system_id
+  if (item.way === 'plan_change') care.go('change', id)
+  else if (item.way === 'test') care.go('bench', id)
+  else if (item.way === 'run' && item.step_id) void care.start(item.step_id)
+  else void care.done(id, item)
+}
+</script>
+
+<template>
+  <aside aria-labelledby="next-title">
+    <div class="head">
+      <h2 id="next-title">Next</h2>
+      <span class="soft">{{ sheet.minutes_today }} min today</span>
+    </div>
+    <p v-if="!sheet.next.length" class="note">Nothing to do now. Come back tomorrow, or look at the Rota.</p>
+    <article
+      v-for="(item, index) in sheet.next"
+      :key="index"
+      class="card"
+      :class="{ pressing: item.pressing }"
+    >
+      <h3>{{ item.title }}</h3>
+      <p class="soft">{{ item.reason }}</p>
+      <div class="ways">
+        <v-btn size="small" :variant="index === 0 ? 'flat' : 'outlined'" @click="act(item)">{{
+          primary[item.way]
+        }}</v-btn>
+        <template v-if="item.task">
+          <button class="plain-link" type="button" @click="care.tomorrow(sheet.system_id, item)">
+            not today
+          </button>
+          <button class="plain-link" type="button" @click="care.askSkip(sheet.system_id, item)">skip</button>
+        </template>
+        <span class="soft minutes">{{ item.minutes }} min</span>
+      </div>
+    </article>
+    <SkipDialog :care="care" />
+  </aside>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  padding-bottom: 8px;
+}
+article {
+  padding: 12px 14px;
+  margin-bottom: 10px;
+}
+article.pressing {
+  border-left: 4px solid var(--magenta);
+}
+h3 {
+  font-size: 1rem;
+  font-weight: 700;
+  line-height: 1.25;
+}
+p {
+  font-size: 0.9rem;
+  margin: 4px 0 8px;
+}
+.ways {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+}
+.minutes {
+  margin-left: auto;
+  font-size: 0.85rem;
+}
+</style>

@@ -1,0 +1,204 @@
+<script setup lang="ts">
+import { scaleLinear } from 'd3-scale'
+import { area, line } from 'd3-shape'
+import { computed } from 'vue'
+import type { Schemas } from '../../api/client'
+import { wall } from '../../parts/wall'
+import { shapePath } from './shapes'
+import { LABELS, type TimeWindow } from './timeWindow'
+
+const props = defineProps<{ strip: Schemas['Strip']; view: TimeWindow; height: number }>()
+const TOP = 6
+const FOOT = props.height - 22
+
+const right = computed(() => props.view.width.value - 6)
+const y = computed(() => scaleLinear().domain([props.strip.low, props.strip.high]).range([FOOT, TOP]))
+const x = (iso: string) => props.view.x(wall(iso))
+const nowX = computed(() => props.view.x(props.view.now.value))
+const clip = computed(() => `clip-${props.strip.parameter}`)
+
+const path = computed(
+  () =>
+    line<Schemas['Corner']>()
+      .x((corner) => x(corner.at))
+      .y((corner) => y.value(corner.value))(props.strip.line) ?? '',
+)
+const ahead = computed(
+  () =>
+    line<Schemas['ExpectedPoint']>()
+      .x((point) => x(point.at))
+      .y((point) => y.value(point.value))(props.strip.expected) ?? '',
+)
+const spread = computed(
+  () =>
+    area<Schemas['ExpectedPoint']>()
+      .x((point) => x(point.at))
+      .y0((point) => y.value(point.low))
+      .y1((point) => y.value(point.high))(props.strip.expected) ?? '',
+)
+const marks = computed(() =>
+  props.strip.marks.map((mark) => ({
+    ...mark,
+    d: shapePath(props.strip.instruments.indexOf(mark.instrument), x(mark.at), y.value(mark.value)),
+  })),
+)
+const crossing = computed(() => {
+  const leaves = props.strip.crossing
+  if (!leaves) return undefined
+  const at = x(leaves.at)
+  return { at, words: leaves.words, left: at > right.value - 140 }
+})
+/** Which shape is which instrument, set from the right end of the strip's foot line. */
+const narrow = computed(() => props.view.width.value < 560)
+const legend = computed(() => {
+  if (narrow.value) return []
+  let x = right.value
+  const placed = [...props.strip.instruments].reverse().map((name) => {
+    x -= name.length * 5.6 + 24
+    return { name, x }
+  })
+  return placed.reverse()
+})
+const summary = computed(
+  () =>
+    `${props.strip.name} ${props.strip.present.text} ${props.strip.present.unit}, ${props.strip.verdict.words}; ` +
+    `${props.strip.marks.length} readings; ${props.strip.drift}${props.strip.crossing ? `; ${props.strip.crossing.words}` : ''}`,
+)
+</script>
+
+<template>
+  <figure>
+    <figcaption>
+      <b>{{ strip.name }}</b>
+      <span class="value"
+        >{{ strip.present.text }} <span class="unit">{{ strip.present.unit }}</span></span
+      >
+      <i :class="strip.verdict.out ? 'magenta' : 'soft'">{{ strip.verdict.words }}</i>
+    </figcaption>
+    <svg :width="view.width.value" :height="height" role="img" :aria-label="summary">
+      <clipPath :id="clip">
+        <rect :x="LABELS" :y="0" :width="Math.max(0, right - LABELS)" :height="FOOT" />
+      </clipPath>
+      <rect :x="LABELS" :y="TOP" :width="Math.max(0, right - LABELS)" :height="FOOT - TOP" class="ground" />
+      <g v-if="strip.band" :clip-path="`url(#${clip})`">
+        <rect
+          :x="LABELS"
+          :y="y(strip.band.high.value)"
+          :width="Math.max(0, right - LABELS)"
+          :height="y(strip.band.low.value) - y(strip.band.high.value)"
+          class="channel"
+        />
+      </g>
+      <g v-if="strip.band">
+        <g v-for="edge in [strip.band.low, strip.band.high]" :key="edge.text">
+          <line :x1="LABELS" :x2="right" :y1="y(edge.value)" :y2="y(edge.value)" class="edge" />
+          <text :x="LABELS - 6" :y="y(edge.value) + 4" text-anchor="end" class="number">{{ edge.text }}</text>
+        </g>
+      </g>
+      <g :clip-path="`url(#${clip})`">
+        <path :d="spread" class="spread" />
+        <path :d="path" class="past" />
+        <path :d="ahead" class="ahead" />
+        <line v-if="crossing" :x1="crossing.at" :x2="crossing.at" :y1="TOP" :y2="FOOT" class="crossing" />
+        <path v-for="mark in marks" :key="mark.at + mark.instrument" :d="mark.d" class="mark">
+          <title>{{ mark.text }}, {{ mark.when }}, {{ mark.instrument }}</title>
+        </path>
+      </g>
+      <line v-if="nowX > LABELS && nowX < right" :x1="nowX" :x2="nowX" y1="0" :y2="height" class="now" />
+      <text
+        v-if="crossing && crossing.at > LABELS && crossing.at < right"
+        :x="crossing.at + (crossing.left ? -5 : 5)"
+        :y="TOP + 12"
+        :text-anchor="crossing.left ? 'end' : 'start'"
+        class="words"
+      >
+        {{ crossing.words }}
+      </text>
+      <text :x="narrow ? 0 : LABELS" :y="height - 6" class="drift">{{ strip.drift }}</text>
+      <g v-for="(item, index) in legend" :key="item.name">
+        <path :d="shapePath(index, item.x, height - 10)" class="mark" />
+        <text :x="item.x + 10" :y="height - 6" class="drift">{{ item.name }}</text>
+      </g>
+    </svg>
+  </figure>
+</template>
+
+<style scoped>
+figure {
+  position: relative;
+}
+figcaption {
+  position: absolute;
+  left: 0;
+  top: 22px;
+  width: 92px;
+  display: flex;
+  flex-direction: column;
+  line-height: 1.2;
+  font-size: 0.9rem;
+}
+figcaption i {
+  font-size: 0.8rem;
+}
+.value {
+  font-size: 1.25rem;
+  font-weight: 600;
+}
+.value .unit {
+  font-size: 0.8rem;
+}
+svg {
+  display: block;
+}
+.ground {
+  fill: var(--card);
+  stroke: var(--line);
+}
+.channel {
+  fill: var(--shallow);
+}
+.edge {
+  stroke: var(--deep);
+}
+.number {
+  font-size: 11px;
+  font-style: italic;
+  fill: var(--soft);
+}
+.spread {
+  fill: var(--deep);
+  opacity: 0.35;
+}
+.past,
+.ahead {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 1.5;
+}
+.ahead {
+  stroke-dasharray: 5 4;
+}
+.mark {
+  fill: var(--card);
+  stroke: var(--ink);
+  stroke-width: 1.5;
+}
+.now {
+  stroke: var(--magenta);
+  stroke-width: 1.6;
+}
+.crossing {
+  stroke: var(--magenta);
+  stroke-dasharray: 2 3;
+}
+.words {
+  fill: var(--magenta);
+  font-style: italic;
+  font-size: 12px;
+}
+.drift {
+  font-size: 11.5px;
+  font-style: italic;
+  fill: var(--soft);
+}
+</style>

@@ -1,0 +1,24 @@
+import { createRouter, createWebHistory } from 'vue-router'
+
+const system = (path: string, name: string, page: () => Promise<unknown>) => ({
+  path: `/systems/:system(\\d+)/${path}`,
+  name,
+  component: page,
+})
+
+export const router = createRouter({
+  history: createWebHistory(),
+  scrollBehavior: () => ({ top: 0 }),
+  routes: [
+    { path: '/', name: 'harbour', component: () => import('./places/harbour/HarbourPage.vue') },
+    system('sheet', 'sheet', () => import('./places/sheet/SheetPage.vue')),
+    system('bench', 'bench', () => import('./places/bench/BenchPage.vue')),
+    system('change', 'change', () => import('./places/change/ChangePage.vue')),
+    system('setup', 'setup', () => import('./places/setup/SetupPage.vue')),
+    { path: '/setup', name: 'new-system', component: () => import('./places/setup/SetupPage.vue') },
+    { path: '/rota', name: 'rota', component: () => import('./places/rota/RotaPage.vue') },
+    { path: '/runs/:run(\\d+)', name: 'run', component: () => import('./places/runbook/RunbookPage.vue') },
+    { path: '/settings', name: 'settings', component: () => import('./places/setup/SettingsPage.vue') },
+    { path: '/:rest(.*)*', name: 'lost', component: () => import('./places/harbour/LostPage.vue') },
+  ],
+})
