@@ -31,6 +31,7 @@ class Planned:
     name: str
     minutes: float
     is_change: bool
+    siphon: bool = False
 
 
 @dataclass(frozen=True)
@@ -74,7 +75,7 @@ def occurrences(
     for rule in sorted(rules, key=lambda rule: bool(rule.kind.goes_with)):
         series = _series(rule, _last_day(care, rule.kind.key, zone), moves, today, until, anchor)
         if rule.kind.goes_with == WATER_CHANGE:
-            series = _join(series, change_days, moves)
+            series = _join(series, change_days, {step.day for step in planned if step.siphon}, moves)
         if rule.kind.key == WATER_CHANGE:
             change_days |= {occurrence.day for occurrence in series}
         found += series
@@ -119,11 +120,15 @@ def _series(
     return found
 
 
-def _join(series: list[Occurrence], change_days: set[date], moves: Moves) -> list[Occurrence]:
-    """Put each occurrence on the day of a water change inside its window, unless the keeper moved it."""
+def _join(series: list[Occurrence], change_days: set[date], chosen: set[date], moves: Moves) -> list[Occurrence]:
+    """Put each occurrence on the day of a water change inside its window, unless the keeper moved it.
+
+    Days that the keeper chose for it in a plan come before the others.
+    """
     joined, taken = [], set()
     for occurrence in series:
         near = [day for day in change_days if occurrence.earliest <= day <= occurrence.latest and day not in taken]
+        near = [day for day in near if day in chosen] or near
         if near and (occurrence.task, occurrence.due) not in moves:
             day = min(near, key=lambda day: abs((day - occurrence.due).days))
             occurrence = replace(occurrence, day=day, why=f"goes with the water change, {occurrence.why}", late_days=0)

@@ -37,7 +37,7 @@ class StoredStep:
     @property
     def planned(self) -> Planned:
         """As the rota sees it."""
-        return Planned(self.id, self.day, self.name, self.minutes, self.kind == "change")
+        return Planned(self.id, self.day, self.name, self.minutes, self.kind == "change", self.job.siphon)
 
 
 def job_text(job: Job) -> str:

@@ -1,0 +1,165 @@
+"""Set-up, shelf, settings and the rota through the API."""
+
+from typing import Any
+
+from tests.api.base import BEACON, EELGRASS, SLIPWAY, ApiTest, session
+
+
+def new_system(**changes: Any) -> dict[str, Any]:
+    body = {
+        "name": "Dinghy", "geometry": {"length_cm": 60, "width_cm": 40, "depth_cm": 35, "displaced_l": 9},
+        "sand": "siphoned", "gear": ["heater", "skimmer"],
+        "bands": {"alkalinity": {"low": 7.5, "high": 9.5}, "salinity": {"low": 34, "high": 35.5},
+                  "temperature": {"low": 24.5, "high": 26.5}},
+    }  # fmt: skip
+    return {**body, **changes}
+
+
+class Household(ApiTest):
+    def test_harbour_shows_the_four_with_their_net_volumes(self):
+        systems = self.get("/harbour")["systems"]
+        self.assertEqual([one["name"] for one in systems], ["Beacon", "Eelgrass", "Skiff", "Slipway"])
+        self.assertEqual([one["volume"] for one in systems], ["334 L net", "125 L net", "71 L net", "280 L net"])
+        self.assertEqual(systems[3]["standing"], "breaking in, wait")
+
+    def test_the_record_covers_fourteen_months_and_tells_the_households_story(self):
+        ((first, last),) = self.rows("SELECT min(at), max(at) FROM entry")
+        self.assertEqual((first[:7], last[:10]), ("2025-09", "2026-11-24"))
+        strips = {one["parameter"]: one for one in self.get("/systems/1/sheet")["strips"]}
+        self.assertIn("falls by itself", strips["alkalinity"]["drift"])
+        self.assertEqual(strips["alkalinity"]["verdict"]["position"], "below")
+        skiff = {one["parameter"]: one for one in self.get("/systems/3/sheet?back=60")["strips"]}
+        self.assertGreater(skiff["salinity"]["present"]["value"], 36)
+        self.assertEqual(len(skiff["salinity"]["instruments"]), 2)
+        eelgrass = {one["parameter"]: one for one in self.get("/systems/2/sheet")["strips"]}
+        self.assertEqual(eelgrass["nitrate"]["verdict"]["position"], "below")
+
+    def test_breaking_in_ammonia_has_passed_and_nitrite_stands_high(self):
+        values = dict(self.rows(
+            "SELECT parameter, max(value) FROM reading JOIN entry ON id = entry_id WHERE system_id = ? GROUP BY 1",
+            SLIPWAY))  # fmt: skip
+        strips = {one["parameter"]: one for one in self.get(f"/systems/{SLIPWAY}/sheet")["strips"]}
+        self.assertLess(strips["ammonia"]["present"]["value"], 0.2 * values["ammonia"])
+        self.assertGreater(strips["nitrite"]["present"]["value"], 0.6 * values["nitrite"])
+
+
+class SetUp(ApiTest):
+    def test_a_new_system_from_its_measures(self):
+        # 60 x 40 x 35 / 1000 - 9 = 75 L.
+        made = self.post("/systems", new_system())
+        self.assertEqual(made["volume"]["text"], "75.0")
+        self.assertEqual(made["working"][-1]["value"], "75")
+        tasks = {task["task"] for task in self.get("/rota")["lanes"][-1]["tasks"]}
+        self.assertEqual(tasks, {"water_change", "siphon", "scrape_front", "skimmer_cup"})
+        self.assertEqual(self.get("/harbour")["systems"][-1]["standing"], "test first")
+        self.assertEqual(self.get(f"/systems/{made['id']}/change")["missing"], ["Salinity", "Alkalinity"])
+
+    def test_an_edit_keeps_the_record(self):
+        stored = self.get(f"/systems/{BEACON}")
+        body = {key: value for key, value in stored.items() if key not in ("id", "volume", "working")}
+        body["geometry"]["sump_l"] = 68
+        count = self.rows("SELECT count(*) FROM entry")
+        answer = self.send(f"/systems/{BEACON}", body, method="PUT")
+        self.assertEqual(answer.json()["volume"]["text"], "344.0")
+        self.assertEqual(self.rows("SELECT count(*) FROM entry"), count)
+
+    def test_a_stored_system_comes_back_as_it_was_sent(self):
+        stored = self.get(f"/systems/{EELGRASS}")
+        body = {key: value for key, value in stored.items() if key not in ("id", "volume", "working")}
+        self.assertEqual(self.send(f"/systems/{EELGRASS}", body, method="PUT").json(), stored)
+
+    def test_another_school_changes_the_tasks(self):
+        stored = self.get(f"/systems/{BEACON}")
+        body = {key: value for key, value in stored.items() if key not in ("id", "volume", "working")}
+        self.send(f"/systems/{BEACON}", {**body, "sand": "deep"}, method="PUT")
+        self.assertNotIn("siphon", {task["task"] for task in self.get("/rota")["lanes"][0]["tasks"]})
+
+    def test_bad_set_ups_are_refused_at_their_field(self):
+        size = new_system()["geometry"]
+        cases = [
+            ({"name": "  "}, "name"),
+            ({"geometry": {**size, "length_cm": 0}}, "geometry.length_cm"),
+            ({"geometry": {**size, "length_cm": "wide"}}, "geometry.length_cm"),
+            ({"geometry": {**size, "displaced_l": 900}}, "geometry.displaced_l"),
+            ({"bands": {"salinity": {"low": 34, "high": 350}}}, "bands.salinity.high"),
+            ({"bands": {"alkalinity": {"low": 9, "high": 8}}}, "bands.alkalinity.low"),
+            ({"change_percent": 40}, "change_fraction"),
+            ({"change_every_days": 0}, "change_every_days"),
+            ({"limit_alkalinity": 9}, "limit_alkalinity"),
+            ({"limit_salinity": 0}, "limit_salinity"),
+            ({"bucket_l": 0}, "bucket_l"),
+            ({"gear": ["anchor"]}, "gear"),
+            ({"sand": "lava"}, "sand"),
+            ({"started_on": "yesterday"}, "started_on"),
+        ]
+        for changes, field in cases:
+            with self.subTest(field=field, changes=changes):
+                self.refused("/systems", new_system(**changes), field)
+
+    def test_two_systems_cannot_share_a_name(self):
+        self.refused("/systems", new_system(name="beacon"), "name", 409)
+
+    def test_the_volume_preview(self):
+        answer = self.api.post("/api/systems/volume", json={"length_cm": 100, "width_cm": 50, "depth_cm": 50})
+        self.assertEqual(answer.json()["volume"]["text"], "250.0")
+        self.refused("/systems/volume", {"length_cm": 0, "width_cm": 50, "depth_cm": 50}, "length_cm")
+
+
+class Settings(ApiTest):
+    def test_units_and_zone(self):
+        self.send("/keeper", {"zone": "Europe/Copenhagen", "units": {"salinity": "SG 25/25"}}, method="PUT")
+        rows = {row["parameter"]: row for row in self.get(f"/systems/{BEACON}/bench")["rows"]}
+        self.assertEqual(rows["salinity"]["unit"], "SG 25/25")
+        self.assertTrue(rows["salinity"]["last"]["value"]["text"].startswith("1.02"))
+        self.refused("/keeper", {"zone": "Mars/Base", "units": {}}, "zone", method="PUT")
+        self.refused("/keeper", {"zone": "UTC", "units": {"calcium": "dKH"}}, "units.calcium", method="PUT")
+
+
+class Rota(ApiTest):
+    def first(self, task: str) -> dict[str, Any]:
+        return next(one for one in self.get("/rota")["lanes"][0]["tasks"] if one["task"] == task)
+
+    def body(self, task: dict[str, Any], **more: Any) -> dict[str, Any]:
+        return {"task": task["task"], "due": task["due"], "step_id": None, **more}
+
+    def test_done_counts_from_today_and_can_be_taken_back(self):
+        task = self.first("skimmer_cup")
+        kept = self.post(f"/systems/{BEACON}/care/done", self.body(task))
+        self.assertEqual(self.first("skimmer_cup")["day"], "2026-11-28")
+        self.post(f"/record/{kept['command']}/void", None)
+        self.assertEqual(self.first("skimmer_cup"), task)
+
+    def test_skipped_and_moved(self):
+        task = self.first("scrape_front")
+        self.post(f"/systems/{BEACON}/care/move", self.body(task, day="2026-12-03"))
+        self.assertEqual(self.first("scrape_front")["day"], "2026-12-03")
+        self.post(f"/systems/{BEACON}/care/move", self.body(task, day=task["due"]))
+        self.assertEqual(self.first("scrape_front")["day"], task["day"])
+        self.post(f"/systems/{BEACON}/care/skip", self.body(task, reason="away"))
+        self.assertEqual(self.first("scrape_front")["day"], "2026-11-30")
+
+    def test_what_is_gone_from_the_rota_says_so(self):
+        self.refused(f"/systems/{BEACON}/care/done", {"task": "skimmer_cup", "due": "2020-01-01"}, "task", 404)
+
+
+class EmptyHouse(ApiTest):
+    empty = True
+
+    def test_from_nothing_to_a_plan(self):
+        self.assertEqual(self.get("/harbour")["systems"], [])
+        self.assertEqual(self.get("/rota")["lanes"], [])
+        made = self.post("/systems", new_system())
+        self.post(f"/systems/{made['id']}/bench", session(salinity="33.9", alkalinity="7.0", temperature="25"))
+        self.assertEqual(self.get(f"/systems/{made['id']}/change")["missing"], ["a salt on the shelf"])
+        self.refused("/salts", {"name": "Own", "strength_g_l": 371, "basis": "finished_water"}, "strength_g_l")
+        salt = {
+            "name": "Own",
+            "strength_g_l": 37,
+            "basis": "finished_water",
+            "values": {"alkalinity": {"low": 8, "high": 8.4}},
+        }
+        self.post("/salts", salt)
+        self.refused("/salts", salt, "name")
+        wish = self.get(f"/systems/{made['id']}/change")["wish"]
+        plan = self.api.post(f"/api/systems/{made['id']}/change/preview", json=wish).json()
+        self.assertTrue(plan["steps"][0]["figures"])

@@ -1,0 +1,79 @@
+"""Browser tests: the built app in headless Chromium, on a server of its own with a copy of the demo data."""
+
+from __future__ import annotations
+
+import unittest
+from functools import cache
+from typing import Any, ClassVar
+
+from playwright.sync_api import expect
+
+from tests.stage import ROOT, WIDE, Server, open_context
+
+expect.set_options(timeout=10_000)
+RULES = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
+
+
+@cache
+def axe() -> str:
+    """The source of the accessibility engine."""
+    return (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text("utf-8")
+
+
+class WebTest(unittest.TestCase):
+    """`self.page` on `self.server`; every test fails if the page logs an error or asks another machine for anything."""
+
+    size: ClassVar[dict[str, int]] = WIDE
+    empty: ClassVar[bool] = False
+    night: ClassVar[bool] = False
+
+    def setUp(self) -> None:
+        self.server = Server(empty=self.empty)
+        self.addCleanup(self.server.stop)
+        self.context = open_context(self.size, self.night)
+        self.addCleanup(self.context.close)
+        self.requests: list[str] = []
+        self.errors: list[str] = []
+        self.context.on("request", lambda request: self.requests.append(request.url))
+        self.page = self.new_page()
+
+    def new_page(self) -> Any:
+        page = self.context.new_page()
+        page.on("pageerror", lambda error: self.errors.append(str(error)))
+        page.on("console", lambda message: self.errors.append(message.text) if self.is_fault(message) else None)
+        return page
+
+    @staticmethod
+    def is_fault(message: Any) -> bool:
+        # Chromium logs every refused request as an error of the console: those are answers the tests ask for.
+        return message.type in ("error", "warning") and "Failed to load resource" not in message.text
+
+    def tearDown(self) -> None:
+        self.assertEqual(self.errors, [])
+        elsewhere = [url for url in self.requests if not url.startswith((self.server.url, "data:", "blob:"))]
+        self.assertEqual(elsewhere, [], "something was asked for from elsewhere")
+
+    def open(self, path: str, heading: str) -> None:
+        self.page.goto(f"{self.server.url}{path}")
+        self.sees(self.page.get_by_role("heading", name=heading).first)
+
+    def sees(self, locator: Any) -> None:
+        expect(locator).to_be_visible()
+
+    def button(self, name: str) -> Any:
+        return self.page.get_by_role("button", name=name).first
+
+    def assert_accessible(self, page: Any | None = None) -> None:
+        page = page or self.page
+        page.evaluate(axe())
+        found = page.evaluate(
+            "rules => axe.run(document, {runOnly: {type: 'tag', values: rules}}).then(result => result.violations.map("
+            "rule => [rule.id, rule.nodes.map(node => node.html.slice(0, 160) + ' | ' + node.failureSummary)]))",
+            RULES,
+        )
+        self.assertEqual(found, [], f"accessibility of {page.url}")
+
+    def assert_fits(self) -> None:
+        """Nothing makes the page wider than the screen."""
+        width = self.page.evaluate("document.documentElement.scrollWidth")
+        self.assertLessEqual(width, self.size["width"])

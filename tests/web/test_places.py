@@ -1,0 +1,234 @@
+"""Each place by itself: errors at their field, undo, drafts, moves, screens that fit, accessibility in both themes."""
+
+from playwright.sync_api import expect
+
+from tests.stage import PHONE
+from tests.web.base import WebTest
+
+PLACES = [
+    ("/", "Harbour"),
+    ("/systems/1/sheet", "Beacon"),
+    ("/systems/3/bench", "Bench, Skiff"),
+    ("/systems/3/change", "Water change, Skiff"),
+    ("/rota", "Rota"),
+    ("/systems/1/setup", "Set-up, Beacon"),
+    ("/setup", "A new system"),
+    ("/settings", "Units and time zone"),
+    ("/nowhere", "Off the chart"),
+]
+
+
+class Accessible(WebTest):
+    def test_every_place(self) -> None:
+        for path, heading in PLACES:
+            with self.subTest(path=path):
+                self.open(path, heading)
+                self.page.wait_for_load_state("networkidle")
+                self.assert_accessible()
+                self.assert_fits()
+
+
+class AccessibleAtNight(Accessible):
+    night = True
+
+
+class AccessibleOnAPhone(Accessible):
+    size = PHONE
+
+    def test_at_the_tank(self) -> None:
+        self.open("/systems/1/change", "Water change, Beacon")
+        self.button("Start at the tank").click()
+        self.button("Done").click()
+        self.sees(self.page.get_by_role("heading", name="Does the batch match?"))
+        self.assert_accessible()
+        self.assert_fits()
+
+
+class Bench(WebTest):
+    def row(self, name: str):
+        return self.page.get_by_role("row").filter(has=self.page.get_by_label(name, exact=False).first)
+
+    def field(self, name: str):
+        return self.page.locator(f"#value-{name}")
+
+    def test_errors_stand_at_their_row_and_nothing_typed_is_lost(self) -> None:
+        self.open("/systems/1/bench", "Bench, Beacon")
+        for name, text, said in (
+            ("salinity", "350", "0 to 45 ppt is accepted"),
+            ("alkalinity", "8,2", "with a decimal point"),
+            ("calcium", "lots", "is not a number"),
+            ("ph", "8.1 kg", "is not a unit of ph"),
+        ):
+            self.field(name).fill(text)
+            self.sees(self.page.locator(f"#verdict-{name}").get_by_text(said))
+            expect(self.field(name)).to_have_attribute("aria-invalid", "true")
+        self.button("Keep").click()
+        self.sees(self.page.get_by_role("alert"))
+        expect(self.field("salinity")).to_be_focused()
+        expect(self.field("calcium")).to_have_value("lots")
+
+    def test_an_empty_form_says_what_is_wanted(self) -> None:
+        self.open("/systems/1/bench", "Bench, Beacon")
+        self.button("Keep").click()
+        self.sees(self.page.get_by_text("Nothing is entered yet: one result is enough."))
+
+    def test_an_unlikely_value_is_asked_about_and_kept_when_confirmed(self) -> None:
+        self.open("/systems/1/bench", "Bench, Beacon")
+        self.field("calcium").fill("700")
+        self.sees(self.page.get_by_text("700 mg/L is unusual"))
+        self.page.get_by_label("it is right, keep it").check()
+        self.button("Keep 1 result").click()
+        self.sees(self.page.get_by_text("1 result kept for Beacon"))
+
+    def test_a_draft_survives_a_reload_and_a_dead_server(self) -> None:
+        self.open("/systems/1/bench", "Bench, Beacon")
+        self.field("alkalinity").fill("8.3")
+        self.sees(self.page.locator("#verdict-alkalinity").get_by_text("in band").first)
+        self.page.reload()
+        expect(self.field("alkalinity")).to_have_value("8.3")
+        self.server.kill()
+        self.button("Keep 1 result").click()
+        self.sees(self.page.get_by_text("Salt Tide does not answer. What you typed is kept here").first)
+        self.server.start()
+        self.button("Keep 1 result").click()
+        self.sees(self.page.get_by_text("1 result kept for Beacon"))
+
+    def test_undo_takes_the_session_back(self) -> None:
+        self.open("/systems/1/bench", "Bench, Beacon")
+        self.field("alkalinity").fill("8.9")
+        self.page.keyboard.press("Control+Enter")
+        strip = self.page.locator("figure", has_text="Alkalinity")
+        self.sees(strip.get_by_text("8.9").first)
+        self.button("Undo").click()
+        self.sees(self.page.get_by_text("Taken back."))
+        self.sees(strip.get_by_text("7.2").first)
+
+    def test_another_unit_is_converted_beside_the_verdict(self) -> None:
+        self.open("/systems/1/bench", "Bench, Beacon")
+        self.page.get_by_label("Unit of Salinity").select_option("SG 25/25")
+        self.field("salinity").fill("1.0264")
+        self.sees(self.page.locator("#verdict-salinity").get_by_text("= 35.0 ppt"))
+
+
+class Change(WebTest):
+    def test_the_numbers_follow_the_sentence_and_open_their_working(self) -> None:
+        self.open("/systems/1/change", "Water change, Beacon")
+        self.sees(self.page.get_by_text("40.1 L · 12 %"))
+        self.page.get_by_label("Size in percent", exact=True).fill("10")
+        self.sees(self.page.get_by_text("33.4 L · 10 %"))
+        self.page.get_by_role("button", name="salt, weighed").click()
+        self.sees(self.page.get_by_text("ρ · V · S_R / y"))
+        self.page.get_by_label("Salt", exact=True).select_option(label="Gannet Ground")
+        self.sees(self.page.get_by_text("grams per litre of fresh water to reach 35 ppt"))
+
+    def test_the_tube_answers_to_the_arrow_keys(self) -> None:
+        self.open("/systems/1/change", "Water change, Beacon")
+        self.page.get_by_label("Size of the change in percent").focus()
+        for _ in range(4):
+            self.page.keyboard.press("ArrowRight")
+        self.sees(self.page.get_by_text("46.8 L · 14 %"))
+
+    def test_a_target_outside_physics_is_refused_in_the_sentence(self) -> None:
+        self.open("/systems/1/change", "Water change, Beacon")
+        self.page.get_by_label("Target salinity").fill("350")
+        self.sees(self.page.get_by_text("0 to 45 ppt is accepted").first)
+        expect(self.page.get_by_label("Target salinity")).to_have_value("350")
+        expect(self.button("Put on the rota")).to_be_disabled()
+        self.page.get_by_label("Target salinity").fill("34.8")
+        expect(self.button("Put on the rota")).to_be_enabled()
+
+    def test_breaking_in_asks_which_danger(self) -> None:
+        self.open("/systems/4/change", "Water change, Slipway")
+        self.sees(self.page.get_by_text("is breaking in: no water change meanwhile").first)
+        self.page.get_by_label("Danger").select_option("ammonia")
+        self.sees(self.page.get_by_role("heading", name="What it takes"))
+        self.sees(self.page.get_by_text("makes the wait longer"))
+
+
+class Rota(WebTest):
+    def task(self, name: str):
+        return self.page.get_by_role("button", name=name).first
+
+    def test_done_undone_skipped_and_moved(self) -> None:
+        self.open("/rota", "Rota")
+        count = self.page.locator("table button.task").count()
+        self.task("Beacon: Empty the skimmer cup").click()
+        self.sees(self.page.get_by_text("every 4 days, last on"))
+        self.button("Done").click()
+        self.sees(self.page.get_by_text("Empty the skimmer cup: done"))
+        self.button("Undo").click()
+        self.sees(self.page.get_by_text("Taken back."))
+        expect(self.page.locator("table button.task")).to_have_count(count)
+        self.task("Skiff: Scrape the front").click()
+        self.button("Skip").click()
+        self.page.get_by_role("dialog").get_by_role("button", name="Skip it").click()
+        self.sees(self.page.get_by_text("say why, in a few words"))
+        self.page.get_by_label("Why").fill("away until Monday")
+        self.page.keyboard.press("Enter")
+        self.sees(self.page.get_by_text("Scrape the front: skipped"))
+        self.task("Eelgrass: Water change").click()
+        self.page.get_by_label("Move to").fill("2026-11-30")
+        self.page.keyboard.press("Enter")
+        self.sees(self.page.get_by_text("Water change: moved to Mon 30 Nov"))
+
+
+class Sheet(WebTest):
+    def test_strips_on_demand_and_as_a_table(self) -> None:
+        self.open("/systems/1/sheet", "Beacon")
+        self.page.get_by_label("Nitrate", exact=True).check()
+        self.sees(self.page.locator("figure", has_text="Nitrate"))
+        self.button("as a table").click()
+        self.sees(self.page.get_by_role("cell", name="titration kit T1").first)
+
+    def test_keys_move_and_zoom_the_time_of_all_strips(self) -> None:
+        self.open("/systems/1/sheet", "Beacon")
+        self.sees(self.page.get_by_text("21 d back, 14 d ahead"))
+        for _ in range(4):
+            self.page.keyboard.press("-")
+        self.sees(self.page.get_by_text("106 d back, 14 d ahead"))
+        marks = self.page.locator("figure", has_text="Alkalinity").locator("path.mark title")
+        expect(marks.first).to_contain_text("Aug")
+        self.page.keyboard.press("0")
+        self.sees(self.page.get_by_text("21 d back, 14 d ahead"))
+
+    def test_a_reading_is_corrected_and_the_old_one_kept(self) -> None:
+        self.open("/systems/1/sheet", "Beacon")
+        self.page.get_by_text("Record", exact=True).click()
+        row = self.page.get_by_role("row").filter(has_text="Alkalinity").first
+        row.get_by_role("button", name="correct").click()
+        self.page.get_by_label("Corrected Alkalinity", exact=False).fill("8,0")
+        self.page.keyboard.press("Enter")
+        self.sees(self.page.get_by_text("write 8.0 with a decimal point"))
+        self.page.get_by_label("Corrected Alkalinity", exact=False).fill("8.0")
+        self.page.keyboard.press("Enter")
+        self.sees(self.page.get_by_text("taken back or corrected").first)
+        self.sees(self.page.locator("figure", has_text="Alkalinity").get_by_text("8.0").first)
+
+
+class FirstStart(WebTest):
+    empty = True
+
+    def test_an_empty_house_leads_to_the_first_system_and_its_first_plan(self) -> None:
+        self.open("/", "No system yet")
+        self.assert_accessible()
+        self.page.get_by_role("link", name="Set up a system").click()
+        self.page.get_by_label("Name").fill("Dinghy")
+        for label, text in (("Inside length", "60"), ("Inside width", "40"), ("Water depth", "0")):
+            self.page.get_by_label(label).fill(text)
+        self.sees(self.page.get_by_text("1 to 1000 cm is accepted"))
+        self.page.get_by_label("Water depth").fill("35")
+        self.sees(self.page.get_by_text("84.0"))
+        self.button("Set it up").click()
+        self.sees(self.page.get_by_role("heading", name="Dinghy"))
+        self.page.keyboard.press("b")
+        self.page.locator("#value-salinity").fill("34.9")
+        self.page.locator("#value-alkalinity").fill("6.6")
+        self.page.keyboard.press("Control+Enter")
+        self.sees(self.page.get_by_text("2 results kept for Dinghy"))
+        self.page.keyboard.press("c")
+        self.page.get_by_label("Name").fill("Own salt")
+        self.page.get_by_label("For 35 ppt").fill("37")
+        self.page.get_by_label("Alkalinity at 35 ppt").fill("8.0-8.4")
+        self.button("Put it on the shelf").click()
+        self.sees(self.page.get_by_role("heading", name="What it takes"))
+        self.sees(self.page.get_by_text("8.4 L · 10 %"))
