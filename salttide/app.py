@@ -14,6 +14,7 @@ from salttide import __version__
 from salttide.api import bench, change, errors, harbour, keeper, record, rota, runbook, sheet, shelf, system
 from salttide.clock import Clock, MachineClock
 from salttide.store.database import Database
+from salttide.store.ledger import Ledgers
 
 BUILD = Path(__file__).resolve().parent.parent / "web" / "dist"
 POLICY = (
@@ -32,9 +33,10 @@ def make_app(database: Path, clock: Clock | None = None, build: Path | None = BU
 
     app = FastAPI(title="Salt Tide", version=__version__, lifespan=life, docs_url=None, redoc_url=None)
     app.state.database = Database(database)
+    app.state.ledgers = Ledgers()
     app.state.clock = clock or MachineClock()
     errors.install(app)
-    app.add_middleware(GZipMiddleware, minimum_size=1000)
+    app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=5)
     app.middleware("http")(_headers)
     for part in (harbour, bench, change, rota, runbook, sheet, system, record, shelf, keeper):
         app.include_router(part.router)

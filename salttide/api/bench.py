@@ -99,7 +99,7 @@ class SessionAnswer(BaseModel):
 def bench(system_id: int, ctx: In) -> Bench:
     """The rows to fill in, with the last value beside each."""
     system = system_store.system(ctx.connection, system_id)
-    ledger = ledger_store.ledger(ctx.connection, system)
+    ledger = ctx.ledger(system)
     instruments = shelf.instruments(ctx.connection)
     parameters = _parameters(system)
     usual = usual_instruments(ledger, instruments, parameters)
@@ -167,7 +167,7 @@ def keep(system_id: int, body: SessionBody, ctx: In, key: Key) -> Recorded:
 
 def _examine(ctx: Context, system: System, body: SessionBody) -> list[Examined]:
     rows = [Row(row.parameter, row.text, row.unit, row.instrument, row.note, row.confirmed) for row in body.rows]
-    ledger = ledger_store.ledger(ctx.connection, system)
+    ledger = ctx.ledger(system)
     instruments = shelf.instruments(ctx.connection)
     return examine(rows, system, ledger, instruments, ctx.now, ctx.keeper.units, ctx.keeper.zone)
 

@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 import sqlite3
-from collections.abc import Iterable
 from datetime import date, timedelta
 from typing import Any
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
 from pydantic import BaseModel
 
 from salttide.core import catalogue
@@ -16,29 +15,18 @@ from salttide.core.change import Emergency, Plan, PlanStep, StepKind, Wish, plan
 from salttide.core.errors import InputError, SaltTideError
 from salttide.core.job import Job
 from salttide.core.judge import Position, position
-from salttide.core.outlook import Outlook
-from salttide.core.parameters import FACTS, Parameter, Span
+from salttide.core.outlook import Outlook, Waters
+from salttide.core.parameters import Parameter
 from salttide.core.system import SandMethod, System
 from salttide.core.units import to_canonical, unit_of
-from salttide.core.words import day_words, moment_words
+from salttide.core.words import day_words
 from salttide.store import change as change_store
 from salttide.store import shelf
 from salttide.store import system as system_store
 
+from .change_answer import PlanAnswer, plan_answer
 from .context import Context, In, Key
-from .models import (
-    BandShown,
-    Caution,
-    Recorded,
-    Shown,
-    Strict,
-    WorkingStep,
-    band_shown,
-    name_of,
-    plain,
-    shown,
-    working_shown,
-)
+from .models import Recorded, Shown, Strict, name_of, plain
 from .system import Choice
 
 router = APIRouter(prefix="/api/systems/{system_id}/change", tags=["change"])
@@ -90,61 +78,6 @@ class Offer(BaseModel):
     wish: WishBody | None
     missing: list[str]
     planned: list[str]
-
-
-class Figure(BaseModel):
-    """One line of what it takes, with its working."""
-
-    key: str
-    value: Shown
-    words: str
-    working: list[WorkingStep]
-
-
-class BeforeAfter(BaseModel):
-    """A parameter before and after a step. `known_from` says where the first step's value comes from."""
-
-    parameter: str
-    name: str
-    unit: str
-    band: BandShown | None
-    before: Shown
-    after: Shown | None
-    after_low: Shown | None
-    after_high: Shown | None
-    known_from: str
-    remark: str
-    working: list[WorkingStep]
-
-
-class StepAnswer(BaseModel):
-    """One day's work."""
-
-    kind: StepKind
-    day: str
-    day_words: str
-    percent: Shown
-    figures: list[Figure]
-    rows: list[BeforeAfter]
-    remarks: list[str]
-
-
-class OffItem(BaseModel):
-    """Gear to switch off, and why."""
-
-    kind: str
-    name: str
-    why: str
-
-
-class PlanAnswer(BaseModel):
-    """A plan: its steps, the power-off list and the cautions."""
-
-    summary: str
-    steps: list[StepAnswer]
-    off: list[OffItem]
-    cautions: list[Caution]
-    reached: bool
 
 
 @router.get("")
@@ -215,11 +148,11 @@ def _aim(ctx: Context, view: Outlook, parameter: Parameter) -> float | None:
     return round(aim, unit.decimals + (0 if unit.key.startswith("SG") else 1))
 
 
-@router.post("/preview")
-def preview(system_id: int, body: WishBody, ctx: In) -> PlanAnswer:
-    """The plan for a wish, without effect."""
+@router.post("/preview", response_model=PlanAnswer)
+def preview(system_id: int, body: WishBody, ctx: In) -> Response:
+    """The plan for a wish, without effect. Asked for at every key, so it is written out once, not validated again."""
     system, view, plan = _plan(ctx, system_id, body)
-    return _answer(ctx, system, view, plan)
+    return Response(plan_answer(ctx, system, view, plan).model_dump_json(), media_type="application/json")
 
 
 @router.post("/plans", status_code=201)
@@ -261,9 +194,9 @@ def _minutes(connection: sqlite3.Connection, system_id: int, step: PlanStep) -> 
     return own[0] if own else catalogue.tasks()["water_change"].minutes
 
 
-def _plan(ctx: Context, system_id: int, body: WishBody) -> tuple[System, Outlook, Plan]:
+def _plan(ctx: Context, system_id: int, body: WishBody) -> tuple[System, Waters, Plan]:
     system = system_store.system(ctx.connection, system_id)
-    view = ctx.outlook(system)
+    view = ctx.waters(system)
     today = ctx.now.astimezone(ctx.keeper.zone).date()
     if not today <= body.start <= today + timedelta(days=365):
         raise InputError("choose a day from today on", field="start", accepted=f"{today.isoformat()} or later")
@@ -272,7 +205,7 @@ def _plan(ctx: Context, system_id: int, body: WishBody) -> tuple[System, Outlook
         _target(ctx, Parameter.SALINITY, body.salinity), _target(ctx, Parameter.ALKALINITY, body.alkalinity),
         body.emergency,
     )  # fmt: skip
-    drifts = {p: d.per_day for p, d in view.drifts().items() if d.real and p in TARGETED}
+    drifts = {parameter: found.per_day for parameter, found in view.drifts(TARGETED).items() if found.real}
     try:
         return system, view, plan_change(system, view.water, wish, drifts, today)
     except SaltTideError as error:
@@ -309,113 +242,3 @@ def _job(ctx: Context, system: System, body: WishBody, plan: Plan, step: PlanSte
         body.source, step.batch_dose_g, step.system_dose_g, step.before, incoming, system.limits,
         {kind.key: kind.name for kind in gear}, siphon, plan.close_match, ctx.keeper.units,
     )  # fmt: skip
-
-
-def _answer(ctx: Context, system: System, view: Outlook, plan: Plan) -> PlanAnswer:
-    gear = sorted((catalogue.gear_kinds()[key] for key in system.gear), key=lambda kind: kind.order)
-    cautions = [catalogue.cautions()[key] for key in plan.cautions]
-    return PlanAnswer(
-        summary=_summary(plan),
-        steps=[_step(ctx, system, view, step, number) for number, step in enumerate(plan.steps)],
-        off=[OffItem(kind=kind.key, name=kind.name, why=kind.off_why) for kind in gear if kind.off_why],
-        cautions=[Caution(key=item.key, title=item.title, text=item.text) for item in cautions],
-        reached=plan.reached,
-    )
-
-
-def _summary(plan: Plan) -> str:
-    changes = [step for step in plan.steps if step.kind == StepKind.CHANGE]
-    last = plan.steps[-1]
-    if not plan.reached:
-        return f"Not at target after {len(plan.steps)} steps: a larger size or fewer days between them would help."
-    if len(plan.steps) == 1:
-        return "One change is enough."
-    doses = len(plan.steps) - len(changes)
-    parts = f"{len(changes)} changes" if len(changes) > 1 else "one change"
-    more = f" and {doses} more {'day' if doses == 1 else 'days'} of dosing" if doses else ""
-    return f"The daily limits ask for {parts}{more}: at target on {day_words(last.day)}. Test before each step."
-
-
-def _step(ctx: Context, system: System, view: Outlook, step: PlanStep, number: int) -> StepAnswer:
-    return StepAnswer(
-        kind=step.kind,
-        day=step.day.isoformat(),
-        day_words=day_words(step.day),
-        percent=plain(step.fraction * 100, 1, "%"),
-        figures=list(_figures(ctx, step)),
-        rows=[_row(ctx, system, view, step, parameter, number) for parameter in Parameter if parameter in step.before],
-        remarks=list(step.remarks),
-    )
-
-
-def _figures(ctx: Context, step: PlanStep) -> Iterable[Figure]:
-    """The bill: what to measure out and what to prepare."""
-    units, work = ctx.keeper.units, step.working
-    if step.batch:
-        salinity = shown(Parameter.SALINITY, step.batch.salinity, units)
-        yield _figure("volume", plain(step.volume_l, 1, "L"), "out, and as much new water in", work)
-        yield _figure("mass", _mass(step.batch.mass_g), "salt, weighed", work)
-        yield _figure("fresh_water", plain(step.batch.fresh_water_l, 1, "L"), "fresh water to dissolve it in", work)
-        yield _figure("salinity", salinity, "the batch's salinity", work)
-        if not step.batch_dose_g and step.batch_alkalinity_meq_l is not None:
-            alkalinity = shown(Parameter.ALKALINITY, step.batch_alkalinity_meq_l, units)
-            yield _figure("alkalinity", alkalinity, "the batch's alkalinity, no dose needed", work)
-    if step.batch_dose_g:
-        alkalinity = shown(Parameter.ALKALINITY, step.batch_alkalinity_meq_l or 0.0, units)
-        words = f"into the batch, dissolved first: brings it to {alkalinity.text} {alkalinity.unit}"
-        yield _figure("batch_dose", plain(step.batch_dose_g, 1, "g"), words, work)
-    if step.system_dose_g:
-        yield _figure(
-            "system_dose", plain(step.system_dose_g, 1, "g"), "into the system, dissolved, over an hour", work
-        )
-    if step.temperature_c is not None and step.least_temperature_c is not None:
-        least = shown(Parameter.TEMPERATURE, step.least_temperature_c, units)
-        aim = shown(Parameter.TEMPERATURE, step.temperature_c, units)
-        yield _figure(
-            "least_temperature", aim, f"to reach before pouring ({least.text} {least.unit} is the least)", work
-        )
-        yield _figure("buckets", plain(step.buckets, 0, "buckets"), "out, and as many in", work)
-        yield _figure("mark", plain(step.mark_cm, 1, "cm"), "under the level with pumps off: the mark", work)
-
-
-def _mass(grams: float) -> Shown:
-    return plain(grams / 1000, 3, "kg") if grams >= 1000 else plain(grams, 0, "g")
-
-
-def _figure(key: str, value: Shown, words: str, working: Any) -> Figure:
-    return Figure(key=key, value=value, words=words, working=working_shown(working.get(key, ())))
-
-
-def _row(ctx: Context, system: System, view: Outlook, step: PlanStep, parameter: Parameter, number: int) -> BeforeAfter:
-    units, after = ctx.keeper.units, step.after.get(parameter)
-    unit = unit_of(parameter, units)
-    wide = after is not None and after.width > 10**-unit.decimals
-    return BeforeAfter(
-        parameter=parameter,
-        name=name_of(parameter),
-        unit=unit.label,
-        band=band_shown(parameter, system.bands.get(parameter), units),
-        before=shown(parameter, step.before[parameter], units),
-        after=shown(parameter, after.middle, units) if after else None,
-        after_low=shown(parameter, after.low, units) if after and wide else None,
-        after_high=shown(parameter, after.high, units) if after and wide else None,
-        known_from=_known_from(ctx, view, parameter) if number == 0 else "expected",
-        remark=_remark(step, parameter, after),
-        working=working_shown(step.working.get(f"after_{parameter.value}", ())),
-    )
-
-
-def _known_from(ctx: Context, view: Outlook, parameter: Parameter) -> str:
-    known = view.present[parameter]
-    when = moment_words(known.reading.at, ctx.keeper.zone)
-    return f"{known.reading.instrument}, {when}" if known.measured else f"carried on from {when}"
-
-
-def _remark(step: PlanStep, parameter: Parameter, after: Span | None) -> str:
-    if parameter == Parameter.PH:
-        return "follows the room's air: measure an hour later"
-    if parameter == Parameter.TEMPERATURE:
-        return "held by the heater"
-    if step.kind == StepKind.CHANGE and after is None and FACTS[parameter].dissolved:
-        return "the salt's label does not say"
-    return ""

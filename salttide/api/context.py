@@ -12,7 +12,8 @@ from typing import Annotated, Any
 from fastapi import Depends, Header, Request
 
 from salttide.clock import Clock
-from salttide.core.outlook import MEMORY, Outlook, outlook
+from salttide.core.ledger import Ledger
+from salttide.core.outlook import MEMORY, Outlook, Waters, outlook, waters
 from salttide.core.system import System
 from salttide.store import change as change_store
 from salttide.store import ledger as ledger_store
@@ -27,6 +28,7 @@ class Context:
 
     database: Database
     clock: Clock
+    ledgers: ledger_store.Ledgers
 
     @cached_property
     def connection(self) -> sqlite3.Connection:
@@ -49,7 +51,7 @@ class Context:
         until = self.now.astimezone(zone).date() + timedelta(days=ahead_days) if ahead_days else None
         return outlook(
             system,
-            ledger_store.ledger(self.connection, system, self.now - MEMORY),
+            self.ledger(system),
             system_store.care_rules(self.connection, system.id),
             system_store.care_moves(self.connection, system.id),
             [step.planned for step in change_store.open_steps(self.connection, system.id)],
@@ -58,6 +60,14 @@ class Context:
             self.keeper.units,
             until,
         )
+
+    def waters(self, system: System) -> Waters:
+        """The water of a system alone: quicker than its outlook."""
+        return waters(system, self.ledger(system), self.now)
+
+    def ledger(self, system: System) -> Ledger:
+        """The entries of a system that still say what its water is."""
+        return self.ledgers.recent(self.connection, system, self.now, MEMORY.days)
 
     def command(self, key: str, act: Callable[[sqlite3.Connection], Any]) -> Any:
         """Run `act` in one transaction under a key; a repeated key gets the first answer and records nothing."""
@@ -72,7 +82,8 @@ class Context:
 
 def context(request: Request) -> Context:
     """The context of a request."""
-    return Context(request.app.state.database, request.app.state.clock)
+    state = request.app.state
+    return Context(state.database, state.clock, state.ledgers)
 
 
 In = Annotated[Context, Depends(context)]

@@ -1,8 +1,12 @@
-"""Shapes that several routers answer with. Values are in the keeper's units, with the text as it is shown."""
+"""Shapes that several routers answer with. Values are in the keeper's units, with the text as it is shown.
+
+The small ones that an answer holds by the hundred are plain dataclasses, which cost a fraction to make.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import dataclass
 
 from pydantic import BaseModel, ConfigDict
 
@@ -19,7 +23,8 @@ class Strict(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
 
-class Shown(BaseModel):
+@dataclass(frozen=True, slots=True)
+class Shown:
     """A value as the keeper reads it."""
 
     value: float
@@ -34,7 +39,8 @@ class BandShown(BaseModel):
     high: Shown
 
 
-class WorkingInput(BaseModel):
+@dataclass(frozen=True, slots=True)
+class WorkingInput:
     """An input of a formula."""
 
     symbol: str
@@ -43,7 +49,8 @@ class WorkingInput(BaseModel):
     note: str
 
 
-class WorkingStep(BaseModel):
+@dataclass(frozen=True, slots=True)
+class WorkingStep:
     """One line of a derivation."""
 
     symbol: str

@@ -11,7 +11,7 @@ from pydantic import BaseModel
 from salttide.core.estimate import Drift
 from salttide.core.forecast import Point, crossing, expected, joined
 from salttide.core.job import planned_events, routine_change
-from salttide.core.ledger import Change, Dose, Reading
+from salttide.core.ledger import Change, Dose, Ledger, Reading
 from salttide.core.next_up import CORRECTED_BY_CHANGE, NextItem
 from salttide.core.outlook import Outlook
 from salttide.core.parameters import FACTS, Parameter
@@ -140,9 +140,7 @@ def sheet(system_id: int, ctx: In, back: int = Query(21, ge=2, le=800), ahead: i
     planned, drifts = list(_planned(ctx, view)), view.drifts()
     past = ledger_store.ledger(ctx.connection, system, start - timedelta(days=15))
     today = ctx.now.astimezone(ctx.keeper.zone).date()
-    strips = [
-        _strip(ctx, view, past.of(p), p, drifts.get(p), planned, (start, end)) for p in Parameter if p in view.present
-    ]
+    strips = [_strip(ctx, view, past, p, drifts.get(p), planned, (start, end)) for p in Parameter if p in view.present]
     return Sheet(
         system_id=system.id,
         name=system.name,
@@ -152,7 +150,7 @@ def sheet(system_id: int, ctx: In, back: int = Query(21, ge=2, le=800), ahead: i
         end=_local(ctx, end),
         standing=view.summary.standing,
         strips=strips,
-        lanes=_lanes(ctx, view, start),
+        lanes=_lanes(ctx, view, past, start),
         next=[_next(item) for item in view.next],
         minutes_today=round(sum(item.minutes for item in view.occurrences if item.day == today)),
     )
@@ -183,7 +181,7 @@ def _evening(ctx: Context, day: date) -> datetime:
 def _strip(
     ctx: Context,
     view: Outlook,
-    readings: Sequence[Reading],
+    past: Ledger,
     parameter: Parameter,
     drift: Drift | None,
     planned: Sequence[Change | Dose],
@@ -195,8 +193,8 @@ def _strip(
     points = expected(view.ledger, parameter, drift, planned, span[1]) if FACTS[parameter].dissolved else []
     leaves = crossing(points, band, ctx.now) if band else None
     main = view.present[parameter].reading.instrument
-    line = joined(view.ledger, parameter, [r for r in view.ledger.of(parameter) if r.instrument == main])
-    seen = [reading for reading in readings if reading.at >= span[0]]
+    line = joined(past, parameter, [reading for reading in past.of(parameter) if reading.instrument == main])
+    seen = [reading for reading in past.of(parameter) if reading.at >= span[0]]
     values = [r.value for r in seen] + [p.value for p in points] + ([band.low, band.high] if band else [])
     low, high = _range(parameter, values or [view.present[parameter].value])
     names = sorted({reading.instrument for reading in seen})
@@ -267,7 +265,7 @@ def _drift_words(ctx: Context, parameter: Parameter, view: Outlook, drift: Drift
     return f"{way} by itself {speed} a day (± {show_number(abs(wide), unit.decimals + 1)}), from {drift.count} readings"
 
 
-def _lanes(ctx: Context, view: Outlook, start: datetime) -> list[CareLane]:
+def _lanes(ctx: Context, view: Outlook, past: Ledger, start: datetime) -> list[CareLane]:
     """The lanes of this system's tasks, done and due."""
     rules = system_store.care_rules(ctx.connection, view.system.id)
     names = {rule.kind.key: rule.kind.name for rule in rules}
@@ -283,7 +281,7 @@ def _lanes(ctx: Context, view: Outlook, start: datetime) -> list[CareLane]:
                 f"{moment_words(care.at, ctx.keeper.zone)}",
                 label="",
             )
-            for care in view.ledger.care
+            for care in past.care
             if care.task == task and care.at >= start
         ]
         for item in (item for item in view.occurrences if item.task == task):

@@ -30,6 +30,7 @@ PLUME_SALINITY_ON_PURPOSE = 5.0
 PLUME_TEMPERATURE_C = 3.0
 LARGEST_FRACTION_EVER = 0.5
 MOST_STEPS = 30
+TOO_LITTLE_MEQ_L = 0.01
 """Judgement, all of them: match and plume as the match gate has them; the batch may be further from the system only
 where salinity itself is out of band, and then by no more than 5 ppt."""
 
@@ -199,7 +200,12 @@ def _change_step(system: System, state: Mapping[Parameter, float], wish: Wish, d
     temperature = system.bands[Parameter.TEMPERATURE].nearest(state.get(Parameter.TEMPERATURE, 25.0))
     least = _least_temperature(system, state, fraction, temperature)
     tank_side = _tank_side(system, volume)
-    working |= {"volume": (volume,), "salinity": (salinity_step,), "mass": batch.working, "fresh_water": batch.working}
+    working |= {
+        "volume": (volume,),
+        "salinity": (salinity_step,),
+        "mass": batch.working[:-2],
+        "fresh_water": batch.working[-3:],
+    }
     working |= {"least_temperature": (least,), "mark": (tank_side[0],), "buckets": (tank_side[1],)}
     return PlanStep(
         StepKind.CHANGE, day, fraction, volume.value, batch, alkalinity,
@@ -276,9 +282,11 @@ def _batch_alkalinity(
     now, limit = state[Parameter.ALKALINITY], system.limits.alkalinity_meq_l
     wanted = max(-limit, min(limit, wish.alkalinity_meq_l - now))
     aim = min(wish.alkalinity_meq_l, now + wanted / fraction) if wanted >= 0 else now + wanted / fraction
-    if aim - span.middle <= 0.01:
+    lacking = aim - span.middle
+    within = abs(span.middle - now) * fraction <= limit
+    if lacking <= 0 or (lacking <= TOO_LITTLE_MEQ_L and within):
         return span.middle, None
-    return aim, dose_mass(wish.source, aim - span.middle, batch.volume_l)
+    return aim, dose_mass(wish.source, lacking, batch.volume_l)
 
 
 def _incoming(batch: Batch, alkalinity: float | None, state: Mapping[Parameter, float]) -> dict[Parameter, Span]:
@@ -312,7 +320,7 @@ def _system_dose(
     if wish.alkalinity_meq_l - reached <= MATCH_ALKALINITY_MEQ_L:
         return None, 0.0
     rise = min(wish.alkalinity_meq_l, now + system.limits.alkalinity_meq_l) - reached
-    if rise <= 0.01:
+    if rise <= TOO_LITTLE_MEQ_L:
         return None, 0.0
     return dose_mass(wish.source, rise, system.volume_l), rise
 

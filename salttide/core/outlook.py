@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta, tzinfo
 
@@ -21,27 +21,38 @@ MEMORY = timedelta(days=90)
 
 
 @dataclass(frozen=True)
-class Outlook:
-    """Everything the places show of one system at one moment."""
+class Waters:
+    """What a system's water is taken to be at one moment."""
 
     system: System
     ledger: Ledger
     now: datetime
     present: Mapping[Parameter, Present]
-    verdicts: tuple[Verdict, ...]
-    occurrences: tuple[Occurrence, ...]
-    next: tuple[NextItem, ...]
-    summary: Summary
 
     @property
     def water(self) -> dict[Parameter, float]:
         """Present values, canonical."""
         return {parameter: known.value for parameter, known in self.present.items()}
 
-    def drifts(self) -> dict[Parameter, Drift]:
+    def drifts(self, parameters: Iterable[Parameter] = Parameter) -> dict[Parameter, Drift]:
         """The drift of each dissolved parameter for which there are enough readings."""
-        found = {p: drift(self.ledger, p, self.now) for p in self.present if FACTS[p].dissolved}
-        return {parameter: value for parameter, value in found.items() if value}
+        known = (p for p in parameters if p in self.present and FACTS[p].dissolved)
+        return {p: found for p in known if (found := drift(self.ledger, p, self.now))}
+
+
+@dataclass(frozen=True)
+class Outlook(Waters):
+    """Everything the places show of one system at one moment."""
+
+    verdicts: tuple[Verdict, ...]
+    occurrences: tuple[Occurrence, ...]
+    next: tuple[NextItem, ...]
+    summary: Summary
+
+
+def waters(system: System, ledger: Ledger, now: datetime) -> Waters:
+    """The water alone, for plans: nothing is judged and nothing scheduled."""
+    return Waters(system, ledger, now, present_water(ledger))
 
 
 def outlook(

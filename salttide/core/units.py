@@ -87,13 +87,16 @@ UNITS: dict[Parameter, tuple[Unit, ...]] = {
     Parameter.NITRITE: _milligrams(2),
 }
 
+_BY_KEY = {(parameter, unit.key): unit for parameter, units in UNITS.items() for unit in units}
+
 UnitChoice = Mapping[Parameter, str]
 """The keeper's unit key per parameter; a parameter left out is shown in its first unit."""
 
 
 def unit_of(parameter: Parameter, choice: UnitChoice) -> Unit:
     """The unit the keeper chose for `parameter`. Raises UnitError for a key that it does not have."""
-    return unit_named(parameter, choice.get(parameter, UNITS[parameter][0].key))
+    key = choice.get(parameter)
+    return UNITS[parameter][0] if key is None else _BY_KEY.get((parameter, key)) or unit_named(parameter, key)
 
 
 def unit_named(parameter: Parameter, key: str) -> Unit:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import sqlite3
 from collections.abc import Sequence
-from datetime import datetime
+from datetime import UTC, date, datetime, time, timedelta
 
 from salttide.core.errors import ConflictError, NotFoundError
 from salttide.core.ledger import Care, Change, Dose, Ledger, Reading
@@ -30,6 +30,23 @@ def ledger(connection: sqlite3.Connection, system: System, since: datetime | Non
         tuple(_dose(row) for row in connection.execute(_select("dose", " AND dose.routine = 0"), values)),
         tuple(_care(row) for row in connection.execute(_select("care"), values)),
     )
+
+
+class Ledgers:
+    """Ledgers as last read. Entries are only added, so the number of the last one says whether a ledger is current."""
+
+    def __init__(self) -> None:
+        self._kept: dict[int, tuple[tuple[int, float, date], Ledger]] = {}
+
+    def recent(self, connection: sqlite3.Connection, system: System, now: datetime, days: int) -> Ledger:
+        """The ledger of the last `days`, read again only when an entry, the volume or the date is new."""
+        last = int(connection.execute("SELECT coalesce(max(id), 0) FROM entry").fetchone()[0])
+        stamp = (last, system.volume_l, now.date())
+        kept = self._kept.get(system.id)
+        if kept is None or kept[0] != stamp:
+            since = datetime.combine(now.date() - timedelta(days=days), time(), UTC)
+            kept = self._kept[system.id] = (stamp, ledger(connection, system, since))
+        return kept[1]
 
 
 def _select(kind: str, only: str = "") -> str:

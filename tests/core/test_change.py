@@ -102,6 +102,13 @@ class Series(unittest.TestCase):
         plan = plan_change(BEACON, WATER | {ALKALINITY: dkh(10)}, wish(salinity=34.8, alkalinity_meq_l=dkh(8.5)))
         self.assertEqual((plan.steps[0].batch_dose_g, plan.steps[0].system_dose_g), (0, 0))
 
+    def test_the_limit_holds_to_the_last_digit_on_the_way_down(self):
+        # Found by the property below: the salt alone would lower alkalinity by a hair more than the limit.
+        water = {SALINITY: 34.625, ALKALINITY: 4.15625}
+        plan = plan_change(SKIFF, water, wish(fraction=0.16796875, salinity=35.0, alkalinity_meq_l=2.0, every_days=1))
+        fall = water[ALKALINITY] - plan.steps[0].after[ALKALINITY].middle
+        self.assertAlmostEqual(fall, SKIFF.limits.alkalinity_meq_l)
+
     def test_a_strong_salt_is_cut_to_the_daily_limit(self):
         # Gannet 10.0 dKH at 35 into Skiff at 7.0, limit 0.5: 0.5 / (10 x 34.5/35 - 7.0) = 17.52 %.
         water = {SALINITY: 34.5, ALKALINITY: dkh(7.0)}

@@ -65,6 +65,9 @@ class WebTest(unittest.TestCase):
 
     def assert_accessible(self, page: Any | None = None) -> None:
         page = page or self.page
+        # The whole page at once, so that nothing stands behind the bar at the foot.
+        height = page.evaluate("document.documentElement.scrollHeight")
+        page.set_viewport_size({"width": self.size["width"], "height": max(height, self.size["height"])})
         page.evaluate(axe())
         found = page.evaluate(
             "rules => axe.run(document, {runOnly: {type: 'tag', values: rules}}).then(result => result.violations.map("
@@ -72,6 +75,7 @@ class WebTest(unittest.TestCase):
             RULES,
         )
         self.assertEqual(found, [], f"accessibility of {page.url}")
+        page.set_viewport_size(self.size)
 
     def assert_fits(self) -> None:
         """Nothing makes the page wider than the screen."""

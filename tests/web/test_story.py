@@ -76,13 +76,11 @@ class AtTheTank(WebTest):
         self.open("/systems/1/sheet", "Beacon")
         self.button("Start at the tank").click()
         self.work()
-        self.button("To the Sheet").click() if self.page.get_by_role("button", name="To the Sheet").count() else (
-            self.page.get_by_role("link", name="To the Sheet").click()
-        )
+        self.page.get_by_role("link", name="To the Sheet").click()
         self.sees(self.page.get_by_text("in band, expected").first)
         self.page.get_by_text("Record", exact=True).click()
         self.sees(self.page.get_by_text("39.0 L out, 39.0 L in"))
-        self.sees(self.page.get_by_role("cell", name="Siphon the sand"))
+        self.sees(self.page.get_by_role("cell", name="Siphon the sand").first)
 
     def work(self) -> None:
         self.sees(self.page.get_by_role("heading", name="Look first"))

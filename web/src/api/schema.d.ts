@@ -99,7 +99,7 @@ export interface paths {
         put?: never;
         /**
          * Preview
-         * @description The plan for a wish, without effect.
+         * @description The plan for a wish, without effect. Asked for at every key, so it is written out once, not validated again.
          */
         post: operations["preview_api_systems__system_id__change_preview_post"];
         delete?: never;

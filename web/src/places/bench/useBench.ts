@@ -51,7 +51,7 @@ export function useBench(bench: Schemas['Bench']) {
       )
       clear()
       notices.recorded(kept)
-      await refresh()
+      void refresh()
       return true
     } catch (fault) {
       if (!(fault instanceof ProblemError)) throw fault

@@ -57,7 +57,7 @@ const scale = computed(() => {
 <style scoped>
 svg {
   display: block;
-  min-width: 130px;
+  min-width: 104px;
 }
 .axis {
   stroke: var(--line);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import type { Schemas } from '../../api/client'
 import type { Care } from '../../parts/care'
 
@@ -14,6 +14,10 @@ const open = ref(false)
 const day = ref(props.task.day)
 const planned = props.task.step_id !== null && props.task.task === 'water_change'
 
+const spoken = computed(() => {
+  const late = props.task.late_days ? `, ${props.task.late_days} d late` : ''
+  return `${props.name}: ${props.task.name}${late}, ${props.task.minutes} minutes`
+})
 function act(what: () => unknown) {
   open.value = false
   void what()
@@ -28,7 +32,7 @@ function act(what: () => unknown) {
         type="button"
         class="task"
         :class="{ late: task.late_days, planned: task.step_id, wide }"
-        :aria-label="`${name}: ${task.name}, ${task.minutes} minutes${task.late_days ? `, ${task.late_days} days late` : ''}`"
+        :aria-label="wide ? undefined : spoken"
       >
         <span v-if="wide" class="soft">{{ name }}</span> {{ task.name }}
         <i v-if="task.late_days" class="magenta">{{ task.late_days }} d late</i>

@@ -8,12 +8,16 @@ const emit = defineEmits<{ say: [what: Say] }>()
 const typed = reactive<Record<string, string>>(
   Object.fromEntries(props.lines.map((line) => [line.parameter, line.text])),
 )
+const sent: Record<string, string> = {}
 const overriding = ref(false)
 const reason = ref('')
 
 function measured(line: Schemas['Measure']) {
   const text = (typed[line.parameter] ?? '').trim()
-  if (text && text !== line.text) emit('say', { kind: 'measured', item: line.parameter, text })
+  // Enter and leaving the field both come here: each value is said once.
+  if (!text || text === (sent[line.parameter] ?? line.text)) return
+  sent[line.parameter] = text
+  emit('say', { kind: 'measured', item: line.parameter, text })
 }
 </script>
 

@@ -20,7 +20,14 @@ export function useRun(id: number) {
     query: () => answer(api.GET('/api/runs/{run_id}', { params })),
   })
 
-  async function attempt(act: () => Promise<Schemas['RunAnswer']>): Promise<boolean> {
+  /* One after the other: a tick and the step it belongs to may not overtake each other. */
+  let last: Promise<unknown> = Promise.resolve()
+  function attempt(act: () => Promise<Schemas['RunAnswer']>): Promise<boolean> {
+    const mine = last.then(() => run(act))
+    last = mine
+    return mine
+  }
+  async function run(act: () => Promise<Schemas['RunAnswer']>): Promise<boolean> {
     busy.value = true
     refused.value = undefined
     try {

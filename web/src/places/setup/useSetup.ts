@@ -63,7 +63,7 @@ export function useSetup(setup: Schemas['SetupAnswer'], system?: Schemas['System
   const sizes = () =>
     Object.fromEntries(MEASURES.map(([key]) => [key, typed(geometry[key]!)])) as Schemas['GeometryBody']
   const volume = usePreview(sizes, (body, signal) =>
-    body.length_cm && body.width_cm && body.depth_cm
+    MEASURES.every(([key]) => geometry[key]!.trim())
       ? answer(api.POST('/api/systems/volume', { body, signal }))
       : undefined,
   )

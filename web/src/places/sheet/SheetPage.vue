@@ -14,7 +14,11 @@ import { DAY, useTimeWindow } from './timeWindow'
 
 const id = Number(useRoute().params.system)
 const back = ref(21)
-const { data, error, refetch } = useQuery(() => sheetQuery({ id, back: back.value, ahead: 14 }))
+const { data, error, refetch } = useQuery(() => ({
+  ...sheetQuery({ id, back: back.value, ahead: 14 }),
+  // While more of the past is fetched, what is there stays.
+  placeholderData: (before) => before,
+}))
 const box = ref<HTMLElement>()
 const view = useTimeWindow(data, box, back)
 
@@ -119,7 +123,7 @@ fieldset {
   border: 0;
   display: flex;
   flex-wrap: wrap;
-  gap: 2px 12px;
+  gap: 8px 14px;
 }
 label {
   display: inline-flex;
@@ -128,6 +132,8 @@ label {
 }
 input {
   accent-color: var(--ink);
+  width: 18px;
+  height: 18px;
 }
 .zoom {
   margin-left: auto;

@@ -51,7 +51,7 @@ export function useTimeWindow(
   }
   function zoom(factor: number, around = now.value) {
     const [start, until] = span.value
-    show(around - (around - start) * factor, around + (until - around) * factor)
+    show(around - (around - start) * factor, Math.min(around + (until - around) * factor, end.value))
   }
   function reset() {
     asked.value = undefined

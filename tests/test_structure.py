@@ -1,0 +1,115 @@
+"""The house: who may import whom, sizes that a person can hold in the head, and no address of a registry."""
+
+from __future__ import annotations
+
+import ast
+import re
+import unittest
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+PACKAGE = ROOT / "salttide"
+
+# What each floor may import of the others, and of the outside.
+MAY = {
+    "core": set(),
+    "store": {"core"},
+    "api": {"core", "store", "clock"},
+    "fishroom": set(),
+    "demo": {"core", "store", "fishroom"},
+}
+MAY_NOT_OUTSIDE = {
+    "core": {"fastapi", "pydantic", "sqlite3", "random", "time", "os", "uvicorn"},
+    "store": {"fastapi", "pydantic", "uvicorn"},
+    "fishroom": {"fastapi", "pydantic", "sqlite3", "time", "os"},
+}
+
+
+def modules(floor: str) -> list[Path]:
+    return sorted((PACKAGE / floor).rglob("*.py"))
+
+
+def imported(path: Path) -> set[str]:
+    """Full names of what a module imports, relative imports resolved."""
+    here = path.relative_to(ROOT).with_suffix("").parts
+    names: set[str] = set()
+    for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+        if isinstance(node, ast.Import):
+            names |= {alias.name for alias in node.names}
+        elif isinstance(node, ast.ImportFrom):
+            base = ".".join(here[: len(here) - node.level]) if node.level else ""
+            full = ".".join(part for part in (base, node.module) if part)
+            names |= {full} | {f"{full}.{alias.name}" for alias in node.names}
+    return names
+
+
+class Floors(unittest.TestCase):
+    def test_each_floor_imports_only_what_lies_below_it(self):
+        for floor, allowed in MAY.items():
+            for path in modules(floor):
+                own = {name.split(".")[1] for name in imported(path) if name.startswith("salttide.")}
+                with self.subTest(module=str(path.relative_to(ROOT))):
+                    self.assertLessEqual(own, allowed | {floor})
+
+    def test_nobody_imports_the_api_but_the_app(self):
+        users = [path for path in PACKAGE.rglob("*.py") if any("salttide.api" in name for name in imported(path))]
+        outside = {path.relative_to(PACKAGE).parts[0] for path in users} - {"api"}
+        self.assertEqual(outside, {"app.py"})
+
+    def test_the_core_knows_no_framework_no_database_no_clock_and_no_chance(self):
+        for floor, forbidden in MAY_NOT_OUTSIDE.items():
+            for path in modules(floor):
+                if floor == "fishroom" and path.name == "probes.py":
+                    continue
+                tops = {name.split(".")[0] for name in imported(path)}
+                with self.subTest(module=str(path.relative_to(ROOT))):
+                    self.assertEqual(tops & forbidden, set())
+
+    def test_the_core_never_asks_what_time_it_is(self):
+        for path in modules("core"):
+            with self.subTest(module=path.name):
+                self.assertNotRegex(path.read_text("utf-8"), r"\.(now|today|utcnow)\(\)")
+
+
+class Sizes(unittest.TestCase):
+    def test_modules_and_functions_can_be_held_in_the_head(self):
+        for path in PACKAGE.rglob("*.py"):
+            text = path.read_text("utf-8")
+            with self.subTest(module=str(path.relative_to(ROOT))):
+                self.assertLessEqual(len(text.splitlines()), 420)
+                for node in ast.walk(ast.parse(text)):
+                    if isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef):
+                        self.assertLessEqual((node.end_lineno or 0) - node.lineno, 50, node.name)
+
+    def test_pages_are_short(self):
+        for path in (ROOT / "web" / "src").rglob("*.vue"):
+            script = re.search(r"<script.*?</script>", path.read_text("utf-8"), re.S)
+            with self.subTest(part=path.name):
+                self.assertLessEqual(len(script.group(0).splitlines()) if script else 0, 100)
+
+
+class Documented(unittest.TestCase):
+    def test_every_public_name_of_core_and_store_says_what_it_is(self):
+        for path in [*modules("core"), *modules("store")]:
+            for node in ast.parse(path.read_text("utf-8")).body:
+                public = isinstance(node, ast.FunctionDef | ast.ClassDef) and not node.name.startswith("_")
+                if public:
+                    with self.subTest(name=f"{path.name}:{node.name}"):
+                        self.assertTrue(ast.get_docstring(node))
+
+
+class Locks(unittest.TestCase):
+    def test_they_pin_versions_with_hashes_and_hold_no_address(self):
+        for name in ("requirements.txt", "requirements-dev.txt"):
+            text = (ROOT / name).read_text("utf-8")
+            self.assertNotIn("://", text)
+            pins = [line for line in text.splitlines() if line and not line.startswith((" ", "#"))]
+            self.assertTrue(all("==" in pin for pin in pins))
+            self.assertGreaterEqual(text.count("--hash=sha256:"), len(pins))
+        self.assertNotIn('"resolved"', (ROOT / "web" / "package-lock.json").read_text("utf-8"))
+
+    def test_screenshots_are_linked_from_the_readme(self):
+        readme = (ROOT / "README.md").read_text("utf-8")
+        for picture in (ROOT / "docs" / "screenshots").glob("*.png"):
+            with self.subTest(picture=picture.name):
+                self.assertIn(f"docs/screenshots/{picture.name}", readme)
