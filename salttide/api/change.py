@@ -11,10 +11,10 @@ from pydantic import BaseModel
 
 from salttide.core import catalogue
 from salttide.core.additives import COMPOUNDS, AlkalinitySource
-from salttide.core.change import Emergency, Plan, PlanStep, StepKind, Wish, plan_change
+from salttide.core.change import Plan, aim, plan_change
+from salttide.core.change_step import Emergency, PlanStep, StepKind, Wish
 from salttide.core.errors import InputError, SaltTideError
 from salttide.core.job import Job
-from salttide.core.judge import Position, position
 from salttide.core.outlook import Outlook, Waters
 from salttide.core.parameters import Parameter
 from salttide.core.system import SandMethod, System
@@ -138,14 +138,12 @@ def _first_wish(ctx: Context, system: System, view: Outlook, first_salt: int) ->
 
 
 def _aim(ctx: Context, view: Outlook, parameter: Parameter) -> float | None:
-    """Hold what is well inside its band; otherwise go for the middle of the band. In the keeper's unit."""
-    band, known = view.system.bands.get(parameter), view.present[parameter]
-    if band is None:
+    """The first target of a parameter, in the keeper's unit."""
+    target = aim(view.present[parameter], view.system.bands.get(parameter))
+    if target is None:
         return None
     unit = unit_of(parameter, ctx.keeper.units)
-    inside = position(known.value, known.sd, band) == Position.IN_BAND
-    aim = unit.from_canonical(known.value if inside else band.middle)
-    return round(aim, unit.decimals + (0 if unit.key.startswith("SG") else 1))
+    return round(unit.from_canonical(target), unit.decimals + (0 if unit.key.startswith("SG") else 1))
 
 
 @router.post("/preview", response_model=PlanAnswer)

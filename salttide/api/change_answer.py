@@ -7,7 +7,8 @@ from collections.abc import Iterable, Mapping
 from pydantic import BaseModel
 
 from salttide.core import catalogue
-from salttide.core.change import Plan, PlanStep, StepKind
+from salttide.core.change import Plan, summary_words
+from salttide.core.change_step import PlanStep, StepKind
 from salttide.core.outlook import Waters
 from salttide.core.parameters import FACTS, Parameter, Span
 from salttide.core.system import System
@@ -78,25 +79,12 @@ def plan_answer(ctx: Context, system: System, view: Waters, plan: Plan) -> PlanA
     gear = sorted((catalogue.gear_kinds()[key] for key in system.gear), key=lambda kind: kind.order)
     cautions = [catalogue.cautions()[key] for key in plan.cautions]
     return PlanAnswer(
-        summary=_summary(plan),
+        summary=summary_words(plan),
         steps=[_step(ctx, system, view, step, number) for number, step in enumerate(plan.steps)],
         off=[OffItem(kind=kind.key, name=kind.name, why=kind.off_why) for kind in gear if kind.off_why],
         cautions=[Caution(key=item.key, title=item.title, text=item.text) for item in cautions],
         reached=plan.reached,
     )
-
-
-def _summary(plan: Plan) -> str:
-    changes = [step for step in plan.steps if step.kind == StepKind.CHANGE]
-    last = plan.steps[-1]
-    if not plan.reached:
-        return f"Not at target after {len(plan.steps)} steps: a larger size or fewer days between them would help."
-    if len(plan.steps) == 1:
-        return "One change is enough."
-    doses = len(plan.steps) - len(changes)
-    parts = f"{len(changes)} changes" if len(changes) > 1 else "one change"
-    more = f" and {doses} more {'day' if doses == 1 else 'days'} of dosing" if doses else ""
-    return f"The daily limits ask for {parts}{more}: at target on {day_words(last.day)}. Test before each step."
 
 
 def _step(ctx: Context, system: System, view: Waters, step: PlanStep, number: int) -> StepAnswer:

@@ -10,84 +10,30 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
-from enum import StrEnum
-from math import ceil
 
-from .additives import AlkalinitySource, dose_mass
+from .additives import AlkalinitySource
+from .change_step import (
+    MATCH_ALKALINITY_MEQ_L,
+    MATCH_SALINITY,
+    PLUME_SALINITY,
+    PlanStep,
+    StepKind,
+    Wish,
+    change_step,
+    dose_step,
+)
 from .errors import PlanError, RuleError, check_range
-from .ledger import dilute
-from .mix import Batch, SaltMix, mix_batch
+from .judge import Position, position
+from .ledger import Present
 from .parameters import Parameter, Span
-from .seawater import SALINITY_MAX
 from .system import Stage, System
 from .units import DKH_PER_MEQ_L
-from .working import Formula, Given, Step, Working
+from .words import counted, day_words
 
-MATCH_SALINITY = 0.3
-MATCH_ALKALINITY_MEQ_L = 0.3 / DKH_PER_MEQ_L
-PLUME_SALINITY = 2.0
-PLUME_SALINITY_ON_PURPOSE = 5.0
-PLUME_TEMPERATURE_C = 3.0
 LARGEST_FRACTION_EVER = 0.5
 MOST_STEPS = 30
-TOO_LITTLE_MEQ_L = 0.01
-"""Judgement, all of them: match and plume as the match gate has them; the batch may be further from the system only
-where salinity itself is out of band, and then by no more than 5 ppt."""
-
-
-class Emergency(StrEnum):
-    """Why a system that is still breaking in would need a change."""
-
-    AMMONIA = "ammonia"
-    FAILED_GEAR = "failed_gear"
-    POISON = "poison"
-
-
-class StepKind(StrEnum):
-    """What a step of a plan is."""
-
-    CHANGE = "change"
-    DOSE = "dose"
-
-
-@dataclass(frozen=True)
-class Wish:
-    """What the keeper wants: targets (None: leave it), size, salt, additive, first day and spacing in days."""
-
-    fraction: float
-    salt: SaltMix
-    source: AlkalinitySource
-    start: date
-    every_days: int
-    salinity: float | None = None
-    alkalinity_meq_l: float | None = None
-    emergency: Emergency | None = None
-
-
-@dataclass(frozen=True)
-class PlanStep:
-    """One day's work: the change and its batch (None for a dose alone), doses in g, and before and after."""
-
-    kind: StepKind
-    day: date
-    fraction: float
-    volume_l: float
-    batch: Batch | None
-    batch_alkalinity_meq_l: float | None
-    batch_dose_g: float
-    system_dose_g: float
-    temperature_c: float | None
-    least_temperature_c: float | None
-    buckets: int
-    mark_cm: float
-    before: Mapping[Parameter, float]
-    after: Mapping[Parameter, Span]
-    working: Mapping[str, Working]
-    remarks: tuple[str, ...]
-
-    def after_best(self) -> dict[Parameter, float]:
-        """The middle of each expected interval."""
-        return {parameter: span.middle for parameter, span in self.after.items()}
+ELEVATED_ALKALINITY_MEQ_L = 10.0 / DKH_PER_MEQ_L
+"""Judgement: above this alkalinity a stored batch tends to precipitate."""
 
 
 @dataclass(frozen=True)
@@ -98,23 +44,6 @@ class Plan:
     cautions: tuple[str, ...]
     reached: bool
     close_match: bool
-
-
-VOLUME = Formula("v", "volume out, and in again", "f * V", "L", "a fraction is of the net volume")
-BATCH_SALINITY = Formula(
-    "S_in", "batch salinity", "S + dS / f", "ppt", "dilution: S' = S·(1−f) + S_in·f, solved for S_in"
-)
-DILUTED = Formula("C'", "after the change", "C * (1 - f) + C_in * f", "", "mass balance of one change")
-DOSED = Formula("C''", "after the dose to the system", "C + dA", "meq/L", "mass balance of a dose")
-MARK = Formula("h", "fall of the level, pumps off", "1000 * v / (L * W)", "cm", "volume over the display's floor area")
-BUCKETS = Formula("n", "buckets", "ceil(v / b)", "", "volume over what one bucket holds", {"ceil": ceil})
-LEAST_TEMPERATURE = Formula(
-    "t_min",
-    "least temperature of the batch",
-    "max(t - p, t - dt / f)",
-    "°C",
-    "judgement: plume limit p, and the daily limit dt on the whole system",
-)
 
 
 def plan_change(
@@ -137,7 +66,7 @@ def plan_change(
     steps: list[PlanStep] = []
     while len(steps) < MOST_STEPS:
         needs_water = not steps or not _near(state.get(Parameter.SALINITY), wish.salinity, MATCH_SALINITY)
-        step = (_change_step if needs_water else _dose_step)(system, state, wish, day, purpose)
+        step = (change_step if needs_water else dose_step)(system, state, wish, day, purpose)
         steps.append(step)
         state.update(step.after_best())
         if _reached(state, wish):
@@ -177,180 +106,6 @@ def _salinity_is_purpose(system: System, water: Mapping[Parameter, float]) -> bo
     return band is not None and not band.holds(water[Parameter.SALINITY])
 
 
-def _change_step(system: System, state: Mapping[Parameter, float], wish: Wish, day: date, purpose: bool) -> PlanStep:
-    salinity_step = _salinity_of_batch(system, state[Parameter.SALINITY], wish, purpose)
-    fraction, remarks = _fraction_within_limit(system, state, wish, salinity_step.value)
-    volume = VOLUME.compute(f=Given(fraction, "", "share changed"), V=Given(system.volume_l, "L", "net volume"))
-    if fraction != wish.fraction:
-        salinity_step = _same_batch(state[Parameter.SALINITY], salinity_step.value, fraction)
-    batch = mix_batch(wish.salt, volume.value, salinity_step.value)
-    alkalinity, batch_dose = _batch_alkalinity(system, state, wish, batch, fraction)
-    incoming = _incoming(batch, alkalinity, state)
-    diluted = {parameter: _diluted(state[parameter], span, fraction) for parameter, span in incoming.items()}
-    after = {parameter: span for parameter, (span, _) in diluted.items()}
-    working: dict[str, Working] = {f"after_{parameter.value}": steps for parameter, (_, steps) in diluted.items()}
-    system_dose, rise = _system_dose(system, state, wish, after)
-    if system_dose:
-        after[Parameter.ALKALINITY], working["after_alkalinity"] = _dosed(after, rise, working["after_alkalinity"])
-        working["system_dose"] = (system_dose,)
-    if batch_dose:
-        working["batch_dose"] = (batch_dose,)
-    if alkalinity is None and wish.alkalinity_meq_l is not None:
-        remarks += (f"{wish.salt.name} names no alkalinity: measure the batch before it goes in.",)
-    temperature = system.bands[Parameter.TEMPERATURE].nearest(state.get(Parameter.TEMPERATURE, 25.0))
-    least = _least_temperature(system, state, fraction, temperature)
-    tank_side = _tank_side(system, volume)
-    working |= {
-        "volume": (volume,),
-        "salinity": (salinity_step,),
-        "mass": batch.working[:-2],
-        "fresh_water": batch.working[-3:],
-    }
-    working |= {"least_temperature": (least,), "mark": (tank_side[0],), "buckets": (tank_side[1],)}
-    return PlanStep(
-        StepKind.CHANGE, day, fraction, volume.value, batch, alkalinity,
-        batch_dose.value if batch_dose else 0.0, system_dose.value if system_dose else 0.0,
-        temperature, least.value, int(tank_side[1].value), tank_side[0].value, dict(state), after, working, remarks,
-    )  # fmt: skip
-
-
-def _dose_step(system: System, state: Mapping[Parameter, float], wish: Wish, day: date, purpose: bool) -> PlanStep:
-    """A day on which only alkalinity is dosed: salinity has arrived already."""
-    now = state[Parameter.ALKALINITY]
-    after = {Parameter.ALKALINITY: Span(now, now)}
-    dose, rise = _system_dose(system, state, wish, after)
-    working: dict[str, Working] = {}
-    if dose:
-        after[Parameter.ALKALINITY], working["after_alkalinity"] = _dosed(after, rise, ())
-        working["system_dose"] = (dose,)
-    return PlanStep(
-        StepKind.DOSE, day, 0.0, 0.0, None, None, 0.0, dose.value if dose else 0.0,
-        None, None, 0, 0.0, dict(state), after, working, (),
-    )  # fmt: skip
-
-
-def _salinity_of_batch(system: System, now: float, wish: Wish, purpose: bool) -> Step:
-    """Batch salinity that moves the system to target in one change, within the daily limit and the plume's bound."""
-    limit = system.limits.salinity
-    wanted = 0.0 if wish.salinity is None else max(-limit, min(limit, wish.salinity - now))
-    reach = PLUME_SALINITY_ON_PURPOSE if purpose else PLUME_SALINITY
-    moved = max(-reach * wish.fraction, min(reach * wish.fraction, wanted))
-    moved = max((1 - now) * wish.fraction, min((SALINITY_MAX - 3 - now) * wish.fraction, moved))
-    return BATCH_SALINITY.compute(
-        S=Given(now, "ppt", "system before"),
-        dS=Given(moved, "ppt", f"movement, at most {limit:g} a day and {reach:g} between batch and system"),
-        f=Given(wish.fraction, "", "share changed"),
-    )
-
-
-def _same_batch(now: float, batch: float, fraction: float) -> Step:
-    """The same batch salinity, when a smaller share of it is changed: it moves the system less."""
-    return BATCH_SALINITY.compute(
-        S=Given(now, "ppt", "system before"),
-        dS=Given((batch - now) * fraction, "ppt", "movement that the smaller size leaves"),
-        f=Given(fraction, "", "share changed"),
-    )
-
-
-def _fraction_within_limit(
-    system: System, state: Mapping[Parameter, float], wish: Wish, salinity: float
-) -> tuple[float, tuple[str, ...]]:
-    """The wished fraction, or the largest at which the salt's own alkalinity stays within the daily limit."""
-    span = wish.salt.values.get(Parameter.ALKALINITY)
-    now = state.get(Parameter.ALKALINITY)
-    if span is None or now is None:
-        return wish.fraction, ()
-    gap, limit = span.middle * salinity / 35.0 - now, system.limits.alkalinity_meq_l
-    # Downwards a dose into the batch holds the limit, unless alkalinity is to be left alone.
-    moved = abs(gap) if gap > 0 or wish.alkalinity_meq_l is None else 0.0
-    if moved * wish.fraction <= limit:
-        return wish.fraction, ()
-    share = limit / moved
-    words = f"Cut to {share * 100:.1f} %: {wish.salt.name} at this size would move alkalinity past the daily limit."
-    return share, (words,)
-
-
-def _batch_alkalinity(
-    system: System, state: Mapping[Parameter, float], wish: Wish, batch: Batch, fraction: float
-) -> tuple[float | None, Step | None]:
-    """What the batch's alkalinity is brought to, and the dose that does it; never above target by dosing."""
-    span = batch.holds.get(Parameter.ALKALINITY)
-    if span is None:
-        return None, None
-    if wish.alkalinity_meq_l is None:
-        return span.middle, None
-    now, limit = state[Parameter.ALKALINITY], system.limits.alkalinity_meq_l
-    wanted = max(-limit, min(limit, wish.alkalinity_meq_l - now))
-    aim = min(wish.alkalinity_meq_l, now + wanted / fraction) if wanted >= 0 else now + wanted / fraction
-    lacking = aim - span.middle
-    within = abs(span.middle - now) * fraction <= limit
-    if lacking <= 0 or (lacking <= TOO_LITTLE_MEQ_L and within):
-        return span.middle, None
-    return aim, dose_mass(wish.source, lacking, batch.volume_l)
-
-
-def _incoming(batch: Batch, alkalinity: float | None, state: Mapping[Parameter, float]) -> dict[Parameter, Span]:
-    """What the new water holds, for every parameter that is known on both sides."""
-    holds = {Parameter.SALINITY: Span(batch.salinity, batch.salinity), **batch.holds}
-    holds |= {nutrient: Span(0.0, 0.0) for nutrient in (Parameter.NITRATE, Parameter.PHOSPHATE, *_BREAKING_IN)}
-    if alkalinity is not None:
-        shift = alkalinity - batch.holds[Parameter.ALKALINITY].middle
-        span = batch.holds[Parameter.ALKALINITY]
-        holds[Parameter.ALKALINITY] = Span(span.low + shift, span.high + shift)
-    return {parameter: span for parameter, span in holds.items() if parameter in state}
-
-
-_BREAKING_IN = (Parameter.AMMONIA, Parameter.NITRITE)
-
-
-def _diluted(before: float, incoming: Span, fraction: float) -> tuple[Span, Working]:
-    step = DILUTED.compute(
-        C=Given(before, "", "before"), f=Given(fraction, "", "share changed"), C_in=Given(incoming.middle, "", "batch")
-    )
-    return Span(dilute(before, incoming.low, fraction), dilute(before, incoming.high, fraction)), (step,)
-
-
-def _system_dose(
-    system: System, state: Mapping[Parameter, float], wish: Wish, after: Mapping[Parameter, Span]
-) -> tuple[Step | None, float]:
-    """What is left of the day's allowance after the change, dosed to the system if it is worth it."""
-    if wish.alkalinity_meq_l is None or Parameter.ALKALINITY not in after:
-        return None, 0.0
-    now, reached = state[Parameter.ALKALINITY], after[Parameter.ALKALINITY].middle
-    if wish.alkalinity_meq_l - reached <= MATCH_ALKALINITY_MEQ_L:
-        return None, 0.0
-    rise = min(wish.alkalinity_meq_l, now + system.limits.alkalinity_meq_l) - reached
-    if rise <= TOO_LITTLE_MEQ_L:
-        return None, 0.0
-    return dose_mass(wish.source, rise, system.volume_l), rise
-
-
-def _dosed(after: Mapping[Parameter, Span], rise: float, earlier: Working) -> tuple[Span, Working]:
-    span = after[Parameter.ALKALINITY]
-    step = DOSED.compute(
-        C=Given(span.middle, "meq/L", "before the dose"), dA=Given(rise, "meq/L", "dose to the system")
-    )
-    return Span(span.low + rise, span.high + rise), (*earlier, step)
-
-
-def _least_temperature(system: System, state: Mapping[Parameter, float], fraction: float, aim: float) -> Step:
-    return LEAST_TEMPERATURE.compute(
-        t=Given(state.get(Parameter.TEMPERATURE, aim), "°C", "system"),
-        p=Given(PLUME_TEMPERATURE_C, "°C", "most between batch and system"),
-        dt=Given(system.limits.temperature_c, "°C", "daily limit"),
-        f=Given(fraction, "", "share changed"),
-    )
-
-
-def _tank_side(system: System, volume: Step) -> tuple[Step, Step]:
-    mark = MARK.compute(
-        v=volume.given(),
-        L=Given(system.geometry.length_cm, "cm", "inside length"),
-        W=Given(system.geometry.width_cm, "cm", "inside width"),
-    )
-    return mark, BUCKETS.compute(v=volume.given(), b=Given(system.bucket_l, "L", "one bucket"))
-
-
 def _cautions(system: System, steps: list[PlanStep], wish: Wish) -> tuple[str, ...]:
     keys = ["electricity", "siphon", "weight"]
     batches = [step for step in steps if step.batch]
@@ -366,10 +121,6 @@ def _cautions(system: System, steps: list[PlanStep], wish: Wish) -> tuple[str, .
     if system.stage == Stage.BREAKING_IN:
         keys.append("breaking_in")
     return tuple(keys)
-
-
-ELEVATED_ALKALINITY_MEQ_L = 10.0 / DKH_PER_MEQ_L
-"""Judgement: above this a stored batch tends to precipitate."""
 
 
 def _drifted(state: dict[Parameter, float], drifts: Mapping[Parameter, float], days: int) -> dict[Parameter, float]:
@@ -390,3 +141,29 @@ def _reached(state: Mapping[Parameter, float], wish: Wish) -> bool:
 def _stuck(step: PlanStep) -> bool:
     """A dose step that dosed nothing will not get any further."""
     return step.kind == StepKind.DOSE and not step.system_dose_g
+
+
+def aim(known: Present, band: Span | None) -> float | None:
+    """Where a change should bring a parameter: hold what is well inside its band, else go for the band's middle.
+
+    None without a band: nothing says where to go.
+    """
+    if band is None:
+        return None
+    inside = position(known.value, known.sd, band) == Position.IN_BAND
+    return known.value if inside else band.middle
+
+
+def summary_words(plan: Plan) -> str:
+    """What the plan comes to, in one or two sentences."""
+    changes = [step for step in plan.steps if step.kind == StepKind.CHANGE]
+    if not plan.reached:
+        return f"Not at target after {len(plan.steps)} steps: a larger size or fewer days between them would help."
+    if len(plan.steps) == 1:
+        return "One change is enough."
+    doses = len(plan.steps) - len(changes)
+    more = f" and {counted(doses, 'day')} of dosing" if doses else ""
+    parts = counted(len(changes), "change")
+    return (
+        f"The daily limits ask for {parts}{more}: at target on {day_words(plan.steps[-1].day)}. Test before each step."
+    )

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from .additives import COMPOUNDS, dose_mass
-from .change import MATCH_ALKALINITY_MEQ_L, MATCH_SALINITY, PLUME_SALINITY, PLUME_TEMPERATURE_C
+from .change_step import MATCH_ALKALINITY_MEQ_L, MATCH_SALINITY, PLUME_SALINITY, PLUME_TEMPERATURE_C
 from .job import Job
 from .ledger import dilute
 from .mix import salt_to_strengthen, water_to_weaken

@@ -6,7 +6,7 @@ from datetime import UTC, date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from salttide.core.additives import AlkalinitySource
-from salttide.core.change import Wish
+from salttide.core.change_step import Wish
 from salttide.core.ledger import Change, Dose, Ledger, Reading
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.units import DKH_PER_MEQ_L

@@ -8,7 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from salttide.core.additives import AlkalinitySource, alkalinity_meq
-from salttide.core.change import Emergency, Plan, StepKind, plan_change
+from salttide.core.change import Plan, plan_change
+from salttide.core.change_step import Emergency, StepKind
 from salttide.core.errors import DomainError, PlanError, RuleError
 from salttide.core.parameters import Parameter
 from salttide.core.units import DKH_PER_MEQ_L

@@ -1,0 +1,74 @@
+"""The packaged data files: complete, and refused with their name when something in them is wrong."""
+
+import unittest
+from unittest import mock
+
+from salttide.core import catalogue
+from salttide.core.errors import DataError
+from salttide.core.job import Job
+from salttide.core.parameters import Parameter
+from salttide.core.runbook import StepKind
+
+
+class Complete(unittest.TestCase):
+    def test_every_caution_that_a_step_or_a_plan_names_exists(self):
+        named = {step.caution for step in catalogue.runbook("water_change").steps if step.caution}
+        named |= {"electricity", "siphon", "weight", "caustic", "alkalinity_dose", "plume", "precipitation"}
+        self.assertLessEqual(named, set(catalogue.cautions()))
+
+    def test_the_runbook_has_its_gate_its_lists_and_its_litres_in_order(self):
+        kinds = [step.kind for step in catalogue.runbook("water_change").steps]
+        order = [StepKind.GATE, StepKind.OFF, StepKind.DRAIN, StepKind.REFILL, StepKind.ON]
+        self.assertEqual([kind for kind in kinds if kind in order], order)
+
+    def test_a_step_only_depends_on_what_a_job_has(self):
+        names = set(Job.__dataclass_fields__)
+        for step in catalogue.runbook("water_change").steps:
+            self.assertTrue(not step.when or step.when in names)
+
+    def test_the_heater_goes_off_first(self):
+        self.assertEqual(next(iter(catalogue.gear_kinds())), "heater")
+
+    def test_windows_and_minutes_make_sense(self):
+        for kind in catalogue.tasks().values():
+            with self.subTest(kind=kind.key):
+                self.assertGreater(kind.minutes, 0)
+                self.assertLess(kind.early_days, kind.every_days)
+                self.assertTrue(kind.why.endswith("."))
+
+    def test_preset_bands_are_possible_and_those_of_a_reef_hold_natural_seawater(self):
+        # Natural seawater at 35 ppt: Ca 412, Mg 1284 mg/kg (Millero et al. 2008), 1.0233 kg/L: 422, 1314 mg/L.
+        for preset in catalogue.presets().values():
+            for parameter, value in ((Parameter.SALINITY, 35), (Parameter.CALCIUM, 422), (Parameter.MAGNESIUM, 1314)):
+                with self.subTest(preset=preset.key, parameter=parameter):
+                    if parameter in preset.bands:
+                        self.assertTrue(preset.bands[parameter].holds(value))
+
+
+class Wrong(unittest.TestCase):
+    def refused(self, table, load, name):
+        for cached in (catalogue.tasks, catalogue.gear_kinds, catalogue.cautions, catalogue.presets, catalogue.runbook):
+            cached.cache_clear()
+            self.addCleanup(cached.cache_clear)
+        with mock.patch.object(catalogue, "_file", return_value=table), self.assertRaises(DataError) as raised:
+            load()
+        self.assertIn(name, raised.exception.message)
+
+    def test_a_missing_key(self):
+        self.refused({"name": "no interval"}, catalogue.tasks, "tasks/")
+
+    def test_a_sand_method_that_does_not_exist(self):
+        table = {"name": "x", "short": "x", "every_days": 1, "early_days": 0, "late_days": 0, "minutes": 1, "why": "x.",
+                 "sand": ["lava"]}  # fmt: skip
+        self.refused(table, catalogue.tasks, "tasks/")
+
+    def test_a_band_of_an_unknown_parameter(self):
+        self.refused({"name": "x", "bands": {"sparkle": [1, 2]}}, catalogue.presets, "presets/")
+
+    def test_a_step_of_an_unknown_kind(self):
+        step = {"id": "a", "kind": "dance", "title": "x", "text": "x"}
+        self.refused({"name": "x", "step": [step]}, lambda: catalogue.runbook("water_change"), "runbooks/water_change")
+
+    def test_a_runbook_that_is_not_there(self):
+        with self.assertRaises(DataError):
+            catalogue.runbook("sail_away")
