@@ -9,6 +9,8 @@ from pathlib import Path
 
 import typer
 
+from salttide.clock import Clock
+from salttide.core.errors import SaltTideError
 from salttide.settings import settings
 
 main = typer.Typer(add_completion=False, no_args_is_help=True, help="Salt Tide on this machine.")
@@ -18,10 +20,8 @@ DEMO_DATABASE = Path("build") / "demo.db"
 @main.command()
 def serve() -> None:
     """Serve the keeper's own database."""
-    from salttide.app import make_app
-
     chosen = settings()
-    _serve(make_app(chosen.database), f"your database: {chosen.database}")
+    _serve(chosen.database, None, f"your database: {chosen.database}")
 
 
 @main.command()
@@ -31,13 +31,12 @@ def demo(
     database: Path = typer.Option(DEMO_DATABASE, help="Where the demo data are."),
 ) -> None:
     """Serve the demo household, whose clock stands at its pinned moment."""
-    from salttide.app import make_app
     from salttide.clock import PinnedClock
     from salttide.demo.household import NOW, make_household
 
     made = make_household(database, fresh=fresh)
     note = "demo data made" if made else "demo data as you left it; --fresh makes it anew"
-    _serve(make_app(database, PinnedClock(NOW, run_clock)), note)
+    _serve(database, PinnedClock(NOW, run_clock), note)
 
 
 @main.command()
@@ -53,13 +52,20 @@ def openapi() -> None:
         app.state.database.close()
 
 
-def _serve(app: object, note: str) -> None:
+def _serve(database: Path, clock: Clock | None, note: str) -> None:
     import uvicorn
 
+    from salttide.app import make_app
+
+    try:
+        app = make_app(database, clock)
+    except SaltTideError as error:
+        typer.echo(f"Salt Tide cannot start: {error.message}", err=True)
+        raise typer.Exit(1) from error
     chosen = settings()
     port = _free_port(chosen.host, chosen.port)
     print(f"Salt Tide  http://{chosen.host}:{port}/   ({note}; Ctrl-C ends it)", flush=True)
-    uvicorn.run(app, host=chosen.host, port=port, log_level="warning")  # type: ignore[arg-type]
+    uvicorn.run(app, host=chosen.host, port=port, log_level="warning")
 
 
 def _free_port(host: str, wanted: int) -> int:

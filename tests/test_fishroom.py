@@ -1,4 +1,4 @@
-"""The fish room: its tanks obey their own physics, its probes scatter as stated, and the core finds the hidden truth."""
+"""The fish room: tanks obey their own physics, probes scatter as stated, and the core finds the hidden truth."""
 
 from __future__ import annotations
 

@@ -11,6 +11,7 @@ from datetime import UTC, datetime
 from importlib import resources
 from pathlib import Path
 from typing import Any
+from urllib.parse import quote
 
 from salttide.core.errors import DataError
 
@@ -42,14 +43,10 @@ def migrations() -> list[tuple[int, str]]:
 def migrate(connection: sqlite3.Connection, path: Path) -> None:
     """Bring the database up to date, each migration in one transaction with its number.
 
-    A database newer than the program is refused untouched. Before an existing one is migrated a copy is made.
+    Before an existing one is migrated a copy is made.
     """
     known = migrations()
     version = int(connection.execute("PRAGMA user_version").fetchone()[0])
-    if version > known[-1][0]:
-        raise DataError(
-            f"this database is of version {version}, newer than this program ({known[-1][0]}): update Salt Tide"
-        )
     due = [(number, script) for number, script in known if number > version]
     if due and version:
         with closing(sqlite3.connect(path.with_name(f"{path.name}.before-{due[-1][0]}"))) as copy:
@@ -63,11 +60,23 @@ def migrate(connection: sqlite3.Connection, path: Path) -> None:
             raise
 
 
+def refuse_newer(path: Path) -> None:
+    """Raise DataError for a database that a newer program has made, before anything in it is touched."""
+    if not path.exists():
+        return
+    with closing(sqlite3.connect(f"file:{quote(str(path))}?mode=ro", uri=True)) as connection:
+        version = int(connection.execute("PRAGMA user_version").fetchone()[0])
+    newest = migrations()[-1][0]
+    if version > newest:
+        raise DataError(f"this database is of version {version}, newer than this program ({newest}): update Salt Tide")
+
+
 class Database:
     """One database file; a connection for each thread that asks."""
 
     def __init__(self, path: Path) -> None:
         path.parent.mkdir(parents=True, exist_ok=True)
+        refuse_newer(path)
         self.path = path
         self._local = threading.local()
         self._all: list[sqlite3.Connection] = []
