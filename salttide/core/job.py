@@ -11,7 +11,7 @@ from .ledger import Change, Dose
 from .mix import LABEL_SALINITY, SaltMix
 from .parameters import Parameter
 from .system import Limits, System
-from .units import UnitChoice
+from .units import UnitChoice, show
 
 
 @dataclass(frozen=True)
@@ -51,6 +51,18 @@ class Job:
     def items(self, kind: str) -> frozenset[str]:
         """What can be ticked in a step of a kind."""
         return frozenset({"siphon"} if kind == "drain" else self.gear)
+
+
+def job_words(job: Job) -> str:
+    """What the job asks for, in a few words with its numbers."""
+    parts = []
+    if job.litres:
+        salinity = show(Parameter.SALINITY, job.incoming[Parameter.SALINITY], job.units)
+        parts.append(f"mix {job.mass_g / 1000:.2f} kg {job.salt.name} to {salinity}")
+    for mass, where in ((job.batch_dose_g, "into the batch"), (job.system_dose_g, "into the system")):
+        if mass:
+            parts.append(f"{mass:.1f} g {COMPOUNDS[job.source].name} {where}")
+    return ", ".join(parts)
 
 
 def dose_event(job: Job, at: datetime) -> Dose:

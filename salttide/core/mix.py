@@ -8,7 +8,7 @@ from enum import StrEnum
 
 from .errors import check_range
 from .parameters import Parameter, Span
-from .seawater import absolute_salinity, density_kg_l
+from .seawater import density_kg_l
 from .working import Formula, Given, Step, Working
 
 MIXING_C = 25.0
@@ -47,9 +47,7 @@ class Batch:
 
 
 DENSITY = Formula("ρ", "density of the water", "density(S, t)", "kg/L", "TEOS-10 (2010)", {"density": density_kg_l})
-SALT_SHARE = Formula(
-    "S_R", "dissolved salt", "S_R(S)", "g/kg", "Millero et al. 2008, 35.16504 g/kg at 35", {"S_R": absolute_salinity}
-)
+SALT_SHARE = Formula("S_R", "dissolved salt", "35.16504 / 35 * S", "g/kg", "Millero et al. 2008, reference composition")
 YIELD_FINISHED = Formula(
     "y", "sea salt per gram of product", "ρ * S_R / g", "g/g", "the label: grams per litre of finished water at 35 ppt"
 )

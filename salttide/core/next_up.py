@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import datetime, timedelta, tzinfo
+from datetime import date, datetime, timedelta, tzinfo
 from enum import StrEnum
 
 from .judge import Position, Verdict
@@ -12,7 +12,7 @@ from .ledger import Ledger
 from .parameters import FACTS, Parameter
 from .rota import WATER_CHANGE, Occurrence
 from .system import Stage, System
-from .words import counted, listed, moment_words
+from .words import counted, day_words, listed, moment_words
 
 TEST_EVERY_DAYS: Mapping[Parameter, int] = {
     Parameter.TEMPERATURE: 3,
@@ -42,6 +42,7 @@ class Way(StrEnum):
     TEST = "test"
     RUN = "run"
     RECORD = "record"
+    SEE = "see"
 
 
 @dataclass(frozen=True)
@@ -68,13 +69,13 @@ def next_up(
 ) -> list[NextItem]:
     """What is out of band first, then what is late or due today, then tests that are overdue, then the next change."""
     today = now.astimezone(zone).date()
-    due = [_task(item) for item in occurrences if item.day <= today]
+    due = [_task(item, today) for item in occurrences if item.day <= today]
     ahead = [item for item in occurrences if item.day > today and item.step_id is not None]
     planned = any(item.step_id is not None for item in occurrences)
     items = [] if planned else _corrections(system, verdicts)
     items += sorted(due, key=lambda item: not item.pressing)
     items += _tests(system, ledger, now, zone)
-    return items + [_task(item) for item in ahead[:1]]
+    return items + [_task(item, today) for item in ahead[:1]]
 
 
 def _corrections(system: System, verdicts: Sequence[Verdict]) -> list[NextItem]:
@@ -93,14 +94,17 @@ def _named(verdict: Verdict) -> str:
     return f"{FACTS[verdict.parameter].name} {verdict.reasons[0]}"
 
 
-def _task(item: Occurrence) -> NextItem:
+def _task(item: Occurrence, today: date) -> NextItem:
     late = f", {counted(item.late_days, 'day')} late" if item.late_days else ""
     planned = item.step_id is not None
+    ahead = f"{day_words(item.day)}: " if item.day > today else ""
     way = Way.RUN if planned and item.task == WATER_CHANGE else Way.PLAN_CHANGE
     if item.task != WATER_CHANGE:
         way = Way.RECORD
+    if ahead:
+        way = Way.SEE
     return NextItem(
-        way, f"{item.name}{late}", _sentence(item.why), item.minutes, item.late_days > 0, item.task,
+        way, f"{ahead}{item.name}{late}", _sentence(item.why), item.minutes, item.late_days > 0, item.task,
         item.due.isoformat(), item.step_id,
     )  # fmt: skip
 

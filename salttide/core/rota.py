@@ -32,6 +32,7 @@ class Planned:
     minutes: float
     is_change: bool
     siphon: bool = False
+    note: str = ""
 
 
 @dataclass(frozen=True)
@@ -85,7 +86,8 @@ def occurrences(
 
 def _from_plan(step: Planned, today: date) -> Occurrence:
     late = max(0, (today - step.day).days)
-    why = "planned" if not late else f"planned for {day_words(step.day)}, {counted(late, 'day')} ago"
+    why = f"planned for {day_words(step.day)}, {counted(late, 'day')} ago" if late else "planned"
+    why += f": {step.note}" if step.note else ""
     task = WATER_CHANGE if step.is_change else "dose"
     day = max(step.day, today)
     return Occurrence(task, step.name, day, step.day, step.day, step.day, step.minutes, why, late, step.step_id)

@@ -10,7 +10,7 @@ from typing import Any
 
 from salttide.core.additives import AlkalinitySource
 from salttide.core.errors import ConflictError, NotFoundError
-from salttide.core.job import Job
+from salttide.core.job import Job, job_words
 from salttide.core.mix import SaltMix, StrengthBasis
 from salttide.core.parameters import Parameter, Span
 from salttide.core.rota import Planned
@@ -37,7 +37,9 @@ class StoredStep:
     @property
     def planned(self) -> Planned:
         """As the rota sees it."""
-        return Planned(self.id, self.day, self.name, self.minutes, self.kind == "change", self.job.siphon)
+        return Planned(
+            self.id, self.day, self.name, self.minutes, self.kind == "change", self.job.siphon, job_words(self.job)
+        )
 
 
 def job_text(job: Job) -> str:

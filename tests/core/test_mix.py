@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from salttide.core.errors import DomainError
-from salttide.core.mix import mix_batch, product_yield, salt_to_strengthen, water_to_weaken
+from salttide.core.mix import SALT_SHARE, mix_batch, product_yield, salt_to_strengthen, water_to_weaken
 from salttide.core.parameters import Parameter
 from salttide.core.seawater import absolute_salinity, density_kg_l
 from tests.core.cases import GANNET, KITTIWAKE, PLAINMARK
@@ -24,6 +24,10 @@ class SaltMass(unittest.TestCase):
         batch = mix_batch(GANNET, 1, 35)
         self.assertAlmostEqual(batch.mass_g, 38.71, delta=0.01)
         self.assertAlmostEqual(batch.fresh_water_l, 0.9875, delta=0.0002)
+
+    def test_dissolved_salt_is_that_of_teos_10(self):
+        for salinity in (1, 20, 35, 42):
+            self.assertAlmostEqual(SALT_SHARE.value(S=salinity), absolute_salinity(salinity), places=9)
 
     def test_other_salinities_follow_the_dissolved_salt(self):
         # 36.2 ppt: S_R = 36.2 x 35.16504/35 = 36.3707 g/kg, density 1.02425 kg/L (EOS-80 at 36.2 and 25 °C);

@@ -1473,7 +1473,7 @@ export interface components {
          * @description One day's work.
          */
         StepAnswer: {
-            kind: components["schemas"]["salttide__core__change__StepKind"];
+            kind: components["schemas"]["salttide__core__change_step__StepKind"];
             /** Day */
             day: string;
             /** Day Words */
@@ -1895,7 +1895,7 @@ export interface components {
          * @description What a step of a plan is.
          * @enum {string}
          */
-        salttide__core__change__StepKind: "change" | "dose";
+        salttide__core__change_step__StepKind: "change" | "dose";
         /**
          * StepKind
          * @description What a step asks for before it is done.

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '../api/client'
+import MathText from './MathText.vue'
 
 /** A derivation, in the order a person would check it on paper. */
 defineProps<{ steps: Schemas['WorkingStep'][] }>()
@@ -10,13 +11,14 @@ defineProps<{ steps: Schemas['WorkingStep'][] }>()
     <li v-for="(step, index) in steps" :key="index">
       <div class="name">{{ step.name }}</div>
       <div class="formula">
-        <i>{{ step.symbol }}</i> = {{ step.formula }} = <b>{{ step.value }}</b>
-        <span class="unit">{{ step.unit }}</span>
+        <i><MathText :text="step.symbol" /></i> = <MathText :text="step.formula" /> =
+        <b>{{ step.value }}</b><span class="unit">{{ step.unit }}</span>
       </div>
       <ul>
         <li v-for="input in step.inputs" :key="input.symbol">
-          <i>{{ input.symbol }}</i> = {{ input.value }} <span class="unit">{{ input.unit }}</span>
-          <span v-if="input.note" class="soft"> {{ input.note }}</span>
+          <i><MathText :text="input.symbol" /></i> = {{ input.value
+          }}<span class="unit">{{ input.unit }}</span>
+          <span v-if="input.note" class="soft">{{ input.note }}</span>
         </li>
       </ul>
       <div class="note">{{ step.source }}</div>
@@ -38,6 +40,12 @@ defineProps<{ steps: Schemas['WorkingStep'][] }>()
 }
 .name {
   font-weight: 600;
+}
+.unit {
+  margin-left: 4px;
+}
+.soft {
+  margin-left: 6px;
 }
 .formula {
   overflow-wrap: anywhere;

@@ -8,13 +8,20 @@ const props = defineProps<{ lanes: Schemas['CareLane'][]; view: TimeWindow }>()
 const ROW = 26
 const right = computed(() => props.view.width.value - 6)
 const nowX = computed(() => props.view.x(props.view.now.value))
+/** Whether a label fits before the next mark. */
+const roomAfter = (x: number, next = Infinity) => next - x > 58
 const rows = computed(() =>
   props.lanes.map((lane, index) => ({
     ...lane,
     y: index * ROW + ROW / 2 + 4,
     marks: lane.marks
       .map((mark) => ({ ...mark, x: props.view.x(wall(mark.at)) }))
-      .filter((mark) => mark.x > LABELS - 2 && mark.x < right.value + 2),
+      .filter((mark) => mark.x > LABELS - 2 && mark.x < right.value + 2)
+      .sort((a, b) => a.x - b.x)
+      .map((mark, place, all) => ({
+        ...mark,
+        label: roomAfter(mark.x, all[place + 1]?.x) ? mark.label : '',
+      })),
   })),
 )
 const summary = computed(() =>

@@ -34,7 +34,10 @@ function act(item: Schemas['NextShown']) {
       class="card"
       :class="{ pressing: item.pressing }"
     >
-      <h3>{{ item.title }}</h3>
+      <div class="top">
+        <h3>{{ item.title }}</h3>
+        <span class="soft minutes">{{ item.minutes }} min</span>
+      </div>
       <p class="soft">{{ item.reason }}</p>
       <div class="ways">
         <v-btn size="small" :variant="index === 0 ? 'flat' : 'outlined'" @click="act(item)">{{
@@ -46,7 +49,6 @@ function act(item: Schemas['NextShown']) {
           </button>
           <button class="plain-link" type="button" @click="care.askSkip(sheet.system_id, item)">skip</button>
         </template>
-        <span class="soft minutes">{{ item.minutes }} min</span>
       </div>
     </article>
     <SkipDialog :care="care" />
@@ -81,8 +83,16 @@ p {
   align-items: center;
   gap: 14px;
 }
+.ways .plain-link {
+  white-space: nowrap;
+}
+.top {
+  display: flex;
+  justify-content: space-between;
+  gap: 10px;
+}
 .minutes {
-  margin-left: auto;
   font-size: 0.85rem;
+  white-space: nowrap;
 }
 </style>

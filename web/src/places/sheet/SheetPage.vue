@@ -123,7 +123,7 @@ fieldset {
   border: 0;
   display: flex;
   flex-wrap: wrap;
-  gap: 8px 14px;
+  gap: 2px 12px;
 }
 label {
   display: inline-flex;
@@ -132,8 +132,15 @@ label {
 }
 input {
   accent-color: var(--ink);
-  width: 18px;
-  height: 18px;
+}
+@media (max-width: 900px) {
+  fieldset {
+    gap: 8px 14px;
+  }
+  input {
+    width: 18px;
+    height: 18px;
+  }
 }
 .zoom {
   margin-left: auto;
