@@ -94,7 +94,7 @@ def offer(system_id: int, ctx: In) -> Offer:
         system_id=system.id,
         name=system.name,
         volume=plain(system.volume_l, 0, "L"),
-        today=ctx.now.astimezone(ctx.keeper.zone).date().isoformat(),
+        today=ctx.today.isoformat(),
         largest_percent=system.schools.largest_fraction * 100,
         salts=[SaltChoice(id=salt.id, name=salt.name, remark=f"{salt.strength_g_l:g} g/L") for salt in salts],
         sources=[Choice(key=key, name=compound.name) for key, compound in COMPOUNDS.items()],
@@ -122,7 +122,7 @@ def _siphons(system: System) -> bool:
 
 def _first_wish(ctx: Context, system: System, view: Outlook, first_salt: int) -> WishBody:
     """The routine size, aimed at the middle of the bands; today where something is out, else on the next due day."""
-    today = ctx.now.astimezone(ctx.keeper.zone).date()
+    today = ctx.today
     due = [item.day for item in view.occurrences if item.task == "water_change"]
     out = [v for v in view.verdicts if v.position.out and v.parameter in (Parameter.SALINITY, Parameter.ALKALINITY)]
     return WishBody(
@@ -195,7 +195,7 @@ def _minutes(connection: sqlite3.Connection, system_id: int, step: PlanStep) -> 
 def _plan(ctx: Context, system_id: int, body: WishBody) -> tuple[System, Waters, Plan]:
     system = system_store.system(ctx.connection, system_id)
     view = ctx.waters(system)
-    today = ctx.now.astimezone(ctx.keeper.zone).date()
+    today = ctx.today
     if not today <= body.start <= today + timedelta(days=365):
         raise InputError("choose a day from today on", field="start", accepted=f"{today.isoformat()} or later")
     wish = Wish(

@@ -5,7 +5,7 @@ from __future__ import annotations
 import sqlite3
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from functools import cached_property
 from typing import Annotated, Any
 
@@ -40,6 +40,11 @@ class Context:
         """The moment of this request."""
         return self.clock.now()
 
+    @property
+    def today(self) -> date:
+        """The keeper's date."""
+        return self.now.astimezone(self.keeper.zone).date()
+
     @cached_property
     def keeper(self) -> shelf.Keeper:
         """The keeper's settings."""
@@ -48,7 +53,7 @@ class Context:
     def outlook(self, system: System, ahead_days: int | None = None) -> Outlook:
         """The outlook of a system, from the readings that still say something."""
         zone = self.keeper.zone
-        until = self.now.astimezone(zone).date() + timedelta(days=ahead_days) if ahead_days else None
+        until = self.today + timedelta(days=ahead_days) if ahead_days else None
         return outlook(
             system,
             self.ledger(system),

@@ -100,7 +100,7 @@ def harbour(ctx: In) -> Harbour:
 
 
 def _glance(ctx: In, view: Outlook) -> SystemGlance:
-    today = ctx.now.astimezone(ctx.keeper.zone).date()
+    today = ctx.today
     units, first = ctx.keeper.units, view.next[0] if view.next else None
     return SystemGlance(
         id=view.system.id,

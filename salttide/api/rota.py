@@ -90,7 +90,7 @@ class MoveBody(TaskBody):
 @router.get("/rota")
 def rota(ctx: In, days: int = Query(14, ge=1, le=60)) -> Rota:
     """The rota from today on."""
-    today = ctx.now.astimezone(ctx.keeper.zone).date()
+    today = ctx.today
     views = [ctx.outlook(system, days - 1) for system in system_store.all_systems(ctx.connection)]
     minutes = minutes_by_day([item for view in views for item in view.occurrences])
     span = [today + timedelta(days=offset) for offset in range(days)]
@@ -165,19 +165,27 @@ def skip(system_id: int, body: SkipBody, ctx: In, key: Key) -> Recorded:
 @router.post("/systems/{system_id}/care/move")
 def move(system_id: int, body: MoveBody, ctx: In, key: Key) -> Recorded:
     """Move an occurrence to another day, today or later."""
-    today = ctx.now.astimezone(ctx.keeper.zone).date()
+    today = ctx.today
     if not today <= body.day <= today + timedelta(days=365):
         raise InputError("choose a day from today on", field="day", accepted=f"{today.isoformat()} or later")
     item = _occurrence(ctx, system_id, body)
 
     def act(connection: sqlite3.Connection) -> None:
         if item.step_id is not None:
-            change_store.open_step(connection, item.step_id)
+            _check_day(connection, change_store.open_step(connection, item.step_id), body.day)
             change_store.move_step(connection, item.step_id, body.day)
         else:
             system_store.move_care(connection, system_id, item.task, item.due, body.day)
 
     return _command(ctx, key, f"{item.name}: moved to {day_words(body.day)}", act)
+
+
+def _check_day(connection: sqlite3.Connection, step: change_store.StoredStep, day: date) -> None:
+    """Two steps of one plan on one day would move the water further than its daily limit."""
+    others = change_store.steps_of_plan(connection, step.plan)
+    if any(other.id != step.id and other.day == day for other in others):
+        words = f"another step of this plan stands on {day_words(day)}: both on one day would pass the daily limit"
+        raise InputError(words, field="day", accepted="a day without another step of this plan")
 
 
 def _occurrence(ctx: Context, system_id: int, body: TaskBody) -> Occurrence:

@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 
 from salttide.core import catalogue
 from salttide.core.additives import COMPOUNDS, dissolving_water_l
-from salttide.core.errors import InputError
+from salttide.core.errors import InputError, RuleError
 from salttide.core.job import Job, dose_event
 from salttide.core.ledger import Care, Change, Dose
 from salttide.core.match import match_gate
@@ -27,6 +27,7 @@ from salttide.core.runbook import (
     progress,
 )
 from salttide.core.units import parse_measurement, parse_number, show, show_number, unit_of
+from salttide.core.words import day_words
 from salttide.store import change as change_store
 from salttide.store import ledger as ledger_store
 from salttide.store import runbook as run_store
@@ -141,6 +142,11 @@ def start(body: StartBody, ctx: In, key: Key) -> RunAnswer:
         step = change_store.open_step(connection, body.step_id)
         if step.kind != "change":
             raise InputError("this step is a dose: record it as done on the rota", field="step_id")
+        if step.day > ctx.today:
+            day = day_words(step.day)
+            raise RuleError(
+                f"This change is planned for {day}: move it to today first, if today is right.", field="step_id"
+            )
         return run_store.start(connection, step, BOOK, ctx.now)
 
     return _answer(ctx, ctx.command(key, act))

@@ -139,7 +139,7 @@ def sheet(system_id: int, ctx: In, back: int = Query(21, ge=2, le=800), ahead: i
     start, end = ctx.now - timedelta(days=back), ctx.now + timedelta(days=ahead)
     planned, drifts = list(_planned(ctx, view)), view.drifts()
     past = ledger_store.ledger(ctx.connection, system, start - timedelta(days=15))
-    today = ctx.now.astimezone(ctx.keeper.zone).date()
+    today = ctx.today
     strips = [_strip(ctx, view, past, p, drifts.get(p), planned, (start, end)) for p in Parameter if p in view.present]
     return Sheet(
         system_id=system.id,

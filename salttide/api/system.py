@@ -222,7 +222,7 @@ def _read(ctx: Context, body: SystemBody, system_id: int) -> System:
 
 def _start_day(ctx: Context, text: str) -> str:
     if not text:
-        return ctx.now.astimezone(ctx.keeper.zone).date().isoformat()
+        return ctx.today.isoformat()
     try:
         return date.fromisoformat(text).isoformat()
     except ValueError as error:

@@ -86,6 +86,12 @@ def open_steps(connection: sqlite3.Connection, system_id: int) -> list[StoredSte
     return [_step(row) for row in rows]
 
 
+def steps_of_plan(connection: sqlite3.Connection, plan: str) -> list[StoredStep]:
+    """The steps of one plan that were not withdrawn, done or not."""
+    rows = connection.execute("SELECT * FROM plan_step WHERE plan = ? AND withdrawn = 0 ORDER BY day, id", (plan,))
+    return [_step(row) for row in rows]
+
+
 def step(connection: sqlite3.Connection, step_id: int) -> StoredStep:
     """One step. Raises NotFoundError."""
     row = connection.execute("SELECT * FROM plan_step WHERE id = ?", (step_id,)).fetchone()

@@ -10,12 +10,14 @@ const primary: Record<string, string> = {
   test: 'Test',
   run: 'Start at the tank',
   record: 'Done',
+  see: 'See the rota',
 }
 
 function act(item: Schemas['NextShown']) {
   const id = props.sheet.system_id
   if (item.way === 'plan_change') care.go('change', id)
   else if (item.way === 'test') care.go('bench', id)
+  else if (item.way === 'see') care.go('rota')
   else if (item.way === 'run' && item.step_id) void care.start(item.step_id)
   else void care.done(id, item)
 }
@@ -44,7 +46,12 @@ function act(item: Schemas['NextShown']) {
           primary[item.way]
         }}</v-btn>
         <template v-if="item.task">
-          <button class="plain-link" type="button" @click="care.tomorrow(sheet.system_id, item)">
+          <button
+            v-if="item.way !== 'see'"
+            class="plain-link"
+            type="button"
+            @click="care.tomorrow(sheet.system_id, item)"
+          >
             not today
           </button>
           <button class="plain-link" type="button" @click="care.askSkip(sheet.system_id, item)">skip</button>
