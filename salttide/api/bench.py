@@ -19,7 +19,7 @@ from salttide.store import system as system_store
 
 from .context import Context, In, Key
 from .errors import FieldProblem
-from .models import BandShown, Recorded, Shown, Strict, VerdictShown, band_shown, name_of, shown, verdict_shown
+from .models import BandShown, Id, Recorded, Shown, Strict, VerdictShown, band_shown, name_of, shown, verdict_shown
 
 router = APIRouter(prefix="/api/systems/{system_id}/bench", tags=["bench"])
 
@@ -96,7 +96,7 @@ class SessionAnswer(BaseModel):
 
 
 @router.get("")
-def bench(system_id: int, ctx: In) -> Bench:
+def bench(system_id: Id, ctx: In) -> Bench:
     """The rows to fill in, with the last value beside each."""
     system = system_store.system(ctx.connection, system_id)
     ledger = ctx.ledger(system)
@@ -140,7 +140,7 @@ def _last(ctx: Context, ledger: Ledger, parameter: Parameter) -> LastReading | N
 
 
 @router.post("/preview")
-def preview(system_id: int, body: SessionBody, ctx: In) -> SessionAnswer:
+def preview(system_id: Id, body: SessionBody, ctx: In) -> SessionAnswer:
     """Judge what is typed so far, without effect."""
     examined = _examine(ctx, system_store.system(ctx.connection, system_id), body)
     ready = any(row.reading for row in examined) and not any(
@@ -150,7 +150,7 @@ def preview(system_id: int, body: SessionBody, ctx: In) -> SessionAnswer:
 
 
 @router.post("", status_code=201)
-def keep(system_id: int, body: SessionBody, ctx: In, key: Key) -> Recorded:
+def keep(system_id: Id, body: SessionBody, ctx: In, key: Key) -> Recorded:
     """Keep a session: one ledger entry for each reading, all or none."""
     system = system_store.system(ctx.connection, system_id)
     readings = accept(_examine(ctx, system, body))

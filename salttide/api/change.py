@@ -26,7 +26,7 @@ from salttide.store import system as system_store
 
 from .change_answer import PlanAnswer, plan_answer
 from .context import Context, In, Key
-from .models import Recorded, Shown, Strict, name_of, plain
+from .models import Id, Recorded, Shown, Strict, name_of, plain
 from .system import Choice
 
 router = APIRouter(prefix="/api/systems/{system_id}/change", tags=["change"])
@@ -36,7 +36,7 @@ class WishBody(Strict):
     """What the keeper wants; targets in the keeper's units, null leaves the parameter alone."""
 
     fraction_percent: float
-    salt_id: int
+    salt_id: Id
     source: AlkalinitySource
     start: date
     every_days: int = 2
@@ -81,7 +81,7 @@ class Offer(BaseModel):
 
 
 @router.get("")
-def offer(system_id: int, ctx: In) -> Offer:
+def offer(system_id: Id, ctx: In) -> Offer:
     """What a change of this system can be planned with."""
     system = system_store.system(ctx.connection, system_id)
     view = ctx.outlook(system)
@@ -147,14 +147,14 @@ def _aim(ctx: Context, view: Outlook, parameter: Parameter) -> float | None:
 
 
 @router.post("/preview", response_model=PlanAnswer)
-def preview(system_id: int, body: WishBody, ctx: In) -> Response:
+def preview(system_id: Id, body: WishBody, ctx: In) -> Response:
     """The plan for a wish, without effect. Asked for at every key, so it is written out once, not validated again."""
     system, view, plan = _plan(ctx, system_id, body)
     return Response(plan_answer(ctx, system, view, plan).model_dump_json(), media_type="application/json")
 
 
 @router.post("/plans", status_code=201)
-def put_on_rota(system_id: int, body: PlanBody, ctx: In, key: Key) -> Recorded:
+def put_on_rota(system_id: Id, body: PlanBody, ctx: In, key: Key) -> Recorded:
     """Put every step of the plan on the rota."""
     system, _, plan = _plan(ctx, system_id, body)
 

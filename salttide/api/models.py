@@ -7,14 +7,18 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, Field
 
 from salttide.core import units
 from salttide.core.judge import Verdict
 from salttide.core.parameters import FACTS, Parameter, Span
 from salttide.core.units import UnitChoice
 from salttide.core.working import Given, Step
+
+Id = Annotated[int, Field(ge=1, le=2**53)]
+"""A number that the database can hold and JavaScript can say."""
 
 
 class Strict(BaseModel):

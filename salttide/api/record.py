@@ -17,7 +17,7 @@ from salttide.store import ledger as ledger_store
 from salttide.store.database import to_moment
 
 from .context import Context, In, Key
-from .models import Recorded, Strict, name_of
+from .models import Id, Recorded, Strict, name_of
 
 router = APIRouter(prefix="/api", tags=["record"])
 
@@ -42,7 +42,7 @@ class CorrectBody(Strict):
 
 
 @router.get("/systems/{system_id}/record")
-def record(system_id: int, ctx: In, limit: int = Query(40, ge=1, le=500)) -> list[RecordRow]:
+def record(system_id: Id, ctx: In, limit: int = Query(40, ge=1, le=500)) -> list[RecordRow]:
     """The latest entries, newest first."""
     return [_row(ctx, row) for row in ledger_store.record_rows(ctx.connection, system_id, limit)]
 
@@ -95,7 +95,7 @@ def take_back(command: str, ctx: In, key: Key) -> Recorded:
 
 
 @router.post("/record/readings/{entry_id}/correct")
-def correct(entry_id: int, body: CorrectBody, ctx: In, key: Key) -> Recorded:
+def correct(entry_id: Id, body: CorrectBody, ctx: In, key: Key) -> Recorded:
     """Correct a reading; the old value is kept."""
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:

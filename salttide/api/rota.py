@@ -22,7 +22,7 @@ from salttide.store import ledger as ledger_store
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Recorded, Strict
+from .models import Id, Recorded, Strict
 
 router = APIRouter(prefix="/api", tags=["rota"])
 
@@ -72,7 +72,7 @@ class TaskBody(Strict):
 
     task: str = Field(max_length=40)
     due: date
-    step_id: int | None = None
+    step_id: Id | None = None
 
 
 class SkipBody(TaskBody):
@@ -126,7 +126,7 @@ def _task(system: System, item: Occurrence) -> Task:
 
 
 @router.post("/systems/{system_id}/care/done", status_code=201)
-def done(system_id: int, body: TaskBody, ctx: In, key: Key) -> Recorded:
+def done(system_id: Id, body: TaskBody, ctx: In, key: Key) -> Recorded:
     """Record a task as done now. A planned change is done at the tank, through its runbook."""
     item = _occurrence(ctx, system_id, body)
     if item.task == WATER_CHANGE and item.step_id is not None:
@@ -145,7 +145,7 @@ def done(system_id: int, body: TaskBody, ctx: In, key: Key) -> Recorded:
 
 
 @router.post("/systems/{system_id}/care/skip", status_code=201)
-def skip(system_id: int, body: SkipBody, ctx: In, key: Key) -> Recorded:
+def skip(system_id: Id, body: SkipBody, ctx: In, key: Key) -> Recorded:
     """Skip an occurrence; the next one counts from today."""
     reason = body.reason.strip()
     if len(reason) < 3:
@@ -163,7 +163,7 @@ def skip(system_id: int, body: SkipBody, ctx: In, key: Key) -> Recorded:
 
 
 @router.post("/systems/{system_id}/care/move")
-def move(system_id: int, body: MoveBody, ctx: In, key: Key) -> Recorded:
+def move(system_id: Id, body: MoveBody, ctx: In, key: Key) -> Recorded:
     """Move an occurrence to another day, today or later."""
     today = ctx.today
     if not today <= body.day <= today + timedelta(days=365):

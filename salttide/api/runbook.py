@@ -34,7 +34,7 @@ from salttide.store import runbook as run_store
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Caution, Strict, name_of, shown
+from .models import Caution, Id, Strict, name_of, shown
 
 router = APIRouter(prefix="/api/runs", tags=["runbook"])
 BOOK = "water_change"
@@ -43,7 +43,7 @@ BOOK = "water_change"
 class StartBody(Strict):
     """The planned step to work through."""
 
-    step_id: int
+    step_id: Id
 
 
 class AnswerBody(Strict):
@@ -153,13 +153,13 @@ def start(body: StartBody, ctx: In, key: Key) -> RunAnswer:
 
 
 @router.get("/{run_id}")
-def get_run(run_id: int, ctx: In) -> RunAnswer:
+def get_run(run_id: Id, ctx: In) -> RunAnswer:
     """Where the work stands; the same on every device."""
     return _answer(ctx, run_id)
 
 
 @router.post("/{run_id}/answers", status_code=201)
-def say(run_id: int, body: AnswerBody, ctx: In, key: Key) -> RunAnswer:
+def say(run_id: Id, body: AnswerBody, ctx: In, key: Key) -> RunAnswer:
     """Give one answer. The last one finishes the work and writes the ledger in the same transaction."""
 
     def act(connection: sqlite3.Connection) -> bool:
@@ -177,7 +177,7 @@ def say(run_id: int, body: AnswerBody, ctx: In, key: Key) -> RunAnswer:
 
 
 @router.post("/{run_id}/abandon")
-def abandon(run_id: int, body: AbandonBody, ctx: In, key: Key) -> RunAnswer:
+def abandon(run_id: Id, body: AbandonBody, ctx: In, key: Key) -> RunAnswer:
     """End the work before its end, with a reason. What was drained and filled so far is written to the ledger."""
     if len(body.reason.strip()) < 3:
         raise InputError("say why, in a few words: it is kept in the record", field="reason", accepted="a reason")

@@ -24,7 +24,7 @@ from salttide.store import shelf
 from salttide.store import system as system_store
 
 from .context import Context, In
-from .models import BandShown, Shown, VerdictShown, band_shown, name_of, shown, verdict_shown
+from .models import BandShown, Id, Shown, VerdictShown, band_shown, name_of, shown, verdict_shown
 
 router = APIRouter(prefix="/api/systems/{system_id}/sheet", tags=["sheet"])
 WORKING_HOUR = time(18, 0)
@@ -132,7 +132,7 @@ class Sheet(BaseModel):
 
 
 @router.get("")
-def sheet(system_id: int, ctx: In, back: int = Query(21, ge=2, le=800), ahead: int = Query(14, ge=2, le=90)) -> Sheet:
+def sheet(system_id: Id, ctx: In, back: int = Query(21, ge=2, le=800), ahead: int = Query(14, ge=2, le=90)) -> Sheet:
     """The sheet of a system, `back` days into the past and `ahead` days into the future."""
     system = system_store.system(ctx.connection, system_id)
     view = ctx.outlook(system, ahead)

@@ -25,7 +25,7 @@ from salttide.core.units import UnitChoice, to_canonical, unit_of
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import BandShown, Shown, Strict, WorkingStep, band_shown, plain, shown, working_shown
+from .models import BandShown, Id, Shown, Strict, WorkingStep, band_shown, plain, shown, working_shown
 
 router = APIRouter(prefix="/api", tags=["systems"])
 
@@ -169,7 +169,7 @@ def _volume(geometry: Geometry) -> VolumeAnswer:
 
 
 @router.get("/systems/{system_id}")
-def get_system(system_id: int, ctx: In) -> SystemAnswer:
+def get_system(system_id: Id, ctx: In) -> SystemAnswer:
     """One system as it is set up."""
     return _answer(ctx, system_store.system(ctx.connection, system_id))
 
@@ -183,7 +183,7 @@ def add_system(body: SystemBody, ctx: In, key: Key) -> SystemAnswer:
 
 
 @router.put("/systems/{system_id}")
-def change_system(system_id: int, body: SystemBody, ctx: In) -> SystemAnswer:
+def change_system(system_id: Id, body: SystemBody, ctx: In) -> SystemAnswer:
     """Store an edited system."""
     item = _read(ctx, body, system_id)
     with ctx.database.write() as connection:
