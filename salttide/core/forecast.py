@@ -40,7 +40,7 @@ def expected(
 ) -> list[Point]:
     """Expected values from the last reading to `until`, a point at least each day and two at each event.
 
-    A drift that is not real (within twice its own scatter) moves the line not at all but still widens the interval.
+    Nothing falls below zero. A drift that is not real (within twice its own scatter) moves the line not at all but still widens the interval.
     Empty where the parameter was never measured.
     """
     reading = ledger.last(parameter)
@@ -52,7 +52,8 @@ def expected(
     def point(at: datetime, carry: Carry) -> Point:
         value = carry.known + carry.start_share * reading.value + carry.days * rate
         sd = sqrt((carry.start_share * reading.sd) ** 2 + (carry.days * rate_sd) ** 2)
-        return Point(at, value, max(0.0, value - INTERVAL_SDS * sd), value + INTERVAL_SDS * sd)
+        low, high = value - INTERVAL_SDS * sd, value + INTERVAL_SDS * sd
+        return Point(at, max(0.0, value), max(0.0, low), max(0.0, high))
 
     events = events_after(ledger.events(parameter), reading) + sorted(planned, key=lambda event: event.at)
     carry, at = Carry(0.0, 1.0, 0.0), reading.at

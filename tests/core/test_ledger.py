@@ -134,6 +134,11 @@ class Expected(unittest.TestCase):
         self.assertIsNone(crossing(points, Span(2.0, 3.4), NOW))
         self.assertIsNone(crossing(points, Span(3.0, 3.4), NOW))
 
+    def test_nothing_is_expected_below_zero(self):
+        book = ledger(reading(NO3, 1.0, 0, entry=1))
+        points = expected(book, NO3, Drift(-0.5, 0.05, 9), [], self.until)
+        self.assertEqual((points[-1].value, points[-1].low), (0.0, 0.0))
+
     def test_between_points_it_is_straight(self):
         points = expected(self.book, ALK, self.falling, [], self.until)
         self.assertAlmostEqual(value_at(points, NOW + timedelta(days=2.5)).value, 2.85)

@@ -1,0 +1,162 @@
+"""Systems, plans and runs as they are kept."""
+
+from __future__ import annotations
+
+import sqlite3
+from dataclasses import replace
+from datetime import date
+
+from salttide.core.errors import ConflictError, NotFoundError
+from salttide.core.ledger import Care
+from salttide.core.runbook import Answer, AnswerKind
+from salttide.core.system import SandMethod, Stage
+from salttide.store import change as change_store
+from salttide.store import ledger as ledger_store
+from salttide.store import runbook as run_store
+from salttide.store import shelf
+from salttide.store import system as system_store
+from tests.core.cases import BEACON, KITTIWAKE, PLAINMARK
+from tests.core.test_runbook import job
+from tests.store.test_database import AT, StoreTest
+
+DAY = date(2026, 11, 28)
+
+
+class Systems(StoreTest):
+    def test_comes_back_as_it_was_stored(self):
+        stored = system_store.system(self.database.connection, self.system_id)
+        self.assertEqual(stored, replace(BEACON, id=self.system_id))
+
+    def test_an_edit_keeps_what_the_keeper_set_for_tasks_but_follows_the_method(self):
+        with self.database.write() as connection:
+            connection.execute("UPDATE care_rule SET every_days = 9 WHERE task = 'scrape_front'")
+            weekly = replace(BEACON, id=self.system_id, schools=replace(BEACON.schools, change_every_days=10))
+            system_store.change_system(connection, weekly)
+        rules = {r.kind.key: r.every_days for r in system_store.care_rules(self.database.connection, self.system_id)}
+        self.assertEqual(rules, {"water_change": 10, "scrape_front": 9, "siphon": 10, "skimmer_cup": 4})
+
+    def test_tasks_follow_sand_gear_and_stage(self):
+        def tasks(**changes: object) -> set[str]:
+            with self.database.write() as connection:
+                system_store.change_system(connection, replace(BEACON, id=self.system_id, **changes))
+            return {rule.kind.key for rule in system_store.care_rules(self.database.connection, self.system_id)}
+
+        self.assertNotIn("siphon", tasks(schools=replace(BEACON.schools, sand=SandMethod.DEEP)))
+        self.assertNotIn("skimmer_cup", tasks(gear=("heater",)))
+        self.assertEqual(tasks(stage=Stage.BREAKING_IN), {"scrape_front", "skimmer_cup"})
+
+    def test_names_are_unique_whatever_their_case(self):
+        with self.assertRaises(ConflictError), self.database.write() as connection:
+            system_store.add_system(connection, replace(BEACON, name="BEACON"))
+
+    def test_what_does_not_exist(self):
+        with self.assertRaises(NotFoundError):
+            system_store.system(self.database.connection, 99)
+        with self.assertRaises(NotFoundError), self.database.write() as connection:
+            system_store.change_system(connection, replace(BEACON, id=99, name="Nobody"))
+
+    def test_the_database_itself_refuses_what_must_never_be(self):
+        for column, value in (("length_cm", 0), ("sand", "lava"), ("change_fraction", 0.9), ("name", "  ")):
+            with self.subTest(column=column), self.assertRaises(sqlite3.IntegrityError):
+                self.database.connection.execute(f"UPDATE system SET {column} = ?", (value,))
+
+    def test_moves_are_kept_and_forgotten_when_moved_back(self):
+        due = date(2026, 11, 26)
+        with self.database.write() as connection:
+            system_store.move_care(connection, self.system_id, "scrape_front", due, DAY)
+        moves = system_store.care_moves(self.database.connection, self.system_id)
+        self.assertEqual(moves, {("scrape_front", due): DAY})
+        with self.database.write() as connection:
+            system_store.move_care(connection, self.system_id, "scrape_front", due, due)
+        self.assertEqual(system_store.care_moves(self.database.connection, self.system_id), {})
+
+
+class Plans(StoreTest):
+    def put(self, plan: str = "p1", day: date = DAY) -> int:
+        with self.database.write() as connection:
+            return change_store.add_step(connection, self.system_id, plan, day, "change", "Change 40 L", 50, job())
+
+    def test_the_job_is_frozen_whole(self):
+        step = change_store.step(self.database.connection, self.put())
+        self.assertEqual(step.job, job())
+        self.assertIn("mix 1.48 kg Kittiwake Standard to 35.0 ppt", step.planned.note)
+
+    def test_moved_withdrawn_and_put_back(self):
+        step_id, connection = self.put(), self.database.connection
+        change_store.move_step(connection, step_id, date(2026, 11, 30))
+        self.assertEqual(change_store.step(connection, step_id).day, date(2026, 11, 30))
+        change_store.withdraw(connection, step_id)
+        self.assertEqual(change_store.open_steps(connection, self.system_id), [])
+        with self.assertRaises(ConflictError):
+            change_store.open_step(connection, step_id)
+        change_store.withdraw(connection, step_id, withdrawn=False)
+        self.assertEqual(change_store.open_step(connection, step_id).id, step_id)
+
+    def test_done_by_a_command_and_open_again_when_that_is_taken_back(self):
+        step_id = self.put()
+        self.record(Care(AT, "water_change", 50), command="c-done")
+        with self.database.write() as connection:
+            change_store.finish_step(connection, step_id, "c-done")
+        with self.assertRaises(ConflictError):
+            change_store.open_step(self.database.connection, step_id)
+        with self.database.write() as connection:
+            ledger_store.void(connection, "c-done", "c-undo", AT)
+        self.assertEqual(change_store.open_step(self.database.connection, step_id).id, step_id)
+
+    def test_a_new_plan_takes_the_place_of_the_open_steps_only(self):
+        first, second = self.put(), self.put("p1", date(2026, 11, 30))
+        connection = self.database.connection
+        change_store.finish_step(connection, first, "c-done")
+        self.assertEqual(change_store.withdraw_open(connection, self.system_id), 1)
+        self.assertTrue(change_store.step(connection, second).withdrawn)
+        self.assertEqual([step.id for step in change_store.steps_of_plan(connection, "p1")], [first])
+
+
+class Runs(Plans):
+    def test_answers_come_back_in_order(self):
+        step = change_store.step(self.database.connection, self.put())
+        said = [Answer("look", AnswerKind.DONE), Answer("batch", AnswerKind.MEASURED, "salinity", 35.1),
+                Answer("batch", AnswerKind.OVERRIDE, "", None, "in a hurry")]  # fmt: skip
+        with self.database.write() as connection:
+            run_id = run_store.start(connection, step, "water_change", AT)
+            for answer in said:
+                run_store.add_answer(connection, run_id, answer, AT)
+        self.assertEqual(run_store.answers(self.database.connection, run_id), said)
+
+    def test_one_open_run_for_a_step(self):
+        step, connection = change_store.step(self.database.connection, self.put()), self.database.connection
+        run_id = run_store.start(connection, step, "water_change", AT)
+        self.assertEqual(run_store.start(connection, step, "water_change", AT), run_id)
+        run_store.end(connection, run_id, AT, "hose split")
+        with self.assertRaisesRegex(ConflictError, "abandoned"):
+            run_store.open_run(connection, run_id)
+        again = run_store.start(connection, step, "water_change", AT)
+        self.assertNotEqual(again, run_id)
+        self.assertEqual([run.id for run in run_store.open_runs(connection)], [again])
+
+
+class Shelf(StoreTest):
+    def test_salts_keep_their_ranges(self):
+        connection = self.database.connection
+        for salt in (KITTIWAKE, PLAINMARK):
+            stored = shelf.salt(connection, shelf.add_salt(connection, salt))
+            self.assertEqual(replace(stored, id=0), salt)
+        with self.assertRaises(NotFoundError):
+            shelf.salt(connection, 77)
+
+    def test_a_new_database_has_a_keeper_without_choices(self):
+        settings = shelf.keeper(self.database.connection)
+        self.assertEqual((settings.zone.key, dict(settings.units), settings.salt_id), ("UTC", {}, None))
+
+
+class Kept(StoreTest):
+    def test_a_ledger_in_memory_is_read_again_when_an_entry_the_volume_or_the_date_is_new(self):
+        ledgers, connection = ledger_store.Ledgers(), self.database.connection
+        system = system_store.system(connection, self.system_id)
+        first = ledgers.recent(connection, system, AT, 90)
+        self.assertIs(ledgers.recent(connection, system, AT, 90), first)
+        self.record(Care(AT, "siphon", 12))
+        second = ledgers.recent(connection, system, AT, 90)
+        self.assertEqual(len(second.care), 1)
+        bigger = replace(system, geometry=replace(system.geometry, sump_l=68))
+        self.assertAlmostEqual(ledgers.recent(connection, bigger, AT, 90).volume_l, first.volume_l + 10)
