@@ -40,7 +40,8 @@ def expected(
 ) -> list[Point]:
     """Expected values from the last reading to `until`, a point at least each day and two at each event.
 
-    Nothing falls below zero. A drift that is not real (within twice its own scatter) moves the line not at all but still widens the interval.
+    Nothing falls below zero. A drift that is not real (within twice its own scatter) moves the line not at all, but
+    still widens the interval.
     Empty where the parameter was never measured.
     """
     reading = ledger.last(parameter)

@@ -71,11 +71,13 @@ class Systems(StoreTest):
         self.assertEqual(system_store.care_moves(self.database.connection, self.system_id), {})
 
 
-class Plans(StoreTest):
+class PlanCase(StoreTest):
     def put(self, plan: str = "p1", day: date = DAY) -> int:
         with self.database.write() as connection:
             return change_store.add_step(connection, self.system_id, plan, day, "change", "Change 40 L", 50, job())
 
+
+class Plans(PlanCase):
     def test_the_job_is_frozen_whole(self):
         step = change_store.step(self.database.connection, self.put())
         self.assertEqual(step.job, job())
@@ -112,7 +114,7 @@ class Plans(StoreTest):
         self.assertEqual([step.id for step in change_store.steps_of_plan(connection, "p1")], [first])
 
 
-class Runs(Plans):
+class Runs(PlanCase):
     def test_answers_come_back_in_order(self):
         step = change_store.step(self.database.connection, self.put())
         said = [Answer("look", AnswerKind.DONE), Answer("batch", AnswerKind.MEASURED, "salinity", 35.1),

@@ -3,6 +3,7 @@ import { useQuery } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
+import { ProblemError, SILENT } from './api/client'
 import { harbourQuery, useRefresh } from './api/queries'
 import { useCurrent } from './parts/current'
 import { useKeys } from './parts/keys'
@@ -55,6 +56,9 @@ const atTank = computed(() => route.name === 'run')
 const withRail = computed(
   () => !['harbour', 'run', 'rota', 'settings', 'new-system', 'lost'].includes(String(route.name)),
 )
+
+// A place that was never opened comes from the server too.
+router.onError(() => notices.fail(new ProblemError(SILENT)))
 
 const keys = ref(false)
 function pick(index: number) {

@@ -28,7 +28,7 @@ export class ProblemError extends Error {
   }
 }
 
-const SILENT: Problem = {
+export const SILENT: Problem = {
   status: 0,
   title: 'No answer',
   detail: 'Salt Tide does not answer. What you typed is kept here; try again when it runs.',

@@ -39,7 +39,7 @@ onMounted(() => fields()[0]?.focus())
   </div>
   <form ref="form" novalidate @submit.prevent="keep" @keydown.ctrl.enter.prevent="keep">
     <div class="rows" role="table" aria-label="Test session">
-      <div class="row heads" role="row">
+      <div class="heads" role="row">
         <span role="columnheader">Test</span>
         <span role="columnheader">Result</span>
         <span role="columnheader">Last</span>
@@ -81,12 +81,10 @@ onMounted(() => fields()[0]?.focus())
   flex-wrap: wrap;
   margin-bottom: 12px;
 }
-.row {
+.heads {
   display: grid;
   grid-template-columns: 116px minmax(190px, 230px) 128px minmax(0, 1fr) 190px;
   gap: 4px 14px;
-}
-.heads {
   font-size: 0.8rem;
   font-style: italic;
   color: var(--soft);

@@ -148,6 +148,7 @@ input {
   gap: 14px;
 }
 .box {
+  overflow: hidden;
   touch-action: pan-y;
   position: relative;
 }

@@ -17,7 +17,7 @@ export function useTimeWindow(
   box: Ref<HTMLElement | undefined>,
   back: Ref<number>,
 ) {
-  const width = ref(700)
+  const width = ref(Math.min(700, window.innerWidth - 40))
   const asked = ref<[number, number]>()
   const now = computed(() => (sheet.value ? wall(sheet.value.now) : 0))
   const end = computed(() => (sheet.value ? wall(sheet.value.end) : 1))

@@ -1,0 +1,267 @@
+"""Journeys through several places: by keyboard alone, on a phone, with edits, and with things that go wrong."""
+
+from __future__ import annotations
+
+from playwright.sync_api import expect
+
+from tests.stage import PHONE
+from tests.web.base import WebTest
+
+
+class KeyboardAlone(WebTest):
+    """No mouse at all: every control is reached by focus and answers to Enter or Space."""
+
+    def press(self, name: str, key: str = "Enter", role: str = "button") -> None:
+        target = self.page.get_by_role(role, name=name).first
+        target.focus()
+        expect(target).to_be_focused()
+        self.page.keyboard.press(key)
+
+    def heading(self, name: str) -> None:
+        self.sees(self.page.get_by_role("heading", name=name))
+
+    def measured(self, name: str, text: str, good: int) -> None:
+        self.page.get_by_label(name, exact=True).focus()
+        self.page.keyboard.type(text)
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_text("good", exact=True)).to_have_count(good)
+
+    def tick_all(self) -> None:
+        for box in self.page.get_by_role("checkbox").all():
+            box.focus()
+            self.page.keyboard.press("Space")
+            expect(box).to_be_checked()
+
+    def test_from_the_test_to_the_record(self) -> None:
+        self.open("/", "Harbour")
+        self.page.keyboard.press("b")
+        expect(self.page.locator("#value-temperature")).to_be_focused()
+        for text in ("25.4", "34.6", "7.0"):
+            self.page.keyboard.type(text)
+            self.page.keyboard.press("Enter")
+        self.page.keyboard.press("Control+Enter")
+        self.heading("Plan a water change for alkalinity")
+        self.page.keyboard.press("c")
+        self.heading("What it takes")
+        self.press("Put on the rota")
+        self.heading("Next")
+        self.press("Start at the tank")
+        self.heading("Look first")
+        self.press("Done")
+        self.heading("Does the batch match?")
+        for count, (name, text) in enumerate((("Temperature", "25.3"), ("Salinity", "34.7"), ("Alkalinity", "8.5")), 1):
+            self.measured(name, text, count)
+        self.press("It matches: go on")
+        self.heading("Power off")
+        self.tick_all()
+        self.press("All off: go on")
+        self.heading("Drain to the mark")
+        for count in ("1 bucket so far", "2 buckets so far", "3 buckets so far"):
+            self.press("Bucket emptied")
+            self.sees(self.page.get_by_text(count))
+        self.press("Drained: go on")
+        self.heading("Refill slowly")
+        for count in ("1 bucket so far", "2 buckets so far", "3 buckets so far"):
+            self.press("Bucket poured")
+            self.sees(self.page.get_by_text(count))
+        self.press("Refilled: go on")
+        self.heading("Power on")
+        self.tick_all()
+        self.press("All on: go on")
+        self.heading("Dose the system")
+        self.press("Done")
+        self.heading("Look again")
+        self.press("Done")
+        self.sees(self.page.get_by_text("40.1 L out and 40.1 L in; planned were 40.1 L."))
+        self.press("To the Sheet", role="link")
+        self.sees(self.page.get_by_text("in band, expected").first)
+
+
+class OnAPhone(WebTest):
+    size = PHONE
+
+    def test_a_session_with_one_hand(self) -> None:
+        self.open("/systems/3/bench", "Bench, Skiff")
+        self.page.locator("#value-salinity").fill("36.2")
+        self.sees(self.page.locator("#verdict-salinity").get_by_text("above band").first)
+        self.assert_fits()
+        self.button("Keep 1 result").click()
+        self.sees(self.page.get_by_role("heading", name="Plan a water change for salinity"))
+        self.assert_fits()
+
+    def test_the_bar_at_the_foot_leads_everywhere(self) -> None:
+        self.open("/", "Harbour")
+        bar = self.page.get_by_role("navigation", name="Places at the foot")
+        for name, heading in (("Rota", "Rota"), ("Bench", "Bench, Beacon"), ("Change", "Water change, Beacon"),
+                              ("Sheet", "Beacon"), ("Harbour", "Harbour")):  # fmt: skip
+            bar.get_by_role("link", name=name).click()
+            self.sees(self.page.get_by_role("heading", name=heading).first)
+            self.assert_fits()
+
+    def test_another_system_is_picked_at_the_top(self) -> None:
+        self.open("/systems/1/sheet", "Beacon")
+        self.page.get_by_label("System", exact=True).select_option(label="Eelgrass")
+        self.sees(self.page.get_by_role("heading", name="Eelgrass"))
+
+    def test_the_targets_at_the_tank_are_large(self) -> None:
+        self.open("/systems/1/change", "Water change, Beacon")
+        self.button("Start at the tank").click()
+        self.sees(self.page.get_by_role("heading", name="Look first"))
+        box = self.button("Done").bounding_box()
+        self.assertGreaterEqual(box["height"], 60)
+        self.assertGreaterEqual(box["width"], 280)
+
+
+class SetUp(WebTest):
+    def test_an_edit_moves_the_net_volume_while_typing_and_is_kept(self) -> None:
+        self.open("/systems/1/setup", "Set-up, Beacon")
+        self.sees(self.page.get_by_text("334.0"))
+        self.page.get_by_label("Sump while running").fill("68")
+        self.sees(self.page.get_by_text("344.0"))
+        self.button("show the working").click()
+        self.sees(self.page.get_by_text("L · W · H / 1000 − D + P"))
+        self.button("Keep the changes").click()
+        self.sees(self.page.get_by_text("344 L net", exact=False).first)
+
+    def test_errors_stand_at_their_fields_and_what_was_typed_stays(self) -> None:
+        self.open("/systems/1/setup", "Set-up, Beacon")
+        self.page.get_by_label("Salinity, upper end").fill("350")
+        self.button("Keep the changes").click()
+        self.sees(self.page.get_by_text("0 to 45 ppt is accepted").first)
+        expect(self.page.get_by_label("Salinity, upper end")).to_have_value("350")
+        self.page.get_by_label("Salinity, upper end").fill("35.5")
+        self.page.get_by_label("Routine change").fill("40")
+        self.button("Keep the changes").click()
+        self.sees(self.page.get_by_text("1 to 25 % is accepted").first)
+        self.page.get_by_label("Routine change").fill("ten")
+        self.button("Keep the changes").click()
+        self.sees(self.page.get_by_text("“ten” is not a number").first)
+
+    def test_a_preset_fills_the_bands(self) -> None:
+        self.open("/setup", "A new system")
+        self.page.get_by_label("Preset of target bands").select_option("small_polyp")
+        expect(self.page.get_by_label("Nitrate, upper end")).to_have_value("8.0")
+        expect(self.page.get_by_label("Alkalinity, lower end")).to_have_value("7.2")
+
+    def test_a_name_that_is_taken(self) -> None:
+        self.open("/setup", "A new system")
+        for label, text in (("Name", "Beacon"), ("Inside length", "60"), ("Inside width", "40"), ("Water depth", "30")):
+            self.page.get_by_label(label).fill(text)
+        self.button("Set it up").click()
+        self.sees(self.page.get_by_text("there is a system named Beacon already").first)
+        expect(self.page.get_by_label("Inside length")).to_have_value("60")
+
+    def test_units_reach_every_place(self) -> None:
+        self.open("/settings", "Units and time zone")
+        self.page.locator(".v-select", has_text="Alkalinity").click()
+        self.page.get_by_role("option", name="meq/L").click()
+        self.button("Keep").click()
+        self.sees(self.page.get_by_text("Units and time zone are kept."))
+        self.open("/systems/1/sheet", "Beacon")
+        self.sees(self.page.locator("figure", has_text="Alkalinity").get_by_text("meq/L").first)
+        self.open("/", "Harbour")
+        self.sees(self.page.get_by_text("below the band of 2.67–3.39 meq/L"))
+
+    def test_a_zone_that_is_none(self) -> None:
+        self.open("/settings", "Units and time zone")
+        self.page.get_by_label("Time zone").fill("Atlantis/Harbour")
+        self.button("Keep").click()
+        self.sees(self.page.get_by_text("is not a time zone"))
+
+
+class Harbour(WebTest):
+    def test_every_staff_says_its_days_in_words_too(self) -> None:
+        self.open("/", "Harbour")
+        self.sees(self.page.get_by_role("img", name="Days ahead: skimmer in 3 d").first)
+
+    def test_the_next_round_is_done_from_here(self) -> None:
+        self.open("/", "Harbour")
+        round_ = self.page.get_by_role("region", name="The next round")
+        self.sees(round_.get_by_text("Scrape the front"))
+        round_.get_by_role("button", name="Done").first.click()
+        self.sees(self.page.get_by_text("Scrape the front: done"))
+        self.button("Undo").click()
+        self.sees(round_.get_by_text("every 6 days, last on Fri 20 Nov"))
+
+
+class GoingWrong(WebTest):
+    def test_a_dead_server_says_so_and_the_page_recovers(self) -> None:
+        self.open("/", "Harbour")
+        self.server.kill()
+        self.page.keyboard.press("r")
+        self.sees(self.page.get_by_text("Salt Tide does not answer"))
+        self.server.start()
+        self.page.keyboard.press("r")
+        self.sees(self.page.get_by_role("heading", name="Rota"))
+        self.sees(self.page.locator("button.task").first)
+        self.errors.clear()  # the browser reports the file that it did not get
+
+    def test_a_place_that_was_open_before_stays_readable_and_says_what_is_missing(self) -> None:
+        self.open("/rota", "Rota")
+        self.sees(self.page.locator("button.task").first)
+        self.page.keyboard.press("3")
+        self.sees(self.page.get_by_role("heading", name="Skiff"))
+        self.server.kill()
+        self.page.keyboard.press("2")
+        self.sees(self.page.get_by_text("Salt Tide does not answer"))
+        self.page.keyboard.press("r")
+        self.sees(self.page.locator("button.task").first)
+        self.server.start()
+        self.page.keyboard.press("2")
+        self.sees(self.page.get_by_role("heading", name="Eelgrass"))
+
+    def test_a_system_that_does_not_exist(self) -> None:
+        self.page.goto(f"{self.server.url}/systems/77/sheet")
+        self.sees(self.page.get_by_text("there is no system 77"))
+
+    def test_work_that_was_abandoned_keeps_its_reason(self) -> None:
+        self.open("/systems/1/change", "Water change, Beacon")
+        self.button("Start at the tank").click()
+        self.sees(self.page.get_by_role("heading", name="Look first"))
+        self.button("abandon").click()
+        dialog = self.page.get_by_role("dialog")
+        dialog.get_by_role("button", name="Abandon it").click()
+        self.sees(self.page.get_by_text("say why, in a few words"))
+        self.page.get_by_label("Why").fill("the phone rang")
+        self.page.keyboard.press("Enter")
+        self.sees(self.page.get_by_role("heading", name="Abandoned"))
+        self.sees(self.page.get_by_text("the phone rang"))
+
+    def test_the_night_theme_is_remembered(self) -> None:
+        self.open("/", "Harbour")
+        self.button("night").click()
+        self.sees(self.button("day"))
+        self.page.reload()
+        self.sees(self.button("day"))
+        ground = self.page.evaluate("getComputedStyle(document.querySelector('.v-application')).backgroundColor")
+        self.assertEqual(ground, "rgb(14, 34, 48)")
+
+    def test_fonts_come_with_the_app(self) -> None:
+        self.open("/systems/1/sheet", "Beacon")
+        self.assertTrue(self.page.evaluate("document.fonts.ready.then(() => document.fonts.check('16px \"Source Sans 3 Variable\"'))"))
+        fonts = [url for url in self.requests if "woff2" in url]
+        self.assertTrue(fonts)
+        self.assertTrue(all(url.startswith(self.server.url) for url in fonts))
+
+
+class Sheet(WebTest):
+    def test_dragging_moves_the_time_of_all_strips(self) -> None:
+        self.open("/systems/1/sheet", "Beacon")
+        now = self.page.locator("svg.axis line.now")
+        before = float(now.get_attribute("x1"))
+        box = self.page.locator("figure svg").first.bounding_box()
+        self.page.mouse.move(box["x"] + 500, box["y"] + 60)
+        self.page.mouse.down()
+        self.page.mouse.move(box["x"] + 620, box["y"] + 60, steps=6)
+        self.page.mouse.up()
+        after = float(now.get_attribute("x1"))
+        self.assertAlmostEqual(after - before, 120, delta=8)
+        for line in self.page.locator("figure line.now").all():
+            self.assertAlmostEqual(float(line.get_attribute("x1")), after, delta=0.01)
+
+    def test_the_plan_shows_on_the_lane_and_in_the_strips(self) -> None:
+        self.open("/systems/1/change", "Water change, Beacon")
+        self.button("Put on the rota").click()
+        self.sees(self.page.get_by_role("heading", name="Thu 26 Nov: Change 40.1 L"))
+        expect(self.page.locator("g.planned rect")).to_have_count(2)
+        self.sees(self.page.get_by_role("complementary", name="Next").get_by_text("mix 1.54 kg Kittiwake Standard"))
