@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 import re
+import subprocess
 import unittest
 from pathlib import Path
 
@@ -113,3 +114,16 @@ class Locks(unittest.TestCase):
         for picture in (ROOT / "docs" / "screenshots").glob("*.png"):
             with self.subTest(picture=picture.name):
                 self.assertIn(f"docs/screenshots/{picture.name}", readme)
+
+
+class SecondStart(unittest.TestCase):
+    def test_nothing_is_rebuilt_that_has_not_changed(self):
+        for target in (".venv/run.stamp", "web/dist/build.stamp"):
+            with self.subTest(target=target):
+                said = subprocess.run(["make", "--question", target], cwd=ROOT, capture_output=True, check=False)
+                self.assertEqual(said.returncode, 0)
+
+    def test_the_readmes_two_commands_exist(self):
+        makefile = (ROOT / "Makefile").read_text("utf-8")
+        for target in ("demo", "test", "check", "bench", "serve"):
+            self.assertRegex(makefile, rf"(?m)^{target}:")

@@ -3,6 +3,7 @@
 import shutil
 import sqlite3
 import tempfile
+import threading
 import unittest
 from datetime import UTC, datetime
 from pathlib import Path
@@ -105,3 +106,40 @@ class Migrations(StoreTest):
         with self.assertRaisesRegex(DataError, "newer than this program"):
             Database(self.path)
         self.assertEqual(self.path.read_bytes(), before)
+
+
+class Together(StoreTest):
+    """Several threads, each with its own connection, on one file."""
+
+    def test_two_writers_wait_for_each_other_and_both_are_kept(self):
+        faults = []
+
+        def write(number: int) -> None:
+            try:
+                for turn in range(15):
+                    self.record(Care(AT, "siphon", turn), command=f"writer-{number}-{turn}")
+            except sqlite3.Error as error:
+                faults.append(error)
+
+        threads = [threading.Thread(target=write, args=(number,)) for number in range(4)]
+        for thread in threads:
+            thread.start()
+        for thread in threads:
+            thread.join()
+        self.assertEqual(faults, [])
+        self.assertEqual(len(self.book().care), 60)
+
+    def test_a_reader_sees_only_what_is_committed(self):
+        seen = []
+        with self.database.write() as connection:
+            store.record(connection, self.system_id, [Care(AT, "siphon", 1)], "c1", AT)
+            reader = threading.Thread(target=lambda: seen.append(len(self.book().care)))
+            reader.start()
+            reader.join()
+        self.assertEqual(seen, [0])
+        self.assertEqual(len(self.book().care), 1)
+
+    def test_every_commit_reaches_the_disk_before_it_is_confirmed(self):
+        pragmas = {name: self.database.connection.execute(f"PRAGMA {name}").fetchone()[0]
+                   for name in ("journal_mode", "synchronous", "foreign_keys")}  # fmt: skip
+        self.assertEqual(pragmas, {"journal_mode": "wal", "synchronous": 2, "foreign_keys": 1})

@@ -235,3 +235,36 @@ class FirstStart(WebTest):
         self.button("Put it on the shelf").click()
         self.sees(self.page.get_by_role("heading", name="What it takes"))
         self.sees(self.page.get_by_text("8.4 L · 10 %"))
+
+
+class AccessibleDetails(WebTest):
+    """What opens on top of a place."""
+
+    def test_keys_skip_and_task_dialogs(self) -> None:
+        self.open("/rota", "Rota")
+        self.page.keyboard.press("?")
+        self.sees(self.page.get_by_role("dialog"))
+        self.assert_accessible()
+        self.page.keyboard.press("Escape")
+        self.page.get_by_role("button", name="Beacon: Empty the skimmer cup").first.click()
+        self.sees(self.page.get_by_text("every 4 days, last on"))
+        self.assert_accessible()
+        self.button("Skip").click()
+        self.sees(self.page.get_by_label("Why"))
+        self.assert_accessible()
+
+    def test_workings_errors_and_the_record(self) -> None:
+        self.open("/systems/1/change", "Water change, Beacon")
+        self.page.get_by_role("button", name="show the working", exact=True).click()
+        self.sees(self.page.get_by_text("sea salt per gram of product").first)
+        self.assert_accessible()
+        self.open("/systems/1/bench", "Bench, Beacon")
+        self.page.locator("#value-salinity").fill("350")
+        self.page.locator("#value-calcium").fill("700")
+        self.sees(self.page.get_by_text("700 mg/L is unusual"))
+        self.assert_accessible()
+        self.open("/systems/1/sheet", "Beacon")
+        self.page.get_by_text("Record", exact=True).click()
+        self.button("as a table").click()
+        self.sees(self.page.get_by_role("cell", name="titration kit T1").first)
+        self.assert_accessible()

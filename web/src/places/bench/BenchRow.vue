@@ -152,6 +152,7 @@ option {
 }
 .tool {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 4px;
 }
 .last {

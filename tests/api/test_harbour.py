@@ -1,0 +1,75 @@
+"""Harbour and the rota across systems: what is due, how long it takes, what waits."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+from typing import Any
+
+from tests.api.base import BEACON, SKIFF, SLIPWAY, ApiTest, session
+
+
+class Harbour(ApiTest):
+    def glance(self, system: int) -> Any:
+        return next(one for one in self.get("/harbour")["systems"] if one["id"] == system)
+
+    def later(self, **span: float) -> None:
+        """Let the pinned clock stand later."""
+        self.app.state.clock._at += timedelta(**span)
+
+    def test_the_local_time_and_date_are_the_keepers(self):
+        harbour = self.get("/harbour")
+        self.assertEqual((harbour["now"], harbour["today"]), ("2026-11-24T18:40:00+01:00", "2026-11-24"))
+        self.later(hours=5, minutes=30)  # half past midnight in Copenhagen, still the 24th in UTC
+        self.assertEqual(self.get("/harbour")["today"], "2026-11-25")
+
+    def test_staff_marks_are_the_next_of_each_task_by_days_ahead(self):
+        marks = {mark["task"]: mark["days"] for mark in self.glance(BEACON)["marks"]}
+        self.assertEqual(marks, {"skimmer_cup": 3, "water_change": 4, "siphon": 4, "scrape_front": 6})
+
+    def test_what_is_not_done_becomes_late_and_adds_to_today(self):
+        self.later(days=5)
+        glance = self.glance(BEACON)
+        late = {mark["task"]: mark["late_days"] for mark in glance["marks"]}
+        self.assertEqual((late["skimmer_cup"], late["water_change"], late["scrape_front"]), (2, 1, 0))
+        # Skimmer cup 5, water change 50 and siphon 12 minutes stand on today.
+        self.assertEqual(glance["minutes_today"], 67)
+        total = sum(one["minutes_today"] for one in self.get("/harbour")["systems"])
+        self.assertEqual(self.get("/harbour")["minutes_today"], total)
+
+    def test_the_rota_and_harbour_agree_on_the_minutes(self):
+        self.later(days=4)
+        rota, harbour = self.get("/rota"), self.get("/harbour")
+        self.assertEqual(rota["days"][0]["minutes"], harbour["minutes_today"])
+        for lane in rota["lanes"]:
+            today = sum(task["minutes"] for task in lane["tasks"] if task["day"] == rota["days"][0]["day"])
+            self.assertEqual(today, self.glance(lane["system_id"])["minutes_today"])
+
+    def test_old_readings_no_longer_say_what_the_water_is(self):
+        self.later(days=91)
+        glance = self.glance(BEACON)
+        self.assertEqual((glance["standing"], glance["parameters"]), ("test first", []))
+        self.assertEqual(self.get(f"/systems/{BEACON}/change")["missing"], ["Salinity", "Alkalinity"])
+
+    def test_standing_follows_the_water(self):
+        self.assertEqual(self.glance(SKIFF)["standing"], "act today")
+        self.assertTrue(self.glance(SKIFF)["act"])
+        self.post(f"/systems/{SKIFF}/bench", session(salinity="34.5", nitrate="30"))
+        self.assertEqual(self.glance(SKIFF)["standing"], "act this week")
+        self.assertIn("Nitrate 30.0 mg/L is 10.0 mg/L above the band", self.glance(SKIFF)["reason"])
+        self.assertEqual(self.glance(SLIPWAY)["standing"], "breaking in, wait")
+
+    def test_the_rota_can_be_asked_for_more_weeks_within_bounds(self):
+        self.assertEqual(len(self.get("/rota?days=28")["days"]), 28)
+        for days in (0, 61, "many"):
+            with self.subTest(days=days):
+                self.assertEqual(self.api.get(f"/api/rota?days={days}").status_code, 422)
+
+    def test_every_task_says_why_and_with_what(self):
+        for lane in self.get("/rota")["lanes"]:
+            for task in lane["tasks"]:
+                with self.subTest(lane=lane["name"], task=task["task"]):
+                    self.assertTrue(task["why"])
+                    self.assertLessEqual(task["earliest"], task["due"])
+                    self.assertLessEqual(task["due"], task["latest"])
+        acrylic = next(task for task in self.get("/rota")["lanes"][1]["tasks"] if task["task"] == "scrape_front")
+        self.assertIn("acrylic-safe", acrylic["tool"])
