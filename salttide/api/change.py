@@ -160,7 +160,7 @@ def put_on_rota(system_id: Id, body: PlanBody, ctx: In, key: Key) -> Recorded:
 
     def act(connection: sqlite3.Connection) -> dict[str, Any]:
         if body.replace:
-            change_store.withdraw_open(connection, system_id)
+            change_store.withdraw_open(connection, system_id, key)
         for number, step in enumerate(plan.steps, 1):
             siphon = body.siphon and number == 1
             job = _job(ctx, system, body, plan, step, shelf.salt(connection, body.salt_id), siphon)

@@ -8,11 +8,12 @@ from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
 
 from salttide.core.catalogue import tasks
-from salttide.core.errors import DomainError
+from salttide.core.errors import DomainError, NotFoundError
 from salttide.core.ledger import Reading
 from salttide.core.parameters import Parameter
 from salttide.core.units import parse_measurement, show, unit_of
 from salttide.core.words import moment_words
+from salttide.store import change as change_store
 from salttide.store import ledger as ledger_store
 from salttide.store.database import to_moment
 
@@ -85,10 +86,13 @@ _WORDS = {"reading": _reading, "change": _change, "dose": _dose, "care": _care}
 
 @router.post("/record/{command}/void")
 def take_back(command: str, ctx: In, key: Key) -> Recorded:
-    """Take back everything one command recorded. The entries stay in the ledger, superseded."""
+    """Take back all that one command did: its entries, which stay in the ledger, and the steps it planned."""
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         count = ledger_store.void(connection, command, key, ctx.now)
+        count += change_store.take_back_plan(connection, command, key)
+        if not count:
+            raise NotFoundError("nothing is left to take back: it was taken back already, or never recorded")
         return {"command": key, "words": f"{count} taken back"}
 
     return Recorded(**ctx.command(key, act))

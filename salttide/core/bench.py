@@ -9,7 +9,7 @@ from datetime import datetime, tzinfo
 from .errors import InputError
 from .judge import Verdict, doubts, judge
 from .ledger import Ledger, Reading
-from .parameters import FACTS, Parameter
+from .parameters import FACTS, Parameter, spoken
 from .system import System
 from .units import UnitChoice, parse_measurement, unit_named
 
@@ -97,7 +97,7 @@ def _instrument(row: Row, instruments: Sequence[Instrument]) -> Instrument:
         if instrument.name == row.instrument:
             return instrument
     names = ", ".join(instrument.name for instrument in able)
-    raise InputError(f"“{row.instrument}” does not measure {row.parameter.value}", accepted=names)
+    raise InputError(f"“{row.instrument}” does not measure {spoken(row.parameter)}", accepted=names)
 
 
 def _gravity_slip(row: Row, value: float) -> str:

@@ -10,7 +10,7 @@ from .change_step import MATCH_ALKALINITY_MEQ_L, MATCH_SALINITY, PLUME_SALINITY,
 from .job import Job
 from .ledger import dilute
 from .mix import salt_to_strengthen, water_to_weaken
-from .parameters import FACTS, Parameter
+from .parameters import Parameter, spoken
 from .units import show, show_number
 
 MATCH_TEMPERATURE_C = 0.5
@@ -41,7 +41,7 @@ def match_gate(job: Job, measured: Mapping[Parameter, float]) -> tuple[GateLine,
 
 
 def _line(job: Job, parameter: Parameter, value: float | None) -> GateLine:
-    name = FACTS[parameter].name.lower()
+    name = spoken(parameter)
     if value is None:
         return GateLine(parameter, False, f"{name} not measured yet", f"measure the batch's {name}")
     check = {

@@ -9,7 +9,7 @@ from enum import StrEnum
 
 from .judge import Position, Verdict
 from .ledger import Ledger
-from .parameters import FACTS, Parameter
+from .parameters import FACTS, Parameter, spoken
 from .rota import WATER_CHANGE, Occurrence
 from .system import Stage, System
 from .words import counted, day_words, listed, moment_words
@@ -84,7 +84,7 @@ def _corrections(system: System, verdicts: Sequence[Verdict]) -> list[NextItem]:
     out = [verdict for verdict in verdicts if verdict.position.out and verdict.parameter in CORRECTED_BY_CHANGE]
     if not out:
         return []
-    names = listed([FACTS[verdict.parameter].name.lower() for verdict in out])
+    names = listed([spoken(verdict.parameter) for verdict in out])
     reason = " ".join(_named(verdict) for verdict in out)
     return [NextItem(Way.PLAN_CHANGE, f"Plan a water change for {names}", reason, 2, True)]
 
@@ -125,8 +125,7 @@ def _tests(system: System, ledger: Ledger, now: datetime, zone: tzinfo) -> list[
             oldest = min(oldest, last.at) if oldest else last.at
     if not overdue:
         return []
-    names = listed([FACTS[parameter].name if parameter == Parameter.PH else FACTS[parameter].name.lower()
-                    for parameter in overdue])  # fmt: skip
+    names = listed([spoken(parameter) for parameter in overdue])
     since = f"The oldest result is from {moment_words(oldest, zone)}." if oldest else "Never measured so far."
     return [NextItem(Way.TEST, f"Test {names}", since, 3.0 * len(overdue), False)]
 

@@ -79,3 +79,12 @@ FACTS: dict[Parameter, Facts] = {
     Parameter.AMMONIA: Facts("Ammonia", Span(0, 20), Span(0, 5), 0.1, routine=False),
     Parameter.NITRITE: Facts("Nitrite", Span(0, 100), Span(0, 20), 0.1, routine=False),
 }
+
+
+def spoken(parameter: Parameter) -> str:
+    """A parameter's name inside a sentence: "salinity", but "pH".
+
+    >>> spoken(Parameter.PH), spoken(Parameter.SALINITY)
+    ('pH', 'salinity')
+    """
+    return FACTS[parameter].name if parameter == Parameter.PH else FACTS[parameter].name.lower()

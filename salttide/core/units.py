@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from functools import partial
 
 from .errors import DomainError, NumberError, UnitError
-from .parameters import FACTS, Parameter
+from .parameters import FACTS, Parameter, spoken
 from .seawater import GravityReference, salinity_from_specific_gravity, specific_gravity
 
 CAO_G_MOL = 56.077
@@ -107,8 +107,7 @@ def unit_named(parameter: Parameter, key: str) -> Unit:
             return unit
     labels = ", ".join(unit.label for unit in UNITS[parameter] if unit.label)
     accepted = labels or "a number without a unit"
-    name = FACTS[parameter].name
-    raise UnitError(f"“{key}” is not a unit of {name.lower()}: {accepted}", accepted=accepted)
+    raise UnitError(f"“{key}” is not a unit of {spoken(parameter)}: {accepted}", accepted=accepted)
 
 
 _TYPED = re.compile(r"^\s*([+-]?[0-9][0-9.,'\s]*|[+-]?[.,][0-9]+)\s*([^\d\s.,][^\n]*)?$")

@@ -80,7 +80,8 @@ def add_step(
 def open_steps(connection: sqlite3.Connection, system_id: int) -> list[StoredStep]:
     """Steps that are neither done nor withdrawn, by day."""
     rows = connection.execute(
-        "SELECT * FROM plan_step WHERE system_id = ? AND withdrawn = 0 AND done_command IS NULL ORDER BY day, id",
+        "SELECT * FROM plan_step WHERE system_id = ? AND withdrawn_by IS NULL AND done_command IS NULL"
+        " ORDER BY day, id",
         (system_id,),
     )
     return [_step(row) for row in rows]
@@ -88,7 +89,9 @@ def open_steps(connection: sqlite3.Connection, system_id: int) -> list[StoredSte
 
 def steps_of_plan(connection: sqlite3.Connection, plan: str) -> list[StoredStep]:
     """The steps of one plan that were not withdrawn, done or not."""
-    rows = connection.execute("SELECT * FROM plan_step WHERE plan = ? AND withdrawn = 0 ORDER BY day, id", (plan,))
+    rows = connection.execute(
+        "SELECT * FROM plan_step WHERE plan = ? AND withdrawn_by IS NULL ORDER BY day, id", (plan,)
+    )
     return [_step(row) for row in rows]
 
 
@@ -113,7 +116,7 @@ def open_step(connection: sqlite3.Connection, step_id: int) -> StoredStep:
 def _step(row: sqlite3.Row) -> StoredStep:
     return StoredStep(
         row["id"], row["system_id"], row["plan"], date.fromisoformat(row["day"]), row["kind"], row["name"],
-        row["minutes"], job_of(row["job"]), bool(row["withdrawn"]), row["done_command"],
+        row["minutes"], job_of(row["job"]), row["withdrawn_by"] is not None, row["done_command"],
     )  # fmt: skip
 
 
@@ -122,18 +125,24 @@ def move_step(connection: sqlite3.Connection, step_id: int, day: date) -> None:
     connection.execute("UPDATE plan_step SET day = ? WHERE id = ?", (day.isoformat(), step_id))
 
 
-def withdraw(connection: sqlite3.Connection, step_id: int, withdrawn: bool = True) -> None:
-    """Take a step off the rota, or put it back."""
-    connection.execute("UPDATE plan_step SET withdrawn = ? WHERE id = ?", (int(withdrawn), step_id))
-
-
-def withdraw_open(connection: sqlite3.Connection, system_id: int) -> int:
-    """Take every open step of a system off the rota, before a new plan takes their place."""
+def withdraw_open(connection: sqlite3.Connection, system_id: int, by: str) -> int:
+    """Take every open step of a system off the rota, for the plan of command `by`. Returns how many."""
     cursor = connection.execute(
-        "UPDATE plan_step SET withdrawn = 1 WHERE system_id = ? AND withdrawn = 0 AND done_command IS NULL",
-        (system_id,),
+        "UPDATE plan_step SET withdrawn_by = ? WHERE system_id = ? AND withdrawn_by IS NULL AND done_command IS NULL",
+        (by, system_id),
     )
     return cursor.rowcount
+
+
+def take_back_plan(connection: sqlite3.Connection, plan: str, by: str) -> int:
+    """Take the open steps of one plan off the rota, and put back those that it had replaced. Returns how many left."""
+    gone = connection.execute(
+        "UPDATE plan_step SET withdrawn_by = ? WHERE plan = ? AND withdrawn_by IS NULL AND done_command IS NULL",
+        (by, plan),
+    )
+    if gone.rowcount:
+        connection.execute("UPDATE plan_step SET withdrawn_by = NULL WHERE withdrawn_by = ?", (plan,))
+    return gone.rowcount
 
 
 def finish_step(connection: sqlite3.Connection, step_id: int, command: str) -> None:

@@ -131,10 +131,8 @@ def _columns(event: Event) -> tuple[str, tuple[object, ...]]:
 
 
 def void(connection: sqlite3.Connection, command: str, by: str, at: datetime) -> int:
-    """Take back all effective entries recorded under `command`. Returns how many. Raises NotFoundError if none."""
+    """Take back the effective entries recorded under `command`, and open again what it finished. Returns how many."""
     rows = connection.execute("SELECT id, system_id, at FROM effective WHERE command = ?", (command,)).fetchall()
-    if not rows:
-        raise NotFoundError("nothing is left to take back: it was taken back already, or never recorded")
     for row in rows:
         connection.execute(
             "INSERT INTO entry (system_id, kind, at, recorded_at, command, supersedes) VALUES (?, 'void', ?, ?, ?, ?)",

@@ -99,6 +99,18 @@ class OnTheRota(PlanTest):
         self.put()
         self.assertEqual(len([task for task in self.get("/rota")["lanes"][0]["tasks"] if task["step_id"]]), count)
 
+    def test_taking_the_plan_back_puts_back_what_it_replaced(self):
+        def steps() -> list[int]:
+            return [task["step_id"] for task in self.get("/rota")["lanes"][0]["tasks"] if task["step_id"]]
+
+        self.put()
+        before = steps()
+        kept = self.post(f"/systems/{BEACON}/change/plans", {**self.wish(fraction_percent=10), "replace": True})
+        self.assertNotEqual(steps(), before)
+        self.post(f"/record/{kept['command']}/void", None)
+        self.assertEqual(steps(), before)
+        self.assertEqual(self.send(f"/record/{kept['command']}/void", None).status_code, 404)
+
     def test_moved_and_skipped_with_a_reason(self):
         task = self.put()
         body = {"task": task["task"], "due": task["due"], "step_id": task["step_id"]}

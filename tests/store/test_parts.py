@@ -83,16 +83,18 @@ class Plans(PlanCase):
         self.assertEqual(step.job, job())
         self.assertIn("mix 1.48 kg Kittiwake Standard to 35.0 ppt", step.planned.note)
 
-    def test_moved_withdrawn_and_put_back(self):
-        step_id, connection = self.put(), self.database.connection
-        change_store.move_step(connection, step_id, date(2026, 11, 30))
-        self.assertEqual(change_store.step(connection, step_id).day, date(2026, 11, 30))
-        change_store.withdraw(connection, step_id)
-        self.assertEqual(change_store.open_steps(connection, self.system_id), [])
+    def test_a_plan_taken_back_puts_back_what_it_replaced(self):
+        first, connection = self.put("p1"), self.database.connection
+        change_store.move_step(connection, first, date(2026, 11, 30))
+        self.assertEqual(change_store.step(connection, first).day, date(2026, 11, 30))
+        self.assertEqual(change_store.withdraw_open(connection, self.system_id, by="p2"), 1)
+        second = self.put("p2")
         with self.assertRaises(ConflictError):
-            change_store.open_step(connection, step_id)
-        change_store.withdraw(connection, step_id, withdrawn=False)
-        self.assertEqual(change_store.open_step(connection, step_id).id, step_id)
+            change_store.open_step(connection, first)
+        self.assertEqual(change_store.take_back_plan(connection, "p2", by="undo"), 1)
+        self.assertEqual([step.id for step in change_store.open_steps(connection, self.system_id)], [first])
+        self.assertTrue(change_store.step(connection, second).withdrawn)
+        self.assertEqual(change_store.take_back_plan(connection, "p2", by="again"), 0)
 
     def test_done_by_a_command_and_open_again_when_that_is_taken_back(self):
         step_id = self.put()
@@ -109,7 +111,7 @@ class Plans(PlanCase):
         first, second = self.put(), self.put("p1", date(2026, 11, 30))
         connection = self.database.connection
         change_store.finish_step(connection, first, "c-done")
-        self.assertEqual(change_store.withdraw_open(connection, self.system_id), 1)
+        self.assertEqual(change_store.withdraw_open(connection, self.system_id, by="p2"), 1)
         self.assertTrue(change_store.step(connection, second).withdrawn)
         self.assertEqual([step.id for step in change_store.steps_of_plan(connection, "p1")], [first])
 

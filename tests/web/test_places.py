@@ -57,7 +57,7 @@ class Bench(WebTest):
             ("salinity", "350", "0 to 45 ppt is accepted"),
             ("alkalinity", "8,2", "with a decimal point"),
             ("calcium", "lots", "is not a number"),
-            ("ph", "8.1 kg", "is not a unit of ph"),
+            ("ph", "8.1 kg", "is not a unit of pH"),
         ):
             self.field(name).fill(text)
             self.sees(self.page.locator(f"#verdict-{name}").get_by_text(said).first)

@@ -154,10 +154,10 @@ CREATE TABLE plan_step (
   name TEXT NOT NULL,
   minutes REAL NOT NULL,
   job TEXT NOT NULL CHECK (json_valid(job)),
-  withdrawn INTEGER NOT NULL DEFAULT 0 CHECK (withdrawn IN (0, 1)),
+  withdrawn_by TEXT,
   done_command TEXT
 ) STRICT;
-CREATE INDEX plan_step_open ON plan_step (system_id, day) WHERE withdrawn = 0 AND done_command IS NULL;
+CREATE INDEX plan_step_open ON plan_step (system_id, day) WHERE withdrawn_by IS NULL AND done_command IS NULL;
 
 CREATE TABLE run (
   id INTEGER PRIMARY KEY,

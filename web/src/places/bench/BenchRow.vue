@@ -55,7 +55,7 @@ const verdictId = computed(() => `verdict-${props.row.parameter}`)
         {{ row.last.value.text }} <span class="unit">{{ row.last.value.unit }}</span>
         <span class="when">{{ row.last.day }}</span>
       </template>
-      <span v-else class="note">never measured</span>
+      <span v-else class="note">no recent reading</span>
     </span>
     <span :id="verdictId" class="verdict" role="cell" aria-live="polite">
       <template v-if="problem">

@@ -29,7 +29,7 @@ export function useChange(offer: Schemas['Offer'], first: Wish) {
   const step = computed(() => result.value?.steps[Math.min(number.value, result.value.steps.length - 1)])
   const wrong = (field: string) => (problem.value ?? refused.value)?.at(field)
 
-  async function put(): Promise<string | undefined> {
+  async function put(): Promise<Schemas['Recorded'] | undefined> {
     busy.value = true
     refused.value = undefined
     try {
@@ -38,7 +38,7 @@ export function useChange(offer: Schemas['Offer'], first: Wish) {
         api.POST('/api/systems/{system_id}/change/plans', { params: { ...params, header }, body }),
       )
       await refresh()
-      return kept.words
+      return kept
     } catch (fault) {
       if (!(fault instanceof ProblemError)) throw fault
       refused.value = fault
@@ -48,9 +48,9 @@ export function useChange(offer: Schemas['Offer'], first: Wish) {
     }
   }
   async function putOnRota() {
-    const words = await put()
-    if (!words) return
-    notices.say(words)
+    const kept = await put()
+    if (!kept) return
+    notices.recorded(kept)
     void router.push({ name: 'sheet', params: { system: offer.system_id } })
   }
   async function startNow() {
