@@ -117,7 +117,7 @@ class Change(WebTest):
         self.page.get_by_label("Size in percent", exact=True).fill("10")
         self.sees(self.page.get_by_text("33.4 L · 10 %"))
         self.page.get_by_role("button", name="salt, weighed").click()
-        self.sees(self.page.get_by_text("ρ · V · S_R / y"))
+        self.sees(self.page.get_by_text("mass balance: dissolved salt over yield"))
         self.page.get_by_label("Salt", exact=True).select_option(label="Gannet Ground")
         self.sees(self.page.get_by_text("grams per litre of fresh water to reach 35 ppt"))
 
@@ -213,6 +213,10 @@ class FirstStart(WebTest):
     def test_an_empty_house_leads_to_the_first_system_and_its_first_plan(self) -> None:
         self.open("/", "No system yet")
         self.assert_accessible()
+        expect(self.page.locator(".clock")).to_be_visible()
+        self.page.get_by_role("link", name="units").click()
+        expect(self.page.get_by_label("Time zone")).to_have_value("Europe/Copenhagen")
+        self.page.keyboard.press("h")
         self.page.get_by_role("link", name="Set up a system").click()
         self.page.get_by_label("Name").fill("Dinghy")
         for label, text in (("Inside length", "60"), ("Inside width", "40"), ("Water depth", "0")):

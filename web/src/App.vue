@@ -3,7 +3,7 @@ import { useQuery } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
-import { ProblemError, SILENT } from './api/client'
+import { api, ProblemError, SILENT } from './api/client'
 import { harbourQuery, useRefresh } from './api/queries'
 import { useCurrent } from './parts/current'
 import { useKeys } from './parts/keys'
@@ -31,6 +31,17 @@ watch(
   () => harbour.value?.systems,
   (systems) => {
     if (systems?.length && !systems.some((system) => system.id === current.id)) current.id = systems[0]!.id
+  },
+)
+
+/* A new house takes the device's time zone; the settings can change it. */
+const here = Intl.DateTimeFormat().resolvedOptions().timeZone
+watch(
+  () => harbour.value && !harbour.value.systems.length && harbour.value.zone === 'UTC' && here !== 'UTC',
+  async (fresh) => {
+    if (!fresh) return
+    await api.PUT('/api/keeper', { body: { zone: here, units: {} } })
+    await refresh()
   },
 )
 

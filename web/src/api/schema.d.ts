@@ -423,7 +423,7 @@ export interface paths {
         put?: never;
         /**
          * Take Back
-         * @description Take back everything one command recorded. The entries stay in the ledger, superseded.
+         * @description Take back all that one command did: its entries, which stay in the ledger, and the steps it planned.
          */
         post: operations["take_back_api_record__command__void_post"];
         delete?: never;
