@@ -10,7 +10,7 @@ from math import ceil
 
 from .additives import AlkalinitySource, dose_mass
 from .ledger import dilute
-from .mix import Batch, SaltMix, mix_batch
+from .mix import MIXING_C, Batch, SaltMix, mix_batch
 from .parameters import Parameter, Span
 from .seawater import SALINITY_MAX
 from .system import System
@@ -120,7 +120,7 @@ def change_step(system: System, state: Mapping[Parameter, float], wish: Wish, da
         working["batch_dose"] = (batch_dose,)
     if alkalinity is None and wish.alkalinity_meq_l is not None:
         remarks += (f"{wish.salt.name} names no alkalinity: measure the batch before it goes in.",)
-    temperature = system.bands[Parameter.TEMPERATURE].nearest(state.get(Parameter.TEMPERATURE, 25.0))
+    temperature = _temperature_to_reach(system, state)
     least = _least_temperature(system, state, fraction, temperature)
     tank_side = _tank_side(system, volume)
     working |= {
@@ -254,6 +254,14 @@ def _dosed(after: Mapping[Parameter, Span], rise: float, earlier: Working) -> tu
         C=Given(span.middle, "meq/L", "before the dose"), dA=Given(rise, "meq/L", "dose to the system")
     )
     return Span(span.low + rise, span.high + rise), (*earlier, step)
+
+
+def _temperature_to_reach(system: System, state: Mapping[Parameter, float]) -> float:
+    """The system's own temperature, or the nearest inside its band; where nothing is known, the mixing temperature."""
+    known, band = state.get(Parameter.TEMPERATURE), system.bands.get(Parameter.TEMPERATURE)
+    if known is None:
+        return band.middle if band else MIXING_C
+    return band.nearest(known) if band else known
 
 
 def _least_temperature(system: System, state: Mapping[Parameter, float], fraction: float, aim: float) -> Step:

@@ -137,6 +137,7 @@ class Standing(StrEnum):
     WATCH = "act this week"
     WAIT = "breaking in, wait"
     UNKNOWN = "test first"
+    NO_BANDS = "no bands set"
     WELL = "all in band"
 
     @property
@@ -160,6 +161,8 @@ def summary(system: System, verdicts: Sequence[Verdict], occurrences: Sequence[O
         return Summary(Standing.WAIT, "No water change until ammonia and nitrite are gone.")
     if not verdicts:
         return Summary(Standing.UNKNOWN, "Nothing has been measured yet.")
+    if all(verdict.position == Position.NO_BAND for verdict in verdicts):
+        return Summary(Standing.NO_BANDS, "Nothing says what is right for it: set target bands in Set-up.")
     urgent = [verdict for verdict in out if verdict.parameter in CORRECTED_BY_CHANGE]
     if urgent:
         return Summary(Standing.ACT, _named(urgent[0]))

@@ -63,6 +63,17 @@ class SetUp(ApiTest):
         self.assertEqual(answer.json()["volume"]["text"], "344.0")
         self.assertEqual(self.rows("SELECT count(*) FROM entry"), count)
 
+    def test_a_system_without_bands_can_still_be_judged_and_planned(self):
+        stored = self.get(f"/systems/{BEACON}")
+        body = {key: value for key, value in stored.items() if key not in ("id", "volume", "working")}
+        self.send(f"/systems/{BEACON}", {**body, "bands": {}}, method="PUT")
+        self.assertEqual(self.get("/harbour")["systems"][0]["standing"], "no bands set")
+        self.get(f"/systems/{BEACON}/sheet")
+        wish = self.get(f"/systems/{BEACON}/change")["wish"]
+        self.assertEqual((wish["salinity"], wish["alkalinity"]), (None, None))
+        plan = self.api.post(f"/api/systems/{BEACON}/change/preview", json=wish)
+        self.assertEqual(plan.status_code, 200, plan.text)
+
     def test_a_stored_system_comes_back_as_it_was_sent(self):
         stored = self.get(f"/systems/{EELGRASS}")
         body = {key: value for key, value in stored.items() if key not in ("id", "volume", "working")}

@@ -1,6 +1,7 @@
 """Planning a water change."""
 
 import unittest
+from dataclasses import replace
 from datetime import date
 from math import ceil
 
@@ -13,7 +14,7 @@ from salttide.core.change_step import Emergency, StepKind
 from salttide.core.errors import DomainError, PlanError, RuleError
 from salttide.core.parameters import Parameter
 from salttide.core.units import DKH_PER_MEQ_L
-from tests.core.cases import BEACON, EELGRASS, GANNET, SKIFF, SLIPWAY, TODAY, WATER, dkh, wish
+from tests.core.cases import BEACON, EELGRASS, GANNET, KITTIWAKE, SKIFF, SLIPWAY, TODAY, WATER, dkh, wish
 
 SALINITY, ALKALINITY = Parameter.SALINITY, Parameter.ALKALINITY
 
@@ -116,6 +117,30 @@ class Series(unittest.TestCase):
         plan = plan_change(SKIFF, water, wish(fraction=0.25, salt=GANNET, salinity=34.5, alkalinity_meq_l=dkh(7.2)))
         self.assertAlmostEqual(plan.steps[0].fraction, 0.5 / (10 * 34.5 / 35 - 7.0), places=6)
         self.assertIn("daily limit", plan.steps[0].remarks[0])
+
+
+class LittleKnown(unittest.TestCase):
+    """A keeper may clear a band, or not have measured everything: the plan says what it can."""
+
+    def test_without_bands_and_without_a_temperature(self):
+        bare = replace(BEACON, bands={})
+        step = plan_change(bare, {SALINITY: 35.0}, wish(salinity=35.0)).steps[0]
+        self.assertEqual(step.temperature_c, 25.0)
+        self.assertEqual(set(step.after), {SALINITY})
+
+    def test_the_temperature_to_reach_is_the_systems_own_kept_inside_its_band(self):
+        # Band 24.5 to 26.5: 25.4 stays, 23.0 is lifted to the band's edge, unknown is its middle.
+        for known, reach in ((25.4, 25.4), (23.0, 24.5), (28.0, 26.5), (None, 25.5)):
+            water = {SALINITY: 34.8} | ({Parameter.TEMPERATURE: known} if known else {})
+            with self.subTest(known=known):
+                self.assertEqual(plan_change(BEACON, water, wish(salinity=34.8)).steps[0].temperature_c, reach)
+
+    def test_a_salt_that_names_no_alkalinity_says_to_measure_the_batch(self):
+        silent = replace(KITTIWAKE, values={})
+        step = plan_change(BEACON, WATER, wish(salt=silent, salinity=34.8, alkalinity_meq_l=3.0)).steps[0]
+        self.assertIsNone(step.batch_alkalinity_meq_l)
+        self.assertIn("measure the batch", step.remarks[0])
+        self.assertNotIn(Parameter.CALCIUM, step.after)
 
 
 class Refusals(unittest.TestCase):

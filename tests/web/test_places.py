@@ -138,6 +138,21 @@ class Change(WebTest):
         self.page.get_by_label("Target salinity").fill("34.8")
         expect(self.button("Put on the rota")).to_be_enabled()
 
+    def test_a_plan_is_taken_back_and_one_that_is_replaced_is_named_first(self) -> None:
+        self.open("/systems/1/change", "Water change, Beacon")
+        self.button("Put on the rota").click()
+        self.sees(self.page.get_by_text("2 on the rota, Tue 24 Nov to Thu 26 Nov"))
+        expect(self.page.locator("g.planned rect")).to_have_count(2)
+        self.button("Undo").click()
+        self.sees(self.page.get_by_text("Taken back."))
+        expect(self.page.locator("g.planned rect")).to_have_count(0)
+        self.page.keyboard.press("c")
+        self.sees(self.page.get_by_role("heading", name="What it takes"))
+        self.button("Put on the rota").click()
+        self.sees(self.page.get_by_role("heading", name="Next"))
+        self.page.keyboard.press("c")
+        self.sees(self.page.get_by_text("in place of what is planned: Change 40.1 L, Tue 24 Nov"))
+
     def test_breaking_in_asks_which_danger(self) -> None:
         self.open("/systems/4/change", "Water change, Slipway")
         self.sees(self.page.get_by_text("is breaking in: no water change meanwhile").first)

@@ -31,7 +31,7 @@ onMounted(() => fields()[0]?.focus())
 </script>
 
 <template>
-  <div class="top">
+  <div class="page-head">
     <h1>Bench, {{ bench.name }}</h1>
     <span class="soft"
       >{{ clockWords(bench.now) }} · salinity before the ions · Enter goes to the next row</span
@@ -74,13 +74,6 @@ onMounted(() => fields()[0]?.focus())
 </template>
 
 <style scoped>
-.top {
-  display: flex;
-  align-items: baseline;
-  gap: 14px;
-  flex-wrap: wrap;
-  margin-bottom: 12px;
-}
 .heads {
   display: grid;
   grid-template-columns: 116px minmax(190px, 230px) 128px minmax(0, 1fr) 190px;

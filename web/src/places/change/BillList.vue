@@ -9,7 +9,7 @@ const all = ref(false)
 </script>
 
 <template>
-  <div class="head">
+  <div class="part-head">
     <h2>What it takes</h2>
     <button class="plain-link" type="button" :aria-pressed="all" @click="all = !all">
       {{ all ? 'hide the working' : 'show the working' }}
@@ -36,12 +36,6 @@ const all = ref(false)
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  justify-content: space-between;
-  align-items: baseline;
-  padding-bottom: 6px;
-}
 .figure {
   display: grid;
   grid-template-columns: 116px 1fr;

@@ -18,7 +18,7 @@ const litres = computed(() => change.step.value?.figures.find((figure) => figure
 <template>
   <div class="plan">
     <section>
-      <div class="top">
+      <div class="part-head">
         <h1>Water change, {{ offer.name }}</h1>
         <span class="soft">{{ offer.volume.text }} {{ offer.volume.unit }} net</span>
       </div>
@@ -85,13 +85,6 @@ const litres = computed(() => change.step.value?.figures.find((figure) => figure
   display: grid;
   grid-template-columns: minmax(0, 1fr) 340px;
   gap: 22px;
-}
-.top {
-  display: flex;
-  justify-content: space-between;
-  align-items: baseline;
-  gap: 12px;
-  margin-bottom: 10px;
 }
 .problem {
   margin: 8px 0;

@@ -13,7 +13,7 @@ const { data, error, refetch } = useQuery(harbourQuery)
   <div class="page">
     <Waiting v-if="!data" :error="error" :retry="refetch" />
     <template v-else>
-      <div class="top">
+      <div class="page-head">
         <h1>Harbour</h1>
         <span class="soft">
           {{ dayWords(wall(data.now)) }}:
@@ -48,16 +48,6 @@ const { data, error, refetch } = useQuery(harbourQuery)
 </template>
 
 <style scoped>
-.top {
-  display: flex;
-  align-items: baseline;
-  gap: 16px;
-  margin-bottom: 14px;
-  flex-wrap: wrap;
-}
-.grow {
-  flex: 1;
-}
 .systems {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(290px, 1fr));

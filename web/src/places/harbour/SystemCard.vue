@@ -128,7 +128,4 @@ footer {
   gap: 8px;
   align-items: center;
 }
-.grow {
-  flex: 1;
-}
 </style>

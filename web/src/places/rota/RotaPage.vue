@@ -32,7 +32,7 @@ const busy = computed(() =>
   <div class="page">
     <Waiting v-if="!data" :error="error" :retry="refetch" />
     <template v-else>
-      <div class="top">
+      <div class="page-head">
         <h1>Rota</h1>
         <span class="soft">two weeks of care in all systems; open a task to do, move or skip it</span>
       </div>
@@ -98,13 +98,6 @@ const busy = computed(() =>
 </template>
 
 <style scoped>
-.top {
-  display: flex;
-  align-items: baseline;
-  gap: 14px;
-  margin-bottom: 12px;
-  flex-wrap: wrap;
-}
 .grid {
   width: 100%;
   border-collapse: collapse;

@@ -25,7 +25,7 @@ function act(item: Schemas['NextShown']) {
 
 <template>
   <aside aria-labelledby="next-title">
-    <div class="head">
+    <div class="part-head">
       <h2 id="next-title">Next</h2>
       <span class="soft">{{ sheet.minutes_today }} min today</span>
     </div>
@@ -63,12 +63,6 @@ function act(item: Schemas['NextShown']) {
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  justify-content: space-between;
-  align-items: baseline;
-  padding-bottom: 8px;
-}
 article {
   padding: 12px 14px;
   margin-bottom: 10px;
