@@ -55,6 +55,10 @@ class Killed(unittest.TestCase):
         threads = [threading.Thread(target=write, args=(number,)) for number in range(writers)]
         for thread in threads:
             thread.start()
+        for _ in range(1000):
+            if len(confirmed) >= writers:
+                break
+            sleep(0.01)
         sleep(wait)
         self.server.kill()
         for thread in threads:
@@ -62,7 +66,7 @@ class Killed(unittest.TestCase):
         return confirmed
 
     def test_in_the_middle_of_a_save(self) -> None:
-        for number, wait in enumerate((0.35, 0.6, 0.85)):
+        for number, wait in enumerate((0.05, 0.11, 0.23)):
             with self.subTest(round=number):
                 confirmed = self.save_until_killed(writers=3, wait=wait)
                 self.assertTrue(confirmed)
