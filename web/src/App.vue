@@ -2,19 +2,19 @@
 import { useQuery } from '@pinia/colada'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { useTheme } from 'vuetify'
-import { api, ProblemError, SILENT } from './api/client'
+import { ProblemError, SILENT } from './api/client'
 import { harbourQuery, useRefresh } from './api/queries'
 import { useCurrent } from './parts/current'
+import { useDeviceZone } from './parts/deviceZone'
 import { useKeys } from './parts/keys'
 import KeySheet from './parts/KeySheet.vue'
+import { useNight } from './parts/night'
 import { useNotices } from './parts/notices'
 import SystemRail from './parts/SystemRail.vue'
 import { clockWords } from './parts/wall'
 
 const route = useRoute()
 const router = useRouter()
-const theme = useTheme()
 const current = useCurrent()
 const notices = useNotices()
 const refresh = useRefresh()
@@ -34,26 +34,9 @@ watch(
   },
 )
 
-/* A new house takes the device's time zone; the settings can change it. */
-const here = Intl.DateTimeFormat().resolvedOptions().timeZone
-watch(
-  () => harbour.value && !harbour.value.systems.length && harbour.value.zone === 'UTC' && here !== 'UTC',
-  async (fresh) => {
-    if (!fresh) return
-    await api.PUT('/api/keeper', { body: { zone: here, units: {} } })
-    await refresh()
-  },
-)
+useDeviceZone(harbour)
 
-const night = ref(localStorage.getItem('salttide.night') === '1')
-watch(
-  night,
-  (on) => {
-    theme.change(on ? 'night' : 'paper')
-    localStorage.setItem('salttide.night', on ? '1' : '0')
-  },
-  { immediate: true },
-)
+const night = useNight()
 
 const places = computed(() => [
   { name: 'Harbour', key: 'h', to: { name: 'harbour' } },
