@@ -125,7 +125,9 @@ def _figures(ctx: Context, step: PlanStep) -> Iterable[Figure]:
         yield _figure(
             "least_temperature", aim, f"to reach before pouring ({least.text} {least.unit} is the least)", work
         )
-        yield _figure("buckets", plain(step.buckets, 0, "buckets"), "out, and as many in", work)
+        yield _figure(
+            "buckets", plain(step.buckets, 0, "bucket" if step.buckets == 1 else "buckets"), "out, and as many in", work
+        )
         yield _figure("mark", plain(step.mark_cm, 1, "cm"), "under the level with pumps off: the mark", work)
 
 

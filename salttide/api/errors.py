@@ -13,6 +13,8 @@ from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
 from salttide.core import errors
+from salttide.core.errors import InputError
+from salttide.core.units import parse_number
 
 STATUS: dict[type[errors.SaltTideError], int] = {
     errors.InputError: 422,
@@ -98,10 +100,24 @@ def _field(item: dict[str, Any]) -> FieldProblem:
         return FieldProblem(field="", message="the body is not JSON", accepted="a JSON object")
     message = str(item["msg"]).removeprefix("Value error, ")
     if item["type"].startswith(("float_", "int_")):
-        message = f"“{item.get('input')}” is not a number"
+        message = _number_words(item.get("input"))
+    elif item["type"].startswith("date_"):
+        message = "a date is wanted, such as 2026-11-24"
     elif item["type"] == "missing":
         message = "this is needed"
     return FieldProblem(field=".".join(path), message=message[:1].lower() + message[1:])
+
+
+def _number_words(typed: Any) -> str:
+    """What is wrong with something typed where a number belongs."""
+    if typed in (None, ""):
+        return "a number is wanted here"
+    if isinstance(typed, str):
+        try:
+            parse_number(typed)
+        except InputError as error:
+            return error.message
+    return f"“{typed}” is not a number of the kind that is wanted here"
 
 
 async def _http(request: Request, error: Exception) -> JSONResponse:

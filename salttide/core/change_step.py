@@ -121,6 +121,8 @@ def change_step(system: System, state: Mapping[Parameter, float], wish: Wish, da
     if alkalinity is None and wish.alkalinity_meq_l is not None:
         remarks += (f"{wish.salt.name} names no alkalinity: measure the batch before it goes in.",)
     temperature = _temperature_to_reach(system, state)
+    if Parameter.TEMPERATURE not in state:
+        remarks += ("The system's temperature was not measured: the middle of its band is taken. Measure it first.",)
     least = _least_temperature(system, state, fraction, temperature)
     tank_side = _tank_side(system, volume)
     working |= {

@@ -61,6 +61,15 @@ class Plan(PlanTest):
                 self.assertIn(answer.status_code, (404, 422), answer.text)
                 self.assertEqual(answer.json()["fields"][0]["field"], field)
 
+    def test_an_empty_day_and_an_empty_size_say_what_is_wanted(self):
+        for field, said in (
+            ("start", "a date is wanted, such as 2026-11-24"),
+            ("fraction_percent", "a number is wanted"),
+        ):
+            answer = self.api.post(f"/api/systems/{BEACON}/change/preview", json={**self.wish(), field: ""})
+            with self.subTest(field=field):
+                self.assertIn(said, answer.json()["fields"][0]["message"])
+
     def test_breaking_in_asks_for_the_danger(self):
         wish = {**self.wish(), "siphon": False}
         answer = self.api.post(f"/api/systems/{SLIPWAY}/change/preview", json=wish)

@@ -126,6 +126,7 @@ class LittleKnown(unittest.TestCase):
         bare = replace(BEACON, bands={})
         step = plan_change(bare, {SALINITY: 35.0}, wish(salinity=35.0)).steps[0]
         self.assertEqual(step.temperature_c, 25.0)
+        self.assertIn("temperature was not measured", step.remarks[-1])
         self.assertEqual(set(step.after), {SALINITY})
 
     def test_the_temperature_to_reach_is_the_systems_own_kept_inside_its_band(self):

@@ -23,7 +23,9 @@ const litres = computed(() => change.step.value?.figures.find((figure) => figure
         <span class="soft">{{ offer.volume.text }} {{ offer.volume.unit }} net</span>
       </div>
       <WishSentence :offer="offer" :wish="wish" :wrong="change.wrong" />
-      <p v-if="problem" class="magenta problem" role="alert">{{ problem.message }}</p>
+      <p v-if="problem && !problem.problem.fields.length" class="magenta problem" role="alert">
+        {{ problem.message }}
+      </p>
       <SizeTube v-model="wish.fraction_percent" :largest="offer.largest_percent" :litres="litres" />
       <template v-if="change.result.value && change.step.value">
         <p class="summary">{{ change.result.value.summary }}</p>

@@ -8,7 +8,11 @@ const TOP = 50
 const share = (percent: number) => `${Math.min(100, Math.max(0, (percent / TOP) * 100))}%`
 const size = computed(() => (Number.isFinite(props.modelValue) ? props.modelValue : 0))
 const words = computed(() =>
-  props.litres ? `${props.litres.text} ${props.litres.unit} · ${size.value} %` : `${size.value} %`,
+  !size.value
+    ? ''
+    : props.litres
+      ? `${props.litres.text} ${props.litres.unit} · ${size.value} %`
+      : `${size.value} %`,
 )
 </script>
 
