@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 
 from salttide.core.bench import Examined, Row, accept, examine, usual_instruments
 from salttide.core.ledger import Ledger
-from salttide.core.parameters import FACTS, Parameter
+from salttide.core.parameters import FACTS, Parameter, Tested
 from salttide.core.system import Stage, System
 from salttide.core.units import UNITS, unit_of
 from salttide.core.words import counted, moment_words
@@ -125,7 +125,7 @@ def bench(system_id: Id, ctx: In) -> Bench:
 
 def _parameters(system: System) -> list[Parameter]:
     breaking_in = system.stage == Stage.BREAKING_IN
-    return [parameter for parameter in Parameter if FACTS[parameter].routine or breaking_in]
+    return [p for p in Parameter if FACTS[p].routine or (breaking_in and FACTS[p].tested == Tested.BREAKING_IN)]
 
 
 def _last(ctx: Context, ledger: Ledger, parameter: Parameter) -> LastReading | None:

@@ -97,7 +97,7 @@ def offer(system_id: Id, ctx: In) -> Offer:
         today=ctx.today.isoformat(),
         largest_percent=system.schools.largest_fraction * 100,
         salts=[SaltChoice(id=salt.id, name=salt.name, remark=f"{salt.strength_g_l:g} g/L") for salt in salts],
-        sources=[Choice(key=key, name=compound.name) for key, compound in COMPOUNDS.items()],
+        sources=[Choice(key=key, name=COMPOUNDS[key].name) for key in AlkalinitySource],
         emergencies=[Choice(key=key, name=name) for key, name in EMERGENCY_WORDS.items()],
         needs_emergency=system.stage == "breaking_in",
         can_siphon=_siphons(system),

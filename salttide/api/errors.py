@@ -14,7 +14,7 @@ from starlette.exceptions import HTTPException
 
 from salttide.core import errors
 from salttide.core.errors import InputError
-from salttide.core.units import parse_number
+from salttide.core.typed import parse_number
 
 STATUS: dict[type[errors.SaltTideError], int] = {
     errors.InputError: 422,

@@ -14,6 +14,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from salttide.core import units
 from salttide.core.judge import Verdict
 from salttide.core.parameters import FACTS, Parameter, Span
+from salttide.core.typed import show_number, significant
 from salttide.core.units import UnitChoice
 from salttide.core.working import Given, Step
 
@@ -95,12 +96,12 @@ def shown(parameter: Parameter, value: float, choice: UnitChoice) -> Shown:
     """A canonical value in the keeper's unit."""
     unit = units.unit_of(parameter, choice)
     converted = unit.from_canonical(value)
-    return Shown(value=converted, text=units.show_number(converted, unit.decimals), unit=unit.label)
+    return Shown(value=converted, text=show_number(converted, unit.decimals), unit=unit.label)
 
 
 def plain(value: float, decimals: int, unit: str) -> Shown:
     """A value that has only one unit."""
-    return Shown(value=value, text=units.show_number(value, decimals), unit=unit)
+    return Shown(value=value, text=show_number(value, decimals), unit=unit)
 
 
 def band_shown(parameter: Parameter, band: Span | None, choice: UnitChoice) -> BandShown | None:
@@ -144,12 +145,3 @@ def working_shown(steps: Iterable[Step]) -> list[WorkingStep]:
 
 def _input(symbol: str, given: Given) -> WorkingInput:
     return WorkingInput(symbol=symbol, value=significant(given.value), unit=given.unit, note=given.note)
-
-
-def significant(value: float) -> str:
-    """Five significant digits, without an exponent for everyday sizes.
-
-    >>> significant(1669.5049), significant(0.0028), significant(-0.5)
-    ('1669.5', '0.0028', '−0.5')
-    """
-    return f"{value:.5g}".replace("-", "−")

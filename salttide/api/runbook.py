@@ -26,7 +26,8 @@ from salttide.core.runbook import (
     outcome,
     progress,
 )
-from salttide.core.units import parse_measurement, parse_number, show, show_number, unit_of
+from salttide.core.typed import parse_number, show_number
+from salttide.core.units import parse_measurement, show, unit_of
 from salttide.core.words import day_words
 from salttide.store import change as change_store
 from salttide.store import ledger as ledger_store

@@ -16,7 +16,8 @@ from salttide.core.next_up import CORRECTED_BY_CHANGE, NextItem
 from salttide.core.outlook import Outlook
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.rota import WATER_CHANGE
-from salttide.core.units import show_difference, show_number, unit_of
+from salttide.core.typed import show_number
+from salttide.core.units import show_difference, unit_of
 from salttide.core.words import day_words, moment_words
 from salttide.store import change as change_store
 from salttide.store import ledger as ledger_store

@@ -6,7 +6,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from salttide.core.errors import InputError
-from salttide.core.mix import SaltMix, StrengthBasis, product_yield
+from salttide.core.mix import SaltMix, StrengthBasis, sea_salt_share
 from salttide.core.parameters import Parameter, Span
 from salttide.core.units import to_canonical, unit_of
 from salttide.store import shelf
@@ -47,7 +47,7 @@ def add_salt(body: SaltBody, ctx: In, key: Key) -> SaltAnswer:
         raise InputError("name the salt as its bucket does", field="name")
     values = {parameter: _label(ctx, parameter, label) for parameter, label in body.values.items()}
     item = SaltMix(0, body.name.strip(), body.strength_g_l, body.basis, values)
-    product_yield(item)
+    sea_salt_share(item.strength_g_l, item.basis)
     if any(salt.name.casefold() == item.name.casefold() for salt in shelf.salts(ctx.connection)):
         raise InputError("this salt is on the shelf already", field="name", accepted="another name")
     return SaltAnswer(id=ctx.command(key, lambda connection: shelf.add_salt(connection, item)), name=item.name)

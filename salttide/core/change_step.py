@@ -8,14 +8,14 @@ from datetime import date
 from enum import StrEnum
 from math import ceil
 
-from .additives import AlkalinitySource, dose_mass
-from .ledger import dilute
+from .additives import COMPOUNDS, AlkalinitySource, dose_mass_g
+from .dilution import dilute
 from .mix import MIXING_C, Batch, SaltMix, mix_batch
 from .parameters import Parameter, Span
 from .seawater import SALINITY_MAX
 from .system import System
 from .units import DKH_PER_MEQ_L
-from .working import Formula, Given, Step, Working
+from .working import Formula, Given, Result, Step, Working
 
 MATCH_SALINITY = 0.3
 MATCH_ALKALINITY_MEQ_L = 0.3 / DKH_PER_MEQ_L
@@ -115,9 +115,9 @@ def change_step(system: System, state: Mapping[Parameter, float], wish: Wish, da
     system_dose, rise = _system_dose(system, state, wish, after)
     if system_dose:
         after[Parameter.ALKALINITY], working["after_alkalinity"] = _dosed(after, rise, working["after_alkalinity"])
-        working["system_dose"] = (system_dose,)
+        working["system_dose"] = system_dose.working
     if batch_dose:
-        working["batch_dose"] = (batch_dose,)
+        working["batch_dose"] = batch_dose.working
     if alkalinity is None and wish.alkalinity_meq_l is not None:
         remarks += (f"{wish.salt.name} names no alkalinity: measure the batch before it goes in.",)
     temperature = _temperature_to_reach(system, state)
@@ -134,7 +134,7 @@ def change_step(system: System, state: Mapping[Parameter, float], wish: Wish, da
     working |= {"least_temperature": (least,), "mark": (tank_side[0],), "buckets": (tank_side[1],)}
     return PlanStep(
         StepKind.CHANGE, day, fraction, volume.value, batch, alkalinity,
-        batch_dose.value if batch_dose else 0.0, system_dose.value if system_dose else 0.0,
+        float(batch_dose or 0.0), float(system_dose or 0.0),
         temperature, least.value, int(tank_side[1].value), tank_side[0].value, dict(state), after, working, remarks,
     )  # fmt: skip
 
@@ -147,9 +147,9 @@ def dose_step(system: System, state: Mapping[Parameter, float], wish: Wish, day:
     working: dict[str, Working] = {}
     if dose:
         after[Parameter.ALKALINITY], working["after_alkalinity"] = _dosed(after, rise, ())
-        working["system_dose"] = (dose,)
+        working["system_dose"] = dose.working
     return PlanStep(
-        StepKind.DOSE, day, 0.0, 0.0, None, None, 0.0, dose.value if dose else 0.0,
+        StepKind.DOSE, day, 0.0, 0.0, None, None, 0.0, float(dose or 0.0),
         None, None, 0, 0.0, dict(state), after, working, (),
     )  # fmt: skip
 
@@ -197,7 +197,7 @@ def _fraction_within_limit(
 
 def _batch_alkalinity(
     system: System, state: Mapping[Parameter, float], wish: Wish, batch: Batch, fraction: float
-) -> tuple[float | None, Step | None]:
+) -> tuple[float | None, Result | None]:
     """What the batch's alkalinity is brought to, and the dose that does it; never above target by dosing."""
     span = batch.holds.get(Parameter.ALKALINITY)
     if span is None:
@@ -211,7 +211,11 @@ def _batch_alkalinity(
     within = abs(span.middle - now) * fraction <= limit
     if lacking <= 0 or (lacking <= TOO_LITTLE_MEQ_L and within):
         return span.middle, None
-    return aim, dose_mass(wish.source, lacking, batch.volume_l)
+    return aim, _dose_mass(wish.source, lacking, batch.volume_l)
+
+
+def _dose_mass(source: AlkalinitySource, rise_meq_l: float, volume_l: float) -> Result:
+    return dose_mass_g(COMPOUNDS[source].formula, Parameter.ALKALINITY, rise_meq_l, volume_l)
 
 
 def _incoming(batch: Batch, alkalinity: float | None, state: Mapping[Parameter, float]) -> dict[Parameter, Span]:
@@ -237,7 +241,7 @@ def _diluted(before: float, incoming: Span, fraction: float) -> tuple[Span, Work
 
 def _system_dose(
     system: System, state: Mapping[Parameter, float], wish: Wish, after: Mapping[Parameter, Span]
-) -> tuple[Step | None, float]:
+) -> tuple[Result | None, float]:
     """What is left of the day's allowance after the change, dosed to the system if it is worth it."""
     if wish.alkalinity_meq_l is None or Parameter.ALKALINITY not in after:
         return None, 0.0
@@ -247,7 +251,7 @@ def _system_dose(
     rise = min(wish.alkalinity_meq_l, now + system.limits.alkalinity_meq_l) - reached
     if rise <= TOO_LITTLE_MEQ_L:
         return None, 0.0
-    return dose_mass(wish.source, rise, system.volume_l), rise
+    return _dose_mass(wish.source, rise, system.volume_l), rise
 
 
 def _dosed(after: Mapping[Parameter, Span], rise: float, earlier: Working) -> tuple[Span, Working]:

@@ -4,6 +4,8 @@ SaltTideError
 ├── InputError          what was typed cannot be read, or is refused at its field
 │   ├── NumberError     not a number as this keeper writes numbers
 │   ├── UnitError       a unit that the quantity does not have
+│   ├── ScaleError      a value on one scale given where another is meant
+│   ├── AmbiguousError  can be read in more than one way; asked back, never guessed
 │   └── DomainError     a number outside what physics or the app allows
 ├── RuleError           readable and possible, but against a rule of the job
 │   ├── PlanError       no plan can be made from what is known
@@ -14,6 +16,10 @@ SaltTideError
 """
 
 from __future__ import annotations
+
+from math import inf
+from numbers import Real
+from typing import Any
 
 
 class SaltTideError(Exception):
@@ -49,13 +55,29 @@ class UnitError(InputError):
     code = "unit"
 
 
+class ScaleError(InputError):
+    """A value on one scale where another is meant: pH on the total scale in place of NBS."""
+
+    code = "scale"
+
+
+class AmbiguousError(InputError):
+    """It can be read in more than one way; `readings` are those, as they would be typed without doubt."""
+
+    code = "ambiguous"
+
+    def __init__(self, message: str, readings: tuple[str, ...], *, field: str = "") -> None:
+        super().__init__(message, field=field, accepted=" or ".join(readings))
+        self.readings = readings
+
+
 class DomainError(InputError):
     """A value outside its range; names the value, the unit and the range."""
 
     code = "domain"
 
     def __init__(self, name: str, value: float, unit: str, low: float, high: float, *, field: str = "") -> None:
-        accepted = f"{low:g} to {high:g} {unit}".rstrip()
+        accepted = f"{low:g} to {high:g} {unit}".rstrip() if high < inf else f"{low:g} {unit} or more"
         super().__init__(
             f"{name} of {value:g} {unit}".rstrip() + f" is not possible here: {accepted} is accepted",
             field=field,
@@ -105,11 +127,27 @@ class DataError(SaltTideError):
 
 
 def check_range(name: str, value: float, unit: str, low: float, high: float, *, field: str = "") -> float:
-    """Return `value` if low <= value <= high, else raise DomainError (also for NaN).
+    """Return `value` if low <= value <= high, else raise DomainError (also for NaN); NumberError if it is no number.
 
     >>> check_range("salinity", 35.0, "ppt", 0, 45)
     35.0
     """
+    given: object = value
+    if isinstance(given, bool) or not isinstance(given, Real):
+        accepted = f"{low:g} to {high:g} {unit}".rstrip()
+        raise NumberError(f"{name} must be a number, not {given!r}", field=field, accepted=accepted)
     if not low <= value <= high:
         raise DomainError(name, value, unit, low, high, field=field)
     return value
+
+
+def check_ranges(name: str, values: Any, unit: str, low: float, high: float) -> Any:
+    """The same for a number or for every number of an array; the first that is out is named."""
+    if isinstance(values, str) or not hasattr(values, "__len__"):
+        return check_range(name, values, unit, low, high)
+    import numpy as np
+
+    wrong = ~((values >= low) & (values <= high))
+    if wrong.any():
+        raise DomainError(name, float(np.asarray(values)[wrong].flat[0]), unit, low, high)
+    return values

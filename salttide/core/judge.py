@@ -10,7 +10,8 @@ from math import sqrt
 
 from .ledger import Reading
 from .parameters import FACTS, Parameter, Span
-from .units import UnitChoice, show, show_difference, show_number, unit_of
+from .typed import show_number
+from .units import UnitChoice, show, show_difference, unit_of
 from .words import moment_words
 
 REAL_SDS = 2.0

@@ -89,15 +89,6 @@ class Ledger:
         return sorted([*self.changes, *doses], key=lambda event: event.at)
 
 
-def dilute(value: float, incoming: float, fraction: float) -> float:
-    """Concentration after a change of `fraction` (0..1) with water of `incoming`: C = C0(1−f) + Cin·f.
-
-    >>> dilute(20.0, 0.0, 0.25)
-    15.0
-    """
-    return value * (1 - fraction) + incoming * fraction
-
-
 def apply(parameter: Parameter, value: float, event: Change | Dose, volume_l: float) -> float:
     """The value after `event` in a system of `volume_l`.
 

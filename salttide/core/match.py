@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from .additives import COMPOUNDS, dose_mass
+from .additives import COMPOUNDS, dose_mass_g
 from .change_step import MATCH_ALKALINITY_MEQ_L, MATCH_SALINITY, PLUME_SALINITY, PLUME_TEMPERATURE_C
+from .dilution import dilute
 from .job import Job
-from .ledger import dilute
-from .mix import salt_to_strengthen, water_to_weaken
+from .mix import salt_to_strengthen_g, water_to_weaken_l
 from .parameters import Parameter, spoken
-from .units import show, show_number
+from .typed import show_number
+from .units import show
 
 MATCH_TEMPERATURE_C = 0.5
 CLOSE_SHARE = 0.5
@@ -84,10 +85,10 @@ def _salinity(job: Job, value: float) -> GateLine:
     if moved and abs(value - now) <= reach:
         return GateLine(Parameter.SALINITY, True, words)
     if value < planned:
-        mass = salt_to_strengthen(job.salt, job.litres, value, planned).value
+        mass = salt_to_strengthen_g(job.litres, value, planned, job.salt.sea_salt)
         correction = f"add {mass:.0f} g {job.salt.name}, let it dissolve, measure again"
     else:
-        litres = water_to_weaken(job.litres, value, planned).value
+        litres = water_to_weaken_l(job.litres, value, planned)
         correction = f"take {litres:.1f} L out of the batch and fill up with fresh water"
     return GateLine(Parameter.SALINITY, False, words, correction)
 
@@ -105,7 +106,7 @@ def _alkalinity(job: Job, value: float) -> GateLine:
     if _moves_as_planned(job, now, planned, value, MATCH_ALKALINITY_MEQ_L, job.limits.alkalinity_meq_l):
         return GateLine(Parameter.ALKALINITY, True, words)
     if value < planned:
-        mass = dose_mass(job.source, planned - value, job.litres).value
+        mass = dose_mass_g(COMPOUNDS[job.source].formula, Parameter.ALKALINITY, planned - value, job.litres)
         correction = f"add {mass:.1f} g {COMPOUNDS[job.source].name}, dissolved first, measure again"
     else:
         correction = f"use at most {_most_litres(job, now, planned, value):.1f} L of it"

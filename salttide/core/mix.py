@@ -9,10 +9,12 @@ from enum import StrEnum
 from .errors import check_range
 from .parameters import Parameter, Span
 from .seawater import density_kg_l
-from .working import Formula, Given, Step, Working
+from .working import Formula, Given, Result, Step, Working
 
 MIXING_C = 25.0
 LABEL_SALINITY = 35.0
+LEAST_SALINITY = 5.0
+"""Below it no animal of the sea is kept; a smaller number is most likely a specific gravity."""
 
 
 class StrengthBasis(StrEnum):
@@ -32,6 +34,11 @@ class SaltMix:
     basis: StrengthBasis
     values: Mapping[Parameter, Span]
     values_from: str = "label"
+
+    @property
+    def sea_salt(self) -> float:
+        """Grams of sea salt in a gram of the product."""
+        return float(sea_salt_share(self.strength_g_l, self.basis, self.name))
 
 
 @dataclass(frozen=True)
@@ -59,50 +66,144 @@ YIELD_FRESH = Formula(
     "the label: grams per litre of fresh water to reach 35 ppt",
 )
 SALT_MASS = Formula("m", "salt mass", "ρ * V * S_R / y", "g", "mass balance: dissolved salt over yield")
+INTO_FRESH = Formula(
+    "m", "salt mass", "1000 * ρ_w * F * S_R / (1000 * y - S_R)", "g", "mass balance: m·y = (M_w + m)·S_R"
+)
 FRESH_WATER = Formula("F", "fresh water", "(ρ * V - m / 1000) / ρ_w", "L", "mass balance: water is what is not salt")
 
 
-def product_yield(salt: SaltMix) -> Working:
-    """Grams of sea salt (reference composition) that one gram of the product brings, from its label.
+def sea_salt_share(
+    strength_g_l: float, basis: StrengthBasis = StrengthBasis.FINISHED_WATER, name: str = "the product"
+) -> Result:
+    """Grams of sea salt (reference composition) that one gram of a product brings, from its label (20 to 60 g/L).
 
-    Below 1 where the product holds water, slightly above 1 for some labels. Strength 20 to 60 g/L.
+    The label counts on finished water, or on the fresh water the salt goes into, at 35 ppt. Below 1 where the product
+    holds water, slightly above 1 for some labels. Raises DomainError.
 
-    >>> salt = SaltMix(1, "example", 37.1, StrengthBasis.FINISHED_WATER, {})
-    >>> round(product_yield(salt)[-1].value, 3)
-    0.97
+    >>> round(sea_salt_share(37.1), 3), round(sea_salt_share(39.2, StrengthBasis.FRESH_WATER), 3)
+    (0.97, 0.93)
     """
-    check_range("salt strength", salt.strength_g_l, "g/L", 20, 60, field="strength_g_l")
+    check_range("salt strength", strength_g_l, "g/L", 20, 60, field="strength_g_l")
     label = {"S": Given(LABEL_SALINITY, "ppt", "the label's salinity"), "t": Given(MIXING_C, "°C")}
     share = SALT_SHARE.compute(S=label["S"])
-    strength = Given(salt.strength_g_l, "g/L", f"label of {salt.name}")
-    if salt.basis == StrengthBasis.FINISHED_WATER:
+    strength = Given(strength_g_l, "g/L", f"label of {name}")
+    if StrengthBasis(basis) == StrengthBasis.FINISHED_WATER:
         density = DENSITY.compute(**label)
-        return density, share, YIELD_FINISHED.compute(ρ=density.given(), S_R=share.given(), g=strength)
+        return YIELD_FINISHED.result(density, share, ρ=density.given(), S_R=share.given(), g=strength)
     water = _fresh_density()
-    return share, water, YIELD_FRESH.compute(S_R=share.given(), ρ_w=water.given(), g=strength)
+    return YIELD_FRESH.result(share, water, S_R=share.given(), ρ_w=water.given(), g=strength)
+
+
+def salt_mass_g(
+    volume_l: float,
+    salinity: float,
+    strength_g_l: float,
+    basis: StrengthBasis = StrengthBasis.FINISHED_WATER,
+    temperature_c: float = MIXING_C,
+) -> Result:
+    """Grams of salt for `volume_l` of finished water (0.1 to 10 000 L) at a salinity (5 to 42 ppt), by exact balance.
+
+    At 35 ppt and 25 °C exactly the label's grams per litre of finished water. `strength_g_l` 20 to 60 at 35 ppt, on
+    finished or on fresh water. Raises DomainError.
+
+    >>> round(salt_mass_g(45.0, 35.0, 37.1), 1), round(salt_mass_g(1.0, 35.0, 39.2, StrengthBasis.FRESH_WATER), 2)
+    (1669.5, 38.71)
+    """
+    return _mass(sea_salt_share(strength_g_l, basis), volume_l, salinity, temperature_c)
+
+
+def _mass(share: Result, volume_l: float, salinity: float, temperature_c: float = MIXING_C) -> Result:
+    check_range("batch volume", volume_l, "L", 0.1, 10_000, field="volume_l")
+    check_range("batch salinity", salinity, "ppt", LEAST_SALINITY, 42, field="salinity")
+    target = Given(salinity, "ppt", "batch salinity")
+    density = DENSITY.compute(S=target, t=Given(temperature_c, "°C", "mixing temperature"))
+    dissolved = SALT_SHARE.compute(S=target)
+    volume = Given(volume_l, "L", "finished volume")
+    return SALT_MASS.result(
+        share, density, dissolved, ρ=density.given(), V=volume, S_R=dissolved.given(), y=share.given()
+    )
+
+
+def fresh_water_l(volume_l: float, salinity: float, mass_g: float) -> Result:
+    """Litres of fresh water that with `mass_g` of salt make `volume_l` of finished water of a salinity, at 25 °C.
+
+    >>> round(fresh_water_l(1.0, 35.0, 38.71), 4)
+    0.9875
+    """
+    density = DENSITY.compute(S=Given(salinity, "ppt", "batch"), t=Given(MIXING_C, "°C", "mixing temperature"))
+    water = _fresh_density()
+    return FRESH_WATER.result(
+        density,
+        water,
+        ρ=density.given(),
+        V=Given(volume_l, "L", "finished volume"),
+        m=Given(check_range("salt", mass_g, "g", 0, 1e6), "g", "salt"),
+        ρ_w=water.given(),
+    )
+
+
+def salt_for_fresh_water_g(fresh_l: float, salinity: float, sea_salt: float, temperature_c: float = MIXING_C) -> Result:
+    """Grams of salt into `fresh_l` of fresh water (0.1 to 10 000 L) for a salinity: m = M_w·S_R/(1000·y − S_R).
+
+    `sea_salt` is the sea salt in a gram of product, 1 less its water share (0.5 to 1.1).
+
+    >>> round(salt_for_fresh_water_g(1.0, 35.0, 0.93), 1)
+    39.2
+    """
+    check_range("fresh water", fresh_l, "L", 0.1, 10_000)
+    check_range("batch salinity", salinity, "ppt", LEAST_SALINITY, 42, field="salinity")
+    check_range("sea salt share", sea_salt, "(a fraction)", 0.5, 1.1)
+    dissolved = SALT_SHARE.compute(S=Given(salinity, "ppt", "batch salinity"))
+    return INTO_FRESH.result(
+        dissolved,
+        ρ_w=Given(density_kg_l(0.0, temperature_c), "kg/L", "fresh water"),
+        F=Given(fresh_l, "L", "fresh water"),
+        S_R=dissolved.given(),
+        y=Given(sea_salt, "", "sea salt per gram of product"),
+    )
+
+
+def salinity_of_mix(mass_g: float, fresh_l: float, sea_salt: float) -> float:
+    """Salinity (ppt) of `mass_g` of salt dissolved in `fresh_l` of fresh water at 25 °C; the inverse of the above.
+
+    >>> round(salinity_of_mix(39.2, 1.0, 0.93), 1)
+    35.0
+    """
+    check_range("salt", mass_g, "g", 0, 1e6)
+    check_range("fresh water", fresh_l, "L", 0.1, 10_000)
+    check_range("sea salt share", sea_salt, "(a fraction)", 0.5, 1.1)
+    water_kg = fresh_l * density_kg_l(0.0, MIXING_C)
+    salinity = mass_g * sea_salt / (water_kg + mass_g / 1000) * LABEL_SALINITY / 35.16504
+    return check_range("salinity of the batch", salinity, "ppt", 0, 45)
+
+
+def salt_mass_by_rule_g(volume_l: float, salinity: float, strength_g_l: float) -> float:
+    """The rule of thumb: volume · grams per litre · salinity/35. Within 0.3 % of the exact mass between 30 and 40 ppt.
+
+    >>> round(salt_mass_by_rule_g(60.0, 33.0, 37.1), 1)
+    2098.8
+    """
+    check_range("batch volume", volume_l, "L", 0.1, 10_000, field="volume_l")
+    check_range("batch salinity", salinity, "ppt", LEAST_SALINITY, 42, field="salinity")
+    check_range("salt strength", strength_g_l, "g/L", 20, 60, field="strength_g_l")
+    return volume_l * strength_g_l * salinity / LABEL_SALINITY
 
 
 def mix_batch(salt: SaltMix, volume_l: float, salinity: float) -> Batch:
-    """Salt and fresh water for `volume_l` of finished water (0.1 to 10000 L) at `salinity` (1 to 42 ppt), at 25 °C.
+    """Salt and fresh water for `volume_l` of finished water (0.1 to 10000 L) at `salinity` (5 to 42 ppt), at 25 °C.
 
-    At 35 ppt the mass is exactly the label's. What the batch holds scales with its salinity.
+    What the batch holds scales with its salinity, as the ranges that the label has.
 
     >>> salt = SaltMix(1, "example", 37.1, StrengthBasis.FINISHED_WATER, {})
     >>> round(mix_batch(salt, 45.0, 35.0).mass_g, 1)
     1669.5
     """
-    check_range("batch volume", volume_l, "L", 0.1, 10_000, field="volume_l")
-    check_range("batch salinity", salinity, "ppt", 1, 42, field="salinity")
-    yields = product_yield(salt)
-    volume, target = Given(volume_l, "L", "finished volume"), Given(salinity, "ppt", "batch salinity")
-    density = DENSITY.compute(S=target, t=Given(MIXING_C, "°C", "mixing temperature"))
-    share = SALT_SHARE.compute(S=target)
-    mass = SALT_MASS.compute(ρ=density.given(), V=volume, S_R=share.given(), y=yields[-1].given())
-    water = _fresh_density()
-    fresh = FRESH_WATER.compute(ρ=density.given(), V=volume, m=mass.given(), ρ_w=water.given())
+    mass = _mass(sea_salt_share(salt.strength_g_l, salt.basis, salt.name), volume_l, salinity)
+    fresh = fresh_water_l(volume_l, salinity, float(mass))
     scale = salinity / LABEL_SALINITY
     holds = {parameter: Span(span.low * scale, span.high * scale) for parameter, span in salt.values.items()}
-    return Batch(volume_l, salinity, mass.value, fresh.value, holds, (*yields, density, share, mass, water, fresh))
+    working = (*mass.working, *(step for step in fresh.working if step not in mass.working))
+    return Batch(volume_l, salinity, float(mass), float(fresh), holds, working)
 
 
 def _fresh_density() -> Step:
@@ -119,14 +220,25 @@ STRENGTHEN = Formula(
 )
 
 
-def salt_to_strengthen(salt: SaltMix, volume_l: float, salinity_from: float, salinity_to: float) -> Step:
-    """Grams of salt that raise a batch of `volume_l` from one salinity to a higher one, by the exact balance."""
-    return STRENGTHEN.compute(
+def salt_to_strengthen_g(volume_l: float, salinity_from: float, salinity_to: float, sea_salt: float) -> Result:
+    """Grams of salt that raise a batch of `volume_l` (0.1 to 10 000 L) to a higher salinity, by the exact balance.
+
+    Salinities 0 to 42, `sea_salt` the sea salt in a gram of product (0.5 to 1.1). The rule volume · g/L · ΔS/35 falls
+    3 to 4 % short. Raises DomainError, also for a lower target.
+
+    >>> round(salt_to_strengthen_g(40.0, 33.0, 35.0, 0.96995), 2)
+    87.86
+    """
+    check_range("batch volume", volume_l, "L", 0.1, 10_000, field="volume_l")
+    check_range("salinity of the batch", salinity_from, "ppt", 0, 42)
+    check_range("target salinity", salinity_to, "ppt", salinity_from, 42, field="salinity")
+    check_range("sea salt share", sea_salt, "(a fraction)", 0.5, 1.1)
+    return STRENGTHEN.result(
         ρ=DENSITY.compute(S=Given(salinity_from, "ppt"), t=Given(MIXING_C, "°C")).given(),
         V=Given(volume_l, "L", "batch as it is"),
         S_from=SALT_SHARE.compute(S=Given(salinity_from, "ppt", "as measured")).given(),
         S_to=SALT_SHARE.compute(S=Given(salinity_to, "ppt", "as planned")).given(),
-        y=product_yield(salt)[-1].given(),
+        y=Given(sea_salt, "g/g", "sea salt per gram of product"),
     )
 
 
@@ -135,14 +247,56 @@ WEAKEN = Formula(
 )
 
 
-def water_to_weaken(volume_l: float, salinity_from: float, salinity_to: float) -> Step:
+def water_to_weaken_l(volume_l: float, salinity_from: float, salinity_to: float) -> Result:
     """Litres of batch to take out and fill up with fresh water, to bring its salinity down at the same volume.
 
-    >>> round(water_to_weaken(45.0, 36.0, 35.0).value, 2)
+    Salinities 0 to 45; raises DomainError for a higher target.
+
+    >>> round(water_to_weaken_l(45.0, 36.0, 35.0), 2)
     1.25
     """
-    return WEAKEN.compute(
+    check_range("batch volume", volume_l, "L", 0.1, 10_000, field="volume_l")
+    check_range("salinity of the batch", salinity_from, "ppt", 0.1, 45)
+    check_range("target salinity", salinity_to, "ppt", 0, salinity_from, field="salinity")
+    return WEAKEN.result(
         V=Given(volume_l, "L", "batch as it is"),
         S_from=Given(salinity_from, "ppt", "as measured"),
         S_to=Given(salinity_to, "ppt", "as planned"),
     )
+
+
+@dataclass(frozen=True)
+class BatchCorrection:
+    """What brings a batch to its salinity: first take out (L), then salt (g) or fresh water (L); and the end volume."""
+
+    take_out_l: float
+    salt_g: float
+    fresh_l: float
+    volume_l: float
+
+
+def correct_batch(
+    volume_l: float, container_l: float, salinity_from: float, salinity_to: float, sea_salt: float = 1.0
+) -> BatchCorrection:
+    """The correction of a batch that came out weak or strong, within what its container (L) holds.
+
+    Nothing is taken out while there is headroom; else so much first that the corrected batch just fills the container.
+    Raises DomainError for a container smaller than the batch.
+
+    >>> correct_batch(45.0, 60.0, 36.0, 35.0).take_out_l, round(correct_batch(45.0, 60.0, 36.0, 35.0).fresh_l, 3)
+    (0.0, 1.286)
+    >>> round(correct_batch(45.0, 45.0, 36.0, 35.0).take_out_l, 2)
+    1.25
+    """
+    check_range("container", container_l, "L", volume_l, 10_000, field="container_l")
+    if salinity_to < salinity_from:
+        water_to_weaken_l(volume_l, salinity_from, salinity_to)
+        check_range("target salinity", salinity_to, "ppt", 1, salinity_from, field="salinity")
+        grows = salinity_from / salinity_to
+        kept = min(volume_l, container_l / grows)
+        return BatchCorrection(volume_l - kept, 0.0, kept * (grows - 1), kept * grows)
+    mass = float(salt_to_strengthen_g(volume_l, salinity_from, salinity_to, sea_salt))
+    before_kg = volume_l * density_kg_l(salinity_from, MIXING_C)
+    grows = (before_kg + mass / 1000) / density_kg_l(salinity_to, MIXING_C) / volume_l
+    kept = min(volume_l, container_l / grows)
+    return BatchCorrection(volume_l - kept, mass * kept / volume_l, 0.0, kept * grows)

@@ -85,7 +85,8 @@ def outlook(
 
 def present_water(ledger: Ledger) -> dict[Parameter, Present]:
     """The present value of every parameter that was measured."""
-    found = {parameter: present(ledger, parameter) for parameter in Parameter}
+    measured = {reading.parameter for reading in ledger.readings}
+    found = {parameter: present(ledger, parameter) for parameter in Parameter if parameter in measured}
     return {parameter: value for parameter, value in found.items() if value}
 
 

@@ -19,6 +19,24 @@ class Parameter(StrEnum):
     PH = "ph"
     AMMONIA = "ammonia"
     NITRITE = "nitrite"
+    POTASSIUM = "potassium"
+    STRONTIUM = "strontium"
+    SODIUM = "sodium"
+    CHLORIDE = "chloride"
+    SULFATE = "sulfate"
+    BORON = "boron"
+    IODINE = "iodine"
+    SILICATE = "silicate"
+    ORP = "orp"
+    TDS = "tds"
+
+
+class Tested(StrEnum):
+    """When a parameter is tested at home: always, only while breaking in, or by a laboratory or a probe."""
+
+    ALWAYS = "always"
+    BREAKING_IN = "breaking_in"
+    ELSEWHERE = "elsewhere"
 
 
 @dataclass(frozen=True)
@@ -64,7 +82,16 @@ class Facts:
     likely: Span
     sd: float
     dissolved: bool = True
-    routine: bool = True
+    tested: Tested = Tested.ALWAYS
+
+    @property
+    def routine(self) -> bool:
+        """Whether it is tested at home in a running system."""
+        return self.tested == Tested.ALWAYS
+
+
+def _elsewhere(name: str, possible: Span, likely: Span, sd: float) -> Facts:
+    return Facts(name, possible, likely, sd, tested=Tested.ELSEWHERE)
 
 
 FACTS: dict[Parameter, Facts] = {
@@ -76,8 +103,18 @@ FACTS: dict[Parameter, Facts] = {
     Parameter.NITRATE: Facts("Nitrate", Span(0, 500), Span(0, 80), 1.0),
     Parameter.PHOSPHATE: Facts("Phosphate", Span(0, 20), Span(0, 1), 0.01),
     Parameter.PH: Facts("pH", Span(5, 10.5), Span(7.5, 8.7), 0.03, dissolved=False),
-    Parameter.AMMONIA: Facts("Ammonia", Span(0, 20), Span(0, 5), 0.1, routine=False),
-    Parameter.NITRITE: Facts("Nitrite", Span(0, 100), Span(0, 20), 0.1, routine=False),
+    Parameter.AMMONIA: Facts("Ammonia", Span(0, 20), Span(0, 5), 0.1, tested=Tested.BREAKING_IN),
+    Parameter.NITRITE: Facts("Nitrite", Span(0, 100), Span(0, 20), 0.1, tested=Tested.BREAKING_IN),
+    Parameter.POTASSIUM: _elsewhere("Potassium", Span(0, 1000), Span(300, 500), 8),
+    Parameter.STRONTIUM: _elsewhere("Strontium", Span(0, 50), Span(4, 15), 0.5),
+    Parameter.SODIUM: _elsewhere("Sodium", Span(0, 16_000), Span(9_000, 12_500), 200),
+    Parameter.CHLORIDE: _elsewhere("Chloride", Span(0, 28_000), Span(17_000, 22_000), 300),
+    Parameter.SULFATE: _elsewhere("Sulfate", Span(0, 6_000), Span(2_000, 3_500), 60),
+    Parameter.BORON: _elsewhere("Boron", Span(0, 30), Span(2, 8), 0.3),
+    Parameter.IODINE: _elsewhere("Iodine", Span(0, 2), Span(0, 0.12), 0.01),
+    Parameter.SILICATE: _elsewhere("Silicate", Span(0, 20), Span(0, 2), 0.05),
+    Parameter.ORP: Facts("ORP", Span(-500, 1000), Span(150, 480), 10, dissolved=False, tested=Tested.ELSEWHERE),
+    Parameter.TDS: _elsewhere("TDS", Span(0, 60_000), Span(0, 500), 2),
 }
 
 
@@ -87,4 +124,5 @@ def spoken(parameter: Parameter) -> str:
     >>> spoken(Parameter.PH), spoken(Parameter.SALINITY)
     ('pH', 'salinity')
     """
-    return FACTS[parameter].name if parameter == Parameter.PH else FACTS[parameter].name.lower()
+    name = FACTS[parameter].name
+    return name if parameter in (Parameter.PH, Parameter.ORP, Parameter.TDS) else name.lower()

@@ -6,21 +6,35 @@ pH on the NBS scale. Converted only at the edge.
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import partial
 
-from .errors import DomainError, NumberError, UnitError
+from .errors import DomainError, UnitError
 from .parameters import FACTS, Parameter, spoken
-from .seawater import GravityReference, salinity_from_specific_gravity, specific_gravity
+from .quantities import split_quantity
+from .seawater import (
+    GravityReference,
+    conductivity_ms_cm_from_salinity,
+    practical_salinity,
+    salinity_from_specific_gravity,
+    specific_gravity,
+)
+from .typed import DecimalSign, parse_number, show_number
 
+H_G_MOL, N_G_MOL, O_G_MOL, P_G_MOL, SI_G_MOL = 1.007941, 14.006703, 15.999405, 30.973762, 28.085499
+"""Standard atomic weights (IUPAC 2013, isotopic compositions of normal material)."""
 CAO_G_MOL = 56.077
 CACO3_G_MOL = 100.087
 DKH_PER_MEQ_L = CAO_G_MOL / 2 / 10
 """1 dKH is the alkalinity of 10 mg/L CaO; one mole of CaO has two equivalents. 2.80385 dKH = 1 meq/L."""
 CACO3_MG_PER_MEQ = CACO3_G_MOL / 2
-US_GALLON_L = 3.785411784
+NO3_PER_N = (N_G_MOL + 3 * O_G_MOL) / N_G_MOL
+NO2_PER_N = (N_G_MOL + 2 * O_G_MOL) / N_G_MOL
+NH3_PER_N = (N_G_MOL + 3 * H_G_MOL) / N_G_MOL
+NH4_PER_N = (N_G_MOL + 4 * H_G_MOL) / N_G_MOL
+PO4_PER_P = (P_G_MOL + 4 * O_G_MOL) / P_G_MOL
+SIO2_PER_SI = (SI_G_MOL + 2 * O_G_MOL) / SI_G_MOL
 
 
 @dataclass(frozen=True)
@@ -57,8 +71,24 @@ def _gravity(reference: GravityReference, label: str, *spellings: str) -> Unit:
     )
 
 
-def _milligrams(decimals: int) -> tuple[Unit, ...]:
-    return (_linear("mg/L", decimals, 1.0, "ppm"),)
+def _conductivity() -> Unit:
+    return Unit(
+        "mS/cm",
+        "mS/cm at 25 °C",
+        1,
+        ("ms/cm", "ms", "ms/cm at 25 °c"),
+        practical_salinity,
+        conductivity_ms_cm_from_salinity,
+    )
+
+
+def _milligrams(decimals: int, *more: Unit) -> tuple[Unit, ...]:
+    return (_linear("mg/L", decimals, 1.0, "ppm"), *more)
+
+
+def _atoms(key: str, decimals: int, per_atom: float, *spellings: str, scale: float = 1.0) -> Unit:
+    """A compound stated as one of its atoms: mg/L of the atom times `scale`, against mg/L of the compound."""
+    return _linear(key, decimals, scale / per_atom, *spellings)
 
 
 UNITS: dict[Parameter, tuple[Unit, ...]] = {
@@ -72,20 +102,46 @@ UNITS: dict[Parameter, tuple[Unit, ...]] = {
         _gravity(GravityReference.R20_20, "SG 20/20 °C"),
         _gravity(GravityReference.R60_60F, "SG 60/60 °F"),
         _gravity(GravityReference.R25_4, "SG 25/4 °C"),
+        _conductivity(),
     ),
     Parameter.ALKALINITY: (
         _linear("dKH", 1, DKH_PER_MEQ_L, "kh", "°dkh"),
         _linear("meq/L", 2, 1.0, "meq"),
-        _linear("mg/L CaCO3", 0, CACO3_MG_PER_MEQ, "ppm caco3", "mg/l caco₃", "mg/l"),
+        _linear("mg/L CaCO3", 0, CACO3_MG_PER_MEQ, "ppm caco3", "mg/l caco₃", "mg/l", "ppm"),
     ),
     Parameter.CALCIUM: _milligrams(0),
     Parameter.MAGNESIUM: _milligrams(0),
-    Parameter.NITRATE: _milligrams(1),
-    Parameter.PHOSPHATE: _milligrams(3),
+    Parameter.NITRATE: (
+        _linear("mg/L", 1, 1.0, "ppm", "mg/l no3", "ppm no3", "no3"),
+        _atoms("mg/L NO3-N", 2, NO3_PER_N, "ppm no3-n", "no3-n", "mg/l n"),
+    ),
+    Parameter.PHOSPHATE: (
+        _linear("mg/L", 3, 1.0, "ppm", "mg/l po4", "ppm po4", "po4"),
+        _atoms("mg/L PO4-P", 3, PO4_PER_P, "ppm po4-p", "po4-p", "mg/l p"),
+        _atoms("µg/L P", 0, PO4_PER_P, "ug/l p", "μg/l p", "ppb p", "ppb", scale=1000.0),
+    ),
     Parameter.PH: (_linear("", 2, 1.0, "nbs"),),
-    Parameter.AMMONIA: _milligrams(2),
-    Parameter.NITRITE: _milligrams(2),
+    Parameter.AMMONIA: (
+        _linear("mg/L", 2, 1.0, "ppm", "mg/l nh3", "ppm nh3", "nh3"),
+        _linear("mg/L NH4", 2, NH4_PER_N / NH3_PER_N, "ppm nh4", "nh4"),
+        _linear("mg/L NH3-N", 2, 1 / NH3_PER_N, "ppm nh3-n", "nh3-n", "mg/l nh4-n", "nh4-n", "mg/l tan"),
+    ),
+    Parameter.NITRITE: (
+        _linear("mg/L", 2, 1.0, "ppm", "mg/l no2", "ppm no2", "no2"),
+        _atoms("mg/L NO2-N", 2, NO2_PER_N, "ppm no2-n", "no2-n"),
+    ),
+    Parameter.POTASSIUM: _milligrams(0),
+    Parameter.STRONTIUM: _milligrams(1),
+    Parameter.SODIUM: _milligrams(0),
+    Parameter.CHLORIDE: _milligrams(0),
+    Parameter.SULFATE: _milligrams(0),
+    Parameter.BORON: _milligrams(1),
+    Parameter.IODINE: _milligrams(3, _linear("µg/L", 0, 1000.0, "ug/l", "μg/l", "ppb")),
+    Parameter.SILICATE: _milligrams(2, _atoms("mg/L Si", 2, SIO2_PER_SI, "ppm si")),
+    Parameter.ORP: (_linear("mV", 0, 1.0),),
+    Parameter.TDS: _milligrams(0),
 }
+"""Total ammonia is kept as mg/L NH3: what a kit says as NH4 or as N is converted."""
 
 _BY_KEY = {(parameter, unit.key): unit for parameter, units in UNITS.items() for unit in units}
 
@@ -110,31 +166,10 @@ def unit_named(parameter: Parameter, key: str) -> Unit:
     raise UnitError(f"“{key}” is not a unit of {spoken(parameter)}: {accepted}", accepted=accepted)
 
 
-_TYPED = re.compile(r"^\s*([+-]?[0-9][0-9.,'\s]*|[+-]?[.,][0-9]+)\s*([^\d\s.,][^\n]*)?$")
-_PLAIN = re.compile(r"^[+-]?(\d+(\.\d*)?|\.\d+)$")
-
-
-def parse_number(text: str) -> float:
-    """A number with a decimal point. A comma is refused, not guessed: "1,025" could be 1.025 or 1025.
-
-    >>> parse_number(" 8.2 ")
-    8.2
-    """
-    plain = text.strip()
-    if "," in plain:
-        raise NumberError(
-            f"write {plain.replace(',', '.')} with a decimal point: a comma can be read two ways",
-            accepted="a number with a decimal point",
-        )
-    if not _PLAIN.match(plain):
-        raise NumberError(f"“{plain}” is not a number", accepted="a number such as 8.2")
-    return float(plain)
-
-
-def parse_measurement(parameter: Parameter, text: str, unit_key: str) -> float:
+def parse_measurement(parameter: Parameter, text: str, unit_key: str, sign: DecimalSign = DecimalSign.POINT) -> float:
     """The canonical value of what was typed: "8.2", or with a unit of its own, "2.9 meq/L".
 
-    A typed unit wins over `unit_key`. Raises NumberError, UnitError or, outside what is possible,
+    A typed unit wins over `unit_key`. Raises NumberError, AmbiguousError, UnitError or, outside what is possible,
     DomainError with the range in the unit that was typed.
 
     >>> round(parse_measurement(Parameter.ALKALINITY, "8.2", "dKH"), 4)
@@ -142,14 +177,9 @@ def parse_measurement(parameter: Parameter, text: str, unit_key: str) -> float:
     >>> parse_measurement(Parameter.ALKALINITY, "2.9 meq/L", "dKH")
     2.9
     """
-    match = _TYPED.match(text)
-    if not match:
-        raise NumberError(f"“{text.strip()}” is not a number", accepted="a number such as 8.2")
-    shown = parse_number(match.group(1))
-    unit = (
-        unit_named(parameter, (match.group(2) or unit_key).strip()) if match.group(2) else _keyed(parameter, unit_key)
-    )
-    return to_canonical(parameter, shown, unit)
+    number, typed = split_quantity(text)
+    unit = unit_named(parameter, typed) if typed else _keyed(parameter, unit_key)
+    return to_canonical(parameter, parse_number(number, sign), unit)
 
 
 def _keyed(parameter: Parameter, key: str) -> Unit:
@@ -163,20 +193,6 @@ def to_canonical(parameter: Parameter, shown: float, unit: Unit) -> float:
     if not low <= shown <= high:
         raise DomainError(facts.name, shown, unit.label, low, high)
     return unit.to_canonical(min(max(shown, low), high)) if unit.key.startswith("SG") else unit.to_canonical(shown)
-
-
-def show_number(value: float, decimals: int) -> str:
-    """A number as read on an instrument: fixed digits, a true minus sign, never "-0".
-
-    >>> show_number(-0.04, 1)
-    '0.0'
-    >>> show_number(-1.25, 2)
-    '−1.25'
-    """
-    text = f"{value:.{decimals}f}"
-    if float(text) == 0:
-        text = f"{0:.{decimals}f}"
-    return text.replace("-", "−")
 
 
 def show(parameter: Parameter, value: float, choice: UnitChoice) -> str:

@@ -32,6 +32,15 @@ def listed(parts: Sequence[str]) -> str:
     return " and ".join(filter(None, [", ".join(parts[:-1]), *parts[-1:]]))
 
 
+def either(parts: Sequence[str]) -> str:
+    """Join with commas and a last "or".
+
+    >>> either(["L", "mL", "US gal"])
+    'L, mL or US gal'
+    """
+    return " or ".join(filter(None, [", ".join(parts[:-1]), *parts[-1:]]))
+
+
 def counted(number: int, noun: str) -> str:
     """ "1 day", "2 days"."""
     return f"{number} {noun}{'' if number == 1 else 's'}"

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from types import CodeType
+from typing import Any
 
 
 @dataclass(frozen=True)
@@ -40,6 +41,35 @@ class Step:
 Working = tuple[Step, ...]
 
 
+class Result(float):
+    """A number that knows how it was found. It counts as a plain float; its last step is itself.
+
+    >>> half = Formula("v", "half of a volume", "V / 2", "L", "definition").result(V=Given(45.0, "L"))
+    >>> half + 1, half.unit, half.working[-1].formula
+    (23.5, 'L', 'V / 2')
+    """
+
+    working: Working
+
+    def __new__(cls, working: Working) -> Result:
+        """The value of the last step."""
+        number = super().__new__(cls, working[-1].value)
+        number.working = working
+        return number
+
+    def __reduce__(self) -> tuple[type[Result], tuple[Working]]:
+        return Result, (self.working,)
+
+    @property
+    def unit(self) -> str:
+        """The unit of the last step."""
+        return self.working[-1].unit
+
+    def given(self, note: str = "") -> Given:
+        """This result as the input of a later step."""
+        return self.working[-1].given(note)
+
+
 @dataclass(frozen=True)
 class Formula:
     """A named expression over symbols, written in plain arithmetic.
@@ -64,10 +94,21 @@ class Formula:
     def __post_init__(self) -> None:
         object.__setattr__(self, "_code", compile(self.expression, f"<{self.name}>", "eval"))
 
+    def array(self, **inputs: Any) -> Any:
+        """The expression over numbers or arrays, as it comes out."""
+        code: CodeType = self._code  # type: ignore[attr-defined]
+        return eval(code, {"__builtins__": {}, "min": min, "max": max, "abs": abs, **self.functions}, inputs)
+
     def value(self, **inputs: float) -> float:
         """The number alone, for loops that show no working."""
-        code: CodeType = self._code  # type: ignore[attr-defined]
-        return float(eval(code, {"__builtins__": {}, "min": min, "max": max, "abs": abs, **self.functions}, inputs))
+        return float(self.array(**inputs))
+
+    def result(self, *before: Step | Result, **inputs: Given) -> Result:
+        """The number with its derivation, after the steps that led to its inputs."""
+        earlier: list[Step] = []
+        for item in before:
+            earlier += [step for step in (item.working if isinstance(item, Result) else (item,)) if step not in earlier]
+        return Result((*earlier, self.compute(**inputs)))
 
     def compute(self, **inputs: Given) -> Step:
         """The number with its derivation."""

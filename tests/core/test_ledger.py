@@ -7,9 +7,10 @@ from random import Random
 from hypothesis import given
 from hypothesis import strategies as st
 
+from salttide.core.dilution import dilute
 from salttide.core.estimate import Drift, drift
 from salttide.core.forecast import crossing, expected, joined, value_at
-from salttide.core.ledger import Change, Dose, apply, dilute, present
+from salttide.core.ledger import Change, Dose, apply, present
 from salttide.core.parameters import FACTS, Parameter, Span
 from tests.core.cases import NOW, ledger, reading
 

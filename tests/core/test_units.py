@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 
 from salttide.core.errors import DomainError, NumberError, UnitError
 from salttide.core.parameters import FACTS, Parameter
+from salttide.core.typed import show_number
 from salttide.core.units import (
     CACO3_MG_PER_MEQ,
     DKH_PER_MEQ_L,
@@ -14,7 +15,6 @@ from salttide.core.units import (
     parse_measurement,
     show,
     show_difference,
-    show_number,
     unit_named,
 )
 

@@ -530,7 +530,7 @@ export interface components {
         };
         /**
          * AlkalinitySource
-         * @description Compounds that raise alkalinity.
+         * @description Compounds that a change plan takes to raise alkalinity; each a key of COMPOUNDS.
          * @enum {string}
          */
         AlkalinitySource: "soda_ash" | "baking_soda";
@@ -1112,7 +1112,7 @@ export interface components {
          * @description A measured property of the water. Declared in the order of testing: salinity before the ions.
          * @enum {string}
          */
-        Parameter: "temperature" | "salinity" | "alkalinity" | "calcium" | "magnesium" | "nitrate" | "phosphate" | "ph" | "ammonia" | "nitrite";
+        Parameter: "temperature" | "salinity" | "alkalinity" | "calcium" | "magnesium" | "nitrate" | "phosphate" | "ph" | "ammonia" | "nitrite" | "potassium" | "strontium" | "sodium" | "chloride" | "sulfate" | "boron" | "iodine" | "silicate" | "orp" | "tds";
         /**
          * PlanAnswer
          * @description A plan: its steps, the power-off list and the cautions.

@@ -1,0 +1,139 @@
+"""Sizing a water change by its purpose: size, number and spacing, under the limits."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from enum import StrEnum
+
+from .dilution import dilute, fraction_to_reach
+from .errors import PlanError, check_range
+from .parameters import FACTS, Parameter, spoken
+
+LARGEST_FRACTION = 0.25
+"""Default of the most that a plan changes at once; the keeper may, with a caution (judgement)."""
+MOST_CHANGES = 60
+
+
+class Purpose(StrEnum):
+    """Why the water is changed."""
+
+    ROUTINE = "routine"
+    BRING = "bring"
+    SALINITY = "salinity"
+    RESTORE = "restore"
+    CONTAMINATION = "contamination"
+
+
+@dataclass(frozen=True)
+class SizedChange:
+    """One change: after how many days, fraction and litres, and the level it is for, before and after."""
+
+    after_days: int
+    fraction: float
+    litres: float
+    before: float
+    after: float
+
+
+@dataclass(frozen=True)
+class Sizing:
+    """The changes in order, and what the new water does meanwhile to everything else that is known (canonical)."""
+
+    changes: tuple[SizedChange, ...]
+    after: Mapping[Parameter, float]
+
+    @property
+    def litres(self) -> float:
+        """New water in all."""
+        return sum(change.litres for change in self.changes)
+
+
+@dataclass(frozen=True)
+class DayLimit:
+    """The most a parameter may move in a day, in its unit; down also as a share of the level where one is given."""
+
+    up: float
+    down: float
+    down_share: float | None = None
+
+    def step(self, level: float, target: float) -> float:
+        """The furthest level towards `target` that a day allows."""
+        if target >= level:
+            return min(target, level + self.up)
+        most = self.down if self.down_share is None else min(self.down, self.down_share * level)
+        return max(target, level - most)
+
+
+NO_LIMIT = DayLimit(float("inf"), float("inf"))
+
+
+def size_changes(
+    parameter: Parameter,
+    water: Mapping[Parameter, float],
+    target: float,
+    incoming: Mapping[Parameter, float],
+    volume_l: float,
+    largest_fraction: float = LARGEST_FRACTION,
+    every_days: int = 2,
+    production_per_day: float = 0.0,
+    limit: DayLimit = NO_LIMIT,
+) -> Sizing:
+    """The changes that bring `parameter` to `target`: one if it fits, else several `every_days` apart.
+
+    `water` and `incoming` in canonical units; new water of which nothing is said is without the parameter itself, and
+    like the old in all else. Each change is as large as `largest_fraction` (0.01 to 0.9) and the daily limit allow, the
+    last as large as needed; it starts from what the one before and the production between left. Raises PlanError
+    where the new water, or the production, stands in the way.
+
+    >>> sizing = size_changes(Parameter.NITRATE, {Parameter.NITRATE: 30.0}, 10.0, {}, 100.0)
+    >>> len(sizing.changes), round(sizing.changes[0].litres, 1)
+    (4, 25.0)
+    """
+    check_range("largest fraction", largest_fraction, "(0 to 1 of the volume)", 0.01, 0.9)
+    check_range("days between changes", every_days, "days", 1, 60)
+    check_range("volume", volume_l, "L", 1e-9, 1e6)
+    facts = FACTS[parameter]
+    check_range(f"target {spoken(parameter)}", target, "", facts.possible.low, facts.possible.high, field="target")
+    if parameter not in water:
+        raise PlanError(f"Test {spoken(parameter)} first.", field=parameter.value)
+    level, new, changes = water[parameter], incoming.get(parameter, 0.0), list[SizedChange]()
+    fraction_to_reach(level, target, new)
+    state = dict(water)
+    while not _there(level, target, water[parameter]):
+        fraction = _fraction(level, target, new, largest_fraction, limit)
+        after = dilute(level, new, fraction)
+        state = {each: dilute(now, incoming.get(each, now), fraction) for each, now in state.items()}
+        state[parameter] = after
+        changes.append(SizedChange(len(changes) * every_days, fraction, fraction * volume_l, level, after))
+        level = after
+        if _there(level, target, water[parameter]):
+            break
+        level = max(0.0, level + production_per_day * every_days)
+        state[parameter] = level
+        if len(changes) >= MOST_CHANGES or _no_nearer(changes, level, target):
+            raise PlanError(_too_slow(parameter, changes[-1]), field="target")
+    return Sizing(tuple(changes), state)
+
+
+def _there(level: float, target: float, start: float) -> bool:
+    slack = 1e-9 * max(1.0, abs(target))
+    return level <= target + slack if start >= target else level >= target - slack
+
+
+def _fraction(level: float, target: float, new: float, largest: float, limit: DayLimit) -> float:
+    """As much as the target, the largest fraction and the day's limit allow."""
+    reachable = dilute(level, new, largest)
+    aim = max(target, reachable) if level >= target else min(target, reachable)
+    return float(fraction_to_reach(level, limit.step(level, aim), new))
+
+
+def _no_nearer(changes: list[SizedChange], level: float, target: float) -> bool:
+    return abs(level - target) >= abs(changes[-1].before - target) - 1e-12
+
+
+def _too_slow(parameter: Parameter, last: SizedChange) -> str:
+    return (
+        f"Changes of this size and spacing do not bring {spoken(parameter)} there: what is made between takes back "
+        f"what each removes (at {last.before:.4g} to {last.after:.4g}). Larger, more often, or less food."
+    )

@@ -1,0 +1,142 @@
+"""Top-off: what evaporation does to salinity, how long a reservoir lasts, and what happens if it empties at once."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from .errors import check_range
+from .limewater import limewater_strength_meq_l
+from .working import Formula, Given, Result
+
+EVAPORATED = Formula("S", "salinity after evaporation", "S_0 * V_0 / (V_0 - E)", "ppt", "water leaves, salt stays")
+FLOODED = Formula("S", "salinity after the flood", "S_0 * V_0 / (V_0 + F)", "ppt", "salt stays, fresh water is added")
+SAFE = Formula("R", "largest safe reservoir", "V * d / (S - d)", "L", "flood solved for the volume")
+LIME_FLOOD = Formula("ΔA", "rise of alkalinity by a flood of limewater", "F * A / (V + F)", "meq/L", "mass balance")
+SAFE_LIME = Formula("R", "largest safe limewater reservoir", "V * d / (A - d)", "L", "flood solved for the volume")
+
+
+def salinity_after_evaporation(salinity: float, volume_l: float, evaporated_l: float) -> Result:
+    """Salinity (ppt) once `evaporated_l` of `volume_l` is gone and nothing was topped off: S = S0·V0/(V0−E).
+
+    Salinity 0 to 45; less than half of the volume may evaporate. Raises DomainError.
+
+    >>> round(salinity_after_evaporation(35.0, 100.0, 2.0), 3)
+    35.714
+    """
+    check_range("salinity", salinity, "ppt", 0, 45)
+    check_range("volume", volume_l, "L", 1e-9, 1e6)
+    check_range("evaporated water", evaporated_l, "L", 0, volume_l / 2)
+    return EVAPORATED.result(
+        S_0=Given(salinity, "ppt", "before"), V_0=Given(volume_l, "L", "full"), E=Given(evaporated_l, "L", "evaporated")
+    )
+
+
+def evaporation_l_from_salinity(salinity_before: float, salinity_after: float, volume_l: float) -> float:
+    """Litres that evaporated (or top-off that is missing) when salinity rose: E = V0·(1 − S0/S1).
+
+    >>> round(evaporation_l_from_salinity(35.0, 36.0, 71.0), 2)
+    1.97
+    """
+    check_range("salinity before", salinity_before, "ppt", 1, 45)
+    check_range("salinity after", salinity_after, "ppt", salinity_before, 60)
+    check_range("volume", volume_l, "L", 1e-9, 1e6)
+    return volume_l * (1 - salinity_before / salinity_after)
+
+
+def salinity_drift_per_day(salinity: float, volume_l: float, evaporation_l_day: float) -> float:
+    """Rise of salinity (ppt) on the first day without top-off, at an evaporation in L a day.
+
+    >>> round(salinity_drift_per_day(35.0, 100.0, 2.0), 3)
+    0.714
+    """
+    return salinity_after_evaporation(salinity, volume_l, evaporation_l_day) - salinity
+
+
+def reservoir_days(reservoir_l: float, evaporation_l_day: float) -> float:
+    """Days that a reservoir (L, 0 to 10 000) lasts at an evaporation above 0 to 1000 L a day.
+
+    >>> reservoir_days(45.0, 3.0)
+    15.0
+    """
+    check_range("reservoir", reservoir_l, "L", 0, 10_000)
+    check_range("evaporation", evaporation_l_day, "L a day", 1e-6, 1000)
+    return reservoir_l / evaporation_l_day
+
+
+def salinity_after_flood(salinity: float, volume_l: float, flood_l: float) -> Result:
+    """Salinity (ppt) after `flood_l` of fresh water ran into `volume_l` and all stayed inside.
+
+    >>> round(salinity_after_flood(35.0, 334.0, 45.0), 2)
+    30.84
+    """
+    check_range("salinity", salinity, "ppt", 0, 45)
+    check_range("volume", volume_l, "L", 1e-9, 1e6)
+    check_range("flood", flood_l, "L", 0, 10 * volume_l)
+    return FLOODED.result(
+        S_0=Given(salinity, "ppt", "before"), V_0=Given(volume_l, "L"), F=Given(flood_l, "L", "fresh water")
+    )
+
+
+def largest_safe_reservoir_l(salinity: float, volume_l: float, most_drop: float = 1.0) -> Result:
+    """The largest reservoir (L) that lowers salinity by no more than `most_drop` ppt (0.1 to 5) if it empties at once.
+
+    >>> round(largest_safe_reservoir_l(35.0, 334.0), 1)
+    9.8
+    """
+    check_range("salinity", salinity, "ppt", 10, 45)
+    check_range("volume", volume_l, "L", 1e-9, 1e6)
+    check_range("drop", most_drop, "ppt", 0.1, 5)
+    return SAFE.result(V=Given(volume_l, "L"), d=Given(most_drop, "ppt", "most it may fall"), S=Given(salinity, "ppt"))
+
+
+def alkalinity_after_lime_flood(
+    alkalinity_meq_l: float, volume_l: float, flood_l: float, temperature_c: float = 25.0
+) -> float:
+    """Alkalinity (meq/L) after a reservoir of saturated limewater ran into the system: it goes first, before salinity.
+
+    >>> round(alkalinity_after_lime_flood(2.8, 334.0, 10.0), 2)
+    3.9
+    """
+    check_range("alkalinity", alkalinity_meq_l, "meq/L", 0, 10)
+    check_range("volume", volume_l, "L", 1e-9, 1e6)
+    check_range("flood", flood_l, "L", 0, 10 * volume_l)
+    added = LIME_FLOOD.value(F=flood_l, A=float(limewater_strength_meq_l(temperature_c)), V=volume_l)
+    return alkalinity_meq_l * volume_l / (volume_l + flood_l) + added
+
+
+def largest_safe_lime_reservoir_l(volume_l: float, most_rise_meq_l: float, temperature_c: float = 25.0) -> Result:
+    """The largest reservoir (L) of saturated limewater that brings no more than `most_rise_meq_l` (0.05 to 3) at once.
+
+    >>> round(largest_safe_lime_reservoir_l(334.0, 0.357), 2)
+    2.97
+    """
+    check_range("volume", volume_l, "L", 1e-9, 1e6)
+    check_range("rise", most_rise_meq_l, "meq/L", 0.05, 3)
+    strength = limewater_strength_meq_l(temperature_c)
+    return SAFE_LIME.result(
+        strength, V=Given(volume_l, "L"), d=Given(most_rise_meq_l, "meq/L", "most it may rise"), A=strength.given()
+    )
+
+
+def independent_safeguards(chains: Sequence[tuple[str, str]]) -> int:
+    """How many safeguards against a flood share nothing: each is (what senses, what stops the water).
+
+    Two floats that cut one relay are one safeguard, for a stuck relay beats both. The largest set of chains without a
+    common part is counted; two or more are advised. At most 8 chains.
+
+    >>> independent_safeguards([("float", "relay"), ("optical", "relay")])
+    1
+    >>> independent_safeguards([("float", "relay"), ("optical", "valve"), ("time limit", "relay")])
+    2
+    """
+    check_range("safeguards", len(chains), "", 0, 8)
+
+    def most(left: Sequence[tuple[str, str]], used: frozenset[str]) -> int:
+        if not left:
+            return 0
+        without = most(left[1:], used)
+        sensor, stop = left[0]
+        parts = frozenset({f"sense {sensor}", f"stop {stop}"})
+        return without if parts & used else max(without, 1 + most(left[1:], used | parts))
+
+    return most(list(chains), frozenset())
