@@ -1,5 +1,5 @@
 # Salt Tide. Each target works on a fresh machine; stamp files make the second run quick.
-.PHONY: demo serve test check bench lock client pictures clean
+.PHONY: demo serve test check bench lock client docs pictures clean
 .DEFAULT_GOAL := demo
 SHELL := /bin/bash
 
@@ -30,6 +30,9 @@ client: .venv/run.stamp web/node_modules/install.stamp
 	@mkdir -p build
 	@$(PY) -m salttide openapi > build/openapi.json
 	@cd web && npm run --silent client >/dev/null
+
+docs: .venv/dev.stamp
+	@$(PY) -m tests.core_index
 
 pictures: .venv/dev.stamp web/dist/build.stamp build/chromium.stamp
 	@exec $(PY) -m tests.web.pictures

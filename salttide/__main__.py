@@ -1,5 +1,5 @@
 """`python -m salttide`."""
 
-from salttide.cli import main
+from salttide.cli import entry
 
-main()
+entry()

@@ -11,7 +11,7 @@ from starlette.exceptions import HTTPException
 from starlette.middleware.gzip import GZipMiddleware
 
 from salttide import __version__
-from salttide.api import bench, change, errors, harbour, keeper, record, rota, runbook, sheet, shelf, system
+from salttide.api import bench, change, errors, harbour, jot, keeper, record, rota, runbook, sheet, shelf, system
 from salttide.clock import Clock, MachineClock
 from salttide.store.database import Database
 from salttide.store.ledger import Ledgers
@@ -38,7 +38,7 @@ def make_app(database: Path, clock: Clock | None = None, build: Path | None = BU
     errors.install(app)
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=5)
     app.middleware("http")(_headers)
-    for part in (harbour, bench, change, rota, runbook, sheet, system, record, shelf, keeper):
+    for part in (harbour, bench, change, rota, runbook, sheet, system, record, shelf, keeper, jot):
         app.include_router(part.router)
     app.get("/api/health", tags=["health"])(health)
     app.api_route("/api/{path:path}", methods=["GET", "POST", "PUT", "DELETE"], include_in_schema=False)(_nothing)

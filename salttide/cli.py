@@ -1,4 +1,4 @@
-"""The command line: serve, demo, openapi."""
+"""The command line: serve, demo, sums, openapi."""
 
 from __future__ import annotations
 
@@ -6,12 +6,18 @@ import json
 import socket
 import sys
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import typer
 
 from salttide.clock import Clock
 from salttide.core.errors import SaltTideError
 from salttide.settings import settings
+
+if TYPE_CHECKING:
+    from collections.abc import Iterator
+
+    from salttide.core.jot_answer import Answer, JotContext
 
 main = typer.Typer(add_completion=False, no_args_is_help=True, help="Salt Tide on this machine.")
 DEMO_DATABASE = Path("build") / "demo.db"
@@ -39,6 +45,56 @@ def demo(
     _serve(database, PinnedClock(NOW, run_clock), note)
 
 
+@main.command(name="sum")
+def answer_sum(
+    text: str = typer.Argument(help="A line that begins with =, such as “= salt for 60 l to 35”."),
+    working: bool = typer.Option(False, "--working", "-w", help="Show how it was computed."),
+    database: Path | None = typer.Option(None, help="Whose systems and salts are meant; your own if left out."),
+) -> None:
+    """Answer a sum. The word sum can be left out: salttide "= 8 dkh in meq/l"."""
+    from salttide.core.jot import answer
+    from salttide.core.jot_answer import JotContext
+    from salttide.core.jot_reader import JotError
+
+    path = database or settings().database
+    try:
+        context = _jot_context(path) if path.exists() else JotContext()
+        found = answer(text, context)
+    except JotError as error:
+        typer.echo(f"{text}\n{' ' * error.start}{'^' * max(1, error.end - error.start)}\n{error.message}", err=True)
+        raise typer.Exit(2) from error
+    except SaltTideError as error:
+        typer.echo(error.message, err=True)
+        raise typer.Exit(1) from error
+    print("\n".join(_answer_lines(found, working)))
+
+
+def _jot_context(path: Path) -> JotContext:
+    from contextlib import closing
+
+    from salttide.clock import MachineClock
+    from salttide.store.database import Database
+    from salttide.store.jot import jot_context
+    from salttide.store.ledger import Ledgers
+
+    with closing(Database(path)) as opened:
+        return jot_context(opened.connection, Ledgers(), MachineClock().now())
+
+
+def _answer_lines(found: Answer, working: bool) -> Iterator[str]:
+    from salttide.core.catalogue import cautions
+    from salttide.core.typed import significant
+
+    yield found.text
+    yield found.understood
+    yield from found.notes
+    for key in found.cautions:
+        yield f"Caution: {cautions()[key].title}. {cautions()[key].text}"
+    for step in found.working if working else ():
+        inputs = ", ".join(f"{name} {significant(given.value)} {given.unit}".strip() for name, given in step.inputs)
+        yield f"  {step.symbol} = {step.formula} = {significant(step.value)} {step.unit}   ({inputs}; {step.source})"
+
+
 @main.command()
 def openapi() -> None:
     """Print the description of the API."""
@@ -50,6 +106,13 @@ def openapi() -> None:
         app = make_app(Path(folder) / "empty.db", build=None)
         json.dump(app.openapi(), sys.stdout, indent=1, ensure_ascii=False)
         app.state.database.close()
+
+
+def entry() -> None:
+    """The command `salttide`: a line that begins with = is a sum."""
+    if len(sys.argv) > 1 and sys.argv[1].lstrip().startswith("="):
+        sys.argv.insert(1, "sum")
+    main(prog_name="salttide")
 
 
 def _serve(database: Path, clock: Clock | None, note: str) -> None:

@@ -1,4 +1,5 @@
-"""`make bench`: ratios measured side by side in one run, and the size of the scripts of a first view."""
+"""`make bench`: ratios measured side by side in one run, the size of the scripts of a first view, and whether the tests
+notice a changed formula."""
 
 from __future__ import annotations
 
@@ -8,9 +9,11 @@ import statistics
 import subprocess
 import sys
 import time
+from collections.abc import Callable
 from typing import Any
 from urllib.parse import urlparse
 
+from tests.mutate import mutate
 from tests.stage import ROOT, Server, demo_database, open_context
 
 START_BAR, PREVIEW_BAR = 3.0, 5.0
@@ -83,6 +86,87 @@ def script_bytes(server: Server, path: str) -> int:
     return total
 
 
+def quickest(act: Callable[[], Any], rounds: int) -> float:
+    """Least seconds of several runs, after one that does not count."""
+    act()
+    return min(clocked(act) for _ in range(rounds))
+
+
+def density_ratio() -> tuple[float, float]:
+    """Seconds of the library's own inverse of density and of ours, for 100 000 waters."""
+    import gsw
+    import numpy as np
+
+    from salttide.core.seawater import density_array_kg_l, salinity_from_density
+
+    salinity, temperature = np.random.default_rng(3).uniform([[25], [18]], [[40], [32]], (2, 100_000))
+    density = density_array_kg_l(salinity, temperature)
+    conservative = gsw.CT_from_t(gsw.SR_from_SP(salinity), temperature, 0)
+    theirs = quickest(lambda: gsw.SA_from_rho(density * 1000, conservative, 0), 9)
+    return theirs, quickest(lambda: salinity_from_density(density, temperature), 9)
+
+
+def carbonate_ratios() -> tuple[tuple[float, float], tuple[float, float]]:
+    """Seconds of the oracle library and of ours: one water, and 10 000 at once."""
+    import numpy as np
+    import PyCO2SYS
+
+    from salttide.core.carbonate import carbonate_from_pco2
+
+    def theirs(alkalinity: Any, pco2: Any, salinity: Any, temperature: Any) -> Any:
+        return PyCO2SYS.sys(
+            par1=alkalinity * 1000, par1_type=1, par2=pco2, par2_type=4, salinity=salinity, temperature=temperature,
+            opt_k_carbonic=10,
+        )  # fmt: skip
+
+    low, high = [[1], [150], [25], [18]], [[6], [4000], [40], [32]]
+    many = np.random.default_rng(3).uniform(low, high, (4, 10_000))
+    one = (2.5, 420.0, 35.0, 25.0)
+
+    def ours(alkalinity: Any, pco2: Any, salinity: Any, temperature: Any) -> Any:
+        return carbonate_from_pco2(pco2, alkalinity, salinity, temperature)
+
+    single = quickest(lambda: theirs(*one), 3), quickest(lambda: ours(*one), 50)
+    return single, (quickest(lambda: theirs(*many), 3), quickest(lambda: ours(*many), 9))
+
+
+ALL_NAMES = "import salttide.core as c; [getattr(c, n) for names in c.PUBLIC.values() for n in names]"
+
+
+def import_ratio(rounds: int = 7) -> tuple[float, float]:
+    """Median seconds of importing NumPy, and the core with all its public names; a fresh process each, in turn."""
+    numpy, core = [], []
+    for _ in range(rounds):
+        for code, times in (("import numpy", numpy), (ALL_NAMES, core)):
+            times.append(clocked(lambda code=code: subprocess.run([sys.executable, "-c", code], cwd=ROOT, check=True)))
+    return statistics.median(numpy), statistics.median(core)
+
+
+def core_lines() -> list[bool]:
+    """The core's own measures."""
+    theirs, ours = density_ratio()
+    (one_theirs, one_ours), (many_theirs, many_ours) = carbonate_ratios()
+    numpy, core = import_ratio()
+    seen, tried = mutate(20)
+    return [
+        line("salinity of 100 000 densities", f"{ours * 1e3:.1f} ms against {theirs * 1e3:.1f} ms", ours / theirs, 1.5),
+        line(
+            "200 times one carbonate system",
+            f"{one_ours * 1e3:.2f} ms against {one_theirs * 1e3:.0f} ms",
+            200 * one_ours / one_theirs,
+            1,
+        ),
+        line(
+            "10 000 carbonate systems",
+            f"{many_ours * 1e3:.0f} ms against {many_theirs * 1e3:.0f} ms",
+            many_ours / many_theirs,
+            1,
+        ),
+        line("import of the core, NumPy", f"{core:.3f} s against {numpy:.3f} s", core / numpy, 3),
+        line("changed formulas not noticed", f"{tried - seen} of {tried}", tried - seen, 0),
+    ]
+
+
 def line(name: str, measured: str, ratio: float, bar: float) -> bool:
     """Print one result against its bar."""
     met = ratio <= bar
@@ -93,6 +177,7 @@ def line(name: str, measured: str, ratio: float, bar: float) -> bool:
 def main() -> int:
     alone, whole = start_ratio()
     results = [line("start to first answer", f"{whole:.3f} s against {alone:.3f} s", whole / alone, START_BAR)]
+    results += core_lines()
     server = Server(demo_database())
     try:
         empty, preview = preview_ratio(server)

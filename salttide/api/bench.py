@@ -169,7 +169,8 @@ def _examine(ctx: Context, system: System, body: SessionBody) -> list[Examined]:
     rows = [Row(row.parameter, row.text, row.unit, row.instrument, row.note, row.confirmed) for row in body.rows]
     ledger = ctx.ledger(system)
     instruments = shelf.instruments(ctx.connection)
-    return examine(rows, system, ledger, instruments, ctx.now, ctx.keeper.units, ctx.keeper.zone)
+    keeper = ctx.keeper
+    return examine(rows, system, ledger, instruments, ctx.now, keeper.units, keeper.zone, keeper.habits.sign)
 
 
 def _answer(ctx: Context, row: Examined) -> RowAnswer:

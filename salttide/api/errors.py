@@ -14,6 +14,7 @@ from starlette.exceptions import HTTPException
 
 from salttide.core import errors
 from salttide.core.errors import InputError
+from salttide.core.jot_reader import JotError
 from salttide.core.typed import parse_number
 
 STATUS: dict[type[errors.SaltTideError], int] = {
@@ -33,6 +34,9 @@ class FieldProblem(BaseModel):
     field: str
     message: str
     accepted: str = ""
+    start: int | None = None
+    end: int | None = None
+    """The place in the text, where a word of it is meant."""
 
 
 class Problem(BaseModel):
@@ -70,7 +74,9 @@ async def _own(request: Request, error: Exception) -> JSONResponse:
     if status == 500:
         return await _unforeseen(request, error)
     accepted = error.accepted if isinstance(error, errors.InputError) else ""
-    fields = [FieldProblem(field=error.field, message=error.message, accepted=accepted)] if error.field else []
+    place = {"start": error.start, "end": error.end} if isinstance(error, JotError) else {}
+    field = FieldProblem(field=error.field, message=error.message, accepted=accepted, **place)
+    fields = [field] if error.field else []
     missing = list(error.missing) if isinstance(error, errors.GateError) else []
     return _answer(
         Problem(

@@ -10,6 +10,7 @@ from pydantic import BaseModel
 from salttide.core.catalogue import tasks
 from salttide.core.outlook import AHEAD_DAYS, Outlook
 from salttide.core.rota import Occurrence
+from salttide.core.typed import DecimalSign
 from salttide.store import runbook as run_store
 from salttide.store import system as system_store
 
@@ -68,6 +69,7 @@ class Harbour(BaseModel):
     """All systems, the local time, and work that waits to be gone on with."""
 
     now: datetime
+    decimal_sign: DecimalSign
     zone: str
     today: str
     pinned: bool
@@ -86,6 +88,7 @@ def harbour(ctx: In) -> Harbour:
     names = {system.id: system.name for system in systems}
     return Harbour(
         now=local,
+        decimal_sign=ctx.keeper.habits.sign,
         zone=ctx.keeper.zone.key,
         today=local.date().isoformat(),
         pinned=type(ctx.clock).__name__ == "PinnedClock",

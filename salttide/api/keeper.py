@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from typing import Literal
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from fastapi import APIRouter
@@ -9,10 +10,12 @@ from pydantic import BaseModel, Field
 
 from salttide.core.errors import InputError
 from salttide.core.parameters import FACTS, Parameter
+from salttide.core.quantities import Gallon, Habits
+from salttide.core.typed import DecimalSign
 from salttide.core.units import UNITS, unit_named, unit_of
 from salttide.store import shelf
 
-from .context import Context, In
+from .context import In
 from .models import Strict, name_of
 
 router = APIRouter(prefix="/api", tags=["keeper"])
@@ -32,6 +35,8 @@ class KeeperBody(Strict):
 
     zone: str = Field(max_length=60)
     units: dict[Parameter, str]
+    decimal_sign: DecimalSign | None = None
+    gallon: Gallon | Literal["ask"] | None = None
 
 
 class KeeperAnswer(BaseModel):
@@ -39,6 +44,8 @@ class KeeperAnswer(BaseModel):
 
     zone: str
     units: list[UnitRow]
+    decimal_sign: DecimalSign
+    gallon: Gallon | Literal["ask"]
 
 
 @router.get("/keeper")
@@ -63,19 +70,24 @@ def change_keeper(body: KeeperBody, ctx: In) -> KeeperAnswer:
         except InputError as error:
             error.field = f"units.{parameter.value}"
             raise
-    settings = shelf.Keeper(zone, {**_stored(ctx), **chosen}, ctx.keeper.salt_id, ctx.keeper.additive)
+    units = {**ctx.keeper.units, **chosen}
+    settings = shelf.Keeper(zone, units, ctx.keeper.salt_id, ctx.keeper.additive, _habits(body, ctx.keeper.habits))
     with ctx.database.write() as connection:
         shelf.keep_keeper(connection, settings)
     return _answer(settings)
 
 
-def _stored(ctx: Context) -> dict[Parameter, str]:
-    return dict(ctx.keeper.units)
+def _habits(body: KeeperBody, kept: Habits) -> Habits:
+    """What is left out of the body stays as it is."""
+    gallon = kept.gallon if body.gallon is None else None if body.gallon == "ask" else body.gallon
+    return Habits(body.decimal_sign or kept.sign, gallon)
 
 
 def _answer(settings: shelf.Keeper) -> KeeperAnswer:
     return KeeperAnswer(
         zone=settings.zone.key,
+        decimal_sign=settings.habits.sign,
+        gallon=settings.habits.gallon or "ask",
         units=[
             UnitRow(
                 parameter=parameter,

@@ -104,7 +104,8 @@ def correct(entry_id: Id, body: CorrectBody, ctx: In, key: Key) -> Recorded:
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         old = ledger_store.reading(connection, entry_id)
-        value = parse_measurement(old.parameter, body.text, unit_of(old.parameter, ctx.keeper.units).key)
+        unit = unit_of(old.parameter, ctx.keeper.units)
+        value = parse_measurement(old.parameter, body.text, unit.key, ctx.keeper.habits.sign)
         new = Reading(old.at, old.parameter, value, old.sd, old.instrument, note=old.note)
         ledger_store.correct(connection, entry_id, new, key, ctx.now)
         return {"command": key, "words": f"{name_of(old.parameter)} corrected"}

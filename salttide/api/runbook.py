@@ -26,7 +26,7 @@ from salttide.core.runbook import (
     outcome,
     progress,
 )
-from salttide.core.typed import parse_number, show_number
+from salttide.core.typed import DecimalSign, parse_number, show_number
 from salttide.core.units import parse_measurement, show, unit_of
 from salttide.core.words import day_words
 from salttide.store import change as change_store
@@ -166,7 +166,7 @@ def say(run_id: Id, body: AnswerBody, ctx: In, key: Key) -> RunAnswer:
     def act(connection: sqlite3.Connection) -> bool:
         run = run_store.open_run(connection, run_id)
         book, said = catalogue.runbook(run.runbook), run_store.answers(connection, run_id)
-        answer = _read(run.job, body)
+        answer = _read(run.job, body, ctx.keeper.habits.sign)
         check_answer(book, run.job, said, answer)
         run_store.add_answer(connection, run_id, answer, ctx.now)
         if progress(book, run.job, [*said, answer]).current is None:
@@ -214,17 +214,17 @@ def _finish(ctx: Context, connection: sqlite3.Connection, run: run_store.Run, sa
     run_store.end(connection, run.id, ctx.now)
 
 
-def _read(job: Job, body: AnswerBody) -> Answer:
+def _read(job: Job, body: AnswerBody, sign: DecimalSign) -> Answer:
     """The answer with its typed value in canonical units; errors name the field."""
     value = None
     try:
         if body.kind == AnswerKind.LITRES:
-            value = parse_number(body.text)
+            value = parse_number(body.text, sign)
         elif body.kind == AnswerKind.MEASURED:
             if body.item not in set(Parameter):
                 raise InputError("temperature, salinity or alkalinity of the batch is wanted", field="item")
             parameter = Parameter(body.item)
-            value = parse_measurement(parameter, body.text, unit_of(parameter, job.units).key)
+            value = parse_measurement(parameter, body.text, unit_of(parameter, job.units).key, sign)
     except InputError as error:
         error.field = error.field or body.item or "litres"
         raise

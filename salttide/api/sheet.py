@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from datetime import date, datetime, time, timedelta
 
 from fastapi import APIRouter, Query
 from pydantic import BaseModel
 
 from salttide.core.estimate import Drift
-from salttide.core.forecast import Point, crossing, expected, joined
+from salttide.core.forecast import Crossing, Point, crossing, expected, joined
 from salttide.core.job import planned_events, routine_change
 from salttide.core.ledger import Change, Dose, Ledger, Reading
 from salttide.core.next_up import CORRECTED_BY_CHANGE, NextItem
@@ -212,19 +212,20 @@ def _strip(
         shown_first=parameter in CORRECTED_BY_CHANGE or verdict.position.out,
         instruments=names,
         marks=[_mark(ctx, reading) for reading in seen],
-        line=[
-            Corner(at=_local(ctx, at), value=to_unit(value)) for at, value in line if at >= span[0] - timedelta(days=15)
-        ],
+        line=[Corner(at=_local(ctx, at), value=to_unit(value)) for at, value in line if at >= span[0] - LEAD_IN],
         expected=[_point(ctx, parameter, point) for point in points],
-        crossing=CrossingShown(
-            at=_local(ctx, leaves.at),
-            value=to_unit(leaves.value),
-            words=f"leaves on {moment_words(leaves.at, ctx.keeper.zone)}",
-        )
-        if leaves
-        else None,
+        crossing=_crossing(ctx, leaves, to_unit) if leaves else None,
         drift=_drift_words(ctx, parameter, view, drift),
     )
+
+
+LEAD_IN = timedelta(days=15)
+"""The line begins before the sheet does, so that it enters from the edge."""
+
+
+def _crossing(ctx: Context, leaves: Crossing, to_unit: Callable[[float], float]) -> CrossingShown:
+    words = f"leaves on {moment_words(leaves.at, ctx.keeper.zone)}"
+    return CrossingShown(at=_local(ctx, leaves.at), value=to_unit(leaves.value), words=words)
 
 
 def _range(parameter: Parameter, values: Sequence[float]) -> tuple[float, float]:

@@ -1,1 +1,94 @@
-"""The job: pure computation, without interface, database, clock or chance."""
+"""The job: pure computation, without interface, database, clock or chance.
+
+Every public function takes and returns plain numbers in canonical units and can be had from here by its name:
+`from salttide.core import salt_mass_g`. `docs/core.md` lists them. A module is loaded when a name of it is asked for.
+"""
+
+from __future__ import annotations
+
+from importlib import import_module
+from typing import Any
+
+
+def _names(text: str) -> tuple[str, ...]:
+    return tuple(text.split())
+
+
+PUBLIC: dict[str, tuple[str, ...]] = {
+    "typed": _names("DecimalSign parse_number show_number significant"),
+    "quantities": _names("Gallon Habits Kind find_unit mass_of_scoops parse_quantity"),
+    "units": _names("parse_measurement show"),
+    "convert": _names("convert"),
+    "parameters": _names("Parameter Span"),
+    "seawater": _names(
+        "GravityReference absolute_salinity conductivity_ms_cm_from_salinity density_kg_l practical_salinity "
+        "pure_water_density_kg_l salinity_from_density salinity_from_specific_gravity specific_gravity"
+    ),
+    "instruments": _names(
+        "RefractometerScale correct_reading hydrometer_reading instrument_line salinity_from_hydrometer "
+        "salinity_from_refractometer"
+    ),
+    "carbonate": _names(
+        "PhNbs PhTotal aragonite_saturation carbonate_from_dic carbonate_from_pco2 carbonate_from_ph_nbs "
+        "carbonate_from_ph_total carbonate_working pco2_uatm_from_ph_nbs ph_nbs_from_pco2 ph_nbs_from_total "
+        "ph_total_from_nbs"
+    ),
+    "ph_effect": _names("largest_dose_by_ph ph_effect_of_dose"),
+    "ammonia": _names("ammonia_danger pk_ammonium unionised_ammonia_mg_l unionised_share"),
+    "additives": _names(
+        "amount_per_gram brought_per_mole carbon_per_mole dose_mass_g dry_share effects molar_mass_g_mol "
+        "rise_from_mass salinity_rise"
+    ),
+    "solutions": _names(
+        "calcium_per_meq_mg check_stock label_dose_ml largest_strength_g_l magnesium_blend solution_dose_ml "
+        "solution_rise stock_mass_g sulfate_to_chloride two_part_doses two_part_salinity_drift"
+    ),
+    "limewater": _names("limewater_day limewater_most_meq_l limewater_solubility_g_l limewater_strength_meq_l"),
+    "mix": _names(
+        "StrengthBasis SaltMix correct_batch fresh_water_l mix_batch salinity_of_mix salt_for_fresh_water_g "
+        "salt_mass_by_rule_g salt_mass_g salt_to_strengthen_g sea_salt_share water_to_weaken_l"
+    ),
+    "salts": _names(
+        "batch_doses blend_of_salts blend_share label_range label_span natural_seawater rank_salts "
+        "strength_from_batches"
+    ),
+    "dilution": _names(
+        "Routine after_change after_changes after_continuous_change changes_to_reach compare_routines "
+        "continuous_volume_to_reach fraction_to_reach level_with_production salinity_exchange_l "
+        "salinity_steps_l settled_level"
+    ),
+    "sizing": _names("DayLimit size_changes"),
+    "tank": _names(
+        "bucket_count drain_back_l drain_minutes exposed_gear fill_minutes hose_flow_l_min level_drop_cm "
+        "siphon_tube_cm sump_holds sump_room_l zone_volumes_l"
+    ),
+    "dosing": _names("Between correct_in_order correction_days uptake_between uptake_per_day"),
+    "topoff": _names(
+        "alkalinity_after_lime_flood evaporation_l_from_salinity independent_safeguards "
+        "largest_safe_lime_reservoir_l largest_safe_reservoir_l reservoir_days salinity_after_evaporation "
+        "salinity_after_flood salinity_drift_per_day"
+    ),
+    "geometry": _names(
+        "bow_front_volume_l box_volume_l cylinder_volume_l hexagon_volume_l net_volume_by_salt net_volume_l "
+        "quarter_round_volume_l rock_displacement_l sand_displacement_l"
+    ),
+    "jot": _names("JotContext answer"),
+    "errors": _names(
+        "AmbiguousError DomainError InputError NumberError PlanError RuleError SaltTideError ScaleError UnitError"
+    ),
+}
+"""Module, and the names that it offers to callers outside the core."""
+
+_HOME = {name: module for module, names in PUBLIC.items() for name in names}
+
+
+def __getattr__(name: str) -> Any:
+    if name not in _HOME:
+        raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
+    found = getattr(import_module(f".{_HOME[name]}", __name__), name)
+    globals()[name] = found
+    return found
+
+
+def __dir__() -> list[str]:
+    return sorted({*globals(), *_HOME})

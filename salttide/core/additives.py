@@ -9,12 +9,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from functools import lru_cache
 from typing import Any
 
-from .errors import InputError, check_range
+from .errors import InputError, check_choice, check_range
 from .parameters import FACTS, Parameter
 from .working import Formula, Given, Result
 
@@ -38,7 +38,7 @@ class Compound:
 COMPOUNDS: dict[str, Compound] = {
     AlkalinitySource.SODA_ASH: Compound("soda ash", "Na2CO3", 210),
     AlkalinitySource.BAKING_SODA: Compound("baking soda", "NaHCO3", 93),
-    "sodium_hydroxide": Compound("sodium hydroxide", "NaOH", 770),
+    "sodium_hydroxide": Compound("sodium hydroxide", "NaOH", 790),
     "limewater": Compound("limewater", "Ca(OH)2", 1.57),
     "calcium_chloride": Compound("calcium chloride", "CaCl2", 600),
     "calcium_chloride_dihydrate": Compound("calcium chloride dihydrate", "CaCl2·2H2O", 800),
@@ -50,7 +50,7 @@ COMPOUNDS: dict[str, Compound] = {
     "potassium_nitrate": Compound("potassium nitrate", "KNO3", 275),
     "monopotassium_phosphate": Compound("monopotassium phosphate", "KH2PO4", 205),
     "disodium_phosphate": Compound("disodium phosphate", "Na2HPO4", 76),
-    "trisodium_phosphate_dodecahydrate": Compound("trisodium phosphate dodecahydrate", "Na3PO4·12H2O", 270),
+    "trisodium_phosphate_dodecahydrate": Compound("trisodium phosphate dodecahydrate", "Na3PO4·12H2O", 275),
     "potassium_iodide": Compound("potassium iodide", "KI", 1000),
     "sodium_chloride": Compound("sodium chloride", "NaCl", 315),
 }
@@ -178,16 +178,17 @@ def amount_per_gram(formula: str, parameter: Parameter, purity: float = 1.0) -> 
     272.6
     """
     check_range("purity", purity, "(a fraction)", 0.01, 1)
-    parameter = Parameter(parameter)
+    parameter = check_choice(Parameter, parameter)
     brought = brought_per_mole(formula).get(parameter, 0.0)
     if not brought:
         raise InputError(f"{formula} does not change {FACTS[parameter].name.lower()}", field="formula")
-    unit = "eq/mol" if parameter == Parameter.ALKALINITY else "g/mol"
-    return PER_GRAM.result(
+    unit, per_gram = ("eq/mol", "meq/g") if parameter == Parameter.ALKALINITY else ("g/mol", "mg/g")
+    step = PER_GRAM.compute(
         n=Given(brought, unit, f"{FACTS[parameter].name.lower()} in {formula}"),
         M=Given(molar_mass_g_mol(formula), "g/mol", f"molar mass of {formula}"),
         p=Given(purity, "", "purity"),
     )
+    return Result((replace(step, unit=per_gram),))
 
 
 def dose_mass_g(formula: str, parameter: Parameter, rise: float, volume_l: float, purity: float = 1.0) -> Result:
@@ -202,7 +203,7 @@ def dose_mass_g(formula: str, parameter: Parameter, rise: float, volume_l: float
     8.36
     """
     per_gram = amount_per_gram(formula, parameter, purity)
-    parameter = Parameter(parameter)
+    parameter = check_choice(Parameter, parameter)
     if per_gram < 0:
         raise InputError(f"{formula} lowers {FACTS[parameter].name.lower()}", field="formula")
     unit = "meq/L" if parameter == Parameter.ALKALINITY else "mg/L"
@@ -212,7 +213,7 @@ def dose_mass_g(formula: str, parameter: Parameter, rise: float, volume_l: float
         per_gram,
         Δ=Given(rise, unit, "rise wanted"),
         V=Given(volume_l, "L", "water to be raised"),
-        a=Given(float(per_gram), "meq/g" if unit == "meq/L" else "mg/g", "what a gram brings"),
+        a=per_gram.given(),
     )
 
 
@@ -230,7 +231,7 @@ def rise_from_mass(formula: str, parameter: Parameter, mass_g: float, volume_l: 
     return RISE.result(
         per_gram,
         m=Given(mass_g, "g"),
-        a=Given(float(per_gram), "meq/g" if parameter == Parameter.ALKALINITY else "mg/g", "what a gram brings"),
+        a=per_gram.given(),
         V=Given(volume_l, "L"),
     )
 

@@ -11,6 +11,7 @@ from .judge import Verdict, doubts, judge
 from .ledger import Ledger, Reading
 from .parameters import FACTS, Parameter, spoken
 from .system import System
+from .typed import DecimalSign
 from .units import UnitChoice, parse_measurement, unit_named
 
 
@@ -54,20 +55,21 @@ def examine(
     at: datetime,
     units: UnitChoice,
     zone: tzinfo,
+    sign: DecimalSign = DecimalSign.POINT,
 ) -> list[Examined]:
     """Read every row by itself: one that is wrong does not hide the others."""
-    return [_examine(row, system, ledger, instruments, at, units, zone) for row in rows]
+    return [_examine(row, system, ledger, instruments, at, units, zone, sign) for row in rows]
 
 
 def _examine(
     row: Row, system: System, ledger: Ledger, instruments: Sequence[Instrument], at: datetime, units: UnitChoice,
-    zone: tzinfo,
+    zone: tzinfo, sign: DecimalSign,
 ) -> Examined:  # fmt: skip
     if not row.text.strip():
         return Examined(row)
     try:
         chosen = {**units, row.parameter: unit_named(row.parameter, row.unit).key} if row.unit else dict(units)
-        value = parse_measurement(row.parameter, row.text, row.unit)
+        value = parse_measurement(row.parameter, row.text, row.unit, sign)
         instrument = _instrument(row, instruments)
     except InputError as error:
         error.field = row.parameter.value

@@ -174,7 +174,7 @@ def _solve(water: Constants, alkalinity: Any, carbon: Callable[[Any], tuple[Any,
 
     Alkalinity falls steadily with H, so that there is one answer; a step below 1e-9 ends it.
     """
-    log_h = np.log(1e-8) + 0.0 * (alkalinity + water.k1)
+    log_h = np.full(np.broadcast(alkalinity, water.k1).shape, np.log(1e-8))
     for _ in range(60):
         h = np.exp(log_h)
         of_carbon, carbon_slope = carbon(h)

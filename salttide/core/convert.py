@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from dataclasses import replace
 
-from .errors import AmbiguousError, InputError, UnitError, check_range
+from .errors import AmbiguousError, InputError, UnitError, check_choice, check_range
 from .parameters import Parameter, spoken
-from .quantities import PLAIN_HABITS, Habits, Kind, find_unit, from_canonical, to_canonical
+from .quantities import PLAIN_HABITS, Habits, Kind, find_unit, from_canonical, to_canonical, unchecked_to_canonical
 from .units import Unit, unit_named
 from .units import to_canonical as parameter_to_canonical
+from .working import Formula, Given, Result
+
+STRAIGHT = Formula("y", "converted", "k * x + c", "", "definition of the units")
 
 
 def convert(
     value: float, from_unit: str, to_unit: str, parameter: Parameter | None = None, habits: Habits = PLAIN_HABITS
-) -> float:
-    """A number in one unit as a number in another of the same quantity.
+) -> Result:
+    """A number in one unit as a number in another of the same quantity, with its working.
 
     Ordinary units (L, US gal, g, lb, °F, …) and those of the water: dKH, meq/L, mg/L CaCO3; ppt, SG 25/25 (20/20,
     60/60F, 25/4), mS/cm at 25 °C; mg/L NO3, NO3-N, PO4, PO4-P, µg/L P, NH3-N, NO2-N. `parameter` is needed only where
@@ -25,7 +29,8 @@ def convert(
     (2.8532, 25.56)
     """
     check_range("value", value, from_unit, -1e12, 1e12)
-    answers = {round(found, 12): found for found in _readings(value, from_unit, to_unit, parameter, habits)}
+    parameter = check_choice(Parameter, parameter) if parameter else None
+    answers = {round(float(found), 12): found for found in _readings(value, from_unit, to_unit, parameter, habits)}
     if len(answers) == 1:
         return next(iter(answers.values()))
     if answers:
@@ -36,24 +41,53 @@ def convert(
 
 def _readings(
     value: float, from_unit: str, to_unit: str, parameter: Parameter | None, habits: Habits
-) -> Iterator[float]:
-    refusal: InputError | None = None
+) -> Iterator[Result]:
     ordinary = parameter is None and _ordinary(from_unit, to_unit, habits)
     if ordinary:
         kind, source, target = ordinary
-        yield from_canonical(to_canonical(value, kind, source), kind, target)
+        to_canonical(value, kind, source)
+        yield _straight(value, source, target, lambda x: _both(x, kind, source, target))
         return
+    refusal: InputError | None = None
     answered = False
     for each in [parameter] if parameter else Parameter:
         pair = _pair(each, from_unit, to_unit)
-        if pair:
-            try:
-                yield pair[1].from_canonical(parameter_to_canonical(each, value, pair[0]))
+        try:
+            if pair:
+                canonical = parameter_to_canonical(each, value, pair[0])
                 answered = True
-            except InputError as error:
-                refusal = error
+                yield _of_parameter(value, canonical, *pair)
+        except InputError as error:
+            refusal = error
     if refusal and not answered:
         raise refusal
+
+
+def _both(value: float, kind: Kind, source: str, target: str) -> float:
+    """From unit to unit without a look at what is possible: the two points of the line may lie outside."""
+    return from_canonical(unchecked_to_canonical(value, kind, source), kind, target)
+
+
+def _straight(value: float, source: str, target: str, line: Callable[[float], float]) -> Result:
+    offset = line(0.0)
+    step = STRAIGHT.compute(
+        k=Given(line(1.0) - offset, f"{target} per {source}"), x=Given(value, source), c=Given(offset, target)
+    )
+    return Result((replace(step, unit=target),))
+
+
+def _of_parameter(value: float, canonical: float, source: Unit, target: Unit) -> Result:
+    """By a line where both units are one; else through the canonical value by the units' own equations."""
+    if not source.source and not target.source:
+        return _straight(value, source.label, target.label, lambda x: target.from_canonical(source.to_canonical(x)))
+    steps = []
+    if source.source:
+        formula = Formula("S", "salinity", "salinity(x)", "ppt", source.source, {"salinity": source.to_canonical})
+        steps.append(formula.compute(x=Given(value, source.label)))
+    if target.source or not steps:
+        formula = Formula("y", "converted", "unit(S)", target.label, target.source, {"unit": target.from_canonical})
+        steps.append(formula.compute(S=Given(canonical, "ppt")))
+    return Result(tuple(steps))
 
 
 def _ordinary(from_unit: str, to_unit: str, habits: Habits) -> tuple[Kind, str, str] | None:

@@ -19,6 +19,9 @@ MANY = Formula("C", "after n changes", "C_in + (C_0 - C_in) * (1 - f)**n", "", "
 CONTINUOUS = Formula(
     "C", "after a continuous change", "C_in + (C_0 - C_in) * exp(-v / V)", "", "well mixed all the while", {"exp": exp}
 )
+CONTINUOUS_VOLUME = Formula(
+    "v", "water to exchange", "-V * ln((C_1 - C_in) / (C_0 - C_in))", "L", "continuous change solved", {"ln": log}
+)
 FRACTION = Formula("f", "fraction to change", "(C_0 - C_1) / (C_0 - C_in)", "", "one change solved for its size")
 SETTLED = Formula(
     "C", "just before a change, settled", "C_in + p * T / f", "", "production between = removal by a change"
@@ -120,21 +123,20 @@ def changes_to_reach(value: float, target: float, fraction: float, incoming: flo
     return ceil(log((target - incoming) / (value - incoming)) / log(1 - fraction) - 1e-9)
 
 
-def continuous_volume_to_reach(value: float, target: float, volume_l: float, incoming: float = 0.0) -> float:
+def continuous_volume_to_reach(value: float, target: float, volume_l: float, incoming: float = 0.0) -> Result:
     """Litres to exchange continuously through `volume_l` to bring a concentration to `target`.
 
     >>> round(continuous_volume_to_reach(30.0, 10.0, 100.0), 1)
     109.9
     """
-    for name, level in (("level before", value), ("target", target), ("level of the new water", incoming)):
-        _level(name, level)
+    levels = _level("level before", value), _level("target", target), _level("level of the new water", incoming)
     check_range("volume", volume_l, "L", 1e-9, 1e6)
     _reachable(value, target, incoming)
-    if value == target:
-        return 0.0
-    if target == incoming:
+    if target == incoming != value:
         raise PlanError("a continuous change comes ever nearer to the new water's own level, but never reaches it")
-    return -volume_l * log((target - incoming) / (value - incoming))
+    if target == value:
+        levels = levels[0], levels[1], Given(value - 1, "", "any")
+    return CONTINUOUS_VOLUME.result(V=Given(volume_l, "L", "net volume"), C_1=levels[1], C_in=levels[2], C_0=levels[0])
 
 
 def _reachable(value: float, target: float, incoming: float) -> None:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from math import ceil
 
 from .dilution import dilute
-from .errors import PlanError, check_range
+from .errors import PlanError, check_choice, check_range
 from .parameters import FACTS, Parameter, spoken
 from .sizing import DayLimit
 from .units import DKH_PER_MEQ_L
@@ -125,6 +125,7 @@ def correction_days(
     >>> [(day.after, day.rise) for day in days]
     [(395.0, 17.0), (410.0, 17.0), (425.0, 17.0)]
     """
+    parameter = check_choice(Parameter, parameter)
     facts = FACTS[parameter]
     for name, level in (("level", value), ("target", target)):
         check_range(f"{name} of {spoken(parameter)}", level, "", facts.possible.low, facts.possible.high)

@@ -17,9 +17,12 @@ SaltTideError
 
 from __future__ import annotations
 
+from enum import Enum
 from math import inf
 from numbers import Real
-from typing import Any
+from typing import Any, TypeVar
+
+Choice = TypeVar("Choice", bound=Enum)
 
 
 class SaltTideError(Exception):
@@ -33,8 +36,8 @@ class SaltTideError(Exception):
         self.field = field
 
 
-class InputError(SaltTideError):
-    """What was typed is refused at `field`; `accepted` says what would be taken."""
+class InputError(SaltTideError, ValueError):
+    """What was typed is refused at `field`; `accepted` says what would be taken. A ValueError to plain Python."""
 
     code = "input"
 
@@ -139,6 +142,20 @@ def check_range(name: str, value: float, unit: str, low: float, high: float, *, 
     if not low <= value <= high:
         raise DomainError(name, value, unit, low, high, field=field)
     return value
+
+
+def check_choice(kind: type[Choice], value: object, name: str = "") -> Choice:
+    """The member of an enumeration that `value` is, or is the text of; else UnitError that lists what is taken.
+
+    >>> from salttide.core.parameters import Parameter
+    >>> check_choice(Parameter, "calcium")
+    <Parameter.CALCIUM: 'calcium'>
+    """
+    try:
+        return kind(value)
+    except ValueError:
+        accepted = ", ".join(str(member.value) for member in kind)
+        raise UnitError(f"“{value}” is not a {name or kind.__name__}: {accepted}", accepted=accepted) from None
 
 
 def check_ranges(name: str, values: Any, unit: str, low: float, high: float) -> Any:

@@ -23,6 +23,7 @@ BOW_ANGLE = Formula("a", "half angle of the bow", "asin(L / (2 * R))", "rad", "c
 HEXAGON = Formula("V", "hexagon", "3 * sqrt(3) / 2 * s**2 * H / 1000", "L", "six equal triangles · depth", MATHS)
 NET = Formula("V", "net volume", "G - D + P", "L", "display, less rock and sand, plus the sump")
 SAND = Formula("D", "displaced by sand", "A * h * (1 - p) / 1000", "L", "grains without the water between them")
+ROCK = Formula("D", "displaced by rock", "m / ρ", "L", "mass over density with sealed pores")
 BY_SALT = Formula(
     "V", "net volume by salt", "m * (1000 * y - S_to) / (1000 * ρ * (S_to - S_from))", "L",
     "mass balance of the salt added",
@@ -105,15 +106,17 @@ def sand_displacement_l(length_cm: float, width_cm: float, bed_cm: float, porosi
     )
 
 
-def rock_displacement_l(mass_kg: float, density_kg_l: float = 2.0) -> float:
+def rock_displacement_l(mass_kg: float, density_kg_l: float = 2.0) -> Result:
     """Litres displaced by rock: dry mass (0 to 2000 kg) over its density.
 
     The density counts sealed pores: 1 to 3 kg/L, 2.0 by judgement.
 
-    >>> rock_displacement_l(30.0)
+    >>> float(rock_displacement_l(30.0))
     15.0
     """
-    return check_range("rock", mass_kg, "kg", 0, 2000) / check_range("density", density_kg_l, "kg/L", 1, 3)
+    check_range("rock", mass_kg, "kg", 0, 2000)
+    check_range("density", density_kg_l, "kg/L", 1, 3)
+    return ROCK.result(m=Given(mass_kg, "kg", "dry rock"), ρ=Given(density_kg_l, "kg/L", "rock, sealed pores counted"))
 
 
 def net_volume_l(gross_l: float, displaced_l: float = 0.0, sump_l: float = 0.0) -> Result:
@@ -121,7 +124,7 @@ def net_volume_l(gross_l: float, displaced_l: float = 0.0, sump_l: float = 0.0) 
 
     Raises DomainError where less than 1 L would be left.
 
-    >>> net_volume_l(298.0, 22.0, 58.0)
+    >>> float(net_volume_l(298.0, 22.0, 58.0))
     334.0
     """
     check_range("display volume", gross_l, "L", 0.1, 1e5)

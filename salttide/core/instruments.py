@@ -6,12 +6,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from .errors import InputError, check_range
+from .errors import InputError, check_choice, check_range
 from .seawater import (
     REFERENCE_TEMPERATURES_C,
     SALINITY_MAX,
     GravityReference,
     density_kg_l,
+    gravity_reference,
     pure_water_density_kg_l,
     salinity_from_density,
 )
@@ -38,6 +39,12 @@ HYDROMETER_DENSITY = Formula(
     "kg/L",
     "floating: what is displaced weighs as much",
 )
+HYDROMETER_READING = Formula(
+    "R", "what the hydrometer shows", "ρ * (1 + γ * (t - a)) / ρ_w", "", "floating: what is displaced weighs as much"
+)
+DENSITY_OF_SALINITY = Formula(
+    "ρ", "density of the water", "density(S, t)", "kg/L", "TEOS-10 (2010)", {"density": density_kg_l}
+)
 SALINITY_OF_DENSITY = Formula(
     "S", "salinity", "salinity(ρ, t)", "ppt", "TEOS-10 (2010)", {"salinity": salinity_from_density}
 )
@@ -61,10 +68,10 @@ def salinity_from_hydrometer(
     check_range("hydrometer reading", reading, "", 0.99, 1.05)
     check_range("water temperature", water_c, "°C", 0, 45)
     check_range("glass expansion", glass_expansion_per_k, "1/K", 0, 1e-4)
-    made_c, pure_c = REFERENCE_TEMPERATURES_C[GravityReference(reference)]
+    made_c, pure_c = REFERENCE_TEMPERATURES_C[gravity_reference(reference)]
     water = Given(water_c, "°C", "the water's temperature")
     density = HYDROMETER_DENSITY.result(
-        R=Given(reading, "", f"reading on the {GravityReference(reference).value} scale"),
+        R=Given(reading, "", f"reading on the {gravity_reference(reference).value} scale"),
         ρ_w=Given(pure_water_density_kg_l(pure_c), "kg/L", f"pure water at {pure_c:.4g} °C"),
         γ=Given(glass_expansion_per_k, "1/K", "expansion of the glass"),
         t=water,
@@ -78,16 +85,24 @@ def hydrometer_reading(
     water_c: float,
     reference: GravityReference = GravityReference.R25_25,
     glass_expansion_per_k: float = 0.0,
-) -> float:
+) -> Result:
     """What a floating glass hydrometer shows in water of a salinity (0 to 45) and temperature (0 to 45 °C).
 
     >>> round(hydrometer_reading(35.0, 20.0), 4)
     1.0278
     """
     check_range("glass expansion", glass_expansion_per_k, "1/K", 0, 1e-4)
-    made_c, pure_c = REFERENCE_TEMPERATURES_C[GravityReference(reference)]
-    seen = density_kg_l(salinity, water_c) * (1 + glass_expansion_per_k * (water_c - made_c))
-    return seen / pure_water_density_kg_l(pure_c)
+    made_c, pure_c = REFERENCE_TEMPERATURES_C[gravity_reference(reference)]
+    water = Given(water_c, "°C", "the water's temperature")
+    density = DENSITY_OF_SALINITY.result(S=Given(salinity, "ppt"), t=water)
+    return HYDROMETER_READING.result(
+        density,
+        ρ=density.given(),
+        γ=Given(glass_expansion_per_k, "1/K", "expansion of the glass"),
+        t=water,
+        a=Given(made_c, "°C", "the scale's own temperature"),
+        ρ_w=Given(pure_water_density_kg_l(pure_c), "kg/L", f"pure water at {pure_c:.4g} °C"),
+    )
 
 
 def salinity_from_refractometer(reading: float, scale: RefractometerScale = RefractometerScale.SEAWATER) -> float:
@@ -96,7 +111,7 @@ def salinity_from_refractometer(reading: float, scale: RefractometerScale = Refr
     >>> round(salinity_from_refractometer(36.5, RefractometerScale.SODIUM_CHLORIDE), 6)
     35.0
     """
-    shows = NACL_SCALE_SHOWS if RefractometerScale(scale) == RefractometerScale.SODIUM_CHLORIDE else 1.0
+    shows = NACL_SCALE_SHOWS if check_choice(RefractometerScale, scale) == RefractometerScale.SODIUM_CHLORIDE else 1.0
     return check_range("refractometer reading", reading, "ppt", 0, SALINITY_MAX * shows) / shows
 
 

@@ -32,9 +32,7 @@ def limewater_strength_meq_l(temperature_c: float) -> Result:
     """
     solubility = limewater_solubility_g_l(temperature_c)
     per_gram = amount_per_gram("Ca(OH)2", Parameter.ALKALINITY)
-    return STRENGTH.result(
-        solubility, per_gram, s=solubility.given(), a=Given(float(per_gram), "meq/g", "a gram brings")
-    )
+    return STRENGTH.result(solubility, per_gram, s=solubility.given(), a=per_gram.given())
 
 
 def limewater_most_meq_l(evaporation_l: float, volume_l: float, temperature_c: float = 25.0) -> Result:

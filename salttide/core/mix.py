@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 
-from .errors import check_range
+from .errors import check_choice, check_range
 from .parameters import Parameter, Span
 from .seawater import density_kg_l
 from .working import Formula, Given, Result, Step, Working
@@ -66,6 +66,8 @@ YIELD_FRESH = Formula(
     "the label: grams per litre of fresh water to reach 35 ppt",
 )
 SALT_MASS = Formula("m", "salt mass", "ρ * V * S_R / y", "g", "mass balance: dissolved salt over yield")
+BY_RULE = Formula("m", "salt mass by the rule", "V * g * S / 35", "g", "in proportion to salinity")
+DISSOLVED = Formula("S", "salinity of the batch", "m * y / (ρ_w * F + m / 1000) * 35 / 35.16504", "ppt", "mass balance")
 INTO_FRESH = Formula(
     "m", "salt mass", "1000 * ρ_w * F * S_R / (1000 * y - S_R)", "g", "mass balance: m·y = (M_w + m)·S_R"
 )
@@ -87,7 +89,7 @@ def sea_salt_share(
     label = {"S": Given(LABEL_SALINITY, "ppt", "the label's salinity"), "t": Given(MIXING_C, "°C")}
     share = SALT_SHARE.compute(S=label["S"])
     strength = Given(strength_g_l, "g/L", f"label of {name}")
-    if StrengthBasis(basis) == StrengthBasis.FINISHED_WATER:
+    if check_choice(StrengthBasis, basis) == StrengthBasis.FINISHED_WATER:
         density = DENSITY.compute(**label)
         return YIELD_FINISHED.result(density, share, ρ=density.given(), S_R=share.given(), g=strength)
     water = _fresh_density()
@@ -163,7 +165,7 @@ def salt_for_fresh_water_g(fresh_l: float, salinity: float, sea_salt: float, tem
     )
 
 
-def salinity_of_mix(mass_g: float, fresh_l: float, sea_salt: float) -> float:
+def salinity_of_mix(mass_g: float, fresh_l: float, sea_salt: float) -> Result:
     """Salinity (ppt) of `mass_g` of salt dissolved in `fresh_l` of fresh water at 25 °C; the inverse of the above.
 
     >>> round(salinity_of_mix(39.2, 1.0, 0.93), 1)
@@ -172,12 +174,17 @@ def salinity_of_mix(mass_g: float, fresh_l: float, sea_salt: float) -> float:
     check_range("salt", mass_g, "g", 0, 1e6)
     check_range("fresh water", fresh_l, "L", 0.1, 10_000)
     check_range("sea salt share", sea_salt, "(a fraction)", 0.5, 1.1)
-    water_kg = fresh_l * density_kg_l(0.0, MIXING_C)
-    salinity = mass_g * sea_salt / (water_kg + mass_g / 1000) * LABEL_SALINITY / 35.16504
-    return check_range("salinity of the batch", salinity, "ppt", 0, 45)
+    found = DISSOLVED.result(
+        m=Given(mass_g, "g", "salt"),
+        y=Given(sea_salt, "", "sea salt per gram of product"),
+        ρ_w=Given(density_kg_l(0.0, MIXING_C), "kg/L", "fresh water"),
+        F=Given(fresh_l, "L", "fresh water"),
+    )
+    check_range("salinity of the batch", found, "ppt", 0, 45)
+    return found
 
 
-def salt_mass_by_rule_g(volume_l: float, salinity: float, strength_g_l: float) -> float:
+def salt_mass_by_rule_g(volume_l: float, salinity: float, strength_g_l: float) -> Result:
     """The rule of thumb: volume · grams per litre · salinity/35. Within 0.3 % of the exact mass between 30 and 40 ppt.
 
     >>> round(salt_mass_by_rule_g(60.0, 33.0, 37.1), 1)
@@ -186,7 +193,9 @@ def salt_mass_by_rule_g(volume_l: float, salinity: float, strength_g_l: float) -
     check_range("batch volume", volume_l, "L", 0.1, 10_000, field="volume_l")
     check_range("batch salinity", salinity, "ppt", LEAST_SALINITY, 42, field="salinity")
     check_range("salt strength", strength_g_l, "g/L", 20, 60, field="strength_g_l")
-    return volume_l * strength_g_l * salinity / LABEL_SALINITY
+    return BY_RULE.result(
+        V=Given(volume_l, "L", "finished volume"), g=Given(strength_g_l, "g/L", "label"), S=Given(salinity, "ppt")
+    )
 
 
 def mix_batch(salt: SaltMix, volume_l: float, salinity: float) -> Batch:
@@ -288,6 +297,7 @@ def correct_batch(
     >>> round(correct_batch(45.0, 45.0, 36.0, 35.0).take_out_l, 2)
     1.25
     """
+    check_range("batch volume", volume_l, "L", 0.1, 10_000, field="volume_l")
     check_range("container", container_l, "L", volume_l, 10_000, field="container_l")
     if salinity_to < salinity_from:
         water_to_weaken_l(volume_l, salinity_from, salinity_to)

@@ -14,6 +14,7 @@ from typing import TYPE_CHECKING
 from .errors import AmbiguousError, DomainError, UnitError, check_range
 from .typed import DecimalSign, parse_number
 from .words import either
+from .working import Formula, Given, Result
 
 if TYPE_CHECKING:
     from pint import UnitRegistry
@@ -184,12 +185,17 @@ def parse_quantity(text: str, kind: Kind | None = None, habits: Habits = PLAIN_H
 
 def to_canonical(value: float, kind: Kind, key: str) -> float:
     """A value in the unit `key` as litres, grams, °C, cm, minutes or L/h. DomainError below what is possible."""
-    converted = _converted(value, _UNITS[kind][key], _UNITS[kind][CANONICAL[kind]])
+    converted = unchecked_to_canonical(value, kind, key)
     least = LEAST.get(kind, 0.0)
     if not least - 1e-9 <= converted < float("inf"):
         low = _converted(least, _UNITS[kind][CANONICAL[kind]], _UNITS[kind][key])
         raise DomainError(kind.value, value, key, low, float("inf"))
     return converted
+
+
+def unchecked_to_canonical(value: float, kind: Kind, key: str) -> float:
+    """The same without a look at what is possible."""
+    return _converted(value, _UNITS[kind][key], _UNITS[kind][CANONICAL[kind]])
 
 
 def from_canonical(value: float, kind: Kind, key: str) -> float:
@@ -213,7 +219,10 @@ def _registry() -> UnitRegistry[float]:
     return pint.UnitRegistry(autoconvert_offset_to_baseunit=True, cache_folder=None)
 
 
-def mass_of_scoops(volume_l: float, bulk_density_g_ml: float) -> float:
+SCOOPED = Formula("m", "mass of the dry goods", "v * 1000 * d", "g", "bulk density, loosely filled")
+
+
+def mass_of_scoops(volume_l: float, bulk_density_g_ml: float) -> Result:
     """Grams of a dry product in a measured volume (L, 0 to 1000) by its bulk density (g/mL, 0.2 to 3).
 
     Weighing beats scooping: a bulk density holds for one product, loosely filled and dry.
@@ -222,4 +231,5 @@ def mass_of_scoops(volume_l: float, bulk_density_g_ml: float) -> float:
     260.2
     """
     check_range("volume", volume_l, "L", 0, 1000)
-    return volume_l * 1000 * check_range("bulk density", bulk_density_g_ml, "g/mL", 0.2, 3)
+    check_range("bulk density", bulk_density_g_ml, "g/mL", 0.2, 3)
+    return SCOOPED.result(v=Given(volume_l, "L", "measured"), d=Given(bulk_density_g_ml, "g/mL", "bulk density"))

@@ -13,7 +13,7 @@ from typing import Any
 import gsw
 import numpy as np
 
-from .errors import DomainError, check_range, check_ranges
+from .errors import DomainError, check_choice, check_range, check_ranges
 
 SALINITY_MAX = 45.0
 TEMPERATURE_MAX_C = 45.0
@@ -36,6 +36,11 @@ REFERENCE_TEMPERATURES_C: dict[GravityReference, tuple[float, float]] = {
     GravityReference.R60_60F: ((60 - 32) / 1.8, (60 - 32) / 1.8),
     GravityReference.R25_4: (25.0, 4.0),
 }
+
+
+def gravity_reference(reference: GravityReference | str) -> GravityReference:
+    """The reference itself, also from its text: "25/25", "20/20", "60/60F", "25/4". Raises UnitError for any other."""
+    return check_choice(GravityReference, reference, "reference of a specific gravity")
 
 
 def absolute_salinity(salinity: float) -> float:
@@ -111,7 +116,7 @@ def specific_gravity(salinity: float, reference: GravityReference = GravityRefer
     >>> round(specific_gravity(35.0, GravityReference.R25_25), 4)
     1.0264
     """
-    sample_c, water_c = REFERENCE_TEMPERATURES_C[GravityReference(reference)]
+    sample_c, water_c = REFERENCE_TEMPERATURES_C[gravity_reference(reference)]
     return density_kg_l(salinity, sample_c) / pure_water_density_kg_l(water_c)
 
 
@@ -124,7 +129,7 @@ def salinity_from_specific_gravity(gravity: float, reference: GravityReference =
     >>> round(salinity_from_specific_gravity(1.0264, GravityReference.R25_25), 1)
     35.0
     """
-    named = GravityReference(reference)
+    named = gravity_reference(reference)
     low, high = _gravity_range(named)
     check_range("specific gravity", gravity, "", floor(low * 1e4) / 1e4, ceil(high * 1e4) / 1e4)
     sample_c, water_c = REFERENCE_TEMPERATURES_C[named]
@@ -144,6 +149,8 @@ def practical_salinity(conductivity_ms_cm: float, temperature_c: float = CONDUCT
     check_range("conductivity", conductivity_ms_cm, "mS/cm", 0, 100)
     check_range("temperature", temperature_c, "°C", 0, TEMPERATURE_MAX_C)
     salinity = float(gsw.SP_from_C(conductivity_ms_cm, temperature_c, 0.0))
+    if salinity != salinity and conductivity_ms_cm < 0.1:
+        return 0.0  # the scale has no value for nearly pure water
     if not salinity <= SALINITY_MAX:
         most = round(conductivity_ms_cm_from_salinity(SALINITY_MAX, temperature_c), 1)
         raise DomainError("conductivity", conductivity_ms_cm, f"mS/cm at {temperature_c:g} °C", 0, most)

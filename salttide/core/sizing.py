@@ -1,28 +1,22 @@
-"""Sizing a water change by its purpose: size, number and spacing, under the limits."""
+"""Sizing water changes by their purpose: size, number and spacing, under the limits.
+
+To bring a parameter from a to b, to move salinity, to restore what is depleted and to dilute a contamination are one
+sum, with other water coming in; a routine is compared with another in `dilution`.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from enum import StrEnum
 
-from .dilution import dilute, fraction_to_reach
-from .errors import PlanError, check_range
+from .dilution import after_change, dilute, fraction_to_reach
+from .errors import PlanError, check_choice, check_range
 from .parameters import FACTS, Parameter, spoken
+from .working import Result, Working
 
 LARGEST_FRACTION = 0.25
 """Default of the most that a plan changes at once; the keeper may, with a caution (judgement)."""
 MOST_CHANGES = 60
-
-
-class Purpose(StrEnum):
-    """Why the water is changed."""
-
-    ROUTINE = "routine"
-    BRING = "bring"
-    SALINITY = "salinity"
-    RESTORE = "restore"
-    CONTAMINATION = "contamination"
 
 
 @dataclass(frozen=True)
@@ -34,6 +28,7 @@ class SizedChange:
     litres: float
     before: float
     after: float
+    working: Working = ()
 
 
 @dataclass(frozen=True)
@@ -90,30 +85,41 @@ def size_changes(
     >>> len(sizing.changes), round(sizing.changes[0].litres, 1)
     (4, 25.0)
     """
-    check_range("largest fraction", largest_fraction, "(0 to 1 of the volume)", 0.01, 0.9)
+    parameter = check_choice(Parameter, parameter)
+    _check(parameter, water, target, volume_l, largest_fraction, every_days)
+    start, new, changes = water[parameter], incoming.get(parameter, 0.0), list[SizedChange]()
+    fraction_to_reach(start, target, new)
+    state = dict(water)
+    while not _there(state[parameter], target, start):
+        level = state[parameter] if not changes else max(0.0, state[parameter] + production_per_day * every_days)
+        if changes and (len(changes) >= MOST_CHANGES or _no_nearer(changes, level, target)):
+            raise PlanError(_too_slow(parameter, changes[-1]), field="target")
+        size = _fraction(level, target, new, largest_fraction, limit)
+        after, fraction = after_change(level, new, size), float(size)
+        working = (*size.working, *after.working)
+        litres, day = fraction * volume_l, len(changes) * every_days
+        changes.append(SizedChange(day, fraction, litres, level, float(after), working))
+        state = {each: dilute(now, incoming.get(each, now), fraction) for each, now in state.items()}
+        state[parameter] = float(after)
+    return Sizing(tuple(changes), state)
+
+
+def _check(
+    parameter: Parameter,
+    water: Mapping[Parameter, float],
+    target: float,
+    volume_l: float,
+    largest: float,
+    every_days: int,
+) -> None:
+    possible = FACTS[parameter].possible
+    check_range("largest fraction", largest, "(0 to 1 of the volume)", 0.01, 0.9)
     check_range("days between changes", every_days, "days", 1, 60)
     check_range("volume", volume_l, "L", 1e-9, 1e6)
-    facts = FACTS[parameter]
-    check_range(f"target {spoken(parameter)}", target, "", facts.possible.low, facts.possible.high, field="target")
+    check_range(f"target {spoken(parameter)}", target, "", possible.low, possible.high, field="target")
     if parameter not in water:
         raise PlanError(f"Test {spoken(parameter)} first.", field=parameter.value)
-    level, new, changes = water[parameter], incoming.get(parameter, 0.0), list[SizedChange]()
-    fraction_to_reach(level, target, new)
-    state = dict(water)
-    while not _there(level, target, water[parameter]):
-        fraction = _fraction(level, target, new, largest_fraction, limit)
-        after = dilute(level, new, fraction)
-        state = {each: dilute(now, incoming.get(each, now), fraction) for each, now in state.items()}
-        state[parameter] = after
-        changes.append(SizedChange(len(changes) * every_days, fraction, fraction * volume_l, level, after))
-        level = after
-        if _there(level, target, water[parameter]):
-            break
-        level = max(0.0, level + production_per_day * every_days)
-        state[parameter] = level
-        if len(changes) >= MOST_CHANGES or _no_nearer(changes, level, target):
-            raise PlanError(_too_slow(parameter, changes[-1]), field="target")
-    return Sizing(tuple(changes), state)
+    check_range(spoken(parameter), water[parameter], "", possible.low, possible.high, field=parameter.value)
 
 
 def _there(level: float, target: float, start: float) -> bool:
@@ -121,11 +127,11 @@ def _there(level: float, target: float, start: float) -> bool:
     return level <= target + slack if start >= target else level >= target - slack
 
 
-def _fraction(level: float, target: float, new: float, largest: float, limit: DayLimit) -> float:
+def _fraction(level: float, target: float, new: float, largest: float, limit: DayLimit) -> Result:
     """As much as the target, the largest fraction and the day's limit allow."""
     reachable = dilute(level, new, largest)
     aim = max(target, reachable) if level >= target else min(target, reachable)
-    return float(fraction_to_reach(level, limit.step(level, aim), new))
+    return fraction_to_reach(level, limit.step(level, aim), new)
 
 
 def _no_nearer(changes: list[SizedChange], level: float, target: float) -> bool:

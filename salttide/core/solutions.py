@@ -13,6 +13,8 @@ DOSE_ML = Formula("v", "millilitres of the solution", "m / g * 1000", "mL", "mas
 LABEL_DOSE_ML = Formula(
     "v", "millilitres of the solution", "Δ * V / (Δ_1 * V_1 / v_1)", "mL", "in proportion to the label"
 )
+STOCK = Formula("m", "mass for the stock", "g * V", "g", "strength · volume")
+DOSED = Formula("Δ", "rise", "v / 1000 * g * a / V", "", "mass balance")
 LEFT_SALT = Formula(
     "ΔS", "salinity that is left behind", "35 / 35.16504 * u * t * M / 1000 / ρ", "ppt",
     "each equivalent used leaves one sodium and one chloride",
@@ -43,13 +45,14 @@ def check_stock(formula: str, strength_g_l: float) -> float:
     return check_range(f"strength of a {formula} solution", strength_g_l, "g/L", 0.001, most, field="strength_g_l")
 
 
-def stock_mass_g(formula: str, strength_g_l: float, volume_l: float) -> float:
+def stock_mass_g(formula: str, strength_g_l: float, volume_l: float) -> Result:
     """Grams of the compound for `volume_l` (0 to 1000 L) of stock of a strength in g/L of finished solution.
 
-    >>> stock_mass_g("NaHCO3", 80.0, 2.0)
+    >>> float(stock_mass_g("NaHCO3", 80.0, 2.0))
     160.0
     """
-    return check_stock(formula, strength_g_l) * check_range("volume", volume_l, "L", 0, 1000)
+    check_range("volume", volume_l, "L", 0, 1000)
+    return STOCK.result(g=Given(check_stock(formula, strength_g_l), "g/L", "strength"), V=Given(volume_l, "L", "stock"))
 
 
 def solution_dose_ml(
@@ -69,7 +72,7 @@ def solution_dose_ml(
 
 def solution_rise(
     formula: str, parameter: Parameter, dose_ml: float, volume_l: float, strength_g_l: float, purity: float = 1.0
-) -> float:
+) -> Result:
     """What `dose_ml` of a solution (g/L) does to `volume_l` of water, in mg/L; alkalinity in meq/L.
 
     >>> round(solution_rise("Na2CO3", Parameter.ALKALINITY, 18.9, 100.0, 100.0), 3)
@@ -78,7 +81,14 @@ def solution_rise(
     check_stock(formula, strength_g_l)
     check_range("dose", dose_ml, "mL", 0, 1e6)
     check_range("volume", volume_l, "L", 1e-9, 1e6)
-    return dose_ml / 1000 * strength_g_l * amount_per_gram(formula, parameter, purity) / volume_l
+    per_gram = amount_per_gram(formula, parameter, purity)
+    return DOSED.result(
+        per_gram,
+        v=Given(dose_ml, "mL", "dose"),
+        g=Given(strength_g_l, "g/L", "strength"),
+        a=per_gram.given(),
+        V=Given(volume_l, "L", "water"),
+    )
 
 
 def label_dose_ml(rise: float, volume_l: float, label_ml: float, label_volume_l: float, label_rise: float) -> Result:
@@ -184,6 +194,7 @@ def magnesium_blend(rise_mg_l: float, volume_l: float) -> MagnesiumBlend:
     >>> round(blend.chloride_g, 2), round(blend.sulfate_g, 2)
     (7.58, 0.95)
     """
+    check_range("magnesium rise", rise_mg_l, "mg/L", 0, 2500)
     ratio = (CHLORIDE_G_KG / molar_mass_g_mol("Cl")) / (SULFATE_G_KG / molar_mass_g_mol("SO4"))
     of_sulfate = 2 / (ratio + 2)
     return MagnesiumBlend(

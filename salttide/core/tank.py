@@ -9,10 +9,16 @@ from math import ceil, pi, sqrt
 from .errors import DomainError, check_range
 from .working import Formula, Given, Result
 
-MARK = Formula("h", "drop of the level", "v * 1000 / (L * W)", "cm", "footprint of the display")
+MATHS = {"sqrt": sqrt}
+
 DROP = Formula("h", "drop of the level", "v * 1000 / A", "cm", "footprint of what falls")
+ROOM = Formula("v", "room in the sump", "A * (r - h) / 1000", "L", "footprint · height left")
+FILL = Formula("t", "time to fill", "v / Q * 60", "min", "volume over flow")
+SPEED = Formula("u", "speed in the hose", "sqrt(2 * g * h / (k + f * l / d))", "m/s", "Torricelli with losses", MATHS)
+FLOW = Formula("Q", "flow of the hose", "u * π * d**2 / 4 * 60000", "L/min", "speed · bore")
+DRAIN = Formula("t", "time to drain", "v / ((Q_0 + Q_1) / 2)", "min", "flow goes with the root of the falling head")
 BACK = Formula("v", "what runs back", "A * d / 1000", "L", "footprint · fall of the display")
-GRAVITY = 9.80665
+GRAVITY_M_S2 = 9.80665
 VISCOSITY = 0.95e-6
 """Kinematic viscosity of seawater at 25 °C, m²/s."""
 ENTRY_AND_EXIT = 1.5
@@ -69,15 +75,20 @@ def drain_back_l(footprint_cm2: float, fall_cm: float) -> Result:
     return BACK.result(A=Given(footprint_cm2, "cm²", "footprint of the display"), d=Given(fall_cm, "cm", "fall"))
 
 
-def sump_room_l(sump_footprint_cm2: float, rim_cm: float, running_cm: float) -> float:
+def sump_room_l(sump_footprint_cm2: float, rim_cm: float, running_cm: float) -> Result:
     """Litres that the sump still holds above its running level up to the rim (cm from its floor).
 
-    >>> sump_room_l(4000.0, 40.0, 25.0)
+    >>> float(sump_room_l(4000.0, 40.0, 25.0))
     60.0
     """
     check_range("footprint", sump_footprint_cm2, "cm²", 10, 1e6)
     check_range("rim", rim_cm, "cm", 1, 200)
-    return sump_footprint_cm2 * (rim_cm - check_range("running level", running_cm, "cm", 0, rim_cm)) / 1000
+    check_range("running level", running_cm, "cm", 0, rim_cm)
+    return ROOM.result(
+        A=Given(sump_footprint_cm2, "cm²", "footprint"),
+        r=Given(rim_cm, "cm", "rim"),
+        h=Given(running_cm, "cm", "level"),
+    )
 
 
 def sump_holds(drain_back: float, room_l: float) -> bool:
@@ -100,7 +111,7 @@ def siphon_tube_cm(water_depth_cm: float) -> float:
     return min(max(check_range("water depth", water_depth_cm, "cm", 5, 300), SHORTEST_TUBE_CM), LONGEST_TUBE_CM)
 
 
-def hose_flow_l_min(bore_mm: float, head_cm: float, length_m: float) -> float:
+def hose_flow_l_min(bore_mm: float, head_cm: float, length_m: float) -> Result:
     """Flow of a full hose in L/min, from bore (4 to 60 mm), head (1 to 400 cm) and length (0.1 to 50 m). An estimate.
 
     Torricelli with losses: g·h = v²/2·(ends + f·L/D); f by Blasius for a smooth hose, 64/Re where
@@ -112,15 +123,24 @@ def hose_flow_l_min(bore_mm: float, head_cm: float, length_m: float) -> float:
     bore = check_range("bore", bore_mm, "mm", 4, 60) / 1000
     head = check_range("head", head_cm, "cm", 1, 400) / 100
     length = check_range("hose", length_m, "m", 0.1, 50)
-    speed = sqrt(2 * GRAVITY * head)
+    speed, friction = sqrt(2 * GRAVITY_M_S2 * head), 0.0
     for _ in range(60):
         reynolds = speed * bore / VISCOSITY
         friction = max(64 / reynolds, 0.316 / reynolds**0.25)
-        speed = (speed + sqrt(2 * GRAVITY * head / (ENTRY_AND_EXIT + friction * length / bore))) / 2
-    return speed * pi * bore**2 / 4 * 60_000
+        there = SPEED.value(g=GRAVITY_M_S2, h=head, k=ENTRY_AND_EXIT, f=friction, l=length, d=bore)
+        speed = (speed + there) / 2
+    final = SPEED.result(
+        g=Given(GRAVITY_M_S2, "m/s²"),
+        h=Given(head, "m", "head"),
+        k=Given(ENTRY_AND_EXIT, "", "losses at the ends"),
+        f=Given(friction, "", "wall friction at this speed"),
+        l=Given(length, "m", "hose"),
+        d=Given(bore, "m", "bore"),
+    )
+    return FLOW.result(final, u=final.given(), π=Given(pi, ""), d=Given(bore, "m", "bore"))
 
 
-def drain_minutes(volume_l: float, bore_mm: float, head_cm: float, length_m: float, footprint_cm2: float) -> float:
+def drain_minutes(volume_l: float, bore_mm: float, head_cm: float, length_m: float, footprint_cm2: float) -> Result:
     """Minutes to drain `volume_l` by siphon, an estimate: the head (surface to outlet) falls with the level.
 
     Flow goes nearly with the root of the head, so that the mean of first and last flow is the mean over the time.
@@ -129,21 +149,29 @@ def drain_minutes(volume_l: float, bore_mm: float, head_cm: float, length_m: flo
     >>> round(drain_minutes(40.0, 16.0, 80.0, 3.0, 117.6 * 57.6), 1)
     2.1
     """
-    drop = float(level_drop_cm(volume_l, footprint_cm2))
+    drop = level_drop_cm(volume_l, footprint_cm2)
     if drop > head_cm - 1:
         most = max(0.0, (head_cm - 1) * footprint_cm2 / 1000)
         raise DomainError("volume to drain", volume_l, "L", 0, round(most, 1), field="volume_l")
     first, last = (hose_flow_l_min(bore_mm, head, length_m) for head in (head_cm, head_cm - drop))
-    return volume_l / ((first + last) / 2)
+    return DRAIN.result(
+        drop,
+        first,
+        v=Given(volume_l, "L", "to drain"),
+        Q_0=first.given("flow at first"),
+        Q_1=last.given("flow at the end"),
+    )
 
 
-def fill_minutes(volume_l: float, pump_l_h: float) -> float:
+def fill_minutes(volume_l: float, pump_l_h: float) -> Result:
     """Minutes to fill `volume_l` by a pump of a real flow in L/h (1 to 20 000).
 
-    >>> fill_minutes(40.0, 600.0)
+    >>> float(fill_minutes(40.0, 600.0))
     4.0
     """
-    return check_range("volume", volume_l, "L", 0, 1e5) / check_range("flow", pump_l_h, "L/h", 1, 20_000) * 60
+    check_range("volume", volume_l, "L", 0, 1e5)
+    check_range("flow", pump_l_h, "L/h", 1, 20_000)
+    return FILL.result(v=Given(volume_l, "L"), Q=Given(pump_l_h, "L/h", "real flow of the pump"))
 
 
 @dataclass(frozen=True)

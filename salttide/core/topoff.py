@@ -10,8 +10,13 @@ from .working import Formula, Given, Result
 
 EVAPORATED = Formula("S", "salinity after evaporation", "S_0 * V_0 / (V_0 - E)", "ppt", "water leaves, salt stays")
 FLOODED = Formula("S", "salinity after the flood", "S_0 * V_0 / (V_0 + F)", "ppt", "salt stays, fresh water is added")
+MISSING = Formula("E", "water that evaporated", "V * (1 - S_0 / S_1)", "L", "water leaves, salt stays")
+DRIFT = Formula("ΔS", "rise of salinity on the first day", "S_0 * V / (V - E) - S_0", "ppt", "water leaves, salt stays")
+LASTS = Formula("t", "days the reservoir lasts", "R / E", "days", "supply over use")
+LIME_MIXED = Formula(
+    "A", "alkalinity after the flood", "(A_0 * V + F * A_L) / (V + F)", "meq/L", "mass balance of both waters"
+)
 SAFE = Formula("R", "largest safe reservoir", "V * d / (S - d)", "L", "flood solved for the volume")
-LIME_FLOOD = Formula("ΔA", "rise of alkalinity by a flood of limewater", "F * A / (V + F)", "meq/L", "mass balance")
 SAFE_LIME = Formula("R", "largest safe limewater reservoir", "V * d / (A - d)", "L", "flood solved for the volume")
 
 
@@ -31,7 +36,7 @@ def salinity_after_evaporation(salinity: float, volume_l: float, evaporated_l: f
     )
 
 
-def evaporation_l_from_salinity(salinity_before: float, salinity_after: float, volume_l: float) -> float:
+def evaporation_l_from_salinity(salinity_before: float, salinity_after: float, volume_l: float) -> Result:
     """Litres that evaporated (or top-off that is missing) when salinity rose: E = V0·(1 − S0/S1).
 
     >>> round(evaporation_l_from_salinity(35.0, 36.0, 71.0), 2)
@@ -40,27 +45,32 @@ def evaporation_l_from_salinity(salinity_before: float, salinity_after: float, v
     check_range("salinity before", salinity_before, "ppt", 1, 45)
     check_range("salinity after", salinity_after, "ppt", salinity_before, 60)
     check_range("volume", volume_l, "L", 1e-9, 1e6)
-    return volume_l * (1 - salinity_before / salinity_after)
+    return MISSING.result(
+        V=Given(volume_l, "L"), S_0=Given(salinity_before, "ppt", "before"), S_1=Given(salinity_after, "ppt", "after")
+    )
 
 
-def salinity_drift_per_day(salinity: float, volume_l: float, evaporation_l_day: float) -> float:
+def salinity_drift_per_day(salinity: float, volume_l: float, evaporation_l_day: float) -> Result:
     """Rise of salinity (ppt) on the first day without top-off, at an evaporation in L a day.
 
     >>> round(salinity_drift_per_day(35.0, 100.0, 2.0), 3)
     0.714
     """
-    return salinity_after_evaporation(salinity, volume_l, evaporation_l_day) - salinity
+    salinity_after_evaporation(salinity, volume_l, evaporation_l_day)
+    return DRIFT.result(
+        S_0=Given(salinity, "ppt"), V=Given(volume_l, "L"), E=Given(evaporation_l_day, "L", "evaporated in a day")
+    )
 
 
-def reservoir_days(reservoir_l: float, evaporation_l_day: float) -> float:
+def reservoir_days(reservoir_l: float, evaporation_l_day: float) -> Result:
     """Days that a reservoir (L, 0 to 10 000) lasts at an evaporation above 0 to 1000 L a day.
 
-    >>> reservoir_days(45.0, 3.0)
+    >>> float(reservoir_days(45.0, 3.0))
     15.0
     """
     check_range("reservoir", reservoir_l, "L", 0, 10_000)
     check_range("evaporation", evaporation_l_day, "L a day", 1e-6, 1000)
-    return reservoir_l / evaporation_l_day
+    return LASTS.result(R=Given(reservoir_l, "L", "reservoir"), E=Given(evaporation_l_day, "L a day", "evaporation"))
 
 
 def salinity_after_flood(salinity: float, volume_l: float, flood_l: float) -> Result:
@@ -91,7 +101,7 @@ def largest_safe_reservoir_l(salinity: float, volume_l: float, most_drop: float 
 
 def alkalinity_after_lime_flood(
     alkalinity_meq_l: float, volume_l: float, flood_l: float, temperature_c: float = 25.0
-) -> float:
+) -> Result:
     """Alkalinity (meq/L) after a reservoir of saturated limewater ran into the system: it goes first, before salinity.
 
     >>> round(alkalinity_after_lime_flood(2.8, 334.0, 10.0), 2)
@@ -100,8 +110,14 @@ def alkalinity_after_lime_flood(
     check_range("alkalinity", alkalinity_meq_l, "meq/L", 0, 10)
     check_range("volume", volume_l, "L", 1e-9, 1e6)
     check_range("flood", flood_l, "L", 0, 10 * volume_l)
-    added = LIME_FLOOD.value(F=flood_l, A=float(limewater_strength_meq_l(temperature_c)), V=volume_l)
-    return alkalinity_meq_l * volume_l / (volume_l + flood_l) + added
+    strength = limewater_strength_meq_l(temperature_c)
+    return LIME_MIXED.result(
+        strength,
+        A_0=Given(alkalinity_meq_l, "meq/L", "before"),
+        V=Given(volume_l, "L"),
+        F=Given(flood_l, "L", "flood"),
+        A_L=strength.given(),
+    )
 
 
 def largest_safe_lime_reservoir_l(volume_l: float, most_rise_meq_l: float, temperature_c: float = 25.0) -> Result:

@@ -47,6 +47,8 @@ class Unit:
     spellings: tuple[str, ...]
     to_canonical: Callable[[float], float]
     from_canonical: Callable[[float], float]
+    source: str = ""
+    """Where a conversion that is no straight line comes from; empty where it is one."""
 
 
 def _linear(key: str, decimals: int, per_canonical: float, *spellings: str, offset: float = 0.0) -> Unit:
@@ -68,6 +70,7 @@ def _gravity(reference: GravityReference, label: str, *spellings: str) -> Unit:
         (f"sg {reference.value.lower()}", label.lower(), *spellings),
         partial(salinity_from_specific_gravity, reference=reference),
         lambda salinity: specific_gravity(salinity, reference),
+        "TEOS-10 (2010)",
     )
 
 
@@ -79,6 +82,7 @@ def _conductivity() -> Unit:
         ("ms/cm", "ms", "ms/cm at 25 °c"),
         practical_salinity,
         conductivity_ms_cm_from_salinity,
+        "PSS-78",
     )
 
 

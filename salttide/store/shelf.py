@@ -13,18 +13,21 @@ from salttide.core.bench import Instrument
 from salttide.core.errors import NotFoundError
 from salttide.core.mix import SaltMix, StrengthBasis
 from salttide.core.parameters import Parameter, Span
+from salttide.core.quantities import PLAIN_HABITS, Gallon, Habits
+from salttide.core.typed import DecimalSign
 
 from .database import dump
 
 
 @dataclass(frozen=True)
 class Keeper:
-    """Time zone, unit per parameter, and what is taken first from the shelf."""
+    """Time zone, unit per parameter, what is taken first from the shelf, and how numbers are written."""
 
     zone: ZoneInfo
     units: Mapping[Parameter, str]
     salt_id: int | None
     additive: AlkalinitySource
+    habits: Habits = PLAIN_HABITS
 
 
 def keeper(connection: sqlite3.Connection) -> Keeper:
@@ -33,15 +36,24 @@ def keeper(connection: sqlite3.Connection) -> Keeper:
     if row is None:
         return Keeper(ZoneInfo("UTC"), {}, None, AlkalinitySource.SODA_ASH)
     units = {Parameter(name): key for name, key in json.loads(row["units"]).items()}
-    return Keeper(ZoneInfo(row["zone"]), units, row["salt_id"], AlkalinitySource(row["additive"]))
+    habits = Habits(DecimalSign(row["decimal_sign"]), Gallon(row["gallon"]) if row["gallon"] else None)
+    return Keeper(ZoneInfo(row["zone"]), units, row["salt_id"], AlkalinitySource(row["additive"]), habits)
 
 
 def keep_keeper(connection: sqlite3.Connection, settings: Keeper) -> None:
     """Store the keeper's settings."""
     connection.execute(
-        "INSERT INTO keeper VALUES (1, ?, ?, ?, ?) ON CONFLICT (id) DO UPDATE SET"
-        " zone = excluded.zone, units = excluded.units, salt_id = excluded.salt_id, additive = excluded.additive",
-        (settings.zone.key, dump(settings.units), settings.salt_id, settings.additive.value),
+        "INSERT INTO keeper (id, zone, units, salt_id, additive, decimal_sign, gallon) VALUES (1, ?, ?, ?, ?, ?, ?)"
+        " ON CONFLICT (id) DO UPDATE SET zone = excluded.zone, units = excluded.units, salt_id = excluded.salt_id,"
+        " additive = excluded.additive, decimal_sign = excluded.decimal_sign, gallon = excluded.gallon",
+        (
+            settings.zone.key,
+            dump(settings.units),
+            settings.salt_id,
+            settings.additive.value,
+            settings.habits.sign.value,
+            settings.habits.gallon and settings.habits.gallon.value,
+        ),
     )
 
 

@@ -112,6 +112,7 @@ class ByFormula(TableTest):
             ("Na2HPO4", 1), ("KH2PO4", 0), ("KNO3", 0), ("CaCl2·2H2O", 0), ("MgSO4·7H2O", 0), ("NH4Cl", 0),
             ("HCl", -1),
             ("Na2B4O7·10H2O", 2), ("Ca(CH3COO)2", 2), ("Na2SiO3", 2), ("NaNO2", 0),
+            ("LiCl", 0), ("NaBr", 0), ("NaF", 0), ("KI", 0),
         ):  # fmt: skip
             with self.subTest(formula=formula):
                 self.assertEqual(brought_per_mole(formula).get(ALKALINITY, 0), equivalents)
@@ -196,6 +197,20 @@ class Solutions(TableTest):
         # Moles: Cl 0.545793, SO4 0.028231 per kg; sulfate's share of Mg 2/(0.545793/0.028231 + 2) = 0.09376.
         sulfate_mol = 50 * 334 / 1000 / M["Mg"] * 0.09376
         self.assertAlmostEqual(blend.sulfate_g, sulfate_mol * (M["Mg"] + SO4 + 7 * WATER), delta=0.02)
+
+    def test_solubilities_stay_just_below_the_saturated_solution(self):
+        # Percent by mass of the salt without water at 20 °C, and density of that solution in kg/L (CRC Handbook).
+        for formula, percent, density in (
+            ("Na2CO3", 17.7, 1.19), ("NaHCO3", 8.76, 1.063), ("NaOH", 52.2, 1.525), ("CaCl2", 42.7, 1.43),
+            ("CaCl2·2H2O", 42.7, 1.43), ("MgCl2·6H2O", 35.3, 1.331), ("MgSO4·7H2O", 25.2, 1.29), ("KCl", 25.5, 1.174),
+            ("SrCl2·6H2O", 34.6, 1.39), ("NaNO3", 46.7, 1.38), ("KNO3", 24.0, 1.16), ("KH2PO4", 18.4, 1.14),
+            ("Na2HPO4", 7.15, 1.07), ("Na3PO4·12H2O", 10.8, 1.11), ("KI", 59.0, 1.71), ("NaCl", 26.4, 1.198),
+        ):  # fmt: skip
+            with self.subTest(formula=formula):
+                saturated = percent * 10 * density / dry_share(formula)
+                ratio = largest_strength_g_l(formula) / saturated
+                self.assertTrue(0.973 < ratio <= 1.001, ratio)
+        self.assertEqual(largest_strength_g_l("Ca(OH)2"), 1.57)
 
     def test_beyond_what_dissolves_is_refused_with_the_most_that_does(self):
         with self.assertRaises(DomainError) as raised:

@@ -58,6 +58,26 @@ class Constants(TableTest):
             with self.subTest(name=name):
                 self.assertAlmostEqual(float(found), expected, delta=delta)
 
+    def test_each_is_the_oracles_own_evaluation_of_the_same_papers(self):
+        for salinity, temperature in ((25.0, 18.0), (35.0, 25.0), (38.0, 30.0), (40.0, 32.0)):
+            theirs, ours = oracle(8.1, 3, 2.3, salinity, temperature), constants(salinity, temperature)
+            seawater_scale = 10 ** (theirs["pH_total"] - theirs["pH_sws"])
+            for name, found, expected in (
+                ("K0", ours.k0, theirs["k_CO2"]),
+                ("fugacity", ours.fugacity, theirs["fugacity_factor"]),
+                ("borate", ours.borate, theirs["total_borate"] / 1e6),
+                ("sulfate", ours.sulfate, theirs["total_sulfate"] / 1e6),
+                ("fluoride", ours.fluoride, theirs["total_fluoride"] / 1e6),
+                ("KS", ours.ks, theirs["k_bisulfate"]),
+                ("KF", ours.kf, theirs["k_fluoride"]),
+                ("aragonite", ours.aragonite, theirs["k_aragonite"]),
+                ("calcite", ours.calcite, theirs["k_calcite"]),
+                ("NBS", 10.0 ** (-ours.nbs), theirs["fH"] * seawater_scale),
+                ("calcium", CALCIUM.value(S=salinity), theirs["total_calcium"] / 1e6),
+            ):
+                with self.subTest(name=name, salinity=salinity):
+                    self.assertAlmostEqual(float(found) / expected, 1, delta=1e-7)
+
     def test_totals_of_35(self):
         # Uppström 1974: 0.000416 mol/kg of boron; Riley & Tongudai 1967: 0.01028 mol/kg of calcium.
         self.assertAlmostEqual(BORATE.value(S=35.0), 0.000416, delta=1e-6)
@@ -69,7 +89,7 @@ class Constants(TableTest):
         for salinity, temperature in ((25, 18), (30, 28), (40, 32), (35, 20)):
             with self.subTest(salinity=salinity, temperature=temperature):
                 answer = oracle(8.1, 3, 2.3, salinity, temperature, opt_pH_scale=1)
-                self.assertAlmostEqual(pk_ammonium(salinity, temperature), -np.log10(answer["k_ammonia"]), delta=1e-3)
+                self.assertAlmostEqual(pk_ammonium(salinity, temperature), -np.log10(answer["k_ammonia"]), delta=1e-7)
 
 
 AXES = [25, 29, 33, 35, 40.0], [18, 22, 25, 28, 32.0], [1, 2, 3, 4.5, 6.0], [150, 400, 900, 4000.0]
@@ -96,6 +116,17 @@ class Oracle(unittest.TestCase):
         np.testing.assert_allclose(ours.pco2_uatm, theirs["pCO2"], rtol=0.005)
         density = np.vectorize(density_kg_l)(salinity, temperature)
         np.testing.assert_allclose(ours.dic_mmol_l, theirs["dic"] * density / 1000, rtol=0.005)
+
+    def test_far_closer_than_is_asked(self):
+        # The same constants solved twice: what is left is the last digits of double precision.
+        salinity, temperature, alkalinity, pco2 = GRID
+        theirs = oracle(pco2, 4, alkalinity, salinity, temperature)
+        ours = carbonate_from_pco2(pco2, alkalinity, salinity, temperature)
+        np.testing.assert_allclose(ours.ph_nbs, theirs["pH_nbs"], atol=1e-8)
+        again = carbonate_from_ph_nbs(ours.ph_nbs, alkalinity, salinity, temperature)
+        np.testing.assert_allclose(again.pco2_uatm, pco2, rtol=1e-7)
+        by_ph = oracle(ours.ph_nbs, 3, alkalinity, salinity, temperature)
+        np.testing.assert_allclose(again.aragonite_saturation, by_ph["saturation_aragonite"], rtol=1e-7)
 
     def test_one_number_as_one_of_many(self):
         one = carbonate_from_pco2(900.0, 3.0, 33.0, 28.0)
@@ -232,6 +263,9 @@ class PhOfADose(TableTest):
                 self.assertLessEqual(abs(ph_effect_of_dose(formula, rise, 8.1, 2.5).jump), 0.15)
                 if rise < 3:
                     self.assertGreater(abs(ph_effect_of_dose(formula, rise + 1e-3, 8.1, 2.5).jump), 0.15)
+
+    def test_where_the_water_could_not_hold_more_it_stops_there(self):
+        self.assertAlmostEqual(largest_dose_by_ph("NaHCO3", 8.1, 5.5), 1.0)  # 6.5 meq/L in all
 
     def test_what_brings_no_alkalinity_is_refused(self):
         self.refused([

@@ -49,6 +49,8 @@ class Dilution(TableTest):
             (changes_to_reach, (80, 10, 0.5), 3, 0),  # exactly an eighth
             (changes_to_reach, (10, 10, 0.5), 0, 0),
             (continuous_volume_to_reach, (30, 10, 100), 100 * log(3), 1e-9),
+            (continuous_volume_to_reach, (30, 10, 100, 5), 100 * log(5), 1e-9),
+            (continuous_volume_to_reach, (10, 10, 100), 0, 0),
         ])  # fmt: skip
 
     def test_with_production_between(self):

@@ -83,6 +83,18 @@ class Corrections(TableTest):
         self.assertEqual([day.rise for day in days], [17, 17, 17])
         self.assertEqual([day.test for day in days], [False, True, True])
 
+    def test_the_daily_limits_are_those_agreed_on(self):
+        # dKH 1, Ca 20, Mg 50, K 10, NO3 up 2, PO4 up 0.02, down the smaller of a third and 0.05, 1 ppt, 1 °C.
+        ends = {each.value: (round(limit.up, 6), round(limit.down, 6)) for each, limit in DAILY_LIMITS.items()}
+        dkh, free = round(1 / 2.80385, 6), float("inf")
+        expected = {
+            "salinity": (1, 1), "temperature": (1, 1), "alkalinity": (dkh, dkh), "calcium": (20, 20),
+            "magnesium": (50, 50), "potassium": (10, 10), "nitrate": (2, free), "phosphate": (0.02, 0.05),
+        }  # fmt: skip
+        self.assertEqual(ends, expected)
+        self.assertAlmostEqual(DAILY_LIMITS[Parameter.PHOSPHATE].step(0.09, 0.0), 0.06)
+        self.assertAlmostEqual(DAILY_LIMITS[Parameter.PHOSPHATE].step(0.3, 0.0), 0.25)
+
     def test_number_of_days(self):
         def count(*arguments: object) -> int:
             return len(correction_days(*arguments))

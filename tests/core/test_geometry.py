@@ -141,6 +141,11 @@ class AtTheTank(TableTest):
         exact = 2 * area * (sqrt(0.5) - sqrt(0.5 - 0.04 / area)) / (a * sqrt(2 * 9.80665 / 1.54)) / 60
         self.assertAlmostEqual(drain_minutes(40, 50, 50, 0.1, self.BEACON), exact, delta=0.02 * exact)
 
+    def test_it_says_how_much_runs_out_before_the_outlet_falls_dry(self):
+        with self.assertRaises(DomainError) as raised:
+            drain_minutes(200, 16, 10, 3, self.BEACON)
+        self.assertEqual(raised.exception.high, 61.0)  # 9 cm of 6773.76 cm2, 1 cm is left over the outlet
+
     def test_what_the_falling_level_uncovers_soonest_first(self):
         depths = {"probe": 5.0, "heater": 4.0, "powerhead": 12.0}
         bare = exposed_gear(depths, 40, self.BEACON)  # falls 5.9 cm

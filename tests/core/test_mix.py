@@ -121,6 +121,7 @@ class PlainNumbers(TableTest):
             (salt_for_fresh_water_g, (1, 35, 1.0), 997.048 * 35.16504 / (1000 - 35.16504), 0.01),
             (salt_for_fresh_water_g, (1, 35, 0.93), 997.048 * 35.16504 / (930 - 35.16504), 0.01),
             (salinity_of_mix, (39.18, 1, 0.93), 35, 0.01),
+            (salinity_of_mix, (78.36, 2, 0.93), 35, 0.01),
             (fresh_water_l, (1, 35, 38.71), (1023.343 - 38.71) / 997.048, 2e-4),
             (sea_salt_share, (37.1,), 1.023343 * 35.16504 / 37.1, 1e-5),
             (sea_salt_share, (39.2, FRESH), 35.16504 * (997.048 + 39.2) / (1000 * 39.2), 1e-5),
@@ -190,6 +191,11 @@ class Shelf(TableTest):
             with self.subTest(parameter=parameter.value):
                 self.assertAlmostEqual(water[parameter], expected, delta=0.1)
         self.assertAlmostEqual(natural_seawater(28)[ALKALINITY], 2.3 * 0.8)
+        # Of 1 kg, 35 g of salt less what is not listed (bicarbonate, bromide, borate, fluoride: 0.21 g).
+        listed = sum(value for parameter, value in water.items() if parameter not in (ALKALINITY, Parameter.SALINITY))
+        self.assertAlmostEqual(listed / 1.02334, 34_945, delta=15)
+        for parameter, mg_kg in ((Parameter.STRONTIUM, 7.9), (Parameter.SODIUM, 10_780), (Parameter.SULFATE, 2_712)):
+            self.assertAlmostEqual(water[parameter] / 1.02334, mg_kg, delta=0.001 * mg_kg)
 
     def test_blends(self):
         self.check([
@@ -233,6 +239,12 @@ class Shelf(TableTest):
         self.assertAlmostEqual(learned.strength_g_l, expected, delta=0.01)
         self.assertAlmostEqual(learned.sd, expected * 0.3 / 35, delta=0.001)
         self.assertFalse(learned.differs_from(37.3))
+        self.assertTrue(learned.differs_from(expected - 2.1 * learned.sd))
+        self.assertFalse(learned.differs_from(expected - 1.9 * learned.sd))
+        # Two batches of 60 L at 35 ppt with 2160 and 2280 g: 36 and 38 g/L; spread sqrt(2), of the mean 1.
+        pair = strength_from_batches([(2160, 60, 35), (2280, 60, 35)])
+        self.assertAlmostEqual(pair.strength_g_l, 37)
+        self.assertAlmostEqual(pair.sd, 1)
         many = strength_from_batches([(2226, 60, 33.0)] * 9)
         self.assertTrue(many.differs_from(37.1))
         self.assertAlmostEqual(many.sd, many.strength_g_l * 0.3 / 35 / 3)

@@ -19,6 +19,7 @@ from salttide.core.seawater import (
     GravityReference,
     absolute_salinity,
     conductivity_ms_cm_from_salinity,
+    density_array_kg_l,
     density_kg_l,
     practical_salinity,
     pure_water_density_kg_l,
@@ -56,6 +57,7 @@ class Density(TableTest):
         salinities, temperatures = np.array([0.0, 12.0, 33.5, 45.0]), np.array([5.0, 18.0, 25.0, 32.0])
         densities = np.array([density_kg_l(s, t) for s, t in zip(salinities, temperatures, strict=True)])
         np.testing.assert_allclose(salinity_from_density(densities, temperatures), salinities, atol=2e-6)
+        np.testing.assert_allclose(density_array_kg_l(salinities, temperatures), densities, rtol=1e-12)
         with self.assertRaises(DomainError) as raised:
             salinity_from_density(np.array([1.02, 0.99]), 25.0)
         self.assertEqual(raised.exception.value, 0.99)
@@ -124,6 +126,8 @@ class Conductivity(TableTest):
             (practical_salinity, (42.914, 15 / 1.00024), 35, 1e-6),  # its definition
             *[(practical_salinity, (pss78_conductivity_of_35(t), t), 35, 1e-4) for t in (5, 18, 25, 32)],
             (conductivity_ms_cm_from_salinity, (35, 25), pss78_conductivity_of_35(25), 1e-3),
+            (practical_salinity, (pss78_conductivity_of_35(25),), 35, 1e-4),  # a pen's, at 25 °C
+            (conductivity_ms_cm_from_salinity, (35,), pss78_conductivity_of_35(25), 1e-3),
             (conductivity_ms_cm_from_salinity, (0, 25), 0, 0.01),
         ])  # fmt: skip
 
@@ -206,5 +210,7 @@ class Instruments(TableTest):
         self.refused([
             (correct_reading, (35, [(35, 36), (0, 36)]), InputError),  # shows the same for two standards
             (correct_reading, (35, [(35, 0), (0, 35)]), InputError),  # standards and readings swapped
+            (correct_reading, (35, [(0, 0), (25, 10)]), InputError),  # a slope of 2.5
+            (correct_reading, (35, [(0, 0), (4.5, 10)]), InputError),  # and of 0.45
             (correct_reading, (35, [(35, float("nan"))]), DomainError),
         ])  # fmt: skip

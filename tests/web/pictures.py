@@ -65,6 +65,14 @@ def runbook(page: Any, url: str) -> None:
     page.wait_for_timeout(300)
 
 
+def jot(page: Any, url: str) -> None:
+    sheet(page, url)
+    page.keyboard.press("=")
+    page.get_by_label("A sum in plain words").fill("soda for +2 dkh in beacon")
+    page.get_by_text("over 2 days").first.wait_for()
+    page.get_by_role("button", name="how", exact=True).click()
+
+
 PICTURES = {
     "harbour": (harbour, WIDE, False),
     "sheet": (sheet, WIDE, False),
@@ -73,6 +81,7 @@ PICTURES = {
     "setup": (setup, WIDE, False),
     "change": (change, WIDE, False),
     "rota": (rota, WIDE, False),
+    "jot": (jot, WIDE, False),
     "runbook-phone": (runbook, PHONE, False),
 }
 

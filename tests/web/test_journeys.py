@@ -152,18 +152,18 @@ class SetUp(WebTest):
         expect(self.page.get_by_label("Inside length")).to_have_value("60")
 
     def test_units_reach_every_place(self) -> None:
-        self.open("/settings", "Units and time zone")
+        self.open("/settings", "Units, numbers and time zone")
         self.page.locator(".v-select", has_text="Alkalinity").click()
         self.page.get_by_role("option", name="meq/L").click()
         self.button("Keep").click()
-        self.sees(self.page.get_by_text("Units and time zone are kept."))
+        self.sees(self.page.get_by_text("Units, numbers and time zone are kept."))
         self.open("/systems/1/sheet", "Beacon")
         self.sees(self.page.locator("figure", has_text="Alkalinity").get_by_text("meq/L").first)
         self.open("/", "Harbour")
         self.sees(self.page.get_by_text("below the band of 2.67–3.39 meq/L"))
 
     def test_a_zone_that_is_none(self) -> None:
-        self.open("/settings", "Units and time zone")
+        self.open("/settings", "Units, numbers and time zone")
         self.page.get_by_label("Time zone").fill("Atlantis/Harbour")
         self.button("Keep").click()
         self.sees(self.page.get_by_text("is not a time zone"))

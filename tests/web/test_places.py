@@ -13,7 +13,7 @@ PLACES = [
     ("/rota", "Rota"),
     ("/systems/1/setup", "Set-up, Beacon"),
     ("/setup", "A new system"),
-    ("/settings", "Units and time zone"),
+    ("/settings", "Units, numbers and time zone"),
     ("/nowhere", "Off the chart"),
 ]
 
@@ -215,7 +215,7 @@ class Sheet(WebTest):
         row.get_by_role("button", name="correct").click()
         self.page.get_by_label("Corrected Alkalinity", exact=False).fill("8,0")
         self.page.keyboard.press("Enter")
-        self.sees(self.page.get_by_text("write 8.0 with a decimal point"))
+        self.sees(self.page.get_by_text("write 8.0, with a decimal point"))
         self.page.get_by_label("Corrected Alkalinity", exact=False).fill("8.0")
         self.page.keyboard.press("Enter")
         self.sees(self.page.get_by_text("taken back or corrected").first)

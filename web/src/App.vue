@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@pinia/colada'
-import { computed, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { ProblemError, SILENT } from './api/client'
 import { harbourQuery, useRefresh } from './api/queries'
@@ -10,6 +10,7 @@ import { useKeys } from './parts/keys'
 import KeySheet from './parts/KeySheet.vue'
 import { useNight } from './parts/night'
 import { useNotices } from './parts/notices'
+import { writing } from './parts/numbers'
 import SystemRail from './parts/SystemRail.vue'
 import { clockWords } from './parts/wall'
 
@@ -54,6 +55,19 @@ const withRail = computed(
 // A place that was never opened comes from the server too.
 router.onError(() => notices.fail(new ProblemError(SILENT)))
 
+watch(
+  () => harbour.value?.decimal_sign,
+  (sign) => (writing.decimal = sign ?? '.'),
+)
+
+// The jot line is loaded when it is first opened.
+const JotLine = defineAsyncComponent(() => import('./places/jot/JotLine.vue'))
+const jot = ref({ open: false, used: false })
+const openJot = () => (jot.value = { open: true, used: true })
+const looked = computed(() =>
+  route.params.system ? harbour.value?.systems.find((system) => system.id === current.id) : undefined,
+)
+
 const keys = ref(false)
 function pick(index: number) {
   const system = harbour.value?.systems[index]
@@ -66,6 +80,7 @@ useKeys({
     places.value.map((place, i) => [place.key, () => void router.push(places.value[i]!.to)]),
   ),
   ...Object.fromEntries(Array.from({ length: 9 }, (_, i) => [String(i + 1), () => pick(i)])),
+  '=': openJot,
   n: () => (night.value = !night.value),
   '?': () => (keys.value = true),
 })
@@ -111,6 +126,7 @@ async function undo() {
             {{ system.name }}
           </option>
         </select>
+        <button class="plain-link" type="button" aria-haspopup="dialog" @click="openJot">= sum</button>
         <span v-if="harbour" class="soft clock">{{ clockWords(harbour.now) }}</span>
         <button class="plain-link" type="button" @click="night = !night">
           {{ night ? 'day' : 'night' }}
@@ -137,6 +153,7 @@ async function undo() {
       }}</router-link>
     </nav>
     <KeySheet v-model="keys" :places="places" />
+    <JotLine v-if="jot.used" v-model="jot.open" :system-id="looked?.id" :system-name="looked?.name" />
     <v-snackbar
       :model-value="!!notices.notice"
       :location="atTank ? 'top' : 'bottom'"

@@ -8,6 +8,8 @@ export interface FieldProblem {
   field: string
   message: string
   accepted: string
+  start?: number | null
+  end?: number | null
 }
 export interface Problem {
   status: number

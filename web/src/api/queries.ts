@@ -38,6 +38,10 @@ export const keeperQuery = defineQueryOptions({
   key: ['keeper'],
   query: () => answer(api.GET('/api/keeper')),
 })
+export const sumsQuery = defineQueryOptions({
+  key: ['sums'],
+  query: () => answer(api.GET('/api/jot')),
+})
 
 /** After a command everything that is shown may have moved. */
 export function useRefresh() {

@@ -496,6 +496,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Examples
+         * @description One sum of each kind.
+         */
+        get: operations["examples_api_jot_get"];
+        put?: never;
+        /**
+         * Jot
+         * @description Answer a sum; records nothing. A line that is not understood is a problem with the place of the word.
+         */
+        post: operations["jot_api_jot_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -767,6 +791,12 @@ export interface components {
             litres: components["schemas"]["Litres"] | null;
         };
         /**
+         * DecimalSign
+         * @description How this keeper writes the decimal sign.
+         * @enum {string}
+         */
+        DecimalSign: "." | ",";
+        /**
          * Emergency
          * @description Why a system that is still breaking in would need a change.
          * @enum {string}
@@ -803,6 +833,10 @@ export interface components {
              * @default
              */
             accepted: string;
+            /** Start */
+            start?: number | null;
+            /** End */
+            end?: number | null;
         };
         /**
          * Figure
@@ -817,6 +851,12 @@ export interface components {
             /** Working */
             working: components["schemas"]["WorkingStep"][];
         };
+        /**
+         * Gallon
+         * @description Which gallon, quart, pint and fluid ounce this keeper means.
+         * @enum {string}
+         */
+        Gallon: "us" | "imperial";
         /**
          * GeometryBody
          * @description Inside measures in cm and volumes in L.
@@ -854,6 +894,7 @@ export interface components {
              * Format: date-time
              */
             now: string;
+            decimal_sign: components["schemas"]["DecimalSign"];
             /** Zone */
             zone: string;
             /** Today */
@@ -884,6 +925,36 @@ export interface components {
             ticked: boolean;
         };
         /**
+         * JotAnswer
+         * @description The answer: number, how it was understood, what else to know, and the working.
+         */
+        JotAnswer: {
+            /** Understood */
+            understood: string;
+            /** Value */
+            value: number;
+            /** Unit */
+            unit: string;
+            /** Text */
+            text: string;
+            /** Notes */
+            notes: string[];
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+            /** Working */
+            working: components["schemas"]["WorkingStep"][];
+        };
+        /**
+         * JotBody
+         * @description A line as typed, and the system that is looked at.
+         */
+        JotBody: {
+            /** Text */
+            text: string;
+            /** System Id */
+            system_id?: number | null;
+        };
+        /**
          * KeeperAnswer
          * @description Settings as they are.
          */
@@ -892,6 +963,9 @@ export interface components {
             zone: string;
             /** Units */
             units: components["schemas"]["UnitRow"][];
+            decimal_sign: components["schemas"]["DecimalSign"];
+            /** Gallon */
+            gallon: components["schemas"]["Gallon"] | "ask";
         };
         /**
          * KeeperBody
@@ -904,6 +978,9 @@ export interface components {
             units: {
                 [key: string]: string;
             };
+            decimal_sign?: components["schemas"]["DecimalSign"] | null;
+            /** Gallon */
+            gallon?: components["schemas"]["Gallon"] | "ask" | null;
         };
         /**
          * LabelBody
@@ -2797,6 +2874,59 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KeeperAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    examples_api_jot_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+        };
+    };
+    jot_api_jot_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JotBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JotAnswer"];
                 };
             };
             /** @description Validation Error */

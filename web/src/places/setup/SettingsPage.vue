@@ -10,7 +10,16 @@ import Waiting from '../../parts/Waiting.vue'
 const { data, error, refetch } = useQuery(keeperQuery)
 const notices = useNotices()
 const refresh = useRefresh()
-const form = reactive<{ zone: string; units: Record<string, string> }>({ zone: '', units: {} })
+const form = reactive({ zone: '', units: {} as Record<string, string>, decimal_sign: '.', gallon: 'ask' })
+const SIGNS = [
+  { title: 'point: 8.2', value: '.' },
+  { title: 'comma: 8,2', value: ',' },
+]
+const GALLONS = [
+  { title: 'is asked back', value: 'ask' },
+  { title: 'US gallon, 3.785 L', value: 'us' },
+  { title: 'imperial gallon, 4.546 L', value: 'imperial' },
+]
 const refused = ref<ProblemError>()
 const here = Intl.DateTimeFormat().resolvedOptions().timeZone
 watch(
@@ -18,6 +27,8 @@ watch(
   (now) => {
     if (!now) return
     form.zone = now.zone
+    form.decimal_sign = now.decimal_sign
+    form.gallon = now.gallon
     form.units = Object.fromEntries(now.units.map((row) => [row.parameter, row.chosen]))
   },
   { immediate: true },
@@ -26,7 +37,7 @@ async function keep() {
   refused.value = undefined
   try {
     await answer(api.PUT('/api/keeper', { body: { ...form } as Schemas['KeeperBody'] }))
-    notices.say('Units and time zone are kept.')
+    notices.say('Units, numbers and time zone are kept.')
     await refresh()
   } catch (fault) {
     if (!(fault instanceof ProblemError)) throw fault
@@ -39,7 +50,7 @@ async function keep() {
   <div class="page">
     <Waiting v-if="!data" :error="error" :retry="refetch" />
     <template v-else>
-      <h1>Units and time zone</h1>
+      <h1>Units, numbers and time zone</h1>
       <form class="card" @submit.prevent="keep">
         <v-select
           v-for="row in data.units"
@@ -55,8 +66,11 @@ async function keep() {
           :error="refused?.at('zone')"
           :hint="here !== form.zone ? `this device is set to ${here}` : undefined"
         />
+        <v-select v-model="form.decimal_sign" label="Decimal sign when you type" :items="SIGNS" />
+        <v-select v-model="form.gallon" label="A bare “gal”" :items="GALLONS" />
         <p class="note">
-          Numbers are written with a decimal point. A typed unit, such as 2.9 meq/L, always wins.
+          Numbers are shown with a decimal point. A typed unit, such as 2.9 meq/L, always wins; a number that
+          can be read two ways is asked back.
         </p>
         <v-btn type="submit" variant="flat">Keep</v-btn>
       </form>

@@ -1,0 +1,31 @@
+"""What a jot line is read with: the keeper's systems, salts, units and present water."""
+
+from __future__ import annotations
+
+import sqlite3
+from datetime import datetime
+
+from salttide.core.jot_answer import JotContext
+from salttide.core.outlook import MEMORY, waters
+
+from . import shelf
+from . import system as system_store
+from .ledger import Ledgers
+
+
+def jot_context(
+    connection: sqlite3.Connection, ledgers: Ledgers, now: datetime, system_id: int | None = None
+) -> JotContext:
+    """The context of a line; the salt that is used first stands first, `system_id` is the system that is looked at."""
+    keeper, systems = shelf.keeper(connection), system_store.all_systems(connection)
+    water = {
+        system.id: waters(system, ledgers.recent(connection, system, now, MEMORY.days), now).water for system in systems
+    }
+    return JotContext(
+        keeper.habits,
+        keeper.units,
+        tuple(systems),
+        tuple(sorted(shelf.salts(connection), key=lambda salt: salt.id != keeper.salt_id)),
+        water,
+        next((system for system in systems if system.id == system_id), None),
+    )

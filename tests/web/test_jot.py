@@ -1,0 +1,92 @@
+"""The jot line in the browser: one key away, answered while typing, pointing at what it does not understand."""
+
+from playwright.sync_api import expect
+
+from tests.stage import PHONE
+from tests.web.base import WebTest
+
+
+class JotLine(WebTest):
+    def line(self):
+        return self.page.get_by_label("A sum in plain words")
+
+    def ask(self, text: str) -> None:
+        self.line().fill(text)
+
+    def open_line(self) -> None:
+        self.open("/systems/1/sheet", "Beacon")
+        self.page.keyboard.press("=")
+        expect(self.line()).to_be_focused()
+
+    def test_a_sum_is_answered_while_it_is_typed_with_caution_and_working(self) -> None:
+        self.open_line()
+        self.page.keyboard.type("soda for +2 dkh")
+        self.sees(self.page.get_by_text("12.6 g over 2 days"))
+        self.sees(self.page.get_by_text("alkalinity in Beacon (334.0 L)"))
+        self.sees(self.page.get_by_text("Soda ash is caustic"))
+        self.button("how").click()
+        self.sees(self.page.get_by_text("mass of the additive"))
+        self.assert_accessible()
+        self.assert_fits()
+
+    def test_it_points_at_the_word_it_does_not_understand(self) -> None:
+        self.open_line()
+        self.ask("salt for sixty l to 35")
+        expect(self.page.locator(".wrong")).to_have_text("sixty")
+        self.sees(self.page.get_by_text("here goes a volume, such as 60 l"))
+        expect(self.line()).to_have_attribute("aria-invalid", "true")
+        self.ask("salt for 60 l to 35")
+        self.sees(self.page.get_by_text("2.226 kg"))
+        expect(self.page.locator(".wrong")).to_have_count(0)
+
+    def test_enter_keeps_it_an_example_can_be_taken_and_escape_goes_back(self) -> None:
+        self.open_line()
+        self.ask("8 dkh in meq/l")
+        self.sees(self.page.get_by_text("2.853 meq/L"))
+        self.line().press("Enter")
+        expect(self.line()).to_have_value("")
+        self.sees(self.page.get_by_role("heading", name="Kept"))
+        self.page.get_by_role("button", name="mark for 40 l in beacon").click()
+        self.sees(self.page.get_by_text("5.9 cm", exact=True))
+        self.page.keyboard.press("Escape")
+        expect(self.line()).to_be_hidden()
+        self.page.keyboard.press("=")
+        expect(self.line()).to_have_value("mark for 40 l in beacon")
+
+    def test_the_line_outlives_a_reload_and_a_dead_server(self) -> None:
+        self.open_line()
+        self.ask("weaken 45 l from 36 to 35")
+        self.sees(self.page.get_by_text("1.25 L", exact=True))
+        self.page.reload()
+        self.sees(self.page.get_by_role("heading", name="Beacon").first)
+        self.button("= sum").click()
+        expect(self.line()).to_have_value("weaken 45 l from 36 to 35")
+        self.server.stop()
+        self.ask("weaken 45 l from 37 to 35")
+        self.sees(self.page.get_by_text("Salt Tide does not answer"))
+        expect(self.line()).to_have_value("weaken 45 l from 37 to 35")
+
+    def test_a_decimal_comma_once_it_is_set(self) -> None:
+        self.open("/settings", "Units, numbers and time zone")
+        self.page.locator(".v-select", has_text="Decimal sign").click()
+        self.page.get_by_role("option", name="comma").click()
+        self.page.locator(".v-select", has_text="A bare").click()
+        self.page.get_by_role("option", name="US gallon").click()
+        self.button("Keep").click()
+        self.sees(self.page.get_by_text("are kept"))
+        self.button("= sum").click()
+        self.ask("0,5 gal in l")
+        self.sees(self.page.get_by_text("1,893 L"))
+        self.page.keyboard.press("Escape")
+        self.open("/systems/1/setup", "Set-up, Beacon")
+        self.page.get_by_label("Inside length").fill("118,5")
+        self.sees(self.page.get_by_text("336.3 L net"))
+
+
+class JotLineOnAPhone(JotLine):
+    size = PHONE
+
+    def open_line(self) -> None:
+        self.open("/systems/1/sheet", "Beacon")
+        self.button("= sum").click()
+        expect(self.line()).to_be_focused()
