@@ -29,9 +29,8 @@ on that scale.
 
 **Errors.** What is not a number, not possible, or another scale or unit raises an `InputError` (a `ValueError`):
 `NumberError`, `DomainError` (with value, unit and range), `UnitError`, `ScaleError`, `AmbiguousError` (with its
-readings). What no water, salt or dose can do raises `PlanError`.
-
-**Choices** are given as their text or as the enumeration:
+readings). What no water, salt or dose can do raises `PlanError`, a fault in the app's own data files
+`RuleError`; all are a `SaltTideError`.
 
 """
 
@@ -40,15 +39,25 @@ def page() -> str:
     """The whole page."""
     return (
         HEAD
-        + "\n".join(_choices())
-        + "\n"
+        + "**Choices** are given as their text or as the enumeration:\n\n"
+        + "".join(_choices())
+        + "\n**Records** that some functions take:\n\n"
+        + "".join(_records())
         + "".join(_module(name) for name in salttide.core.PUBLIC if name != "errors")
     )
 
 
 def _choices() -> list[str]:
-    kinds = [kind for kind in map(_public, _names()) if inspect.isclass(kind) and issubclass(kind, enum.Enum)]
-    return [f"- `{kind.__name__}` " + ", ".join(str(member.value) for member in kind) for kind in kinds]
+    kinds = [kind for kind in _classes() if issubclass(kind, enum.Enum)]
+    return [f"- `{kind.__name__}` " + ", ".join(str(member.value) for member in kind) + "\n" for kind in kinds]
+
+
+def _records() -> list[str]:
+    return [_line(kind.__name__) for kind in _classes() if not issubclass(kind, enum.Enum | Exception)]
+
+
+def _classes() -> list[type]:
+    return [found for found in map(_public, _names()) if inspect.isclass(found)]
 
 
 def _names() -> list[str]:

@@ -143,15 +143,15 @@ def mutate(number: int) -> tuple[int, int]:
                 shutil.copytree(ROOT / part, folder / part, ignore=shutil.ignore_patterns("__pycache__"))
         with ThreadPoolExecutor() as pool:
             results = [found for half in pool.map(lambda half: list(_half(*half)), halves) for found in half]
-    for seen, words in results:
-        if not seen:
-            print(f"  not noticed: {words}", flush=True)
     return sum(seen for seen, _ in results), len(results)
 
 
 def _half(folder: Path, chosen: list[tuple[str, int]]) -> Iterator[tuple[bool, str]]:
     for place in chosen:
-        yield noticed(place, folder)
+        seen, words = noticed(place, folder)
+        if not seen:
+            print(f"  not noticed: {words}", flush=True)
+        yield seen, words
 
 
 if __name__ == "__main__":

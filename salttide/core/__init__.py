@@ -18,7 +18,7 @@ PUBLIC: dict[str, tuple[str, ...]] = {
     "typed": _names("DecimalSign parse_number show_number significant"),
     "quantities": _names("Gallon Habits Kind find_unit mass_of_scoops parse_quantity"),
     "units": _names("parse_measurement show"),
-    "convert": _names("convert"),
+    "conversion": _names("convert"),
     "parameters": _names("Parameter Span"),
     "seawater": _names(
         "GravityReference absolute_salinity conductivity_ms_cm_from_salinity density_kg_l practical_salinity "

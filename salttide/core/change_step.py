@@ -6,14 +6,14 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
-from math import ceil
 
 from .additives import COMPOUNDS, AlkalinitySource, dose_mass_g
-from .dilution import dilute
+from .dilution import ONE, dilute
 from .mix import MIXING_C, Batch, SaltMix, mix_batch
 from .parameters import Parameter, Span
 from .seawater import SALINITY_MAX
 from .system import System
+from .tank import BUCKETS, DROP
 from .units import DKH_PER_MEQ_L
 from .working import Formula, Given, Result, Step, Working
 
@@ -86,10 +86,7 @@ VOLUME = Formula("v", "volume out, and in again", "f * V", "L", "a fraction is o
 BATCH_SALINITY = Formula(
     "S_in", "batch salinity", "S + dS / f", "ppt", "dilution: S' = S·(1−f) + S_in·f, solved for S_in"
 )
-DILUTED = Formula("C'", "after the change", "C * (1 - f) + C_in * f", "", "mass balance of one change")
 DOSED = Formula("C''", "after the dose to the system", "C + dA", "meq/L", "mass balance of a dose")
-MARK = Formula("h", "fall of the level, pumps off", "1000 * v / (L * W)", "cm", "volume over the display's floor area")
-BUCKETS = Formula("n", "buckets", "ceil(v / b)", "", "volume over what one bucket holds", {"ceil": ceil})
 LEAST_TEMPERATURE = Formula(
     "t_min",
     "least temperature of the batch",
@@ -233,8 +230,10 @@ _BREAKING_IN = (Parameter.AMMONIA, Parameter.NITRITE)
 
 
 def _diluted(before: float, incoming: Span, fraction: float) -> tuple[Span, Working]:
-    step = DILUTED.compute(
-        C=Given(before, "", "before"), f=Given(fraction, "", "share changed"), C_in=Given(incoming.middle, "", "batch")
+    step = ONE.compute(
+        C_0=Given(before, "", "before"),
+        f=Given(fraction, "", "share changed"),
+        C_in=Given(incoming.middle, "", "batch"),
     )
     return Span(dilute(before, incoming.low, fraction), dilute(before, incoming.high, fraction)), (step,)
 
@@ -280,9 +279,5 @@ def _least_temperature(system: System, state: Mapping[Parameter, float], fractio
 
 
 def _tank_side(system: System, volume: Step) -> tuple[Step, Step]:
-    mark = MARK.compute(
-        v=volume.given(),
-        L=Given(system.geometry.length_cm, "cm", "inside length"),
-        W=Given(system.geometry.width_cm, "cm", "inside width"),
-    )
+    mark = DROP.compute(v=volume.given(), A=Given(system.geometry.footprint_cm2, "cm²", "footprint of the display"))
     return mark, BUCKETS.compute(v=volume.given(), b=Given(system.bucket_l, "L", "one bucket"))

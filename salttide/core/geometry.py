@@ -129,8 +129,8 @@ def net_volume_l(gross_l: float, displaced_l: float = 0.0, sump_l: float = 0.0) 
     """
     check_range("display volume", gross_l, "L", 0.1, 1e5)
     check_range("sump volume", sump_l, "L", 0, 1e5)
-    if not check_range("displaced volume", displaced_l, "L", 0, 1e5) <= gross_l - 1:
-        raise DomainError("displaced volume", displaced_l, "L", 0, gross_l - 1, field="displaced_l")
+    if check_range("displaced volume", displaced_l, "L", 0, 1e5) > gross_l + sump_l - 1:
+        raise DomainError("displaced volume", displaced_l, "L", 0, gross_l + sump_l - 1, field="displaced_l")
     return NET.result(
         G=Given(gross_l, "L", "display"),
         D=Given(displaced_l, "L", "rock and sand"),

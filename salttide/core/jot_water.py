@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from .ammonia import Danger, ammonia_danger, unionised_ammonia_mg_l
 from .carbonate import pco2_uatm_from_ph_nbs
-from .convert import convert
+from .conversion import convert
 from .instruments import hydrometer_reading, salinity_from_hydrometer
 from .jot_answer import (
     Answer,

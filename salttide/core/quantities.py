@@ -133,6 +133,8 @@ def find_unit(text: str, kind: Kind | None = None, habits: Habits = PLAIN_HABITS
     >>> find_unit("litres"), find_unit("gal", habits=Habits(gallon=Gallon.US))
     ((<Kind.VOLUME: 'volume'>, 'L'), (<Kind.VOLUME: 'volume'>, 'US gal'))
     """
+    if not isinstance(text, str):
+        raise UnitError(f"a unit is a word, not {text!r}", accepted=either([*_UNITS[kind or Kind.VOLUME]]))
     folded = " ".join(text.lower().replace(".", "").split())
     if folded in _BY_GALLON:
         us, imperial = _BY_GALLON[folded]

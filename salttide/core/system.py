@@ -5,11 +5,13 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import lru_cache
 
 from .errors import DomainError, check_range
+from .geometry import box_volume_l, net_volume_l
 from .parameters import Parameter, Span
 from .units import DKH_PER_MEQ_L
-from .working import Formula, Given, Working
+from .working import Working
 
 
 class PanelMaterial(StrEnum):
@@ -51,11 +53,7 @@ class Geometry:
         return self.length_cm * self.width_cm
 
 
-NET_VOLUME = Formula(
-    "V", "net volume", "L * W * H / 1000 - D + P", "L", "box volume, less rock and sand, plus the sump"
-)
-
-
+@lru_cache
 def net_volume(geometry: Geometry) -> Working:
     """Net volume in L as its working; the last step is the result.
 
@@ -69,17 +67,11 @@ def net_volume(geometry: Geometry) -> Working:
         check_range(field.removesuffix("_cm"), getattr(geometry, field), "cm", 1, 1000, field=field)
     check_range("displaced volume", geometry.displaced_l, "L", 0, 10_000, field="displaced_l")
     check_range("sump volume", geometry.sump_l, "L", 0, 10_000, field="sump_l")
-    step = NET_VOLUME.compute(
-        L=Given(geometry.length_cm, "cm", "inside length"),
-        W=Given(geometry.width_cm, "cm", "inside width"),
-        H=Given(geometry.depth_cm, "cm", "water depth, return running"),
-        D=Given(geometry.displaced_l, "L", "displaced by rock and sand"),
-        P=Given(geometry.sump_l, "L", "sump while running"),
-    )
-    if step.value < 1:
-        box = geometry.footprint_cm2 * geometry.depth_cm / 1000
-        raise DomainError("displaced volume", geometry.displaced_l, "L", 0, round(box - 1, 1), field="displaced_l")
-    return (step,)
+    box = box_volume_l(geometry.length_cm, geometry.width_cm, geometry.depth_cm)
+    if box + geometry.sump_l - geometry.displaced_l < 1:
+        most = round(box + geometry.sump_l - 1, 1)
+        raise DomainError("displaced volume", geometry.displaced_l, "L", 0, most, field="displaced_l")
+    return (*box.working, *net_volume_l(box, geometry.displaced_l, geometry.sump_l).working)
 
 
 @dataclass(frozen=True)

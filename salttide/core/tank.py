@@ -11,12 +11,19 @@ from .working import Formula, Given, Result
 
 MATHS = {"sqrt": sqrt}
 
+
+def _whole(number: float) -> float:
+    """Rounded up; a hair over a whole number is that number."""
+    return ceil(number - 1e-9)
+
+
 DROP = Formula("h", "drop of the level", "v * 1000 / A", "cm", "footprint of what falls")
 ROOM = Formula("v", "room in the sump", "A * (r - h) / 1000", "L", "footprint · height left")
 FILL = Formula("t", "time to fill", "v / Q * 60", "min", "volume over flow")
 SPEED = Formula("u", "speed in the hose", "sqrt(2 * g * h / (k + f * l / d))", "m/s", "Torricelli with losses", MATHS)
 FLOW = Formula("Q", "flow of the hose", "u * π * d**2 / 4 * 60000", "L/min", "speed · bore")
 DRAIN = Formula("t", "time to drain", "v / ((Q_0 + Q_1) / 2)", "min", "flow goes with the root of the falling head")
+BUCKETS = Formula("n", "buckets", "ceil(v / b)", "", "volume over what one holds", {"ceil": _whole})
 BACK = Formula("v", "what runs back", "A * d / 1000", "L", "footprint · fall of the display")
 GRAVITY_M_S2 = 9.80665
 VISCOSITY = 0.95e-6
@@ -46,7 +53,7 @@ def bucket_count(volume_l: float, bucket_l: float) -> int:
     3
     """
     check_range("volume", volume_l, "L", 0, 1e5)
-    return ceil(volume_l / check_range("bucket", bucket_l, "L", 0.5, 200) - 1e-9)
+    return int(BUCKETS.value(v=volume_l, b=check_range("bucket", bucket_l, "L", 0.5, 200)))
 
 
 def zone_volumes_l(volume_l: float, shares: Sequence[float]) -> tuple[float, ...]:

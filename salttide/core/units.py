@@ -161,7 +161,7 @@ def unit_of(parameter: Parameter, choice: UnitChoice) -> Unit:
 
 def unit_named(parameter: Parameter, key: str) -> Unit:
     """The unit of `parameter` with this key or spelling. Raises UnitError that lists those it has."""
-    folded = " ".join(key.lower().split())
+    folded = " ".join(str(key).lower().split())
     for unit in UNITS[parameter]:
         if key == unit.key or folded in unit.spellings:
             return unit

@@ -128,6 +128,15 @@ class Oracle(unittest.TestCase):
         by_ph = oracle(ours.ph_nbs, 3, alkalinity, salinity, temperature)
         np.testing.assert_allclose(again.aragonite_saturation, by_ph["saturation_aragonite"], rtol=1e-7)
 
+    def test_each_form_of_carbon(self):
+        salinity, temperature, alkalinity, pco2 = GRID
+        theirs = oracle(pco2, 4, alkalinity, salinity, temperature)
+        ours = carbonate_from_pco2(pco2, alkalinity, salinity, temperature)
+        litre = np.vectorize(density_kg_l)(salinity, temperature) / 1000  # µmol/kg to mmol/L
+        np.testing.assert_allclose(ours.bicarbonate_mmol_l, theirs["HCO3"] * litre, rtol=1e-6)
+        np.testing.assert_allclose(ours.carbonate_mmol_l, theirs["CO3"] * litre, rtol=1e-6)
+        np.testing.assert_allclose(ours.carbon_dioxide_mmol_l, theirs["CO2"] * litre, rtol=1e-6)
+
     def test_one_number_as_one_of_many(self):
         one = carbonate_from_pco2(900.0, 3.0, 33.0, 28.0)
         pairs = ([150.0, 900.0], [1.0, 3.0], [25.0, 33.0], [18.0, 28.0])

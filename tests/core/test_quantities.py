@@ -5,7 +5,7 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.convert import convert
+from salttide.core.conversion import convert
 from salttide.core.errors import AmbiguousError, DomainError, InputError, NumberError, UnitError
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.quantities import (

@@ -119,7 +119,7 @@ class SetUp(WebTest):
         self.page.get_by_label("Sump while running").fill("68")
         self.sees(self.page.get_by_text("344.0"))
         self.button("show the working").click()
-        self.sees(self.page.get_by_text("L · W · H / 1000 − D + P"))
+        self.sees(self.page.get_by_text("G − D + P"))
         self.button("Keep the changes").click()
         self.sees(self.page.get_by_text("344 L net", exact=False).first)
 

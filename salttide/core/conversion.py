@@ -28,7 +28,7 @@ def convert(
     >>> round(convert(8.0, "dKH", "meq/L"), 4), round(convert(78, "F", "C"), 2)
     (2.8532, 25.56)
     """
-    check_range("value", value, from_unit, -1e12, 1e12)
+    check_range("value", value, str(from_unit), -1e12, 1e12)
     parameter = check_choice(Parameter, parameter) if parameter else None
     answers = {round(float(found), 12): found for found in _readings(value, from_unit, to_unit, parameter, habits)}
     if len(answers) == 1:
