@@ -48,6 +48,7 @@ class Dilution(TableTest):
             (changes_to_reach, (30, 10, 0.25), 4, 0),  # 0.75^3 = 0.42, ^4 = 0.32; a third is wanted
             (changes_to_reach, (80, 10, 0.5), 3, 0),  # exactly an eighth
             (changes_to_reach, (10, 10, 0.5), 0, 0),
+            (changes_to_reach, (30, 10, 1), 1, 0),  # all of it at once
             (continuous_volume_to_reach, (30, 10, 100), 100 * log(3), 1e-9),
             (continuous_volume_to_reach, (30, 10, 100, 5), 100 * log(5), 1e-9),
             (continuous_volume_to_reach, (10, 10, 100), 0, 0),

@@ -147,7 +147,7 @@ class Order(unittest.TestCase):
         self.assertEqual(kinds[2:], [[CALCIUM, ALKALINITY]] * 2)
         for day in days:
             minutes = [dose.minute for dose in day.doses]
-            self.assertTrue(all(later - earlier >= 30 for earlier, later in pairwise(minutes)))
+            self.assertTrue(all(later - earlier == 30 for earlier, later in pairwise(minutes)))
         self.assertEqual(days[-1].tests, (CALCIUM, ALKALINITY))
 
     def test_nothing_to_do(self):

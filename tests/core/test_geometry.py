@@ -144,6 +144,7 @@ class AtTheTank(TableTest):
     def test_it_says_how_much_runs_out_before_the_outlet_falls_dry(self):
         with self.assertRaises(DomainError) as raised:
             drain_minutes(200, 16, 10, 3, self.BEACON)
+        self.assertGreater(drain_minutes(8.9, 16, 10, 3, 1000), 0)
         self.assertEqual(raised.exception.high, 61.0)  # 9 cm of 6773.76 cm2, 1 cm is left over the outlet
 
     def test_what_the_falling_level_uncovers_soonest_first(self):
@@ -162,6 +163,7 @@ class AtTheTank(TableTest):
             (sump_room_l, (4000, 40, 45), DomainError),
             (hose_flow_l_min, (0, 80, 3), DomainError),
             (drain_minutes, (200, 16, 10, 3, self.BEACON), DomainError),  # deeper than the outlet
+            (drain_minutes, (9.1, 16, 10, 3, 1000), DomainError),  # 9.1 cm of 10 leave less than one
             (fill_minutes, (40, 0), DomainError),
             (siphon_tube_cm, (0.44,), DomainError),  # metres
         ])  # fmt: skip

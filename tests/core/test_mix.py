@@ -119,7 +119,7 @@ class PlainNumbers(TableTest):
             (salt_mass_by_rule_g, (60, 33, 37.1), 2226 * 33 / 35, 1e-9),
             # 1 L of fresh water, 0.99705 kg: m y = (997.05 + m) S_R/1000 with S_R 35.16504
             (salt_for_fresh_water_g, (1, 35, 1.0), 997.048 * 35.16504 / (1000 - 35.16504), 0.01),
-            (salt_for_fresh_water_g, (1, 35, 0.93), 997.048 * 35.16504 / (930 - 35.16504), 0.01),
+            (salt_for_fresh_water_g, (20, 35, 0.93), 20 * 997.048 * 35.16504 / (930 - 35.16504), 0.2),
             (salinity_of_mix, (39.18, 1, 0.93), 35, 0.01),
             (salinity_of_mix, (78.36, 2, 0.93), 35, 0.01),
             (fresh_water_l, (1, 35, 38.71), (1023.343 - 38.71) / 997.048, 2e-4),
@@ -171,6 +171,7 @@ class Shelf(TableTest):
         self.assertEqual(label_range(9.6, 10.4, 35.0), Span(9.6, 10.4))
         # Stated at 33 ppt: 405 there are 405 x 35/33 at 35.
         self.assertAlmostEqual(label_range(405, 425, 33).low, 405 * 35 / 33)
+        self.assertAlmostEqual(label_range(405, 425, 33).high, 425 * 35 / 33)
         self.assertEqual(label_range(360).high, inf)  # "at least"
         self.assertAlmostEqual(label_span(428, 12).low, 416)
         self.refused([(label_range, (425, 405), DomainError), (label_span, (2.95, 0.15, 1.0264), DomainError)])
