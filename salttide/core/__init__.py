@@ -72,6 +72,8 @@ PUBLIC: dict[str, tuple[str, ...]] = {
         "bow_front_volume_l box_volume_l cylinder_volume_l hexagon_volume_l net_volume_by_salt net_volume_l "
         "quarter_round_volume_l rock_displacement_l sand_displacement_l"
     ),
+    "described": _names("situation_described"),
+    "judgement": _names("judge_situation"),
     "jot": _names("JotContext answer"),
     "errors": _names(
         "AmbiguousError DomainError InputError NumberError PlanError RuleError SaltTideError ScaleError UnitError"

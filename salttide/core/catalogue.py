@@ -10,6 +10,8 @@ from importlib import resources
 from typing import Any
 
 from .errors import DataError
+from .finding import Move, RuleKind
+from .looking import HappeningKind, SightGroup, SightKind
 from .parameters import Parameter, Span
 from .runbook import Runbook, RunbookStep, StepKind
 from .system import PanelMaterial, SandMethod
@@ -105,6 +107,43 @@ def cautions() -> dict[str, Caution]:
     """All cautions by key."""
     with _reading("cautions"):
         return {key: Caution(key, table["title"], table["text"]) for key, table in _file("cautions").items()}
+
+
+@cache
+def sights() -> dict[str, SightKind]:
+    """All that a look-round can find, by key, in its order."""
+    with _reading("sights"):
+        kinds = [
+            SightKind(key, row["name"], SightGroup(row["group"]), frozenset(row["marks"]), row.get("graded", True))
+            for key, row in _file("sights").items()
+        ]
+    order = list(SightGroup)
+    return {kind.key: kind for kind in sorted(kinds, key=lambda kind: order.index(kind.group))}
+
+
+@cache
+def happenings() -> dict[str, HappeningKind]:
+    """All kinds of happenings by key."""
+    with _reading("happenings"):
+        return {
+            key: HappeningKind(
+                key, row["name"], {Parameter(name): int(how) for name, how in row["bears"].items()}, row["tells"]
+            )
+            for key, row in _file("happenings").items()
+        }
+
+
+@cache
+def rule_kinds() -> dict[str, RuleKind]:
+    """All rules of judgement by key, the first to be heard first."""
+    with _reading("rules"):
+        kinds = [
+            RuleKind(
+                key, row["name"], row["about"], Move(row["move"]), int(row["rank"]), tuple(row.get("waits_for", []))
+            )
+            for key, row in _file("rules").items()
+        ]
+    return {kind.key: kind for kind in sorted(kinds, key=lambda kind: kind.rank)}
 
 
 @cache

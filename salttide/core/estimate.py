@@ -52,26 +52,26 @@ class Carry:
         return Carry(self.known * kept + added, self.start_share * kept, self.days * kept)
 
 
-def drift(ledger: Ledger, parameter: Parameter, now: datetime) -> Drift | None:
-    """The drift over the last four weeks, by least squares weighted with each reading's scatter.
+def drift(ledger: Ledger, parameter: Parameter, now: datetime, window: timedelta = WINDOW) -> Drift | None:
+    """The drift over the `window` up to `now` (four weeks), by least squares weighted with each reading's scatter.
 
     Unknown are the value at the first reading (C0) and the daily drift (r). The exact mass balance of the changes
     and doses between the readings makes every reading linear in both: C_i = known_i + share_i·C0 + days_i·r.
     Only readings of the instrument used last count: two instruments are not one series. None where there are fewer
     than four readings or less than six days: too little to tell.
     """
-    readings = _series(ledger.of(parameter), now)
+    readings = _series(ledger.of(parameter), now, window)
     if len(readings) < LEAST_READINGS or readings[-1].at - readings[0].at < LEAST_SPAN:
         return None
     rows = _rows(readings, ledger, parameter)
     return _solve(readings, rows)
 
 
-def _series(readings: list[Reading], now: datetime) -> list[Reading]:
+def _series(readings: list[Reading], now: datetime, window: timedelta) -> list[Reading]:
     if not readings:
         return []
     instrument = readings[-1].instrument
-    return [r for r in readings if r.instrument == instrument and now - WINDOW <= r.at <= now]
+    return [r for r in readings if r.instrument == instrument and now - window <= r.at <= now]
 
 
 def _rows(readings: list[Reading], ledger: Ledger, parameter: Parameter) -> list[Carry]:

@@ -10,6 +10,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 
+from .looking import Happening, Look
 from .parameters import FACTS, Parameter
 
 
@@ -73,6 +74,8 @@ class Ledger:
     changes: Sequence[Change] = field(default_factory=tuple)
     doses: Sequence[Dose] = field(default_factory=tuple)
     care: Sequence[Care] = field(default_factory=tuple)
+    looks: Sequence[Look] = field(default_factory=tuple)
+    happenings: Sequence[Happening] = field(default_factory=tuple)
 
     def of(self, parameter: Parameter) -> list[Reading]:
         """Readings of one parameter, oldest first."""
@@ -130,6 +133,13 @@ def present(ledger: Ledger, parameter: Parameter) -> Present | None:
         value = apply(parameter, value, event, ledger.volume_l)
     carried = len(later) if FACTS[parameter].dissolved else 0
     return Present(value if carried else reading.value, reading.sd, reading, carried)
+
+
+def present_water(ledger: Ledger) -> dict[Parameter, Present]:
+    """The present value of every parameter that was measured, in the order of testing."""
+    measured = {reading.parameter for reading in ledger.readings}
+    found = {parameter: present(ledger, parameter) for parameter in Parameter if parameter in measured}
+    return {parameter: value for parameter, value in found.items() if value}
 
 
 def events_after(events: Iterable[Change | Dose], reading: Reading) -> list[Change | Dose]:

@@ -8,7 +8,7 @@ from datetime import date, datetime, timedelta, tzinfo
 
 from .estimate import Drift, drift
 from .judge import Verdict, judge, judge_expected, series
-from .ledger import Ledger, Present, present
+from .ledger import Ledger, Present, present_water
 from .next_up import NextItem, Summary, next_up, summary
 from .parameters import FACTS, Parameter
 from .rota import Moves, Occurrence, Planned, Rule, occurrences
@@ -81,13 +81,6 @@ def outlook(
         tuple(next_up(system, ledger, verdicts, found, now, zone)),
         summary(system, verdicts, found),
     )
-
-
-def present_water(ledger: Ledger) -> dict[Parameter, Present]:
-    """The present value of every parameter that was measured."""
-    measured = {reading.parameter for reading in ledger.readings}
-    found = {parameter: present(ledger, parameter) for parameter in Parameter if parameter in measured}
-    return {parameter: value for parameter, value in found.items() if value}
 
 
 def verdicts_of(

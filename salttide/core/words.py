@@ -41,6 +41,15 @@ def either(parts: Sequence[str]) -> str:
     return " or ".join(filter(None, [", ".join(parts[:-1]), *parts[-1:]]))
 
 
+def capital(text: str) -> str:
+    """The first letter large, the rest as it is: "pH" stays "pH".
+
+    >>> capital("nitrate 0.0 mg/L"), capital("pH 8.20")
+    ('Nitrate 0.0 mg/L', 'pH 8.20')
+    """
+    return text if text.startswith("pH") else text[:1].upper() + text[1:]
+
+
 def counted(number: int, noun: str) -> str:
     """ "1 day", "2 days"."""
     return f"{number} {noun}{'' if number == 1 else 's'}"

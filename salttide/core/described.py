@@ -1,0 +1,109 @@
+"""A situation from plain numbers and words, as it would be told: for callers without a database, and for the tests."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from datetime import UTC, datetime, timedelta
+from typing import Any
+
+from .catalogue import happenings as happening_kinds
+from .catalogue import presets
+from .catalogue import sights as sight_kinds
+from .errors import InputError, check_choice, check_range
+from .ledger import Change, Ledger, Reading
+from .looking import Amount, Happening, Look, Sight, Where, check_sights
+from .parameters import FACTS, Parameter
+from .situation import Situation
+from .system import Geometry, Limits, PanelMaterial, SandMethod, Schools, Stage, System
+from .units import parse_measurement
+
+NOON = datetime(2026, 11, 24, 12, tzinfo=UTC)
+FLOOR_CM = 100.0, 50.0
+
+
+def situation_described(
+    readings: Sequence[tuple[Any, ...]],
+    looks: Mapping[float, Sequence[str]] | None = None,
+    happenings: Sequence[tuple[Any, ...]] = (),
+    changes: Sequence[tuple[float, float, Mapping[str, float]]] = (),
+    bands: str = "large_polyp",
+    volume_l: float = 200.0,
+    sand: str = "siphoned",
+    stage: str = "running",
+    largest_fraction: float = 0.25,
+) -> Situation:
+    """A system of `volume_l` (2 to 5000 L) with the bands of a preset, judged at noon, all else told in days before it.
+
+    readings: (parameter, value, days ago[, instrument[, scatter]]); value canonical, or text with its unit ("7.9 dKH").
+    looks: {days ago: ["hair_algae patches rock", …]}, an empty list for a look that found nothing.
+    happenings: (kind, days ago[, note]) · changes: (days ago, fraction 0..1, {parameter: value of the new water}).
+    Raises InputError for what is not known by that name, DomainError outside the ranges.
+
+    >>> s = situation_described([("nitrate", 0.0, 1), ("alkalinity", "8.2 dKH", 1)], {1: ["hair_algae patches rock"]})
+    >>> s.look.sights[0].words, round(s.value(Parameter.ALKALINITY), 3)
+    ('green hair algae, patches, on the rock', 2.925)
+    """
+    check_range("net volume", volume_l, "L", 2, 5000)
+    if bands not in presets():
+        raise InputError(f"“{bands}” is not a preset", field="bands", accepted=", ".join(presets()))
+    length, width = FLOOR_CM
+    system = System(
+        0, "Described", "", check_choice(Stage, stage), PanelMaterial.GLASS,
+        Geometry(length, width, volume_l * 1000 / length / width),
+        Schools(check_choice(SandMethod, sand), min(0.1, largest_fraction), 7, largest_fraction),
+        presets()[bands].bands, Limits(), (), 15, "2025-01-01",
+    )  # fmt: skip
+    ledger = Ledger(
+        volume_l,
+        _in_order([_reading(number, *row) for number, row in enumerate(readings, 1)]),
+        _in_order([_change(volume_l, *row) for row in changes]),
+        looks=_in_order([_look(*pair) for pair in (looks or {}).items()]),
+        happenings=_in_order([_happening(*row) for row in happenings]),
+    )
+    return Situation(system, ledger, NOON, UTC)
+
+
+def _in_order(entries: list[Any]) -> tuple[Any, ...]:
+    return tuple(sorted(entries, key=lambda entry: entry.at))
+
+
+def _ago(days: float) -> datetime:
+    return NOON - timedelta(days=check_range("days ago", days, "days", 0, 3660))
+
+
+def _reading(
+    number: int, parameter: str, value: float | str, days_ago: float, instrument: str = "kit", sd: float = 0.0
+) -> Reading:
+    known = check_choice(Parameter, parameter, "parameter")
+    facts = FACTS[known]
+    if isinstance(value, str):
+        value = parse_measurement(known, value, "")
+    check_range(f"reading {number} ({known.value})", value, "", facts.possible.low, facts.possible.high)
+    return Reading(_ago(days_ago), known, float(value), sd or facts.sd, instrument, number)
+
+
+def _change(volume_l: float, days_ago: float, fraction: float, incoming: Mapping[str, float]) -> Change:
+    litres = check_range("fraction changed", fraction, "(0 to 1 of the volume)", 0, 1) * volume_l
+    return Change(
+        _ago(days_ago), litres, litres, {check_choice(Parameter, name): float(held) for name, held in incoming.items()}
+    )
+
+
+def _look(days_ago: float, words: Sequence[str]) -> Look:
+    return Look(_ago(days_ago), check_sights([_sight(*text.split()) for text in words]))
+
+
+def _sight(key: str, amount: str = "", where: str = "") -> Sight:
+    if key not in sight_kinds():
+        raise InputError(f"“{key}” is not something to be seen", field="looks", accepted=", ".join(sight_kinds()))
+    return Sight(
+        sight_kinds()[key],
+        check_choice(Amount, amount, "amount") if amount else None,
+        check_choice(Where, where, "place") if where else None,
+    )
+
+
+def _happening(key: str, days_ago: float, note: str = "") -> Happening:
+    if key not in happening_kinds():
+        raise InputError(f"“{key}” is not a happening", field="happenings", accepted=", ".join(happening_kinds()))
+    return Happening(_ago(days_ago), happening_kinds()[key], note)

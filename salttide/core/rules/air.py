@@ -1,0 +1,122 @@
+"""pH: the room's air, the swing of day and night, and why buffer is not the answer."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from datetime import timedelta
+from statistics import fmean
+
+from salttide.core.carbonate import pco2_uatm_from_ph_nbs
+from salttide.core.errors import InputError
+from salttide.core.finding import Certainty, Finding
+from salttide.core.parameters import Parameter
+from salttide.core.ph_effect import OUTDOOR_PCO2_UATM
+from salttide.core.situation import Situation
+from salttide.core.typed import show_number
+
+PH, ALKALINITY, SALINITY, TEMPERATURE = Parameter.PH, Parameter.ALKALINITY, Parameter.SALINITY, Parameter.TEMPERATURE
+MEAN_DAYS = 14.0
+WINDOWS_DAYS = 90.0
+SWING_PH = 0.4
+
+
+def room_air(s: Situation) -> Iterator[Finding]:
+    """pH low on average with normal alkalinity: carbon dioxide of the room, not alkalinity."""
+    found, band = s.readings(PH, MEAN_DAYS), s.band(PH)
+    if len(found) < 2 or band is None or s.value(ALKALINITY) is None or s.gap(ALKALINITY) < 0:
+        return
+    mean = fmean(reading.value for reading in found)
+    if mean >= band.low:
+        return
+    pressure = _pressure(s, mean)
+    shut = s.happened("windows_shut", WINDOWS_DAYS)
+    opened = s.happened("windows_open", WINDOWS_DAYS)
+    season = shut and not (opened and opened.at > shut.at)
+    yield Finding(
+        "pH is low by the room's air, not by alkalinity",
+        f"The last {len(found)} readings average {s.show(PH, mean)} with alkalinity in order "
+        f"({s.show(ALKALINITY, s.present[ALKALINITY].value)})."
+        + (
+            f" So this water holds carbon dioxide for {pressure:.0f} µatm, "
+            f"{show_number(pressure / OUTDOOR_PCO2_UATM, 1)}"
+            f" times outdoor air ({OUTDOOR_PCO2_UATM:g})."
+            if pressure
+            else ""
+        )
+        + (f" The windows are shut since {s.when(shut.at)}." if shut and season else ""),
+        "Let outdoor air in: an open window, or the skimmer's air drawn from outside. Do not chase pH with buffer: it "
+        "raises alkalinity and the air takes the pH back.",
+        "A sample stirred by the open window for an hour whose pH stays as low.",
+        (
+            *(f"pH {s.show(PH, reading.value)}, {s.when(reading.at)}" for reading in found),
+            s.told(ALKALINITY),
+            *([f"{shut.words}, {s.when(shut.at)}"] if shut else []),
+        ),
+        Certainty.LIKELY if season or (pressure and pressure > 1.5 * OUTDOOR_PCO2_UATM) else Certainty.POSSIBLE,
+        (PH,),
+    )
+
+
+def _pressure(s: Situation, ph: float) -> float:
+    """pCO2 in µatm that the water holds; 0 where it cannot be told."""
+    if any(p not in s.present for p in (SALINITY, TEMPERATURE)):
+        return 0.0
+    try:
+        alkalinity, salinity, warm = (s.present[p].value for p in (ALKALINITY, SALINITY, TEMPERATURE))
+        return float(pco2_uatm_from_ph_nbs(ph, alkalinity, salinity, warm))
+    except InputError:
+        return 0.0
+
+
+def ph_low_with_alkalinity(s: Situation) -> Iterator[Finding]:
+    """pH and alkalinity both low: alkalinity comes first, pH follows."""
+    if not (s.low(PH) and s.low(ALKALINITY)):
+        return
+    yield Finding(
+        "pH is low because alkalinity is",
+        f"pH {s.show(PH, s.present[PH].value)} and alkalinity {s.show(ALKALINITY, s.present[ALKALINITY].value)} "
+        "are both "
+        "under their bands: with less alkalinity the same air gives a lower pH.",
+        "Correct alkalinity at its own pace and measure pH at the same hour again.",
+        "A pH that stays low once alkalinity is back: then it is the room's air.",
+        (s.told(PH), s.told(ALKALINITY)),
+        Certainty.LIKELY,
+        (PH,),
+    )
+
+
+def ph_high(s: Situation) -> Iterator[Finding]:
+    """pH over its band: what raises it is added too fast, or plants take the carbon dioxide."""
+    if not s.high(PH):
+        return
+    yield Finding(
+        "pH is high",
+        f"{s.show(PH, s.present[PH].value)} is {s.difference(PH, s.gap(PH))} over its band: limewater or "
+        "carbonate given "
+        "fast, or plants in full light. Carbonate drops out of such water, and ammonia is more toxic in it.",
+        "Give alkalinity in smaller portions, and none before the lights go out; measure again at dusk.",
+        "A meter set with fresh buffer that reads lower.",
+        (s.told(PH),),
+        Certainty.LIKELY,
+        (PH,),
+    )
+
+
+def ph_swings(s: Situation) -> Iterator[Finding]:
+    """pH swings far between day and night."""
+    found = s.readings(PH, 7)
+    spans = [(a, b) for a in found for b in found if a.at < b.at <= a.at + timedelta(hours=24)]
+    widest = max(spans, key=lambda pair: abs(pair[1].value - pair[0].value), default=None)
+    if widest is None or abs(widest[1].value - widest[0].value) <= SWING_PH:
+        return
+    low, high = sorted(reading.value for reading in widest)
+    yield Finding(
+        "pH swings far between day and night",
+        f"From {s.show(PH, low)} to {s.show(PH, high)} within a day: plants and corals take carbon dioxide by day and "
+        "give it back at night.",
+        "Light the refugium at night, give alkalinity at night in small portions, let more air in.",
+        "Readings at dawn and dusk that lie closer together.",
+        tuple(f"pH {s.show(PH, reading.value)}, {s.when(reading.at)}" for reading in widest),
+        Certainty.LIKELY,
+        (PH,),
+    )

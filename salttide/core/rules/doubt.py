@@ -1,0 +1,147 @@
+"""Doubts about a result, before anything is done about it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from datetime import timedelta
+from statistics import fmean
+
+from salttide.core.finding import Certainty, Finding
+from salttide.core.judge import joint_sd
+from salttide.core.ledger import Reading
+from salttide.core.parameters import Parameter, spoken
+from salttide.core.situation import Situation, real
+from salttide.core.words import capital, counted
+
+FASTEST_A_DAY: Mapping[Parameter, tuple[float, float]] = {
+    Parameter.SALINITY: (0.7, 0.3),
+    Parameter.ALKALINITY: (0.1, 0.7),
+    Parameter.CALCIUM: (5.0, 25.0),
+    Parameter.MAGNESIUM: (5.0, 20.0),
+    Parameter.NITRATE: (5.0, 5.0),
+    Parameter.PHOSPHATE: (0.1, 0.1),
+}
+"""The most a stocked system moves by itself in a day, up and down, without dose or change (judgement)."""
+RESTS_ON_IT: Mapping[Parameter, tuple[Parameter, ...]] = {
+    Parameter.SALINITY: (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM, Parameter.POTASSIUM),
+    Parameter.MAGNESIUM: (Parameter.ALKALINITY, Parameter.CALCIUM),
+}
+"""What cannot be judged while this result is in doubt."""
+DOUBT_SDS = 3.0
+FRESH_DAYS = 7.0
+"""A result older than this is not doubted any more: it is time for the next test."""
+OVERLAP = timedelta(hours=24)
+OVERLAP_DAYS = 60.0
+NEW_READINGS, OTHER_DAYS = 3, 30.0
+"""An instrument is new for so many readings, and an other one is remembered for so many days (judgement)."""
+EXPLAINED_BY = 3
+"""A happening that bears this strongly on a parameter explains even a jump."""
+
+
+def impossible_jump(s: Situation) -> Iterator[Finding]:
+    """A result further from the last one than the system can move in the time."""
+    for parameter, (up, down) in FASTEST_A_DAY.items():
+        pair = s.pair(parameter)
+        if pair is None or s.days_ago(pair[1].at) > FRESH_DAYS or _explained(s, parameter, *pair):
+            continue
+        before, last = pair
+        left = s.unexplained(parameter, before, last)
+        days = max((last.at - before.at) / timedelta(days=1), 0.0)
+        most = (up if left > 0 else down) * days
+        if abs(left) <= most + DOUBT_SDS * joint_sd(before, last):
+            continue
+        way = "rise" if left > 0 else "fall"
+        name = spoken(parameter)
+        yield Finding(
+            f"Repeat the {name} test",
+            f"{s.show(parameter, before.value)} on {s.when(before.at)}, {s.show(parameter, last.value)} on "
+            f"{s.when(last.at)}: the {way} by itself is {s.difference(parameter, left)}, more than a system moves in "
+            f"{counted(max(1, round(days)), 'day')} ({s.difference(parameter, most)}, and the scatter of both tests).",
+            f"Test {name} once more, rinsed and with fresh water from mid-depth, before anything is done about it.",
+            "A second result that agrees with the last one, or something that happened and is not recorded yet.",
+            (_reading(s, before), _reading(s, last)),
+            Certainty.LIKELY,
+            (parameter, *RESTS_ON_IT.get(parameter, ())),
+        )
+
+
+def _explained(s: Situation, parameter: Parameter, before: Reading, last: Reading) -> bool:
+    return any(
+        h.kind.bears.get(parameter, 0) >= EXPLAINED_BY and before.at <= h.at <= last.at for h in s.ledger.happenings
+    )
+
+
+def _reading(s: Situation, reading: Reading) -> str:
+    shown = s.show(reading.parameter, reading.value)
+    return f"{spoken(reading.parameter)} {shown}, {s.when(reading.at)}, {reading.instrument}"
+
+
+def too_near_to_tell(s: Situation) -> Iterator[Finding]:
+    """A result out of its band by less than the instrument's own scatter."""
+    for parameter, known in s.present.items():
+        gap = s.gap(parameter)
+        if not gap or not known.measured or abs(gap) >= known.sd or s.days_ago(known.reading.at) > FRESH_DAYS:
+            continue
+        name, side = spoken(parameter), "under" if gap < 0 else "over"
+        yield Finding(
+            f"{capital(name)} is {side} its band by less than the test can tell",
+            f"{s.show(parameter, known.value)} is {s.difference(parameter, gap)} {side} the band; the instrument's own "
+            f"scatter is {s.difference(parameter, known.sd)}.",
+            f"Leave it, and test {name} again before correcting anything.",
+            "A second result on the same side.",
+            (s.told(parameter),),
+            Certainty.CERTAIN,
+            (parameter,),
+        )
+
+
+def other_instrument(s: Situation) -> Iterator[Finding]:
+    """The instrument of a parameter changed: two instruments are not one series; an overlap tells their difference."""
+    for parameter in s.present:
+        readings = [r for r in s.ledger.of(parameter) if s.days_ago(r.at) <= OVERLAP_DAYS]
+        last = readings[-1] if readings else None
+        others = [r for r in readings if last and r.instrument != last.instrument]
+        if last is None or not others:
+            continue
+        since = [r for r in readings if r.instrument == last.instrument]
+        old = others[-1].instrument
+        if len(since) <= NEW_READINGS or s.days_ago(others[-1].at) <= OTHER_DAYS:
+            yield _instruments(s, parameter, last, old, readings)
+
+
+def _instruments(s: Situation, parameter: Parameter, last: Reading, old: str, readings: list[Reading]) -> Finding:
+    pairs = [
+        (one, other)
+        for one in readings
+        if one.instrument == last.instrument
+        for other in readings
+        if other.instrument == old and abs(one.at - other.at) <= OVERLAP
+    ]
+    name = spoken(parameter)
+    seen = (f"{name} by {old} before, by {last.instrument} since",)
+    if not pairs:
+        return Finding(
+            f"Another instrument measures {name}",
+            f"{last.instrument} took over from {old}, and no day has both: a difference says nothing yet.",
+            f"Measure {name} with both today.",
+            "One pair of results on the same day.",
+            seen,
+            Certainty.CERTAIN,
+            (parameter,),
+        )
+    offset = fmean(one.value - other.value for one, other in pairs)
+    enough = real(*pairs[-1], offset)
+    way = "above" if offset > 0 else "below"
+    return Finding(
+        f"{last.instrument} and {old} differ" if enough else f"{last.instrument} agrees with {old}",
+        f"On {counted(len(pairs), 'day')} with both, {last.instrument} reads {s.difference(parameter, offset)} {way} "
+        f"{old}{'' if enough else ', within their scatter'}: results of {old} count as shifted by that much.",
+        "Check the one you keep against a standard, and stay with it.",
+        "A check against a standard.",
+        (
+            *seen,
+            *(f"{s.show(parameter, b.value)} and {s.show(parameter, a.value)} on {s.when(a.at)}" for a, b in pairs),
+        ),
+        Certainty.LIKELY if len(pairs) > 1 else Certainty.POSSIBLE,
+        (parameter,),
+    )
