@@ -11,11 +11,28 @@ from starlette.exceptions import HTTPException
 from starlette.middleware.gzip import GZipMiddleware
 
 from salttide import __version__
-from salttide.api import bench, change, errors, harbour, jot, keeper, record, rota, runbook, sheet, shelf, system
+from salttide.api import (
+    bench,
+    breakin,
+    change,
+    errors,
+    harbour,
+    jot,
+    judgement,
+    keeper,
+    looking,
+    record,
+    rota,
+    runbook,
+    sheet,
+    shelf,
+    system,
+)
 from salttide.clock import Clock, MachineClock
 from salttide.store.database import Database
 from salttide.store.ledger import Ledgers
 
+PARTS = (harbour, bench, looking, judgement, breakin, change, rota, runbook, sheet, system, record, shelf, keeper, jot)
 BUILD = Path(__file__).resolve().parent.parent / "web" / "dist"
 POLICY = (
     "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self' data:; "
@@ -38,7 +55,7 @@ def make_app(database: Path, clock: Clock | None = None, build: Path | None = BU
     errors.install(app)
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=5)
     app.middleware("http")(_headers)
-    for part in (harbour, bench, change, rota, runbook, sheet, system, record, shelf, keeper, jot):
+    for part in PARTS:
         app.include_router(part.router)
     app.get("/api/health", tags=["health"])(health)
     app.api_route("/api/{path:path}", methods=["GET", "POST", "PUT", "DELETE"], include_in_schema=False)(_nothing)

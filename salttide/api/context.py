@@ -12,10 +12,12 @@ from typing import Annotated, Any
 from fastapi import Depends, Header, Request
 
 from salttide.clock import Clock
+from salttide.core.ahead import Ahead
 from salttide.core.ledger import Ledger
 from salttide.core.outlook import MEMORY, Outlook, Waters, outlook, waters
 from salttide.core.system import System
 from salttide.store import change as change_store
+from salttide.store import judgement as judgement_store
 from salttide.store import ledger as ledger_store
 from salttide.store import shelf
 from salttide.store import system as system_store
@@ -59,12 +61,19 @@ class Context:
             self.ledger(system),
             system_store.care_rules(self.connection, system.id),
             system_store.care_moves(self.connection, system.id),
-            [step.planned for step in change_store.open_steps(self.connection, system.id)],
+            self._ahead(system),
             self.now,
             zone,
             self.keeper.units,
             until,
+            judgement_store.rules_off(self.connection, system.id),
         )
+
+    def _ahead(self, system: System) -> Ahead:
+        steps = change_store.open_steps(self.connection, system.id)
+        salts = shelf.salts(self.connection)
+        usual = next((salt for salt in salts if salt.id == self.keeper.salt_id), salts[0]) if salts else None
+        return Ahead([step.planned for step in steps], [(step.day, step.job) for step in steps], usual)
 
     def waters(self, system: System) -> Waters:
         """The water of a system alone: quicker than its outlook."""

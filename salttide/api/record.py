@@ -7,7 +7,7 @@ import sqlite3
 from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
 
-from salttide.core.catalogue import tasks
+from salttide.core.catalogue import happening, sight, tasks
 from salttide.core.errors import DomainError, NotFoundError
 from salttide.core.ledger import Reading
 from salttide.core.parameters import Parameter
@@ -81,7 +81,23 @@ def _care(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
     return kind.name if kind else row["task"], f"skipped: {row['reason']}" if row["skipped"] else "done"
 
 
-_WORDS = {"reading": _reading, "change": _change, "dose": _dose, "care": _care}
+def _look(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
+    found = [sight(*text.split("/")).words for text in (row["sights"] or "").split()]
+    return "Look-round", "; ".join([*found, row["note"]] if row["note"] else found) or "nothing to note"
+
+
+def _happening(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
+    return f"Happened: {happening(row['happened']).name}", row["note"]
+
+
+_WORDS = {
+    "reading": _reading,
+    "change": _change,
+    "dose": _dose,
+    "care": _care,
+    "look": _look,
+    "happening": _happening,
+}
 
 
 @router.post("/record/{command}/void")

@@ -2,33 +2,30 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
-from datetime import date, datetime, time, timedelta
+from collections.abc import Callable, Sequence
+from datetime import datetime, timedelta
 
 from fastapi import APIRouter, Query
 from pydantic import BaseModel
 
+from salttide.core.ahead import WORKING_HOUR
 from salttide.core.estimate import Drift
 from salttide.core.forecast import Crossing, Point, crossing, expected, joined
-from salttide.core.job import planned_events, routine_change
 from salttide.core.ledger import Change, Dose, Ledger, Reading
 from salttide.core.next_up import CORRECTED_BY_CHANGE, NextItem
 from salttide.core.outlook import Outlook
 from salttide.core.parameters import FACTS, Parameter
-from salttide.core.rota import WATER_CHANGE
+from salttide.core.system import Stage, System
 from salttide.core.typed import show_number
 from salttide.core.units import show_difference, unit_of
 from salttide.core.words import day_words, moment_words
-from salttide.store import change as change_store
 from salttide.store import ledger as ledger_store
-from salttide.store import shelf
 from salttide.store import system as system_store
 
 from .context import Context, In
 from .models import BandShown, Id, Shown, VerdictShown, band_shown, name_of, shown, verdict_shown
 
 router = APIRouter(prefix="/api/systems/{system_id}/sheet", tags=["sheet"])
-WORKING_HOUR = time(18, 0)
 
 
 class Mark(BaseModel):
@@ -126,6 +123,7 @@ class Sheet(BaseModel):
     start: datetime
     end: datetime
     standing: str
+    breaking_in: bool
     strips: list[Strip]
     lanes: list[CareLane]
     next: list[NextShown]
@@ -138,10 +136,12 @@ def sheet(system_id: Id, ctx: In, back: int = Query(21, ge=2, le=800), ahead: in
     system = system_store.system(ctx.connection, system_id)
     view = ctx.outlook(system, ahead)
     start, end = ctx.now - timedelta(days=back), ctx.now + timedelta(days=ahead)
-    planned, drifts = list(_planned(ctx, view)), view.drifts()
+    drifts = view.drifts()
     past = ledger_store.ledger(ctx.connection, system, start - timedelta(days=15))
     today = ctx.today
-    strips = [_strip(ctx, view, past, p, drifts.get(p), planned, (start, end)) for p in Parameter if p in view.present]
+    strips = [
+        _strip(ctx, view, past, p, drifts.get(p), view.planned, (start, end)) for p in Parameter if p in view.present
+    ]
     return Sheet(
         system_id=system.id,
         name=system.name,
@@ -150,6 +150,7 @@ def sheet(system_id: Id, ctx: In, back: int = Query(21, ge=2, le=800), ahead: in
         start=_local(ctx, start),
         end=_local(ctx, end),
         standing=view.summary.standing,
+        breaking_in=system.stage == Stage.BREAKING_IN,
         strips=strips,
         lanes=_lanes(ctx, view, past, start),
         next=[_next(item) for item in view.next],
@@ -159,24 +160,6 @@ def sheet(system_id: Id, ctx: In, back: int = Query(21, ge=2, le=800), ahead: in
 
 def _local(ctx: Context, at: datetime) -> datetime:
     return at.astimezone(ctx.keeper.zone)
-
-
-def _planned(ctx: Context, view: Outlook) -> Iterable[Change | Dose]:
-    """What the plan as it stands will do: the planned steps, and the routine changes after them."""
-    keeper = ctx.keeper
-    for step in change_store.open_steps(ctx.connection, view.system.id):
-        yield from planned_events(step.job, _evening(ctx, step.day))
-    salts = shelf.salts(ctx.connection)
-    if salts:
-        usual = next((salt for salt in salts if salt.id == keeper.salt_id), salts[0])
-        for item in view.occurrences:
-            if item.task == WATER_CHANGE and item.step_id is None:
-                yield routine_change(view.system, usual, _evening(ctx, item.day))
-
-
-def _evening(ctx: Context, day: date) -> datetime:
-    """When work of a day is expected; not before now."""
-    return max(ctx.now, datetime.combine(day, WORKING_HOUR, ctx.keeper.zone))
 
 
 def _strip(
@@ -209,7 +192,7 @@ def _strip(
         band=band_shown(parameter, band, ctx.keeper.units),
         low=to_unit(low),
         high=to_unit(high),
-        shown_first=parameter in CORRECTED_BY_CHANGE or verdict.position.out,
+        shown_first=parameter in _first_shown(view.system) or verdict.position.out,
         instruments=names,
         marks=[_mark(ctx, reading) for reading in seen],
         line=[Corner(at=_local(ctx, at), value=to_unit(value)) for at, value in line if at >= span[0] - LEAD_IN],
@@ -217,6 +200,12 @@ def _strip(
         crossing=_crossing(ctx, leaves, to_unit) if leaves else None,
         drift=_drift_words(ctx, parameter, view, drift),
     )
+
+
+def _first_shown(system: System) -> tuple[Parameter, ...]:
+    """The strips that are there without being asked for."""
+    breaking_in = system.stage == Stage.BREAKING_IN
+    return (Parameter.AMMONIA, Parameter.NITRITE) if breaking_in else CORRECTED_BY_CHANGE
 
 
 LEAD_IN = timedelta(days=15)
@@ -297,6 +286,25 @@ def _lanes(ctx: Context, view: Outlook, past: Ledger, start: datetime) -> list[C
                 )
             )
         lanes.append(CareLane(task=task, name=name, marks=marks))
+    return [*lanes, *_seen_lanes(ctx, past, start)]
+
+
+def _seen_lanes(ctx: Context, past: Ledger, start: datetime) -> list[CareLane]:
+    """Look-rounds and happenings on the same axis, where there are any."""
+    looks = [("; ".join(s.words for s in look.sights) or "nothing to note", look.at) for look in past.looks]
+    happened = [(item.words, item.at) for item in past.happenings]
+    lanes = []
+    for task, name, state, entries in (
+        ("look", "Looked", "done", looks),
+        ("happened", "Happened", "happened", happened),
+    ):
+        marks = [
+            CareMark(at=_local(ctx, at), state=state, words=f"{moment_words(at, ctx.keeper.zone)}: {words}", label="")
+            for words, at in entries
+            if at >= start
+        ]
+        if marks:
+            lanes.append(CareLane(task=task, name=name, marks=marks))
     return lanes
 
 

@@ -8,7 +8,7 @@ from datetime import datetime, tzinfo
 
 from .errors import InputError
 from .judge import Verdict, doubts, judge
-from .ledger import Ledger, Reading
+from .ledger import UNNAMED, Ledger, Reading
 from .parameters import FACTS, Parameter, spoken
 from .system import System
 from .typed import DecimalSign
@@ -94,7 +94,7 @@ def last_on(ledger: Ledger, parameter: Parameter, instrument: str) -> Reading | 
 def _instrument(row: Row, instruments: Sequence[Instrument]) -> Instrument:
     able = [instrument for instrument in instruments if instrument.parameter == row.parameter]
     if not row.instrument:
-        return Instrument("unnamed instrument", row.parameter, FACTS[row.parameter].sd)
+        return Instrument(UNNAMED, row.parameter, FACTS[row.parameter].sd)
     for instrument in able:
         if instrument.name == row.instrument:
             return instrument

@@ -9,9 +9,9 @@ from functools import cache
 from importlib import resources
 from typing import Any
 
-from .errors import DataError
+from .errors import DataError, InputError, check_choice
 from .finding import Move, RuleKind
-from .looking import HappeningKind, SightGroup, SightKind
+from .looking import Amount, HappeningKind, Sight, SightGroup, SightKind, Where
 from .parameters import Parameter, Span
 from .runbook import Runbook, RunbookStep, StepKind
 from .system import PanelMaterial, SandMethod
@@ -121,6 +121,28 @@ def sights() -> dict[str, SightKind]:
     return {kind.key: kind for kind in sorted(kinds, key=lambda kind: order.index(kind.group))}
 
 
+def sight(key: str, amount: str = "", where: str = "") -> Sight:
+    """A sight by the key of its kind. Raises InputError or UnitError that lists what is known.
+
+    >>> sight("hair_algae", "patches", "rock").words
+    'green hair algae, patches, on the rock'
+    """
+    if key not in sights():
+        raise InputError(f"“{key}” is not something to be seen", accepted=", ".join(sights()))
+    return Sight(
+        sights()[key],
+        check_choice(Amount, amount, "amount") if amount else None,
+        check_choice(Where, where, "place") if where else None,
+    )
+
+
+def happening(key: str) -> HappeningKind:
+    """A kind of happening by its key. Raises InputError that lists what is known."""
+    if key not in happenings():
+        raise InputError(f"“{key}” is not a happening", accepted=", ".join(happenings()))
+    return happenings()[key]
+
+
 @cache
 def happenings() -> dict[str, HappeningKind]:
     """All kinds of happenings by key."""
@@ -139,7 +161,13 @@ def rule_kinds() -> dict[str, RuleKind]:
     with _reading("rules"):
         kinds = [
             RuleKind(
-                key, row["name"], row["about"], Move(row["move"]), int(row["rank"]), tuple(row.get("waits_for", []))
+                key,
+                row["name"],
+                row["about"],
+                Move(row["move"]),
+                int(row["rank"]),
+                tuple(row.get("waits_for", [])),
+                frozenset(Parameter(name) for name in row.get("presses_on", [])),
             )
             for key, row in _file("rules").items()
         ]

@@ -6,12 +6,10 @@ from collections.abc import Mapping, Sequence
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
-from .catalogue import happenings as happening_kinds
-from .catalogue import presets
-from .catalogue import sights as sight_kinds
+from .catalogue import happening, presets, sight
 from .errors import InputError, check_choice, check_range
-from .ledger import Change, Ledger, Reading
-from .looking import Amount, Happening, Look, Sight, Where, check_sights
+from .ledger import Change, Dose, Ledger, Reading
+from .looking import Happening, Look, check_sights
 from .parameters import FACTS, Parameter
 from .situation import Situation
 from .system import Geometry, Limits, PanelMaterial, SandMethod, Schools, Stage, System
@@ -26,17 +24,20 @@ def situation_described(
     looks: Mapping[float, Sequence[str]] | None = None,
     happenings: Sequence[tuple[Any, ...]] = (),
     changes: Sequence[tuple[float, float, Mapping[str, float]]] = (),
+    doses: Sequence[tuple[float, Mapping[str, float]]] = (),
     bands: str = "large_polyp",
     volume_l: float = 200.0,
     sand: str = "siphoned",
     stage: str = "running",
     largest_fraction: float = 0.25,
+    age_days: float = 690.0,
 ) -> Situation:
     """A system of `volume_l` (2 to 5000 L) with the bands of a preset, judged at noon, all else told in days before it.
 
     readings: (parameter, value, days ago[, instrument[, scatter]]); value canonical, or text with its unit ("7.9 dKH").
     looks: {days ago: ["hair_algae patches rock", …]}, an empty list for a look that found nothing.
     happenings: (kind, days ago[, note]) · changes: (days ago, fraction 0..1, {parameter: value of the new water}).
+    doses: (days ago, {parameter: what it raised the whole volume by}).
     Raises InputError for what is not known by that name, DomainError outside the ranges.
 
     >>> s = situation_described([("nitrate", 0.0, 1), ("alkalinity", "8.2 dKH", 1)], {1: ["hair_algae patches rock"]})
@@ -51,12 +52,13 @@ def situation_described(
         0, "Described", "", check_choice(Stage, stage), PanelMaterial.GLASS,
         Geometry(length, width, volume_l * 1000 / length / width),
         Schools(check_choice(SandMethod, sand), min(0.1, largest_fraction), 7, largest_fraction),
-        presets()[bands].bands, Limits(), (), 15, "2025-01-01",
+        presets()[bands].bands, Limits(), (), 15, _ago(age_days).date().isoformat(),
     )  # fmt: skip
     ledger = Ledger(
         volume_l,
         _in_order([_reading(number, *row) for number, row in enumerate(readings, 1)]),
         _in_order([_change(volume_l, *row) for row in changes]),
+        _in_order([_dose(volume_l, *row) for row in doses]),
         looks=_in_order([_look(*pair) for pair in (looks or {}).items()]),
         happenings=_in_order([_happening(*row) for row in happenings]),
     )
@@ -89,21 +91,14 @@ def _change(volume_l: float, days_ago: float, fraction: float, incoming: Mapping
     )
 
 
+def _dose(volume_l: float, days_ago: float, rises: Mapping[str, float]) -> Dose:
+    amounts = {check_choice(Parameter, name): float(rise) * volume_l for name, rise in rises.items()}
+    return Dose(_ago(days_ago), "dose", 1.0, amounts)
+
+
 def _look(days_ago: float, words: Sequence[str]) -> Look:
-    return Look(_ago(days_ago), check_sights([_sight(*text.split()) for text in words]))
-
-
-def _sight(key: str, amount: str = "", where: str = "") -> Sight:
-    if key not in sight_kinds():
-        raise InputError(f"“{key}” is not something to be seen", field="looks", accepted=", ".join(sight_kinds()))
-    return Sight(
-        sight_kinds()[key],
-        check_choice(Amount, amount, "amount") if amount else None,
-        check_choice(Where, where, "place") if where else None,
-    )
+    return Look(_ago(days_ago), check_sights([sight(*text.split()) for text in words]))
 
 
 def _happening(key: str, days_ago: float, note: str = "") -> Happening:
-    if key not in happening_kinds():
-        raise InputError(f"“{key}” is not a happening", field="happenings", accepted=", ".join(happening_kinds()))
-    return Happening(_ago(days_ago), happening_kinds()[key], note)
+    return Happening(_ago(days_ago), happening(key), note)

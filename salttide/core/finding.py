@@ -37,7 +37,8 @@ class Move(StrEnum):
 class RuleKind:
     """A rule as the keeper knows it: its name, what it looks for, the kind of step it advises, its turn.
 
-    A finding of it waits while a finding of a rule in `waits_for` stands on the same parameter: one cause at a time.
+    A finding of it waits while a finding of a rule in `waits_for` stands on the same parameter: one cause at a time. It
+    is for today where it is about one of `presses_on`.
     """
 
     key: str
@@ -46,6 +47,7 @@ class RuleKind:
     move: Move
     rank: int
     waits_for: tuple[str, ...]
+    presses_on: frozenset[Parameter] = frozenset()
 
 
 @dataclass(frozen=True)
@@ -53,7 +55,8 @@ class Finding:
     """What one rule found.
 
     words: the finding in a few words · reason: why, with the numbers · advice: the smallest sufficient step ·
-    unless: what would change its mind · looked_at: the readings, sights and events it rests on.
+    unless: what would change its mind · looked_at: the readings, sights and events it rests on · move: where it is
+    not that of its rule.
     """
 
     words: str
@@ -64,4 +67,11 @@ class Finding:
     certainty: Certainty
     about: tuple[Parameter, ...] = ()
     cautions: tuple[str, ...] = ()
+    move: Move | None = None
     rule: str = ""
+
+    @property
+    def step(self) -> Move:
+        """The kind of step it advises; a finding that was heard by `judge_situation` always has one."""
+        assert self.move
+        return self.move

@@ -21,6 +21,7 @@ RULES: Mapping[str, Rule] = {
         doubt.impossible_jump,
         doubt.too_near_to_tell,
         doubt.other_instrument,
+        doubt.instruments_differ,
         salinity.salinity_sudden,
         salinity.salinity_first,
         salinity.temperature_off,
@@ -43,6 +44,7 @@ RULES: Mapping[str, Rule] = {
         nutrients.not_looked,
         air.ph_low_with_alkalinity,
         air.room_air,
+        air.air_closed,
         air.ph_high,
         air.ph_swings,
         turns.turned,
@@ -87,7 +89,7 @@ def judge_situation(situation: Situation, off: Collection[str] = ()) -> Judgemen
         if kind.key in off:
             continue
         for found in RULES[kind.key](situation):
-            finding = replace(found, rule=kind.key)
+            finding = replace(found, rule=kind.key, move=found.move or kind.move)
             first = next((other for other in standing if _waits(kind, finding, other)), None)
             if first:
                 waiting.append(Waiting(finding, first))

@@ -9,9 +9,13 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
+from functools import cached_property
 
 from .looking import Happening, Look
 from .parameters import FACTS, Parameter
+
+UNNAMED = "unnamed instrument"
+"""Stands for the instrument where the keeper named none."""
 
 
 @dataclass(frozen=True)
@@ -77,9 +81,16 @@ class Ledger:
     looks: Sequence[Look] = field(default_factory=tuple)
     happenings: Sequence[Happening] = field(default_factory=tuple)
 
+    @cached_property
+    def _by_parameter(self) -> Mapping[Parameter, list[Reading]]:
+        found: dict[Parameter, list[Reading]] = {}
+        for reading in self.readings:
+            found.setdefault(reading.parameter, []).append(reading)
+        return found
+
     def of(self, parameter: Parameter) -> list[Reading]:
         """Readings of one parameter, oldest first."""
-        return [reading for reading in self.readings if reading.parameter == parameter]
+        return list(self._by_parameter.get(parameter, ()))
 
     def last(self, parameter: Parameter) -> Reading | None:
         """The latest reading of a parameter, if any."""

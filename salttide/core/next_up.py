@@ -7,9 +7,12 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta, tzinfo
 from enum import StrEnum
 
+from .catalogue import rule_kinds
+from .finding import Finding, Move
 from .judge import Position, Verdict
+from .judgement import Judgement
 from .ledger import Ledger
-from .parameters import FACTS, Parameter, spoken
+from .parameters import Parameter, spoken
 from .rota import WATER_CHANGE, Occurrence
 from .system import Stage, System
 from .words import counted, day_words, listed, moment_words
@@ -32,6 +35,8 @@ TEST_EVERY_DAYS_BREAKING_IN: Mapping[Parameter, int] = {
 }
 """Default test intervals, a judgement."""
 
+NOT_LOOKED = "not_looked"
+"""The rule that asks for a look-round: heard last, after the work that is due."""
 CORRECTED_BY_CHANGE = (Parameter.SALINITY, Parameter.ALKALINITY)
 
 
@@ -43,6 +48,7 @@ class Way(StrEnum):
     RUN = "run"
     RECORD = "record"
     SEE = "see"
+    LOOK = "look"
 
 
 @dataclass(frozen=True)
@@ -62,36 +68,63 @@ class NextItem:
 def next_up(
     system: System,
     ledger: Ledger,
-    verdicts: Sequence[Verdict],
+    judgement: Judgement,
     occurrences: Sequence[Occurrence],
     now: datetime,
     zone: tzinfo,
 ) -> list[NextItem]:
-    """What is out of band first, then what is late or due today, then tests that are overdue, then the next change."""
+    """The judgement's first step, then what is late or due today, then tests that are overdue, then the next change."""
     today = now.astimezone(zone).date()
     due = [_task(item, today) for item in occurrences if item.day <= today]
     ahead = [item for item in occurrences if item.day > today and item.step_id is not None]
     planned = any(item.step_id is not None for item in occurrences)
-    items = [] if planned else _corrections(system, verdicts)
+    items = _first_step(judgement, system.stage == Stage.BREAKING_IN, planned)
     items += sorted(due, key=lambda item: not item.pressing)
     items += _tests(system, ledger, now, zone)
+    items += [NextItem(Way.LOOK, f.words, f.reason, 2, False) for f in judgement.findings if f.rule == NOT_LOOKED]
     return items + [_task(item, today) for item in ahead[:1]]
 
 
-def _corrections(system: System, verdicts: Sequence[Verdict]) -> list[NextItem]:
-    if system.stage == Stage.BREAKING_IN:
-        return []
-    out = [verdict for verdict in verdicts if verdict.position.out and verdict.parameter in CORRECTED_BY_CHANGE]
-    if not out:
-        return []
-    names = listed([spoken(verdict.parameter) for verdict in out])
-    reason = " ".join(_named(verdict) for verdict in out)
-    return [NextItem(Way.PLAN_CHANGE, f"Plan a water change for {names}", reason, 2, True)]
+def _first_step(judgement: Judgement, breaking_in: bool, planned: bool) -> list[NextItem]:
+    """What the judgement asks for first. No change is asked for while breaking in; a plan under way yields only to
+    what presses, and is not asked for again."""
+    for finding in judgement.findings:
+        way = _WAYS[finding.step]
+        change = way == Way.PLAN_CHANGE
+        if way is None or finding.rule == NOT_LOOKED or (change and (breaking_in or planned)):
+            continue
+        if planned and not pressing(finding):
+            continue
+        by_change = [spoken(p) for p in finding.about if p in CORRECTED_BY_CHANGE]
+        if finding.step == Move.DOSE and not by_change:
+            way = Way.SEE
+        title, why = finding.words, finding.advice
+        if way == Way.PLAN_CHANGE and by_change:
+            title, why = f"Plan a water change for {by_change[0]}", f"{finding.words}: {finding.reason}"
+        return [NextItem(way, title, why, 2, pressing(finding))]
+    return []
 
 
-def _named(verdict: Verdict) -> str:
-    """The first reason, with the parameter's name before its value."""
-    return f"{FACTS[verdict.parameter].name} {verdict.reasons[0]}"
+_WAYS: Mapping[Move, Way | None] = {
+    Move.ACT: Way.PLAN_CHANGE,
+    Move.TEST_AGAIN: Way.TEST,
+    Move.TEST: Way.TEST,
+    Move.LOOK: Way.LOOK,
+    Move.IDENTIFY: Way.LOOK,
+    Move.LEAVE: None,
+    Move.CORRECT: Way.PLAN_CHANGE,
+    Move.DOSE: Way.PLAN_CHANGE,
+    Move.CHANGE: Way.PLAN_CHANGE,
+    Move.EXPORT: Way.SEE,
+    Move.FEED: Way.SEE,
+    Move.AIR: Way.SEE,
+}
+"""Where each kind of step is done; None: nothing is to be done."""
+
+
+def pressing(finding: Finding) -> bool:
+    """Whether it is for today, by its rule and what it is about."""
+    return bool(rule_kinds()[finding.rule].presses_on & {*finding.about})
 
 
 def _task(item: Occurrence, today: date) -> NextItem:
@@ -154,22 +187,30 @@ class Summary:
     reason: str
 
 
-def summary(system: System, verdicts: Sequence[Verdict], occurrences: Sequence[Occurrence]) -> Summary:
-    """Salinity or alkalinity out of band: act today. Another out, or late work: this week. Nothing measured: test."""
-    out = [verdict for verdict in verdicts if verdict.position.out]
+def summary(
+    system: System, verdicts: Sequence[Verdict], judgement: Judgement, occurrences: Sequence[Occurrence]
+) -> Summary:
+    """A pressing finding: act today. Another, or late work: this week. Nothing measured: test."""
+    urgent = [finding for finding in judgement.findings if pressing(finding)]
     if system.stage == Stage.BREAKING_IN:
         return Summary(Standing.WAIT, "No water change until ammonia and nitrite are gone.")
     if not verdicts:
         return Summary(Standing.UNKNOWN, "Nothing has been measured yet.")
     if all(verdict.position == Position.NO_BAND for verdict in verdicts):
         return Summary(Standing.NO_BANDS, "Nothing says what is right for it: set target bands in Set-up.")
-    urgent = [verdict for verdict in out if verdict.parameter in CORRECTED_BY_CHANGE]
     if urgent:
-        return Summary(Standing.ACT, _named(urgent[0]))
-    if out:
-        return Summary(Standing.WATCH, _named(out[0]))
+        return Summary(Standing.ACT, _sentences(urgent[0]))
+    to_do = [f for f in judgement.findings if f.step != Move.LEAVE and f.rule != NOT_LOOKED]
+    if to_do:
+        return Summary(Standing.WATCH, _sentences(to_do[0]))
     late = [item for item in occurrences if item.late_days]
     if late:
         return Summary(Standing.WATCH, f"{late[0].name} is {counted(late[0].late_days, 'day')} late.")
-    near = [verdict for verdict in verdicts if verdict.position in (Position.NEAR_LOW, Position.NEAR_HIGH)]
-    return Summary(Standing.WELL, _named(near[0]) if near else "Every result is inside its band.")
+    if judgement.findings:
+        return Summary(Standing.WELL, _sentences(judgement.findings[0]))
+    return Summary(Standing.WELL, "Every result is inside its band.")
+
+
+def _sentences(finding: Finding) -> str:
+    """The finding and the first sentence of its reason."""
+    return f"{finding.words}. {finding.reason.split('. ')[0].rstrip('.')}."

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta, tzinfo
 
+from .ahead import Ahead
 from .estimate import Drift, drift
 from .judge import Verdict, judge, judge_expected, series
-from .ledger import Ledger, Present, present_water
+from .judgement import Judgement, judge_situation
+from .ledger import Change, Dose, Ledger, Present, present_water
 from .next_up import NextItem, Summary, next_up, summary
 from .parameters import FACTS, Parameter
-from .rota import Moves, Occurrence, Planned, Rule, occurrences
+from .rota import Moves, Occurrence, Rule, occurrences
+from .situation import Situation
 from .system import System
 from .units import UnitChoice
 
@@ -45,7 +48,9 @@ class Outlook(Waters):
     """Everything the places show of one system at one moment."""
 
     verdicts: tuple[Verdict, ...]
+    judgement: Judgement
     occurrences: tuple[Occurrence, ...]
+    planned: tuple[Change | Dose, ...]
     next: tuple[NextItem, ...]
     summary: Summary
 
@@ -60,26 +65,33 @@ def outlook(
     ledger: Ledger,
     rules: Sequence[Rule],
     moves: Moves,
-    planned: Sequence[Planned],
+    ahead: Ahead,
     now: datetime,
     zone: tzinfo,
     units: UnitChoice,
     until: date | None = None,
+    off: Collection[str] = (),
 ) -> Outlook:
-    """Assemble the outlook; occurrences reach to `until`, or two weeks from today."""
+    """Assemble the outlook; occurrences reach to `until`, or two weeks from today. `off`: rules that stay silent."""
     today = now.astimezone(zone).date()
     water = present_water(ledger)
     verdicts = verdicts_of(system, ledger, water, now, zone, units)
-    found = occurrences(rules, ledger.care, moves, planned, today, until or today + timedelta(days=AHEAD_DAYS), zone)
+    found = occurrences(
+        rules, ledger.care, moves, ahead.planned, today, until or today + timedelta(days=AHEAD_DAYS), zone
+    )
+    planned = tuple(ahead.events(system, found, now, zone))
+    judgement = judge_situation(Situation(system, ledger, now, zone, units, planned), off)
     return Outlook(
         system,
         ledger,
         now,
         water,
         tuple(verdicts),
+        judgement,
         tuple(found),
-        tuple(next_up(system, ledger, verdicts, found, now, zone)),
-        summary(system, verdicts, found),
+        planned,
+        tuple(next_up(system, ledger, judgement, found, now, zone)),
+        summary(system, verdicts, judgement, found),
     )
 
 

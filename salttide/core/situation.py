@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta, tzinfo
 from functools import cached_property
@@ -33,6 +33,7 @@ class Situation:
     now: datetime
     zone: tzinfo
     units: UnitChoice = field(default_factory=dict)
+    planned: Sequence[Change | Dose] = ()
 
     @cached_property
     def present(self) -> Mapping[Parameter, Present]:
@@ -97,6 +98,12 @@ class Situation:
         """The last two readings by one instrument, the older first."""
         found = self.readings(parameter, 3660)
         return (found[-2], found[-1]) if len(found) > 1 else None
+
+    def widest_swing(self, parameter: Parameter, days: float) -> tuple[Reading, Reading] | None:
+        """The two readings within 24 hours that lie furthest apart, in the last `days`; the earlier first."""
+        found = self.readings(parameter, days)
+        pairs = [(a, b) for a in found for b in found if a.at < b.at <= a.at + timedelta(hours=24)]
+        return max(pairs, key=lambda pair: abs(pair[1].value - pair[0].value), default=None)
 
     def between(self, parameter: Parameter, one: Reading, other: Reading) -> list[Change | Dose]:
         """What moved the parameter between two readings."""

@@ -7,8 +7,10 @@ from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from random import Random
 
-from salttide.core.additives import COMPOUNDS, AlkalinitySource, alkalinity_meq
+from salttide.core.additives import COMPOUNDS, AlkalinitySource, alkalinity_meq, dose_mass_g
+from salttide.core.catalogue import happening, sight
 from salttide.core.ledger import Care, Change, Dose, Reading
+from salttide.core.looking import Happening, Look, check_sights
 from salttide.core.parameters import Parameter
 from salttide.core.units import DKH_PER_MEQ_L
 from salttide.fishroom.probes import Probe
@@ -16,7 +18,7 @@ from salttide.fishroom.tank import Habits, NewWater, Tank
 
 from .shelf import SALTS
 
-Event = Reading | Change | Dose | Care
+Event = Reading | Change | Dose | Care | Look | Happening
 TESTED = {
     "temperature": "thermometer W1",
     "salinity": "refractometer R1",
@@ -69,6 +71,16 @@ class Diary:
             value = round(probe.read(truth, self.chance), 4)
             readings.append(Reading(at, Parameter(name), value, round(stated, 4), probe.name))
         self.pages.append((at, readings))
+
+    def look(self, at: datetime, *words: str, note: str = "") -> None:
+        """Write down a look-round."""
+        at = at + timedelta(minutes=5)
+        self.pages.append((at, [Look(at, check_sights([sight(*text.split()) for text in words]), note)]))
+
+    def happens(self, at: datetime, key: str, note: str) -> None:
+        """Write down what happened."""
+        at = at + timedelta(minutes=3)
+        self.pages.append((at, [Happening(at, happening(key), note)]))
 
     def care(self, at: datetime, task: str, minutes: float) -> None:
         """Write down a task done."""
@@ -131,6 +143,10 @@ def beacon(diary: Diary, at: datetime) -> None:
         diary.care(at, "scrape_front", 10)
     if diary.every("skimmer", 4, phase=1, lapse=0.2):
         diary.care(at, "skimmer_cup", 5)
+    if day == 376:
+        diary.happens(at, "windows_shut", "heating season")
+    if day % 7 == 6:
+        diary.look(at, "open", "coralline patches panels", *(["dead_spot trace sand"] if day > 405 else []))
 
 
 def eelgrass(diary: Diary, at: datetime) -> None:
@@ -163,6 +179,9 @@ def eelgrass(diary: Diary, at: datetime) -> None:
         diary.change(at, 0.15, real, stated)
     if diary.every("scrape", 6, phase=3, lapse=0.15):
         diary.care(at, "scrape_front", 8)
+    if day % 7 == 2:
+        strands = "" if day < 392 else f"brown_strands {'trace' if day < 406 else 'patches'} animals"
+        diary.look(at, "open", "macroalgae patches sand", *([strands] if strands else []))
 
 
 def skiff(diary: Diary, at: datetime) -> None:
@@ -196,6 +215,10 @@ def skiff(diary: Diary, at: datetime) -> None:
         diary.care(at, "scrape_front", 5)
     if diary.every("skimmer", 4, phase=3, lapse=0.25):
         diary.care(at, "skimmer_cup", 4)
+    if day == 390:
+        diary.happens(at, "instrument", "refractometer R1 instead of the swing-arm")
+    if day % 10 == 7:
+        diary.look(at, "open", "green_film trace panels")
 
 
 def slipway(diary: Diary, at: datetime) -> None:
@@ -209,6 +232,9 @@ def slipway(diary: Diary, at: datetime) -> None:
     tank, day = diary.tank, diary.day
     if day == 0:
         tank.dose("ammonia", 2.0 * diary.volume_l)
+        grams = round(float(dose_mass_g("NH4Cl", Parameter.AMMONIA, 2.0, diary.volume_l)), 2)
+        brought = {Parameter.AMMONIA: round(2.0 * diary.volume_l, 1)}
+        diary.pages.append((at, [Dose(at, "ammonium chloride", grams, brought)]))
     tank.live(1.0)
     tank.top_off()
     tank.break_in(1.0)
@@ -218,3 +244,5 @@ def slipway(diary: Diary, at: datetime) -> None:
         diary.test(at, "temperature", "salinity", "alkalinity", "ph")
     if diary.every("scrape", 8, phase=9):
         diary.care(at, "scrape_front", 10)
+    if day % 6 == 4:
+        diary.look(at, *(["brown_film trace sand"] if day > 9 else []))

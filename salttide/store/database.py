@@ -43,7 +43,8 @@ def migrations() -> list[tuple[int, str]]:
 def migrate(connection: sqlite3.Connection, path: Path) -> None:
     """Bring the database up to date, each migration in one transaction with its number.
 
-    Before an existing one is migrated a copy is made.
+    Before an existing one is migrated a copy is made. References are not followed while tables are rebuilt, and
+    checked as a whole before each commit.
     """
     known = migrations()
     version = int(connection.execute("PRAGMA user_version").fetchone()[0])
@@ -51,13 +52,18 @@ def migrate(connection: sqlite3.Connection, path: Path) -> None:
     if due and version:
         with closing(sqlite3.connect(path.with_name(f"{path.name}.before-{due[-1][0]}"))) as copy:
             connection.backup(copy)
+    connection.execute("PRAGMA foreign_keys = OFF")
     for number, script in due:
         try:
-            connection.executescript(f"BEGIN IMMEDIATE; {script} PRAGMA user_version = {number}; COMMIT;")
-        except sqlite3.Error:
+            connection.executescript(f"BEGIN IMMEDIATE; {script} PRAGMA user_version = {number};")
+            if connection.execute("PRAGMA foreign_key_check").fetchone():
+                raise DataError(f"migration {number} would leave rows without what they belong to: nothing was changed")
+            connection.execute("COMMIT")
+        except (sqlite3.Error, DataError):
             if connection.in_transaction:
                 connection.execute("ROLLBACK")
             raise
+    connection.execute("PRAGMA foreign_keys = ON")
 
 
 def refuse_newer(path: Path) -> None:

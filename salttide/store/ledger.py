@@ -6,15 +6,18 @@ import json
 import sqlite3
 from collections.abc import Sequence
 from datetime import UTC, date, datetime, time, timedelta
+from itertools import groupby
 
+from salttide.core.catalogue import happenings, sights
 from salttide.core.errors import ConflictError, NotFoundError
 from salttide.core.ledger import Care, Change, Dose, Ledger, Reading
+from salttide.core.looking import Amount, Happening, Look, Sight, Where
 from salttide.core.parameters import Parameter
 from salttide.core.system import System
 
 from .database import dump, to_moment, to_text
 
-Event = Reading | Change | Dose | Care
+Event = Reading | Change | Dose | Care | Look | Happening
 
 
 def ledger(connection: sqlite3.Connection, system: System, since: datetime | None = None) -> Ledger:
@@ -29,6 +32,8 @@ def ledger(connection: sqlite3.Connection, system: System, since: datetime | Non
         tuple(_change(row) for row in connection.execute(_select("change"), values)),
         tuple(_dose(row) for row in connection.execute(_select("dose", " AND dose.routine = 0"), values)),
         tuple(_care(row) for row in connection.execute(_select("care"), values)),
+        _looks(connection, values),
+        tuple(_happening(row) for row in connection.execute(_select("happening"), values)),
     )
 
 
@@ -84,6 +89,30 @@ def _care(row: sqlite3.Row) -> Care:
     return Care(to_moment(row["at"]), row["task"], row["minutes"], bool(row["skipped"]), row["reason"], row["id"])
 
 
+def _looks(connection: sqlite3.Connection, values: tuple[int, str]) -> tuple[Look, ...]:
+    """Looks with what they found; a look may have found nothing."""
+    rows = connection.execute(
+        "SELECT effective.id, effective.at, effective.note, sight.kind, sight.amount, sight.place FROM effective"
+        " LEFT JOIN sight ON sight.entry_id = effective.id"
+        " WHERE effective.system_id = ? AND effective.kind = 'look' AND effective.at >= ?"
+        " ORDER BY effective.at, effective.id",
+        values,
+    )
+    return tuple(
+        Look(to_moment(found[0]["at"]), tuple(_sight(row) for row in found if row["kind"]), found[0]["note"], entry_id)
+        for entry_id, found in ((key, list(group)) for key, group in groupby(rows, key=lambda row: row["id"]))
+    )
+
+
+def _sight(row: sqlite3.Row) -> Sight:
+    amount, place = row["amount"], row["place"]
+    return Sight(sights()[row["kind"]], Amount(amount) if amount else None, Where(place) if place else None)
+
+
+def _happening(row: sqlite3.Row) -> Happening:
+    return Happening(to_moment(row["at"]), happenings()[row["kind"]], row["note"], row["id"])
+
+
 def _amounts(text: str) -> dict[Parameter, float]:
     return {Parameter(name): value for name, value in json.loads(text).items()}
 
@@ -109,12 +138,16 @@ def _append(
     supersedes: int | None,
 ) -> int:
     kind, columns = _columns(event)
-    note = event.note if isinstance(event, Reading) else ""
+    note = event.note if isinstance(event, Reading | Look | Happening) else ""
     cursor = connection.execute(
         "INSERT INTO entry (system_id, kind, at, recorded_at, command, supersedes, note) VALUES (?, ?, ?, ?, ?, ?, ?)",
         (system_id, kind, to_text(event.at), to_text(recorded_at), command, supersedes, note),
     )
     entry_id = int(cursor.lastrowid or 0)
+    if isinstance(event, Look):
+        found = [(entry_id, sight.kind.key, sight.amount, sight.where) for sight in event.sights]
+        connection.executemany("INSERT INTO sight VALUES (?, ?, ?, ?)", found)
+        return entry_id
     marks = ", ".join("?" for _ in range(len(columns) + 1))
     connection.execute(f"INSERT INTO {kind} VALUES ({marks})", (entry_id, *columns))
     return entry_id
@@ -127,6 +160,10 @@ def _columns(event: Event) -> tuple[str, tuple[object, ...]]:
         return "change", (event.out_l, event.in_l, dump(event.incoming))
     if isinstance(event, Dose):
         return "dose", (event.additive, event.mass_g, dump(event.amounts), int(event.routine))
+    if isinstance(event, Look):
+        return "look", ()
+    if isinstance(event, Happening):
+        return "happening", (event.kind.key,)
     return "care", (event.task, event.minutes, int(event.skipped), event.reason)
 
 
@@ -168,10 +205,13 @@ def record_rows(connection: sqlite3.Connection, system_id: int, limit: int) -> l
     """The latest entries with what they hold, newest first, also those taken back: `gone` is 1 for these."""
     return connection.execute(
         "SELECT entry.id, entry.kind, entry.at, entry.command, entry.note, reading.parameter, reading.value,"
-        " reading.instrument, change.out_l, change.in_l, dose.additive, dose.mass_g, care.task, care.skipped,"
-        " care.reason, later.kind IS NOT NULL AS gone FROM entry"
+        " reading.instrument, happening.kind AS happened, change.out_l, change.in_l, dose.additive, dose.mass_g,"
+        " (SELECT group_concat(kind || '/' || coalesce(amount, '') || '/' || coalesce(place, ''), ' ') FROM sight"
+        " WHERE sight.entry_id = entry.id) AS sights, care.task, care.skipped, care.reason,"
+        " later.kind IS NOT NULL AS gone FROM entry"
         " LEFT JOIN reading ON reading.entry_id = entry.id LEFT JOIN change ON change.entry_id = entry.id"
         " LEFT JOIN dose ON dose.entry_id = entry.id LEFT JOIN care ON care.entry_id = entry.id"
+        " LEFT JOIN happening ON happening.entry_id = entry.id"
         " LEFT JOIN entry AS later ON later.supersedes = entry.id"
         " WHERE entry.system_id = ? AND entry.kind <> 'void' AND coalesce(dose.routine, 0) = 0"
         " ORDER BY entry.at DESC, entry.id DESC LIMIT ?",

@@ -55,7 +55,7 @@ class Harbour(ApiTest):
         self.assertTrue(self.glance(SKIFF)["act"])
         self.post(f"/systems/{SKIFF}/bench", session(salinity="34.5", nitrate="30"))
         self.assertEqual(self.glance(SKIFF)["standing"], "act this week")
-        self.assertIn("Nitrate 30.0 mg/L is 10.0 mg/L above the band", self.glance(SKIFF)["reason"])
+        self.assertIn("Nitrate 30.0 mg/L, over the band of 20.0 mg/L", self.glance(SKIFF)["reason"])
         self.assertEqual(self.glance(SLIPWAY)["standing"], "breaking in, wait")
 
     def test_the_rota_can_be_asked_for_more_weeks_within_bounds(self):

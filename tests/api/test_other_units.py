@@ -33,7 +33,7 @@ class OtherUnits(ApiTest):
         self.assertEqual(shown["temperature"], "77.5 °F")
         self.assertEqual(shown["salinity"], "1.0264 SG 25/25 °C")
         self.assertEqual(shown["alkalinity"], "2.50 meq/L")
-        self.assertIn("Alkalinity 2.50 meq/L is 0.17 meq/L below the band of 2.67–3.39 meq/L.", glance["reason"])
+        self.assertIn("Alkalinity is low. 2.50 meq/L is 0.17 meq/L under the band.", glance["reason"])
 
     def test_the_same_plan_as_in_the_metric_units_of_the_field(self):
         here = {figure["key"]: figure["value"] for figure in self.preview()["steps"][0]["figures"]}

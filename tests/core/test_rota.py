@@ -3,6 +3,7 @@
 import unittest
 from datetime import UTC, date, datetime, timedelta
 
+from salttide.core.ahead import Ahead
 from salttide.core.catalogue import tasks
 from salttide.core.ledger import Care, Ledger
 from salttide.core.next_up import Standing, Way, next_up, summary
@@ -91,7 +92,7 @@ class Kinds(unittest.TestCase):
 
 class Next(unittest.TestCase):
     def view(self, system, book: Ledger, rules=(), planned=()):
-        return outlook(system, book, rules, {}, planned, NOW, ZONE, {})
+        return outlook(system, book, rules, {}, Ahead(planned), NOW, ZONE, {})
 
     def low(self) -> Ledger:
         return ledger(reading(Parameter.ALKALINITY, dkh(7.0)), reading(Parameter.SALINITY, 34.8))
@@ -99,7 +100,7 @@ class Next(unittest.TestCase):
     def test_out_of_band_comes_first_and_leads_to_a_plan(self):
         first = self.view(BEACON, self.low(), [SCRAPE]).next[0]
         self.assertEqual((first.way, first.title), (Way.PLAN_CHANGE, "Plan a water change for alkalinity"))
-        self.assertIn("Alkalinity 7.0 dKH is 0.5 dKH below", first.reason)
+        self.assertIn("Alkalinity is low: 7.0 dKH is 0.5 dKH under the band", first.reason)
 
     def test_a_plan_that_exists_is_not_asked_for_again(self):
         planned = [Planned(3, TODAY, "Change 40.1 L", 50, True)]
@@ -129,6 +130,6 @@ class Next(unittest.TestCase):
 
     def test_used_directly_they_agree_with_the_outlook(self):
         view = self.view(BEACON, self.low(), [SCRAPE])
-        self.assertEqual(view.summary, summary(BEACON, view.verdicts, view.occurrences))
-        again = next_up(BEACON, view.ledger, view.verdicts, view.occurrences, NOW, ZONE)
+        self.assertEqual(view.summary, summary(BEACON, view.verdicts, view.judgement, view.occurrences))
+        again = next_up(BEACON, view.ledger, view.judgement, view.occurrences, NOW, ZONE)
         self.assertEqual(list(view.next), again)

@@ -7,15 +7,19 @@ import threading
 import unittest
 from datetime import UTC, datetime
 from pathlib import Path
+from unittest import mock
 
+from salttide.core.catalogue import happening, sight
 from salttide.core.errors import ConflictError, DataError
 from salttide.core.ledger import Care, Change, Dose, Reading
+from salttide.core.looking import Happening, Look
 from salttide.core.parameters import Parameter
 from salttide.store import ledger as store
 from salttide.store import system as system_store
 from salttide.store.database import Database, migrations
 from tests.core.cases import BEACON
 
+LAMP = "new lamp, or the light changed"
 AT = datetime(2026, 11, 24, 17, 40, tzinfo=UTC)
 
 
@@ -44,11 +48,14 @@ class AppendOnly(StoreTest):
         Change(AT, 40, 40, {Parameter.SALINITY: 35.0}),
         Dose(AT, "soda ash", 5.3, {Parameter.ALKALINITY: 100.0}),
         Care(AT, "siphon", 12),
+        Look(AT, (sight("hair_algae", "much", "rock"), sight("open")), "after the scrape"),
+        Look(AT, ()),
+        Happening(AT, happening("lamp"), "brighter"),
     )
 
     def test_no_entry_can_be_changed_or_removed(self):
         self.record(*self.EVENTS)
-        for table in ("entry", "reading", "change", "dose", "care"):
+        for table in ("entry", "reading", "change", "dose", "care", "sight", "happening"):
             key = "id" if table == "entry" else "entry_id"
             for sql in (f"DELETE FROM {table}", f"UPDATE {table} SET {key} = {key} + 100"):
                 with self.subTest(sql=sql), self.assertRaisesRegex(sqlite3.IntegrityError, "append-only"):
@@ -61,6 +68,8 @@ class AppendOnly(StoreTest):
         self.assertEqual(book.changes[0].incoming, {Parameter.SALINITY: 35.0})
         self.assertEqual(book.doses[0].amounts, {Parameter.ALKALINITY: 100.0})
         self.assertEqual(book.care[0].task, "siphon")
+        self.assertEqual([look.sights for look in book.looks], [self.EVENTS[4].sights, ()])
+        self.assertEqual((book.looks[0].note, book.happenings[0].words), ("after the scrape", f"{LAMP} (brighter)"))
 
     def test_a_correction_supersedes_once(self):
         (first, *_) = self.record(self.EVENTS[0])
@@ -106,6 +115,53 @@ class Migrations(StoreTest):
         with self.assertRaisesRegex(DataError, "newer than this program"):
             Database(self.path)
         self.assertEqual(self.path.read_bytes(), before)
+
+    def test_a_database_of_the_second_version_keeps_every_row_through_the_rebuilt_ledger(self):
+        path = self.path.with_name("old.db")
+        old = sqlite3.connect(path)
+        for number, script in migrations()[:2]:
+            old.executescript(f"{script} PRAGMA user_version = {number};")
+        filled = [
+            "INSERT INTO system SELECT 1, 'Old', '', 'running', 'glass', 100, 50, 40, 0, 0, 'bare', 0.1, 7, 0.25, "
+            "'', 1, 0.3,"
+            " 1, 15, '2025-01-01'",
+            "INSERT INTO entry VALUES (1, 1, 'reading', '2026-01-01T00:00:00Z', '2026-01-01T00:00:00Z', 'c1', "
+            "NULL, 'n')",
+            "INSERT INTO reading VALUES (1, 'calcium', 420, 8, 'kit')",
+            "INSERT INTO entry VALUES (2, 1, 'reading', '2026-01-01T00:00:00Z', '2026-01-02T00:00:00Z', 'c2', 1, '')",
+            "INSERT INTO reading VALUES (2, 'calcium', 410, 8, 'kit')",
+            "INSERT INTO entry VALUES (3, 1, 'void', '2026-01-01T00:00:00Z', '2026-01-03T00:00:00Z', 'c3', 2, '')",
+        ]
+        for sql in filled:
+            old.execute(sql)
+        old.commit()
+        before = old.execute("SELECT * FROM entry ORDER BY id").fetchall()
+        old.close()
+        new = Database(path)
+        self.addCleanup(new.close)
+        rows = [tuple(row) for row in new.connection.execute("SELECT * FROM entry ORDER BY id")]
+        self.assertEqual(rows, before)
+        self.assertEqual(new.connection.execute("PRAGMA foreign_keys").fetchone()[0], 1)
+        self.assertTrue(path.with_name(f"old.db.before-{migrations()[-1][0]}").exists())
+        for sql in ("DELETE FROM entry", "UPDATE entry SET note = 'x'"):
+            with self.assertRaisesRegex(sqlite3.IntegrityError, "append-only"):
+                new.connection.execute(sql)
+        with self.assertRaises(sqlite3.IntegrityError):
+            new.connection.execute("INSERT INTO entry VALUES (9, 1, 'wish', '', '', 'c', NULL, '')")
+
+    def test_one_that_would_orphan_rows_changes_nothing(self):
+        last = migrations()[-1][0]
+        bad = [*migrations(), (last + 1, "DROP TRIGGER entry_is_kept; DELETE FROM entry;")]
+        self.record(AppendOnly.EVENTS[0])
+        with (
+            mock.patch("salttide.store.database.migrations", return_value=bad),
+            self.assertRaisesRegex(DataError, "belong"),
+        ):
+            Database(self.path)
+        again = sqlite3.connect(self.path)
+        self.assertEqual(again.execute("SELECT count(*) FROM entry").fetchone()[0], 1)
+        self.assertEqual(again.execute("PRAGMA user_version").fetchone()[0], last)
+        again.close()
 
 
 class Together(StoreTest):

@@ -23,7 +23,7 @@ class JotLine(WebTest):
         self.page.keyboard.type("soda for +2 dkh")
         self.sees(self.page.get_by_text("12.6 g over 2 days"))
         self.sees(self.page.get_by_text("alkalinity in Beacon (334.0 L)"))
-        self.sees(self.page.get_by_text("Soda ash is caustic"))
+        self.sees(self.page.get_by_role("note").filter(has_text="Soda ash is caustic"))
         self.button("how").click()
         self.sees(self.page.get_by_text("mass of the additive"))
         self.assert_accessible()

@@ -160,7 +160,7 @@ class SetUp(WebTest):
         self.open("/systems/1/sheet", "Beacon")
         self.sees(self.page.locator("figure", has_text="Alkalinity").get_by_text("meq/L").first)
         self.open("/", "Harbour")
-        self.sees(self.page.get_by_text("below the band of 2.67–3.39 meq/L"))
+        self.sees(self.page.get_by_text("2.57 meq/L is 0.10 meq/L under the band"))
 
     def test_a_zone_that_is_none(self) -> None:
         self.open("/settings", "Units, numbers and time zone")

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from datetime import timedelta
+from math import sqrt
 from statistics import fmean
 
 from salttide.core.carbonate import pco2_uatm_from_ph_nbs
 from salttide.core.errors import InputError
 from salttide.core.finding import Certainty, Finding
+from salttide.core.judge import REAL_SDS
 from salttide.core.parameters import Parameter
 from salttide.core.ph_effect import OUTDOOR_PCO2_UATM
 from salttide.core.situation import Situation
@@ -18,6 +19,10 @@ PH, ALKALINITY, SALINITY, TEMPERATURE = Parameter.PH, Parameter.ALKALINITY, Para
 MEAN_DAYS = 14.0
 WINDOWS_DAYS = 90.0
 SWING_PH = 0.4
+LATE_DAYS, GAP_DAYS, EARLIER_DAYS = 21.0, 14.0, 90.0
+LEAST_FALL = 0.08
+MORE_AIR = 1.2
+"""pH has fallen by the air when it fell by more than this, and the water holds this many times the carbon dioxide."""
 
 
 def room_air(s: Situation) -> Iterator[Finding]:
@@ -57,15 +62,49 @@ def room_air(s: Situation) -> Iterator[Finding]:
     )
 
 
-def _pressure(s: Situation, ph: float) -> float:
-    """pCO2 in µatm that the water holds; 0 where it cannot be told."""
-    if any(p not in s.present for p in (SALINITY, TEMPERATURE)):
+def _pressure(s: Situation, ph: float, alkalinity: float | None = None) -> float:
+    """pCO2 in µatm that the water holds at a pH, at its present alkalinity or another; 0 where it cannot be told."""
+    if any(p not in s.present for p in (ALKALINITY, SALINITY, TEMPERATURE)):
         return 0.0
     try:
-        alkalinity, salinity, warm = (s.present[p].value for p in (ALKALINITY, SALINITY, TEMPERATURE))
-        return float(pco2_uatm_from_ph_nbs(ph, alkalinity, salinity, warm))
+        now, salinity, warm = (s.present[p].value for p in (ALKALINITY, SALINITY, TEMPERATURE))
+        return float(pco2_uatm_from_ph_nbs(ph, alkalinity or now, salinity, warm))
     except InputError:
         return 0.0
+
+
+def air_closed(s: Situation) -> Iterator[Finding]:
+    """pH lower than some weeks ago by more than alkalinity explains: the room's air holds more carbon dioxide."""
+    found = s.readings(PH, EARLIER_DAYS)
+    late = [r for r in found if s.days_ago(r.at) <= LATE_DAYS]
+    shut = s.happened("windows_shut", EARLIER_DAYS)
+    until = max(LATE_DAYS, s.days_ago(shut.at)) if shut else LATE_DAYS + GAP_DAYS
+    early = [r for r in found if s.days_ago(r.at) > until]
+    then = [r.value for r in s.readings(ALKALINITY, EARLIER_DAYS) if s.days_ago(r.at) > until]
+    if len(late) < 3 or len(early) < 3 or not then:
+        return
+    before, now = fmean(r.value for r in early), fmean(r.value for r in late)
+    sd = late[-1].sd * sqrt(1 / len(late) + 1 / len(early))
+    held, holds = _pressure(s, before, fmean(then)), _pressure(s, now)
+    if not held or before - now <= max(LEAST_FALL, REAL_SDS * sd) or holds < MORE_AIR * held:
+        return
+    yield Finding(
+        "pH is lower since " + (f"the windows are shut ({s.when(shut.at)})" if shut else "some weeks: the room's air"),
+        f"From {s.show(PH, before)} on average to {s.show(PH, now)} in the last three weeks: the water now holds "
+        f"carbon "
+        f"dioxide for {holds:.0f} µatm, {held:.0f} before. Alkalinity is counted in, so it is the air.",
+        "Let outdoor air in, or draw the skimmer's air from outside. No buffer: it raises alkalinity, and the air "
+        "takes "
+        "the pH back.",
+        "A sample stirred by the open window for an hour whose pH stays as low.",
+        (
+            f"pH, {len(early)} readings before and {len(late)} since",
+            s.told(ALKALINITY),
+            *([f"{shut.words}, {s.when(shut.at)}"] if shut else []),
+        ),
+        Certainty.LIKELY if shut else Certainty.POSSIBLE,
+        (PH,),
+    )
 
 
 def ph_low_with_alkalinity(s: Situation) -> Iterator[Finding]:
@@ -104,9 +143,7 @@ def ph_high(s: Situation) -> Iterator[Finding]:
 
 def ph_swings(s: Situation) -> Iterator[Finding]:
     """pH swings far between day and night."""
-    found = s.readings(PH, 7)
-    spans = [(a, b) for a in found for b in found if a.at < b.at <= a.at + timedelta(hours=24)]
-    widest = max(spans, key=lambda pair: abs(pair[1].value - pair[0].value), default=None)
+    widest = s.widest_swing(PH, 7)
     if widest is None or abs(widest[1].value - widest[0].value) <= SWING_PH:
         return
     low, high = sorted(reading.value for reading in widest)

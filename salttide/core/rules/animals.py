@@ -42,7 +42,7 @@ def ammonia_toxic(s: Situation) -> Iterator[Finding]:
         "A test by another method: binding products and some reagents read total ammonia too high.",
         (s.told(AMMONIA), *(s.told(p) for p in ASSUMED if p in s.present)),
         Certainty.LIKELY if s.present[AMMONIA].measured and not guessed else Certainty.POSSIBLE,
-        (AMMONIA, PH),
+        (AMMONIA, PH, Parameter.ALKALINITY),
         ("ammonia",),
     )
 

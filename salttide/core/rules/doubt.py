@@ -8,7 +8,7 @@ from statistics import fmean
 
 from salttide.core.finding import Certainty, Finding
 from salttide.core.judge import joint_sd
-from salttide.core.ledger import Reading
+from salttide.core.ledger import UNNAMED, Reading
 from salttide.core.parameters import Parameter, spoken
 from salttide.core.situation import Situation, real
 from salttide.core.words import capital, counted
@@ -96,52 +96,61 @@ def too_near_to_tell(s: Situation) -> Iterator[Finding]:
 
 
 def other_instrument(s: Situation) -> Iterator[Finding]:
-    """The instrument of a parameter changed: two instruments are not one series; an overlap tells their difference."""
-    for parameter in s.present:
-        readings = [r for r in s.ledger.of(parameter) if s.days_ago(r.at) <= OVERLAP_DAYS]
-        last = readings[-1] if readings else None
-        others = [r for r in readings if last and r.instrument != last.instrument]
-        if last is None or not others:
+    """The instrument of a parameter changed, and no day has both: a difference says nothing yet."""
+    for parameter, (last, old, pairs) in _exchanged(s).items():
+        if pairs:
             continue
-        since = [r for r in readings if r.instrument == last.instrument]
-        old = others[-1].instrument
-        if len(since) <= NEW_READINGS or s.days_ago(others[-1].at) <= OTHER_DAYS:
-            yield _instruments(s, parameter, last, old, readings)
-
-
-def _instruments(s: Situation, parameter: Parameter, last: Reading, old: str, readings: list[Reading]) -> Finding:
-    pairs = [
-        (one, other)
-        for one in readings
-        if one.instrument == last.instrument
-        for other in readings
-        if other.instrument == old and abs(one.at - other.at) <= OVERLAP
-    ]
-    name = spoken(parameter)
-    seen = (f"{name} by {old} before, by {last.instrument} since",)
-    if not pairs:
-        return Finding(
+        name = spoken(parameter)
+        yield Finding(
             f"Another instrument measures {name}",
-            f"{last.instrument} took over from {old}, and no day has both: a difference says nothing yet.",
+            f"{capital(last)} took over from {old}, and no day has both: a difference says nothing yet.",
             f"Measure {name} with both today.",
             "One pair of results on the same day.",
-            seen,
+            (f"{name} by {old} before, by {last} since",),
             Certainty.CERTAIN,
             (parameter,),
         )
-    offset = fmean(one.value - other.value for one, other in pairs)
-    enough = real(*pairs[-1], offset)
-    way = "above" if offset > 0 else "below"
-    return Finding(
-        f"{last.instrument} and {old} differ" if enough else f"{last.instrument} agrees with {old}",
-        f"On {counted(len(pairs), 'day')} with both, {last.instrument} reads {s.difference(parameter, offset)} {way} "
-        f"{old}{'' if enough else ', within their scatter'}: results of {old} count as shifted by that much.",
-        "Check the one you keep against a standard, and stay with it.",
-        "A check against a standard.",
-        (
-            *seen,
-            *(f"{s.show(parameter, b.value)} and {s.show(parameter, a.value)} on {s.when(a.at)}" for a, b in pairs),
-        ),
-        Certainty.LIKELY if len(pairs) > 1 else Certainty.POSSIBLE,
-        (parameter,),
-    )
+
+
+def instruments_differ(s: Situation) -> Iterator[Finding]:
+    """Two instruments measured on the same days: their difference, by which the older results count as shifted."""
+    for parameter, (last, old, pairs) in _exchanged(s).items():
+        if not pairs:
+            continue
+        offset = fmean(one.value - other.value for one, other in pairs)
+        enough = real(*pairs[-1], offset)
+        way = "above" if offset > 0 else "below"
+        yield Finding(
+            f"{capital(last)} and {old} differ" if enough else f"{capital(last)} agrees with {old}",
+            f"On {counted(len(pairs), 'day')} with both, {last} reads {s.difference(parameter, offset)} {way} "
+            f"{old}{'' if enough else ', within their scatter'}: older results count as shifted by that much.",
+            "Check the one you keep against a standard, and stay with it.",
+            "A check against a standard.",
+            tuple(
+                f"{s.when(one.at)}: {s.show(parameter, other.value)} and {s.show(parameter, one.value)}"
+                for one, other in pairs
+            ),
+            Certainty.LIKELY if len(pairs) > 1 else Certainty.POSSIBLE,
+            (parameter,),
+        )
+
+
+def _exchanged(s: Situation) -> dict[Parameter, tuple[str, str, list[tuple[Reading, Reading]]]]:
+    """Parameters whose instrument is new: the new one, the old one, and the readings of both within a day."""
+    found = {}
+    for parameter in s.present:
+        known = s.ledger.of(parameter)
+        readings = [r for r in known if s.days_ago(r.at) <= OVERLAP_DAYS and r.instrument != UNNAMED]
+        last = readings[-1].instrument if readings else ""
+        since = [r for r in readings if r.instrument == last]
+        others = [r for r in readings if r.instrument != last]
+        if (
+            not others
+            or known[-1].instrument == UNNAMED
+            or (len(since) > NEW_READINGS and s.days_ago(others[-1].at) > OTHER_DAYS)
+        ):
+            continue
+        old = [r for r in others if r.instrument == others[-1].instrument]
+        pairs = [(one, other) for one in since for other in old if abs(one.at - other.at) <= OVERLAP]
+        found[parameter] = (last, old[-1].instrument, pairs)
+    return found

@@ -205,11 +205,15 @@ def ion_low(s: Situation) -> Iterator[Finding]:
         if not s.low(parameter):
             continue
         name = FACTS[parameter].name
+        speed = -s.drifts[parameter].per_day if _falls(s, parameter) else 0.0
+        more = float(dose_mass_g(RAISED_BY[parameter], parameter, speed, s.system.volume_l)) if speed else 0.0
         yield Finding(
             f"{name} is low",
             f"{s.show(parameter, s.present[parameter].value)} is {s.difference(parameter, s.gap(parameter))} under the "
-            "band.",
-            _dose(s, parameter),
+            "band."
+            + (f" It falls by {s.difference(parameter, speed)} a day: more is used than is given." if speed else ""),
+            _dose(s, parameter)
+            + (f" From then on {show_number(more, 2)} g a day more than now, or it sags again." if speed else ""),
             "A second result inside the band.",
             (s.told(parameter),),
             Certainty.LIKELY,

@@ -12,6 +12,7 @@ from salttide.core.looking import Amount
 from salttide.core.parameters import Parameter, spoken
 from salttide.core.situation import LOOK_DAYS, Situation, real
 from salttide.core.sizing import size_changes
+from salttide.core.system import Stage
 from salttide.core.words import capital, counted, listed
 
 NITRATE, PHOSPHATE, SILICATE = Parameter.NITRATE, Parameter.PHOSPHATE, Parameter.SILICATE
@@ -73,6 +74,8 @@ def unsure_growth(s: Situation) -> Iterator[Finding]:
         return
     low = tuple(p for p in NUTRIENTS if s.gap(p) < 0) or _bare(s)
     strands = any("trouble" in sight.kind.marks for sight in seen)
+    if s.system.stage == Stage.BREAKING_IN and not strands:
+        return  # brown dust comes with every new system, and goes
     floor = (
         f" {_values(s, low)}: at the floor such growth has the water to itself, and exporting harder feeds it."
         if low

@@ -117,9 +117,7 @@ def temperature_off(s: Situation) -> Iterator[Finding]:
 
 def temperature_swings(s: Situation) -> Iterator[Finding]:
     """Temperature moves within a day by more than animals are used to."""
-    found = s.readings(TEMPERATURE, 7)
-    spans = [(a, b) for a in found for b in found if a.at < b.at <= a.at + timedelta(hours=24)]
-    widest = max(spans, key=lambda pair: abs(pair[1].value - pair[0].value), default=None)
+    widest = s.widest_swing(TEMPERATURE, 7)
     if widest is None or abs(widest[1].value - widest[0].value) <= SWING_C:
         return
     low, high = sorted(reading.value for reading in widest)

@@ -10,7 +10,7 @@ from math import sqrt
 from salttide.core.additives import dose_mass_g
 from salttide.core.catalogue import happenings
 from salttide.core.estimate import Drift, drift
-from salttide.core.finding import Certainty, Finding
+from salttide.core.finding import Certainty, Finding, Move
 from salttide.core.forecast import Crossing, crossing, expected
 from salttide.core.looking import Happening
 from salttide.core.parameters import FACTS, Parameter, spoken
@@ -21,6 +21,7 @@ from salttide.core.words import capital, listed
 from .ions import RAISED_BY
 
 AHEAD = timedelta(days=14)
+BUILT_OF = (Parameter.ALKALINITY, Parameter.CALCIUM)
 EARLIER_DAYS = 28
 TURNS_AT = (8, 11, 14, 18, 22, 28)
 """Days ago at which a turn is looked for."""
@@ -35,7 +36,7 @@ def leaving(s: Situation) -> Iterator[Finding]:
         band = s.band(parameter)
         if band is None or not found.real or s.gap(parameter):
             continue
-        points = expected(s.ledger, parameter, found, (), s.now + AHEAD)
+        points = expected(s.ledger, parameter, found, s.planned, s.now + AHEAD)
         leaves = crossing(points, band, s.now)
         if leaves is None:
             continue
@@ -49,13 +50,23 @@ def _leaving(s: Situation, parameter: Parameter, found: Drift, leaves: Crossing)
         f"{capital(name)} {'falls' if falls else 'rises'} out of its band about {s.when(leaves.at)}",
         f"It {'falls' if falls else 'rises'} by {s.difference(parameter, found.per_day)} a day "
         f"(± {s.difference(parameter, 2 * found.sd)}), from {found.count} readings, and reaches "
-        f"{s.show(parameter, leaves.value)} about {s.when(leaves.at)} if nothing is done.",
+        f"{s.show(parameter, leaves.value)} about {s.when(leaves.at)} under the plan as it stands.",
         _keep_inside(s, parameter, found),
         "A next result that lies off this line.",
         (s.told(parameter), f"{found.count} readings of the last four weeks"),
         Certainty.LIKELY,
         (parameter,),
+        move=_move(parameter, found),
     )
+
+
+def _move(parameter: Parameter, found: Drift) -> Move:
+    """The kind of step that keeps a parameter inside."""
+    if parameter in RAISED_BY and found.per_day < 0:
+        return Move.DOSE
+    if parameter == Parameter.SALINITY:
+        return Move.LOOK
+    return Move.EXPORT if found.per_day > 0 else Move.FEED
 
 
 def _keep_inside(s: Situation, parameter: Parameter, found: Drift) -> str:
@@ -110,6 +121,9 @@ def turned(s: Situation) -> Iterator[Finding]:
             continue
         causes = likely_causes(s, parameter, turn.at)
         name = spoken(parameter)
+        if not causes and parameter in BUILT_OF and turn.after.per_day < min(0.0, turn.before.per_day):
+            yield _grown(s, parameter, turn)
+            continue
         yield Finding(
             f"{capital(name)} turned about {s.when(turn.at)}",
             f"Before it moved by {_speed(s, parameter, turn.before)} a day, since then by "
@@ -125,6 +139,21 @@ def turned(s: Situation) -> Iterator[Finding]:
             Certainty.LIKELY if causes else Certainty.POSSIBLE,
             (parameter,),
         )
+
+
+def _grown(s: Situation, parameter: Parameter, turn: Turn) -> Finding:
+    """A steeper fall of what skeletons are built of, with nothing recorded: growth has outpaced the dose."""
+    name = spoken(parameter)
+    return Finding(
+        f"{capital(name)} is used faster than it is replaced",
+        f"Until about {s.when(turn.at)} it moved by {_speed(s, parameter, turn.before)} a day, since then by "
+        f"{_speed(s, parameter, turn.after)}, and nothing that happened explains it: growth takes more than is given.",
+        _keep_inside(s, parameter, turn.after),
+        f"Something that happened about {s.when(turn.at)} and is not recorded.",
+        (s.told(parameter), f"slopes of {name} from {turn.before.count} and {turn.after.count} readings"),
+        Certainty.LIKELY,
+        (parameter,),
+    )
 
 
 def _speed(s: Situation, parameter: Parameter, found: Drift) -> str:

@@ -26,6 +26,23 @@ export const benchQuery = defineQueryOptions((id: number) => ({
   key: ['bench', id],
   query: () => answer(api.GET('/api/systems/{system_id}/bench', { params: { path: { system_id: id } } })),
 }))
+export const lookingQuery = defineQueryOptions((id: number) => ({
+  key: ['looking', id],
+  query: () => answer(api.GET('/api/systems/{system_id}/looking', { params: { path: { system_id: id } } })),
+}))
+export const judgementQuery = defineQueryOptions((id: number) => ({
+  key: ['judgement', id],
+  query: () => answer(api.GET('/api/systems/{system_id}/judgement', { params: { path: { system_id: id } } })),
+}))
+export const breakingInQuery = defineQueryOptions((id: number) => ({
+  key: ['breaking-in', id],
+  query: () =>
+    answer(api.GET('/api/systems/{system_id}/breaking-in', { params: { path: { system_id: id } } })),
+}))
+export const rulesQuery = defineQueryOptions((id: number) => ({
+  key: ['rules', id],
+  query: () => answer(api.GET('/api/systems/{system_id}/rules', { params: { path: { system_id: id } } })),
+}))
 export const offerQuery = defineQueryOptions((id: number) => ({
   key: ['offer', id],
   query: () => answer(api.GET('/api/systems/{system_id}/change', { params: { path: { system_id: id } } })),

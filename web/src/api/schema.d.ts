@@ -68,6 +68,166 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system_id}/looking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Looking
+         * @description What to choose from, and the latest looks and happenings.
+         */
+        get: operations["looking_api_systems__system_id__looking_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/looking/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Look
+         * @description Keep a look-round.
+         */
+        post: operations["keep_look_api_systems__system_id__looking_looks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/looking/happenings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Happening
+         * @description Keep a happening.
+         */
+        post: operations["keep_happening_api_systems__system_id__looking_happenings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/judgement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Judgement
+         * @description Hear all rules on the system as it stands.
+         */
+        get: operations["judgement_api_systems__system_id__judgement_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rules
+         * @description All rules, in the order in which they are heard.
+         */
+        get: operations["rules_api_systems__system_id__rules_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/rules/{rule}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Switch Rule
+         * @description Switch one rule on or off.
+         */
+        put: operations["switch_rule_api_systems__system_id__rules__rule__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/breaking-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Breaking In
+         * @description The phase, its reason, what to test and when, and how much is proved.
+         */
+        get: operations["get_breaking_in_api_systems__system_id__breaking_in_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/breaking-in/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End
+         * @description End breaking in: from now on the system is kept by the bands of a preset. Asks why where the proof is missing.
+         */
+        post: operations["end_api_systems__system_id__breaking_in_end_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{system_id}/change": {
         parameters: {
             query?: never;
@@ -559,6 +719,12 @@ export interface components {
          */
         AlkalinitySource: "soda_ash" | "baking_soda";
         /**
+         * Amount
+         * @description How much of something is seen.
+         * @enum {string}
+         */
+        Amount: "trace" | "patches" | "much";
+        /**
          * AnswerBody
          * @description What is said at a step; a value is typed text in the keeper's unit.
          */
@@ -680,6 +846,39 @@ export interface components {
             band: components["schemas"]["BandShown"] | null;
         };
         /**
+         * BreakingInShown
+         * @description How far a new system is.
+         */
+        BreakingInShown: {
+            /** Day */
+            day: number;
+            /** Phases */
+            phases: components["schemas"]["PhaseShown"][];
+            /** Words */
+            words: string;
+            /** Reason */
+            reason: string;
+            /** Test */
+            test: string;
+            /** Why No Change */
+            why_no_change: string;
+            /** Proof */
+            proof: string;
+            toxic: components["schemas"]["Shown"] | null;
+            /** Alkalinity */
+            alkalinity: string;
+            /** Finished */
+            finished: boolean;
+            /** First Change */
+            first_change: string;
+            /** Stages */
+            stages: components["schemas"]["StageShown"][];
+            /** Presets */
+            presets: {
+                [key: string]: string;
+            };
+        };
+        /**
          * CareLane
          * @description One task through time.
          */
@@ -719,21 +918,6 @@ export interface components {
             title: string;
             /** Text */
             text: string;
-        };
-        /**
-         * Choice
-         * @description An entry of a list to choose from.
-         */
-        Choice: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /**
-             * Remark
-             * @default
-             */
-            remark: string;
         };
         /**
          * Corner
@@ -803,6 +987,19 @@ export interface components {
          */
         Emergency: "ammonia" | "failed_gear" | "poison";
         /**
+         * EndBody
+         * @description The end of breaking in: the bands to go on with; why, where the proof is not complete.
+         */
+        EndBody: {
+            /** Preset */
+            preset: string;
+            /**
+             * Although
+             * @default
+             */
+            although: string;
+        };
+        /**
          * ExpectedPoint
          * @description An expected value and its interval.
          */
@@ -852,6 +1049,32 @@ export interface components {
             working: components["schemas"]["WorkingStep"][];
         };
         /**
+         * FindingShown
+         * @description What one rule found: words, reason, the step, how sure, what would change its mind, what it looked at.
+         */
+        FindingShown: {
+            /** Rule */
+            rule: string;
+            /** Rule Name */
+            rule_name: string;
+            /** Words */
+            words: string;
+            /** Reason */
+            reason: string;
+            /** Move */
+            move: string;
+            /** Advice */
+            advice: string;
+            /** Unless */
+            unless: string;
+            /** Certainty */
+            certainty: string;
+            /** Looked At */
+            looked_at: string[];
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+        };
+        /**
          * Gallon
          * @description Which gallon, quart, pint and fluid ounce this keeper means.
          * @enum {string}
@@ -883,6 +1106,34 @@ export interface components {
         HTTPValidationError: {
             /** Detail */
             detail?: components["schemas"]["ValidationError"][];
+        };
+        /**
+         * HappeningBody
+         * @description Something that happened.
+         */
+        HappeningBody: {
+            /** Kind */
+            kind: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Days Ago
+             * @default 0
+             */
+            days_ago: number;
+        };
+        /**
+         * HappeningShown
+         * @description A happening in words.
+         */
+        HappeningShown: {
+            /** When */
+            when: string;
+            /** Words */
+            words: string;
         };
         /**
          * Harbour
@@ -953,6 +1204,18 @@ export interface components {
             text: string;
             /** System Id */
             system_id?: number | null;
+        };
+        /**
+         * JudgementShown
+         * @description All findings, the first to be acted on first.
+         */
+        JudgementShown: {
+            /** Findings */
+            findings: components["schemas"]["FindingShown"][];
+            /** Waiting */
+            waiting: components["schemas"]["WaitingShown"][];
+            /** Rules Off */
+            rules_off: number;
         };
         /**
          * KeeperAnswer
@@ -1038,6 +1301,67 @@ export interface components {
             count: number;
             /** Mark */
             mark: string;
+        };
+        /**
+         * LookBody
+         * @description A look-round; what it does not name was not there. `days_ago` for one that is written down later.
+         */
+        LookBody: {
+            /** Sights */
+            sights: components["schemas"]["SightBody"][];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Days Ago
+             * @default 0
+             */
+            days_ago: number;
+        };
+        /**
+         * LookShown
+         * @description A look-round in words, with its sights to start the next one from.
+         */
+        LookShown: {
+            /** When */
+            when: string;
+            /** Words */
+            words: string[];
+            /** Note */
+            note: string;
+            /** Sights */
+            sights: components["schemas"]["SightBody"][];
+        };
+        /**
+         * Looking
+         * @description What can be seen and happen, and what was.
+         */
+        Looking: {
+            /** System Id */
+            system_id: number;
+            /** Name */
+            name: string;
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Groups */
+            groups: components["schemas"]["salttide__api__looking__Choice"][];
+            /** Sights */
+            sights: components["schemas"]["SightChoice"][];
+            /** Amounts */
+            amounts: string[];
+            /** Places */
+            places: string[];
+            /** Happenings */
+            happenings: components["schemas"]["salttide__api__looking__Choice"][];
+            /** Looks */
+            looks: components["schemas"]["LookShown"][];
+            /** Happened */
+            happened: components["schemas"]["HappeningShown"][];
         };
         /**
          * Mark
@@ -1149,9 +1473,9 @@ export interface components {
             /** Salts */
             salts: components["schemas"]["SaltChoice"][];
             /** Sources */
-            sources: components["schemas"]["Choice"][];
+            sources: components["schemas"]["salttide__api__system__Choice"][];
             /** Emergencies */
-            emergencies: components["schemas"]["Choice"][];
+            emergencies: components["schemas"]["salttide__api__system__Choice"][];
             /** Needs Emergency */
             needs_emergency: boolean;
             /** Can Siphon */
@@ -1190,6 +1514,18 @@ export interface components {
          * @enum {string}
          */
         Parameter: "temperature" | "salinity" | "alkalinity" | "calcium" | "magnesium" | "nitrate" | "phosphate" | "ph" | "ammonia" | "nitrite" | "potassium" | "strontium" | "sodium" | "chloride" | "sulfate" | "boron" | "iodine" | "silicate" | "orp" | "tds";
+        /**
+         * PhaseShown
+         * @description One phase on the way; `state` is done, now or ahead.
+         */
+        PhaseShown: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** State */
+            state: string;
+        };
         /**
          * PlanAnswer
          * @description A plan: its steps, the power-off list and the cautions.
@@ -1345,6 +1681,28 @@ export interface components {
             confirmed: boolean;
         };
         /**
+         * RuleBody
+         * @description On or off.
+         */
+        RuleBody: {
+            /** On */
+            on: boolean;
+        };
+        /**
+         * RuleShown
+         * @description A rule as the keeper switches it.
+         */
+        RuleShown: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** About */
+            about: string;
+            /** On */
+            on: boolean;
+        };
+        /**
          * RunAnswer
          * @description Where the work stands.
          */
@@ -1440,13 +1798,13 @@ export interface components {
          */
         SetupAnswer: {
             /** Presets */
-            presets: components["schemas"]["Choice"][];
+            presets: components["schemas"]["salttide__api__system__Choice"][];
             /** Bands */
             bands: components["schemas"]["BandRow"][];
             /** Gear */
-            gear: components["schemas"]["Choice"][];
+            gear: components["schemas"]["salttide__api__system__Choice"][];
             /** Sand */
-            sand: components["schemas"]["Choice"][];
+            sand: components["schemas"]["salttide__api__system__Choice"][];
             /** Alkalinity Unit */
             alkalinity_unit: string;
             limit_alkalinity: components["schemas"]["Shown"];
@@ -1479,6 +1837,8 @@ export interface components {
             end: string;
             /** Standing */
             standing: string;
+            /** Breaking In */
+            breaking_in: boolean;
             /** Strips */
             strips: components["schemas"]["Strip"][];
             /** Lanes */
@@ -1499,6 +1859,30 @@ export interface components {
             text: string;
             /** Unit */
             unit: string;
+        };
+        /**
+         * SightBody
+         * @description One thing seen.
+         */
+        SightBody: {
+            /** Kind */
+            kind: string;
+            amount?: components["schemas"]["Amount"] | null;
+            where?: components["schemas"]["Where"] | null;
+        };
+        /**
+         * SightChoice
+         * @description Something that can be seen; `graded`: it is said how much of it.
+         */
+        SightChoice: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Group */
+            group: string;
+            /** Graded */
+            graded: boolean;
         };
         /**
          * SkipBody
@@ -1537,6 +1921,18 @@ export interface components {
          * @enum {string}
          */
         Stage: "breaking_in" | "running";
+        /**
+         * StageShown
+         * @description One stage of stocking, with the days of its ammonia watch.
+         */
+        StageShown: {
+            /** What */
+            what: string;
+            /** From Day */
+            from_day: string;
+            /** Watch */
+            watch: string[];
+        };
         /**
          * StartBody
          * @description The planned step to work through.
@@ -1903,6 +2299,26 @@ export interface components {
             working: components["schemas"]["WorkingStep"][];
         };
         /**
+         * WaitingShown
+         * @description A finding that is held back, and for what.
+         */
+        WaitingShown: {
+            /** Rule */
+            rule: string;
+            /** Words */
+            words: string;
+            /** Reason */
+            reason: string;
+            /** First */
+            first: string;
+        };
+        /**
+         * Where
+         * @description Where it is seen.
+         * @enum {string}
+         */
+        Where: "sand" | "rock" | "panels" | "gear" | "animals" | "everywhere";
+        /**
          * WishBody
          * @description What the keeper wants; targets in the keeper's units, null leaves the parameter alone.
          */
@@ -1966,6 +2382,31 @@ export interface components {
             unit: string;
             /** Source */
             source: string;
+        };
+        /**
+         * Choice
+         * @description An entry of a list to choose from.
+         */
+        salttide__api__looking__Choice: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * Choice
+         * @description An entry of a list to choose from.
+         */
+        salttide__api__system__Choice: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Remark
+             * @default
+             */
+            remark: string;
         };
         /**
          * StepKind
@@ -2099,6 +2540,280 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    looking_api_systems__system_id__looking_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Looking"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    keep_look_api_systems__system_id__looking_looks_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    keep_happening_api_systems__system_id__looking_happenings_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HappeningBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    judgement_api_systems__system_id__judgement_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JudgementShown"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    rules_api_systems__system_id__rules_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleShown"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    switch_rule_api_systems__system_id__rules__rule__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+                rule: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleShown"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_breaking_in_api_systems__system_id__breaking_in_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BreakingInShown"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    end_api_systems__system_id__breaking_in_end_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
                 };
             };
             /** @description Validation Error */

@@ -77,8 +77,8 @@ export function useCare() {
     )
     if (run) await router.push({ name: 'run', params: { run: run.id } })
   }
-  function go(name: 'change' | 'bench' | 'rota', system?: number) {
-    void router.push({ name, params: system ? { system } : {} })
+  function go(name: 'change' | 'bench' | 'rota', system?: number, hash = '') {
+    void router.push({ name, params: system ? { system } : {}, hash })
   }
   function askSkip(system: number, item: CareItem) {
     skipping.value = { system, item }

@@ -3,10 +3,11 @@ import { nextTick, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Schemas } from '../../api/client'
 import { clockWords } from '../../parts/wall'
+import LookRound from '../looking/LookRound.vue'
 import BenchRow from './BenchRow.vue'
 import { useBench } from './useBench'
 
-const props = defineProps<{ bench: Schemas['Bench'] }>()
+const props = defineProps<{ bench: Schemas['Bench']; look?: boolean }>()
 const session = useBench(props.bench)
 const router = useRouter()
 const form = ref<HTMLFormElement>()
@@ -27,7 +28,7 @@ async function keep() {
   const index = session.drafts.findIndex((draft) => draft.parameter === field)
   fields()[Math.max(0, index)]?.focus()
 }
-onMounted(() => fields()[0]?.focus())
+onMounted(() => props.look || fields()[0]?.focus())
 </script>
 
 <template>
@@ -37,6 +38,7 @@ onMounted(() => fields()[0]?.focus())
       >{{ clockWords(bench.now) }} · salinity before the ions · Enter goes to the next row</span
     >
   </div>
+  <LookRound :system="bench.system_id" :open="look" />
   <form ref="form" novalidate @submit.prevent="keep" @keydown.ctrl.enter.prevent="keep">
     <div class="rows" role="table" aria-label="Test session">
       <div class="heads" role="row">

@@ -4,6 +4,7 @@ import type { Schemas } from '../../api/client'
 import FieldText from '../../parts/FieldText.vue'
 import Working from '../../parts/Working.vue'
 import BandTable from './BandTable.vue'
+import RuleList from './RuleList.vue'
 import { MEASURES, useSetup } from './useSetup'
 
 const props = defineProps<{ setup: Schemas['SetupAnswer']; system?: Schemas['SystemAnswer'] }>()
@@ -123,6 +124,7 @@ const sands = props.setup.sand.map((one) => ({ title: one.name, value: one.key, 
       class="wide"
       @preset="set.usePreset"
     />
+    <RuleList v-if="system" :system="system.id" class="wide" />
     <div class="wide ways">
       <p v-if="set.refused.value" class="magenta" role="alert">{{ set.refused.value.message }}</p>
       <v-btn type="submit" variant="flat" :loading="set.busy.value">{{

@@ -27,7 +27,7 @@ const rows = computed(() =>
 const summary = computed(() =>
   props.lanes
     .map((lane) => {
-      const ahead = lane.marks.filter((mark) => mark.state !== 'done' && mark.state !== 'skipped')
+      const ahead = lane.marks.filter((mark) => !['done', 'skipped'].includes(mark.state))
       return `${lane.name}: ${ahead.length ? ahead.map((mark) => mark.words).join('; ') : 'nothing due'}`
     })
     .join('. '),
@@ -61,6 +61,13 @@ const summary = computed(() =>
           >
             <title>{{ mark.words }}</title>
           </path>
+          <path
+            v-else-if="mark.state === 'happened'"
+            :d="`M${mark.x} ${lane.y - 8}l8 8l-8 8l-8 -8z`"
+            class="event"
+          >
+            <title>{{ mark.words }}</title>
+          </path>
           <rect v-else :x="mark.x - 6.5" :y="lane.y - 5.5" width="13" height="11" rx="2">
             <title>{{ mark.words }}</title>
           </rect>
@@ -74,6 +81,7 @@ const summary = computed(() =>
       <span><i class="box due" /> due</span>
       <span><i class="box planned" /> planned</span>
       <span><i class="box late" /> late</span>
+      <span><i class="diamond" /> happened</span>
       <span><i class="box channel" /> target channel</span>
       <span><i class="dash" /> expected, with its spread</span>
     </figcaption>
@@ -116,6 +124,11 @@ svg {
   stroke: var(--soft);
   stroke-width: 1.6;
 }
+.event {
+  fill: var(--card);
+  stroke: var(--ink);
+  stroke-width: 1.6;
+}
 .label {
   font-size: 12px;
   fill: var(--ink);
@@ -153,6 +166,14 @@ svg {
 .box.late {
   background: var(--card);
   border: 1.6px solid var(--magenta);
+}
+.diamond {
+  display: inline-block;
+  width: 10px;
+  height: 10px;
+  border: 1.6px solid var(--ink);
+  transform: rotate(45deg);
+  margin: 0 3px;
 }
 .box.channel {
   background: var(--shallow);

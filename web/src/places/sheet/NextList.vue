@@ -10,14 +10,17 @@ const primary: Record<string, string> = {
   test: 'Test',
   run: 'Start at the tank',
   record: 'Done',
-  see: 'See the rota',
+  see: 'See why',
+  look: 'Look',
 }
 
 function act(item: Schemas['NextShown']) {
   const id = props.sheet.system_id
   if (item.way === 'plan_change') care.go('change', id)
   else if (item.way === 'test') care.go('bench', id)
-  else if (item.way === 'see') care.go('rota')
+  else if (item.way === 'look') care.go('bench', id, '#look')
+  else if (item.way === 'see' && item.task) care.go('rota')
+  else if (item.way === 'see') document.getElementById('judged-title')?.scrollIntoView()
   else if (item.way === 'run' && item.step_id) void care.start(item.step_id)
   else void care.done(id, item)
 }
@@ -43,7 +46,7 @@ function act(item: Schemas['NextShown']) {
       <p class="soft">{{ item.reason }}</p>
       <div class="ways">
         <v-btn size="small" :variant="index === 0 ? 'flat' : 'outlined'" @click="act(item)">{{
-          primary[item.way]
+          item.way === 'see' && item.task ? 'See the rota' : primary[item.way]
         }}</v-btn>
         <template v-if="item.task">
           <button

@@ -117,6 +117,9 @@ td {
   padding: 1px 5px;
   color: var(--ink);
 }
+td .plain-link {
+  min-height: 24px;
+}
 .plain-link + .plain-link,
 .field + .plain-link {
   margin-left: 12px;

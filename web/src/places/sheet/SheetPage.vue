@@ -4,7 +4,9 @@ import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { sheetQuery } from '../../api/queries'
 import Waiting from '../../parts/Waiting.vue'
+import BreakingIn from './BreakingIn.vue'
 import CareLanes from './CareLanes.vue'
+import JudgementPanel from './JudgementPanel.vue'
 import NextList from './NextList.vue'
 import RecordList from './RecordList.vue'
 import SheetTable from './SheetTable.vue'
@@ -60,6 +62,8 @@ const span = computed(() => {
             </button>
           </span>
         </div>
+        <BreakingIn v-if="data.breaking_in" :system="id" />
+        <JudgementPanel :system="id" :quiet="data.breaking_in" />
         <div class="tools no-print">
           <fieldset>
             <legend class="visually-hidden">Strips to show</legend>

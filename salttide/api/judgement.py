@@ -1,0 +1,133 @@
+"""Judgement: what the rules find on one system, in the order in which it is to be acted on; rules on and off."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+from pydantic import BaseModel
+
+from salttide.core.catalogue import cautions, rule_kinds
+from salttide.core.errors import NotFoundError
+from salttide.core.finding import Finding
+from salttide.core.judgement import Judgement
+from salttide.store import judgement as judgement_store
+from salttide.store import system as system_store
+
+from .context import Context, In
+from .models import Caution, Id, Strict
+
+router = APIRouter(prefix="/api/systems/{system_id}", tags=["judgement"])
+
+
+class FindingShown(BaseModel):
+    """What one rule found: words, reason, the step, how sure, what would change its mind, what it looked at."""
+
+    rule: str
+    rule_name: str
+    words: str
+    reason: str
+    move: str
+    advice: str
+    unless: str
+    certainty: str
+    looked_at: list[str]
+    cautions: list[Caution]
+
+
+class WaitingShown(BaseModel):
+    """A finding that is held back, and for what."""
+
+    rule: str
+    words: str
+    reason: str
+    first: str
+
+
+class JudgementShown(BaseModel):
+    """All findings, the first to be acted on first."""
+
+    findings: list[FindingShown]
+    waiting: list[WaitingShown]
+    rules_off: int
+
+
+class RuleShown(BaseModel):
+    """A rule as the keeper switches it."""
+
+    key: str
+    name: str
+    about: str
+    on: bool
+
+
+class RuleBody(Strict):
+    """On or off."""
+
+    on: bool
+
+
+@router.get("/judgement")
+def judgement(system_id: Id, ctx: In) -> JudgementShown:
+    """Hear all rules on the system as it stands."""
+    system = system_store.system(ctx.connection, system_id)
+    view = ctx.outlook(system)
+    return _shown(view.judgement, len(judgement_store.rules_off(ctx.connection, system_id)))
+
+
+def _shown(judged: Judgement, off: int) -> JudgementShown:
+    return JudgementShown(
+        findings=[finding_shown(finding) for finding in judged.findings],
+        waiting=[
+            WaitingShown(
+                rule=waiting.finding.rule,
+                words=waiting.finding.words,
+                reason=waiting.finding.reason,
+                first=waiting.first.words,
+            )
+            for waiting in judged.waiting
+        ],
+        rules_off=off,
+    )
+
+
+def finding_shown(finding: Finding) -> FindingShown:
+    """A finding for the screen."""
+    kind = rule_kinds()[finding.rule]
+    known = [cautions()[key] for key in finding.cautions]
+    return FindingShown(
+        rule=kind.key,
+        rule_name=kind.name,
+        words=finding.words,
+        reason=finding.reason,
+        move=finding.step,
+        advice=finding.advice,
+        unless=finding.unless,
+        certainty=finding.certainty,
+        looked_at=list(finding.looked_at),
+        cautions=[Caution(key=item.key, title=item.title, text=item.text) for item in known],
+    )
+
+
+@router.get("/rules")
+def rules(system_id: Id, ctx: In) -> list[RuleShown]:
+    """All rules, in the order in which they are heard."""
+    system_store.system(ctx.connection, system_id)
+    return _rules(ctx, system_id)
+
+
+def _rules(ctx: Context, system_id: int) -> list[RuleShown]:
+    off = judgement_store.rules_off(ctx.connection, system_id)
+    return [
+        RuleShown(key=kind.key, name=kind.name, about=kind.about, on=kind.key not in off)
+        for kind in rule_kinds().values()
+    ]
+
+
+@router.put("/rules/{rule}")
+def switch_rule(system_id: Id, rule: str, body: RuleBody, ctx: In) -> list[RuleShown]:
+    """Switch one rule on or off."""
+    system_store.system(ctx.connection, system_id)
+    if rule not in rule_kinds():
+        raise NotFoundError(f"there is no rule “{rule}”")
+    with ctx.database.write() as connection:
+        judgement_store.switch_rule(connection, system_id, rule, body.on)
+    return _rules(ctx, system_id)

@@ -1,0 +1,175 @@
+"""Looking: a look-round beside the numbers, and what happened to a system."""
+
+from __future__ import annotations
+
+import sqlite3
+from datetime import datetime, timedelta
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from salttide.core.catalogue import happening, happenings, sight, sights
+from salttide.core.errors import DomainError, InputError
+from salttide.core.looking import Amount, Happening, Look, Where, check_sights
+from salttide.core.words import counted, moment_words
+from salttide.store import ledger as ledger_store
+from salttide.store import system as system_store
+
+from .context import Context, In, Key
+from .models import Id, Recorded, Strict
+
+router = APIRouter(prefix="/api/systems/{system_id}/looking", tags=["looking"])
+OLDEST_DAYS = 366.0
+
+
+class SightChoice(BaseModel):
+    """Something that can be seen; `graded`: it is said how much of it."""
+
+    key: str
+    name: str
+    group: str
+    graded: bool
+
+
+class Choice(BaseModel):
+    """An entry of a list to choose from."""
+
+    key: str
+    name: str
+
+
+class SightBody(Strict):
+    """One thing seen."""
+
+    kind: str = Field(max_length=40)
+    amount: Amount | None = None
+    where: Where | None = None
+
+
+class LookBody(Strict):
+    """A look-round; what it does not name was not there. `days_ago` for one that is written down later."""
+
+    sights: list[SightBody] = Field(max_length=60)
+    note: str = Field(default="", max_length=1000)
+    days_ago: float = 0
+
+
+class HappeningBody(Strict):
+    """Something that happened."""
+
+    kind: str = Field(max_length=40)
+    note: str = Field(default="", max_length=1000)
+    days_ago: float = 0
+
+
+class LookShown(BaseModel):
+    """A look-round in words, with its sights to start the next one from."""
+
+    when: str
+    words: list[str]
+    note: str
+    sights: list[SightBody]
+
+
+class HappeningShown(BaseModel):
+    """A happening in words."""
+
+    when: str
+    words: str
+
+
+class Looking(BaseModel):
+    """What can be seen and happen, and what was."""
+
+    system_id: int
+    name: str
+    now: datetime
+    groups: list[Choice]
+    sights: list[SightChoice]
+    amounts: list[str]
+    places: list[str]
+    happenings: list[Choice]
+    looks: list[LookShown]
+    happened: list[HappeningShown]
+
+
+GROUP_NAMES = {"animals": "Animals", "growth": "Films and algae", "water": "Water", "gear": "Gear"}
+
+
+@router.get("")
+def looking(system_id: Id, ctx: In) -> Looking:
+    """What to choose from, and the latest looks and happenings."""
+    system = system_store.system(ctx.connection, system_id)
+    ledger = ctx.ledger(system)
+    return Looking(
+        system_id=system.id,
+        name=system.name,
+        now=ctx.now.astimezone(ctx.keeper.zone),
+        groups=[Choice(key=key, name=name) for key, name in GROUP_NAMES.items()],
+        sights=[
+            SightChoice(key=kind.key, name=kind.name, group=kind.group, graded=kind.graded)
+            for kind in sights().values()
+        ],
+        amounts=list(Amount),
+        places=list(Where),
+        happenings=[Choice(key=kind.key, name=kind.name) for kind in happenings().values()],
+        looks=[_look(ctx, look) for look in reversed(ledger.looks[-8:])],
+        happened=[
+            HappeningShown(when=moment_words(item.at, ctx.keeper.zone), words=item.words)
+            for item in reversed(ledger.happenings[-8:])
+        ],
+    )
+
+
+def _look(ctx: Context, look: Look) -> LookShown:
+    return LookShown(
+        when=moment_words(look.at, ctx.keeper.zone),
+        words=[found.words for found in look.sights] or ["nothing to note"],
+        note=look.note,
+        sights=[SightBody(kind=found.kind.key, amount=found.amount, where=found.where) for found in look.sights],
+    )
+
+
+@router.post("/looks", status_code=201)
+def keep_look(system_id: Id, body: LookBody, ctx: In, key: Key) -> Recorded:
+    """Keep a look-round."""
+    found = []
+    for number, item in enumerate(body.sights):
+        try:
+            found.append(sight(item.kind, item.amount or "", item.where or ""))
+        except InputError as error:
+            error.field = f"sights.{number}"
+            raise
+    look = Look(_at(ctx, body.days_ago), check_sights(found), body.note.strip())
+    words = counted(len(found), "sight") if found else "a look-round with nothing to note"
+    return _keep(ctx, key, system_id, look, f"{words} kept")
+
+
+@router.post("/happenings", status_code=201)
+def keep_happening(system_id: Id, body: HappeningBody, ctx: In, key: Key) -> Recorded:
+    """Keep a happening."""
+    try:
+        kind = happening(body.kind)
+    except InputError as error:
+        error.field = "kind"
+        raise
+    if not kind.bears and not body.note.strip():
+        raise InputError("say in your words what happened", field="note", accepted="a few words")
+    event = Happening(_at(ctx, body.days_ago), kind, body.note.strip())
+    return _keep(ctx, key, system_id, event, f"{kind.name}: kept")
+
+
+def _at(ctx: Context, days_ago: float) -> datetime:
+    if not 0 <= days_ago <= OLDEST_DAYS:
+        raise DomainError("days ago", days_ago, "days", 0, OLDEST_DAYS, field="days_ago")
+    return ctx.now - timedelta(days=days_ago)
+
+
+def _keep(ctx: Context, key: str, system_id: int, event: Look | Happening, words: str) -> Recorded:
+    system = system_store.system(ctx.connection, system_id)
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        ledger_store.record(connection, system.id, [event], key, ctx.now)
+        return {"command": key, "words": f"{words} for {system.name}"}
+
+    return Recorded(**ctx.command(key, act))

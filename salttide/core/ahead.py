@@ -1,0 +1,39 @@
+"""What is ahead of a system: planned steps and routine changes, as events that will move the water."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, time, tzinfo
+
+from .job import Job, planned_events, routine_change
+from .ledger import Change, Dose
+from .mix import SaltMix
+from .rota import WATER_CHANGE, Occurrence, Planned
+from .system import System
+
+WORKING_HOUR = time(18, 0)
+"""When work of a day is expected, local time (judgement)."""
+
+
+@dataclass(frozen=True)
+class Ahead:
+    """What is ahead: planned steps as the rota sees them, their jobs by day, and the usual salt of routine changes."""
+
+    planned: Sequence[Planned] = ()
+    jobs: Sequence[tuple[date, Job]] = ()
+    salt: SaltMix | None = None
+
+    def events(
+        self, system: System, occurrences: Sequence[Occurrence], now: datetime, zone: tzinfo
+    ) -> list[Change | Dose]:
+        """What the plan as it stands will do: the planned steps, and the routine changes after them."""
+
+        def evening(day: date) -> datetime:
+            return max(now, datetime.combine(day, WORKING_HOUR, zone))
+
+        steps = [event for day, job in self.jobs for event in planned_events(job, evening(day))]
+        if self.salt is None:
+            return steps
+        routine = [item for item in occurrences if item.task == WATER_CHANGE and item.step_id is None]
+        return steps + [routine_change(system, self.salt, evening(item.day)) for item in routine]

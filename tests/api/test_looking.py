@@ -1,0 +1,113 @@
+"""Looks and happenings through the API, and what the judgement makes of them."""
+
+from tests.api.base import BEACON, EELGRASS, SKIFF, SLIPWAY, ApiTest, session
+
+
+class Looks(ApiTest):
+    def look(self, *sights: dict, system: int = BEACON, **more: object) -> dict:
+        return self.post(f"/systems/{system}/looking/looks", {"sights": list(sights), **more})
+
+    def test_what_can_be_seen_comes_in_its_order_and_the_last_looks_newest_first(self):
+        looking = self.get(f"/systems/{EELGRASS}/looking")
+        groups = list(dict.fromkeys(sight["group"] for sight in looking["sights"]))
+        self.assertEqual(groups, [group["key"] for group in looking["groups"]])
+        self.assertIn("slimy brown strands with bubbles, patches, on the animals", looking["looks"][0]["words"])
+        self.assertEqual(looking["looks"][0]["when"], "Fri 20 Nov")
+
+    def test_a_look_is_kept_told_in_the_record_and_can_be_taken_back(self):
+        kept = self.look({"kind": "hair_algae", "amount": "patches", "where": "rock"}, note="behind the weir")
+        self.assertEqual(kept["words"], "1 sight kept for Beacon")
+        first = self.get(f"/systems/{BEACON}/record")[0]
+        self.assertEqual(first["words"], "Look-round")
+        self.assertEqual(first["detail"], "green hair algae, patches, on the rock; behind the weir")
+        self.post(f"/record/{kept['command']}/void", {})
+        self.assertTrue(self.get(f"/systems/{BEACON}/record")[0]["gone"])
+        self.assertNotIn("hair", str(self.get(f"/systems/{BEACON}/looking")["looks"]))
+
+    def test_nothing_to_note_is_a_look_too(self):
+        self.look()
+        self.assertEqual(self.get(f"/systems/{BEACON}/looking")["looks"][0]["words"], ["nothing to note"])
+
+    def test_one_sent_twice_is_kept_once(self):
+        body = {"sights": [{"kind": "open"}]}
+        for _ in range(2):
+            self.post(f"/systems/{BEACON}/looking/looks", body, key="the-same-key")
+        self.assertEqual(self.rows("SELECT count(*) FROM entry WHERE command = 'the-same-key'"), [(1,)])
+
+    def test_what_is_wrong_is_said_at_its_place(self):
+        path = f"/systems/{BEACON}/looking/looks"
+        self.assertIn("hair_algae", self.refused(path, {"sights": [{"kind": "hair"}]}, "sights.0")["accepted"])
+        how = self.refused(path, {"sights": [{"kind": "open"}, {"kind": "hair_algae"}]}, "sights.1")
+        self.assertEqual(how["accepted"], "trace, patches, much")
+        self.refused(path, {"sights": [{"kind": "open"}, {"kind": "open"}]}, "sights.1")
+        self.refused(path, {"sights": [{"kind": "open"}, {"kind": "gasping"}]}, "sights.1")
+        self.refused(path, {"sights": [], "days_ago": -1}, "days_ago")
+        self.refused(path, {"sights": [], "days_ago": 400}, "days_ago")
+        self.assertEqual(self.send("/systems/99/looking/looks", {"sights": []}).status_code, 404)
+
+    def test_happenings_are_kept_with_the_keepers_words(self):
+        self.post(f"/systems/{BEACON}/looking/happenings", {"kind": "lamp", "note": "two bars more", "days_ago": 12})
+        happened = self.get(f"/systems/{BEACON}/looking")["happened"]
+        self.assertIn({"when": "Thu 12 Nov", "words": "new lamp, or the light changed (two bars more)"}, happened)
+        record = self.get(f"/systems/{BEACON}/record?limit=200")
+        self.assertIn(
+            ("Happened: new lamp, or the light changed", "two bars more"), [(r["words"], r["detail"]) for r in record]
+        )
+        path = f"/systems/{BEACON}/looking/happenings"
+        self.refused(path, {"kind": "lmap"}, "kind")
+        self.refused(path, {"kind": "other"}, "note")
+
+
+class Judged(ApiTest):
+    def rules(self, system: int) -> list[str]:
+        return [finding["rule"] for finding in self.get(f"/systems/{system}/judgement")["findings"]]
+
+    def test_the_four_systems_tell_their_stories(self):
+        beacon = self.get(f"/systems/{BEACON}/judgement")["findings"]
+        self.assertEqual(beacon[0]["words"], "Alkalinity is low")
+        said = " ".join(finding["words"] for finding in beacon)
+        self.assertIn("pH is lower since the windows are shut (Mon 5 Oct)", said)
+        self.assertIn("more is used than is given", beacon[0]["reason"])
+        (strands,) = self.get(f"/systems/{EELGRASS}/judgement")["findings"]
+        self.assertEqual(strands["rule"], "unsure_growth")
+        self.assertIn("no changes or export", strands["advice"])
+        self.assertEqual(strands["cautions"][0]["title"], "Unknown brown growth")
+        skiff = self.get(f"/systems/{SKIFF}/judgement")["findings"]
+        self.assertEqual([finding["rule"] for finding in skiff], ["salinity_first", "instruments_differ"])
+        self.assertIn("missed top-offs", skiff[0]["advice"])
+        self.assertFalse({"floor", "eaten", "unsure_growth", "ammonia_toxic"} & set(self.rules(SLIPWAY)))
+
+    def test_a_look_changes_what_a_zero_means(self):
+        self.post(f"/systems/{BEACON}/bench", session(nitrate="0", phosphate="0.05") | {})
+        self.assertIn("floor", self.rules(BEACON))
+        body = {"sights": [{"kind": "hair_algae", "amount": "much", "where": "rock"}]}
+        self.post(f"/systems/{BEACON}/looking/looks", body)
+        self.assertIn("eaten", self.rules(BEACON))
+        self.assertNotIn("floor", self.rules(BEACON))
+
+    def test_what_waits_says_for_what(self):
+        self.post(f"/systems/{SKIFF}/bench", session(calcium="350"))
+        judged = self.get(f"/systems/{SKIFF}/judgement")
+        waits = {waiting["rule"]: waiting["first"] for waiting in judged["waiting"]}
+        self.assertEqual(waits["ion_low"], "Salinity is high: correct it first")
+
+    def test_a_rule_can_be_switched_off_and_on_for_one_system(self):
+        path = f"/systems/{SKIFF}/rules/salinity_first"
+        rules = self.send(path, {"on": False}, method="PUT").json()
+        self.assertEqual([rule["key"] for rule in rules if not rule["on"]], ["salinity_first"])
+        self.assertNotIn("salinity_first", self.rules(SKIFF))
+        self.assertEqual(self.get(f"/systems/{SKIFF}/judgement")["rules_off"], 1)
+        self.assertTrue(all(rule["on"] for rule in self.get(f"/systems/{BEACON}/rules")))
+        self.send(path, {"on": True}, method="PUT")
+        self.assertIn("salinity_first", self.rules(SKIFF))
+        self.assertEqual(self.send(f"/systems/{SKIFF}/rules/nonsense", {"on": True}, method="PUT").status_code, 404)
+
+    def test_harbour_and_next_say_the_first_finding(self):
+        harbour = {system["name"]: system for system in self.get("/harbour")["systems"]}
+        self.assertEqual(harbour["Skiff"]["standing"], "act today")
+        self.assertEqual(
+            harbour["Skiff"]["reason"], "Salinity is high: correct it first. 36.1 ppt is 0.6 ppt over its band."
+        )
+        self.assertIn("Find out what grows", harbour["Eelgrass"]["reason"])
+        first = self.get(f"/systems/{EELGRASS}/sheet")["next"][0]
+        self.assertEqual((first["way"], first["title"][:18]), ("look", "Find out what grow"))
