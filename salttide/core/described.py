@@ -44,16 +44,7 @@ def situation_described(
     >>> s.look.sights[0].words, round(s.value(Parameter.ALKALINITY), 3)
     ('green hair algae, patches, on the rock', 2.925)
     """
-    check_range("net volume", volume_l, "L", 2, 5000)
-    if bands not in presets():
-        raise InputError(f"“{bands}” is not a preset", field="bands", accepted=", ".join(presets()))
-    length, width = FLOOR_CM
-    system = System(
-        0, "Described", "", check_choice(Stage, stage), PanelMaterial.GLASS,
-        Geometry(length, width, volume_l * 1000 / length / width),
-        Schools(check_choice(SandMethod, sand), min(0.1, largest_fraction), 7, largest_fraction),
-        presets()[bands].bands, Limits(), (), 15, _ago(age_days).date().isoformat(),
-    )  # fmt: skip
+    system = _system(bands, volume_l, sand, stage, largest_fraction, age_days)
     ledger = Ledger(
         volume_l,
         _in_order([_reading(number, *row) for number, row in enumerate(readings, 1)]),
@@ -63,6 +54,19 @@ def situation_described(
         happenings=_in_order([_happening(*row) for row in happenings]),
     )
     return Situation(system, ledger, NOON, UTC)
+
+
+def _system(bands: str, volume_l: float, sand: str, stage: str, largest_fraction: float, age_days: float) -> System:
+    check_range("net volume", volume_l, "L", 2, 5000)
+    if bands not in presets():
+        raise InputError(f"“{bands}” is not a preset", field="bands", accepted=", ".join(presets()))
+    length, width = FLOOR_CM
+    return System(
+        0, "Described", "", check_choice(Stage, stage), PanelMaterial.GLASS,
+        Geometry(length, width, volume_l * 1000 / length / width),
+        Schools(check_choice(SandMethod, sand), min(0.1, largest_fraction), 7, largest_fraction),
+        presets()[bands].bands, Limits(), (), 15, _ago(age_days).date().isoformat(),
+    )  # fmt: skip
 
 
 def _in_order(entries: list[Any]) -> tuple[Any, ...]:
