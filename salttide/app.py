@@ -17,6 +17,7 @@ from salttide.api import (
     change,
     errors,
     harbour,
+    instrument,
     jot,
     judgement,
     keeper,
@@ -32,7 +33,23 @@ from salttide.clock import Clock, MachineClock
 from salttide.store.database import Database
 from salttide.store.ledger import Ledgers
 
-PARTS = (harbour, bench, looking, judgement, breakin, change, rota, runbook, sheet, system, record, shelf, keeper, jot)
+PARTS = (
+    harbour,
+    bench,
+    looking,
+    judgement,
+    breakin,
+    change,
+    rota,
+    runbook,
+    sheet,
+    system,
+    record,
+    shelf,
+    instrument,
+    keeper,
+    jot,
+)
 BUILD = Path(__file__).resolve().parent.parent / "web" / "dist"
 POLICY = (
     "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self' data:; "

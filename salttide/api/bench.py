@@ -13,8 +13,8 @@ from salttide.core.parameters import FACTS, Parameter, Tested
 from salttide.core.system import Stage, System
 from salttide.core.units import UNITS, unit_of
 from salttide.core.words import counted, moment_words
+from salttide.store import instrument as instrument_store
 from salttide.store import ledger as ledger_store
-from salttide.store import shelf
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
@@ -48,6 +48,8 @@ class BenchRow(BaseModel):
     units: list[UnitChoice]
     instrument: str
     instruments: list[str]
+    counting: list[str]
+    usual: bool
     last: LastReading | None
     band: BandShown | None
 
@@ -83,6 +85,7 @@ class RowAnswer(BaseModel):
 
     parameter: str
     understood: Shown | None = None
+    how: str = ""
     verdict: VerdictShown | None = None
     doubts: list[str] = []
     problem: FieldProblem | None = None
@@ -100,8 +103,8 @@ def bench(system_id: Id, ctx: In) -> Bench:
     """The rows to fill in, with the last value beside each."""
     system = system_store.system(ctx.connection, system_id)
     ledger = ctx.ledger(system)
-    instruments = shelf.instruments(ctx.connection)
-    parameters = _parameters(system)
+    instruments = instrument_store.instruments(ctx.connection)
+    parameters, home = list(Parameter), _tested_at_home(system)
     usual = usual_instruments(ledger, instruments, parameters)
     return Bench(
         system_id=system.id,
@@ -115,6 +118,8 @@ def bench(system_id: Id, ctx: In) -> Bench:
                 units=[UnitChoice(key=unit.key, label=unit.label) for unit in UNITS[parameter]],
                 instrument=usual[parameter],
                 instruments=[item.name for item in instruments if item.parameter == parameter],
+                usual=parameter in home or (parameter in system.bands),
+                counting=[item.name for item in instruments if item.parameter == parameter and item.per_count],
                 last=_last(ctx, ledger, parameter),
                 band=band_shown(parameter, system.bands.get(parameter), ctx.keeper.units),
             )
@@ -123,9 +128,10 @@ def bench(system_id: Id, ctx: In) -> Bench:
     )
 
 
-def _parameters(system: System) -> list[Parameter]:
+def _tested_at_home(system: System) -> set[Parameter]:
+    """What is offered at once; the rest is a touch away."""
     breaking_in = system.stage == Stage.BREAKING_IN
-    return [p for p in Parameter if FACTS[p].routine or (breaking_in and FACTS[p].tested == Tested.BREAKING_IN)]
+    return {p for p in Parameter if FACTS[p].routine or (breaking_in and FACTS[p].tested == Tested.BREAKING_IN)}
 
 
 def _last(ctx: Context, ledger: Ledger, parameter: Parameter) -> LastReading | None:
@@ -168,7 +174,7 @@ def keep(system_id: Id, body: SessionBody, ctx: In, key: Key) -> Recorded:
 def _examine(ctx: Context, system: System, body: SessionBody) -> list[Examined]:
     rows = [Row(row.parameter, row.text, row.unit, row.instrument, row.note, row.confirmed) for row in body.rows]
     ledger = ctx.ledger(system)
-    instruments = shelf.instruments(ctx.connection)
+    instruments = instrument_store.instruments(ctx.connection)
     keeper = ctx.keeper
     return examine(rows, system, ledger, instruments, ctx.now, keeper.units, keeper.zone, keeper.habits.sign)
 
@@ -180,5 +186,6 @@ def _answer(ctx: Context, row: Examined) -> RowAnswer:
         answer.problem = FieldProblem(field=parameter, message=row.error.message, accepted=row.error.accepted)
     if row.reading and row.verdict:
         answer.understood = shown(parameter, row.reading.value, ctx.keeper.units)
+        answer.how = row.reading.how
         answer.verdict = verdict_shown(row.verdict)
     return answer

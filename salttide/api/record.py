@@ -65,7 +65,8 @@ def _row(ctx: Context, row: sqlite3.Row) -> RecordRow:
 
 def _reading(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
     parameter = Parameter(row["parameter"])
-    return f"{name_of(parameter)} {show(parameter, row['value'], ctx.keeper.units)}", row["instrument"]
+    said = f"{name_of(parameter)} {show(parameter, row['value'], ctx.keeper.units)}"
+    return said, "; ".join(part for part in (row["instrument"], row["how"], row["note"]) if part)
 
 
 def _change(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:

@@ -6,22 +6,14 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, tzinfo
 
+from .entry import COUNTED, Instrument, read_entry
 from .errors import InputError
 from .judge import Verdict, doubts, judge
 from .ledger import UNNAMED, Ledger, Reading
 from .parameters import FACTS, Parameter, spoken
 from .system import System
 from .typed import DecimalSign
-from .units import UnitChoice, parse_measurement, unit_named
-
-
-@dataclass(frozen=True)
-class Instrument:
-    """An instrument on the shelf and its scatter (one standard deviation, canonical) for one parameter."""
-
-    name: str
-    parameter: Parameter
-    sd: float
+from .units import UnitChoice, unit_named
 
 
 @dataclass(frozen=True)
@@ -68,16 +60,27 @@ def _examine(
     if not row.text.strip():
         return Examined(row)
     try:
-        chosen = {**units, row.parameter: unit_named(row.parameter, row.unit).key} if row.unit else dict(units)
-        value = parse_measurement(row.parameter, row.text, row.unit, sign)
+        own = row.unit not in ("", COUNTED)
+        chosen = {**units, row.parameter: unit_named(row.parameter, row.unit).key} if own else dict(units)
         instrument = _instrument(row, instruments)
+        entry = read_entry(row.text, instrument, row.unit, chosen, sign)
     except InputError as error:
         error.field = row.parameter.value
         return Examined(row, error=error)
-    reading = Reading(at, row.parameter, value, instrument.sd, instrument.name, note=row.note)
+    value = entry.value
+    reading = Reading(
+        at,
+        row.parameter,
+        value,
+        entry.sd,
+        instrument.name,
+        note=row.note,
+        raw=entry.raw if entry.raw != value else None,
+        how=entry.how,
+    )
     before = last_on(ledger, row.parameter, instrument.name)
     verdict = judge(reading, before, system.bands.get(row.parameter), chosen, zone)
-    asked = doubts(reading, before, chosen, zone)
+    asked = [*entry.doubts, *doubts(reading, before, chosen, zone)]
     if slip := _gravity_slip(row, value):
         asked.insert(0, slip)
     return Examined(row, reading, verdict, tuple(asked))

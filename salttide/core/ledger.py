@@ -20,7 +20,11 @@ UNNAMED = "unnamed instrument"
 
 @dataclass(frozen=True)
 class Reading:
-    """A measured value (canonical), with the scatter (standard deviation) of its instrument."""
+    """A measured value (canonical), with the scatter (standard deviation) of its instrument.
+
+    raw: what was shown before the instrument's checks corrected it, None where nothing did · how: in words, where it
+    was counted, diluted, averaged or corrected.
+    """
 
     at: datetime
     parameter: Parameter
@@ -29,6 +33,8 @@ class Reading:
     instrument: str
     id: int = 0
     note: str = ""
+    raw: float | None = None
+    how: str = ""
 
 
 @dataclass(frozen=True)

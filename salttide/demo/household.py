@@ -14,9 +14,10 @@ from random import Random
 from zoneinfo import ZoneInfo
 
 from salttide.core.additives import AlkalinitySource
-from salttide.core.bench import Instrument
+from salttide.core.entry import Instrument
 from salttide.core.parameters import Parameter
 from salttide.fishroom.probes import Probe
+from salttide.store import instrument as instrument_store
 from salttide.store import ledger as ledger_store
 from salttide.store import shelf
 from salttide.store import system as system_store
@@ -45,6 +46,11 @@ PROBES = (
     Probe("photometer F1", "nitrite", 0.04, 0.01),
     Probe("pH meter N1", "ph", 0.02, 0.01),
 )
+CHECKS = (
+    ("swing-arm hydrometer H1", "2026-10-18", 35.0, 33.7),
+    ("conductivity pen C1", "2026-10-18", 35.0, 35.1),
+)
+"""Checks against a 35 ppt standard: instrument, day, standard, what it showed."""
 KEEPERS = {"Beacon": beacon, "Eelgrass": eelgrass, "Skiff": skiff, "Slipway": slipway}
 
 
@@ -73,7 +79,13 @@ def fill(database: Database) -> None:
     with database.write() as connection:
         salt_ids = [shelf.add_salt(connection, salt) for salt in SALTS]
         for probe in PROBES:
-            shelf.add_instrument(connection, Instrument(probe.name, Parameter(probe.parameter), stated_sd(probe)))
+            instrument_store.add_instrument(
+                connection, Instrument(probe.name, Parameter(probe.parameter), stated_sd(probe))
+            )
+        for name, day, standard, shown in CHECKS:
+            item = Instrument(name, Parameter.SALINITY, 0.3)
+            at = datetime.combine(date.fromisoformat(day), time(17, 20), ZONE)
+            instrument_store.add_check(connection, item, at, standard, shown)
         shelf.keep_keeper(connection, shelf.Keeper(ZONE, {}, salt_ids[0], AlkalinitySource.SODA_ASH))
         for number, system in enumerate(SYSTEMS, 1):
             system_id = system_store.add_system(connection, system)

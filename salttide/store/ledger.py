@@ -72,6 +72,8 @@ def _reading(row: sqlite3.Row) -> Reading:
         row["instrument"],
         row["id"],
         row["note"],
+        row["raw"],
+        row["how"],
     )
 
 
@@ -155,7 +157,7 @@ def _append(
 
 def _columns(event: Event) -> tuple[str, tuple[object, ...]]:
     if isinstance(event, Reading):
-        return "reading", (event.parameter.value, event.value, event.sd, event.instrument)
+        return "reading", (event.parameter.value, event.value, event.sd, event.instrument, event.raw, event.how)
     if isinstance(event, Change):
         return "change", (event.out_l, event.in_l, dump(event.incoming))
     if isinstance(event, Dose):
@@ -205,7 +207,8 @@ def record_rows(connection: sqlite3.Connection, system_id: int, limit: int) -> l
     """The latest entries with what they hold, newest first, also those taken back: `gone` is 1 for these."""
     return connection.execute(
         "SELECT entry.id, entry.kind, entry.at, entry.command, entry.note, reading.parameter, reading.value,"
-        " reading.instrument, happening.kind AS happened, change.out_l, change.in_l, dose.additive, dose.mass_g,"
+        " reading.instrument, reading.how, happening.kind AS happened, change.out_l, change.in_l, dose.additive,"
+        " dose.mass_g,"
         " (SELECT group_concat(kind || '/' || coalesce(amount, '') || '/' || coalesce(place, ''), ' ') FROM sight"
         " WHERE sight.entry_id = entry.id) AS sights, care.task, care.skipped, care.reason,"
         " later.kind IS NOT NULL AS gone FROM entry"

@@ -9,7 +9,6 @@ from dataclasses import dataclass
 from zoneinfo import ZoneInfo
 
 from salttide.core.additives import AlkalinitySource
-from salttide.core.bench import Instrument
 from salttide.core.errors import NotFoundError
 from salttide.core.mix import SaltMix, StrengthBasis
 from salttide.core.parameters import Parameter, Span
@@ -98,14 +97,3 @@ def add_salt(connection: sqlite3.Connection, item: SaltMix) -> int:
         (item.name, item.strength_g_l, item.basis.value, holds_text(item.values), item.values_from),
     )
     return int(cursor.lastrowid or 0)
-
-
-def instruments(connection: sqlite3.Connection) -> list[Instrument]:
-    """What measures what, with its scatter."""
-    rows = connection.execute("SELECT name, parameter, sd FROM instrument ORDER BY parameter, name")
-    return [Instrument(row["name"], Parameter(row["parameter"]), row["sd"]) for row in rows]
-
-
-def add_instrument(connection: sqlite3.Connection, item: Instrument) -> None:
-    """Put an instrument on the shelf, for one parameter."""
-    connection.execute("INSERT INTO instrument VALUES (?, ?, ?)", (item.name, item.parameter.value, item.sd))

@@ -2,8 +2,9 @@
 
 import unittest
 
-from salttide.core.bench import Instrument, Row, accept, examine, usual_instruments
+from salttide.core.bench import Row, accept, examine, usual_instruments
 from salttide.core.catalogue import presets
+from salttide.core.entry import Instrument
 from salttide.core.errors import DomainError, InputError
 from salttide.core.parameters import Parameter
 from salttide.core.system import Geometry, Schools, check_schools, net_volume

@@ -36,7 +36,6 @@ watch(
 )
 
 useDeviceZone(harbour)
-
 const night = useNight()
 
 const places = computed(() => [
@@ -45,11 +44,12 @@ const places = computed(() => [
   { name: 'Bench', key: 'b', to: { name: 'bench', params: { system: current.id } } },
   { name: 'Change', key: 'c', to: { name: 'change', params: { system: current.id } } },
   { name: 'Rota', key: 'r', to: { name: 'rota' } },
+  { name: 'Shelf', key: 'f', to: { name: 'shelf' } },
   { name: 'Set-up', key: 'u', to: { name: 'setup', params: { system: current.id } } },
 ])
 const atTank = computed(() => route.name === 'run')
 const withRail = computed(
-  () => !['harbour', 'run', 'rota', 'settings', 'new-system', 'lost'].includes(String(route.name)),
+  () => !['harbour', 'run', 'rota', 'shelf', 'settings', 'new-system', 'lost'].includes(String(route.name)),
 )
 
 // A place that was never opened comes from the server too.

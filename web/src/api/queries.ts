@@ -55,6 +55,10 @@ export const keeperQuery = defineQueryOptions({
   key: ['keeper'],
   query: () => answer(api.GET('/api/keeper')),
 })
+export const instrumentsQuery = defineQueryOptions({
+  key: ['instruments'],
+  query: () => answer(api.GET('/api/instruments')),
+})
 export const sumsQuery = defineQueryOptions({
   key: ['sums'],
   query: () => answer(api.GET('/api/jot')),

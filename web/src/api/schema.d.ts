@@ -632,6 +632,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Instruments
+         * @description What is on the shelf.
+         */
+        get: operations["instruments_api_instruments_get"];
+        put?: never;
+        /**
+         * Add Instrument
+         * @description Put an instrument on the shelf.
+         */
+        post: operations["add_instrument_api_instruments_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Check
+         * @description Keep a check against a standard; the latest for each standard counts.
+         */
+        post: operations["add_check_api_instruments_checks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/checks/{check_id}/void": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Void Check
+         * @description Take a check back; what it corrected meanwhile stays as it was kept, with its raw value.
+         */
+        post: operations["void_check_api_instruments_checks__check_id__void_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Away
+         * @description Take an instrument off the bench; what it measured stays, and adding it again brings it back.
+         */
+        post: operations["put_away_api_instruments_away_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/keeper": {
         parameters: {
             query?: never;
@@ -842,6 +926,10 @@ export interface components {
             instrument: string;
             /** Instruments */
             instruments: string[];
+            /** Counting */
+            counting: string[];
+            /** Usual */
+            usual: boolean;
             last: components["schemas"]["LastReading"] | null;
             band: components["schemas"]["BandShown"] | null;
         };
@@ -918,6 +1006,33 @@ export interface components {
             title: string;
             /** Text */
             text: string;
+        };
+        /**
+         * CheckBody
+         * @description A check as typed, in the keeper's unit or with a unit of its own.
+         */
+        CheckBody: {
+            /** Name */
+            name: string;
+            parameter: components["schemas"]["Parameter"];
+            /** Standard */
+            standard: string;
+            /** Reading */
+            reading: string;
+        };
+        /**
+         * CheckShown
+         * @description One check against a standard.
+         */
+        CheckShown: {
+            /** Id */
+            id: number;
+            /** Day */
+            day: string;
+            /** Standard */
+            standard: string;
+            /** Reading */
+            reading: string;
         };
         /**
          * Corner
@@ -1160,6 +1275,54 @@ export interface components {
             minutes_today: number;
             /** Open Work */
             open_work: components["schemas"]["OpenWork"][];
+        };
+        /**
+         * InstrumentBody
+         * @description A new instrument; scatter and the worth of one drop in the keeper's unit.
+         */
+        InstrumentBody: {
+            /** Name */
+            name: string;
+            parameter: components["schemas"]["Parameter"];
+            /** Scatter */
+            scatter: number;
+            /**
+             * Per Count
+             * @default 0
+             */
+            per_count: number;
+        };
+        /**
+         * InstrumentShown
+         * @description An instrument, in the keeper's unit. `line` says what its checks do to a reading.
+         */
+        InstrumentShown: {
+            /** Name */
+            name: string;
+            /** Parameter */
+            parameter: string;
+            /** Parameter Name */
+            parameter_name: string;
+            /** Unit */
+            unit: string;
+            /** Scatter */
+            scatter: string;
+            /** Counts */
+            counts: string;
+            /** Line */
+            line: string;
+            /** Checks */
+            checks: components["schemas"]["CheckShown"][];
+        };
+        /**
+         * Instruments
+         * @description All instruments, and what a new one could measure.
+         */
+        Instruments: {
+            /** Instruments */
+            instruments: components["schemas"]["InstrumentShown"][];
+            /** Parameters */
+            parameters: components["schemas"]["ParameterChoice"][];
         };
         /**
          * Item
@@ -1423,6 +1586,15 @@ export interface components {
             day: string;
         };
         /**
+         * NamedBody
+         * @description One instrument.
+         */
+        NamedBody: {
+            /** Name */
+            name: string;
+            parameter: components["schemas"]["Parameter"];
+        };
+        /**
          * NextShown
          * @description An entry of Next.
          */
@@ -1514,6 +1686,20 @@ export interface components {
          * @enum {string}
          */
         Parameter: "temperature" | "salinity" | "alkalinity" | "calcium" | "magnesium" | "nitrate" | "phosphate" | "ph" | "ammonia" | "nitrite" | "potassium" | "strontium" | "sodium" | "chloride" | "sulfate" | "boron" | "iodine" | "silicate" | "orp" | "tds";
+        /**
+         * ParameterChoice
+         * @description What can be measured, with the keeper's unit and a common scatter in it.
+         */
+        ParameterChoice: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Scatter */
+            scatter: number;
+        };
         /**
          * PhaseShown
          * @description One phase on the way; `state` is done, now or ahead.
@@ -1640,6 +1826,11 @@ export interface components {
             /** Parameter */
             parameter: string;
             understood?: components["schemas"]["Shown"] | null;
+            /**
+             * How
+             * @default
+             */
+            how: string;
             verdict?: components["schemas"]["VerdictShown"] | null;
             /**
              * Doubts
@@ -3536,6 +3727,168 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SaltAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    instruments_api_instruments_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instruments"];
+                };
+            };
+        };
+    };
+    add_instrument_api_instruments_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_check_api_instruments_checks_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    void_check_api_instruments_checks__check_id__void_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                check_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_away_api_instruments_away_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NamedBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
                 };
             };
             /** @description Validation Error */

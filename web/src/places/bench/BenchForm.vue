@@ -12,9 +12,17 @@ const session = useBench(props.bench)
 const router = useRouter()
 const form = ref<HTMLFormElement>()
 
-const fields = () => [...(form.value?.querySelectorAll<HTMLInputElement>('input[data-value]') ?? [])]
-function step(from: number, by: number) {
-  const next = fields()[from + by]
+const more = ref(false)
+const isShown = (row: Schemas['BenchRow'], index: number) =>
+  more.value || row.usual || !!session.drafts[index]?.text
+/* Hidden rows take no part in going from row to row. */
+const fields = () =>
+  [...(form.value?.querySelectorAll<HTMLInputElement>('input[data-value]') ?? [])].filter(
+    (field) => field.offsetParent,
+  )
+function step(field: EventTarget | null, by: number) {
+  const all = fields()
+  const next = all[all.indexOf(field as HTMLInputElement) + by]
   if (next) next.focus()
   else if (by > 0) form.value?.querySelector<HTMLButtonElement>('button[type=submit]')?.focus()
 }
@@ -25,8 +33,8 @@ async function keep() {
   }
   await nextTick()
   const field = session.refused.value?.problem.fields[0]?.field
-  const index = session.drafts.findIndex((draft) => draft.parameter === field)
-  fields()[Math.max(0, index)]?.focus()
+  const at = fields().find((input) => input.id === `value-${field}`)
+  ;(at ?? fields()[0])?.focus()
 }
 onMounted(() => props.look || fields()[0]?.focus())
 </script>
@@ -50,13 +58,14 @@ onMounted(() => props.look || fields()[0]?.focus())
       </div>
       <BenchRow
         v-for="(row, index) in bench.rows"
+        v-show="isShown(row, index)"
         :key="row.parameter"
         :row="row"
         :draft="session.drafts[index]!"
         :judged="session.judged(index)"
         :refused="session.refused.value?.at(row.parameter)"
-        @next="step(index, 1)"
-        @before="step(index, -1)"
+        @next="step($event, 1)"
+        @before="step($event, -1)"
       />
     </div>
     <p v-if="session.refused.value" class="magenta refused" role="alert">
@@ -70,7 +79,13 @@ onMounted(() => props.look || fields()[0]?.focus())
         Keep {{ session.filled.value || '' }} {{ session.filled.value === 1 ? 'result' : 'results' }}
       </v-btn>
       <v-btn type="button" :disabled="!session.filled.value" @click="session.empty()">Empty</v-btn>
-      <span class="note">A draft stays on this device until it is kept. Ctrl Enter keeps it.</span>
+      <button class="plain-link" type="button" :aria-expanded="more" @click="more = !more">
+        {{ more ? 'only the usual tests' : 'further tests' }}
+      </button>
+      <span class="note"
+        >Second reading: 8.2 / 8.4. Diluted one to one: 21 x2. Counted: 17 drops. A draft stays on this device
+        until it is kept. Ctrl Enter keeps it.</span
+      >
     </div>
   </form>
 </template>

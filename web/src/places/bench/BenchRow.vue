@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, watch } from 'vue'
 import type { Schemas } from '../../api/client'
 import type { Draft } from './useBench'
 
@@ -9,7 +9,7 @@ const props = defineProps<{
   judged?: Schemas['RowAnswer']
   refused?: string
 }>()
-const emit = defineEmits<{ next: []; before: [] }>()
+const emit = defineEmits<{ next: [from: EventTarget | null]; before: [from: EventTarget | null] }>()
 /* The draft is the session's own reactive row; it is edited in place. */
 const draft = computed(() => props.draft)
 
@@ -18,8 +18,16 @@ const accepted = computed(() => props.judged?.problem?.accepted)
 const doubts = computed(() => props.judged?.doubts ?? [])
 const converted = computed(() => {
   const understood = props.judged?.understood
-  return understood && draft.value.unit !== props.row.unit ? `= ${understood.text} ${understood.unit}` : ''
+  const asTyped = draft.value.unit === props.row.unit && !props.judged?.how
+  return understood && !asTyped ? `= ${understood.text} ${understood.unit}` : ''
 })
+/* A kit that counts has its drops as a unit too. */
+const counts = computed(() => props.row.counting.includes(draft.value.instrument))
+const units = computed(() => [
+  ...props.row.units,
+  ...(counts.value ? [{ key: 'drops', label: 'drops' }] : []),
+])
+watch(counts, (now) => !now && draft.value.unit === 'drops' && (draft.value.unit = props.row.unit))
 const verdictId = computed(() => `verdict-${props.row.parameter}`)
 </script>
 
@@ -41,12 +49,12 @@ const verdictId = computed(() => `verdict-${props.row.parameter}`)
         maxlength="40"
         :aria-invalid="!!problem"
         :aria-describedby="verdictId"
-        @keydown.enter.exact.prevent="emit('next')"
-        @keydown.down.prevent="emit('next')"
-        @keydown.up.prevent="emit('before')"
+        @keydown.enter.exact.prevent="emit('next', $event.target)"
+        @keydown.down.prevent="emit('next', $event.target)"
+        @keydown.up.prevent="emit('before', $event.target)"
       />
-      <select v-if="row.units.length > 1" v-model="draft.unit" :aria-label="`Unit of ${row.name}`">
-        <option v-for="unit in row.units" :key="unit.key" :value="unit.key">{{ unit.label }}</option>
+      <select v-if="units.length > 1" v-model="draft.unit" :aria-label="`Unit of ${row.name}`">
+        <option v-for="unit in units" :key="unit.key" :value="unit.key">{{ unit.label }}</option>
       </select>
       <span v-else class="unit only">{{ row.units[0]?.label || 'NBS' }}</span>
     </span>
@@ -64,7 +72,8 @@ const verdictId = computed(() => `verdict-${props.row.parameter}`)
       </template>
       <template v-else-if="judged?.verdict">
         <b :class="{ magenta: judged.verdict.out }">{{ judged.verdict.words }}</b>
-        <span v-if="converted" class="soft"> {{ converted }}</span>
+        <span v-if="converted" class="soft converted">{{ converted }}</span>
+        <span v-if="judged.how" class="reason">{{ judged.how }}</span>
         <span v-for="reason in judged.verdict.reasons" :key="reason" class="reason">{{ reason }}</span>
       </template>
       <span v-for="doubt in doubts" :key="doubt" class="doubt">
@@ -162,6 +171,9 @@ option {
   padding-top: 5px;
   font-size: 0.9rem;
   line-height: 1.3;
+}
+.converted {
+  margin-left: 8px;
 }
 .reason,
 .doubt {

@@ -1,0 +1,244 @@
+"""Instruments on the shelf: scatter, what a drop is worth, and checks against standards."""
+
+from __future__ import annotations
+
+import sqlite3
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from salttide.core.entry import Instrument
+from salttide.core.errors import DomainError, InputError, NotFoundError
+from salttide.core.instruments import instrument_line
+from salttide.core.parameters import FACTS, Parameter, spoken
+from salttide.core.units import parse_measurement, show, show_difference, unit_of
+from salttide.core.words import counted, moment_words
+from salttide.store import instrument as instrument_store
+
+from .context import Context, In, Key
+from .models import Id, Recorded, Strict, name_of
+
+router = APIRouter(prefix="/api/instruments", tags=["instruments"])
+
+
+class CheckShown(BaseModel):
+    """One check against a standard."""
+
+    id: int
+    day: str
+    standard: str
+    reading: str
+
+
+class InstrumentShown(BaseModel):
+    """An instrument, in the keeper's unit. `line` says what its checks do to a reading."""
+
+    name: str
+    parameter: str
+    parameter_name: str
+    unit: str
+    scatter: str
+    counts: str
+    line: str
+    checks: list[CheckShown]
+
+
+class ParameterChoice(BaseModel):
+    """What can be measured, with the keeper's unit and a common scatter in it."""
+
+    key: str
+    name: str
+    unit: str
+    scatter: float
+
+
+class Instruments(BaseModel):
+    """All instruments, and what a new one could measure."""
+
+    instruments: list[InstrumentShown]
+    parameters: list[ParameterChoice]
+
+
+class InstrumentBody(Strict):
+    """A new instrument; scatter and the worth of one drop in the keeper's unit."""
+
+    name: str = Field(min_length=1, max_length=60)
+    parameter: Parameter
+    scatter: float
+    per_count: float = 0
+
+
+class CheckBody(Strict):
+    """A check as typed, in the keeper's unit or with a unit of its own."""
+
+    name: str = Field(max_length=60)
+    parameter: Parameter
+    standard: str = Field(max_length=40)
+    reading: str = Field(max_length=40)
+
+
+class NamedBody(Strict):
+    """One instrument."""
+
+    name: str = Field(max_length=60)
+    parameter: Parameter
+
+
+@router.get("")
+def instruments(ctx: In) -> Instruments:
+    """What is on the shelf."""
+    return Instruments(
+        instruments=[_shown(ctx, item) for item in instrument_store.instruments(ctx.connection)],
+        parameters=[
+            ParameterChoice(
+                key=parameter,
+                name=name_of(parameter),
+                unit=unit_of(parameter, ctx.keeper.units).label,
+                scatter=round(_to_keeper(ctx, parameter, FACTS[parameter].sd), 4),
+            )
+            for parameter in Parameter
+        ],
+    )
+
+
+def _shown(ctx: Context, item: Instrument) -> InstrumentShown:
+    parameter, units = item.parameter, ctx.keeper.units
+    around = FACTS[parameter].likely.middle
+    kept = instrument_store.checks(ctx.connection, item.name, parameter)
+    return InstrumentShown(
+        name=item.name,
+        parameter=parameter,
+        parameter_name=name_of(parameter),
+        unit=unit_of(parameter, units).label,
+        scatter=f"± {show_difference(parameter, item.sd, around, units)}",
+        counts=f"1 drop = {show_difference(parameter, item.per_count, around, units)}" if item.per_count else "",
+        line=_line_words(ctx, item),
+        checks=[
+            CheckShown(
+                id=check.id,
+                day=moment_words(check.at, ctx.keeper.zone),
+                standard=show(parameter, check.standard, units),
+                reading=show(parameter, check.reading, units),
+            )
+            for check in reversed(kept)
+        ],
+    )
+
+
+def _line_words(ctx: Context, item: Instrument) -> str:
+    """What the checks that count do to a reading in the middle of what is usual."""
+    if not item.checks:
+        return "not checked: taken as shown"
+    line = instrument_line(item.checks)
+    slope, shift = line[1], _shift(item.parameter, line)
+    around = FACTS[item.parameter].likely.middle
+    size = show_difference(item.parameter, abs(shift), around, ctx.keeper.units)
+    way = "low" if shift > 0 else "high"
+    return f"reads {size} {way} by {counted(len(item.checks), 'standard')}: corrected by that" + (
+        f" (slope {slope:.3f})" if len(item.checks) > 1 else ""
+    )
+
+
+def _shift(parameter: Parameter, line: tuple[float, float]) -> float:
+    """What a line through checks adds to a usual reading, canonical."""
+    return line[0] + (line[1] - 1) * FACTS[parameter].likely.middle
+
+
+def _to_keeper(ctx: Context, parameter: Parameter, size: float) -> float:
+    """A canonical difference as a number in the keeper's unit."""
+    unit, around = unit_of(parameter, ctx.keeper.units), FACTS[parameter].likely.middle
+    return abs(unit.from_canonical(around + size) - unit.from_canonical(around))
+
+
+def _to_canonical(ctx: Context, parameter: Parameter, size: float) -> float:
+    """A difference typed in the keeper's unit, canonical."""
+    unit, around = unit_of(parameter, ctx.keeper.units), FACTS[parameter].likely.middle
+    return abs(unit.to_canonical(unit.from_canonical(around) + size) - around)
+
+
+@router.post("", status_code=201)
+def add_instrument(body: InstrumentBody, ctx: In, key: Key) -> Recorded:
+    """Put an instrument on the shelf."""
+    name, label = body.name.strip(), unit_of(body.parameter, ctx.keeper.units).label
+    if not name:
+        raise InputError("name it as you call it", field="name", accepted="such as titration kit T1")
+    widest = _to_keeper(ctx, body.parameter, FACTS[body.parameter].likely.width / 2)
+    least = widest / 1e5
+    if not least <= body.scatter <= widest:
+        raise DomainError("scatter", body.scatter, label, float(f"{least:.1g}"), round(widest, 3), field="scatter")
+    if body.per_count and not least <= body.per_count <= widest:
+        raise DomainError("one drop", body.per_count, label, 0, round(widest, 3), field="per_count")
+    item = Instrument(
+        name,
+        body.parameter,
+        _to_canonical(ctx, body.parameter, body.scatter),
+        _to_canonical(ctx, body.parameter, body.per_count) if body.per_count else 0.0,
+    )
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        instrument_store.add_instrument(connection, item)
+        return {"command": key, "words": f"{name} is on the shelf"}
+
+    return Recorded(**ctx.command(key, act))
+
+
+@router.post("/checks", status_code=201)
+def add_check(body: CheckBody, ctx: In, key: Key) -> Recorded:
+    """Keep a check against a standard; the latest for each standard counts."""
+    item = _named(ctx, body)
+    values = {}
+    for field in ("standard", "reading"):
+        try:
+            unit = unit_of(body.parameter, ctx.keeper.units).key
+            values[field] = parse_measurement(body.parameter, getattr(body, field), unit, ctx.keeper.habits.sign)
+        except InputError as error:
+            error.field = field
+            raise
+    latest = {**dict(item.checks), values["standard"]: values["reading"]}
+    try:
+        line = instrument_line(sorted(latest.items()))
+    except InputError as error:
+        error.field = "reading"
+        raise
+    if abs(_shift(item.parameter, line)) > FACTS[item.parameter].likely.width / 4:
+        shown, true = (show(item.parameter, values[name], ctx.keeper.units) for name in ("reading", "standard"))
+        raise InputError(
+            f"so far off ({shown} for {true}) it is broken, or one of the two is mistyped",
+            field="reading",
+            accepted="what the instrument showed for the standard",
+        )
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        instrument_store.add_check(connection, item, ctx.now, values["standard"], values["reading"])
+        return {"command": key, "words": f"{item.name} checked for {spoken(item.parameter)}"}
+
+    return Recorded(**ctx.command(key, act))
+
+
+def _named(ctx: Context, body: CheckBody | NamedBody) -> Instrument:
+    for item in instrument_store.instruments(ctx.connection):
+        if item.name == body.name and item.parameter == body.parameter:
+            return item
+    raise NotFoundError(f"{body.name} for {spoken(body.parameter)} is not on the shelf", field="name")
+
+
+@router.post("/checks/{check_id}/void")
+def void_check(check_id: Id, ctx: In, key: Key) -> Recorded:
+    """Take a check back; what it corrected meanwhile stays as it was kept, with its raw value."""
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        instrument_store.void_check(connection, check_id)
+        return {"command": key, "words": "check taken back"}
+
+    return Recorded(**ctx.command(key, act))
+
+
+@router.post("/away")
+def put_away(body: NamedBody, ctx: In, key: Key) -> Recorded:
+    """Take an instrument off the bench; what it measured stays, and adding it again brings it back."""
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        instrument_store.put_away(connection, body.name, body.parameter)
+        return {"command": key, "words": f"{body.name} is put away"}
+
+    return Recorded(**ctx.command(key, act))

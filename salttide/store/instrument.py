@@ -1,0 +1,92 @@
+"""Instruments and their checks against standards."""
+
+from __future__ import annotations
+
+import sqlite3
+from dataclasses import dataclass
+from datetime import datetime
+
+from salttide.core.entry import Instrument
+from salttide.core.errors import ConflictError, NotFoundError
+from salttide.core.parameters import Parameter
+
+from .database import to_moment, to_text
+
+
+@dataclass(frozen=True)
+class KeptCheck:
+    """A check against a standard as kept, canonical values."""
+
+    id: int
+    at: datetime
+    standard: float
+    reading: float
+
+
+def instruments(connection: sqlite3.Connection) -> list[Instrument]:
+    """What measures what, in the order of testing, with scatter and the checks that count: the latest per standard."""
+    order = [parameter.value for parameter in Parameter]
+    rows = connection.execute("SELECT name, parameter, sd, per_count FROM instrument WHERE NOT away ORDER BY name")
+    return [
+        Instrument(
+            row["name"],
+            Parameter(row["parameter"]),
+            row["sd"],
+            row["per_count"],
+            tuple(_that_count(checks(connection, row["name"], Parameter(row["parameter"])))),
+        )
+        for row in sorted(rows, key=lambda row: order.index(row["parameter"]))
+    ]
+
+
+def _that_count(kept: list[KeptCheck]) -> list[tuple[float, float]]:
+    latest = {check.standard: check.reading for check in kept}
+    return sorted(latest.items())
+
+
+def checks(connection: sqlite3.Connection, name: str, parameter: Parameter) -> list[KeptCheck]:
+    """All checks of an instrument that were not taken back, oldest first."""
+    rows = connection.execute(
+        "SELECT id, at, standard, reading FROM instrument_check WHERE instrument = ? AND parameter = ? AND NOT void"
+        " ORDER BY at, id",
+        (name, parameter.value),
+    )
+    return [KeptCheck(row["id"], to_moment(row["at"]), row["standard"], row["reading"]) for row in rows]
+
+
+def add_instrument(connection: sqlite3.Connection, item: Instrument) -> None:
+    """Put an instrument on the shelf, for one parameter; one that was put away comes back. Raises ConflictError."""
+    row = connection.execute(
+        "SELECT away FROM instrument WHERE name = ? AND parameter = ?", (item.name, item.parameter.value)
+    ).fetchone()
+    if row and not row["away"]:
+        raise ConflictError(f"{item.name} is on the shelf already", field="name")
+    connection.execute(
+        "INSERT INTO instrument (name, parameter, sd, per_count) VALUES (?, ?, ?, ?)"
+        " ON CONFLICT (name, parameter) DO UPDATE SET sd = excluded.sd, per_count = excluded.per_count, away = 0",
+        (item.name, item.parameter.value, item.sd, item.per_count),
+    )
+
+
+def put_away(connection: sqlite3.Connection, name: str, parameter: Parameter, away: bool = True) -> None:
+    """Take an instrument off the bench, or back. What it measured stays. Raises NotFoundError."""
+    changed = connection.execute(
+        "UPDATE instrument SET away = ? WHERE name = ? AND parameter = ?", (int(away), name, parameter.value)
+    )
+    if not changed.rowcount:
+        raise NotFoundError(f"there is no {name} for this on the shelf")
+
+
+def add_check(connection: sqlite3.Connection, item: Instrument, at: datetime, standard: float, reading: float) -> int:
+    """Keep a check against a standard."""
+    cursor = connection.execute(
+        "INSERT INTO instrument_check (instrument, parameter, at, standard, reading) VALUES (?, ?, ?, ?, ?)",
+        (item.name, item.parameter.value, to_text(at), standard, reading),
+    )
+    return int(cursor.lastrowid or 0)
+
+
+def void_check(connection: sqlite3.Connection, check_id: int, void: bool = True) -> None:
+    """Take a check back, or take that back. Raises NotFoundError."""
+    if not connection.execute("UPDATE instrument_check SET void = ? WHERE id = ?", (int(void), check_id)).rowcount:
+        raise NotFoundError("there is no such check")
