@@ -17,10 +17,12 @@ from salttide.api import (
     change,
     errors,
     harbour,
+    importing,
     instrument,
     jot,
     judgement,
     keeper,
+    log,
     looking,
     record,
     rota,
@@ -34,22 +36,9 @@ from salttide.store.database import Database
 from salttide.store.ledger import Ledgers
 
 PARTS = (
-    harbour,
-    bench,
-    looking,
-    judgement,
-    breakin,
-    change,
-    rota,
-    runbook,
-    sheet,
-    system,
-    record,
-    shelf,
-    instrument,
-    keeper,
-    jot,
-)
+    harbour, bench, looking, judgement, breakin, change, rota, runbook, sheet, system, record, log, importing, shelf,
+    instrument, keeper, jot,
+)  # fmt: skip
 BUILD = Path(__file__).resolve().parent.parent / "web" / "dist"
 POLICY = (
     "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self' data:; "

@@ -95,6 +95,26 @@ def _answer_lines(found: Answer, working: bool) -> Iterator[str]:
         yield f"  {step.symbol} = {step.formula} = {significant(step.value)} {step.unit}   ({inputs}; {step.source})"
 
 
+@main.command(name="import-run", hidden=True)
+def import_run(
+    database: Path,
+    command: str,
+    now: str,
+    keep: bool = typer.Option(False, "--keep/--check"),
+) -> None:
+    """Read a file that was brought to the app, in a process of its own."""
+    from contextlib import closing
+    from datetime import datetime
+
+    from salttide.files.importing import run
+    from salttide.store.database import Database
+
+    if not database.exists():
+        return
+    with closing(Database(database)) as opened:
+        run(opened, command, datetime.fromisoformat(now), keep)
+
+
 @main.command()
 def openapi() -> None:
     """Print the description of the API."""

@@ -3,20 +3,32 @@ notice a changed formula."""
 
 from __future__ import annotations
 
+import csv
 import http.client
 import json
+import shutil
 import statistics
 import subprocess
 import sys
+import tempfile
 import time
 from collections.abc import Callable
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
 from typing import Any
 from urllib.parse import urlparse
 
+from salttide.demo.household import NOW
+from salttide.files.importing import kept_map, run
+from salttide.files.readings import guess
+from salttide.files.table import shape_of
+from salttide.store import importing
+from salttide.store.database import Database
 from tests.mutate import mutate
 from tests.stage import ROOT, Server, demo_database, open_context
 
 START_BAR, PREVIEW_BAR = 3.0, 5.0
+IMPORT_BAR, MEANWHILE_BAR, MILLION = 3.0, 10.0, 1_000_000
 SCRIPT_BARS = {"Harbour": 230_000, "Sheet": 420_000}
 
 
@@ -67,6 +79,112 @@ def preview_ratio(server: Server, rounds: int = 400) -> tuple[float, float]:
 def percentile(seconds: list[float], share: int = 95) -> float:
     """The given percentile."""
     return statistics.quantiles(seconds, n=100)[share - 1]
+
+
+def million_rows(path: Path, count: int) -> None:
+    """A probe's record of that many readings, in our own columns."""
+    kinds = (("temperature", "25.1", "°C"), ("ph", "8.12", ""), ("salinity", "34.7", "ppt"))
+    first = datetime(2014, 1, 1, tzinfo=UTC)
+    with path.open("w", encoding="utf-8") as file:
+        file.write("at,system,parameter,value,unit,instrument,scatter,note\r\n")
+        for i in range(count):
+            name, value, unit = kinds[i % 3]
+            at = f"{first + timedelta(seconds=330 * i):%Y-%m-%dT%H:%M:%SZ}"
+            file.write(f"{at},Beacon,{name},{value}{i % 10},{unit},probe {i % 3},,\r\n")
+
+
+def bare_import(path: Path, database: Database) -> float:
+    """Seconds of csv and executemany alone, into the same tables, unchecked."""
+    with database.write() as connection:
+        begun = time.perf_counter()
+        with path.open(newline="", encoding="utf-8") as file:
+            reader = csv.reader(file)
+            next(reader)
+            rows = list(reader)
+        connection.executemany(
+            "INSERT INTO entry (id, system_id, kind, at, recorded_at, command)"
+            " VALUES (?, 1, 'reading', ?, ?, 'import-bare')",
+            ((1_000_000 + i, row[0], row[0]) for i, row in enumerate(rows)),
+        )
+        connection.executemany(
+            "INSERT INTO reading (entry_id, parameter, value, sd, instrument) VALUES (?, ?, ?, 1, ?)",
+            ((1_000_000 + i, row[2], float(row[3]), row[5]) for i, row in enumerate(rows)),
+        )
+    return time.perf_counter() - begun
+
+
+def readings_ratio(count: int) -> tuple[float, float]:
+    """Seconds of a bare insertion, and of an import with everything that it checks, of one file; each into a new copy
+    of the demo data."""
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "readings.csv"
+        million_rows(path, count)
+        seconds = []
+        for name, act in (("bare", bare_import), ("whole", _whole_import)):
+            shutil.copyfile(demo_database(), Path(folder) / f"{name}.db")
+            database = Database(Path(folder) / f"{name}.db")
+            seconds.append(act(path, database))
+            database.close()
+            (Path(folder) / f"{name}.db").unlink()
+        return seconds[0], seconds[1]
+
+
+def _prepared(path: Path, database: Database) -> None:
+    header = shape_of(path).header
+    with database.write() as connection:
+        importing.add_import(
+            connection, "import-whole", path.name, str(path), path.stat().st_size, header, "2026-11-24"
+        )
+        importing.set_mapping(connection, "import-whole", kept_map(guess(header)))
+        importing.turn(connection, "import-whole", "keeping", only_from=("new",))
+
+
+def _whole_import(path: Path, database: Database) -> float:
+    _prepared(path, database)
+    begun = time.perf_counter()
+    run(database, "import-whole", NOW, keep=True)
+    ended = time.perf_counter() - begun
+    item = importing.one_import(database.connection, "import-whole")
+    assert item.state == "done", item.said
+    assert not item.bad, item.bad_rows
+    return ended
+
+
+def answers_meanwhile(server: Server, count: int) -> tuple[float, float, float]:
+    """95th percentiles in seconds: an empty request while idle; a record read and a happening kept meanwhile."""
+    address = urlparse(server.url)
+    connection = http.client.HTTPConnection(address.hostname or "", address.port)
+
+    def ask(method: str, path: str, body: str | bytes | None = None, key: str = "") -> Any:
+        headers = {"Content-Type": "application/json", **({"Idempotency-Key": key} if key else {})}
+        connection.request(method, path, body, headers)
+        answer = connection.getresponse()
+        text = answer.read()
+        assert answer.status < 300, text
+        return json.loads(text)
+
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "readings.csv"
+        million_rows(path, count)
+        brought = ask("POST", "/api/imports?name=readings.csv", path.read_bytes(), "bench-import")
+    idle = percentile([clocked(lambda: ask("GET", "/api/health")) for _ in range(300)])
+    ask("POST", f"/api/imports/{brought['id']}/check", json.dumps(brought["mapping"]))
+    reads, writes = [], []
+    while ask("GET", f"/api/imports/{brought['id']}")["state"] == "checking":
+        _ask_both(ask, reads, writes)
+    ask("POST", f"/api/imports/{brought['id']}/keep")
+    while ask("GET", f"/api/imports/{brought['id']}")["state"] == "keeping":
+        _ask_both(ask, reads, writes)
+    connection.close()
+    return idle, percentile(reads), percentile(writes)
+
+
+def _ask_both(ask: Any, reads: list[float], writes: list[float]) -> None:
+    """A record read and a happening kept."""
+    key = f"bench-meanwhile-{len(writes):06d}"
+    body = json.dumps({"kind": "lamp"})
+    reads.append(clocked(lambda: ask("GET", "/api/systems/2/record?limit=20")))
+    writes.append(clocked(lambda: ask("POST", "/api/systems/2/looking/happenings", body, key)))
 
 
 def script_bytes(server: Server, path: str) -> int:
@@ -178,8 +296,15 @@ def main() -> int:
     alone, whole = start_ratio()
     results = [line("start to first answer", f"{whole:.3f} s against {alone:.3f} s", whole / alone, START_BAR)]
     results += core_lines()
+    bare, whole = readings_ratio(MILLION)
+    measured = f"{whole:.1f} s against {bare:.1f} s"
+    results.append(line("import of 1 000 000 readings", measured, whole / bare, IMPORT_BAR))
     server = Server(demo_database())
     try:
+        idle, read, write = answers_meanwhile(server, MILLION // 4)
+        for name, seconds in (("a record read", read), ("a happening kept", write)):
+            measured = f"p95 {seconds * 1000:.1f} ms against {idle * 1000:.2f} ms"
+            results.append(line(f"{name} during an import", measured, seconds / idle, MEANWHILE_BAR))
         empty, preview = preview_ratio(server)
         measured = f"p95 {preview * 1000:.2f} ms against {empty * 1000:.2f} ms"
         results.append(line("plan preview, empty request", measured, preview / empty, PREVIEW_BAR))

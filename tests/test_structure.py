@@ -15,13 +15,15 @@ PACKAGE = ROOT / "salttide"
 MAY = {
     "core": set(),
     "store": {"core"},
-    "api": {"core", "store", "clock"},
+    "files": {"core", "store"},
+    "api": {"core", "store", "files", "clock"},
     "fishroom": set(),
     "demo": {"core", "store", "fishroom"},
 }
 MAY_NOT_OUTSIDE = {
     "core": {"fastapi", "pydantic", "sqlite3", "random", "time", "os", "uvicorn"},
     "store": {"fastapi", "pydantic", "uvicorn"},
+    "files": {"fastapi", "pydantic", "sqlite3", "uvicorn"},
     "fishroom": {"fastapi", "pydantic", "sqlite3", "time", "os"},
 }
 

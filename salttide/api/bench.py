@@ -10,9 +10,10 @@ from pydantic import BaseModel, Field
 from salttide.core.bench import Examined, Row, accept, examine, usual_instruments
 from salttide.core.ledger import Ledger
 from salttide.core.parameters import FACTS, Parameter, Tested
+from salttide.core.retest import Retest
 from salttide.core.system import Stage, System
 from salttide.core.units import UNITS, unit_of
-from salttide.core.words import counted, moment_words
+from salttide.core.words import counted, day_words, moment_words
 from salttide.store import instrument as instrument_store
 from salttide.store import ledger as ledger_store
 from salttide.store import system as system_store
@@ -52,6 +53,7 @@ class BenchRow(BaseModel):
     usual: bool
     last: LastReading | None
     band: BandShown | None
+    again: str
 
 
 class Bench(BaseModel):
@@ -102,7 +104,8 @@ class SessionAnswer(BaseModel):
 def bench(system_id: Id, ctx: In) -> Bench:
     """The rows to fill in, with the last value beside each."""
     system = system_store.system(ctx.connection, system_id)
-    ledger = ctx.ledger(system)
+    view = ctx.outlook(system)
+    ledger, tests = view.ledger, {test.parameter: test for test in view.tests}
     instruments = instrument_store.instruments(ctx.connection)
     parameters, home = list(Parameter), _tested_at_home(system)
     usual = usual_instruments(ledger, instruments, parameters)
@@ -122,10 +125,19 @@ def bench(system_id: Id, ctx: In) -> Bench:
                 counting=[item.name for item in instruments if item.parameter == parameter and item.per_count],
                 last=_last(ctx, ledger, parameter),
                 band=band_shown(parameter, system.bands.get(parameter), ctx.keeper.units),
+                again=_again(ctx, tests.get(parameter)),
             )
             for parameter in parameters
         ],
     )
+
+
+def _again(ctx: Context, test: Retest | None) -> str:
+    """When it is to be tested, and why; empty where it is not tested for."""
+    if test is None or test.why == "never measured":
+        return ""
+    when = "due" if test.due <= ctx.today else f"next {day_words(test.due)}"
+    return f"{when}: {test.why}" if test.why else when
 
 
 def _tested_at_home(system: System) -> set[Parameter]:

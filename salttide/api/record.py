@@ -44,11 +44,13 @@ class CorrectBody(Strict):
 
 @router.get("/systems/{system_id}/record")
 def record(system_id: Id, ctx: In, limit: int = Query(40, ge=1, le=500)) -> list[RecordRow]:
-    """The latest entries, newest first."""
-    return [_row(ctx, row) for row in ledger_store.record_rows(ctx.connection, system_id, limit)]
+    """The latest entries of one system, newest first."""
+    wanted = ledger_store.LogFilter(system_id)
+    return [record_row(ctx, row) for row in ledger_store.log_rows(ctx.connection, wanted, limit)]
 
 
-def _row(ctx: Context, row: sqlite3.Row) -> RecordRow:
+def record_row(ctx: Context, row: sqlite3.Row) -> RecordRow:
+    """One entry in words."""
     at = to_moment(row["at"])
     words, detail = _WORDS[row["kind"]](ctx, row)
     return RecordRow(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import date, datetime, timedelta, tzinfo
+from datetime import date, datetime, tzinfo
 from enum import StrEnum
 
 from .catalogue import rule_kinds
@@ -13,27 +13,10 @@ from .judge import Position, Verdict
 from .judgement import Judgement
 from .ledger import Ledger
 from .parameters import Parameter, spoken
+from .retest import Retest
 from .rota import WATER_CHANGE, Occurrence
 from .system import Stage, System
-from .words import counted, day_words, listed, moment_words
-
-TEST_EVERY_DAYS: Mapping[Parameter, int] = {
-    Parameter.TEMPERATURE: 3,
-    Parameter.SALINITY: 3,
-    Parameter.ALKALINITY: 3,
-    Parameter.CALCIUM: 14,
-    Parameter.MAGNESIUM: 14,
-    Parameter.NITRATE: 7,
-    Parameter.PHOSPHATE: 7,
-    Parameter.PH: 7,
-}
-TEST_EVERY_DAYS_BREAKING_IN: Mapping[Parameter, int] = {
-    Parameter.AMMONIA: 2,
-    Parameter.NITRITE: 2,
-    Parameter.ALKALINITY: 3,
-    Parameter.SALINITY: 3,
-}
-"""Default test intervals, a judgement."""
+from .words import capital, counted, day_words, listed, moment_words
 
 NOT_LOOKED = "not_looked"
 """The rule that asks for a look-round: heard last, after the work that is due."""
@@ -68,6 +51,7 @@ class NextItem:
 def next_up(
     system: System,
     ledger: Ledger,
+    tests: Sequence[Retest],
     judgement: Judgement,
     occurrences: Sequence[Occurrence],
     now: datetime,
@@ -80,7 +64,7 @@ def next_up(
     planned = any(item.step_id is not None for item in occurrences)
     items = _first_step(judgement, system.stage == Stage.BREAKING_IN, planned)
     items += sorted(due, key=lambda item: not item.pressing)
-    items += _tests(system, ledger, now, zone)
+    items += _tests(tests, ledger, today, zone)
     items += [NextItem(Way.LOOK, f.words, f.reason, 2, False) for f in judgement.findings if f.rule == NOT_LOOKED]
     return items + [_task(item, today) for item in ahead[:1]]
 
@@ -146,21 +130,19 @@ def _sentence(words: str) -> str:
     return words[:1].upper() + words[1:] + "."
 
 
-def _tests(system: System, ledger: Ledger, now: datetime, zone: tzinfo) -> list[NextItem]:
-    every = TEST_EVERY_DAYS_BREAKING_IN if system.stage == Stage.BREAKING_IN else TEST_EVERY_DAYS
-    overdue, oldest = [], None
-    for parameter, days in every.items():
-        last = ledger.last(parameter)
-        if last is None:
-            overdue.append(parameter)
-        elif now - last.at > timedelta(days=days):
-            overdue.append(parameter)
-            oldest = min(oldest, last.at) if oldest else last.at
-    if not overdue:
+def _tests(tests: Sequence[Retest], ledger: Ledger, today: date, zone: tzinfo) -> list[NextItem]:
+    due = [test for test in tests if test.due <= today]
+    if not due:
         return []
-    names = listed([spoken(parameter) for parameter in overdue])
-    since = f"The oldest result is from {moment_words(oldest, zone)}." if oldest else "Never measured so far."
-    return [NextItem(Way.TEST, f"Test {names}", since, 3.0 * len(overdue), False)]
+    names = listed([spoken(test.parameter) for test in due])
+    known = [last.at for test in due if (last := ledger.last(test.parameter))]
+    since = f"The oldest result is from {moment_words(min(known), zone)}." if known else "Never measured so far."
+    reasons = listed(
+        [f"{spoken(test.parameter)}: {test.why}" for test in due if test.why and ledger.last(test.parameter)]
+    )
+    return [
+        NextItem(Way.TEST, f"Test {names}", f"{since} {capital(reasons)}.".replace(" .", ""), 3.0 * len(due), False)
+    ]
 
 
 class Standing(StrEnum):
@@ -187,13 +169,9 @@ class Summary:
     reason: str
 
 
-def summary(
-    system: System, verdicts: Sequence[Verdict], judgement: Judgement, occurrences: Sequence[Occurrence]
-) -> Summary:
+def summary(verdicts: Sequence[Verdict], judgement: Judgement, occurrences: Sequence[Occurrence]) -> Summary:
     """A pressing finding: act today. Another, or late work: this week. Nothing measured: test."""
     urgent = [finding for finding in judgement.findings if pressing(finding)]
-    if system.stage == Stage.BREAKING_IN:
-        return Summary(Standing.WAIT, "No water change until ammonia and nitrite are gone.")
     if not verdicts:
         return Summary(Standing.UNKNOWN, "Nothing has been measured yet.")
     if all(verdict.position == Position.NO_BAND for verdict in verdicts):

@@ -7,15 +7,17 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta, tzinfo
 
 from .ahead import Ahead
+from .breakin import breaking_in
 from .estimate import Drift, drift
 from .judge import Verdict, judge, judge_expected, series
 from .judgement import Judgement, judge_situation
 from .ledger import Change, Dose, Ledger, Present, present_water
-from .next_up import NextItem, Summary, next_up, summary
+from .next_up import NextItem, Standing, Summary, next_up, summary
 from .parameters import FACTS, Parameter
+from .retest import Retest, retests
 from .rota import Moves, Occurrence, Rule, occurrences
 from .situation import Situation
-from .system import System
+from .system import Stage, System
 from .units import UnitChoice
 
 AHEAD_DAYS = 14
@@ -49,6 +51,7 @@ class Outlook(Waters):
 
     verdicts: tuple[Verdict, ...]
     judgement: Judgement
+    tests: tuple[Retest, ...]
     occurrences: tuple[Occurrence, ...]
     planned: tuple[Change | Dose, ...]
     next: tuple[NextItem, ...]
@@ -80,7 +83,9 @@ def outlook(
         rules, ledger.care, moves, ahead.planned, today, until or today + timedelta(days=AHEAD_DAYS), zone
     )
     planned = tuple(ahead.events(system, found, now, zone))
-    judgement = judge_situation(Situation(system, ledger, now, zone, units, planned), off)
+    situation = Situation(system, ledger, now, zone, units, planned)
+    judgement = judge_situation(situation, off)
+    tests = retests(situation, judgement.findings)
     return Outlook(
         system,
         ledger,
@@ -88,11 +93,21 @@ def outlook(
         water,
         tuple(verdicts),
         judgement,
+        tuple(tests),
         tuple(found),
         planned,
-        tuple(next_up(system, ledger, judgement, found, now, zone)),
-        summary(system, verdicts, judgement, found),
+        tuple(next_up(system, ledger, tests, judgement, found, now, zone)),
+        _summary(situation, verdicts, judgement, found),
     )
+
+
+def _summary(
+    situation: Situation, verdicts: Sequence[Verdict], judgement: Judgement, found: Sequence[Occurrence]
+) -> Summary:
+    """How the system stands; while breaking in, in which phase it is."""
+    if situation.system.stage != Stage.BREAKING_IN:
+        return summary(verdicts, judgement, found)
+    return Summary(Standing.WAIT, f"{breaking_in(situation).words}. No water change meanwhile.")
 
 
 def verdicts_of(

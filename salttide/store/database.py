@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import sqlite3
 import threading
+import time
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
 from datetime import UTC, datetime
@@ -16,6 +17,8 @@ from urllib.parse import quote
 from salttide.core.errors import DataError
 
 Row = sqlite3.Row
+PATIENCE_S = 5.0
+"""How long a writer waits for another one."""
 
 
 def connect(path: Path) -> sqlite3.Connection:
@@ -29,7 +32,7 @@ def connect(path: Path) -> sqlite3.Connection:
     # SQLite checks references only where asked to.
     connection.execute("PRAGMA foreign_keys = ON")
     # A second writer waits its turn instead of failing at once.
-    connection.execute("PRAGMA busy_timeout = 5000")
+    connection.execute(f"PRAGMA busy_timeout = {int(PATIENCE_S * 1000)}")
     return connection
 
 
@@ -101,7 +104,7 @@ class Database:
     def write(self) -> Iterator[sqlite3.Connection]:
         """One transaction, taken for writing at once: all of it is kept, or nothing."""
         connection = self.connection
-        connection.execute("BEGIN IMMEDIATE")
+        _begin(connection)
         try:
             yield connection
         except BaseException:
@@ -109,12 +112,40 @@ class Database:
             raise
         connection.execute("COMMIT")
 
+    @contextmanager
+    def hurried(self) -> Iterator[None]:
+        """Commits of this thread do not wait for the disk one by one; the first one after it waits for all of them.
+
+        For rows that do not count yet: what a power failure takes was not confirmed to anybody.
+        """
+        self.connection.execute("PRAGMA synchronous = NORMAL")
+        try:
+            yield
+        finally:
+            self.connection.execute("PRAGMA synchronous = FULL")
+
     def close(self) -> None:
         """Close every connection."""
         for connection in self._all:
             connection.close()
         self._all.clear()
         self._local = threading.local()
+
+
+def _begin(connection: sqlite3.Connection) -> None:
+    """Begin to write, waiting for another writer in steps of a millisecond: SQLite's own grow so long that a writer of
+    many small transactions is always back before them."""
+    connection.execute("PRAGMA busy_timeout = 0")
+    until = time.monotonic() + PATIENCE_S
+    while True:
+        try:
+            connection.execute("BEGIN IMMEDIATE")
+            break
+        except sqlite3.OperationalError as error:
+            if "locked" not in str(error) or time.monotonic() > until:
+                raise
+            time.sleep(0.001)
+    connection.execute(f"PRAGMA busy_timeout = {int(PATIENCE_S * 1000)}")
 
 
 def to_text(at: datetime) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import sqlite3
 from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime, time, timedelta
 from itertools import groupby
 
@@ -38,15 +39,17 @@ def ledger(connection: sqlite3.Connection, system: System, since: datetime | Non
 
 
 class Ledgers:
-    """Ledgers as last read. Entries are only added, so the number of the last one says whether a ledger is current."""
+    """Ledgers as last read. Entries are only added, so the last one's number, and that of the imports that count, say
+    whether a ledger is current."""
 
     def __init__(self) -> None:
-        self._kept: dict[int, tuple[tuple[int, float, date], Ledger]] = {}
+        self._kept: dict[int, tuple[tuple[int, int, float, date], Ledger]] = {}
 
     def recent(self, connection: sqlite3.Connection, system: System, now: datetime, days: int) -> Ledger:
         """The ledger of the last `days`, read again only when an entry, the volume or the date is new."""
         last = int(connection.execute("SELECT coalesce(max(id), 0) FROM entry").fetchone()[0])
-        stamp = (last, system.volume_l, now.date())
+        done = int(connection.execute("SELECT count(*) FROM import WHERE state = 'done'").fetchone()[0])
+        stamp = (last, done, system.volume_l, now.date())
         kept = self._kept.get(system.id)
         if kept is None or kept[0] != stamp:
             since = datetime.combine(now.date() - timedelta(days=days), time(), UTC)
@@ -171,7 +174,9 @@ def _columns(event: Event) -> tuple[str, tuple[object, ...]]:
 
 def void(connection: sqlite3.Connection, command: str, by: str, at: datetime) -> int:
     """Take back the effective entries recorded under `command`, and open again what it finished. Returns how many."""
-    rows = connection.execute("SELECT id, system_id, at FROM effective WHERE command = ?", (command,)).fetchall()
+    rows = connection.execute(
+        "SELECT id, system_id, at FROM effective WHERE command = ? AND command NOT LIKE 'import-%'", (command,)
+    ).fetchall()
     for row in rows:
         connection.execute(
             "INSERT INTO entry (system_id, kind, at, recorded_at, command, supersedes) VALUES (?, 'void', ?, ?, ?, ?)",
@@ -203,12 +208,28 @@ def correct(connection: sqlite3.Connection, entry_id: int, corrected: Reading, c
     return record(connection, row["system_id"], [corrected], command, at, entry_id)[0]
 
 
-def record_rows(connection: sqlite3.Connection, system_id: int, limit: int) -> list[sqlite3.Row]:
+@dataclass(frozen=True)
+class LogFilter:
+    """What of the log is wanted; empty fields leave all in. `before` is (moment, id) of the last row seen."""
+
+    system_id: int | None = None
+    kind: str = ""
+    parameter: str = ""
+    first: str = ""
+    last: str = ""
+    before: tuple[str, int] | None = None
+
+
+KINDS = ("reading", "change", "dose", "care", "look", "happening")
+
+
+def log_rows(connection: sqlite3.Connection, wanted: LogFilter, limit: int) -> list[sqlite3.Row]:
     """The latest entries with what they hold, newest first, also those taken back: `gone` is 1 for these."""
+    ids = _latest_ids(connection, wanted, limit)
     return connection.execute(
-        "SELECT entry.id, entry.kind, entry.at, entry.command, entry.note, reading.parameter, reading.value,"
-        " reading.instrument, reading.how, happening.kind AS happened, change.out_l, change.in_l, dose.additive,"
-        " dose.mass_g,"
+        "SELECT entry.id, entry.system_id, entry.kind, entry.at, entry.command, entry.note, reading.parameter,"
+        " reading.value, reading.instrument, reading.how, happening.kind AS happened, change.out_l, change.in_l,"
+        " dose.additive, dose.mass_g,"
         " (SELECT group_concat(kind || '/' || coalesce(amount, '') || '/' || coalesce(place, ''), ' ') FROM sight"
         " WHERE sight.entry_id = entry.id) AS sights, care.task, care.skipped, care.reason,"
         " later.kind IS NOT NULL AS gone FROM entry"
@@ -216,7 +237,53 @@ def record_rows(connection: sqlite3.Connection, system_id: int, limit: int) -> l
         " LEFT JOIN dose ON dose.entry_id = entry.id LEFT JOIN care ON care.entry_id = entry.id"
         " LEFT JOIN happening ON happening.entry_id = entry.id"
         " LEFT JOIN entry AS later ON later.supersedes = entry.id"
-        " WHERE entry.system_id = ? AND entry.kind <> 'void' AND coalesce(dose.routine, 0) = 0"
-        " ORDER BY entry.at DESC, entry.id DESC LIMIT ?",
-        (system_id, limit),
+        f" WHERE entry.id IN ({', '.join('?' for _ in ids)}) ORDER BY entry.at DESC, entry.id DESC",
+        ids,
     ).fetchall()
+
+
+def _latest_ids(connection: sqlite3.Connection, wanted: LogFilter, limit: int) -> list[int]:
+    """The latest entries of a filter, each system and kind from its own index: a million more cost nothing."""
+    systems = [wanted.system_id] if wanted.system_id else [r[0] for r in connection.execute("SELECT id FROM system")]
+    kinds = [kind for kind in KINDS if wanted.kind in ("", kind) and (kind == "reading" or not wanted.parameter)]
+    found: list[tuple[str, int]] = []
+    for system_id in systems:
+        for kind in kinds:
+            where, values = _log_where(replace(wanted, system_id=system_id, kind=kind))
+            routine = " JOIN dose ON dose.entry_id = entry.id AND dose.routine = 0" if kind == "dose" else ""
+            reading = " JOIN reading ON reading.entry_id = entry.id" if wanted.parameter else ""
+            found += connection.execute(
+                f"SELECT entry.at, entry.id FROM entry{routine}{reading} WHERE 1{where}"
+                " ORDER BY entry.at DESC, entry.id DESC LIMIT ?",
+                (*values, limit),
+            ).fetchall()
+    return [entry_id for _, entry_id in sorted(((row[0], row[1]) for row in found), reverse=True)[:limit]]
+
+
+def _log_where(wanted: LogFilter) -> tuple[str, tuple[object, ...]]:
+    parts = [
+        (" AND entry.system_id = ?", wanted.system_id),
+        (" AND entry.kind = ?", wanted.kind),
+        (" AND reading.parameter = ?", wanted.parameter),
+        (" AND entry.at >= ?", wanted.first),
+        (" AND entry.at <= ?", wanted.last),
+    ]
+    chosen = [(sql, value) for sql, value in parts if value not in (None, "")]
+    where = "".join(sql for sql, _ in chosen) + (
+        " AND NOT EXISTS (SELECT 1 FROM import WHERE import.command = entry.command AND import.state <> 'done')"
+    )
+    values = tuple(value for _, value in chosen)
+    if wanted.before:
+        return f"{where} AND (entry.at, entry.id) < (?, ?)", (*values, *wanted.before)
+    return where, values
+
+
+def readings_out(connection: sqlite3.Connection, wanted: LogFilter) -> sqlite3.Cursor:
+    """Effective readings of a filter, oldest first, one at a time."""
+    where, values = _log_where(wanted)
+    return connection.execute(
+        "SELECT system.name, entry.at, entry.note, reading.* FROM effective AS entry"
+        " JOIN reading ON reading.entry_id = entry.id JOIN system ON system.id = entry.system_id"
+        f" WHERE entry.kind = 'reading'{where} ORDER BY entry.at, entry.id",
+        values,
+    )

@@ -130,6 +130,6 @@ class Next(unittest.TestCase):
 
     def test_used_directly_they_agree_with_the_outlook(self):
         view = self.view(BEACON, self.low(), [SCRAPE])
-        self.assertEqual(view.summary, summary(BEACON, view.verdicts, view.judgement, view.occurrences))
-        again = next_up(BEACON, view.ledger, view.judgement, view.occurrences, NOW, ZONE)
+        self.assertEqual(view.summary, summary(view.verdicts, view.judgement, view.occurrences))
+        again = next_up(BEACON, view.ledger, view.tests, view.judgement, view.occurrences, NOW, ZONE)
         self.assertEqual(list(view.next), again)

@@ -41,6 +41,18 @@ def rota(page: Any, url: str) -> None:
     page.locator("button.task:visible").first.wait_for()
 
 
+def log(page: Any, url: str) -> None:
+    page.goto(f"{url}/log?import")
+    table = "Date;Time;KH;Ca;NO3\n24.10.2026;18:30;8,1;412;5,2\n25.10.2026;07:15;8,0;;4,9\n26.10.2026;19:00;abc;415;\n"
+    file = {"name": "notepad.csv", "mimeType": "text/csv", "buffer": table.encode()}
+    page.locator("input[type=file]").set_input_files(files=[file])
+    page.get_by_label("System of all rows").select_option("Beacon")
+    page.get_by_label("Dates are written").select_option("dmy")
+    page.get_by_label("Decimals have a").select_option(",")
+    page.get_by_role("button", name="Check the file").click()
+    page.get_by_text("with line and reason").click()
+
+
 def setup(page: Any, url: str) -> None:
     page.goto(f"{url}/systems/1/setup")
     page.get_by_text("L net").wait_for()
@@ -82,6 +94,7 @@ PICTURES = {
     "change": (change, WIDE, False),
     "rota": (rota, WIDE, False),
     "jot": (jot, WIDE, False),
+    "log": (log, WIDE, False),
     "runbook-phone": (runbook, PHONE, False),
 }
 

@@ -23,7 +23,7 @@ class LookRound(WebTest):
         self.button("Keep the look-round").click()
         self.sees(self.page.get_by_text("2 sights kept for Eelgrass"))
         self.page.keyboard.press("s")
-        self.sees(self.page.get_by_role("heading", name="Nitrate is under the floor"))
+        self.sees(self.page.get_by_role("heading", name="Nitrate is under the floor").first)
         self.page.get_by_role("button", name="what it rests on").click()
         self.sees(self.page.get_by_text("It would be otherwise with"))
         self.assert_accessible()

@@ -11,6 +11,7 @@ import KeySheet from './parts/KeySheet.vue'
 import { useNight } from './parts/night'
 import { useNotices } from './parts/notices'
 import { writing } from './parts/numbers'
+import { placesOf, WITHOUT_RAIL } from './parts/places'
 import SystemRail from './parts/SystemRail.vue'
 import { clockWords } from './parts/wall'
 
@@ -38,19 +39,9 @@ watch(
 useDeviceZone(harbour)
 const night = useNight()
 
-const places = computed(() => [
-  { name: 'Harbour', key: 'h', to: { name: 'harbour' } },
-  { name: 'Sheet', key: 's', to: { name: 'sheet', params: { system: current.id } } },
-  { name: 'Bench', key: 'b', to: { name: 'bench', params: { system: current.id } } },
-  { name: 'Change', key: 'c', to: { name: 'change', params: { system: current.id } } },
-  { name: 'Rota', key: 'r', to: { name: 'rota' } },
-  { name: 'Shelf', key: 'f', to: { name: 'shelf' } },
-  { name: 'Set-up', key: 'u', to: { name: 'setup', params: { system: current.id } } },
-])
+const places = computed(() => placesOf(current.id))
 const atTank = computed(() => route.name === 'run')
-const withRail = computed(
-  () => !['harbour', 'run', 'rota', 'shelf', 'settings', 'new-system', 'lost'].includes(String(route.name)),
-)
+const withRail = computed(() => !WITHOUT_RAIL.includes(String(route.name)))
 
 // A place that was never opened comes from the server too.
 router.onError(() => notices.fail(new ProblemError(SILENT)))

@@ -18,6 +18,7 @@ export const router = createRouter({
     { path: '/setup', name: 'new-system', component: () => import('./places/setup/SetupPage.vue') },
     { path: '/rota', name: 'rota', component: () => import('./places/rota/RotaPage.vue') },
     { path: '/runs/:run(\\d+)', name: 'run', component: () => import('./places/runbook/RunbookPage.vue') },
+    { path: '/log', name: 'log', component: () => import('./places/log/LogPage.vue') },
     { path: '/shelf', name: 'shelf', component: () => import('./places/shelf/ShelfPage.vue') },
     { path: '/settings', name: 'settings', component: () => import('./places/setup/SettingsPage.vue') },
     { path: '/:rest(.*)*', name: 'lost', component: () => import('./places/harbour/LostPage.vue') },

@@ -12,7 +12,7 @@ CREATE TABLE entry_anew (
   at TEXT NOT NULL,
   recorded_at TEXT NOT NULL,
   command TEXT NOT NULL,
-  supersedes INTEGER UNIQUE REFERENCES entry (id),
+  supersedes INTEGER REFERENCES entry (id),
   note TEXT NOT NULL DEFAULT '',
   CHECK ((kind = 'void') <= (supersedes IS NOT NULL))
 ) STRICT;
@@ -20,7 +20,9 @@ INSERT INTO entry_anew SELECT id, system_id, kind, at, recorded_at, command, sup
 DROP TABLE entry;
 ALTER TABLE entry_anew RENAME TO entry;
 CREATE INDEX entry_by_system ON entry (system_id, kind, at);
-CREATE INDEX entry_by_command ON entry (command);
+-- Rows of an import share one command and supersede nothing: they have no place in these two indexes.
+CREATE UNIQUE INDEX entry_superseded ON entry (supersedes) WHERE supersedes IS NOT NULL;
+CREATE INDEX entry_by_command ON entry (command) WHERE command NOT LIKE 'import-%';
 CREATE TRIGGER entry_is_kept BEFORE DELETE ON entry BEGIN SELECT RAISE(ABORT, 'the ledger is append-only'); END;
 CREATE TRIGGER entry_stays BEFORE UPDATE ON entry BEGIN SELECT RAISE(ABORT, 'the ledger is append-only'); END;
 CREATE VIEW effective AS

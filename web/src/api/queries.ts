@@ -59,6 +59,23 @@ export const instrumentsQuery = defineQueryOptions({
   key: ['instruments'],
   query: () => answer(api.GET('/api/instruments')),
 })
+export const logQuery = defineQueryOptions(
+  (wanted: {
+    system_id?: number
+    kind?: string
+    parameter?: string
+    first?: string
+    last?: string
+    before?: string
+  }) => ({
+    key: ['log', wanted],
+    query: () => answer(api.GET('/api/log', { params: { query: wanted } })),
+  }),
+)
+export const importsQuery = defineQueryOptions({
+  key: ['imports'],
+  query: () => answer(api.GET('/api/imports')),
+})
 export const sumsQuery = defineQueryOptions({
   key: ['sums'],
   query: () => answer(api.GET('/api/jot')),

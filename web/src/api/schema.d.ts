@@ -561,7 +561,7 @@ export interface paths {
         };
         /**
          * Record
-         * @description The latest entries, newest first.
+         * @description The latest entries of one system, newest first.
          */
         get: operations["record_api_systems__system_id__record_get"];
         put?: never;
@@ -606,6 +606,190 @@ export interface paths {
          * @description Correct a reading; the old value is kept.
          */
         post: operations["correct_api_record_readings__entry_id__correct_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Log
+         * @description A page of the log, newest first.
+         */
+        get: operations["log_api_log_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Readings Csv
+         * @description The readings of the filter as CSV in our own columns, values in the keeper's units.
+         */
+        get: operations["readings_csv_api_readings_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Imports
+         * @description The latest imports, and what columns can be.
+         */
+        get: operations["imports_api_imports_get"];
+        put?: never;
+        /**
+         * Bring
+         * @description Bring a file, as the body of the request. Nothing is read into the ledger yet.
+         */
+        post: operations["bring_api_imports_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{command}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Import
+         * @description An import with its progress.
+         */
+        get: operations["get_import_api_imports__command__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{command}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check
+         * @description Read the whole file by a mapping, without effect on the ledger; the mapping can be kept under a name.
+         */
+        post: operations["check_api_imports__command__check_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{command}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep
+         * @description Keep the good rows of a checked file; they count all at once when the last is read.
+         */
+        post: operations["keep_api_imports__command__keep_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{command}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop
+         * @description Stop reading; nothing of a stopped import counts.
+         */
+        post: operations["stop_api_imports__command__stop_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{command}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Back
+         * @description Take a finished import back as one; its rows stay in the file of the ledger and count no more.
+         */
+        post: operations["take_back_api_imports__command__take_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{command}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Again
+         * @description Let an import that was taken back count again.
+         */
+        post: operations["again_api_imports__command__again_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -834,6 +1018,16 @@ export interface components {
          */
         AnswerKind: "measured" | "override" | "tick" | "untick" | "litres" | "undo" | "done" | "reopen";
         /**
+         * BadRow
+         * @description A row that is left out, with its line and the reason.
+         */
+        BadRow: {
+            /** Line */
+            line: number;
+            /** Reason */
+            reason: string;
+        };
+        /**
          * BandBody
          * @description A target band in the keeper's unit.
          */
@@ -932,6 +1126,8 @@ export interface components {
             usual: boolean;
             last: components["schemas"]["LastReading"] | null;
             band: components["schemas"]["BandShown"] | null;
+            /** Again */
+            again: string;
         };
         /**
          * BreakingInShown
@@ -1190,6 +1386,20 @@ export interface components {
             cautions: components["schemas"]["Caution"][];
         };
         /**
+         * FirstRow
+         * @description A row as it was understood.
+         */
+        FirstRow: {
+            /** When */
+            when: string;
+            /** System */
+            system: string;
+            /** What */
+            what: string;
+            /** Instrument */
+            instrument: string;
+        };
+        /**
          * Gallon
          * @description Which gallon, quart, pint and fluid ounce this keeper means.
          * @enum {string}
@@ -1275,6 +1485,63 @@ export interface components {
             minutes_today: number;
             /** Open Work */
             open_work: components["schemas"]["OpenWork"][];
+        };
+        /**
+         * ImportChoices
+         * @description What a column can be, and the latest imports.
+         */
+        ImportChoices: {
+            /** Roles */
+            roles: string[];
+            /** Dates */
+            dates: {
+                [key: string]: string;
+            };
+            /** Parameters */
+            parameters: {
+                [key: string]: string;
+            };
+            /** Units */
+            units: {
+                [key: string]: string[];
+            };
+            /** Imports */
+            imports: components["schemas"]["ImportShown"][];
+        };
+        /**
+         * ImportShown
+         * @description One import as it stands.
+         */
+        ImportShown: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** State */
+            state: string;
+            /** Share */
+            share: number;
+            /** Good */
+            good: number;
+            /** Twice */
+            twice: number;
+            /** Bad */
+            bad: number;
+            /** Bad Rows */
+            bad_rows: components["schemas"]["BadRow"][];
+            /** First Rows */
+            first_rows: components["schemas"]["FirstRow"][];
+            /** Said */
+            said: string;
+            /** Header */
+            header: string[];
+            /** Sample */
+            sample: string[][];
+            mapping: components["schemas"]["MapBody"];
+            /** Fitting */
+            fitting: {
+                [key: string]: components["schemas"]["MapBody"];
+            };
         };
         /**
          * InstrumentBody
@@ -1466,6 +1733,48 @@ export interface components {
             mark: string;
         };
         /**
+         * Log
+         * @description One page of the log; `more` asks for the next.
+         */
+        Log: {
+            /** Rows */
+            rows: components["schemas"]["LogRow"][];
+            /** More */
+            more: string;
+            /** Systems */
+            systems: components["schemas"]["salttide__api__log__Choice"][];
+            /** Kinds */
+            kinds: components["schemas"]["salttide__api__log__Choice"][];
+            /** Parameters */
+            parameters: components["schemas"]["salttide__api__log__Choice"][];
+        };
+        /**
+         * LogRow
+         * @description An entry with its system.
+         */
+        LogRow: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Day */
+            day: string;
+            /** Time */
+            time: string;
+            /** Words */
+            words: string;
+            /** Detail */
+            detail: string;
+            /** Command */
+            command: string;
+            /** Gone */
+            gone: boolean;
+            /** System Id */
+            system_id: number;
+            /** System */
+            system: string;
+        };
+        /**
          * LookBody
          * @description A look-round; what it does not name was not there. `days_ago` for one that is written down later.
          */
@@ -1525,6 +1834,52 @@ export interface components {
             looks: components["schemas"]["LookShown"][];
             /** Happened */
             happened: components["schemas"]["HappeningShown"][];
+        };
+        /**
+         * MapBody
+         * @description How the columns are to be read.
+         */
+        MapBody: {
+            /** Columns */
+            columns: {
+                [key: string]: string;
+            };
+            /** Units */
+            units?: {
+                [key: string]: string;
+            };
+            /**
+             * Dates
+             * @default iso
+             */
+            dates: string;
+            /** @default . */
+            decimal: components["schemas"]["DecimalSign"];
+            /**
+             * System
+             * @default
+             */
+            system: string;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Parameter
+             * @default
+             */
+            parameter: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * Keep As
+             * @default
+             */
+            keep_as: string;
         };
         /**
          * Mark
@@ -2573,6 +2928,16 @@ export interface components {
             unit: string;
             /** Source */
             source: string;
+        };
+        /**
+         * Choice
+         * @description An entry of a list to choose from.
+         */
+        salttide__api__log__Choice: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
         };
         /**
          * Choice
@@ -3691,6 +4056,321 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    log_api_log_get: {
+        parameters: {
+            query?: {
+                limit?: number;
+                system_id?: number | null;
+                kind?: string;
+                parameter?: string;
+                first?: string | null;
+                last?: string | null;
+                before?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Log"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    readings_csv_api_readings_csv_get: {
+        parameters: {
+            query?: {
+                system_id?: number | null;
+                kind?: string;
+                parameter?: string;
+                first?: string | null;
+                last?: string | null;
+                before?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    imports_api_imports_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportChoices"];
+                };
+            };
+        };
+    };
+    bring_api_imports_post: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportShown"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_import_api_imports__command__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                command: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportShown"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    check_api_imports__command__check_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                command: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MapBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportShown"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    keep_api_imports__command__keep_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                command: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportShown"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    stop_api_imports__command__stop_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                command: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportShown"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    take_back_api_imports__command__take_back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                command: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportShown"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    again_api_imports__command__again_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                command: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportShown"];
                 };
             };
             /** @description Validation Error */

@@ -62,6 +62,7 @@ const verdictId = computed(() => `verdict-${props.row.parameter}`)
       <template v-if="row.last">
         {{ row.last.value.text }} <span class="unit">{{ row.last.value.unit }}</span>
         <span class="when">{{ row.last.day }}</span>
+        <span class="when">{{ row.again }}</span>
       </template>
       <span v-else class="note">no recent reading</span>
     </span>

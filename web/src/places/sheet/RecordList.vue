@@ -1,88 +1,18 @@
 <script setup lang="ts">
 import { useQuery } from '@pinia/colada'
-import { ref } from 'vue'
-import { api, command, ProblemError, type Schemas } from '../../api/client'
-import { recordQuery, useRefresh } from '../../api/queries'
-import { useNotices } from '../../parts/notices'
+import { recordQuery } from '../../api/queries'
+import RecordRows from '../../parts/RecordRows.vue'
 
 const props = defineProps<{ system: number }>()
 const { data } = useQuery(() => recordQuery(props.system))
-const notices = useNotices()
-const refresh = useRefresh()
-const editing = ref<number>()
-const text = ref('')
-const problem = ref('')
-
-function edit(row: Schemas['RecordRow']) {
-  editing.value = row.id
-  problem.value = ''
-  text.value = /-?[\d.]+/.exec(row.words.replace('−', '-'))?.[0] ?? ''
-}
-async function correct(row: Schemas['RecordRow']) {
-  try {
-    const kept = await command((header) =>
-      api.POST('/api/record/readings/{entry_id}/correct', {
-        params: { path: { entry_id: row.id }, header },
-        body: { text: text.value },
-      }),
-    )
-    editing.value = undefined
-    notices.say(`${kept.words}; the old value is kept.`)
-    await refresh()
-  } catch (fault) {
-    problem.value = fault instanceof ProblemError ? fault.message : String(fault)
-  }
-}
-async function takeBack(row: Schemas['RecordRow']) {
-  try {
-    const kept = await command((header) =>
-      api.POST('/api/record/{command}/void', { params: { path: { command: row.command }, header } }),
-    )
-    notices.say(`${kept.words}; the entries stay in the ledger, struck out.`)
-    await refresh()
-  } catch (fault) {
-    notices.fail(fault)
-  }
-}
 </script>
 
 <template>
   <details class="record no-print">
     <summary>Record</summary>
     <p v-if="!data?.length" class="note">Nothing is recorded yet.</p>
-    <table v-else>
-      <caption class="visually-hidden">
-        Latest entries of the ledger
-      </caption>
-      <tbody>
-        <tr v-for="row in data" :key="row.id" :class="{ gone: row.gone }">
-          <td class="soft">{{ row.day }} {{ row.time }}</td>
-          <td>
-            <form v-if="editing === row.id" @submit.prevent="correct(row)">
-              <input
-                v-model="text"
-                class="field"
-                :aria-label="`Corrected ${row.words}`"
-                :aria-invalid="!!problem"
-              />
-              <button class="plain-link" type="submit">keep</button>
-              <button class="plain-link" type="button" @click="editing = undefined">leave it</button>
-              <span v-if="problem" class="magenta" role="alert">{{ problem }}</span>
-            </form>
-            <span v-else>{{ row.words }}</span>
-          </td>
-          <td class="soft">{{ row.gone ? 'taken back or corrected' : row.detail }}</td>
-          <td>
-            <template v-if="!row.gone">
-              <button v-if="row.kind === 'reading'" class="plain-link" type="button" @click="edit(row)">
-                correct
-              </button>
-              <button class="plain-link" type="button" @click="takeBack(row)">take back</button>
-            </template>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <RecordRows v-else :rows="data" caption="Latest entries of the ledger" />
+    <router-link :to="{ name: 'log', query: { system: props.system } }">all of it in the log</router-link>
   </details>
 </template>
 
@@ -95,33 +25,5 @@ async function takeBack(row: Schemas['RecordRow']) {
 summary {
   font-weight: 700;
   cursor: pointer;
-}
-table {
-  border-collapse: collapse;
-  width: 100%;
-  font-size: 0.875rem;
-  margin-top: 6px;
-}
-td {
-  padding: 3px 10px 3px 0;
-  border-bottom: 1px solid var(--line);
-}
-.gone td {
-  text-decoration: line-through;
-  color: var(--soft);
-}
-.field {
-  width: 6em;
-  border: 1px solid var(--soft);
-  border-radius: 3px;
-  padding: 1px 5px;
-  color: var(--ink);
-}
-td .plain-link {
-  min-height: 24px;
-}
-.plain-link + .plain-link,
-.field + .plain-link {
-  margin-left: 12px;
 }
 </style>

@@ -1,0 +1,264 @@
+"""Readings in: a file is brought, mapped, checked, kept; with progress, and stopped or taken back as one."""
+
+from __future__ import annotations
+
+import secrets
+import subprocess
+import sys
+from datetime import UTC
+from pathlib import Path
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Query, Request
+from fastapi import Path as PathParameter
+from fastapi.concurrency import run_in_threadpool
+from pydantic import BaseModel, Field
+
+from salttide.core.errors import InputError
+from salttide.core.parameters import FACTS, Parameter
+from salttide.core.typed import DecimalSign
+from salttide.core.units import UNITS, show
+from salttide.core.words import counted
+from salttide.files.importing import kept_map, read_map, run
+from salttide.files.readings import DATE_FORMATS, ROLES, ColumnMap, check_map, guess
+from salttide.files.table import Line, lines_of, shape_of
+from salttide.store import importing as store
+from salttide.store.database import to_moment, to_text
+
+from .context import Context, In, Key, context
+from .models import Strict
+
+router = APIRouter(prefix="/api/imports", tags=["imports"])
+LARGEST = 400_000_000
+SMALL = 400_000
+"""Bytes up to which a file is read while the keeper waits; a larger one is read by a process of its own."""
+Command = Annotated[str, PathParameter(min_length=1, max_length=100)]
+
+
+class MapBody(Strict):
+    """How the columns are to be read."""
+
+    columns: dict[str, str] = Field(max_length=200)
+    units: dict[str, str] = Field(default_factory=dict, max_length=200)
+    dates: str = Field(default="iso", max_length=10)
+    decimal: DecimalSign = DecimalSign.POINT
+    system: str = Field(default="", max_length=60)
+    instrument: str = Field(default="", max_length=60)
+    parameter: str = Field(default="", max_length=30)
+    unit: str = Field(default="", max_length=20)
+    keep_as: str = Field(default="", max_length=60)
+
+    def read(self) -> ColumnMap:
+        """As the files floor has it."""
+        return ColumnMap(**self.model_dump(exclude={"keep_as"}))
+
+
+class BadRow(BaseModel):
+    """A row that is left out, with its line and the reason."""
+
+    line: int
+    reason: str
+
+
+class FirstRow(BaseModel):
+    """A row as it was understood."""
+
+    when: str
+    system: str
+    what: str
+    instrument: str
+
+
+class ImportShown(BaseModel):
+    """One import as it stands."""
+
+    id: str
+    name: str
+    state: str
+    share: float
+    good: int
+    twice: int
+    bad: int
+    bad_rows: list[BadRow]
+    first_rows: list[FirstRow]
+    said: str
+    header: list[str]
+    sample: list[list[str]]
+    mapping: MapBody
+    fitting: dict[str, MapBody]
+
+
+class ImportChoices(BaseModel):
+    """What a column can be, and the latest imports."""
+
+    roles: list[str]
+    dates: dict[str, str]
+    parameters: dict[str, str]
+    units: dict[str, list[str]]
+    imports: list[ImportShown]
+
+
+@router.get("")
+def imports(ctx: In) -> ImportChoices:
+    """The latest imports, and what columns can be."""
+    return ImportChoices(
+        roles=list(ROLES),
+        dates=DATE_FORMATS,
+        parameters={parameter: FACTS[parameter].name for parameter in Parameter},
+        units={parameter: [unit.key for unit in UNITS[parameter] if unit.key] for parameter in Parameter},
+        imports=[_shown(ctx, item, sample=False) for item in store.all_imports(ctx.connection, 8)],
+    )
+
+
+@router.post("", status_code=201)
+async def bring(request: Request, key: Key, name: str = Query("readings.csv", max_length=200)) -> ImportShown:
+    """Bring a file, as the body of the request. Nothing is read into the ledger yet."""
+    ctx = context(request)
+    folder = ctx.database.path.parent / "imports"
+    path = folder / f"{secrets.token_hex(12)}.part"
+    await run_in_threadpool(folder.mkdir, parents=True, exist_ok=True)
+    size = 0
+    with path.open("wb") as file:
+        async for piece in request.stream():
+            size += len(piece)
+            if size > LARGEST:
+                path.unlink()
+                raise InputError("the file is too large", field="file", accepted=f"up to {LARGEST // 1_000_000} MB")
+            await run_in_threadpool(file.write, piece)
+    return await run_in_threadpool(_brought, ctx, key, Path(name.replace("\\", "/")).name or "file", path, size)
+
+
+def _brought(ctx: Context, key: str, name: str, path: Path, size: int) -> ImportShown:
+    try:
+        shape = shape_of(path)
+    except InputError:
+        path.unlink()
+        raise
+    command = f"import-{key}"
+    with ctx.database.write() as connection:
+        store.add_import(connection, command, name, str(path), size, shape.header, to_text(ctx.now))
+        store.set_mapping(connection, command, kept_map(guess(shape.header)))
+    return _shown(ctx, store.one_import(ctx.connection, command))
+
+
+@router.get("/{command}")
+def get_import(command: Command, ctx: In) -> ImportShown:
+    """An import with its progress."""
+    return _shown(ctx, store.one_import(ctx.connection, command))
+
+
+@router.post("/{command}/check")
+def check(command: Command, body: MapBody, ctx: In) -> ImportShown:
+    """Read the whole file by a mapping, without effect on the ledger; the mapping can be kept under a name."""
+    item = store.one_import(ctx.connection, command)
+    check_map(body.read(), item.header)
+    with ctx.database.write() as connection:
+        store.turn(connection, command, "checking", only_from=("new", "checked", "failed", "stopped"))
+        store.set_mapping(connection, command, kept_map(body.read()))
+        if body.keep_as.strip():
+            store.keep_mapping(connection, body.keep_as, kept_map(body.read()))
+    return _go(ctx, item, keep=False)
+
+
+@router.post("/{command}/keep")
+def keep(command: Command, ctx: In) -> ImportShown:
+    """Keep the good rows of a checked file; they count all at once when the last is read."""
+    item = store.one_import(ctx.connection, command)
+    if item.state in ("keeping", "done"):
+        return _shown(ctx, item)
+    with ctx.database.write() as connection:
+        store.turn(connection, command, "keeping", only_from=("checked",))
+    return _go(ctx, item, keep=True)
+
+
+def _go(ctx: Context, item: store.Import, keep: bool) -> ImportShown:
+    if item.bytes <= SMALL:
+        run(ctx.database, item.command, ctx.now, keep)
+    else:
+        words = [sys.executable, "-m", "salttide", "import-run", str(ctx.database.path), item.command]
+        subprocess.Popen([*words, ctx.now.astimezone(UTC).isoformat(), "--keep" if keep else "--check"])
+    return _shown(ctx, store.one_import(ctx.connection, item.command))
+
+
+@router.post("/{command}/stop")
+def stop(command: Command, ctx: In) -> ImportShown:
+    """Stop reading; nothing of a stopped import counts."""
+    with ctx.database.write() as connection:
+        store.turn(connection, command, "stopped", only_from=("checking", "keeping", "new", "checked"), said="stopped")
+    return _shown(ctx, store.one_import(ctx.connection, command))
+
+
+@router.post("/{command}/take-back")
+def take_back(command: Command, ctx: In) -> ImportShown:
+    """Take a finished import back as one; its rows stay in the file of the ledger and count no more."""
+    with ctx.database.write() as connection:
+        store.turn(connection, command, "taken_back", only_from=("done",))
+    return _shown(ctx, store.one_import(ctx.connection, command))
+
+
+@router.post("/{command}/again")
+def again(command: Command, ctx: In) -> ImportShown:
+    """Let an import that was taken back count again."""
+    with ctx.database.write() as connection:
+        store.turn(connection, command, "done", only_from=("taken_back",))
+    return _shown(ctx, store.one_import(ctx.connection, command))
+
+
+def _shown(ctx: Context, item: store.Import, sample: bool = True) -> ImportShown:
+    own = _body(item.mapping)
+    header = set(item.header)
+    return ImportShown(
+        id=item.command,
+        name=item.name,
+        state=item.state,
+        share=item.share,
+        good=item.good,
+        twice=item.twice,
+        bad=item.bad,
+        bad_rows=[BadRow(line=line, reason=reason) for line, reason in item.bad_rows],
+        first_rows=[_first(ctx, row) for row in item.first_rows],
+        said=item.said or _said(item),
+        header=list(item.header),
+        sample=_sample(Path(item.path)) if sample and item.state in ("new", "checked") else [],
+        mapping=own,
+        fitting={
+            name: _body(kept) for name, kept in store.mappings(ctx.connection).items() if set(kept["columns"]) <= header
+        },
+    )
+
+
+def _body(mapping: dict[str, Any]) -> MapBody:
+    return MapBody(**kept_map(read_map(mapping))) if mapping else MapBody(columns={})
+
+
+def _said(item: store.Import) -> str:
+    parts = [counted(item.good, "reading")]
+    if item.twice:
+        parts.append(f"{item.twice} there already")
+    if item.bad:
+        parts.append(f"{item.bad} left out")
+    return ", ".join(parts) if item.state not in ("new",) else ""
+
+
+def _first(ctx: Context, row: dict[str, Any]) -> FirstRow:
+    parameter = Parameter(row["parameter"])
+    local = to_moment(row["at"]).astimezone(ctx.keeper.zone)
+    return FirstRow(
+        when=local.strftime("%Y-%m-%d %H:%M"),
+        system=str(row["system_id"]),
+        what=f"{FACTS[parameter].name} {show(parameter, row['value'], ctx.keeper.units)}",
+        instrument=row["instrument"],
+    )
+
+
+def _sample(path: Path) -> list[list[str]]:
+    """The first rows of the file as they stand."""
+    if not path.exists():
+        return []
+    rows: list[list[str]] = []
+    line: Line
+    for line in lines_of(path, shape_of(path)):
+        rows.append([cell[:60] for cell in line.cells])
+        if len(rows) == 4:
+            break
+    return rows

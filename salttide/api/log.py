@@ -1,0 +1,138 @@
+"""The log: everything recorded, by filter, and readings out of it as a table."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from datetime import UTC, date, datetime, time, timedelta
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Depends, Query
+from fastapi.responses import StreamingResponse
+from pydantic import BaseModel
+
+from salttide.core.parameters import FACTS, Parameter
+from salttide.core.units import unit_of
+from salttide.files.readings import COLUMNS
+from salttide.files.table import write_csv
+from salttide.store import ledger as ledger_store
+from salttide.store import system as system_store
+from salttide.store.database import to_moment, to_text
+
+from .context import Context, In
+from .record import RecordRow, record_row
+
+router = APIRouter(prefix="/api", tags=["log"])
+KINDS = {
+    "reading": "readings",
+    "change": "water changes",
+    "dose": "doses",
+    "care": "care",
+    "look": "look-rounds",
+    "happening": "happenings",
+}
+
+
+class LogRow(RecordRow):
+    """An entry with its system."""
+
+    system_id: int
+    system: str
+
+
+class Choice(BaseModel):
+    """An entry of a list to choose from."""
+
+    key: str
+    name: str
+
+
+class Log(BaseModel):
+    """One page of the log; `more` asks for the next."""
+
+    rows: list[LogRow]
+    more: str
+    systems: list[Choice]
+    kinds: list[Choice]
+    parameters: list[Choice]
+
+
+def wanted(
+    ctx: In,
+    system_id: int | None = Query(None, ge=1, le=2**62),
+    kind: str = Query("", max_length=20),
+    parameter: str = Query("", max_length=20),
+    first: date | None = None,
+    last: date | None = None,
+    before: str = Query("", max_length=60),
+) -> ledger_store.LogFilter:
+    """The filter of a request; days are the keeper's."""
+    at, _, entry_id = before.partition("/")
+    return ledger_store.LogFilter(
+        system_id,
+        kind,
+        parameter,
+        to_text(datetime.combine(first, time(), ctx.keeper.zone)) if first else "",
+        _end_of(last, ctx),
+        (at, int(entry_id)) if entry_id.isdigit() and len(entry_id) < 19 else None,
+    )
+
+
+def _end_of(day: date | None, ctx: Context) -> str:
+    if day is None or day.year >= 9999:
+        return ""
+    return to_text(datetime.combine(day + timedelta(days=1), time(), ctx.keeper.zone) - timedelta(seconds=1))
+
+
+Wanted = Annotated[ledger_store.LogFilter, Depends(wanted)]
+
+
+@router.get("/log")
+def log(ctx: In, chosen: Wanted, limit: int = Query(60, ge=1, le=500)) -> Log:
+    """A page of the log, newest first."""
+    systems = {system.id: system.name for system in system_store.all_systems(ctx.connection)}
+    rows = ledger_store.log_rows(ctx.connection, chosen, limit + 1)
+    shown = [
+        LogRow(
+            **record_row(ctx, row).model_dump(), system_id=row["system_id"], system=systems.get(row["system_id"], "")
+        )
+        for row in rows[:limit]
+    ]
+    last = rows[limit - 1] if len(rows) > limit else None
+    return Log(
+        rows=shown,
+        more=f"{last['at']}/{last['id']}" if last else "",
+        systems=[Choice(key=str(key), name=name) for key, name in systems.items()],
+        kinds=[Choice(key=key, name=name) for key, name in KINDS.items()],
+        parameters=[Choice(key=parameter, name=FACTS[parameter].name) for parameter in Parameter],
+    )
+
+
+@router.get("/readings.csv", response_class=StreamingResponse)
+def readings_csv(ctx: In, chosen: Wanted) -> StreamingResponse:
+    """The readings of the filter as CSV in our own columns, values in the keeper's units."""
+    name = f"readings-{ctx.today.isoformat()}.csv"
+    return StreamingResponse(
+        (piece.encode("utf-8") for piece in write_csv(COLUMNS, _rows(ctx, chosen))),
+        media_type="text/csv; charset=utf-8",
+        headers={"Content-Disposition": f'attachment; filename="{name}"'},
+    )
+
+
+def _rows(ctx: Context, chosen: ledger_store.LogFilter) -> Iterator[tuple[Any, ...]]:
+    zone, units = ctx.keeper.zone, ctx.keeper.units
+    # A connection belongs to its thread, and the pieces of an answer are made in another one.
+    for row in ledger_store.readings_out(ctx.database.connection, chosen):
+        parameter = Parameter(row["parameter"])
+        unit = unit_of(parameter, units)
+        value, sd = unit.from_canonical(row["value"]), row["sd"]
+        scatter = abs(unit.from_canonical(row["value"] + sd) - value)
+        yield (
+            to_moment(row["at"]).astimezone(UTC).astimezone(zone).isoformat(),
+            row["name"],
+            row["parameter"],
+            round(value, 10),
+            unit.key,
+            row["instrument"],
+            round(scatter, 8),
+            row["note"],
+        )

@@ -1,0 +1,87 @@
+"""The log: filtered, corrected, and readings brought in from a table with a bad row."""
+
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import expect
+
+from tests.stage import PHONE
+from tests.web.base import WebTest
+
+SHEET = "Date;Time;KH;Ca;remark\n24.10.2026;18:30;8,1;412;x\n25.10.2026;07:15;8,0;;\n26.10.2026;19:00;abc;415;\n"
+
+
+class TheLog(WebTest):
+    def test_filtered_by_system_and_kind_and_further_back(self) -> None:
+        self.open("/log", "Log")
+        expect(self.page.locator("tbody tr")).to_have_count(60)
+        self.button("earlier").click()
+        expect(self.page.locator("tbody tr")).to_have_count(120)
+        self.page.get_by_label("System", exact=True).select_option("Eelgrass")
+        self.page.get_by_label("Kind of entry").select_option("look-rounds")
+        self.sees(self.page.get_by_text("slimy brown strands").first)
+        expect(self.page.locator("tbody tr", has_text="Beacon")).to_have_count(0)
+        self.page.get_by_label("from").fill("2027-01-01")
+        self.sees(self.page.get_by_text("Nothing is recorded that fits"))
+        self.assert_accessible()
+        self.assert_fits()
+
+    def test_a_correction_keeps_the_old_value(self) -> None:
+        self.open("/log?system=1", "Log")
+        row = self.page.locator("tr", has_text="Alkalinity 7.2 dKH").first
+        row.get_by_role("button", name="correct").click()
+        self.page.get_by_label("Corrected Alkalinity 7.2 dKH").fill("7.6")
+        self.button("keep").click()
+        self.sees(self.page.get_by_text("the old value is kept"))
+        self.sees(self.page.locator("tr.gone", has_text="Alkalinity 7.2 dKH"))
+        self.sees(self.page.locator("tr", has_text="Alkalinity 7.6 dKH").first)
+
+
+class Import(WebTest):
+    def bring(self, text: str) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        path = Path(folder.name) / "my sheet.csv"
+        path.write_text(text, "utf-8")
+        self.page.locator("input[type=file]").set_input_files(str(path))
+
+    def test_a_table_with_a_bad_row_is_mapped_checked_kept_and_taken_back(self) -> None:
+        self.open("/log?import", "Log")
+        self.bring(SHEET)
+        self.sees(self.page.get_by_text("my sheet.csv"))
+        expect(self.page.get_by_label("Column KH is")).to_have_value("alkalinity")
+        self.button("Check the file").click()
+        self.sees(self.page.get_by_role("alert").filter(has_text="nothing says which system"))
+        self.page.get_by_label("System of all rows").select_option("Beacon")
+        self.page.get_by_label("Dates are written").select_option("dmy")
+        self.page.get_by_label("Decimals have a").select_option(",")
+        self.page.get_by_label("Keep this mapping as").fill("notepad")
+        self.button("Check the file").click()
+        self.page.get_by_text("1 left out, with line and reason").click()
+        self.sees(self.page.get_by_text("line 4: alkalinity: “abc” is not a number"))
+        self.sees(self.page.get_by_role("cell", name="Alkalinity 8.1 dKH"))
+        self.assert_accessible()
+        self.button("Keep 4 readings").click()
+        self.sees(self.page.get_by_text("kept 4 readings, 1 left out").first)
+        self.page.get_by_label("to", exact=True).fill("2026-10-26")
+        self.sees(self.page.locator("tr", has_text="imported").filter(has_text="Alkalinity 8.1 dKH"))
+        self.button("Take it back").click()
+        expect(self.page.locator("tr", has_text="imported")).to_have_count(0)
+        self.bring(SHEET)
+        self.button("notepad").click()
+        self.button("Check the file").click()
+        self.sees(self.button("Keep 4 readings"))
+
+    def test_a_file_that_is_no_table_says_what_would_be(self) -> None:
+        self.open("/log?import", "Log")
+        self.bring("just words\n")
+        self.sees(self.page.get_by_role("alert").filter(has_text="no columns are found"))
+
+
+class OnThePhone(WebTest):
+    size = PHONE
+
+    def test_the_log_fits(self) -> None:
+        self.open("/log", "Log")
+        self.assert_fits()
+        self.assert_accessible()

@@ -1,0 +1,17 @@
+/** The places of the app with the keys that lead to them; those of one system lead to the current one. */
+export function placesOf(system: number | undefined) {
+  const params = { system }
+  return [
+    { name: 'Harbour', key: 'h', to: { name: 'harbour' } },
+    { name: 'Sheet', key: 's', to: { name: 'sheet', params } },
+    { name: 'Bench', key: 'b', to: { name: 'bench', params } },
+    { name: 'Change', key: 'c', to: { name: 'change', params } },
+    { name: 'Rota', key: 'r', to: { name: 'rota' } },
+    { name: 'Log', key: 'g', to: { name: 'log' } },
+    { name: 'Shelf', key: 'f', to: { name: 'shelf' } },
+    { name: 'Set-up', key: 'u', to: { name: 'setup', params } },
+  ]
+}
+
+/** Places of all systems together: nothing to choose a system for. */
+export const WITHOUT_RAIL = ['harbour', 'run', 'rota', 'shelf', 'log', 'settings', 'new-system', 'lost']
