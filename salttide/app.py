@@ -33,6 +33,7 @@ from salttide.api import (
 )
 from salttide.clock import Clock, MachineClock
 from salttide.store.database import Database
+from salttide.store.importing import stop_left_over
 from salttide.store.ledger import Ledgers
 
 PARTS = (
@@ -56,6 +57,8 @@ def make_app(database: Path, clock: Clock | None = None, build: Path | None = BU
 
     app = FastAPI(title="Salt Tide", version=__version__, lifespan=life, docs_url=None, redoc_url=None)
     app.state.database = Database(database)
+    with app.state.database.write() as connection:
+        stop_left_over(connection)
     app.state.ledgers = Ledgers()
     app.state.clock = clock or MachineClock()
     errors.install(app)

@@ -93,6 +93,14 @@ def turn(connection: sqlite3.Connection, command: str, state: str, *, only_from:
         raise ConflictError(f"this import is {one_import(connection, command).state.replace('_', ' ')}")
 
 
+def stop_left_over(connection: sqlite3.Connection) -> None:
+    """Stop imports that were being read when the program ended."""
+    connection.execute(
+        "UPDATE import SET state = 'stopped', said = 'the program ended meanwhile; nothing of it counts'"
+        " WHERE state IN ('checking', 'keeping')"
+    )
+
+
 def set_mapping(connection: sqlite3.Connection, command: str, mapping: dict[str, Any]) -> None:
     """Keep how this import is to be read."""
     connection.execute("UPDATE import SET mapping = ? WHERE command = ?", (dump(mapping), command))

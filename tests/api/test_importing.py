@@ -5,7 +5,9 @@ import io
 import time
 from itertools import count
 
-from tests.api.base import BEACON, ApiTest
+from salttide.app import make_app
+from salttide.clock import PinnedClock
+from tests.api.base import BEACON, NOW, ApiTest
 
 _keys = count(1)
 OWN = "at,system,parameter,value,unit,instrument,scatter,note\r\n"
@@ -168,6 +170,21 @@ class In(ImportTest):
         self.assertEqual(self.count(), before)
         self.post(f"/imports/{checked['id']}/stop", {})
         self.assertEqual(self.count(), before)
+
+    def test_what_was_being_read_when_the_program_ended_counts_for_nothing_and_can_be_read_again(self):
+        before = self.count()
+        checked = self.check(self.bring(OWN + "2026-11-20T18:00:00Z,Beacon,calcium,413,mg/L,kit,,\r\n"))
+        with self.app.state.database.write() as connection:
+            connection.execute("UPDATE import SET state = 'keeping'")
+        make_app(self.path, PinnedClock(NOW), build=None).state.database.close()
+        left = self.get(f"/imports/{checked['id']}")
+        self.assertEqual(
+            (left["state"], left["said"]), ("stopped", "the program ended meanwhile; nothing of it counts")
+        )
+        self.assertEqual(self.count(), before)
+        again = self.check(left)
+        self.assertEqual(self.post(f"/imports/{again['id']}/keep", {})["state"], "done")
+        self.assertEqual(self.count(), before + 1)
 
     def test_a_large_file_is_read_by_a_process_of_its_own_and_can_be_stopped(self):
         rows = "".join(
