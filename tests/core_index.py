@@ -5,10 +5,13 @@ from __future__ import annotations
 import enum
 import importlib
 import inspect
+from collections.abc import Iterable
 from typing import Any
 
 import salttide.core
+from salttide.core import catalogue
 from salttide.core.jot import EXAMPLES
+from salttide.core.looking import Amount, Where
 from tests.stage import ROOT
 
 PAGE = ROOT / "docs" / "core.md"
@@ -73,8 +76,28 @@ def _module(name: str) -> str:
     if not functions:
         return ""
     text = inspect.getdoc(importlib.import_module(f"salttide.core.{name}")) or ""
-    more = "".join(f"    {example}\n" for example in EXAMPLES) if name == "jot" else ""
+    more = {"jot": _indented(EXAMPLES), "described": _told(), "judgement": _heard()}.get(name, "")
     return f"\n## {name}\n\n{_first(text)}\n\n" + "".join(functions) + (f"\n{more}" if more else "")
+
+
+def _indented(lines: Iterable[str]) -> str:
+    return "".join(f"    {line}\n" for line in lines)
+
+
+def _told() -> str:
+    """How a situation is told: what stands in each argument, and the words that are known."""
+    doc = inspect.getdoc(_public("situation_described")) or ""
+    return (
+        "".join(f"{line}\n" for line in doc.split("\n\n")[1].splitlines() if not line.startswith("Raises"))
+        + f"\nSights: {', '.join(catalogue.sights())}. Amounts: {', '.join(Amount)}. Places: {', '.join(Where)}.\n"
+        + f"Happenings: {', '.join(catalogue.happenings())}. Presets of bands: {', '.join(catalogue.presets())}.\n"
+    )
+
+
+def _heard() -> str:
+    """The rules in the order in which they are heard."""
+    rules = (f"- `{kind.key}` ({kind.move}): {kind.about}" for kind in catalogue.rule_kinds().values())
+    return "Rules, in the order in which they are heard:\n\n" + "".join(f"{line}\n" for line in rules)
 
 
 def _line(name: str) -> str:

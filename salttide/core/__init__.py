@@ -74,6 +74,9 @@ PUBLIC: dict[str, tuple[str, ...]] = {
     ),
     "described": _names("situation_described"),
     "judgement": _names("judge_situation"),
+    "breakin": _names("alkalinity_used_meq_l breaking_in"),
+    "retest": _names("retests"),
+    "entry": _names("Instrument read_entry"),
     "jot": _names("JotContext answer"),
     "errors": _names(
         "AmbiguousError DomainError InputError NumberError PlanError RuleError SaltTideError ScaleError UnitError"

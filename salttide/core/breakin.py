@@ -9,7 +9,7 @@ from enum import StrEnum
 from .additives import molar_mass_g_mol
 from .ammonia import unionised_ammonia_mg_l
 from .dilution import fraction_to_reach
-from .errors import InputError
+from .errors import InputError, check_range
 from .judge import REAL_SDS, joint_sd
 from .ledger import Dose, Reading
 from .parameters import Parameter
@@ -95,6 +95,10 @@ def breaking_in(s: Situation, first_nitrate_mg_l: float = 10.0) -> BreakingIn:
     `first_nitrate_mg_l` (0 to 100 mg/L) is the level the first change aims at. Test again in two days, daily while
     proving. The strong proof is a measured dose of ammonia (0.5 mg/L or more) that is below detection a day later, with
     nitrite, twice, and nitrate that is there; the weaker one, where none was dosed, three clean tests over a week.
+
+    >>> from salttide.core.described import situation_described
+    >>> breaking_in(situation_described([("ammonia", 2.0, 1), ("nitrite", 0.0, 1)], stage="breaking_in")).words
+    'Ammonia rises'
     """
     phase, proof = _phase(s), _proof(s)
     if proof.complete and _level(s, NITRATE) == "there":
@@ -275,14 +279,14 @@ def _toxic(s: Situation) -> float | None:
 
 
 def alkalinity_used_meq_l(ammonia_mg_l: float) -> float:
-    """Alkalinity (meq/L) that nitrification takes for so much ammonia (mg/L as NH3): two equivalents a mole.
+    """Alkalinity (meq/L) that nitrification takes for so much ammonia (mg/L as NH3, 0 to 100): two equivalents a mole.
 
     NH4+ + 2 O2 → NO3- + H2O + 2 H+.
 
     >>> round(alkalinity_used_meq_l(1.703), 2)
     0.2
     """
-    return 2 * ammonia_mg_l / molar_mass_g_mol("NH3")
+    return 2 * check_range("ammonia", ammonia_mg_l, "mg/L", 0, 100) / molar_mass_g_mol("NH3")
 
 
 def _alkalinity(s: Situation) -> str:

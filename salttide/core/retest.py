@@ -52,7 +52,12 @@ class Retest:
 
 
 def retests(s: Situation, findings: Sequence[Finding] = ()) -> list[Retest]:
-    """Every parameter that this system is tested for, in the order of testing. All intervals are judgement."""
+    """Every parameter that this system is tested for, in the order of testing. All intervals are judgement.
+
+    >>> from salttide.core.described import situation_described
+    >>> [test.every_days for test in retests(situation_described([("calcium", 420.0, 1)])) if test.why == ""]
+    [14]
+    """
     today = s.now.astimezone(s.zone).date()
     found = []
     for parameter in Parameter:

@@ -139,7 +139,7 @@ async function undo() {
       </main>
     </div>
     <nav v-if="!atTank" class="foot no-print" aria-label="Places at the foot">
-      <router-link v-for="place in places.slice(0, 5)" :key="place.name" :to="place.to" active-class="here">{{
+      <router-link v-for="place in places.slice(0, 6)" :key="place.name" :to="place.to" active-class="here">{{
         place.name
       }}</router-link>
     </nav>

@@ -128,8 +128,12 @@ td .plain-link {
     border: 0;
     padding: 1px 0;
   }
+  td:nth-child(even) {
+    text-align: right;
+  }
   td:last-child {
     grid-column: 1 / -1;
+    text-align: left;
   }
 }
 </style>

@@ -120,5 +120,8 @@ onMounted(() => props.look || fields()[0]?.focus())
     background: var(--paper);
     padding: 8px 0;
   }
+  .ways .note {
+    display: none;
+  }
 }
 </style>

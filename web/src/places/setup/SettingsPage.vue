@@ -5,8 +5,10 @@ import { answer, api, ProblemError, type Schemas } from '../../api/client'
 import { keeperQuery, useRefresh } from '../../api/queries'
 import FieldText from '../../parts/FieldText.vue'
 import { useNotices } from '../../parts/notices'
+import { useCurrent } from '../../parts/current'
 import Waiting from '../../parts/Waiting.vue'
 
+const current = useCurrent()
 const { data, error, refetch } = useQuery(keeperQuery)
 const notices = useNotices()
 const refresh = useRefresh()
@@ -51,6 +53,12 @@ async function keep() {
     <Waiting v-if="!data" :error="error" :retry="refetch" />
     <template v-else>
       <h1>Units, numbers and time zone</h1>
+      <p class="also">
+        Also kept here: <router-link :to="{ name: 'shelf' }">instruments on the shelf</router-link> ·
+        <router-link :to="{ name: 'setup', params: { system: current.id } }">set-up of a system</router-link>
+        ·
+        <router-link :to="{ name: 'new-system' }">a new system</router-link>
+      </p>
       <form class="card" @submit.prevent="keep">
         <v-select
           v-for="row in data.units"
@@ -79,6 +87,10 @@ async function keep() {
 </template>
 
 <style scoped>
+.also {
+  font-size: 0.9rem;
+  margin-top: 6px;
+}
 form {
   display: grid;
   gap: 16px;
