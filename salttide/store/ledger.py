@@ -24,18 +24,23 @@ Event = Reading | Change | Dose | Care | Look | Happening
 def ledger(connection: sqlite3.Connection, system: System, since: datetime | None = None) -> Ledger:
     """The effective entries of a system, oldest first; `since` leaves out what is older.
 
-    Routine doses are left out: their effect is part of the system's own drift.
+    Routine doses are left out: their effect is part of the system's own drift. Where a probe wrote thousands of
+    readings, the last of every three hours stands for them.
     """
     values = (system.id, to_text(since) if since else "")
     return Ledger(
         system.volume_l,
-        tuple(_reading(row) for row in connection.execute(_select("reading"), values)),
+        tuple(_reading(row) for row in connection.execute(_readings(connection, values), values)),
         tuple(_change(row) for row in connection.execute(_select("change"), values)),
         tuple(_dose(row) for row in connection.execute(_select("dose", " AND dose.routine = 0"), values)),
         tuple(_care(row) for row in connection.execute(_select("care"), values)),
         _looks(connection, values),
         tuple(_happening(row) for row in connection.execute(_select("happening"), values)),
     )
+
+
+DENSE, THINNED_S = 4000, 3 * 3600
+"""From so many readings on, one in so many seconds stands for a probe's."""
 
 
 class Ledgers:
@@ -63,6 +68,25 @@ def _select(kind: str, only: str = "") -> str:
         f" JOIN {kind} ON {kind}.entry_id = effective.id"
         f" WHERE effective.system_id = ? AND effective.kind = '{kind}' AND effective.at >= ?{only}"
         " ORDER BY effective.at, effective.id"
+    )
+
+
+def _readings(connection: sqlite3.Connection, values: tuple[int, str]) -> str:
+    """All readings, or one in three hours of each parameter and instrument where there are very many."""
+    count = connection.execute(
+        "SELECT count(*) FROM (SELECT 1 FROM entry WHERE system_id = ? AND kind = 'reading' AND at >= ?"
+        f" LIMIT {DENSE})",
+        values,
+    ).fetchone()[0]
+    if count < DENSE:
+        return _select("reading")
+    # With max() in the list, SQLite takes the other columns from the row that holds it.
+    return (
+        "SELECT effective.id, max(effective.at) AS at, effective.note, reading.* FROM effective"
+        " JOIN reading ON reading.entry_id = effective.id"
+        " WHERE effective.system_id = ? AND effective.kind = 'reading' AND effective.at >= ?"
+        f" GROUP BY reading.parameter, reading.instrument, unixepoch(effective.at) / {THINNED_S}"
+        " ORDER BY 2, 1"
     )
 
 

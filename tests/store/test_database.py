@@ -5,7 +5,7 @@ import sqlite3
 import tempfile
 import threading
 import unittest
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from unittest import mock
 
@@ -70,6 +70,25 @@ class AppendOnly(StoreTest):
         self.assertEqual(book.care[0].task, "siphon")
         self.assertEqual([look.sights for look in book.looks], [self.EVENTS[4].sights, ()])
         self.assertEqual((book.looks[0].note, book.happenings[0].words), ("after the scrape", f"{LAMP} (brighter)"))
+
+    def test_a_probes_thousands_are_told_by_the_last_of_every_three_hours(self):
+        def probe(count: int, first: datetime) -> list[Reading]:
+            return [
+                Reading(first + timedelta(minutes=10 * i), Parameter.PH, 8 + i / 1e5, 0.03, "probe")
+                for i in range(count)
+            ]
+
+        few = [Reading(AT, Parameter.CALCIUM, 420, 8, "kit"), Reading(AT, Parameter.CALCIUM, 424, 8, "kit 2")]
+        start = datetime(2026, 1, 1, tzinfo=UTC)
+        self.record(*probe(1000, start), *few)
+        self.assertEqual(len(self.book().readings), 1002)
+        self.record(*probe(4000, start + timedelta(minutes=10_000)), command="c2")
+        found = self.book()
+        # 5000 readings of ten minutes are 278 spans of three hours, each told by its last: 18 readings on from 17.
+        probed = found.of(Parameter.PH)
+        self.assertEqual(len(probed), 278)
+        self.assertEqual([round((r.value - 8) * 1e5) for r in probed[:3]], [17, 35, 53])
+        self.assertEqual([r.value for r in found.of(Parameter.CALCIUM)], [420, 424])
 
     def test_a_correction_supersedes_once(self):
         (first, *_) = self.record(self.EVENTS[0])
