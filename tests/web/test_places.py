@@ -233,6 +233,7 @@ class FirstStart(WebTest):
         expect(self.page.get_by_label("Time zone")).to_have_value("Europe/Copenhagen")
         self.page.keyboard.press("h")
         self.page.get_by_role("link", name="Set up a system").click()
+        expect(self.page.get_by_label("Name")).to_be_focused()
         self.page.get_by_label("Name").fill("Dinghy")
         for label, text in (("Inside length", "60"), ("Inside width", "40"), ("Water depth", "0")):
             self.page.get_by_label(label).fill(text)
