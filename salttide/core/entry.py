@@ -6,11 +6,10 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from math import sqrt
-from statistics import fmean
 
 from .errors import DomainError, NumberError, UnitError
 from .instruments import correct_reading, instrument_line
-from .judge import REAL_SDS
+from .judge import REAL_SDS, mean
 from .parameters import FACTS, Parameter, spoken
 from .quantities import split_quantity
 from .typed import DecimalSign, parse_number
@@ -74,7 +73,7 @@ def read_entry(
         )
     single = [_single(part, instrument, unit_key, sign) for part in parts]
     values, factor = [value for value, _, _ in single], max(factor for _, factor, _ in single)
-    raw, sd = fmean(values), instrument.sd * factor / sqrt(len(values))
+    raw, sd = mean(values), instrument.sd * factor / sqrt(len(values))
     corrected, line = raw, ""
     if instrument.checks:
         corrected = float(correct_reading(raw, instrument.checks))
@@ -135,6 +134,6 @@ def _apart(instrument: Instrument, values: Sequence[float], factor: int, units: 
     spread = max(values) - min(values)
     if len(values) == 1 or spread <= REAL_SDS * sqrt(2) * instrument.sd * factor:
         return ()
-    shown = show_difference(instrument.parameter, spread, fmean(values), units)
-    bound = show_difference(instrument.parameter, REAL_SDS * sqrt(2) * instrument.sd * factor, fmean(values), units)
+    shown = show_difference(instrument.parameter, spread, mean(values), units)
+    bound = show_difference(instrument.parameter, REAL_SDS * sqrt(2) * instrument.sd * factor, mean(values), units)
     return (f"These readings of one sample differ by {shown}, more than {bound}: a further one would decide.",)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, tzinfo
 from enum import StrEnum
@@ -108,6 +108,12 @@ def movement(reading: Reading, before: Reading | None) -> Movement:
 def joint_sd(one: Reading, other: Reading) -> float:
     """Standard deviation of the difference of two readings."""
     return sqrt(one.sd**2 + other.sd**2)
+
+
+def mean(values: Iterable[float]) -> float:
+    """The mean of one value or more."""
+    known = tuple(values)
+    return sum(known) / len(known)
 
 
 def judge(reading: Reading, before: Reading | None, band: Span | None, units: UnitChoice, zone: tzinfo) -> Verdict:

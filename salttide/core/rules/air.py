@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from math import sqrt
-from statistics import fmean
 
 from salttide.core.carbonate import pco2_uatm_from_ph_nbs
 from salttide.core.errors import InputError
 from salttide.core.finding import Certainty, Finding
-from salttide.core.judge import REAL_SDS
+from salttide.core.judge import REAL_SDS, mean
 from salttide.core.parameters import Parameter
 from salttide.core.ph_effect import OUTDOOR_PCO2_UATM
 from salttide.core.situation import Situation
@@ -30,16 +29,16 @@ def room_air(s: Situation) -> Iterator[Finding]:
     found, band = s.readings(PH, MEAN_DAYS), s.band(PH)
     if len(found) < 2 or band is None or s.value(ALKALINITY) is None or s.gap(ALKALINITY) < 0:
         return
-    mean = fmean(reading.value for reading in found)
-    if mean >= band.low:
+    average = mean(reading.value for reading in found)
+    if average >= band.low:
         return
-    pressure = _pressure(s, mean)
+    pressure = _pressure(s, average)
     shut = s.happened("windows_shut", WINDOWS_DAYS)
     opened = s.happened("windows_open", WINDOWS_DAYS)
     season = shut and not (opened and opened.at > shut.at)
     yield Finding(
         "pH is low by the room's air, not by alkalinity",
-        f"The last {len(found)} readings average {s.show(PH, mean)} with alkalinity in order "
+        f"The last {len(found)} readings average {s.show(PH, average)} with alkalinity in order "
         f"({s.show(ALKALINITY, s.present[ALKALINITY].value)})."
         + (
             f" So this water holds carbon dioxide for {pressure:.0f} µatm, "
@@ -83,9 +82,9 @@ def air_closed(s: Situation) -> Iterator[Finding]:
     then = [r.value for r in s.readings(ALKALINITY, EARLIER_DAYS) if s.days_ago(r.at) > until]
     if len(late) < 3 or len(early) < 3 or not then:
         return
-    before, now = fmean(r.value for r in early), fmean(r.value for r in late)
+    before, now = mean(r.value for r in early), mean(r.value for r in late)
     sd = late[-1].sd * sqrt(1 / len(late) + 1 / len(early))
-    held, holds = _pressure(s, before, fmean(then)), _pressure(s, now)
+    held, holds = _pressure(s, before, mean(then)), _pressure(s, now)
     if not held or before - now <= max(LEAST_FALL, REAL_SDS * sd) or holds < MORE_AIR * held:
         return
     yield Finding(

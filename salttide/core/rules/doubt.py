@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from datetime import timedelta
-from statistics import fmean
 
 from salttide.core.finding import Certainty, Finding
-from salttide.core.judge import joint_sd
+from salttide.core.judge import joint_sd, mean
 from salttide.core.ledger import UNNAMED, Reading
 from salttide.core.parameters import Parameter, spoken
 from salttide.core.situation import Situation, real
@@ -117,7 +116,7 @@ def instruments_differ(s: Situation) -> Iterator[Finding]:
     for parameter, (last, old, pairs) in _exchanged(s).items():
         if not pairs:
             continue
-        offset = fmean(one.value - other.value for one, other in pairs)
+        offset = mean(one.value - other.value for one, other in pairs)
         enough = real(*pairs[-1], offset)
         way = "above" if offset > 0 else "below"
         yield Finding(
