@@ -26,8 +26,7 @@ from salttide.store import system as system_store
 
 from .change_answer import PlanAnswer, plan_answer
 from .context import Context, In, Key
-from .models import Id, Recorded, Shown, Strict, name_of, plain
-from .system import Choice
+from .models import Choice, Id, Recorded, Shown, Strict, name_of, plain
 
 router = APIRouter(prefix="/api/systems/{system_id}/change", tags=["change"])
 

@@ -117,27 +117,29 @@ async def bring(request: Request, key: Key, name: str = Query("readings.csv", ma
     folder = ctx.database.path.parent / "imports"
     path = folder / f"{secrets.token_hex(12)}.part"
     await run_in_threadpool(folder.mkdir, parents=True, exist_ok=True)
-    size = 0
-    with path.open("wb") as file:
-        async for piece in request.stream():
-            size += len(piece)
-            if size > LARGEST:
-                path.unlink()
-                raise InputError("the file is too large", field="file", accepted=f"up to {LARGEST // 1_000_000} MB")
-            await run_in_threadpool(file.write, piece)
-    return await run_in_threadpool(_brought, ctx, key, Path(name.replace("\\", "/")).name or "file", path, size)
+    try:
+        size = 0
+        with path.open("wb") as file:
+            async for piece in request.stream():
+                size += len(piece)
+                if size > LARGEST:
+                    raise InputError("the file is too large", field="file", accepted=f"up to {LARGEST // 1_000_000} MB")
+                await run_in_threadpool(file.write, piece)
+        return await run_in_threadpool(_brought, ctx, key, Path(name.replace("\\", "/")).name or "file", path, size)
+    except BaseException:
+        path.unlink(missing_ok=True)
+        raise
 
 
 def _brought(ctx: Context, key: str, name: str, path: Path, size: int) -> ImportShown:
-    try:
-        shape = shape_of(path)
-    except InputError:
-        path.unlink()
-        raise
+    """Keep what was brought; brought again under the same key, it is there already."""
+    shape = shape_of(path)
     command = f"import-{key}"
     with ctx.database.write() as connection:
-        store.add_import(connection, command, name, str(path), size, shape.header, to_text(ctx.now))
-        store.set_mapping(connection, command, kept_map(guess(shape.header)))
+        if store.add_import(connection, command, name, str(path), size, shape.header, to_text(ctx.now)):
+            store.set_mapping(connection, command, kept_map(guess(shape.header)))
+        else:
+            path.unlink()
     return _shown(ctx, store.one_import(ctx.connection, command))
 
 

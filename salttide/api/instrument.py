@@ -163,7 +163,7 @@ def add_instrument(body: InstrumentBody, ctx: In, key: Key) -> Recorded:
     if not name:
         raise InputError("name it as you call it", field="name", accepted="such as titration kit T1")
     widest = _to_keeper(ctx, body.parameter, FACTS[body.parameter].likely.width / 2)
-    least = widest / 1e5
+    least = widest / 1e3
     if not least <= body.scatter <= widest:
         raise DomainError("scatter", body.scatter, label, float(f"{least:.1g}"), round(widest, 3), field="scatter")
     if body.per_count and not least <= body.per_count <= widest:

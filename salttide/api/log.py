@@ -19,6 +19,7 @@ from salttide.store import system as system_store
 from salttide.store.database import to_moment, to_text
 
 from .context import Context, In
+from .models import Choice
 from .record import RecordRow, record_row
 
 router = APIRouter(prefix="/api", tags=["log"])
@@ -37,13 +38,6 @@ class LogRow(RecordRow):
 
     system_id: int
     system: str
-
-
-class Choice(BaseModel):
-    """An entry of a list to choose from."""
-
-    key: str
-    name: str
 
 
 class Log(BaseModel):

@@ -16,7 +16,7 @@ from salttide.store import ledger as ledger_store
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Id, Recorded, Strict
+from .models import Choice, Id, Recorded, Strict
 
 router = APIRouter(prefix="/api/systems/{system_id}/looking", tags=["looking"])
 OLDEST_DAYS = 366.0
@@ -29,13 +29,6 @@ class SightChoice(BaseModel):
     name: str
     group: str
     graded: bool
-
-
-class Choice(BaseModel):
-    """An entry of a list to choose from."""
-
-    key: str
-    name: str
 
 
 class SightBody(Strict):

@@ -77,6 +77,14 @@ class VerdictShown(BaseModel):
     reasons: list[str]
 
 
+class Choice(BaseModel):
+    """An entry of a list to choose from."""
+
+    key: str
+    name: str
+    remark: str = ""
+
+
 class Caution(BaseModel):
     """A caution with its reason."""
 

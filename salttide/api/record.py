@@ -117,6 +117,18 @@ def take_back(command: str, ctx: In, key: Key) -> Recorded:
     return Recorded(**ctx.command(key, act))
 
 
+@router.post("/record/entries/{entry_id}/void")
+def take_back_one(entry_id: Id, ctx: In, key: Key) -> Recorded:
+    """Take back one entry alone; it stays in the ledger."""
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        if not ledger_store.void_one(connection, entry_id, key, ctx.now):
+            raise NotFoundError("nothing is left to take back: it was taken back already, or never recorded")
+        return {"command": key, "words": "1 taken back"}
+
+    return Recorded(**ctx.command(key, act))
+
+
 @router.post("/record/readings/{entry_id}/correct")
 def correct(entry_id: Id, body: CorrectBody, ctx: In, key: Key) -> Recorded:
     """Correct a reading; the old value is kept."""

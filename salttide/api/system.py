@@ -25,7 +25,7 @@ from salttide.core.units import UnitChoice, to_canonical, unit_of
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import BandShown, Id, Shown, Strict, WorkingStep, band_shown, plain, shown, working_shown
+from .models import BandShown, Choice, Id, Shown, Strict, WorkingStep, band_shown, plain, shown, working_shown
 
 router = APIRouter(prefix="/api", tags=["systems"])
 
@@ -95,14 +95,6 @@ class BandRow(BaseModel):
     unit: str
     decimals: int
     presets: dict[str, BandShown]
-
-
-class Choice(BaseModel):
-    """An entry of a list to choose from."""
-
-    key: str
-    name: str
-    remark: str = ""
 
 
 class SetupAnswer(BaseModel):

@@ -119,10 +119,9 @@ def breaking_in(s: Situation, first_nitrate_mg_l: float = 10.0) -> BreakingIn:
         reason,
         _tests(phase),
         test_on,
-        "Every change takes ammonia and nitrite away from the bacteria that are to live on them. Only where "
-        "animals are "
-        "inside and in danger: toxic ammonia above 0.1 mg/L, heat or circulation failed, or something poisonous in the "
-        "water.",
+        "Every change takes ammonia and nitrite away from the bacteria that are to live on them. Only where animals "
+        "are inside and in danger: toxic ammonia above 0.1 mg/L, heat or circulation failed, or something poisonous "
+        "in the water.",
         proof,
         _toxic(s),
         _alkalinity(s),
@@ -232,9 +231,8 @@ def _words(s: Situation, phase: Phase, proof: Proof) -> tuple[str, str]:
     if phase == Phase.START:
         return (
             "It has not begun: give a source of ammonia",
-            "Nothing for the bacteria to live on was found. A measured dose of ammonium chloride to about 2 mg/L, "
-            "a pinch "
-            "of food each day, or mature rock: write down which.",
+            "Nothing for the bacteria to live on was found. A measured dose of ammonium chloride to about 2 mg/L, a "
+            "pinch of food each day, or mature rock: write down which.",
         )
     if phase == Phase.AMMONIA:
         return "Ammonia rises", f"{values}. The first bacteria are growing; nitrite follows. Wait and test."
@@ -243,14 +241,14 @@ def _words(s: Situation, phase: Phase, proof: Proof) -> tuple[str, str]:
             near = "near its peak" if _near_peak(s, NITRITE) else "past its peak too"
             return (
                 f"Ammonia is past its peak, nitrite {near}",
-                f"{values}. Half of the work is done. Nitrite makes nitrate tests read too high: nitrate says "
-                f"little yet.",
+                f"{values}. Half of the work is done. Nitrite makes nitrate tests read too high: nitrate says little "
+                "yet.",
             )
         way = "is near its peak" if _near_peak(s, NITRITE) else "falls"
         return (
             f"Ammonia is gone, nitrite {way}",
             f"{values}. The second bacteria take longer, often two or three weeks. Nitrate tests read too high "
-            f"meanwhile.",
+            "meanwhile.",
         )
     if phase == Phase.PROVING:
         what = (
@@ -298,8 +296,7 @@ def _alkalinity(s: Situation) -> str:
     if s.low(ALKALINITY):
         text += (
             f". It stands at {s.show(ALKALINITY, s.present[ALKALINITY].value)}: raise it with baking soda, which "
-            f"leaves pH "
-            "alone; more pH would make more of the ammonia toxic"
+            "leaves pH alone; more pH would make more of the ammonia toxic"
         )
     return text + "."
 

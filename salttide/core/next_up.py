@@ -71,11 +71,11 @@ def next_up(
 
 def _first_step(judgement: Judgement, breaking_in: bool, planned: bool) -> list[NextItem]:
     """What the judgement asks for first. No change is asked for while breaking in; a plan under way yields only to
-    what presses, and is not asked for again."""
+    what presses, and a correction is not asked for again, but animals in danger are."""
     for finding in judgement.findings:
         way = _WAYS[finding.step]
-        change = way == Way.PLAN_CHANGE
-        if way is None or finding.rule == NOT_LOOKED or (change and (breaking_in or planned)):
+        no_change = breaking_in or (planned and finding.step != Move.ACT)
+        if way is None or finding.rule == NOT_LOOKED or (way == Way.PLAN_CHANGE and no_change):
             continue
         if planned and not pressing(finding):
             continue
@@ -83,7 +83,7 @@ def _first_step(judgement: Judgement, breaking_in: bool, planned: bool) -> list[
         if finding.step == Move.DOSE and not by_change:
             way = Way.SEE
         title, why = finding.words, finding.advice
-        if way == Way.PLAN_CHANGE and by_change:
+        if way == Way.PLAN_CHANGE and by_change and finding.step != Move.ACT:
             title, why = f"Plan a water change for {by_change[0]}", f"{finding.words}: {finding.reason}"
         return [NextItem(way, title, why, 2, pressing(finding))]
     return []
@@ -137,12 +137,9 @@ def _tests(tests: Sequence[Retest], ledger: Ledger, today: date, zone: tzinfo) -
     names = listed([spoken(test.parameter) for test in due])
     known = [last.at for test in due if (last := ledger.last(test.parameter))]
     since = f"The oldest result is from {moment_words(min(known), zone)}." if known else "Never measured so far."
-    reasons = listed(
-        [f"{spoken(test.parameter)}: {test.why}" for test in due if test.why and ledger.last(test.parameter)]
-    )
-    return [
-        NextItem(Way.TEST, f"Test {names}", f"{since} {capital(reasons)}.".replace(" .", ""), 3.0 * len(due), False)
-    ]
+    reasons = [f"{spoken(test.parameter)}: {test.why}" for test in due if test.why and ledger.last(test.parameter)]
+    why = f"{since} {capital(listed(reasons))}." if reasons else since
+    return [NextItem(Way.TEST, f"Test {names}", why, 3.0 * len(due), False)]
 
 
 class Standing(StrEnum):

@@ -57,6 +57,8 @@ def run(database: Database, command: str, now: datetime, keep: bool) -> None:
             with database.write() as connection:
                 store.told(connection, command, 1.0, told.counts, bad_rows=told.bad_rows, first_rows=told.first_rows)
                 store.turn(connection, command, "done" if keep else "checked", only_from=("checking", "keeping"))
+            if keep:
+                Path(item.path).unlink(missing_ok=True)
     except SaltTideError as error:
         _turn(database, command, "failed", error.message)
     except BaseException:

@@ -14,7 +14,7 @@ from salttide.core.parameters import FACTS, Parameter, spoken
 from salttide.core.typed import DecimalSign, parse_number
 from salttide.core.units import UNITS, Unit, unit_named
 
-from .table import Line
+from .table import Line, unguarded
 
 COLUMNS = ("at", "system", "parameter", "value", "unit", "instrument", "scatter", "note")
 """Our own: moment (ISO 8601), system's name, parameter, value in the unit beside it, instrument, one standard deviation
@@ -242,7 +242,7 @@ class _Taker:
             size = self.number(cells[self.scatter])
             sd = (size > 0 and abs(kind.to_canonical(min(shown + size, kind.high)) - value)) or sd
         if self.note >= 0 and cells[self.note]:
-            note = cells[self.note].strip()[:500]
+            note = unguarded(cells[self.note].strip())[:500]
         if "<" in text:
             note = f"reported as {text.strip()}; {note}".rstrip("; ")
         return Row(system_id, at, kind.parameter, value, sd, kind.instrument, note)
@@ -250,7 +250,7 @@ class _Taker:
     def _kind(self, name: str, unit: str, instrument: str) -> _Kind:
         parameter = parameter_named(name)
         chosen, low, high = _unit(parameter, unit)
-        called = (instrument.strip() or self.columns.instrument or "imported")[:60]
+        called = (unguarded(instrument.strip()) or self.columns.instrument or "imported")[:60]
         sd = self.known.scatter.get((called, parameter), FACTS[parameter].sd)
         kind = _Kind(parameter.value, chosen.to_canonical, low, high, sd, called, spoken(parameter))
         if len(self.kinds) < MOST_KINDS:

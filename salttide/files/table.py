@@ -217,4 +217,12 @@ def write_csv(header: tuple[str, ...], rows: Iterator[tuple[Any, ...]]) -> Itera
 
 def _safe(cell: Any) -> Any:
     """Text that begins as a formula does gets an apostrophe before it, which every spreadsheet takes as text."""
-    return f"'{cell}" if isinstance(cell, str) and cell[:1] in ("=", "+", "-", "@", "\t", "\r") else cell
+    return f"'{cell}" if isinstance(cell, str) and cell[:1] in _FORMULA else cell
+
+
+_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+
+
+def unguarded(cell: str) -> str:
+    """A cell as it was before `write_csv` made it plain text."""
+    return cell[1:] if cell[:1] == "'" and cell[1:2] in _FORMULA else cell

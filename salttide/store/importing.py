@@ -40,13 +40,14 @@ class Import:
 
 def add_import(
     connection: sqlite3.Connection, command: str, name: str, path: str, size: int, header: Sequence[str], at: str
-) -> None:
-    """Keep a file that was brought, before anything is read into the ledger."""
-    connection.execute(
-        "INSERT INTO import (command, name, path, started_at, bytes, header, mapping, state)"
+) -> bool:
+    """Keep a file that was brought, before anything is read into the ledger. Whether it is new under this command."""
+    added = connection.execute(
+        "INSERT OR IGNORE INTO import (command, name, path, started_at, bytes, header, mapping, state)"
         " VALUES (?, ?, ?, ?, ?, ?, '{}', 'new')",
         (command, name, path, at, size, dump(list(header))),
     )
+    return bool(added.rowcount)
 
 
 def one_import(connection: sqlite3.Connection, command: str) -> Import:

@@ -201,12 +201,22 @@ def void(connection: sqlite3.Connection, command: str, by: str, at: datetime) ->
     rows = connection.execute(
         "SELECT id, system_id, at FROM effective WHERE command = ? AND command NOT LIKE 'import-%'", (command,)
     ).fetchall()
-    for row in rows:
-        connection.execute(
-            "INSERT INTO entry (system_id, kind, at, recorded_at, command, supersedes) VALUES (?, 'void', ?, ?, ?, ?)",
-            (row["system_id"], row["at"], to_text(at), by, row["id"]),
-        )
+    _void(connection, rows, by, at)
     connection.execute("UPDATE plan_step SET done_command = NULL WHERE done_command = ?", (command,))
+    return len(rows)
+
+
+def void_one(connection: sqlite3.Connection, entry_id: int, by: str, at: datetime) -> int:
+    """Take back one entry alone, such as one row of an import. Returns how many: 1, or 0 where it does not count."""
+    rows = connection.execute("SELECT id, system_id, at FROM effective WHERE id = ?", (entry_id,)).fetchall()
+    return _void(connection, rows, by, at)
+
+
+def _void(connection: sqlite3.Connection, rows: Sequence[sqlite3.Row], by: str, at: datetime) -> int:
+    connection.executemany(
+        "INSERT INTO entry (system_id, kind, at, recorded_at, command, supersedes) VALUES (?, 'void', ?, ?, ?, ?)",
+        [(row["system_id"], row["at"], to_text(at), by, row["id"]) for row in rows],
+    )
     return len(rows)
 
 

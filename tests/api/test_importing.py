@@ -157,6 +157,29 @@ class In(ImportTest):
         self.assertEqual(self.count(), before + 1)
         self.assertEqual(self.send(f"/imports/{kept['id']}/again", {}).status_code, 409)
 
+    def test_one_row_of_a_file_is_taken_back_alone(self):
+        before = self.count()
+        lines = "".join(f"2026-11-20T1{i}:00:00Z,Beacon,calcium,41{i},mg/L,kit,,\r\n" for i in range(3))
+        kept = self.through(OWN + lines)
+        row = next(row for row in self.get("/log?parameter=calcium")["rows"] if row["words"] == "Calcium 411 mg/L")
+        self.assertEqual(row["command"], kept["id"])
+        self.post(f"/record/entries/{row['id']}/void", {})
+        self.assertEqual(self.count(), before + 2)
+        self.assertEqual(self.send(f"/record/entries/{row['id']}/void", {}).status_code, 404)
+
+    def test_brought_twice_under_one_key_it_is_there_once_and_no_file_is_left_over(self):
+        folder = self.path.parent / "imports"
+        key = {"Idempotency-Key": "the-same-file"}
+        body = OWN + "2026-11-20T18:00:00Z,Beacon,calcium,413,mg/L,kit,,\r\n"
+        ids = [self.api.post("/api/imports?name=a.csv", content=body, headers=key).json()["id"] for _ in range(2)]
+        self.assertEqual(len(set(ids)), 1)
+        self.assertEqual(len(list(folder.iterdir())), 1)
+        self.bring(b"no table", status=422)
+        self.assertEqual(len(list(folder.iterdir())), 1)
+        self.check(self.get(f"/imports/{ids[0]}"))
+        self.post(f"/imports/{ids[0]}/keep", {})
+        self.assertEqual(list(folder.iterdir()), [])
+
     def test_nothing_counts_before_the_last_row_is_read(self):
         before = self.count()
         checked = self.check(self.bring(OWN + "2026-11-20T18:00:00Z,Beacon,calcium,413,mg/L,kit,,\r\n"))

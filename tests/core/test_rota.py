@@ -108,6 +108,17 @@ class Next(unittest.TestCase):
         self.assertEqual(ways[0], Way.RUN)
         self.assertNotIn(Way.PLAN_CHANGE, ways)
 
+    def test_animals_in_danger_come_before_a_plan_that_exists(self):
+        planned = [Planned(3, TODAY, "Change 40.1 L", 50, True)]
+        # 2 mg/L of ammonia at pH 8.2 hold more than 0.1 mg/L of the toxic part.
+        book = ledger(
+            reading(Parameter.AMMONIA, 2.0), reading(Parameter.PH, 8.2), reading(Parameter.SALINITY, 34.8),
+            reading(Parameter.TEMPERATURE, 25.4),
+        )  # fmt: skip
+        first = self.view(BEACON, book, planned=planned).next[0]
+        self.assertEqual((first.title, first.pressing), ("Ammonia: emergency", True))
+        self.assertIn("Change as much matched water as you have", first.reason)
+
     def test_overdue_tests_are_named(self):
         titles = [item.title for item in self.view(BEACON, self.low()).next]
         self.assertIn("Test temperature, calcium, magnesium, nitrate, phosphate and pH", titles)

@@ -13,7 +13,7 @@ from salttide.core.errors import InputError
 from salttide.core.parameters import Parameter
 from salttide.core.typed import DecimalSign
 from salttide.files.readings import Bad, ColumnMap, Known, Row, check_map, guess, parameter_named, rows_of
-from salttide.files.table import LONGEST_LINE, Line, lines_of, shape_of, write_csv
+from salttide.files.table import LONGEST_LINE, Line, lines_of, shape_of, unguarded, write_csv
 
 ZONE = ZoneInfo("Europe/Copenhagen")
 NOW = datetime(2026, 11, 24, 17, 40, tzinfo=UTC)
@@ -65,6 +65,12 @@ class Tables(FileTest):
     def test_formulas_go_out_as_text(self):
         text = "".join(write_csv(("a",), iter([("=1+1",), ("+4",), ("@x",), ("-x",), ("plain",), (-4.5,)])))
         self.assertEqual(text, "a\r\n'=1+1\r\n'+4\r\n'@x\r\n'-x\r\nplain\r\n-4.5\r\n")
+
+    def test_what_went_out_as_text_comes_in_as_it_was(self):
+        for cell in ("=1+1", "-x", "plain", "'quoted'", ""):
+            with self.subTest(cell=cell):
+                written = "".join(write_csv(("a",), iter([(cell,)]))).splitlines()[1:]
+                self.assertEqual(unguarded((written or [""])[0].strip('"')), cell)
 
 
 class Columns(unittest.TestCase):

@@ -14,6 +14,8 @@ from salttide.core.ph_effect import OUTDOOR_PCO2_UATM
 from salttide.core.situation import Situation
 from salttide.core.typed import show_number
 
+from .swing import swings
+
 PH, ALKALINITY, SALINITY, TEMPERATURE = Parameter.PH, Parameter.ALKALINITY, Parameter.SALINITY, Parameter.TEMPERATURE
 MEAN_DAYS = 14.0
 WINDOWS_DAYS = 90.0
@@ -42,14 +44,13 @@ def room_air(s: Situation) -> Iterator[Finding]:
         f"({s.show(ALKALINITY, s.present[ALKALINITY].value)})."
         + (
             f" So this water holds carbon dioxide for {pressure:.0f} µatm, "
-            f"{show_number(pressure / OUTDOOR_PCO2_UATM, 1)}"
-            f" times outdoor air ({OUTDOOR_PCO2_UATM:g})."
+            f"{show_number(pressure / OUTDOOR_PCO2_UATM, 1)} times outdoor air ({OUTDOOR_PCO2_UATM:g})."
             if pressure
             else ""
         )
         + (f" The windows are shut since {s.when(shut.at)}." if shut and season else ""),
-        "Let outdoor air in: an open window, or the skimmer's air drawn from outside. Do not chase pH with buffer: it "
-        "raises alkalinity and the air takes the pH back.",
+        "Let outdoor air in: an open window, or the skimmer's air drawn from outside. Do not chase pH with buffer: "
+        "it raises alkalinity and the air takes the pH back.",
         "A sample stirred by the open window for an hour whose pH stays as low.",
         (
             *(f"pH {s.show(PH, reading.value)}, {s.when(reading.at)}" for reading in found),
@@ -90,11 +91,9 @@ def air_closed(s: Situation) -> Iterator[Finding]:
     yield Finding(
         "pH is lower since " + (f"the windows are shut ({s.when(shut.at)})" if shut else "some weeks: the room's air"),
         f"From {s.show(PH, before)} on average to {s.show(PH, now)} in the last three weeks: the water now holds "
-        f"carbon "
-        f"dioxide for {holds:.0f} µatm, {held:.0f} before. Alkalinity is counted in, so it is the air.",
+        f"carbon dioxide for {holds:.0f} µatm, {held:.0f} before. Alkalinity is counted in, so it is the air.",
         "Let outdoor air in, or draw the skimmer's air from outside. No buffer: it raises alkalinity, and the air "
-        "takes "
-        "the pH back.",
+        "takes the pH back.",
         "A sample stirred by the open window for an hour whose pH stays as low.",
         (
             f"pH, {len(early)} readings before and {len(late)} since",
@@ -112,9 +111,8 @@ def ph_low_with_alkalinity(s: Situation) -> Iterator[Finding]:
         return
     yield Finding(
         "pH is low because alkalinity is",
-        f"pH {s.show(PH, s.present[PH].value)} and alkalinity {s.show(ALKALINITY, s.present[ALKALINITY].value)} "
-        "are both "
-        "under their bands: with less alkalinity the same air gives a lower pH.",
+        f"pH {s.show(PH, s.present[PH].value)} and alkalinity {s.show(ALKALINITY, s.present[ALKALINITY].value)} are "
+        "both under their bands: with less alkalinity the same air gives a lower pH.",
         "Correct alkalinity at its own pace and measure pH at the same hour again.",
         "A pH that stays low once alkalinity is back: then it is the room's air.",
         (s.told(PH), s.told(ALKALINITY)),
@@ -129,9 +127,8 @@ def ph_high(s: Situation) -> Iterator[Finding]:
         return
     yield Finding(
         "pH is high",
-        f"{s.show(PH, s.present[PH].value)} is {s.difference(PH, s.gap(PH))} over its band: limewater or "
-        "carbonate given "
-        "fast, or plants in full light. Carbonate drops out of such water, and ammonia is more toxic in it.",
+        f"{s.show(PH, s.present[PH].value)} is {s.difference(PH, s.gap(PH))} over its band: limewater or carbonate "
+        "given fast, or plants in full light. Carbonate drops out of such water, and ammonia is more toxic in it.",
         "Give alkalinity in smaller portions, and none before the lights go out; measure again at dusk.",
         "A meter set with fresh buffer that reads lower.",
         (s.told(PH),),
@@ -142,17 +139,12 @@ def ph_high(s: Situation) -> Iterator[Finding]:
 
 def ph_swings(s: Situation) -> Iterator[Finding]:
     """pH swings far between day and night."""
-    widest = s.widest_swing(PH, 7)
-    if widest is None or abs(widest[1].value - widest[0].value) <= SWING_PH:
-        return
-    low, high = sorted(reading.value for reading in widest)
-    yield Finding(
+    return swings(
+        s,
+        PH,
+        SWING_PH,
         "pH swings far between day and night",
-        f"From {s.show(PH, low)} to {s.show(PH, high)} within a day: plants and corals take carbon dioxide by day and "
-        "give it back at night.",
+        "From {low} to {high} within a day: plants and corals take carbon dioxide by day and give it back at night.",
         "Light the refugium at night, give alkalinity at night in small portions, let more air in.",
         "Readings at dawn and dusk that lie closer together.",
-        tuple(f"pH {s.show(PH, reading.value)}, {s.when(reading.at)}" for reading in widest),
-        Certainty.LIKELY,
-        (PH,),
     )

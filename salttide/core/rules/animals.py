@@ -54,15 +54,13 @@ _DANGERS = {
     ),
     Danger.ACT: (
         "Ammonia: act now",
-        "Stop feeding, take out what is dead, more air; change water matched in temperature, salinity and pH; "
-        "test again "
-        "in some hours. Nothing that raises pH.",
+        "Stop feeding, take out what is dead, more air; change water matched in temperature, salinity and pH; test "
+        "again in some hours. Nothing that raises pH.",
     ),
     Danger.EMERGENCY: (
         "Ammonia: emergency",
         "Change as much matched water as you have, now, or move the animals; more air, no food; a binding product "
-        "if you "
-        "have one. Nothing that raises pH. Test again in two hours.",
+        "if you have one. Nothing that raises pH. Test again in two hours.",
     ),
 }
 

@@ -84,8 +84,8 @@ def too_near_to_tell(s: Situation) -> Iterator[Finding]:
         name, side = spoken(parameter), "under" if gap < 0 else "over"
         yield Finding(
             f"{capital(name)} is {side} its band by less than the test can tell",
-            f"{s.show(parameter, known.value)} is {s.difference(parameter, gap)} {side} the band; the instrument's own "
-            f"scatter is {s.difference(parameter, known.sd)}.",
+            f"{s.show(parameter, known.value)} is {s.difference(parameter, gap)} {side} the band; the instrument's "
+            f"own scatter is {s.difference(parameter, known.sd)}.",
             f"Leave it, and test {name} again before correcting anything.",
             "A second result on the same side.",
             (s.told(parameter),),

@@ -45,9 +45,8 @@ def magnesium_first(s: Situation) -> Iterator[Finding]:
     yield Finding(
         "Magnesium first",
         f"Magnesium is {s.show(MAGNESIUM, s.present[MAGNESIUM].value)}, {s.difference(MAGNESIUM, s.gap(MAGNESIUM))} "
-        f"under its band, and {listed([spoken(p) for p in weak])} will not hold: with little magnesium both drop "
-        "out as "
-        "carbonate.",
+        f"under its band, and {listed([spoken(p) for p in weak])} will not hold: with little magnesium both drop out "
+        "as carbonate.",
         _dose(s, MAGNESIUM) + f" Then look at {listed([spoken(p) for p in weak])} again.",
         "Alkalinity and calcium that hold by themselves, or a second magnesium test in its band.",
         (s.told(MAGNESIUM), *(s.told(p) for p in weak)),
@@ -75,8 +74,9 @@ def low_alike(s: Situation) -> Iterator[Finding]:
     percent = round(100 * sum(shares.values()) / len(shares))
     yield Finding(
         "Everything is low by the same share",
-        f"{capital(listed([spoken(p) for p in shares]))} all stand near {percent} % of what this seawater should hold. "
-        "One cause is likelier than several: a salinity that is not what the instrument says, or a weak batch of salt.",
+        f"{capital(listed([spoken(p) for p in shares]))} all stand near {percent} % of what this seawater should "
+        "hold. One cause is likelier than several: a salinity that is not what the instrument says, or a weak batch "
+        "of salt.",
         "Check the salinity instrument against a 35 ppt standard, then test a fresh batch.",
         "A standard that reads right, and a fresh batch that tests as its label says.",
         (s.told(SALINITY), *(s.told(p) for p in shares)),
@@ -126,8 +126,8 @@ def alkalinity_alone(s: Situation) -> Iterator[Finding]:
     if not off:
         yield Finding(
             "Alkalinity falls and calcium seems to hold: growth",
-            f"Alkalinity falls {speed} a day. The calcium that goes with it is only {goes} mg/L a day, less than this "
-            f"test can tell from {counted(calcium.count, 'reading')}.",
+            f"Alkalinity falls {speed} a day. The calcium that goes with it is only {goes} mg/L a day, less than "
+            f"this test can tell from {counted(calcium.count, 'reading')}.",
             "Replace what is used; nothing is wrong with calcium.",
             "Calcium that stays put over many more weeks of falling alkalinity.",
             seen,
@@ -137,9 +137,9 @@ def alkalinity_alone(s: Situation) -> Iterator[Finding]:
         return
     yield Finding(
         "Alkalinity falls without its calcium",
-        f"Alkalinity falls {speed} a day; {goes} mg/L of calcium a day should go with it, and the readings "
-        "exclude that. "
-        "Either a test is off, or alkalinity goes another way: acid from nitrification, or calcium dosed alone.",
+        f"Alkalinity falls {speed} a day; {goes} mg/L of calcium a day should go with it, and the readings exclude "
+        "that. Either a test is off, or alkalinity goes another way: acid from nitrification, or calcium dosed "
+        "alone.",
         "Repeat both tests on one sample; look for crust on the heater, a cloud after dosing, and pH above 8.5.",
         "A second calcium result that has fallen after all.",
         (*seen, *s.saw("precipitation")),
@@ -190,8 +190,8 @@ def crusting(s: Situation) -> Iterator[Finding]:
     yield Finding(
         "Carbonate drops out of the water" if s.seen("precipitation") else "The water is close to dropping carbonate",
         ("White cloud or scale was seen." if s.seen("precipitation") else "Nothing is seen of it yet.") + told,
-        "Give no alkalinity or calcium today; then in smaller portions, apart, into strong flow. Let pH come "
-        "below 8.4.",
+        "Give no alkalinity or calcium today; then in smaller portions, apart, into strong flow. Let pH come below "
+        "8.4.",
         "Tests of alkalinity, calcium and pH that are all lower.",
         (*(s.told(p) for p in (*needed, CALCIUM) if p in s.present), *s.saw("precipitation")),
         Certainty.CERTAIN if s.seen("precipitation") else Certainty.POSSIBLE,
@@ -209,8 +209,8 @@ def ion_low(s: Situation) -> Iterator[Finding]:
         more = float(dose_mass_g(RAISED_BY[parameter], parameter, speed, s.system.volume_l)) if speed else 0.0
         yield Finding(
             f"{name} is low",
-            f"{s.show(parameter, s.present[parameter].value)} is {s.difference(parameter, s.gap(parameter))} under the "
-            "band."
+            f"{s.show(parameter, s.present[parameter].value)} is {s.difference(parameter, s.gap(parameter))} under "
+            "the band."
             + (f" It falls by {s.difference(parameter, speed)} a day: more is used than is given." if speed else ""),
             _dose(s, parameter)
             + (f" From then on {show_number(more, 2)} g a day more than now, or it sags again." if speed else ""),
@@ -245,8 +245,8 @@ def ion_high(s: Situation) -> Iterator[Finding]:
             continue
         yield Finding(
             f"{FACTS[parameter].name} is high",
-            f"{s.show(parameter, s.present[parameter].value)} is {s.difference(parameter, s.gap(parameter))} over the "
-            "band.",
+            f"{s.show(parameter, s.present[parameter].value)} is {s.difference(parameter, s.gap(parameter))} over "
+            "the band.",
             "Stop dosing it and let it be used up; the routine changes bring it down too.",
             "New water that holds as much, so that changes keep it up.",
             (s.told(parameter),),

@@ -32,8 +32,7 @@ def eaten(s: Situation) -> Iterator[Finding]:
     yield Finding(
         f"{_names(bare)} {_be('reads', bare)} zero because growth eats {'it' if len(bare) == 1 else 'them'}",
         f"{_values(s, bare)}, with {names} in sight: growth takes them up before a test finds them. Zero is not "
-        "clean "
-        "here.",
+        "clean here.",
         "Do not dose nutrients. Take the growth out by hand, and ease light and feeding a little; keep changes and "
         "export as they are, with the floor in mind once the growth dies back.",
         "Growth that stays away for three weeks while the readings stay at zero.",
@@ -83,12 +82,10 @@ def unsure_growth(s: Situation) -> Iterator[Finding]:
     )
     yield Finding(
         f"Find out what grows: {seen[0].kind.name}",
-        f"{capital(listed([sight.words for sight in seen]))}. It may be algae, diatoms or dinoflagellates, "
-        "and what "
+        f"{capital(listed([sight.words for sight in seen]))}. It may be algae, diatoms or dinoflagellates, and what "
         f"helps against one feeds the other.{floor}",
         "Look at it through a microscope, and note whether it is gone from the surfaces an hour after lights out. "
-        "Until "
-        "then: no changes or export for nutrients' sake, animals fed as before."
+        "Until then: no changes or export for nutrients' sake, animals fed as before."
         + (" Gloves and eye protection: some make strong toxins." if strands else ""),
         "A clear picture of what it is.",
         (*s.saw("unsure"), *(s.told(p) for p in NUTRIENTS if p in s.present)),
@@ -112,12 +109,10 @@ def red_film(s: Situation) -> Iterator[Finding]:
         level = f" {_values(s, high)}: high. Bring down gently."
     yield Finding(
         "Red film: find what feeds it",
-        f"{capital(listed([sight.words for sight in seen]))}.{level} It settles where the water stands and "
-        "detritus "
+        f"{capital(listed([sight.words for sight in seen]))}.{level} It settles where the water stands and detritus "
         "gathers.",
         "Lift it out by hand or with the siphon, aim a powerhead at the corner, and repeat every few days before "
-        "trying "
-        "anything stronger.",
+        "trying anything stronger.",
         "Film that comes back within days in strong flow.",
         (*s.saw("red", "still"), *(s.told(p) for p in NUTRIENTS if p in s.present)),
         Certainty.LIKELY,
@@ -136,8 +131,7 @@ def floor(s: Situation) -> Iterator[Finding]:
     yield Finding(
         f"{_names(under)} {_be('is', under)} under the floor",
         f"{_values(s, under)}, and no growth in sight that would explain it.{why}{blind} Corals starve and films "
-        "settle "
-        "at zero.",
+        "settle at zero.",
         "Look for growth first, in the corners and behind the rock."
         if s.look is None
         else f"Ease media and export off, and feed a little more; at most {_upward(s, under)} a day.",

@@ -11,6 +11,8 @@ from salttide.core.parameters import Parameter, spoken
 from salttide.core.situation import Situation, real
 from salttide.core.words import listed
 
+from .swing import swings
+
 SALINITY, TEMPERATURE = Parameter.SALINITY, Parameter.TEMPERATURE
 STATED = 35.0
 SCALED = (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM, Parameter.POTASSIUM)
@@ -83,8 +85,8 @@ def salinity_sudden(s: Situation) -> Iterator[Finding]:
         f"From {s.show(SALINITY, before.value)} on {s.when(before.at)} to {s.show(SALINITY, last.value)} on "
         f"{s.when(last.at)}. What came within hours may be brought part of the way back within a day; what has stood "
         "for days may not.",
-        f"Stop the cause (top-off, drain, spill), then bring it half-way back, to about {s.show(SALINITY, half)}, over "
-        "the day; the rest at the daily limit.",
+        f"Stop the cause (top-off, drain, spill), then bring it half-way back, to about {s.show(SALINITY, half)}, "
+        "over the day; the rest at the daily limit.",
         "A second instrument that shows no such move.",
         (_told(s, before), _told(s, last)),
         Certainty.LIKELY if s.happened("spill", SUDDEN_DAYS + 1) else Certainty.POSSIBLE,
@@ -117,17 +119,12 @@ def temperature_off(s: Situation) -> Iterator[Finding]:
 
 def temperature_swings(s: Situation) -> Iterator[Finding]:
     """Temperature moves within a day by more than animals are used to."""
-    widest = s.widest_swing(TEMPERATURE, 7)
-    if widest is None or abs(widest[1].value - widest[0].value) <= SWING_C:
-        return
-    low, high = sorted(reading.value for reading in widest)
-    yield Finding(
+    return swings(
+        s,
+        TEMPERATURE,
+        SWING_C,
         "Temperature swings within a day",
-        f"Between {s.show(TEMPERATURE, low)} and {s.show(TEMPERATURE, high)} within a day around "
-        f"{s.when(widest[0].at)}: more than {SWING_C:g} °C.",
+        f"Between {{low}} and {{high}} within a day around {{day}}: more than {SWING_C:g} °C.",
         "Look at the heater's size and place, the thermostat's gap, and the lamps' heat.",
         "Two readings at the same hours that lie closer together.",
-        tuple(f"temperature {s.show(TEMPERATURE, r.value)}, {s.when(r.at)}" for r in widest),
-        Certainty.LIKELY,
-        (TEMPERATURE,),
     )

@@ -48,8 +48,8 @@ def _leaving(s: Situation, parameter: Parameter, found: Drift, leaves: Crossing)
     falls = found.per_day < 0
     return Finding(
         f"{capital(name)} {'falls' if falls else 'rises'} out of its band about {s.when(leaves.at)}",
-        f"It {'falls' if falls else 'rises'} by {s.difference(parameter, found.per_day)} a day "
-        f"(± {s.difference(parameter, 2 * found.sd)}), from {found.count} readings, and reaches "
+        f"It {'falls' if falls else 'rises'} by {s.difference(parameter, found.per_day)} a day (± "
+        f"{s.difference(parameter, 2 * found.sd)}), from {found.count} readings, and reaches "
         f"{s.show(parameter, leaves.value)} about {s.when(leaves.at)} under the plan as it stands.",
         _keep_inside(s, parameter, found),
         "A next result that lies off this line.",

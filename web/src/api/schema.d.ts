@@ -592,6 +592,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/record/entries/{entry_id}/void": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Back One
+         * @description Take back one entry alone; it stays in the ledger.
+         */
+        post: operations["take_back_one_api_record_entries__entry_id__void_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/record/readings/{entry_id}/correct": {
         parameters: {
             query?: never;
@@ -1231,6 +1251,21 @@ export interface components {
             reading: string;
         };
         /**
+         * Choice
+         * @description An entry of a list to choose from.
+         */
+        Choice: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Remark
+             * @default
+             */
+            remark: string;
+        };
+        /**
          * Corner
          * @description A corner of the line through the readings.
          */
@@ -1742,11 +1777,11 @@ export interface components {
             /** More */
             more: string;
             /** Systems */
-            systems: components["schemas"]["salttide__api__log__Choice"][];
+            systems: components["schemas"]["Choice"][];
             /** Kinds */
-            kinds: components["schemas"]["salttide__api__log__Choice"][];
+            kinds: components["schemas"]["Choice"][];
             /** Parameters */
-            parameters: components["schemas"]["salttide__api__log__Choice"][];
+            parameters: components["schemas"]["Choice"][];
         };
         /**
          * LogRow
@@ -1821,7 +1856,7 @@ export interface components {
              */
             now: string;
             /** Groups */
-            groups: components["schemas"]["salttide__api__looking__Choice"][];
+            groups: components["schemas"]["Choice"][];
             /** Sights */
             sights: components["schemas"]["SightChoice"][];
             /** Amounts */
@@ -1829,7 +1864,7 @@ export interface components {
             /** Places */
             places: string[];
             /** Happenings */
-            happenings: components["schemas"]["salttide__api__looking__Choice"][];
+            happenings: components["schemas"]["Choice"][];
             /** Looks */
             looks: components["schemas"]["LookShown"][];
             /** Happened */
@@ -2000,9 +2035,9 @@ export interface components {
             /** Salts */
             salts: components["schemas"]["SaltChoice"][];
             /** Sources */
-            sources: components["schemas"]["salttide__api__system__Choice"][];
+            sources: components["schemas"]["Choice"][];
             /** Emergencies */
-            emergencies: components["schemas"]["salttide__api__system__Choice"][];
+            emergencies: components["schemas"]["Choice"][];
             /** Needs Emergency */
             needs_emergency: boolean;
             /** Can Siphon */
@@ -2344,13 +2379,13 @@ export interface components {
          */
         SetupAnswer: {
             /** Presets */
-            presets: components["schemas"]["salttide__api__system__Choice"][];
+            presets: components["schemas"]["Choice"][];
             /** Bands */
             bands: components["schemas"]["BandRow"][];
             /** Gear */
-            gear: components["schemas"]["salttide__api__system__Choice"][];
+            gear: components["schemas"]["Choice"][];
             /** Sand */
-            sand: components["schemas"]["salttide__api__system__Choice"][];
+            sand: components["schemas"]["Choice"][];
             /** Alkalinity Unit */
             alkalinity_unit: string;
             limit_alkalinity: components["schemas"]["Shown"];
@@ -2928,41 +2963,6 @@ export interface components {
             unit: string;
             /** Source */
             source: string;
-        };
-        /**
-         * Choice
-         * @description An entry of a list to choose from.
-         */
-        salttide__api__log__Choice: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-        };
-        /**
-         * Choice
-         * @description An entry of a list to choose from.
-         */
-        salttide__api__looking__Choice: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-        };
-        /**
-         * Choice
-         * @description An entry of a list to choose from.
-         */
-        salttide__api__system__Choice: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /**
-             * Remark
-             * @default
-             */
-            remark: string;
         };
         /**
          * StepKind
@@ -4006,6 +4006,40 @@ export interface operations {
             };
             path: {
                 command: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    take_back_one_api_record_entries__entry_id__void_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                entry_id: number;
             };
             cookie?: never;
         };

@@ -34,8 +34,12 @@ async function correct(row: Schemas['RecordRow']) {
 }
 async function takeBack(row: Schemas['RecordRow']) {
   try {
+    // A row out of a file goes alone; what was entered together goes together.
+    const alone = row.command.startsWith('import-')
     const kept = await command((header) =>
-      api.POST('/api/record/{command}/void', { params: { path: { command: row.command }, header } }),
+      alone
+        ? api.POST('/api/record/entries/{entry_id}/void', { params: { path: { entry_id: row.id }, header } })
+        : api.POST('/api/record/{command}/void', { params: { path: { command: row.command }, header } }),
     )
     notices.say(`${kept.words}; the entries stay in the ledger, struck out.`)
     await refresh()
