@@ -22,11 +22,14 @@ from salttide.api import (
     jot,
     judgement,
     keeper,
+    light,
+    livestock,
     log,
     looking,
     record,
     rota,
     runbook,
+    setup,
     sheet,
     shelf,
     system,
@@ -37,8 +40,8 @@ from salttide.store.importing import stop_left_over
 from salttide.store.ledger import Ledgers
 
 PARTS = (
-    harbour, bench, looking, judgement, breakin, change, rota, runbook, sheet, system, record, log, importing, shelf,
-    instrument, keeper, jot,
+    harbour, bench, looking, judgement, breakin, change, rota, runbook, sheet, setup, system, record, log, importing,
+    shelf, livestock, light, instrument, keeper, jot,
 )  # fmt: skip
 BUILD = Path(__file__).resolve().parent.parent / "web" / "dist"
 POLICY = (

@@ -10,10 +10,12 @@ from salttide.core import catalogue
 from salttide.core.change import Plan, summary_words
 from salttide.core.change_step import PlanStep, StepKind
 from salttide.core.outlook import Waters
-from salttide.core.parameters import FACTS, Parameter, Span
-from salttide.core.system import System
-from salttide.core.units import unit_of
-from salttide.core.words import day_words, moment_words
+from salttide.core.parameters import FACTS, Parameter, Span, spoken
+from salttide.core.system import GearPlace, System, limit_setters
+from salttide.core.tank import exposed_gear
+from salttide.core.typed import show_number
+from salttide.core.units import show_difference, unit_of
+from salttide.core.words import capital, day_words, moment_words
 from salttide.core.working import Working
 
 from .context import Context
@@ -76,15 +78,51 @@ class PlanAnswer(BaseModel):
 
 
 def plan_answer(ctx: Context, system: System, view: Waters, plan: Plan) -> PlanAnswer:
-    gear = sorted((catalogue.gear_kinds()[key] for key in system.gear), key=lambda kind: kind.order)
     cautions = [catalogue.cautions()[key] for key in plan.cautions]
     return PlanAnswer(
-        summary=summary_words(plan),
+        summary=" ".join([summary_words(plan), *_slowest(ctx, system, plan)]),
         steps=[_step(ctx, system, view, step, number) for number, step in enumerate(plan.steps)],
-        off=[OffItem(kind=kind.key, name=kind.name, why=kind.off_why) for kind in gear if kind.off_why],
+        off=_off(system, plan),
         cautions=[Caution(key=item.key, title=item.title, text=item.text) for item in cautions],
         reached=plan.reached,
     )
+
+
+def _slowest(ctx: Context, system: System, plan: Plan) -> list[str]:
+    """The animals that set the pace of a plan of several steps."""
+    if len(plan.steps) < 2:
+        return []
+    setters = limit_setters(system.own_limits, system.animals)
+    units = ctx.keeper.units
+    return [
+        f"{capital(spoken(parameter))} moves by at most {show_difference(parameter, limit, around, units)} a day for "
+        f"the {animal}."
+        for parameter, (animal, limit) in setters.items()
+        if (around := plan.steps[0].before.get(parameter)) is not None
+    ]
+
+
+def _off(system: System, plan: Plan) -> list[OffItem]:
+    """Gear to switch off, with the centimetres where the falling level will leave it bare."""
+    drained = max((step.volume_l for step in plan.steps), default=0.0)
+    depths = {
+        key: one.cover_cm
+        for key, one in system.placed.items()
+        if one.where == GearPlace.DISPLAY and one.cover_cm is not None
+    }
+    bare = {item.name for item in exposed_gear(depths, drained, system.geometry.footprint_cm2)}
+    gear = sorted((catalogue.gear_kinds()[key] for key in system.gear), key=lambda kind: kind.order)
+    return [
+        OffItem(
+            kind=kind.key,
+            name=kind.name,
+            why=f"{kind.off_why}; bare once the level has fallen {show_number(depths[kind.key] or 0.0, 0)} cm"
+            if kind.key in bare
+            else kind.off_why,
+        )
+        for kind in gear
+        if kind.off_why
+    ]
 
 
 def _step(ctx: Context, system: System, view: Waters, step: PlanStep, number: int) -> StepAnswer:

@@ -57,6 +57,13 @@ class SystemGlance(BaseModel):
     parameters: list[SystemParameter]
 
 
+class ArchivedSystem(BaseModel):
+    """A system that was taken out of use."""
+
+    id: int
+    name: str
+
+
 class OpenWork(BaseModel):
     """A runbook that was started and not ended."""
 
@@ -75,6 +82,7 @@ class Harbour(BaseModel):
     pinned: bool
     ahead_days: int
     systems: list[SystemGlance]
+    archived: list[ArchivedSystem]
     minutes_today: int
     open_work: list[OpenWork]
 
@@ -82,7 +90,8 @@ class Harbour(BaseModel):
 @router.get("/harbour")
 def harbour(ctx: In) -> Harbour:
     """All systems at a glance."""
-    systems = system_store.all_systems(ctx.connection)
+    known = system_store.all_systems(ctx.connection, archived=True)
+    systems = [system for system in known if not system.archived]
     glances = [_glance(ctx, ctx.outlook(system)) for system in systems]
     local = ctx.now.astimezone(ctx.keeper.zone)
     names = {system.id: system.name for system in systems}
@@ -94,10 +103,12 @@ def harbour(ctx: In) -> Harbour:
         pinned=type(ctx.clock).__name__ == "PinnedClock",
         ahead_days=AHEAD_DAYS,
         systems=glances,
+        archived=[ArchivedSystem(id=system.id, name=system.name) for system in known if system.archived],
         minutes_today=sum(glance.minutes_today for glance in glances),
         open_work=[
             OpenWork(run_id=run.id, system_id=run.system_id, name=f"Water change, {names[run.system_id]}")
             for run in run_store.open_runs(ctx.connection)
+            if run.system_id in names
         ],
     )
 

@@ -83,7 +83,7 @@ Wanted = Annotated[ledger_store.LogFilter, Depends(wanted)]
 @router.get("/log")
 def log(ctx: In, chosen: Wanted, limit: int = Query(60, ge=1, le=500)) -> Log:
     """A page of the log, newest first."""
-    systems = {system.id: system.name for system in system_store.all_systems(ctx.connection)}
+    systems = {system.id: system.name for system in system_store.all_systems(ctx.connection, archived=True)}
     rows = ledger_store.log_rows(ctx.connection, chosen, limit + 1)
     shown = [
         LogRow(

@@ -2,46 +2,110 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from datetime import date
+from itertools import pairwise
+from typing import Literal
 
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
-from salttide.core.catalogue import gear_kinds, presets
-from salttide.core.errors import DomainError, InputError
-from salttide.core.parameters import FACTS, Parameter, Span
+from salttide.core.catalogue import gear_kinds, school_questions
+from salttide.core.errors import DomainError, InputError, NumberError, check_range
+from salttide.core.parameters import Parameter, Span
+from salttide.core.schools import check_answers
+from salttide.core.setup_facts import setup_changes
 from salttide.core.system import (
-    Geometry,
+    GearPlace,
     Limits,
+    Panel,
     PanelMaterial,
+    Placed,
     SandMethod,
     Schools,
+    SourceWater,
     Stage,
     System,
     check_schools,
-    net_volume,
 )
+from salttide.core.typed import show_number
 from salttide.core.units import UnitChoice, to_canonical, unit_of
+from salttide.core.volume import MEASURES, Geometry, SaltTest, Shape, Sump, net_volume
+from salttide.core.words import date_words
 from salttide.store import system as system_store
+from salttide.store.database import to_text
 
 from .context import Context, In, Key
-from .models import BandShown, Choice, Id, Shown, Strict, WorkingStep, band_shown, plain, shown, working_shown
+from .models import Id, Recorded, Shown, Strict, WorkingStep, plain, working_shown
 
 router = APIRouter(prefix="/api", tags=["systems"])
 
 
-class GeometryBody(Strict):
-    """Inside measures in cm and volumes in L."""
+class SumpBody(Strict):
+    """Inside measures of the sump in cm, at its running level."""
 
     length_cm: float
     width_cm: float
     depth_cm: float
-    displaced_l: float = 0
-    sump_l: float = 0
 
-    def read(self) -> Geometry:
+
+class SaltTestBody(Strict):
+    """A measured salt addition; salinities in the keeper's unit."""
+
+    mass_g: float
+    salinity_before: float
+    salinity_after: float
+    sea_salt_share: float = 1.0
+
+
+class GeometryBody(Strict):
+    """Inside measures in cm and volumes in L. What the shape does not need may be left out.
+
+    displaced_l: null has it reckoned from the rock and the sand bed.
+    """
+
+    shape: Shape = Shape.BOX
+    length_cm: float
+    width_cm: float | None = None
+    depth_cm: float
+    bow_cm: float = 0
+    displaced_l: float | None = 0
+    sand_bed_cm: float = 0
+    rock_kg: float = 0
+    sump_l: float = 0
+    sump: SumpBody | None = None
+    salt_test: SaltTestBody | None = None
+
+    def read(self, units: UnitChoice) -> Geometry:
         """As the core has it."""
-        return Geometry(self.length_cm, self.width_cm, self.depth_cm, self.displaced_l, self.sump_l)
+        if self.width_cm is None and "width_cm" in MEASURES[self.shape]:
+            raise NumberError("a number is wanted here", field="width_cm", accepted="1 to 1000 cm")
+        return Geometry(
+            self.length_cm, self.length_cm if self.width_cm is None else self.width_cm, self.depth_cm,
+            self.displaced_l, self.sump_l, self.shape, self.bow_cm, self.sand_bed_cm, self.rock_kg,
+            Sump(**self.sump.model_dump()) if self.sump else None, self._salt_test(units),
+        )  # fmt: skip
+
+    def _salt_test(self, units: UnitChoice) -> SaltTest | None:
+        test = self.salt_test
+        if test is None:
+            return None
+        ends = []
+        for field in ("salinity_before", "salinity_after"):
+            try:
+                ends.append(to_canonical(Parameter.SALINITY, getattr(test, field), unit_of(Parameter.SALINITY, units)))
+            except InputError as error:
+                error.field = f"salt_test.{field}"
+                raise
+        return SaltTest(test.mass_g, ends[0], ends[1], test.sea_salt_share)
+
+
+class GearBody(Strict):
+    """A piece of gear: where it sits, and how many cm of water stand over its top with the pumps off, if known."""
+
+    kind: str
+    place: GearPlace = GearPlace.DISPLAY
+    cover_cm: float | None = None
 
 
 class BandBody(Strict):
@@ -65,17 +129,28 @@ class SystemBody(Strict):
     largest_percent: float = 25
     limit_alkalinity: float | None = None
     limit_salinity: float = 1.0
+    limit_temperature: float = 1.0
+    clean_panels: list[Panel] = Field(default_factory=lambda: [Panel.FRONT])
+    source_water: SourceWater = SourceWater.PURIFIED
+    schools: dict[str, str] = Field(default_factory=dict)
     bands: dict[Parameter, BandBody] = Field(default_factory=dict)
-    gear: list[str] = Field(default_factory=list)
+    gear: list[GearBody] = Field(default_factory=list)
     bucket_l: float = 15
     method_note: str = Field(default="", max_length=200)
     started_on: str = ""
+
+
+class SystemEdit(SystemBody):
+    """An edited system. volume_since: another volume counts from now on, or was always so and measured wrongly."""
+
+    volume_since: Literal["now", "always"] = "now"
 
 
 class SystemAnswer(SystemBody):
     """A stored system with what follows from it."""
 
     id: int
+    archived: bool
     volume: Shown
     working: list[WorkingStep]
 
@@ -87,72 +162,25 @@ class VolumeAnswer(BaseModel):
     working: list[WorkingStep]
 
 
-class BandRow(BaseModel):
-    """A parameter's band in a preset."""
+class VersionShown(BaseModel):
+    """One stored set-up: when, and what it changed."""
 
-    parameter: str
-    name: str
-    unit: str
-    decimals: int
-    presets: dict[str, BandShown]
+    at: str
+    day: str
+    changes: list[str]
 
 
-class SetupAnswer(BaseModel):
-    """What a system can be set up with."""
+class HistoryAnswer(BaseModel):
+    """The set-ups of a system, latest first, and the volumes that counted."""
 
-    presets: list[Choice]
-    bands: list[BandRow]
-    gear: list[Choice]
-    sand: list[Choice]
-    alkalinity_unit: str
-    limit_alkalinity: Shown
-
-
-SAND_REMARKS = {
-    SandMethod.BARE: ("bare floor", "Detritus is seen and lifted out; no sand bed helps with nitrate."),
-    SandMethod.SIPHONED: ("shallow, siphoned at each change", "Clean and simple; never the whole floor in one go."),
-    SandMethod.STIRRED: (
-        "shallow, stirred a few times a week",
-        "Feeds corals with what comes up; must not be let slide.",
-    ),
-    SandMethod.DEEP: (
-        "deep and left alone",
-        "Takes nitrate away by itself; disturbing an old bed can poison the system.",
-    ),
-}
-
-
-@router.get("/setup")
-def setup(ctx: In) -> SetupAnswer:
-    """Presets, gear and schools to choose from."""
-    units = ctx.keeper.units
-    rows = []
-    for parameter in (p for p in Parameter if FACTS[p].routine):
-        unit = unit_of(parameter, units)
-        bands = {key: band_shown(parameter, preset.bands.get(parameter), units) for key, preset in presets().items()}
-        rows.append(
-            BandRow(
-                parameter=parameter,
-                name=FACTS[parameter].name,
-                unit=unit.label,
-                decimals=unit.decimals,
-                presets={key: band for key, band in bands.items() if band},
-            )
-        )
-    return SetupAnswer(
-        presets=[Choice(key=key, name=preset.name) for key, preset in presets().items()],
-        bands=rows,
-        gear=[Choice(key=kind.key, name=kind.name, remark=kind.off_why) for kind in gear_kinds().values()],
-        sand=[Choice(key=key, name=name, remark=remark) for key, (name, remark) in SAND_REMARKS.items()],
-        alkalinity_unit=unit_of(Parameter.ALKALINITY, units).label,
-        limit_alkalinity=shown(Parameter.ALKALINITY, Limits().alkalinity_meq_l, units),
-    )
+    versions: list[VersionShown]
+    volumes: list[str]
 
 
 @router.post("/systems/volume")
-def preview_volume(body: GeometryBody) -> VolumeAnswer:
+def preview_volume(body: GeometryBody, ctx: In) -> VolumeAnswer:
     """Net volume of a geometry, without effect."""
-    return _volume(body.read())
+    return _volume(body.read(ctx.keeper.units))
 
 
 def _volume(geometry: Geometry) -> VolumeAnswer:
@@ -170,17 +198,56 @@ def get_system(system_id: Id, ctx: In) -> SystemAnswer:
 def add_system(body: SystemBody, ctx: In, key: Key) -> SystemAnswer:
     """Set up a new system."""
     item = _read(ctx, body, 0)
-    system_id = ctx.command(key, lambda connection: system_store.add_system(connection, item))
+    system_id = ctx.command(key, lambda connection: system_store.add_system(connection, item, ctx.now))
     return _answer(ctx, system_store.system(ctx.connection, system_id))
 
 
 @router.put("/systems/{system_id}")
-def change_system(system_id: Id, body: SystemBody, ctx: In) -> SystemAnswer:
-    """Store an edited system."""
+def change_system(system_id: Id, body: SystemEdit, ctx: In) -> SystemAnswer:
+    """Store an edited system. What was before stays in its history."""
     item = _read(ctx, body, system_id)
     with ctx.database.write() as connection:
-        system_store.change_system(connection, item)
+        system_store.change_system(connection, item, ctx.now, body.volume_since == "always")
     return _answer(ctx, system_store.system(ctx.connection, system_id))
+
+
+@router.post("/systems/{system_id}/archive")
+def archive_system(system_id: Id, ctx: In, key: Key) -> Recorded:
+    """Take a system out of use: its record stays, and it can be restored."""
+    return _archive(ctx, system_id, key, True)
+
+
+@router.post("/systems/{system_id}/restore")
+def restore_system(system_id: Id, ctx: In, key: Key) -> Recorded:
+    """Take an archived system back into use."""
+    return _archive(ctx, system_id, key, False)
+
+
+def _archive(ctx: Context, system_id: int, key: str, away: bool) -> Recorded:
+    name = system_store.system(ctx.connection, system_id).name
+    ctx.command(key, lambda connection: system_store.archive(connection, system_id, ctx.now if away else None))
+    words = f"{name} is archived; its record stays." if away else f"{name} is in use again."
+    return Recorded(command=key, words=words)
+
+
+@router.get("/systems/{system_id}/setup/history")
+def history(system_id: Id, ctx: In) -> HistoryAnswer:
+    """What each edit changed, and which volume counted until when."""
+    zone, units = ctx.keeper.zone, ctx.keeper.units
+    system = system_store.system(ctx.connection, system_id)
+    stored = system_store.versions(ctx.connection, system_id)
+    edits = [
+        VersionShown(
+            at=to_text(at), day=date_words(at.astimezone(zone).date()), changes=setup_changes(before, after, units)
+        )
+        for (_, before), (at, after) in pairwise(stored)
+    ]
+    volumes = [
+        f"{show_number(volume, 1)} L until {date_words(until.astimezone(zone).date())}"
+        for until, volume in system_store.earlier_volumes(ctx.connection, system_id)
+    ]
+    now = f"{show_number(system.volume_l, 1)} L now"
+    return HistoryAnswer(versions=[edit for edit in reversed(edits) if edit.changes], volumes=[*volumes, now])
 
 
 def _read(ctx: Context, body: SystemBody, system_id: int) -> System:
@@ -188,28 +255,39 @@ def _read(ctx: Context, body: SystemBody, system_id: int) -> System:
     if not body.name.strip():
         raise InputError("give the system a name", field="name", accepted="1 to 40 characters")
     units = ctx.keeper.units
-    geometry = body.geometry.read()
     try:
+        geometry = body.geometry.read(units)
         net_volume(geometry)
-    except DomainError as error:
+    except InputError as error:
         error.field = f"geometry.{error.field}"
         raise
     schools = Schools(
-        body.sand, body.change_percent / 100, body.change_every_days, body.largest_percent / 100, body.method_note
-    )
+        body.sand, body.change_percent / 100, body.change_every_days, body.largest_percent / 100, body.method_note,
+        body.schools,
+    )  # fmt: skip
     check_schools(schools)
-    unknown = set(body.gear) - set(gear_kinds())
-    if unknown:
-        raise InputError(
-            f"“{sorted(unknown)[0]}” is not a kind of gear", field="gear", accepted=", ".join(gear_kinds())
-        )
+    check_answers(school_questions(), body.schools)
+    placed = _placed(body.gear)
     if not 1 <= body.bucket_l <= 200:
         raise DomainError("bucket", body.bucket_l, "L", 1, 200, field="bucket_l")
     return System(
         system_id, body.name.strip(), body.stock, body.stage, body.panel, geometry, schools,
         {parameter: _band(parameter, band, units) for parameter, band in body.bands.items()},
-        _limits(ctx, body), tuple(sorted(set(body.gear))), body.bucket_l, _start_day(ctx, body.started_on),
+        _limits(ctx, body), tuple(sorted(placed)), body.bucket_l, _start_day(ctx, body.started_on),
+        tuple(panel for panel in Panel if panel in body.clean_panels), body.source_water, placed,
     )  # fmt: skip
+
+
+def _placed(gear: list[GearBody]) -> dict[str, Placed]:
+    """Where each piece of gear sits; errors name its place in the list."""
+    for number, one in enumerate(gear):
+        if one.kind not in gear_kinds():
+            raise InputError(
+                f"“{one.kind}” is not a kind of gear", field=f"gear.{number}.kind", accepted=", ".join(gear_kinds())
+            )
+        if one.cover_cm is not None:
+            check_range("water over it", one.cover_cm, "cm", 0, 300, field=f"gear.{one.kind}.cover_cm")
+    return {one.kind: Placed(one.place, one.cover_cm) for one in gear}
 
 
 def _start_day(ctx: Context, text: str) -> str:
@@ -233,7 +311,8 @@ def _limits(ctx: Context, body: SystemBody) -> Limits:
         )
     if not 0.1 <= body.limit_salinity <= 2:
         raise DomainError("daily limit", body.limit_salinity, "ppt", 0.1, 2, field="limit_salinity")
-    return Limits(body.limit_salinity, alkalinity, default.temperature_c)
+    check_range("daily limit", body.limit_temperature, "°C", 0.1, 3, field="limit_temperature")
+    return Limits(body.limit_salinity, alkalinity, body.limit_temperature)
 
 
 def _band(parameter: Parameter, band: BandBody, units: UnitChoice) -> Span:
@@ -255,36 +334,60 @@ def _band(parameter: Parameter, band: BandBody, units: UnitChoice) -> Span:
 
 def _answer(ctx: Context, item: System) -> SystemAnswer:
     volume = _volume(item.geometry)
-    geometry = item.geometry
     return SystemAnswer(
         id=item.id,
+        archived=item.archived,
         name=item.name,
         stock=item.stock,
         stage=item.stage,
         panel=item.panel,
-        geometry=GeometryBody(
-            length_cm=geometry.length_cm,
-            width_cm=geometry.width_cm,
-            depth_cm=geometry.depth_cm,
-            displaced_l=geometry.displaced_l,
-            sump_l=geometry.sump_l,
-        ),
+        geometry=_geometry(ctx, item.geometry),
         sand=item.schools.sand,
         change_percent=round(item.schools.change_fraction * 100, 6),
         change_every_days=item.schools.change_every_days,
         largest_percent=round(item.schools.largest_fraction * 100, 6),
-        limit_alkalinity=_rounded(Parameter.ALKALINITY, item.limits.alkalinity_meq_l, ctx, 1),
-        limit_salinity=item.limits.salinity,
+        limit_alkalinity=_rounded(Parameter.ALKALINITY, item.own_limits.alkalinity_meq_l, ctx, 1),
+        limit_salinity=item.own_limits.salinity,
+        limit_temperature=item.own_limits.temperature_c,
+        clean_panels=list(item.clean_panels),
+        source_water=item.source_water,
+        schools=dict(item.schools.answers),
         bands={
             parameter: BandBody(low=_rounded(parameter, band.low, ctx), high=_rounded(parameter, band.high, ctx))
             for parameter, band in item.bands.items()
         },
-        gear=list(item.gear),
+        gear=[GearBody(kind=kind, place=one.where, cover_cm=one.cover_cm) for kind, one in item.placed.items()],
         bucket_l=item.bucket_l,
         method_note=item.schools.note,
         started_on=item.started_on,
         volume=volume.volume,
         working=volume.working,
+    )
+
+
+def _geometry(ctx: Context, geometry: Geometry) -> GeometryBody:
+    """The measures as they were typed; width only where the shape has one."""
+    return GeometryBody(
+        shape=geometry.shape,
+        length_cm=geometry.length_cm,
+        width_cm=geometry.width_cm if "width_cm" in MEASURES[geometry.shape] else None,
+        depth_cm=geometry.depth_cm,
+        bow_cm=geometry.bow_cm,
+        displaced_l=geometry.displaced_l,
+        sand_bed_cm=geometry.sand_bed_cm,
+        rock_kg=geometry.rock_kg,
+        sump_l=geometry.sump_l,
+        sump=SumpBody(**asdict(geometry.sump)) if geometry.sump else None,
+        salt_test=_salt_test(ctx, geometry.salt_test) if geometry.salt_test else None,
+    )
+
+
+def _salt_test(ctx: Context, test: SaltTest) -> SaltTestBody:
+    return SaltTestBody(
+        mass_g=test.mass_g,
+        salinity_before=_rounded(Parameter.SALINITY, test.salinity_before, ctx, 2),
+        salinity_after=_rounded(Parameter.SALINITY, test.salinity_after, ctx, 2),
+        sea_salt_share=test.sea_salt_share,
     )
 
 

@@ -14,6 +14,7 @@ from .finding import Move, RuleKind
 from .looking import Amount, HappeningKind, Sight, SightGroup, SightKind, Where
 from .parameters import Parameter, Span
 from .runbook import Runbook, RunbookStep, StepKind
+from .schools import SchoolChoice, SchoolQuestion
 from .system import PanelMaterial, SandMethod
 from .units import DKH_PER_MEQ_L
 
@@ -182,11 +183,31 @@ def presets() -> dict[str, Preset]:
 
 def _preset(key: str, table: Mapping[str, Any]) -> Preset:
     with _reading(f"presets/{key}"):
-        bands = {}
-        for name, (low, high) in table["bands"].items():
-            scale = 1 / DKH_PER_MEQ_L if name == "alkalinity_dkh" else 1.0
-            bands[Parameter(name.removesuffix("_dkh"))] = Span(low * scale, high * scale)
-        return Preset(key, table["name"], bands)
+        return Preset(key, table["name"], _bands(table["bands"]))
+
+
+def _bands(table: Mapping[str, Any]) -> dict[Parameter, Span]:
+    bands = {}
+    for name, (low, high) in table.items():
+        scale = 1 / DKH_PER_MEQ_L if name == "alkalinity_dkh" else 1.0
+        bands[Parameter(name.removesuffix("_dkh"))] = Span(low * scale, high * scale)
+    return bands
+
+
+@cache
+def school_questions() -> dict[str, SchoolQuestion]:
+    """All questions of the schools by key, with their choices."""
+    with _reading("schools"):
+        return {
+            key: SchoolQuestion(key, row["name"], {name: _school(name, one) for name, one in row["choices"].items()})
+            for key, row in _file("schools").items()
+        }
+
+
+def _school(key: str, row: Mapping[str, Any]) -> SchoolChoice:
+    return SchoolChoice(
+        key, row["name"], row["line"], row.get("risk", ""), row.get("sets", {}), _bands(row.get("bands", {}))
+    )
 
 
 @cache

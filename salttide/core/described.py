@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from .catalogue import happening, presets, sight
 from .errors import InputError, check_choice, check_range
 from .ledger import Change, Dose, Ledger, Reading
+from .livestock import Animal, check_animal
 from .looking import Happening, Look, check_sights
-from .parameters import FACTS, Parameter
+from .parameters import FACTS, Parameter, Span
 from .situation import Situation
-from .system import Geometry, Limits, PanelMaterial, SandMethod, Schools, Stage, System
+from .system import Limits, PanelMaterial, SandMethod, Schools, Stage, System
 from .units import parse_measurement
+from .volume import Geometry
 
 NOON = datetime(2026, 11, 24, 12, tzinfo=UTC)
 FLOOR_CM = 100.0, 50.0
@@ -31,6 +34,7 @@ def situation_described(
     stage: str = "running",
     largest_fraction: float = 0.25,
     age_days: float = 690.0,
+    animals: Mapping[str, Mapping[str, tuple[float, float]]] | None = None,
 ) -> Situation:
     """A system of `volume_l` (2 to 5000 L) with the bands of a preset, judged at noon, all else told in days before it.
 
@@ -38,6 +42,7 @@ def situation_described(
     looks: {days ago: ["hair_algae patches rock", …]}, an empty list for a look that found nothing.
     happenings: (kind, days ago[, note]) · changes: (days ago, fraction 0..1, {parameter: value of the new water}).
     doses: (days ago, {parameter: what it raised the whole volume by}).
+    animals: {name: {parameter: (from, to) that it bears, canonical}}.
     Raises InputError for what is not known by that name, DomainError outside the ranges.
 
     >>> s = situation_described([("nitrate", 0.0, 1), ("alkalinity", "8.2 dKH", 1)], {1: ["hair_algae patches rock"]})
@@ -45,6 +50,7 @@ def situation_described(
     ('green hair algae, patches, on the rock', 2.925)
     """
     system = _system(bands, volume_l, sand, stage, largest_fraction, age_days)
+    system = replace(system, animals=tuple(_animal(*pair) for pair in (animals or {}).items()))
     ledger = Ledger(
         volume_l,
         _in_order([_reading(number, *row) for number, row in enumerate(readings, 1)]),
@@ -67,6 +73,13 @@ def _system(bands: str, volume_l: float, sand: str, stage: str, largest_fraction
         Schools(check_choice(SandMethod, sand), min(0.1, largest_fraction), 7, largest_fraction),
         presets()[bands].bands, Limits(), (), 15, _ago(age_days).date().isoformat(),
     )  # fmt: skip
+
+
+def _animal(name: str, bears: Mapping[str, tuple[float, float]]) -> Animal:
+    tolerances = {check_choice(Parameter, key): Span(*ends) for key, ends in bears.items()}
+    animal = Animal(1, name, tolerances=tolerances)
+    check_animal(animal)
+    return animal
 
 
 def _in_order(entries: list[Any]) -> tuple[Any, ...]:

@@ -86,7 +86,7 @@ def _rows(readings: list[Reading], ledger: Ledger, parameter: Parameter) -> list
         if isinstance(moment, Reading):
             rows.append(carry)
         elif rows:
-            carry = carry.through(parameter, moment, ledger.volume_l)
+            carry = carry.through(parameter, moment, ledger.volume_at(moment.at))
     return rows
 
 

@@ -63,7 +63,7 @@ def expected(
         if event.at > until:
             break
         carry, at = _walk(points, point, carry, at, max(event.at, at))
-        carry = carry.through(parameter, event, ledger.volume_l)
+        carry = carry.through(parameter, event, ledger.volume_at(event.at))
         points.append(point(at, carry))
     _walk(points, point, carry, at, until)
     return points
@@ -86,7 +86,7 @@ def _between(ledger: Ledger, parameter: Parameter, before: Reading, after: Readi
     for event in events:
         carry, at = carry.wait((event.at - at) / timedelta(days=1)), event.at
         corners.append((at, carry))
-        carry = carry.through(parameter, event, ledger.volume_l)
+        carry = carry.through(parameter, event, ledger.volume_at(event.at))
         corners.append((at, carry))
     end = carry.wait((after.at - at) / timedelta(days=1))
     rate = (after.value - end.known - end.start_share * before.value) / end.days if end.days else 0.0

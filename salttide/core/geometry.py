@@ -92,15 +92,16 @@ def hexagon_volume_l(side_cm: float, depth_cm: float) -> Result:
     return HEXAGON.result(s=_measure("side", side_cm), H=_measure("depth", depth_cm))
 
 
-def sand_displacement_l(length_cm: float, width_cm: float, bed_cm: float, porosity: float = 0.4) -> Result:
-    """Litres displaced by a sand bed (0 to 50 cm): its grains alone; about 0.4 of a bed is water (0.2 to 0.7).
+def sand_displacement_l(floor_cm2: float, bed_cm: float, porosity: float = 0.4) -> Result:
+    """Litres displaced by a sand bed (0 to 50 cm) on a floor of 1 to 1e6 cm².
 
-    >>> round(sand_displacement_l(88.4, 43.4, 12.0), 1)
+    Its grains alone: about 0.4 of a bed is water (0.2 to 0.7).
+
+    >>> round(sand_displacement_l(88.4 * 43.4, 12.0), 1)
     27.6
     """
-    area = Given(check_range("length", length_cm, "cm", 1, 1000) * check_range("width", width_cm, "cm", 1, 1000), "cm²")
     return SAND.result(
-        A=area,
+        A=Given(check_range("floor", floor_cm2, "cm²", 1, 1e6), "cm²", "floor of the display"),
         h=Given(check_range("sand bed", bed_cm, "cm", 0, 50), "cm", "depth of the bed"),
         p=Given(check_range("porosity", porosity, "(a fraction)", 0.2, 0.7), "", "water between the grains"),
     )

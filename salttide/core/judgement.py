@@ -17,6 +17,7 @@ RULES: Mapping[str, Rule] = {
         animals.ammonia_toxic,
         animals.animals_suffer,
         animals.losses,
+        animals.animal_bears,
         animals.nitrite_calm,
         doubt.impossible_jump,
         doubt.too_near_to_tell,

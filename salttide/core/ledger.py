@@ -77,7 +77,10 @@ class Care:
 
 @dataclass(frozen=True)
 class Ledger:
-    """The effective entries of one system, each list in order of time."""
+    """The effective entries of one system, each list in order of time.
+
+    volume_l: the net volume now · earlier: (until, volume in L) of the times before it was changed, oldest first.
+    """
 
     volume_l: float
     readings: Sequence[Reading] = field(default_factory=tuple)
@@ -86,6 +89,11 @@ class Ledger:
     care: Sequence[Care] = field(default_factory=tuple)
     looks: Sequence[Look] = field(default_factory=tuple)
     happenings: Sequence[Happening] = field(default_factory=tuple)
+    earlier: Sequence[tuple[datetime, float]] = field(default_factory=tuple)
+
+    def volume_at(self, at: datetime) -> float:
+        """The net volume that the system had then, L: a later change of it does not rewrite the past."""
+        return next((volume for until, volume in self.earlier if at < until), self.volume_l)
 
     @cached_property
     def _by_parameter(self) -> Mapping[Parameter, list[Reading]]:
@@ -147,7 +155,7 @@ def present(ledger: Ledger, parameter: Parameter) -> Present | None:
     later = events_after(ledger.events(parameter), reading)
     value = reading.value
     for event in later:
-        value = apply(parameter, value, event, ledger.volume_l)
+        value = apply(parameter, value, event, ledger.volume_at(event.at))
     carried = len(later) if FACTS[parameter].dissolved else 0
     return Present(value if carried else reading.value, reading.sd, reading, carried)
 

@@ -113,7 +113,7 @@ class Situation:
         """What is left of the difference of two readings once the changes and doses between are taken off."""
         value = before.value
         for event in self.between(parameter, before, after):
-            value = apply(parameter, value, event, self.ledger.volume_l)
+            value = apply(parameter, value, event, self.ledger.volume_at(event.at))
         return after.value - value
 
     @cached_property

@@ -1,17 +1,16 @@
-"""A system: its geometry, schools, target bands and limits."""
+"""A system: its schools, target bands, limits and gear."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
 from enum import StrEnum
-from functools import lru_cache
 
-from .errors import DomainError, check_range
-from .geometry import box_volume_l, net_volume_l
+from .errors import check_range
+from .livestock import Animal
 from .parameters import Parameter, Span
 from .units import DKH_PER_MEQ_L
-from .working import Working
+from .volume import Geometry, net_volume
 
 
 class PanelMaterial(StrEnum):
@@ -30,48 +29,37 @@ class SandMethod(StrEnum):
     DEEP = "deep"
 
 
+class Panel(StrEnum):
+    """A panel of the display, for what is kept clean and what is left to coralline algae."""
+
+    FRONT = "front"
+    LEFT = "left"
+    RIGHT = "right"
+    BACK = "back"
+
+
+class SourceWater(StrEnum):
+    """Where fresh water for mixing and top-off comes from."""
+
+    PURIFIED = "purified"
+    MEMBRANE = "membrane"
+    DISTILLED = "distilled"
+    TAP = "tap"
+
+
+class GearPlace(StrEnum):
+    """Where a piece of gear sits: a falling level of the display exposes only what is in the display."""
+
+    DISPLAY = "display"
+    SUMP = "sump"
+    OUTSIDE = "outside"
+
+
 class Stage(StrEnum):
     """Where the system stands in its life."""
 
     BREAKING_IN = "breaking_in"
     RUNNING = "running"
-
-
-@dataclass(frozen=True)
-class Geometry:
-    """Inside measures in cm, water depth with the return running; displaced and sump volumes in L."""
-
-    length_cm: float
-    width_cm: float
-    depth_cm: float
-    displaced_l: float = 0.0
-    sump_l: float = 0.0
-
-    @property
-    def footprint_cm2(self) -> float:
-        """Floor area of the display, which falls when water is drained."""
-        return self.length_cm * self.width_cm
-
-
-@lru_cache
-def net_volume(geometry: Geometry) -> Working:
-    """Net volume in L as its working; the last step is the result.
-
-    Sides 1 to 1000 cm, displaced and sump 0 to 10000 L. Raises DomainError at the field that is wrong, or at
-    `displaced_l` when nothing would be left.
-
-    >>> round(net_volume(Geometry(117.6, 57.6, 44, 22, 58))[-1].value)
-    334
-    """
-    for field in ("length_cm", "width_cm", "depth_cm"):
-        check_range(field.removesuffix("_cm"), getattr(geometry, field), "cm", 1, 1000, field=field)
-    check_range("displaced volume", geometry.displaced_l, "L", 0, 10_000, field="displaced_l")
-    check_range("sump volume", geometry.sump_l, "L", 0, 10_000, field="sump_l")
-    box = box_volume_l(geometry.length_cm, geometry.width_cm, geometry.depth_cm)
-    if box + geometry.sump_l - geometry.displaced_l < 1:
-        most = round(box + geometry.sump_l - 1, 1)
-        raise DomainError("displaced volume", geometry.displaced_l, "L", 0, most, field="displaced_l")
-    return (*box.working, *net_volume_l(box, geometry.displaced_l, geometry.sump_l).working)
 
 
 @dataclass(frozen=True)
@@ -82,21 +70,61 @@ class Limits:
     alkalinity_meq_l: float = 1.0 / DKH_PER_MEQ_L
     temperature_c: float = 1.0
 
+    def narrowed(self, animals: Iterable[Animal]) -> Limits:
+        """These limits, or the tightest that an animal asks for.
+
+        >>> from .livestock import Animal, Demand
+        >>> Limits().narrowed([Animal(1, "pipefish", Demand.DEMANDING, limits={Parameter.SALINITY: 0.4})]).salinity
+        0.4
+        """
+        asked = {parameter: setter[1] for parameter, setter in limit_setters(self, animals).items()}
+        return replace(self, **{_LIMIT_FIELDS[parameter]: limit for parameter, limit in asked.items()})
+
+
+_LIMIT_FIELDS: Mapping[Parameter, str] = {
+    Parameter.SALINITY: "salinity",
+    Parameter.ALKALINITY: "alkalinity_meq_l",
+    Parameter.TEMPERATURE: "temperature_c",
+}
+
+
+def limit_setters(limits: Limits, animals: Iterable[Animal]) -> dict[Parameter, tuple[str, float]]:
+    """Which animal asks for a tighter daily limit than the system's own, and which: the slowest of each parameter."""
+    found: dict[Parameter, tuple[str, float]] = {}
+    for animal in animals:
+        for parameter, limit in animal.limits.items():
+            kept = found[parameter][1] if parameter in found else getattr(limits, _LIMIT_FIELDS[parameter])
+            if animal.count and limit < kept:
+                found[parameter] = (animal.name, limit)
+    return found
+
 
 @dataclass(frozen=True)
 class Schools:
-    """How this keeper does it. Fractions are of the net volume, 0..1."""
+    """How this keeper does it. Fractions are of the net volume, 0..1; answers: choice by question of the schools."""
 
     sand: SandMethod
     change_fraction: float
     change_every_days: int
     largest_fraction: float = 0.25
     note: str = ""
+    answers: Mapping[str, str] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Placed:
+    """Where a piece of gear sits, and how many cm of water stand over its top with the pumps off (None: not known)."""
+
+    where: GearPlace = GearPlace.DISPLAY
+    cover_cm: float | None = None
 
 
 @dataclass(frozen=True)
 class System:
-    """One reef system. `bands` are target bands in canonical units; `gear` are keys of the gear data file."""
+    """One reef system. `bands` are target bands in canonical units; `gear` are keys of the gear data file.
+
+    own_limits: as the keeper set them; `limits` also heeds the animals.
+    """
 
     id: int
     name: str
@@ -106,10 +134,24 @@ class System:
     geometry: Geometry
     schools: Schools
     bands: Mapping[Parameter, Span]
-    limits: Limits
+    own_limits: Limits
     gear: tuple[str, ...]
     bucket_l: float
     started_on: str
+    clean_panels: tuple[Panel, ...] = (Panel.FRONT,)
+    source_water: SourceWater = SourceWater.PURIFIED
+    placed: Mapping[str, Placed] = field(default_factory=dict)
+    animals: tuple[Animal, ...] = ()
+    archived: bool = False
+
+    @property
+    def limits(self) -> Limits:
+        """The most that may move in a day, with the slowest animal heeded."""
+        return self.own_limits.narrowed(self.animals)
+
+    def slowest(self, parameter: Parameter) -> str:
+        """The animal that sets the daily limit of a parameter, empty where the system itself does."""
+        return limit_setters(self.own_limits, self.animals).get(parameter, ("", 0.0))[0]
 
     @property
     def volume_l(self) -> float:

@@ -23,6 +23,15 @@ def moment_words(at: datetime, zone: tzinfo) -> str:
     return day_words(at.astimezone(zone).date())
 
 
+def date_words(day: date) -> str:
+    """A date with its year, for what may lie long ago.
+
+    >>> date_words(date(2025, 11, 24))
+    '24 Nov 2025'
+    """
+    return f"{day.day} {MONTHS[day.month - 1]} {day.year}"
+
+
 def listed(parts: Sequence[str]) -> str:
     """Join with commas and a last "and".
 

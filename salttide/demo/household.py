@@ -7,6 +7,7 @@ down. The clock of the demo is pinned.
 from __future__ import annotations
 
 import os
+import sqlite3
 from collections.abc import Iterator
 from datetime import UTC, date, datetime, time, timedelta
 from pathlib import Path
@@ -16,14 +17,18 @@ from zoneinfo import ZoneInfo
 from salttide.core.additives import AlkalinitySource
 from salttide.core.entry import Instrument
 from salttide.core.parameters import Parameter
+from salttide.core.system import System
 from salttide.fishroom.probes import Probe
 from salttide.store import instrument as instrument_store
 from salttide.store import ledger as ledger_store
+from salttide.store import light as light_store
+from salttide.store import livestock as livestock_store
 from salttide.store import shelf
 from salttide.store import system as system_store
 from salttide.store.database import Database
 
 from .keepers import Diary, beacon, eelgrass, skiff, slipway
+from .livestock import ANIMALS, LIGHTS, PARS
 from .shelf import SALTS
 from .systems import SYSTEMS
 
@@ -88,7 +93,8 @@ def fill(database: Database) -> None:
             instrument_store.add_check(connection, item, at, standard, shown)
         shelf.keep_keeper(connection, shelf.Keeper(ZONE, {}, salt_ids[0], AlkalinitySource.SODA_ASH))
         for number, system in enumerate(SYSTEMS, 1):
-            system_id = system_store.add_system(connection, system)
+            system_id = system_store.add_system(connection, system, _set_up(system))
+            _stock(connection, system_id, system)
             first = max(FIRST_DAY, date.fromisoformat(system.started_on))
             diary = Diary(system.volume_l, {(p.name, p.parameter): p for p in PROBES}, Random(SEED + number))
             for evening in evenings(first):
@@ -96,6 +102,21 @@ def fill(database: Database) -> None:
             for index, (at, events) in enumerate(diary.sessions()):
                 key = f"demo-{system_id}-{index:05d}"
                 ledger_store.record(connection, system_id, events, key, at)
+
+
+def _stock(connection: sqlite3.Connection, system_id: int, system: System) -> None:
+    """The animals and the light of a system."""
+    key = f"demo-{system_id}-stock"
+    for animal in ANIMALS.get(system.name, ()):
+        livestock_store.add_animal(connection, system_id, animal, date.fromisoformat(system.started_on), key)
+    for light in LIGHTS.get(system.name, ()):
+        light_store.add_light(connection, system_id, light, key)
+    for par in PARS.get(system.name, ()):
+        light_store.add_par(connection, system_id, par, key)
+
+
+def _set_up(system: System) -> datetime:
+    return datetime.combine(date.fromisoformat(system.started_on), time(12), ZONE)
 
 
 def stated_sd(probe: Probe) -> float:

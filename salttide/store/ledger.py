@@ -6,7 +6,7 @@ import json
 import sqlite3
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from datetime import UTC, date, datetime, time, timedelta
+from datetime import UTC, datetime, time, timedelta
 from itertools import groupby
 
 from salttide.core.catalogue import happenings, sights
@@ -17,6 +17,10 @@ from salttide.core.parameters import Parameter
 from salttide.core.system import System
 
 from .database import dump, to_moment, to_text
+from .system import earlier_volumes
+
+BESIDE = ("animal_turn", "light", "par")
+"""Tables beside the ledger whose rows are taken back with the command that made them."""
 
 Event = Reading | Change | Dose | Care | Look | Happening
 
@@ -36,6 +40,7 @@ def ledger(connection: sqlite3.Connection, system: System, since: datetime | Non
         tuple(_care(row) for row in connection.execute(_select("care"), values)),
         _looks(connection, values),
         tuple(_happening(row) for row in connection.execute(_select("happening"), values)),
+        earlier_volumes(connection, system.id),
     )
 
 
@@ -48,13 +53,13 @@ class Ledgers:
     whether a ledger is current."""
 
     def __init__(self) -> None:
-        self._kept: dict[int, tuple[tuple[int, int, float, date], Ledger]] = {}
+        self._kept: dict[int, tuple[tuple[object, ...], Ledger]] = {}
 
     def recent(self, connection: sqlite3.Connection, system: System, now: datetime, days: int) -> Ledger:
         """The ledger of the last `days`, read again only when an entry, the volume or the date is new."""
         last = int(connection.execute("SELECT coalesce(max(id), 0) FROM entry").fetchone()[0])
         done = int(connection.execute("SELECT count(*) FROM import WHERE state = 'done'").fetchone()[0])
-        stamp = (last, done, system.volume_l, now.date())
+        stamp = (last, done, system.volume_l, earlier_volumes(connection, system.id), now.date())
         kept = self._kept.get(system.id)
         if kept is None or kept[0] != stamp:
             since = datetime.combine(now.date() - timedelta(days=days), time(), UTC)
@@ -203,7 +208,11 @@ def void(connection: sqlite3.Connection, command: str, by: str, at: datetime) ->
     ).fetchall()
     _void(connection, rows, by, at)
     connection.execute("UPDATE plan_step SET done_command = NULL WHERE done_command = ?", (command,))
-    return len(rows)
+    beside = sum(
+        connection.execute(f"UPDATE {table} SET void = 1 WHERE command = ? AND void = 0", (command,)).rowcount
+        for table in BESIDE
+    )
+    return len(rows) + beside
 
 
 def void_one(connection: sqlite3.Connection, entry_id: int, by: str, at: datetime) -> int:

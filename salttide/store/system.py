@@ -2,19 +2,40 @@
 
 from __future__ import annotations
 
+import json
 import sqlite3
-from datetime import date
+from collections.abc import Mapping
+from dataclasses import asdict
+from datetime import date, datetime
+from itertools import pairwise
+from typing import Any
 
 from salttide.core.catalogue import tasks
 from salttide.core.errors import ConflictError, NotFoundError
 from salttide.core.parameters import Parameter, Span
 from salttide.core.rota import Rule
-from salttide.core.system import Geometry, Limits, PanelMaterial, SandMethod, Schools, Stage, System
+from salttide.core.system import (
+    GearPlace,
+    Limits,
+    Panel,
+    PanelMaterial,
+    Placed,
+    SandMethod,
+    Schools,
+    SourceWater,
+    Stage,
+    System,
+)
+from salttide.core.volume import Geometry, SaltTest, Shape, Sump, displacement
+
+from . import livestock
+from .database import dump, to_moment, to_text
 
 
-def all_systems(connection: sqlite3.Connection) -> list[System]:
-    """Every system, in the order in which they were set up."""
-    return [_system(connection, row) for row in connection.execute("SELECT * FROM system ORDER BY id")]
+def all_systems(connection: sqlite3.Connection, archived: bool = False) -> list[System]:
+    """Every system in use, in the order in which they were set up; those that are archived only where asked for."""
+    only = "" if archived else " WHERE archived_at IS NULL"
+    return [_stored(connection, row) for row in connection.execute(f"SELECT * FROM system{only} ORDER BY id")]
 
 
 def system(connection: sqlite3.Connection, system_id: int) -> System:
@@ -22,71 +43,163 @@ def system(connection: sqlite3.Connection, system_id: int) -> System:
     row = connection.execute("SELECT * FROM system WHERE id = ?", (system_id,)).fetchone()
     if row is None:
         raise NotFoundError(f"there is no system {system_id}")
-    return _system(connection, row)
+    return _stored(connection, row)
 
 
-def _system(connection: sqlite3.Connection, row: sqlite3.Row) -> System:
-    bands = connection.execute("SELECT parameter, low, high FROM band WHERE system_id = ?", (row["id"],))
-    gear = connection.execute("SELECT kind FROM gear WHERE system_id = ? ORDER BY kind", (row["id"],))
+def _stored(connection: sqlite3.Connection, row: sqlite3.Row) -> System:
+    parts = _parts(connection, row["id"])
+    return _system({**dict(row), **parts, "animals": livestock.animals(connection, row["id"])})
+
+
+def _parts(connection: sqlite3.Connection, system_id: int) -> dict[str, Any]:
+    bands = connection.execute("SELECT parameter, low, high FROM band WHERE system_id = ?", (system_id,))
+    gear = connection.execute("SELECT kind, place, cover_cm FROM gear WHERE system_id = ? ORDER BY kind", (system_id,))
+    return {"bands": [list(row) for row in bands], "gear": [list(row) for row in gear]}
+
+
+def _system(row: Mapping[str, Any]) -> System:
+    """From a row of the table, or of a version, with its bands, gear and animals."""
     return System(
         row["id"],
         row["name"],
         row["stock"],
         Stage(row["stage"]),
         PanelMaterial(row["panel"]),
-        Geometry(*(row[name] for name in ("length_cm", "width_cm", "depth_cm", "displaced_l", "sump_l"))),
+        _geometry(row),
         Schools(
             SandMethod(row["sand"]),
             row["change_fraction"],
             row["change_every_days"],
             row["largest_fraction"],
             row["method_note"],
+            json.loads(row["schools"]),
         ),
-        {Parameter(band["parameter"]): Span(band["low"], band["high"]) for band in bands},
+        {Parameter(name): Span(low, high) for name, low, high in row["bands"]},
         Limits(row["limit_salinity"], row["limit_alkalinity_meq_l"], row["limit_temperature_c"]),
-        tuple(item["kind"] for item in gear),
+        tuple(kind for kind, _, _ in row["gear"]),
         row["bucket_l"],
         row["started_on"],
+        tuple(Panel(name) for name in json.loads(row["clean_panels"])),
+        SourceWater(row["source_water"]),
+        {kind: Placed(GearPlace(place), cover) for kind, place, cover in row["gear"]},
+        tuple(row.get("animals", ())),
+        row["archived_at"] is not None,
     )
 
 
-_COLUMNS = (
-    "name", "stock", "stage", "panel", "length_cm", "width_cm", "depth_cm", "displaced_l", "sump_l", "sand",
-    "change_fraction", "change_every_days", "largest_fraction", "method_note", "limit_salinity",
-    "limit_alkalinity_meq_l", "limit_temperature_c", "bucket_l", "started_on",
-)  # fmt: skip
+def _geometry(row: Mapping[str, Any]) -> Geometry:
+    sump, test = row["sump"] and json.loads(row["sump"]), row["salt_test"] and json.loads(row["salt_test"])
+    return Geometry(
+        row["length_cm"],
+        row["width_cm"],
+        row["depth_cm"],
+        None if row["reckoned"] else row["displaced_l"],
+        row["sump_l"],
+        Shape(row["shape"]),
+        row["bow_cm"],
+        row["sand_bed_cm"],
+        row["rock_kg"],
+        Sump(**sump) if sump else None,
+        SaltTest(**test) if test else None,
+    )
 
 
-def _values(item: System) -> tuple[object, ...]:
-    geometry, schools, limits = item.geometry, item.schools, item.limits
-    return (
-        item.name.strip(), item.stock, item.stage.value, item.panel.value,
-        geometry.length_cm, geometry.width_cm, geometry.depth_cm, geometry.displaced_l, geometry.sump_l,
-        schools.sand.value, schools.change_fraction, schools.change_every_days, schools.largest_fraction, schools.note,
-        limits.salinity, limits.alkalinity_meq_l, limits.temperature_c, item.bucket_l, item.started_on,
-    )  # fmt: skip
+def _values(item: System) -> dict[str, object]:
+    """The columns of a system, by name."""
+    geometry, schools, limits = item.geometry, item.schools, item.own_limits
+    return {
+        "name": item.name.strip(), "stock": item.stock, "stage": item.stage.value, "panel": item.panel.value,
+        "length_cm": geometry.length_cm, "width_cm": geometry.width_cm, "depth_cm": geometry.depth_cm,
+        "displaced_l": displacement(geometry)[0], "reckoned": int(geometry.displaced_l is None),
+        "sump_l": geometry.sump_l, "shape": geometry.shape.value, "bow_cm": geometry.bow_cm,
+        "sand_bed_cm": geometry.sand_bed_cm, "rock_kg": geometry.rock_kg,
+        "sump": dump(asdict(geometry.sump)) if geometry.sump else None,
+        "salt_test": dump(asdict(geometry.salt_test)) if geometry.salt_test else None,
+        "sand": schools.sand.value, "change_fraction": schools.change_fraction,
+        "change_every_days": schools.change_every_days, "largest_fraction": schools.largest_fraction,
+        "method_note": schools.note, "schools": dump(dict(schools.answers)),
+        "limit_salinity": limits.salinity, "limit_alkalinity_meq_l": limits.alkalinity_meq_l,
+        "limit_temperature_c": limits.temperature_c, "bucket_l": item.bucket_l, "started_on": item.started_on,
+        "clean_panels": dump([panel.value for panel in item.clean_panels]), "source_water": item.source_water.value,
+    }  # fmt: skip
 
 
-def add_system(connection: sqlite3.Connection, item: System) -> int:
+def add_system(connection: sqlite3.Connection, item: System, at: datetime) -> int:
     """Store a new system (its id is given by the database) with default care rules. Raises ConflictError by name."""
-    marks = ", ".join("?" for _ in _COLUMNS)
+    values = _values(item)
+    marks = ", ".join("?" for _ in values)
     with _unique_name(item):
-        cursor = connection.execute(f"INSERT INTO system ({', '.join(_COLUMNS)}) VALUES ({marks})", _values(item))
+        cursor = connection.execute(
+            f"INSERT INTO system ({', '.join(values)}) VALUES ({marks})", tuple(values.values())
+        )
     system_id = int(cursor.lastrowid or 0)
     _replace_parts(connection, system_id, item)
+    connection.execute("INSERT INTO system_volume VALUES (?, '', ?)", (system_id, item.volume_l))
+    _keep_version(connection, system_id, at)
     return system_id
 
 
-def change_system(connection: sqlite3.Connection, item: System) -> None:
-    """Store an edited system; care rules the keeper has set stay. Raises NotFoundError, ConflictError."""
-    sets = ", ".join(f"{column} = ?" for column in _COLUMNS)
+def change_system(connection: sqlite3.Connection, item: System, at: datetime, always: bool = False) -> None:
+    """Store an edited system; care rules the keeper has set stay, and so does every earlier version.
+
+    Another volume counts from `at` on: the past keeps the one it had. With `always` it was measured wrongly, and counts
+    for the time since it was last changed too. Raises NotFoundError, ConflictError.
+    """
+    values = _values(item)
+    sets = ", ".join(f"{column} = ?" for column in values)
     with _unique_name(item):
-        cursor = connection.execute(f"UPDATE system SET {sets} WHERE id = ?", (*_values(item), item.id))
+        cursor = connection.execute(f"UPDATE system SET {sets} WHERE id = ?", (*values.values(), item.id))
     if not cursor.rowcount:
         raise NotFoundError(f"there is no system {item.id}")
     connection.execute("DELETE FROM band WHERE system_id = ?", (item.id,))
     connection.execute("DELETE FROM gear WHERE system_id = ?", (item.id,))
     _replace_parts(connection, item.id, item)
+    _keep_volume(connection, item, at, always)
+    _keep_version(connection, item.id, at)
+
+
+def _keep_volume(connection: sqlite3.Connection, item: System, at: datetime, always: bool) -> None:
+    since, volume_l = connection.execute(
+        "SELECT since, volume_l FROM system_volume WHERE system_id = ? ORDER BY since DESC LIMIT 1", (item.id,)
+    ).fetchone()
+    if abs(volume_l - item.volume_l) < 1e-6:
+        return
+    connection.execute(
+        "INSERT INTO system_volume VALUES (?, ?, ?)"
+        " ON CONFLICT (system_id, since) DO UPDATE SET volume_l = excluded.volume_l",
+        (item.id, since if always else to_text(at), item.volume_l),
+    )
+
+
+def _keep_version(connection: sqlite3.Connection, system_id: int, at: datetime) -> None:
+    row = connection.execute("SELECT * FROM system WHERE id = ?", (system_id,)).fetchone()
+    setup = {**dict(row), **_parts(connection, system_id)}
+    connection.execute(
+        "INSERT INTO system_version (system_id, at, setup) VALUES (?, ?, ?)", (system_id, to_text(at), dump(setup))
+    )
+
+
+def versions(connection: sqlite3.Connection, system_id: int) -> list[tuple[datetime, System]]:
+    """Every set-up of a system as it was stored, oldest first, without the animals."""
+    rows = connection.execute("SELECT at, setup FROM system_version WHERE system_id = ? ORDER BY id", (system_id,))
+    return [(to_moment(row["at"]), _system(json.loads(row["setup"]))) for row in rows]
+
+
+def earlier_volumes(connection: sqlite3.Connection, system_id: int) -> tuple[tuple[datetime, float], ...]:
+    """Until when which volume held, before the present one; oldest first."""
+    rows = connection.execute(
+        "SELECT since, volume_l FROM system_volume WHERE system_id = ? ORDER BY since", (system_id,)
+    ).fetchall()
+    return tuple((to_moment(later["since"]), row["volume_l"]) for row, later in pairwise(rows))
+
+
+def archive(connection: sqlite3.Connection, system_id: int, at: datetime | None) -> None:
+    """Take a system out of use, or with None back into use; its record stays. Raises NotFoundError."""
+    cursor = connection.execute(
+        "UPDATE system SET archived_at = ? WHERE id = ?", (to_text(at) if at else None, system_id)
+    )
+    if not cursor.rowcount:
+        raise NotFoundError(f"there is no system {system_id}")
 
 
 class _unique_name:  # noqa: N801 - reads as a phrase at its uses
@@ -105,7 +218,11 @@ def _replace_parts(connection: sqlite3.Connection, system_id: int, item: System)
         "INSERT INTO band VALUES (?, ?, ?, ?)",
         [(system_id, parameter.value, band.low, band.high) for parameter, band in item.bands.items()],
     )
-    connection.executemany("INSERT INTO gear VALUES (?, ?)", [(system_id, kind) for kind in item.gear])
+    placed = {kind: item.placed.get(kind, Placed()) for kind in item.gear}
+    connection.executemany(
+        "INSERT INTO gear VALUES (?, ?, ?, ?)",
+        [(system_id, kind, where.where.value, where.cover_cm) for kind, where in placed.items()],
+    )
     for kind in tasks().values():
         suits = kind.suits(item.schools.sand, item.gear) and not (
             item.stage == Stage.BREAKING_IN and kind.key in ("water_change", "siphon")

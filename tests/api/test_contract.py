@@ -18,7 +18,15 @@ JSON = st.recursive(
     lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text(max_size=8), inner, max_size=3),
     max_leaves=6,
 )
-REAL = {"system_id": 1, "run_id": 1, "entry_id": 5, "command": "demo-1-00003", "rule": "floor", "check_id": 1}
+REAL = {
+    "system_id": 1,
+    "run_id": 1,
+    "entry_id": 5,
+    "command": "demo-1-00003",
+    "rule": "floor",
+    "check_id": 1,
+    "animal_id": 1,
+}
 KEYS = count(1)
 FEW = settings(
     max_examples=6, deadline=None, phases=[Phase.generate], derandomize=True, suppress_health_check=list(HealthCheck)

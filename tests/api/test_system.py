@@ -4,11 +4,13 @@ from typing import Any
 
 from tests.api.base import BEACON, EELGRASS, SLIPWAY, ApiTest, session
 
+FOLLOWS = ("id", "volume", "working", "archived")
+
 
 def new_system(**changes: Any) -> dict[str, Any]:
     body = {
         "name": "Dinghy", "geometry": {"length_cm": 60, "width_cm": 40, "depth_cm": 35, "displaced_l": 9},
-        "sand": "siphoned", "gear": ["heater", "skimmer"],
+        "sand": "siphoned", "gear": [{"kind": "heater", "cover_cm": 4}, {"kind": "skimmer", "place": "sump"}],
         "bands": {"alkalinity": {"low": 7.5, "high": 9.5}, "salinity": {"low": 34, "high": 35.5},
                   "temperature": {"low": 24.5, "high": 26.5}},
     }  # fmt: skip
@@ -56,7 +58,7 @@ class SetUp(ApiTest):
 
     def test_an_edit_keeps_the_record(self):
         stored = self.get(f"/systems/{BEACON}")
-        body = {key: value for key, value in stored.items() if key not in ("id", "volume", "working")}
+        body = {key: value for key, value in stored.items() if key not in FOLLOWS}
         body["geometry"]["sump_l"] = 68
         count = self.rows("SELECT count(*) FROM entry")
         answer = self.send(f"/systems/{BEACON}", body, method="PUT")
@@ -65,7 +67,7 @@ class SetUp(ApiTest):
 
     def test_a_system_without_bands_can_still_be_judged_and_planned(self):
         stored = self.get(f"/systems/{BEACON}")
-        body = {key: value for key, value in stored.items() if key not in ("id", "volume", "working")}
+        body = {key: value for key, value in stored.items() if key not in FOLLOWS}
         self.send(f"/systems/{BEACON}", {**body, "bands": {}}, method="PUT")
         self.assertEqual(self.get("/harbour")["systems"][0]["standing"], "no bands set")
         self.get(f"/systems/{BEACON}/sheet")
@@ -76,12 +78,12 @@ class SetUp(ApiTest):
 
     def test_a_stored_system_comes_back_as_it_was_sent(self):
         stored = self.get(f"/systems/{EELGRASS}")
-        body = {key: value for key, value in stored.items() if key not in ("id", "volume", "working")}
+        body = {key: value for key, value in stored.items() if key not in FOLLOWS}
         self.assertEqual(self.send(f"/systems/{EELGRASS}", body, method="PUT").json(), stored)
 
     def test_another_school_changes_the_tasks(self):
         stored = self.get(f"/systems/{BEACON}")
-        body = {key: value for key, value in stored.items() if key not in ("id", "volume", "working")}
+        body = {key: value for key, value in stored.items() if key not in FOLLOWS}
         self.send(f"/systems/{BEACON}", {**body, "sand": "deep"}, method="PUT")
         self.assertNotIn("siphon", {task["task"] for task in self.get("/rota")["lanes"][0]["tasks"]})
 
@@ -99,7 +101,23 @@ class SetUp(ApiTest):
             ({"limit_alkalinity": 9}, "limit_alkalinity"),
             ({"limit_salinity": 0}, "limit_salinity"),
             ({"bucket_l": 0}, "bucket_l"),
-            ({"gear": ["anchor"]}, "gear"),
+            ({"gear": [{"kind": "anchor"}]}, "gear.0.kind"),
+            ({"gear": [{"kind": "heater", "cover_cm": -3}]}, "gear.heater.cover_cm"),
+            ({"geometry": {**size, "shape": "bow_front", "bow_cm": 40}}, "geometry.bow_cm"),  # over half of 60 cm
+            ({"geometry": {**size, "width_cm": None}}, "geometry.width_cm"),
+            ({"geometry": {**size, "sand_bed_cm": 80}}, "geometry.sand_bed_cm"),
+            ({"geometry": {**size, "displaced_l": None, "rock_kg": 400}}, "geometry.rock_kg"),  # 200 L in 84 L
+            (
+                {"geometry": {**size, "sump": {"length_cm": 60, "width_cm": 0, "depth_cm": 20}}},
+                "geometry.sump.width_cm",
+            ),
+            (
+                {"geometry": {**size, "salt_test": {"mass_g": 100, "salinity_before": 34, "salinity_after": 34.1}}},
+                "geometry.salt_test.salinity_after",
+            ),
+            ({"schools": {"top_off": "teleport"}}, "schools.top_off"),
+            ({"schools": {"moon": "full"}}, "schools.moon"),
+            ({"limit_temperature": 9}, "limit_temperature"),
             ({"sand": "lava"}, "sand"),
             ({"started_on": "yesterday"}, "started_on"),
         ]
@@ -114,6 +132,72 @@ class SetUp(ApiTest):
             with self.subTest(text=text):
                 answer = self.refused("/systems", new_system(geometry={**size, "width_cm": text}), "geometry.width_cm")
                 self.assertIn(said, answer["message"])
+
+    def test_other_shapes_and_a_volume_measured_by_salt(self):
+        # A cylinder of 60 cm, 50 deep: 141.4 L. By salt: 100 g that raise 34 to 35 ppt are 93.9 L
+        # (m (1000 - S)/(1000 rho (S2 - S1)), S_R 34.16 and 35.17 g/kg, rho 1.0226: 100 * 964.8 / 1027.4).
+        round_tank = {"shape": "cylinder", "length_cm": 60, "depth_cm": 50}
+        made = self.post("/systems", new_system(geometry=round_tank))
+        self.assertEqual(made["volume"]["text"], "141.4")
+        self.assertIsNone(made["geometry"]["width_cm"])
+        test = {"mass_g": 100, "salinity_before": 34, "salinity_after": 35}
+        answer = self.api.post("/api/systems/volume", json={**round_tank, "salt_test": test}).json()
+        self.assertAlmostEqual(answer["volume"]["value"], 93.9, delta=0.1)
+        self.assertEqual(answer["working"][-1]["name"], "net volume by salt")
+
+    def test_a_new_volume_leaves_the_past_alone_and_stands_in_the_history(self):
+        before = self.get(f"/systems/{BEACON}/sheet")
+        stored = self.get(f"/systems/{BEACON}")
+        body = {key: value for key, value in stored.items() if key not in FOLLOWS}
+        body["geometry"]["sump_l"] = 158
+        self.send(f"/systems/{BEACON}", body, method="PUT")
+        history = self.get(f"/systems/{BEACON}/setup/history")
+        self.assertEqual(history["volumes"], ["334.0 L until 24 Nov 2026", "434.0 L now"])
+        self.assertEqual(history["versions"][0]["changes"], ["Net volume: 334.0 L → 434.0 L"])
+        drifts = [[strip["drift"] for strip in sheet["strips"]] for sheet in (before, self.get("/systems/1/sheet"))]
+        self.assertEqual(*drifts)
+
+    def test_a_volume_that_was_measured_wrongly_counts_for_the_past_too(self):
+        stored = self.get(f"/systems/{BEACON}")
+        body = {key: value for key, value in stored.items() if key not in FOLLOWS}
+        body["geometry"]["sump_l"] = 158
+        self.send(f"/systems/{BEACON}", {**body, "volume_since": "always"}, method="PUT")
+        self.assertEqual(self.get(f"/systems/{BEACON}/setup/history")["volumes"], ["434.0 L now"])
+
+    def test_archived_and_restored(self):
+        self.post(f"/systems/{EELGRASS}/archive", None)
+        self.assertEqual([one["name"] for one in self.get("/harbour")["systems"]], ["Beacon", "Skiff", "Slipway"])
+        self.assertEqual([one["name"] for one in self.get("/harbour")["archived"]], ["Eelgrass"])
+        self.assertTrue(self.get(f"/systems/{EELGRASS}")["archived"])
+        self.assertEqual({lane["name"] for lane in self.get("/rota")["lanes"]}, {"Beacon", "Skiff", "Slipway"})
+        self.assertTrue(self.get(f"/log?system_id={EELGRASS}")["rows"])
+        self.post(f"/systems/{EELGRASS}/restore", None)
+        self.assertEqual(len(self.get("/harbour")["systems"]), 4)
+
+    def test_the_schools_and_the_shapes_to_choose_from(self):
+        offered = self.get("/setup")
+        self.assertEqual([one["key"] for one in offered["shapes"]],
+                         ["box", "bow_front", "cylinder", "quarter_round", "hexagon"])  # fmt: skip
+        water = next(one for one in offered["schools"] if one["key"] == "water_changes")
+        total = next(one for one in water["choices"] if one["key"] == "near_total")
+        self.assertEqual(total["sets"]["largest_percent"], 100)
+        self.assertIn("no room for error", total["risk"])
+
+    def test_gear_that_the_falling_level_leaves_bare_is_named(self):
+        # 12 % of 334.05 L from 117.6 x 57.6 cm: 5.9 cm; the powerhead is covered by 9, then by 4 cm.
+        body = {key: value for key, value in self.get(f"/systems/{BEACON}").items() if key not in FOLLOWS}
+        for cover, bare in ((9, False), (4, True)):
+            with self.subTest(cover=cover):
+                for one in body["gear"]:
+                    if one["kind"] == "powerhead":
+                        one["cover_cm"] = cover
+                self.send(f"/systems/{BEACON}", body, method="PUT")
+                wish = self.get(f"/systems/{BEACON}/change")["wish"]
+                plan = self.api.post(
+                    f"/api/systems/{BEACON}/change/preview", json={**wish, "fraction_percent": 12}
+                ).json()
+                why = next(item["why"] for item in plan["off"] if item["kind"] == "powerhead")
+                self.assertEqual("bare once the level has fallen 4 cm" in why, bare)
 
     def test_two_systems_cannot_share_a_name(self):
         self.refused("/systems", new_system(name="beacon"), "name", 409)

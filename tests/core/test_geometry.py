@@ -49,7 +49,7 @@ class Volumes(TableTest):
             # Chord 96, height 14: R = (48^2 + 14^2)/28 = 89.2857; angle 2 asin(48/R) = 1.135177;
             # segment R^2/2 (1.135177 - sin 1.135177 = 0.228477...) = 910.7 cm2; with 96 x 40, 45 deep: 213.8 L.
             (bow_front_volume_l, (96, 40, 14, 45), 213.8, 0.1),
-            (sand_displacement_l, (88.4, 43.4, 12), 88.4 * 43.4 * 12 * 0.6 / 1000, 1e-9),
+            (sand_displacement_l, (88.4 * 43.4, 12), 88.4 * 43.4 * 12 * 0.6 / 1000, 1e-9),
             (rock_displacement_l, (30,), 15, 1e-12),
             (rock_displacement_l, (30, 2.5), 12, 1e-12),
             (net_volume_l, (298.04544, 22, 58), 334.04544, 1e-9),
@@ -76,7 +76,7 @@ class Volumes(TableTest):
             (box_volume_l, (100, 50, 4000), DomainError),  # millimetres
             (box_volume_l, ("100", 50, 40), NumberError),
             (bow_front_volume_l, (100, 40, 60, 50), DomainError),  # bulges further than a half circle
-            (sand_displacement_l, (88, 43, 12, 40), DomainError),  # percent
+            (sand_displacement_l, (88 * 43, 12, 40), DomainError),  # percent
             (net_volume_l, (100, 150, 50), DomainError),  # rock as large as the tank
             (net_volume_by_salt, (100, 35, 35.1), DomainError),  # below what can be read
             (net_volume_by_salt, (100, 35, 34), DomainError),

@@ -50,6 +50,7 @@ class Told:
     changes: list[tuple] = field(default_factory=list)
     says: tuple[str, ...] = ()
     stage: str = "running"
+    animals: dict = field(default_factory=dict)
 
 
 HAIR = {1: ["hair_algae patches rock"]}
@@ -146,6 +147,13 @@ SITUATIONS = [
          "temperature_swings"),
     Told("24.9 in the morning and 25.7 at night.", [*water(1.5, temperature=24.9), ("temperature", 25.7, 1)], "",
          never={"temperature_swings"}),
+    # What one animal bears, inside a band that is wider.
+    Told("26.2 degrees, and pipefish that bear 25.5.", water(temperature=26.2), "animal_bears",
+         animals={"pipefish": {"temperature": (22, 25.5)}}, says=("over what the pipefish bears", "26.2", "25.5")),
+    Told("25.55 degrees, and pipefish that bear 25.5: over by less than the thermometer tells.",
+         water(temperature=25.55), "", animals={"pipefish": {"temperature": (22, 25.5)}}, never={"animal_bears"}),
+    Told("27.2 degrees is too warm for the system before it is for one animal.", water(temperature=27.2),
+         "temperature_off", animals={"pipefish": {"temperature": (22, 25.5)}}, waits={"animal_bears"}),
     # Ions. Seawater of 34.8 ppt holds 419 mg/L Ca and 1306 mg/L Mg: 370 and 1160 are 88 and 89 %.
     Told("Calcium 370 and magnesium 1160 with 34.8 ppt: one cause.", water(calcium=370, magnesium=1160), "low_alike",
          waits={"magnesium_first", "ion_low"}),
@@ -290,10 +298,14 @@ SITUATIONS = [
 ]  # fmt: skip
 
 
-def judged(told: Told):
-    return judge_situation(
-        situation_described(told.readings, told.looks, told.happened, told.changes, stage=told.stage)
+def described(told: Told):
+    return situation_described(
+        told.readings, told.looks, told.happened, told.changes, stage=told.stage, animals=told.animals
     )
+
+
+def judged(told: Told):
+    return judge_situation(described(told))
 
 
 class Situations(unittest.TestCase):
@@ -353,8 +365,7 @@ class Rules(unittest.TestCase):
         for told in SITUATIONS:
             if told.first:
                 with self.subTest(told.sentence):
-                    s = situation_described(told.readings, told.looks, told.happened, told.changes, stage=told.stage)
-                    quiet = judge_situation(s, off={told.first})
+                    quiet = judge_situation(described(told), off={told.first})
                     heard = {finding.rule for finding in quiet.findings} | {w.finding.rule for w in quiet.waiting}
                     self.assertNotIn(told.first, heard)
 

@@ -11,8 +11,8 @@ from salttide.core.change import aim, plan_change, summary_words
 from salttide.core.change_step import StepKind
 from salttide.core.ledger import Present
 from salttide.core.parameters import Parameter, Span
-from salttide.core.system import Geometry
 from salttide.core.units import DKH_PER_MEQ_L
+from salttide.core.volume import Geometry
 from tests.core.cases import BEACON, GANNET, PLAINMARK, WATER, dkh, reading, wish
 
 SALINITY, ALKALINITY = Parameter.SALINITY, Parameter.ALKALINITY

@@ -7,8 +7,9 @@ from salttide.core.catalogue import presets
 from salttide.core.entry import Instrument
 from salttide.core.errors import DomainError, InputError
 from salttide.core.parameters import Parameter
-from salttide.core.system import Geometry, Schools, check_schools, net_volume
+from salttide.core.system import Schools, check_schools
 from salttide.core.units import DKH_PER_MEQ_L
+from salttide.core.volume import Geometry, net_volume
 from tests.core.cases import BEACON, EELGRASS, NOW, SKIFF, SLIPWAY, ZONE, dkh, ledger, reading
 
 

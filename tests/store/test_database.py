@@ -31,7 +31,7 @@ class StoreTest(unittest.TestCase):
         self.database = Database(self.path)
         self.addCleanup(lambda: self.database.close())
         with self.database.write() as connection:
-            self.system_id = system_store.add_system(connection, BEACON)
+            self.system_id = system_store.add_system(connection, BEACON, AT)
 
     def record(self, *events, command="c1", supersedes=None):
         with self.database.write() as connection:

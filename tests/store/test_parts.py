@@ -31,14 +31,14 @@ class Systems(StoreTest):
         with self.database.write() as connection:
             connection.execute("UPDATE care_rule SET every_days = 9 WHERE task = 'scrape_front'")
             weekly = replace(BEACON, id=self.system_id, schools=replace(BEACON.schools, change_every_days=10))
-            system_store.change_system(connection, weekly)
+            system_store.change_system(connection, weekly, AT)
         rules = {r.kind.key: r.every_days for r in system_store.care_rules(self.database.connection, self.system_id)}
         self.assertEqual(rules, {"water_change": 10, "scrape_front": 9, "siphon": 10, "skimmer_cup": 4})
 
     def test_tasks_follow_sand_gear_and_stage(self):
         def tasks(**changes: object) -> set[str]:
             with self.database.write() as connection:
-                system_store.change_system(connection, replace(BEACON, id=self.system_id, **changes))
+                system_store.change_system(connection, replace(BEACON, id=self.system_id, **changes), AT)
             return {rule.kind.key for rule in system_store.care_rules(self.database.connection, self.system_id)}
 
         self.assertNotIn("siphon", tasks(schools=replace(BEACON.schools, sand=SandMethod.DEEP)))
@@ -47,13 +47,13 @@ class Systems(StoreTest):
 
     def test_names_are_unique_whatever_their_case(self):
         with self.assertRaises(ConflictError), self.database.write() as connection:
-            system_store.add_system(connection, replace(BEACON, name="BEACON"))
+            system_store.add_system(connection, replace(BEACON, name="BEACON"), AT)
 
     def test_what_does_not_exist(self):
         with self.assertRaises(NotFoundError):
             system_store.system(self.database.connection, 99)
         with self.assertRaises(NotFoundError), self.database.write() as connection:
-            system_store.change_system(connection, replace(BEACON, id=99, name="Nobody"))
+            system_store.change_system(connection, replace(BEACON, id=99, name="Nobody"), AT)
 
     def test_the_database_itself_refuses_what_must_never_be(self):
         for column, value in (("length_cm", 0), ("sand", "lava"), ("change_fraction", 0.9), ("name", "  ")):

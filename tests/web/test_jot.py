@@ -79,6 +79,7 @@ class JotLine(WebTest):
         self.sees(self.page.get_by_text("1,893 L"))
         self.page.keyboard.press("Escape")
         self.open("/systems/1/setup", "Set-up, Beacon")
+        self.page.get_by_role("button", name="Size").click()
         self.page.get_by_label("Inside length").fill("118,5")
         self.sees(self.page.get_by_text("336.3 L net"))
 

@@ -113,23 +113,37 @@ class OnAPhone(WebTest):
 
 
 class SetUp(WebTest):
+    def part(self, title: str) -> None:
+        """Open a part of the set-up."""
+        self.page.get_by_role("button", name=title).click()
+
     def test_an_edit_moves_the_net_volume_while_typing_and_is_kept(self) -> None:
         self.open("/systems/1/setup", "Set-up, Beacon")
-        self.sees(self.page.get_by_text("334.0"))
+        self.sees(self.page.get_by_text("box · 334.0 L net"))
+        self.part("Size")
         self.page.get_by_label("Sump while running").fill("68")
         self.sees(self.page.get_by_text("344.0"))
         self.button("show the working").click()
         self.sees(self.page.get_by_text("G − D + P"))
+        self.sees(self.page.get_by_label("counts from now on; the past keeps its own"))
         self.button("Keep the changes").click()
         self.sees(self.page.get_by_text("344 L net", exact=False).first)
-
-    def test_errors_stand_at_their_fields_and_what_was_typed_stays(self) -> None:
         self.open("/systems/1/setup", "Set-up, Beacon")
+        self.part("What was changed")
+        self.sees(self.page.get_by_text("Net volume: 334.0 L → 344.0 L"))
+        self.sees(self.page.get_by_text("334.0 L until 24 Nov 2026"))
+
+    def test_errors_open_their_part_and_what_was_typed_stays(self) -> None:
+        self.open("/systems/1/setup", "Set-up, Beacon")
+        self.part("Target bands")
         self.page.get_by_label("Salinity, upper end").fill("350")
+        self.part("Target bands")
         self.button("Keep the changes").click()
+        self.sees(self.page.get_by_text("needs a look"))
         self.sees(self.page.get_by_text("0 to 45 ppt is accepted").first)
         expect(self.page.get_by_label("Salinity, upper end")).to_have_value("350")
         self.page.get_by_label("Salinity, upper end").fill("35.5")
+        self.part("How it is kept")
         self.page.get_by_label("Routine change").fill("40")
         self.button("Keep the changes").click()
         self.sees(self.page.get_by_text("1 to 25 % is accepted").first)
@@ -137,15 +151,78 @@ class SetUp(WebTest):
         self.button("Keep the changes").click()
         self.sees(self.page.get_by_text("“ten” is not a number").first)
 
-    def test_a_preset_fills_the_bands(self) -> None:
+    def test_a_preset_and_a_school_fill_the_bands(self) -> None:
         self.open("/setup", "A new system")
+        self.part("Target bands")
         self.page.get_by_label("Preset of target bands").select_option("small_polyp")
         expect(self.page.get_by_label("Nitrate, upper end")).to_have_value("8.0")
         expect(self.page.get_by_label("Alkalinity, lower end")).to_have_value("7.2")
+        self.part("Your schools")
+        self.page.get_by_label("Nutrients").select_option("rich")
+        expect(self.page.get_by_label("Nitrate, upper end")).to_have_value("25.0")
+        self.page.get_by_label("Top-off").select_option("plumbed")
+        self.sees(self.page.get_by_text("safeguards that differ in kind"))
+
+    def test_a_new_system_from_nothing_part_by_part(self) -> None:
+        self.open("/setup", "A new system")
+        self.page.get_by_label("Name").fill("Dinghy")
+        self.button("Go on").click()
+        self.page.locator(".v-select", has_text="Shape of the display").click()
+        self.page.get_by_role("option", name="cylinder").click()
+        self.page.get_by_label("Inside diameter").fill("60")
+        self.page.get_by_label("Water depth").fill("50")
+        self.sees(self.page.get_by_text("141.4"))
+        self.page.get_by_label("reckon rock and sand").check()
+        self.page.get_by_label("Rock, dry").fill("20")
+        self.sees(self.page.get_by_text("131.4"))
+        for _ in range(5):
+            self.button("Go on").click()
+        self.sees(self.page.get_by_label("Temperature, most in a day"))
+        self.assert_accessible()
+        self.button("Set it up").click()
+        self.sees(self.page.get_by_role("heading", name="Dinghy", exact=True))
+        self.sees(self.page.get_by_text("131 L net", exact=False).first)
+
+    def test_animals_and_light_with_their_way_back(self) -> None:
+        self.open("/systems/3/setup", "Set-up, Skiff")
+        self.part("Livestock")
+        self.page.get_by_role("textbox", name="Another animal").fill("shrimp")
+        self.page.get_by_label("How many").fill("2")
+        self.page.get_by_label("How many").press("Enter")
+        self.sees(self.page.get_by_text("2 × shrimp"))
+        self.page.get_by_role("listitem").filter(has_text="2 × shrimp").get_by_role("button", name="number").click()
+        self.page.get_by_label("How many shrimp").fill("3")
+        self.button("Keep").click()
+        self.sees(self.page.get_by_text("1 to 2", exact=False).first)
+        self.page.get_by_label("How many shrimp").fill("1")
+        self.page.get_by_label("How many shrimp").press("Enter")
+        self.sees(self.page.get_by_text("1 × shrimp"))
+        self.button("Undo").click()
+        self.sees(self.page.get_by_text("2 × shrimp"))
+        self.part("Light")
+        self.page.get_by_label("Off", exact=True).fill("20:00")
+        self.button("Set the light").click()
+        self.sees(self.page.get_by_text("8.0 h, 12:00 to 20:00, ramp 45 min").first)
+        self.assert_accessible()
+
+    def test_archived_and_back(self) -> None:
+        self.open("/systems/2/setup", "Set-up, Eelgrass")
+        self.part("What was changed")
+        self.button("Archive this system").click()
+        self.sees(self.page.get_by_text("Eelgrass is archived"))
+        self.sees(self.page.get_by_role("heading", name="Harbour"))
+        self.page.locator(".archived").get_by_role("link", name="Eelgrass").click()
+        self.part("What was changed")
+        self.button("Take it back into use").click()
+        self.sees(self.page.get_by_text("Eelgrass is in use again"))
+        self.sees(self.page.get_by_role("heading", name="Harbour"))
+        expect(self.page.locator(".archived")).to_have_count(0)
 
     def test_a_name_that_is_taken(self) -> None:
         self.open("/setup", "A new system")
-        for label, text in (("Name", "Beacon"), ("Inside length", "60"), ("Inside width", "40"), ("Water depth", "30")):
+        self.page.get_by_label("Name").fill("Beacon")
+        self.button("Go on").click()
+        for label, text in (("Inside length", "60"), ("Inside width", "40"), ("Water depth", "30")):
             self.page.get_by_label(label).fill(text)
         self.button("Set it up").click()
         self.sees(self.page.get_by_text("there is a system named Beacon already").first)

@@ -63,7 +63,7 @@ class LookRound(WebTest):
 
     def test_a_rule_is_switched_off_in_set_up_and_says_nothing_more(self) -> None:
         self.open("/systems/3/setup", "Set-up, Skiff")
-        self.page.get_by_text("What is judged").click()
+        self.page.get_by_role("button", name="Rules of judgement").click()
         self.page.get_by_label("Salinity first").uncheck()
         self.assert_accessible()
         self.page.keyboard.press("Escape")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from math import inf
 
 from salttide.core.ammonia import ACT_MG_L, CAUTION_MG_L, EMERGENCY_MG_L, Danger, ammonia_danger, unionised_ammonia_mg_l
 from salttide.core.finding import Certainty, Finding
@@ -63,6 +64,28 @@ _DANGERS = {
         "if you have one. Nothing that raises pH. Test again in two hours.",
     ),
 }
+
+
+def animal_bears(s: Situation) -> Iterator[Finding]:
+    """A value outside what one of the animals bears, though the system's own band may allow it."""
+    for animal in s.system.animals:
+        for parameter, span in animal.tolerances.items():
+            value = s.value(parameter)
+            if value is None or not animal.count or abs(value - span.nearest(value)) < s.sd(parameter):
+                continue
+            above = value > span.high
+            move = s.limit(parameter).down if above else s.limit(parameter).up
+            pace = f" by at most {s.difference(parameter, move)} a day" if move < inf else ""
+            yield Finding(
+                f"{capital(spoken(parameter))} is {'over' if above else 'under'} what the {animal.name} bears",
+                f"{s.show(parameter, value)}; for {animal.name} {s.show(parameter, span.low)} to "
+                f"{s.show(parameter, span.high)} is set.",
+                f"Bring it back{pace}, and set the system's band so that it holds for this animal too.",
+                "A second instrument that says otherwise, or another tolerance in Livestock.",
+                (s.told(parameter), f"{animal.name}: {animal.count} in the system"),
+                Certainty.LIKELY,
+                (parameter,),
+            )
 
 
 def nitrite_calm(s: Situation) -> Iterator[Finding]:

@@ -215,7 +215,7 @@ def _came_back(s: Situation, parameter: Parameter, before: Reading, after: Readi
     """Whether it stands higher after a change than clean new water would have left it, by more than the scatter."""
     value = before.value
     for event in s.between(parameter, before, after):
-        value = apply(parameter, value, event, s.ledger.volume_l)
+        value = apply(parameter, value, event, s.ledger.volume_at(event.at))
     return after.value > before.value and real(before, after, after.value - value)
 
 

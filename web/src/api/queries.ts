@@ -51,6 +51,19 @@ export const setupQuery = defineQueryOptions({
   key: ['setup'],
   query: () => answer(api.GET('/api/setup')),
 })
+export const livestockQuery = defineQueryOptions((id: number) => ({
+  key: ['livestock', id],
+  query: () => answer(api.GET('/api/systems/{system_id}/livestock', { params: { path: { system_id: id } } })),
+}))
+export const lightQuery = defineQueryOptions((id: number) => ({
+  key: ['light', id],
+  query: () => answer(api.GET('/api/systems/{system_id}/light', { params: { path: { system_id: id } } })),
+}))
+export const setupHistoryQuery = defineQueryOptions((id: number) => ({
+  key: ['setup-history', id],
+  query: () =>
+    answer(api.GET('/api/systems/{system_id}/setup/history', { params: { path: { system_id: id } } })),
+}))
 export const keeperQuery = defineQueryOptions({
   key: ['keeper'],
   query: () => answer(api.GET('/api/keeper')),

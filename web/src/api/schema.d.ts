@@ -477,7 +477,7 @@ export interface paths {
         };
         /**
          * Setup
-         * @description Presets, gear and schools to choose from.
+         * @description Presets, shapes, gear and schools to choose from.
          */
         get: operations["setup_api_setup_get"];
         put?: never;
@@ -522,7 +522,7 @@ export interface paths {
         get: operations["get_system_api_systems__system_id__get"];
         /**
          * Change System
-         * @description Store an edited system.
+         * @description Store an edited system. What was before stays in its history.
          */
         put: operations["change_system_api_systems__system_id__put"];
         post?: never;
@@ -546,6 +546,66 @@ export interface paths {
          * @description Set up a new system.
          */
         post: operations["add_system_api_systems_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Archive System
+         * @description Take a system out of use: its record stays, and it can be restored.
+         */
+        post: operations["archive_system_api_systems__system_id__archive_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore System
+         * @description Take an archived system back into use.
+         */
+        post: operations["restore_system_api_systems__system_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/setup/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * History
+         * @description What each edit changed, and which volume counted until when.
+         */
+        get: operations["history_api_systems__system_id__setup_history_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -836,6 +896,154 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system_id}/livestock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Livestock
+         * @description The animals of a system.
+         */
+        get: operations["livestock_api_systems__system_id__livestock_get"];
+        put?: never;
+        /**
+         * Add Animal
+         * @description Enter an animal.
+         */
+        post: operations["add_animal_api_systems__system_id__livestock_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/livestock/{animal_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Animal
+         * @description Store what is known of an animal; its number changes by births, losses and counts alone.
+         */
+        put: operations["change_animal_api_systems__system_id__livestock__animal_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/livestock/{animal_id}/turns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Turn
+         * @description Record a birth, a loss, an addition, a gift or a count.
+         */
+        post: operations["turn_api_systems__system_id__livestock__animal_id__turns_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/livestock/{animal_id}/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Away
+         * @description Take an animal off the list; what was recorded of it stays.
+         */
+        post: operations["put_away_api_systems__system_id__livestock__animal_id__away_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/livestock/{animal_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Back
+         * @description Put an animal back on the list.
+         */
+        post: operations["put_back_api_systems__system_id__livestock__animal_id__back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/light": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Light
+         * @description The present setting, the earlier ones, and PAR by point.
+         */
+        get: operations["light_api_systems__system_id__light_get"];
+        put?: never;
+        /**
+         * Set Light
+         * @description Set the light from a day on. It goes into the record too, for it explains later turns.
+         */
+        post: operations["set_light_api_systems__system_id__light_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/light/par": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Par
+         * @description Keep a reading of PAR at a named point.
+         */
+        post: operations["keep_par_api_systems__system_id__light_par_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/instruments": {
         parameters: {
             query?: never;
@@ -1013,6 +1221,66 @@ export interface components {
          */
         Amount: "trace" | "patches" | "much";
         /**
+         * AnimalBody
+         * @description An animal as the keeper enters it; tolerances and limits in the keeper's units.
+         */
+        AnimalBody: {
+            /** Name */
+            name: string;
+            /** @default moderate */
+            demand: components["schemas"]["Demand"];
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Portions
+             * @default 0
+             */
+            portions: number;
+            /** Tolerances */
+            tolerances?: {
+                [key: string]: components["schemas"]["SpanBody"];
+            };
+            /** Limits */
+            limits?: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * AnimalShown
+         * @description An animal as it is stored, with what it means in words.
+         */
+        AnimalShown: {
+            /** Name */
+            name: string;
+            /** @default moderate */
+            demand: components["schemas"]["Demand"];
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Portions
+             * @default 0
+             */
+            portions: number;
+            /** Tolerances */
+            tolerances?: {
+                [key: string]: components["schemas"]["SpanBody"];
+            };
+            /** Limits */
+            limits?: {
+                [key: string]: number;
+            };
+            /** Id */
+            id: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * AnswerBody
          * @description What is said at a step; a value is typed text in the keeper's unit.
          */
@@ -1037,6 +1305,16 @@ export interface components {
          * @enum {string}
          */
         AnswerKind: "measured" | "override" | "tick" | "untick" | "litres" | "undo" | "done" | "reopen";
+        /**
+         * ArchivedSystem
+         * @description A system that was taken out of use.
+         */
+        ArchivedSystem: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
         /**
          * BadRow
          * @description A row that is left out, with its line and the reason.
@@ -1321,11 +1599,27 @@ export interface components {
             litres: components["schemas"]["Litres"] | null;
         };
         /**
+         * DatedWords
+         * @description A day and what holds from it on, or was measured on it.
+         */
+        DatedWords: {
+            /** Day */
+            day: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * DecimalSign
          * @description How this keeper writes the decimal sign.
          * @enum {string}
          */
         DecimalSign: "." | ",";
+        /**
+         * Demand
+         * @description How much an animal asks of its keeper.
+         * @enum {string}
+         */
+        Demand: "hardy" | "moderate" | "demanding";
         /**
          * Emergency
          * @description Why a system that is still breaking in would need a change.
@@ -1441,26 +1735,65 @@ export interface components {
          */
         Gallon: "us" | "imperial";
         /**
+         * GearBody
+         * @description A piece of gear: where it sits, and how many cm of water stand over its top with the pumps off, if known.
+         */
+        GearBody: {
+            /** Kind */
+            kind: string;
+            /** @default display */
+            place: components["schemas"]["GearPlace"];
+            /** Cover Cm */
+            cover_cm?: number | null;
+        };
+        /**
+         * GearPlace
+         * @description Where a piece of gear sits: a falling level of the display exposes only what is in the display.
+         * @enum {string}
+         */
+        GearPlace: "display" | "sump" | "outside";
+        /**
          * GeometryBody
-         * @description Inside measures in cm and volumes in L.
+         * @description Inside measures in cm and volumes in L. What the shape does not need may be left out.
+         *
+         *     displaced_l: null has it reckoned from the rock and the sand bed.
          */
         GeometryBody: {
+            /** @default box */
+            shape: components["schemas"]["Shape"];
             /** Length Cm */
             length_cm: number;
             /** Width Cm */
-            width_cm: number;
+            width_cm?: number | null;
             /** Depth Cm */
             depth_cm: number;
+            /**
+             * Bow Cm
+             * @default 0
+             */
+            bow_cm: number;
             /**
              * Displaced L
              * @default 0
              */
-            displaced_l: number;
+            displaced_l: number | null;
+            /**
+             * Sand Bed Cm
+             * @default 0
+             */
+            sand_bed_cm: number;
+            /**
+             * Rock Kg
+             * @default 0
+             */
+            rock_kg: number;
             /**
              * Sump L
              * @default 0
              */
             sump_l: number;
+            sump?: components["schemas"]["SumpBody"] | null;
+            salt_test?: components["schemas"]["SaltTestBody"] | null;
         };
         /** HTTPValidationError */
         HTTPValidationError: {
@@ -1516,10 +1849,22 @@ export interface components {
             ahead_days: number;
             /** Systems */
             systems: components["schemas"]["SystemGlance"][];
+            /** Archived */
+            archived: components["schemas"]["ArchivedSystem"][];
             /** Minutes Today */
             minutes_today: number;
             /** Open Work */
             open_work: components["schemas"]["OpenWork"][];
+        };
+        /**
+         * HistoryAnswer
+         * @description The set-ups of a system, latest first, and the volumes that counted.
+         */
+        HistoryAnswer: {
+            /** Versions */
+            versions: components["schemas"]["VersionShown"][];
+            /** Volumes */
+            volumes: string[];
         };
         /**
          * ImportChoices
@@ -1744,6 +2089,58 @@ export interface components {
             instrument: string;
         };
         /**
+         * LightAnswer
+         * @description How a system is lit, and was.
+         */
+        LightAnswer: {
+            now: components["schemas"]["LightBody"] | null;
+            /** Words */
+            words: string;
+            /** Settings */
+            settings: components["schemas"]["DatedWords"][];
+            /** Points */
+            points: components["schemas"]["PointShown"][];
+        };
+        /**
+         * LightBody
+         * @description A setting of the lamps: local times HH:MM, from a day on (today where it is left out).
+         */
+        LightBody: {
+            /** On */
+            on: string;
+            /** Off */
+            off: string;
+            /**
+             * Ramp Minutes
+             * @default 0
+             */
+            ramp_minutes: number;
+            /**
+             * Spectrum
+             * @default
+             */
+            spectrum: string;
+            /**
+             * Since
+             * @default
+             */
+            since: string;
+        };
+        /**
+         * LimitShown
+         * @description What an animal may have a daily limit for, and what is offered for a demanding one.
+         */
+        LimitShown: {
+            /** Parameter */
+            parameter: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Demanding */
+            demanding: number;
+        };
+        /**
          * Litres
          * @description Litres counted so far in this step.
          */
@@ -1766,6 +2163,24 @@ export interface components {
             count: number;
             /** Mark */
             mark: string;
+        };
+        /**
+         * LivestockAnswer
+         * @description The animals of a system, and what became of them.
+         */
+        LivestockAnswer: {
+            /** Animals */
+            animals: components["schemas"]["AnimalShown"][];
+            /** Demands */
+            demands: components["schemas"]["Choice"][];
+            /** Turns */
+            turns: string[];
+            /** Limits */
+            limits: components["schemas"]["LimitShown"][];
+            /** Tolerated */
+            tolerated: components["schemas"]["Choice"][];
+            /** History */
+            history: components["schemas"]["TurnShown"][];
         };
         /**
          * Log
@@ -2065,11 +2480,32 @@ export interface components {
             name: string;
         };
         /**
+         * Panel
+         * @description A panel of the display, for what is kept clean and what is left to coralline algae.
+         * @enum {string}
+         */
+        Panel: "front" | "left" | "right" | "back";
+        /**
          * PanelMaterial
          * @description What the panels are made of; decides the scraping tool.
          * @enum {string}
          */
         PanelMaterial: "glass" | "acrylic";
+        /**
+         * ParBody
+         * @description PAR at a named point, µmol/m²/s.
+         */
+        ParBody: {
+            /** Point */
+            point: string;
+            /** Umol */
+            umol: number;
+            /**
+             * Day
+             * @default
+             */
+            day: string;
+        };
         /**
          * Parameter
          * @description A measured property of the water. Declared in the order of testing: salinity before the ions.
@@ -2153,6 +2589,28 @@ export interface components {
              * @default false
              */
             replace: boolean;
+        };
+        /**
+         * PointShown
+         * @description A named point with its readings, latest first.
+         */
+        PointShown: {
+            /** Point */
+            point: string;
+            /** Readings */
+            readings: components["schemas"]["DatedWords"][];
+        };
+        /**
+         * QuestionShown
+         * @description A question on which keepers differ.
+         */
+        QuestionShown: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Choices */
+            choices: components["schemas"]["SchoolShown"][];
         };
         /**
          * RecordRow
@@ -2350,11 +2808,60 @@ export interface components {
             remark: string;
         };
         /**
+         * SaltShare
+         * @description A salt on the shelf, and the sea salt in a gram of it.
+         */
+        SaltShare: {
+            /** Name */
+            name: string;
+            /** Share */
+            share: number;
+        };
+        /**
+         * SaltTestBody
+         * @description A measured salt addition; salinities in the keeper's unit.
+         */
+        SaltTestBody: {
+            /** Mass G */
+            mass_g: number;
+            /** Salinity Before */
+            salinity_before: number;
+            /** Salinity After */
+            salinity_after: number;
+            /**
+             * Sea Salt Share
+             * @default 1
+             */
+            sea_salt_share: number;
+        };
+        /**
          * SandMethod
          * @description How the floor is kept.
          * @enum {string}
          */
         SandMethod: "bare" | "siphoned" | "stirred" | "deep";
+        /**
+         * SchoolShown
+         * @description A choice of a school: what it asks and risks, and what it starts the set-up with.
+         */
+        SchoolShown: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Line */
+            line: string;
+            /** Risk */
+            risk: string;
+            /** Sets */
+            sets: {
+                [key: string]: number;
+            };
+            /** Bands */
+            bands: {
+                [key: string]: components["schemas"]["BandShown"];
+            };
+        };
         /**
          * SessionAnswer
          * @description How a session was understood; `ready` when it can be kept.
@@ -2386,9 +2893,41 @@ export interface components {
             gear: components["schemas"]["Choice"][];
             /** Sand */
             sand: components["schemas"]["Choice"][];
-            /** Alkalinity Unit */
-            alkalinity_unit: string;
-            limit_alkalinity: components["schemas"]["Shown"];
+            /** Shapes */
+            shapes: components["schemas"]["ShapeShown"][];
+            /** Panels */
+            panels: string[];
+            /** Source Water */
+            source_water: components["schemas"]["Choice"][];
+            /** Schools */
+            schools: components["schemas"]["QuestionShown"][];
+            /** Salts */
+            salts: components["schemas"]["SaltShare"][];
+            /** Units */
+            units: {
+                [key: string]: string;
+            };
+            /** Limits */
+            limits: {
+                [key: string]: components["schemas"]["Shown"];
+            };
+        };
+        /**
+         * Shape
+         * @description The shape of a display.
+         * @enum {string}
+         */
+        Shape: "box" | "bow_front" | "cylinder" | "quarter_round" | "hexagon";
+        /**
+         * ShapeShown
+         * @description A shape of display, and what is measured of it beside the depth.
+         */
+        ShapeShown: {
+            key: components["schemas"]["Shape"];
+            /** Name */
+            name: string;
+            /** Measures */
+            measures: components["schemas"]["Side"][];
         };
         /**
          * Sheet
@@ -2442,6 +2981,16 @@ export interface components {
             unit: string;
         };
         /**
+         * Side
+         * @description One measure of a shape: its field and its name.
+         */
+        Side: {
+            /** Field */
+            field: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * SightBody
          * @description One thing seen.
          */
@@ -2481,6 +3030,22 @@ export interface components {
             step_id?: number | null;
             /** Reason */
             reason: string;
+        };
+        /**
+         * SourceWater
+         * @description Where fresh water for mixing and top-off comes from.
+         * @enum {string}
+         */
+        SourceWater: "purified" | "membrane" | "distilled" | "tap";
+        /**
+         * SpanBody
+         * @description From and to, in the keeper's unit.
+         */
+        SpanBody: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
         };
         /**
          * StaffMark
@@ -2593,6 +3158,18 @@ export interface components {
             drift: string;
         };
         /**
+         * SumpBody
+         * @description Inside measures of the sump in cm, at its running level.
+         */
+        SumpBody: {
+            /** Length Cm */
+            length_cm: number;
+            /** Width Cm */
+            width_cm: number;
+            /** Depth Cm */
+            depth_cm: number;
+        };
+        /**
          * SystemAnswer
          * @description A stored system with what follows from it.
          */
@@ -2633,12 +3210,25 @@ export interface components {
              * @default 1
              */
             limit_salinity: number;
+            /**
+             * Limit Temperature
+             * @default 1
+             */
+            limit_temperature: number;
+            /** Clean Panels */
+            clean_panels?: components["schemas"]["Panel"][];
+            /** @default purified */
+            source_water: components["schemas"]["SourceWater"];
+            /** Schools */
+            schools?: {
+                [key: string]: string;
+            };
             /** Bands */
             bands?: {
                 [key: string]: components["schemas"]["BandBody"];
             };
             /** Gear */
-            gear?: string[];
+            gear?: components["schemas"]["GearBody"][];
             /**
              * Bucket L
              * @default 15
@@ -2656,6 +3246,8 @@ export interface components {
             started_on: string;
             /** Id */
             id: number;
+            /** Archived */
+            archived: boolean;
             volume: components["schemas"]["Shown"];
             /** Working */
             working: components["schemas"]["WorkingStep"][];
@@ -2701,12 +3293,25 @@ export interface components {
              * @default 1
              */
             limit_salinity: number;
+            /**
+             * Limit Temperature
+             * @default 1
+             */
+            limit_temperature: number;
+            /** Clean Panels */
+            clean_panels?: components["schemas"]["Panel"][];
+            /** @default purified */
+            source_water: components["schemas"]["SourceWater"];
+            /** Schools */
+            schools?: {
+                [key: string]: string;
+            };
             /** Bands */
             bands?: {
                 [key: string]: components["schemas"]["BandBody"];
             };
             /** Gear */
-            gear?: string[];
+            gear?: components["schemas"]["GearBody"][];
             /**
              * Bucket L
              * @default 15
@@ -2722,6 +3327,88 @@ export interface components {
              * @default
              */
             started_on: string;
+        };
+        /**
+         * SystemEdit
+         * @description An edited system. volume_since: another volume counts from now on, or was always so and measured wrongly.
+         */
+        SystemEdit: {
+            /** Name */
+            name: string;
+            /**
+             * Stock
+             * @default
+             */
+            stock: string;
+            /** @default running */
+            stage: components["schemas"]["Stage"];
+            /** @default glass */
+            panel: components["schemas"]["PanelMaterial"];
+            geometry: components["schemas"]["GeometryBody"];
+            /** @default siphoned */
+            sand: components["schemas"]["SandMethod"];
+            /**
+             * Change Percent
+             * @default 10
+             */
+            change_percent: number;
+            /**
+             * Change Every Days
+             * @default 7
+             */
+            change_every_days: number;
+            /**
+             * Largest Percent
+             * @default 25
+             */
+            largest_percent: number;
+            /** Limit Alkalinity */
+            limit_alkalinity?: number | null;
+            /**
+             * Limit Salinity
+             * @default 1
+             */
+            limit_salinity: number;
+            /**
+             * Limit Temperature
+             * @default 1
+             */
+            limit_temperature: number;
+            /** Clean Panels */
+            clean_panels?: components["schemas"]["Panel"][];
+            /** @default purified */
+            source_water: components["schemas"]["SourceWater"];
+            /** Schools */
+            schools?: {
+                [key: string]: string;
+            };
+            /** Bands */
+            bands?: {
+                [key: string]: components["schemas"]["BandBody"];
+            };
+            /** Gear */
+            gear?: components["schemas"]["GearBody"][];
+            /**
+             * Bucket L
+             * @default 15
+             */
+            bucket_l: number;
+            /**
+             * Method Note
+             * @default
+             */
+            method_note: string;
+            /**
+             * Started On
+             * @default
+             */
+            started_on: string;
+            /**
+             * Volume Since
+             * @default now
+             * @enum {string}
+             */
+            volume_since: "now" | "always";
         };
         /**
          * SystemGlance
@@ -2816,6 +3503,38 @@ export interface components {
             step_id?: number | null;
         };
         /**
+         * Turn
+         * @description Why the number of an animal changed.
+         * @enum {string}
+         */
+        Turn: "added" | "born" | "lost" | "given away" | "counted";
+        /**
+         * TurnBody
+         * @description A birth, loss, addition, gift or count. cause: why it was lost, if it is known.
+         */
+        TurnBody: {
+            turn: components["schemas"]["Turn"];
+            /** Number */
+            number: number;
+            /**
+             * Cause
+             * @default
+             */
+            cause: string;
+        };
+        /**
+         * TurnShown
+         * @description A change of a number, in words.
+         */
+        TurnShown: {
+            /** Day */
+            day: string;
+            /** Words */
+            words: string;
+            /** Void */
+            void: boolean;
+        };
+        /**
          * UnitChoice
          * @description A unit a row can be typed in.
          */
@@ -2869,6 +3588,18 @@ export interface components {
             out: boolean;
             /** Reasons */
             reasons: string[];
+        };
+        /**
+         * VersionShown
+         * @description One stored set-up: when, and what it changed.
+         */
+        VersionShown: {
+            /** At */
+            at: string;
+            /** Day */
+            day: string;
+            /** Changes */
+            changes: string[];
         };
         /**
          * VolumeAnswer
@@ -3904,7 +4635,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SystemBody"];
+                "application/json": components["schemas"]["SystemEdit"];
             };
         };
         responses: {
@@ -3951,6 +4682,105 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SystemAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    archive_system_api_systems__system_id__archive_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    restore_system_api_systems__system_id__restore_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    history_api_systems__system_id__setup_history_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryAnswer"];
                 };
             };
             /** @description Validation Error */
@@ -4441,6 +5271,327 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SaltAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    livestock_api_systems__system_id__livestock_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LivestockAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_animal_api_systems__system_id__livestock_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnimalBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    change_animal_api_systems__system_id__livestock__animal_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+                animal_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnimalBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnimalShown"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    turn_api_systems__system_id__livestock__animal_id__turns_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+                animal_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TurnBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_away_api_systems__system_id__livestock__animal_id__away_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+                animal_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_back_api_systems__system_id__livestock__animal_id__back_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+                animal_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    light_api_systems__system_id__light_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LightAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    set_light_api_systems__system_id__light_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LightBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    keep_par_api_systems__system_id__light_par_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ParBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
                 };
             };
             /** @description Validation Error */

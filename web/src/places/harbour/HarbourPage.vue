@@ -34,6 +34,15 @@ const { data, error, refetch } = useQuery(harbourQuery)
           :days="data.ahead_days"
         />
       </div>
+      <p v-if="data.archived.length" class="archived soft">
+        Archived:
+        <router-link
+          v-for="one in data.archived"
+          :key="one.id"
+          :to="{ name: 'setup', params: { system: one.id } }"
+          >{{ one.name }}</router-link
+        >
+      </p>
       <RoundList v-if="data.systems.length" />
       <div v-else class="card empty">
         <h2>No system yet</h2>
@@ -52,6 +61,11 @@ const { data, error, refetch } = useQuery(harbourQuery)
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(290px, 1fr));
   gap: 14px;
+}
+.archived {
+  display: flex;
+  gap: 12px;
+  margin-top: 10px;
 }
 .open {
   display: flex;

@@ -17,9 +17,8 @@ function put(parameter: string, end: 'low' | 'high', event: Event) {
 </script>
 
 <template>
-  <section class="card">
+  <div>
     <div class="head">
-      <h2>Target bands</h2>
       <label class="soft"
         >start from
         <select
@@ -48,13 +47,10 @@ function put(parameter: string, end: 'low' | 'high', event: Event) {
         <span v-if="error(row.parameter)" class="magenta small" role="alert">{{ error(row.parameter) }}</span>
       </div>
     </div>
-  </section>
+  </div>
 </template>
 
 <style scoped>
-section {
-  padding: 16px 18px;
-}
 .head {
   display: flex;
   gap: 18px;

@@ -21,8 +21,7 @@ async function put(rule: string, on: boolean) {
 </script>
 
 <template>
-  <details class="card rules">
-    <summary>What is judged</summary>
+  <div v-if="data">
     <p class="note">
       In the order in which the rules are heard. A rule that is switched off says nothing for this system.
     </p>
@@ -39,17 +38,10 @@ async function put(rule: string, on: boolean) {
         <span class="soft">{{ rule.about }}</span>
       </li>
     </ul>
-  </details>
+  </div>
 </template>
 
 <style scoped>
-.rules {
-  padding: 14px 18px;
-}
-summary {
-  font-weight: 700;
-  cursor: pointer;
-}
 ul {
   list-style: none;
   padding: 0;

@@ -1,131 +1,90 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { useQuery } from '@pinia/colada'
+import { computed, ref } from 'vue'
 import type { Schemas } from '../../api/client'
-import FieldText from '../../parts/FieldText.vue'
-import Working from '../../parts/Working.vue'
+import { lightQuery, livestockQuery } from '../../api/queries'
 import BandTable from './BandTable.vue'
+import GearPart from './GearPart.vue'
+import HistoryPart from './HistoryPart.vue'
+import KeepingPart from './KeepingPart.vue'
+import LightPart from './LightPart.vue'
+import LivestockPart from './LivestockPart.vue'
 import RuleList from './RuleList.vue'
-import { MEASURES, useSetup } from './useSetup'
+import SchoolTable from './SchoolTable.vue'
+import SetupSection from './SetupSection.vue'
+import SizePart from './SizePart.vue'
+import WhatPart from './WhatPart.vue'
+import { linesOf, sectionOf, SECTIONS } from './sections'
+import { useSetup } from './useSetup'
 
 const props = defineProps<{ setup: Schemas['SetupAnswer']; system?: Schemas['SystemAnswer'] }>()
 const set = useSetup(props.setup, props.system)
-const { form, geometry, numbers } = set
-const working = ref(false)
-const stages = [
-  { title: 'running', value: 'running' },
-  { title: 'breaking in', value: 'breaking_in' },
-]
-const sands = props.setup.sand.map((one) => ({ title: one.name, value: one.key, remark: one.remark }))
+const open = ref<string[]>(props.system ? [] : ['what'])
+const id = props.system?.id ?? 0
+const livestock = useQuery({ ...livestockQuery(id), enabled: !!id })
+const light = useQuery({ ...lightQuery(id), enabled: !!id })
+const lines = computed(() => ({
+  ...linesOf(props.setup, set.form, set.volume.result.value),
+  livestock:
+    livestock.data.value?.animals.map((one) => `${one.count} ${one.name}`).join(', ') || 'nobody entered yet',
+  light: light.data.value?.words || 'not said yet',
+}))
+const shown = computed(() => SECTIONS.filter((one) => props.system || !one.stored))
+const wrong = computed(
+  () => new Set((set.refused.value?.problem.fields ?? []).map((item) => sectionOf(item.field))),
+)
+const isOpen = (key: string) => open.value.includes(key)
+function toggle(key: string) {
+  open.value = isOpen(key) ? open.value.filter((one) => one !== key) : [...open.value, key]
+}
+function goOn(key: string) {
+  const next = shown.value[shown.value.findIndex((one) => one.key === key) + 1]
+  open.value = [...open.value.filter((one) => one !== key), ...(next ? [next.key] : [])]
+}
+async function keep() {
+  await set.keep()
+  // What was refused is shown where it stands.
+  open.value = [...new Set([...open.value, ...wrong.value])]
+}
 </script>
 
 <template>
-  <h1>{{ system ? `Set-up, ${system.name}` : 'A new system' }}</h1>
-  <form novalidate @submit.prevent="set.keep()">
-    <div class="column">
-      <section class="card">
-        <h2>What it is</h2>
-        <FieldText
-          v-model="form.name"
-          label="Name"
-          type="text"
-          :error="set.wrong.value('name')"
-          :autofocus="!system"
-        />
-        <FieldText
-          v-model="form.stock"
-          label="What lives in it"
-          type="text"
-          :error="set.wrong.value('stock')"
-        />
-        <div class="two">
-          <v-select v-model="form.stage" :items="stages" label="Stage" />
-          <v-select v-model="form.panel" :items="['glass', 'acrylic']" label="Panels" />
-        </div>
-      </section>
-      <section class="card">
-        <h2>How you keep it</h2>
-        <v-select v-model="form.sand" :items="sands" label="Sand" />
-        <p class="note">{{ sands.find((one) => one.value === form.sand)?.remark }}</p>
-        <div class="two">
-          <FieldText
-            v-model="numbers.change_percent!"
-            label="Routine change"
-            unit="%"
-            :error="set.wrong.value('change_fraction') ?? set.wrong.value('change_percent')"
-          />
-          <FieldText
-            v-model="numbers.change_every_days!"
-            label="Every"
-            unit="days"
-            :error="set.wrong.value('change_every_days')"
-          />
-          <FieldText
-            v-model="numbers.largest_percent!"
-            label="Largest change"
-            unit="%"
-            :error="set.wrong.value('largest_fraction') ?? set.wrong.value('largest_percent')"
-          />
-          <FieldText
-            v-model="numbers.bucket_l!"
-            label="One bucket"
-            unit="L"
-            :error="set.wrong.value('bucket_l')"
-          />
-          <FieldText
-            v-model="numbers.limit_alkalinity!"
-            label="Alkalinity, most in a day"
-            :unit="setup.alkalinity_unit"
-            :error="set.wrong.value('limit_alkalinity')"
-          />
-          <FieldText
-            v-model="numbers.limit_salinity!"
-            label="Salinity, most in a day"
-            unit="ppt"
-            :error="set.wrong.value('limit_salinity')"
-          />
-        </div>
-        <FieldText v-model="form.method_note" label="In your words" type="text" />
-      </section>
-    </div>
-    <div class="column">
-      <section class="card">
-        <h2>Size</h2>
-        <FieldText
-          v-for="[key, label, unit] in MEASURES"
-          :key="key"
-          v-model="geometry[key]!"
-          :label="label"
-          :unit="unit"
-          :error="set.wrongSize.value(key)"
-        />
-        <p class="net" aria-live="polite">
-          <template v-if="set.volume.result.value">
-            <b>{{ set.volume.result.value.volume.text }}</b> <span class="unit">L net</span>
-            <button class="plain-link" type="button" :aria-expanded="working" @click="working = !working">
-              show the working
-            </button>
-          </template>
-          <span v-else class="note">The net volume appears as soon as the three sides are there.</span>
-        </p>
-        <Working v-if="working && set.volume.result.value" :steps="set.volume.result.value.working" />
-      </section>
-      <section class="card">
-        <h2>Gear that matters when water is out</h2>
-        <label v-for="one in setup.gear" :key="one.key" class="gear">
-          <input v-model="form.gear" type="checkbox" :value="one.key" /> {{ one.name }}
-          <i class="soft">{{ one.remark }}</i>
-        </label>
-      </section>
-    </div>
-    <BandTable
-      :setup="setup"
-      :bands="set.bands"
-      :wrong="set.wrong.value"
-      class="wide"
-      @preset="set.usePreset"
-    />
-    <RuleList v-if="system" :system="system.id" class="wide" />
-    <div class="wide ways">
+  <div class="page-head">
+    <h1>{{ system ? `Set-up, ${system.name}` : 'A new system' }}</h1>
+    <span v-if="!system" class="soft">seven short parts; every one can be changed later</span>
+  </div>
+  <form novalidate @submit.prevent="keep">
+    <SetupSection
+      v-for="(one, index) in shown"
+      :key="one.key"
+      :number="index + 1"
+      :title="one.title"
+      :line="lines[one.key] ?? ''"
+      :open="isOpen(one.key)"
+      :wrong="wrong.has(one.key)"
+      :last="index === shown.length - 1 || !!system"
+      @toggle="toggle(one.key)"
+      @next="goOn(one.key)"
+    >
+      <WhatPart v-if="one.key === 'what'" :set="set" :setup="setup" :fresh="!system" />
+      <SizePart v-else-if="one.key === 'size'" :set="set" :setup="setup" />
+      <KeepingPart v-else-if="one.key === 'keeping'" :set="set" :setup="setup" />
+      <SchoolTable v-else-if="one.key === 'schools'" :set="set" :setup="setup" :stored="system?.schools" />
+      <GearPart v-else-if="one.key === 'gear'" :set="set" :setup="setup" />
+      <KeepingPart v-else-if="one.key === 'limits'" :set="set" :setup="setup" limits />
+      <BandTable
+        v-else-if="one.key === 'bands'"
+        :setup="setup"
+        :bands="set.form.bands"
+        :wrong="set.wrong"
+        @preset="set.usePreset"
+      />
+      <LivestockPart v-else-if="one.key === 'livestock'" :system="system!.id" />
+      <LightPart v-else-if="one.key === 'light'" :system="system!.id" />
+      <RuleList v-else-if="one.key === 'rules'" :system="system!.id" />
+      <HistoryPart v-else :system="system!" />
+    </SetupSection>
+    <div class="ways">
       <p v-if="set.refused.value" class="magenta" role="alert">{{ set.refused.value.message }}</p>
       <v-btn type="submit" variant="flat" :loading="set.busy.value">{{
         system ? 'Keep the changes' : 'Set it up'
@@ -137,50 +96,46 @@ const sands = props.setup.sand.map((one) => ({ title: one.name, value: one.key, 
 <style scoped>
 form {
   display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 14px;
-  margin-top: 12px;
-  align-items: start;
-}
-.column {
-  display: grid;
-  gap: 14px;
-}
-section {
-  padding: 16px 18px;
-  display: grid;
-  gap: 12px;
-}
-.two {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 12px;
-}
-.net b {
-  font-size: 1.6rem;
-}
-.net .plain-link {
-  margin-left: 14px;
-}
-.gear {
-  display: flex;
+  grid-template-columns: minmax(0, 1fr);
   gap: 8px;
-  align-items: baseline;
-}
-.gear input {
-  accent-color: var(--ink);
-}
-.wide {
-  grid-column: 1 / -1;
+  max-width: 1080px;
 }
 .ways {
   display: grid;
   gap: 10px;
   justify-items: start;
+  position: sticky;
+  bottom: 0;
+  padding: 10px 0;
+  background: var(--paper);
 }
-@media (max-width: 900px) {
-  form {
-    grid-template-columns: minmax(0, 1fr);
-  }
+</style>
+<style>
+.fields {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(220px, 1fr));
+  gap: 12px;
+  align-items: start;
+}
+.fields .wide {
+  grid-column: 1 / -1;
+}
+.ticks {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 22px;
+  border: 0;
+  padding: 0;
+}
+.ticks input {
+  accent-color: var(--ink);
+}
+.fields select,
+.schools select,
+.gear select {
+  border: 0;
+  border-bottom: 1px dotted var(--ink);
+  color: var(--ink);
+  min-width: 0;
 }
 </style>

@@ -1,0 +1,153 @@
+"""Light: settings with their dates, and PAR at named points."""
+
+from __future__ import annotations
+
+import sqlite3
+from datetime import date, datetime, time
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from salttide.core.catalogue import happening
+from salttide.core.errors import InputError
+from salttide.core.light import Light, Par, check_light, check_par, light_turned
+from salttide.core.looking import Happening
+from salttide.core.typed import show_number
+from salttide.core.words import date_words
+from salttide.store import ledger as ledger_store
+from salttide.store import light as light_store
+from salttide.store import system as system_store
+
+from .context import Context, In, Key
+from .models import Id, Recorded, Strict
+
+router = APIRouter(prefix="/api/systems/{system_id}/light", tags=["light"])
+
+
+class LightBody(Strict):
+    """A setting of the lamps: local times HH:MM, from a day on (today where it is left out)."""
+
+    on: str
+    off: str
+    ramp_minutes: float = 0
+    spectrum: str = Field(default="", max_length=120)
+    since: str = ""
+
+
+class ParBody(Strict):
+    """PAR at a named point, µmol/m²/s."""
+
+    point: str = Field(max_length=60)
+    umol: float
+    day: str = ""
+
+
+class DatedWords(BaseModel):
+    """A day and what holds from it on, or was measured on it."""
+
+    day: str
+    words: str
+
+
+class PointShown(BaseModel):
+    """A named point with its readings, latest first."""
+
+    point: str
+    readings: list[DatedWords]
+
+
+class LightAnswer(BaseModel):
+    """How a system is lit, and was."""
+
+    now: LightBody | None
+    words: str
+    settings: list[DatedWords]
+    points: list[PointShown]
+
+
+@router.get("")
+def light(system_id: Id, ctx: In) -> LightAnswer:
+    """The present setting, the earlier ones, and PAR by point."""
+    system_store.system(ctx.connection, system_id)
+    found = light_store.lights(ctx.connection, system_id)
+    now = next((one for one in reversed(found) if one.since <= ctx.today), None)
+    pars = light_store.pars(ctx.connection, system_id)
+    return LightAnswer(
+        now=_body(now) if now else None,
+        words=now.words if now else "",
+        settings=[DatedWords(day=date_words(one.since), words=one.words) for one in reversed(found)],
+        points=[
+            PointShown(
+                point=point,
+                readings=[
+                    DatedWords(day=date_words(par.day), words=f"{show_number(par.umol, 0)} µmol/m²/s")
+                    for par in pars
+                    if par.point == point
+                ],
+            )
+            for point in dict.fromkeys(par.point for par in pars)
+        ],
+    )
+
+
+@router.post("", status_code=201)
+def set_light(system_id: Id, body: LightBody, ctx: In, key: Key) -> Recorded:
+    """Set the light from a day on. It goes into the record too, for it explains later turns."""
+    system = system_store.system(ctx.connection, system_id)
+    new = check_light(
+        Light(_day(ctx, body.since, "since"), _time(body.on, "on"), _time(body.off, "off"), body.ramp_minutes,
+              body.spectrum.strip())
+    )  # fmt: skip
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        before = [one for one in light_store.lights(connection, system.id) if one.since <= new.since]
+        light_store.add_light(connection, system.id, new, key)
+        if before:
+            at = min(datetime.combine(new.since, time(12), ctx.keeper.zone), ctx.now)
+            event = Happening(at, happening("lamp"), light_turned(before[-1], new))
+            ledger_store.record(connection, system.id, [event], key, ctx.now)
+        return {"command": key, "words": f"{system.name}: {new.words}"}
+
+    return Recorded(**ctx.command(key, act))
+
+
+@router.post("/par", status_code=201)
+def keep_par(system_id: Id, body: ParBody, ctx: In, key: Key) -> Recorded:
+    """Keep a reading of PAR at a named point."""
+    system = system_store.system(ctx.connection, system_id)
+    par = check_par(Par(_day(ctx, body.day, "day"), body.point.strip(), body.umol))
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        light_store.add_par(connection, system.id, par, key)
+        return {"command": key, "words": f"{par.point}: {show_number(par.umol, 0)} µmol/m²/s"}
+
+    return Recorded(**ctx.command(key, act))
+
+
+def _body(item: Light) -> LightBody:
+    return LightBody(
+        on=f"{item.on:%H:%M}",
+        off=f"{item.off:%H:%M}",
+        ramp_minutes=item.ramp_minutes,
+        spectrum=item.spectrum,
+        since=item.since.isoformat(),
+    )
+
+
+def _day(ctx: Context, text: str, field: str) -> date:
+    if not text:
+        return ctx.today
+    try:
+        day = date.fromisoformat(text)
+    except ValueError as error:
+        raise InputError("a date is wanted", field=field, accepted="YYYY-MM-DD") from error
+    if not date(1990, 1, 1) <= day <= ctx.today:
+        raise InputError("a day that has been is wanted", field=field, accepted=f"up to {ctx.today.isoformat()}")
+    return day
+
+
+def _time(text: str, field: str) -> time:
+    try:
+        return time.fromisoformat(text)
+    except ValueError as error:
+        raise InputError("a time of day is wanted", field=field, accepted="HH:MM, such as 12:30") from error

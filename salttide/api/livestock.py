@@ -1,0 +1,273 @@
+"""Livestock: the animals of a system, what they bear, and births, losses and counts."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Mapping
+from datetime import date
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from salttide.core.catalogue import happening
+from salttide.core.errors import InputError
+from salttide.core.livestock import BORNE, DEMAND_REMARKS, DEMANDING_LIMITS, LIMITED, Animal, Demand, Turn, check_animal
+from salttide.core.looking import Happening
+from salttide.core.parameters import FACTS, Parameter, Span
+from salttide.core.units import to_canonical, unit_of
+from salttide.core.words import day_words
+from salttide.store import ledger as ledger_store
+from salttide.store import livestock as livestock_store
+from salttide.store import system as system_store
+
+from .context import Context, In, Key
+from .models import Choice, Id, Recorded, Strict, name_of
+
+router = APIRouter(prefix="/api/systems/{system_id}/livestock", tags=["livestock"])
+
+
+class SpanBody(Strict):
+    """From and to, in the keeper's unit."""
+
+    low: float
+    high: float
+
+
+class AnimalBody(Strict):
+    """An animal as the keeper enters it; tolerances and limits in the keeper's units."""
+
+    name: str = Field(min_length=1, max_length=60)
+    demand: Demand = Demand.MODERATE
+    count: int = 1
+    portions: float = 0
+    tolerances: dict[Parameter, SpanBody] = Field(default_factory=dict)
+    limits: dict[Parameter, float] = Field(default_factory=dict)
+
+
+class AnimalShown(AnimalBody):
+    """An animal as it is stored, with what it means in words."""
+
+    id: int
+    words: str
+
+
+class LimitShown(BaseModel):
+    """What an animal may have a daily limit for, and what is offered for a demanding one."""
+
+    parameter: str
+    name: str
+    unit: str
+    demanding: float
+
+
+class TurnShown(BaseModel):
+    """A change of a number, in words."""
+
+    day: str
+    words: str
+    void: bool
+
+
+class LivestockAnswer(BaseModel):
+    """The animals of a system, and what became of them."""
+
+    animals: list[AnimalShown]
+    demands: list[Choice]
+    turns: list[str]
+    limits: list[LimitShown]
+    tolerated: list[Choice]
+    history: list[TurnShown]
+
+
+class TurnBody(Strict):
+    """A birth, loss, addition, gift or count. cause: why it was lost, if it is known."""
+
+    turn: Turn
+    number: int
+    cause: str = Field(default="", max_length=200)
+
+
+_HAPPENS: Mapping[Turn, str] = {Turn.ADDED: "stock_added", Turn.BORN: "stock_born", Turn.LOST: "stock_lost"}
+
+
+@router.get("")
+def livestock(system_id: Id, ctx: In) -> LivestockAnswer:
+    """The animals of a system."""
+    system = system_store.system(ctx.connection, system_id)
+    units = ctx.keeper.units
+    return LivestockAnswer(
+        animals=[_shown(ctx, animal) for animal in system.animals],
+        demands=[Choice(key=demand, name=demand, remark=DEMAND_REMARKS[demand]) for demand in Demand],
+        turns=list(Turn),
+        limits=[
+            LimitShown(
+                parameter=parameter,
+                name=name_of(parameter),
+                unit=unit_of(parameter, units).label,
+                demanding=round(_difference(ctx, parameter, DEMANDING_LIMITS[parameter]), 4),
+            )
+            for parameter in LIMITED
+        ],
+        tolerated=[
+            Choice(key=parameter, name=FACTS[parameter].name, remark=unit_of(parameter, units).label)
+            for parameter in BORNE
+        ],
+        history=[
+            TurnShown(
+                day=day_words(date.fromisoformat(one.day)),
+                words=f"{one.animal}: {one.number} {one.turn}" + (f", {one.cause}" if one.cause else ""),
+                void=one.void,
+            )
+            for one in livestock_store.turns(ctx.connection, system_id)
+        ],
+    )
+
+
+@router.post("", status_code=201)
+def add_animal(system_id: Id, body: AnimalBody, ctx: In, key: Key) -> Recorded:
+    """Enter an animal."""
+    system = system_store.system(ctx.connection, system_id)
+    item = _read(ctx, body, 0)
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        livestock_store.add_animal(connection, system.id, item, ctx.today, key)
+        _happened(ctx, connection, system.id, item, Turn.ADDED, item.count, "", key)
+        return {"command": key, "words": f"{item.count} {item.name} in {system.name}"}
+
+    return Recorded(**ctx.command(key, act))
+
+
+@router.put("/{animal_id}")
+def change_animal(system_id: Id, animal_id: Id, body: AnimalBody, ctx: In) -> AnimalShown:
+    """Store what is known of an animal; its number changes by births, losses and counts alone."""
+    livestock_store.animal(ctx.connection, system_id, animal_id)
+    item = _read(ctx, body, animal_id)
+    with ctx.database.write() as connection:
+        livestock_store.change_animal(connection, item)
+    return _shown(ctx, livestock_store.animal(ctx.connection, system_id, animal_id))
+
+
+@router.post("/{animal_id}/turns", status_code=201)
+def turn(system_id: Id, animal_id: Id, body: TurnBody, ctx: In, key: Key) -> Recorded:
+    """Record a birth, a loss, an addition, a gift or a count."""
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        item = livestock_store.animal(connection, system_id, animal_id)
+        cause = body.cause.strip()
+        after = livestock_store.turn(connection, item, ctx.today, body.turn, body.number, cause, key)
+        _happened(ctx, connection, system_id, item, body.turn, body.number, cause, key)
+        return {"command": key, "words": f"{item.name}: {body.number} {body.turn}, {after} now"}
+
+    return Recorded(**ctx.command(key, act))
+
+
+@router.post("/{animal_id}/away")
+def put_away(system_id: Id, animal_id: Id, ctx: In, key: Key) -> Recorded:
+    """Take an animal off the list; what was recorded of it stays."""
+    return _away(ctx, system_id, animal_id, key, True)
+
+
+@router.post("/{animal_id}/back")
+def put_back(system_id: Id, animal_id: Id, ctx: In, key: Key) -> Recorded:
+    """Put an animal back on the list."""
+    return _away(ctx, system_id, animal_id, key, False)
+
+
+def _away(ctx: Context, system_id: int, animal_id: int, key: str, away: bool) -> Recorded:
+    name = livestock_store.animal(ctx.connection, system_id, animal_id).name
+    ctx.command(key, lambda connection: livestock_store.put_away(connection, animal_id, away))
+    return Recorded(command=key, words=f"{name} is {'off' if away else 'back on'} the list")
+
+
+def _happened(
+    ctx: Context,
+    connection: sqlite3.Connection,
+    system_id: int,
+    item: Animal,
+    turn: Turn,
+    number: int,
+    cause: str,
+    key: str,
+) -> None:
+    """A change of stock explains later turns: it goes into the ledger too."""
+    kind = _HAPPENS.get(turn)
+    if kind and number:
+        note = f"{number} {item.name}" + (f", {cause}" if cause else "")
+        ledger_store.record(connection, system_id, [Happening(ctx.now, happening(kind), note)], key, ctx.now)
+
+
+def _read(ctx: Context, body: AnimalBody, animal_id: int) -> Animal:
+    """The body in canonical units; every number is checked at its field."""
+    tolerances = {
+        parameter: Span(*(_canonical(ctx, parameter, getattr(span, end), f"tolerances.{parameter.value}.{end}")
+                          for end in ("low", "high")))
+        for parameter, span in body.tolerances.items()
+    }  # fmt: skip
+    limits = {parameter: _canonical_difference(ctx, parameter, limit) for parameter, limit in body.limits.items()}
+    item = Animal(animal_id, body.name.strip(), body.demand, body.count, tolerances, limits, body.portions)
+    check_animal(item)
+    return item
+
+
+def _canonical(ctx: Context, parameter: Parameter, value: float, field: str) -> float:
+    try:
+        return to_canonical(parameter, value, unit_of(parameter, ctx.keeper.units))
+    except InputError as error:
+        error.field = field
+        raise
+
+
+_AROUND: Mapping[Parameter, float] = {
+    Parameter.SALINITY: 35.0, Parameter.ALKALINITY: 3.0, Parameter.TEMPERATURE: 25.0
+}  # fmt: skip
+"""Where a difference is converted: scales such as specific gravity and °F do not start at nought."""
+
+
+def _difference(ctx: Context, parameter: Parameter, canonical: float) -> float:
+    unit, around = unit_of(parameter, ctx.keeper.units), _AROUND[parameter]
+    return unit.from_canonical(around + canonical) - unit.from_canonical(around)
+
+
+def _canonical_difference(ctx: Context, parameter: Parameter, shown: float) -> float:
+    if parameter not in _AROUND:
+        return shown
+    unit, around = unit_of(parameter, ctx.keeper.units), _AROUND[parameter]
+    return unit.to_canonical(unit.from_canonical(around) + shown) - around
+
+
+def _shown(ctx: Context, item: Animal) -> AnimalShown:
+    return AnimalShown(
+        id=item.id,
+        name=item.name,
+        demand=item.demand,
+        count=item.count,
+        portions=item.portions,
+        tolerances={
+            parameter: SpanBody(low=_end(ctx, parameter, span.low), high=_end(ctx, parameter, span.high))
+            for parameter, span in item.tolerances.items()
+        },
+        limits={parameter: round(_difference(ctx, parameter, limit), 4) for parameter, limit in item.limits.items()},
+        words=_words(ctx, item),
+    )
+
+
+def _end(ctx: Context, parameter: Parameter, value: float) -> float:
+    unit = unit_of(parameter, ctx.keeper.units)
+    return round(unit.from_canonical(value), unit.decimals + 1)
+
+
+def _words(ctx: Context, item: Animal) -> str:
+    units = ctx.keeper.units
+    parts = [
+        f"{name_of(parameter)} {_end(ctx, parameter, span.low):g} to {_end(ctx, parameter, span.high):g} "
+        f"{unit_of(parameter, units).label}".rstrip()
+        for parameter, span in item.tolerances.items()
+    ]
+    parts += [
+        f"{name_of(parameter).lower()} at most {_difference(ctx, parameter, limit):.2g} "
+        f"{unit_of(parameter, units).label} a day"
+        for parameter, limit in item.limits.items()
+    ]
+    if item.portions:
+        parts.append(f"at least {item.portions:g} portions a day")
+    return " · ".join(parts)

@@ -1,0 +1,76 @@
+<script setup lang="ts">
+import type { Schemas } from '../../api/client'
+import type { SetupModel } from './useSetup'
+
+/** Gear, where it sits, and how much water stands over it: what a falling level leaves bare. */
+const props = defineProps<{ set: SetupModel; setup: Schemas['SetupAnswer'] }>()
+const gear = props.set.form.gear
+const PLACES = { display: 'in the display', sump: 'in the sump', outside: 'outside' }
+</script>
+
+<template>
+  <ul class="gear">
+    <li v-for="one in setup.gear" :key="one.key">
+      <label><input v-model="gear[one.key]!.on" type="checkbox" /> {{ one.name }}</label>
+      <select v-if="gear[one.key]!.on" v-model="gear[one.key]!.place" :aria-label="`Where: ${one.name}`">
+        <option v-for="(words, key) in PLACES" :key="key" :value="key">{{ words }}</option>
+      </select>
+      <label v-if="gear[one.key]!.on && gear[one.key]!.place === 'display'" class="cover">
+        <input
+          v-model="gear[one.key]!.cover"
+          inputmode="decimal"
+          :aria-label="`Water over it: ${one.name}`"
+          :aria-invalid="!!set.wrong(`gear.${one.key}.cover_cm`)"
+        />
+        <span class="unit">cm of water over it, pumps off</span>
+      </label>
+      <i class="soft why">{{ one.remark }}</i>
+      <span v-if="set.wrong(`gear.${one.key}.cover_cm`)" class="magenta why" role="alert">{{
+        set.wrong(`gear.${one.key}.cover_cm`)
+      }}</span>
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+.gear {
+  list-style: none;
+  padding: 0;
+}
+li {
+  display: grid;
+  grid-template-columns: 150px 130px 240px minmax(0, 1fr);
+  gap: 2px 16px;
+  padding: 6px 0;
+  border-top: 1px solid var(--line);
+  align-items: baseline;
+}
+.why {
+  grid-column: 4;
+  font-size: 0.9rem;
+}
+.cover {
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+}
+.cover input {
+  width: 64px;
+  text-align: right;
+  padding: 4px 8px;
+  border: 1px solid var(--soft);
+  border-radius: 4px;
+  color: var(--ink);
+}
+input[type='checkbox'] {
+  accent-color: var(--ink);
+}
+@media (max-width: 900px) {
+  li {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .why {
+    grid-column: 1;
+  }
+}
+</style>

@@ -1,0 +1,163 @@
+import type { Schemas } from '../../api/client'
+import { typed } from '../../parts/numbers'
+
+type Text = Record<string, string>
+export interface GearRow {
+  on: boolean
+  place: Schemas['GearPlace']
+  cover: string
+}
+/** A set-up as it is typed. */
+export interface Setup {
+  name: string
+  stock: string
+  stage: Schemas['Stage']
+  panel: Schemas['PanelMaterial']
+  started_on: string
+  clean_panels: Schemas['Panel'][]
+  sand: Schemas['SandMethod']
+  source_water: Schemas['SourceWater']
+  method_note: string
+  shape: Schemas['Shape']
+  size: Text
+  reckon: boolean
+  sumpBox: boolean
+  sump: Text
+  bySalt: boolean
+  salt: Text
+  always: boolean
+  numbers: Text
+  gear: Record<string, GearRow>
+  schools: Record<string, string>
+  bands: Record<string, { low: string; high: string }>
+}
+
+const USUAL_GEAR = ['heater', 'powerhead']
+
+/** The form of a stored system, or of a new one. */
+export function blank(setup: Schemas['SetupAnswer'], system?: Schemas['SystemAnswer']): Setup {
+  const geometry = system?.geometry
+  const test = geometry?.salt_test
+  return {
+    name: system?.name ?? '',
+    stock: system?.stock ?? '',
+    stage: system?.stage ?? 'running',
+    panel: system?.panel ?? 'glass',
+    started_on: system?.started_on ?? '',
+    clean_panels: [...(system?.clean_panels ?? ['front' as const])],
+    sand: system?.sand ?? 'siphoned',
+    source_water: system?.source_water ?? 'purified',
+    method_note: system?.method_note ?? '',
+    shape: geometry?.shape ?? 'box',
+    size: {
+      length_cm: text(geometry?.length_cm ?? ''),
+      width_cm: text(geometry?.width_cm ?? ''),
+      bow_cm: geometry?.bow_cm ? text(geometry.bow_cm) : '',
+      depth_cm: text(geometry?.depth_cm ?? ''),
+      displaced_l: text(geometry?.displaced_l ?? 0),
+      sand_bed_cm: text(geometry?.sand_bed_cm ?? 0),
+      rock_kg: text(geometry?.rock_kg ?? 0),
+      sump_l: text(geometry?.sump_l ?? 0),
+    },
+    reckon: !!geometry && geometry.displaced_l === null,
+    sumpBox: !!geometry?.sump,
+    sump: {
+      length_cm: text(geometry?.sump?.length_cm ?? ''),
+      width_cm: text(geometry?.sump?.width_cm ?? ''),
+      depth_cm: text(geometry?.sump?.depth_cm ?? ''),
+    },
+    bySalt: !!test,
+    salt: {
+      mass_g: text(test?.mass_g ?? ''),
+      salinity_before: text(test?.salinity_before ?? ''),
+      salinity_after: text(test?.salinity_after ?? ''),
+      sea_salt_share: text(test?.sea_salt_share ?? setup.salts[0]?.share.toFixed(3) ?? 1),
+    },
+    always: false,
+    numbers: {
+      change_percent: text(system?.change_percent ?? 10),
+      change_every_days: text(system?.change_every_days ?? 7),
+      largest_percent: text(system?.largest_percent ?? 25),
+      limit_alkalinity: text(system?.limit_alkalinity ?? setup.limits.alkalinity!.value.toFixed(2)),
+      limit_salinity: text(system?.limit_salinity ?? 1),
+      limit_temperature: text(system?.limit_temperature ?? 1),
+      bucket_l: text(system?.bucket_l ?? 15),
+    },
+    gear: Object.fromEntries(setup.gear.map((one) => [one.key, gearRow(one.key, system)])),
+    schools: { ...system?.schools },
+    bands: Object.fromEntries(
+      setup.bands.map((row) => {
+        const band = system?.bands?.[row.parameter as keyof typeof system.bands]
+        return [row.parameter, { low: text(band?.low ?? ''), high: text(band?.high ?? '') }]
+      }),
+    ),
+  }
+}
+
+function gearRow(key: string, system?: Schemas['SystemAnswer']): GearRow {
+  const stored = system?.gear?.find((one) => one.kind === key)
+  const on = system ? !!stored : USUAL_GEAR.includes(key)
+  return { on, place: stored?.place ?? 'display', cover: text(stored?.cover_cm ?? '') }
+}
+
+/** The fields of the size that have to be filled before a volume can be asked for. */
+export function sizesTyped(setup: Schemas['SetupAnswer'], form: Setup): boolean {
+  const measures = setup.shapes.find((one) => one.key === form.shape)?.measures ?? []
+  const display = [...measures.map((one) => form.size[one.field]), form.size.depth_cm]
+  const salt = form.bySalt ? ['mass_g', 'salinity_before', 'salinity_after'].map((key) => form.salt[key]) : []
+  const sump = form.sumpBox ? Object.values(form.sump) : []
+  return [...display, ...salt, ...sump].every((value) => value?.trim())
+}
+
+/** The geometry as the API wants it. */
+export function sizes(form: Setup): Schemas['GeometryBody'] {
+  const size = Object.fromEntries(
+    Object.entries(form.size).map(([key, value]) => [key, value.trim() ? typed(value) : 0]),
+  )
+  const numbers = (part: Text) =>
+    Object.fromEntries(Object.entries(part).map(([key, value]) => [key, typed(value)]))
+  return {
+    ...size,
+    length_cm: typed(form.size.length_cm!),
+    depth_cm: typed(form.size.depth_cm!),
+    width_cm: form.size.width_cm!.trim() ? typed(form.size.width_cm!) : null,
+    shape: form.shape,
+    displaced_l: form.reckon ? null : size.displaced_l,
+    sump: form.sumpBox ? numbers(form.sump) : null,
+    salt_test: form.bySalt ? numbers(form.salt) : null,
+  } as Schemas['GeometryBody']
+}
+
+/** The whole of it as the API wants it. */
+export function setupBody(form: Setup, startedOn?: string) {
+  const bands = Object.entries(form.bands).filter(([, band]) => band.low.trim() || band.high.trim())
+  const { name, stock, stage, panel, clean_panels, sand, source_water, method_note } = form
+  return {
+    name,
+    stock,
+    stage,
+    panel,
+    clean_panels,
+    sand,
+    source_water,
+    method_note,
+    schools: Object.fromEntries(Object.entries(form.schools).filter(([, choice]) => choice)),
+    started_on: form.started_on || startedOn || '',
+    geometry: sizes(form),
+    ...Object.fromEntries(Object.entries(form.numbers).map(([key, value]) => [key, typed(value)])),
+    gear: Object.entries(form.gear)
+      .filter(([, row]) => row.on)
+      .map(([kind, row]) => ({
+        kind,
+        place: row.place,
+        cover_cm: row.place === 'display' && row.cover.trim() ? typed(row.cover) : null,
+      })),
+    bands: Object.fromEntries(
+      bands.map(([key, band]) => [key, { low: typed(band.low), high: typed(band.high) }]),
+    ),
+  }
+}
+
+export function text(value: string | number): string {
+  return String(value)
+}

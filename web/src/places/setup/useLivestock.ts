@@ -1,0 +1,124 @@
+import { ref } from 'vue'
+import { answer, api, command, ProblemError, type Schemas } from '../../api/client'
+import { useRefresh } from '../../api/queries'
+import { useNotices } from '../../parts/notices'
+import { typed } from '../../parts/numbers'
+
+export type Animal = Schemas['AnimalShown']
+export type Livestock = ReturnType<typeof useLivestock>
+/** An animal as it is typed. */
+export interface AnimalText {
+  name: string
+  demand: Schemas['Demand']
+  count: string
+  portions: string
+  tolerances: Record<string, { low: string; high: string }>
+  limits: Record<string, string>
+}
+
+/** Commands on animals; a refusal stands at its field until the next try. */
+export function useLivestock(system: number) {
+  const notices = useNotices()
+  const refresh = useRefresh()
+  const refused = ref<ProblemError>()
+  const at = ref<number | 'new'>()
+  const wrong = (place: number | 'new', field: string) =>
+    at.value === place ? refused.value?.at(field) : undefined
+
+  async function attempt<T>(place: number | 'new', act: () => Promise<T>): Promise<T | undefined> {
+    refused.value = undefined
+    at.value = place
+    try {
+      const done = await act()
+      await refresh()
+      return done
+    } catch (fault) {
+      if (!(fault instanceof ProblemError)) throw fault
+      refused.value = fault
+      if (!fault.problem.fields.length) notices.fail(fault)
+      return undefined
+    }
+  }
+  async function add(form: AnimalText): Promise<boolean> {
+    const path = { system_id: system }
+    const kept = await attempt('new', () =>
+      command((header) =>
+        api.POST('/api/systems/{system_id}/livestock', { params: { path, header }, body: animalBody(form) }),
+      ),
+    )
+    if (kept) notices.recorded(kept)
+    return !!kept
+  }
+  async function edit(animal: number, form: AnimalText): Promise<boolean> {
+    const path = { system_id: system, animal_id: animal }
+    const kept = await attempt(animal, () =>
+      answer(
+        api.PUT('/api/systems/{system_id}/livestock/{animal_id}', {
+          params: { path },
+          body: animalBody(form),
+        }),
+      ),
+    )
+    if (kept) notices.say(`${kept.name} is kept.`)
+    return !!kept
+  }
+  async function turn(animal: number, body: Schemas['TurnBody']): Promise<boolean> {
+    const path = { system_id: system, animal_id: animal }
+    const kept = await attempt(animal, () =>
+      command((header) =>
+        api.POST('/api/systems/{system_id}/livestock/{animal_id}/turns', { params: { path, header }, body }),
+      ),
+    )
+    if (kept) notices.recorded(kept)
+    return !!kept
+  }
+  async function away(animal: number) {
+    const path = { system_id: system, animal_id: animal }
+    const send = (to: 'away' | 'back') =>
+      command((header) =>
+        to === 'away'
+          ? api.POST('/api/systems/{system_id}/livestock/{animal_id}/away', { params: { path, header } })
+          : api.POST('/api/systems/{system_id}/livestock/{animal_id}/back', { params: { path, header } }),
+      )
+    const done = await attempt(animal, () => send('away'))
+    if (done) notices.say(done.words, () => send('back'))
+  }
+  return { add, edit, turn, away, wrong }
+}
+
+function animalBody(form: AnimalText): Schemas['AnimalBody'] {
+  const spans = Object.entries(form.tolerances).filter(([, span]) => span.low.trim() || span.high.trim())
+  const limits = Object.entries(form.limits).filter(([, limit]) => limit.trim())
+  return {
+    name: form.name,
+    demand: form.demand,
+    count: typed(form.count || '1'),
+    portions: typed(form.portions || '0'),
+    tolerances: Object.fromEntries(
+      spans.map(([key, span]) => [key, { low: typed(span.low), high: typed(span.high) }]),
+    ),
+    limits: Object.fromEntries(limits.map(([key, limit]) => [key, typed(limit)])),
+  }
+}
+
+/** The form of an animal that is there, or of a new one. */
+export function animalText(data: Schemas['LivestockAnswer'], one?: Animal): AnimalText {
+  return {
+    name: one?.name ?? '',
+    demand: one?.demand ?? 'moderate',
+    count: String(one?.count ?? ''),
+    portions: one?.portions ? String(one.portions) : '',
+    tolerances: Object.fromEntries(
+      data.tolerated.map(({ key }) => {
+        const span = one?.tolerances?.[key as keyof typeof one.tolerances]
+        return [key, { low: String(span?.low ?? ''), high: String(span?.high ?? '') }]
+      }),
+    ),
+    limits: Object.fromEntries(
+      data.limits.map(({ parameter }) => [
+        parameter,
+        String(one?.limits?.[parameter as keyof typeof one.limits] ?? ''),
+      ]),
+    ),
+  }
+}
