@@ -17,6 +17,7 @@ from salttide.core.ledger import Ledger
 from salttide.core.outlook import MEMORY, Outlook, Waters, outlook, waters
 from salttide.core.system import System
 from salttide.store import change as change_store
+from salttide.store import instrument as instrument_store
 from salttide.store import judgement as judgement_store
 from salttide.store import ledger as ledger_store
 from salttide.store import shelf
@@ -67,13 +68,16 @@ class Context:
             self.keeper.units,
             until,
             judgement_store.rules_off(self.connection, system.id),
+            instrument_store.expired(self.connection, self.today),
         )
 
     def _ahead(self, system: System) -> Ahead:
         steps = change_store.open_steps(self.connection, system.id)
         salts = shelf.salts(self.connection)
         usual = next((salt for salt in salts if salt.id == self.keeper.salt_id), salts[0]) if salts else None
-        return Ahead([step.planned for step in steps], [(step.day, step.job) for step in steps], usual)
+        return Ahead(
+            [step.planned for step in steps], [(step.day, step.job) for step in steps], usual, self.keeper.additive
+        )
 
     def waters(self, system: System) -> Waters:
         """The water of a system alone: quicker than its outlook."""

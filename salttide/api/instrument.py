@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+from datetime import date
 
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
@@ -12,7 +13,7 @@ from salttide.core.errors import DomainError, InputError, NotFoundError
 from salttide.core.instruments import instrument_line
 from salttide.core.parameters import FACTS, Parameter, spoken
 from salttide.core.units import parse_measurement, show, show_difference, unit_of
-from salttide.core.words import counted, moment_words
+from salttide.core.words import counted, date_words, moment_words
 from salttide.store import instrument as instrument_store
 
 from .context import Context, In, Key
@@ -40,6 +41,8 @@ class InstrumentShown(BaseModel):
     scatter: str
     counts: str
     line: str
+    reagent: str
+    expired: bool
     checks: list[CheckShown]
 
 
@@ -77,6 +80,15 @@ class CheckBody(Strict):
     reading: str = Field(max_length=40)
 
 
+class ReagentBody(Strict):
+    """A newly opened reagent or buffer of an instrument, and the day it is to be used up by."""
+
+    name: str = Field(max_length=60)
+    parameter: Parameter
+    expires_on: str
+    lot: str = Field(default="", max_length=40)
+
+
 class NamedBody(Strict):
     """One instrument."""
 
@@ -94,7 +106,7 @@ def instruments(ctx: In) -> Instruments:
                 key=parameter,
                 name=name_of(parameter),
                 unit=unit_of(parameter, ctx.keeper.units).label,
-                scatter=round(_to_keeper(ctx, parameter, FACTS[parameter].sd), 4),
+                scatter=float(f"{_to_keeper(ctx, parameter, FACTS[parameter].sd):.2g}"),
             )
             for parameter in Parameter
         ],
@@ -105,6 +117,7 @@ def _shown(ctx: Context, item: Instrument) -> InstrumentShown:
     parameter, units = item.parameter, ctx.keeper.units
     around = FACTS[parameter].likely.middle
     kept = instrument_store.checks(ctx.connection, item.name, parameter)
+    used = next(iter(instrument_store.reagents(ctx.connection, item.name, parameter)), None)
     return InstrumentShown(
         name=item.name,
         parameter=parameter,
@@ -113,6 +126,8 @@ def _shown(ctx: Context, item: Instrument) -> InstrumentShown:
         scatter=f"± {show_difference(parameter, item.sd, around, units)}",
         counts=f"1 drop = {show_difference(parameter, item.per_count, around, units)}" if item.per_count else "",
         line=_line_words(ctx, item),
+        reagent=_reagent_words(used) if used else "",
+        expired=used is not None and used.expires_on < ctx.today.isoformat(),
         checks=[
             CheckShown(
                 id=check.id,
@@ -123,6 +138,12 @@ def _shown(ctx: Context, item: Instrument) -> InstrumentShown:
             for check in reversed(kept)
         ],
     )
+
+
+def _reagent_words(used: instrument_store.Reagent) -> str:
+    lot = f", lot {used.lot}" if used.lot else ""
+    opened, until = (date_words(date.fromisoformat(day)) for day in (used.opened_on, used.expires_on))
+    return f"reagent of {opened}, good until {until}{lot}"
 
 
 def _line_words(ctx: Context, item: Instrument) -> str:
@@ -215,7 +236,24 @@ def add_check(body: CheckBody, ctx: In, key: Key) -> Recorded:
     return Recorded(**ctx.command(key, act))
 
 
-def _named(ctx: Context, body: CheckBody | NamedBody) -> Instrument:
+@router.post("/reagents", status_code=201)
+def add_reagent(body: ReagentBody, ctx: In, key: Key) -> Recorded:
+    """Keep a newly opened reagent. Results of one past its day are doubted."""
+    item = _named(ctx, body)
+    try:
+        until = date.fromisoformat(body.expires_on)
+    except ValueError as error:
+        raise InputError("a date is wanted", field="expires_on", accepted="YYYY-MM-DD") from error
+    reagent = instrument_store.Reagent(ctx.today.isoformat(), until.isoformat(), body.lot.strip())
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        instrument_store.add_reagent(connection, item, reagent, key)
+        return {"command": key, "words": f"{item.name}: {_reagent_words(reagent)}"}
+
+    return Recorded(**ctx.command(key, act))
+
+
+def _named(ctx: Context, body: CheckBody | NamedBody | ReagentBody) -> Instrument:
     for item in instrument_store.instruments(ctx.connection):
         if item.name == body.name and item.parameter == body.parameter:
             return item

@@ -8,6 +8,7 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
+from salttide.core.additives import AlkalinitySource
 from salttide.core.errors import InputError
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.quantities import Gallon, Habits
@@ -37,6 +38,7 @@ class KeeperBody(Strict):
     units: dict[Parameter, str]
     decimal_sign: DecimalSign | None = None
     gallon: Gallon | Literal["ask"] | None = None
+    additive: AlkalinitySource | None = None
 
 
 class KeeperAnswer(BaseModel):
@@ -46,6 +48,7 @@ class KeeperAnswer(BaseModel):
     units: list[UnitRow]
     decimal_sign: DecimalSign
     gallon: Gallon | Literal["ask"]
+    additive: AlkalinitySource
 
 
 @router.get("/keeper")
@@ -71,7 +74,8 @@ def change_keeper(body: KeeperBody, ctx: In) -> KeeperAnswer:
             error.field = f"units.{parameter.value}"
             raise
     units = {**ctx.keeper.units, **chosen}
-    settings = shelf.Keeper(zone, units, ctx.keeper.salt_id, ctx.keeper.additive, _habits(body, ctx.keeper.habits))
+    additive = body.additive or ctx.keeper.additive
+    settings = shelf.Keeper(zone, units, ctx.keeper.salt_id, additive, _habits(body, ctx.keeper.habits))
     with ctx.database.write() as connection:
         shelf.keep_keeper(connection, settings)
     return _answer(settings)
@@ -88,6 +92,7 @@ def _answer(settings: shelf.Keeper) -> KeeperAnswer:
         zone=settings.zone.key,
         decimal_sign=settings.habits.sign,
         gallon=settings.habits.gallon or "ask",
+        additive=settings.additive,
         units=[
             UnitRow(
                 parameter=parameter,

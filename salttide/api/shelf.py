@@ -1,36 +1,50 @@
-"""Shelf: a salt put on it as its label has it."""
+"""Shelf: salts by their labels and batches, additives, foods."""
 
 from __future__ import annotations
+
+import sqlite3
+from collections.abc import Callable, Mapping
+from dataclasses import replace
+from datetime import date
+from typing import TypeVar
 
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
-from salttide.core.errors import InputError
+from salttide.core.additives import COMPOUNDS, effects
+from salttide.core.catalogue import food_kinds
+from salttide.core.errors import DomainError, InputError, check_range
+from salttide.core.food import Food, brought, check_food
+from salttide.core.label import PRINTED, read_label, read_printed_at
+from salttide.core.learned import MeasuredBatch, check_batch, strength_learned
 from salttide.core.mix import SaltMix, StrengthBasis, sea_salt_share
-from salttide.core.parameters import Parameter, Span
-from salttide.core.units import to_canonical, unit_of
+from salttide.core.parameters import FACTS, Parameter, Span
+from salttide.core.salts import strength_from_batches
+from salttide.core.solutions import check_stock
+from salttide.core.typed import show_number
+from salttide.core.units import parse_measurement, show, show_difference, unit_of
+from salttide.core.words import date_words
 from salttide.store import shelf
+from salttide.store.shelf import Additive, Label, Shelved
 
 from .context import Context, In, Key
-from .models import Strict
+from .models import Choice, Id, Recorded, Strict
 
+T = TypeVar("T")
 router = APIRouter(prefix="/api", tags=["shelf"])
 
 
-class LabelBody(Strict):
-    """A printed value, single or as a range, in the keeper's unit."""
-
-    low: float
-    high: float
-
-
 class SaltBody(Strict):
-    """A salt by its label; what the label does not say is left out."""
+    """A salt by its label, as printed: "2.95 ± 0.15 meq/L", "9.6–10.4 dKH", "at least 360"; what it does not say is
+    left out. printed_at: the salinity or specific gravity that the label states.
+    """
 
     name: str = Field(min_length=1, max_length=60)
     strength_g_l: float
     basis: StrengthBasis
-    values: dict[Parameter, LabelBody] = Field(default_factory=dict)
+    printed: dict[Parameter, str] = Field(default_factory=dict)
+    printed_at: str = Field(default="35", max_length=20)
+    bulk_density_g_ml: float | None = None
 
 
 class SaltAnswer(BaseModel):
@@ -40,26 +54,417 @@ class SaltAnswer(BaseModel):
     name: str
 
 
+class SaltShown(SaltBody):
+    """A salt with what plans take it for: label and own batches together."""
+
+    id: int
+    usual: bool
+    holds: list[str]
+    holds_from: str
+    strength: str
+    bucket: str
+    batches: int
+
+
+class BucketBody(Strict):
+    """A newly opened bucket; the one before is taken to be empty."""
+
+    mass_kg: float
+    lot: str = Field(default="", max_length=40)
+
+
+class BatchBody(Strict):
+    """What a batch came out as, in the keeper's units; grams and litres where it was weighed and measured."""
+
+    salinity: str
+    holds: dict[Parameter, str] = Field(default_factory=dict)
+    mass_g: float | None = None
+    volume_l: float | None = None
+
+
+class AdditiveBody(Strict):
+    """An additive: a formula and its purity; with a strength it is a solution."""
+
+    name: str = Field(min_length=1, max_length=60)
+    formula: str = Field(min_length=1, max_length=40)
+    purity_percent: float = 100
+    strength_g_l: float | None = None
+    bulk_density_g_ml: float | None = None
+    expires_on: str = ""
+
+
+class AdditiveShown(AdditiveBody):
+    """An additive, and what a gram or millilitre of it does to 100 L."""
+
+    id: int
+    words: str
+    expired: bool
+
+
+class FoodBody(Strict):
+    """A food: percentages as fed and of the dry weight; what is left out is taken from its kind."""
+
+    name: str = Field(min_length=1, max_length=60)
+    kind: str
+    dry_percent: float | None = None
+    nitrogen_percent: float | None = None
+    phosphorus_percent: float | None = None
+    portion_g: float | None = None
+    expires_on: str = ""
+
+
+class FoodShown(BaseModel):
+    """A food, and what a portion brings."""
+
+    id: int
+    name: str
+    kind: str
+    dry_percent: float
+    nitrogen_percent: float
+    phosphorus_percent: float
+    portion_g: float
+    expires_on: str
+    expired: bool
+    words: str
+
+
+class FoodKindShown(BaseModel):
+    """A kind of food with its usual content."""
+
+    key: str
+    name: str
+    dry_percent: float
+    nitrogen_percent: float
+    phosphorus_percent: float
+    portion_g: float
+
+
+class ShelfAnswer(BaseModel):
+    """What is on the shelf beside instruments, and what could be."""
+
+    salts: list[SaltShown]
+    additives: list[AdditiveShown]
+    foods: list[FoodShown]
+    printed: list[Choice]
+    compounds: list[Choice]
+    food_kinds: list[FoodKindShown]
+
+
+@router.get("/shelf")
+def shelf_answer(ctx: In) -> ShelfAnswer:
+    """What is on the shelf."""
+    units = ctx.keeper.units
+    return ShelfAnswer(
+        salts=[_salt_shown(ctx, label) for label in shelf.labels(ctx.connection)],
+        additives=[_additive_shown(ctx, item) for item in shelf.additives(ctx.connection)],
+        foods=[_food_shown(ctx, item) for item in shelf.foods(ctx.connection)],
+        printed=[Choice(key=p, name=FACTS[p].name, remark=unit_of(p, units).label) for p in PRINTED],
+        compounds=[Choice(key=one.formula, name=one.name) for one in COMPOUNDS.values()],
+        food_kinds=[
+            FoodKindShown(
+                key=kind.key,
+                name=kind.name,
+                dry_percent=round(kind.dry_share * 100, 2),
+                nitrogen_percent=round(kind.nitrogen_share * 100, 2),
+                phosphorus_percent=round(kind.phosphorus_share * 100, 2),
+                portion_g=kind.portion_g,
+            )
+            for kind in food_kinds().values()
+        ],
+    )
+
+
+def _salt_shown(ctx: Context, label: Label) -> SaltShown:
+    salt = shelf.salt(ctx.connection, label.salt.id)
+    batches = shelf.batches(ctx.connection, salt.id)
+    return SaltShown(
+        id=salt.id,
+        name=salt.name,
+        strength_g_l=label.salt.strength_g_l,
+        basis=label.salt.basis,
+        printed=dict(label.printed),
+        printed_at=show_number(label.printed_at, 1),
+        bulk_density_g_ml=label.bulk_density_g_ml,
+        usual=salt.id == ctx.keeper.salt_id,
+        holds=[_holds_words(ctx, parameter, span) for parameter, span in salt.values.items()],
+        holds_from=salt.values_from,
+        strength=_strength_words(label.salt, batches),
+        bucket=_bucket_words(ctx, salt.id),
+        batches=len(batches),
+    )
+
+
+def _holds_words(ctx: Context, parameter: Parameter, span: Span) -> str:
+    units = ctx.keeper.units
+    if span.high == float("inf"):
+        return f"{FACTS[parameter].name} at least {show(parameter, span.low, units)}"
+    if span.width == 0:
+        return f"{FACTS[parameter].name} {show(parameter, span.low, units)}"
+    give = show_difference(parameter, span.width / 2, span.middle, units)
+    return f"{FACTS[parameter].name} {show(parameter, span.middle, units)} ± {give}"
+
+
+def _strength_words(label: SaltMix, batches: list[MeasuredBatch]) -> str:
+    """What weighed batches say of the label's strength; empty where none was weighed."""
+    found = strength_learned(batches)
+    if found is None:
+        return ""
+    by = "1 batch" if found.count == 1 else f"{found.count} batches"
+    measured = f"{show_number(found.strength_g_l, 1)} ± {show_number(found.sd, 1)} g/L by {by}"
+    if label.basis != StrengthBasis.FINISHED_WATER:
+        return f"{measured}: plans take that"
+    return measured + (": plans take that" if found.differs_from(label.strength_g_l) else ": as the label says")
+
+
+def _bucket_words(ctx: Context, salt_id: int) -> str:
+    for bucket in shelf.buckets(ctx.connection, salt_id):
+        if not bucket.emptied_on:
+            lot = f", lot {bucket.lot}" if bucket.lot else ""
+            day = date_words(date.fromisoformat(bucket.opened_on))
+            return f"{show_number(bucket.mass_g / 1000, 1)} kg bucket open since {day}{lot}"
+    return ""
+
+
 @router.post("/salts", status_code=201)
 def add_salt(body: SaltBody, ctx: In, key: Key) -> SaltAnswer:
     """Put a salt on the shelf."""
+    label = _read_salt(ctx, body, 0)
+    return SaltAnswer(id=ctx.command(key, lambda connection: shelf.add_label(connection, label)), name=label.salt.name)
+
+
+@router.put("/salts/{salt_id}")
+def change_salt(salt_id: Id, body: SaltBody, ctx: In) -> SaltAnswer:
+    """Store an edited label. What was mixed with it keeps the values it was mixed by."""
+    shelf.label(ctx.connection, salt_id)
+    label = _read_salt(ctx, body, salt_id)
+    with ctx.database.write() as connection:
+        shelf.change_label(connection, label)
+    return SaltAnswer(id=salt_id, name=label.salt.name)
+
+
+@router.post("/salts/{salt_id}/usual")
+def usual_salt(salt_id: Id, ctx: In, key: Key) -> Recorded:
+    """Take this salt where a plan does not say otherwise."""
+    name = shelf.label(ctx.connection, salt_id).salt.name
+    ctx.command(key, lambda connection: shelf.keep_keeper(connection, replace(ctx.keeper, salt_id=salt_id)))
+    return Recorded(command=key, words=f"{name} is the usual salt")
+
+
+def _read_salt(ctx: Context, body: SaltBody, salt_id: int) -> Label:
+    """The label in canonical units; every text is checked at its field."""
     if not body.name.strip():
         raise InputError("name the salt as its bucket does", field="name")
-    values = {parameter: _label(ctx, parameter, label) for parameter, label in body.values.items()}
-    item = SaltMix(0, body.name.strip(), body.strength_g_l, body.basis, values)
-    sea_salt_share(item.strength_g_l, item.basis)
-    if any(salt.name.casefold() == item.name.casefold() for salt in shelf.salts(ctx.connection)):
+    sign = ctx.keeper.habits.sign
+    printed_at = _at("printed_at", lambda: read_printed_at(body.printed_at, sign))
+    printed = {parameter: text.strip() for parameter, text in body.printed.items() if text.strip()}
+    values = {parameter: _read_value(ctx, parameter, text, printed_at) for parameter, text in printed.items()}
+    sea_salt_share(body.strength_g_l, body.basis)
+    strength = body.strength_g_l
+    if printed_at != 35.0:
+        strength = strength_from_batches([(strength, 1.0, printed_at)]).strength_g_l
+    if body.bulk_density_g_ml is not None:
+        check_range("bulk density", body.bulk_density_g_ml, "g/mL", 0.2, 3, field="bulk_density_g_ml")
+    name = body.name.strip()
+    others = [one.salt.name.casefold() for one in shelf.labels(ctx.connection) if one.salt.id != salt_id]
+    if name.casefold() in others:
         raise InputError("this salt is on the shelf already", field="name", accepted="another name")
-    return SaltAnswer(id=ctx.command(key, lambda connection: shelf.add_salt(connection, item)), name=item.name)
+    return Label(SaltMix(salt_id, name, strength, body.basis, values), printed, printed_at, body.bulk_density_g_ml)
 
 
-def _label(ctx: Context, parameter: Parameter, label: LabelBody) -> Span:
-    unit = unit_of(parameter, ctx.keeper.units)
+def _at(field: str, act: Callable[[], T]) -> T:
+    """What goes wrong is said at a field."""
     try:
-        span = Span(to_canonical(parameter, label.low, unit), to_canonical(parameter, label.high, unit))
+        return act()
     except InputError as error:
-        error.field = f"values.{parameter.value}"
+        error.field = field
         raise
-    if span.low > span.high:
-        raise InputError("the lower value comes first", field=f"values.{parameter.value}")
+
+
+def _read_value(ctx: Context, parameter: Parameter, text: str, printed_at: float) -> Span:
+    field, unit = f"printed.{parameter.value}", unit_of(parameter, ctx.keeper.units)
+    span = _at(field, lambda: read_label(parameter, text, unit, printed_at, ctx.keeper.habits.sign))
+    facts = FACTS[parameter]
+    if span.low > facts.possible.high:
+        low, high = (
+            round(unit.from_canonical(end), unit.decimals) for end in (facts.possible.low, facts.possible.high)
+        )
+        raise DomainError(facts.name, unit.from_canonical(span.low), unit.label, low, high, field=field)
     return span
+
+
+@router.post("/salts/{salt_id}/buckets", status_code=201)
+def open_bucket(salt_id: Id, body: BucketBody, ctx: In, key: Key) -> Recorded:
+    """Open a bucket. Its strength is learned anew from its own batches."""
+    name = shelf.label(ctx.connection, salt_id).salt.name
+    mass_g = check_range("bucket", body.mass_kg, "kg", 0.1, 1500, field="mass_kg") * 1000
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        shelf.open_bucket(connection, salt_id, ctx.today, mass_g, body.lot.strip(), key)
+        return {"command": key, "words": f"{show_number(body.mass_kg, 1)} kg of {name} opened"}
+
+    return Recorded(**ctx.command(key, act))
+
+
+@router.post("/salts/{salt_id}/batches", status_code=201)
+def measured_batch(salt_id: Id, body: BatchBody, ctx: In, key: Key) -> Recorded:
+    """Keep what a batch came out as."""
+    name = shelf.label(ctx.connection, salt_id).salt.name
+    holds = {
+        parameter: _measured(ctx, parameter, text, f"holds.{parameter.value}")
+        for parameter, text in body.holds.items()
+        if text.strip()
+    }
+    salinity = _measured(ctx, Parameter.SALINITY, body.salinity, "salinity")
+    batch = check_batch(MeasuredBatch(salinity, holds, body.mass_g, body.volume_l))
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        shelf.add_batch(connection, salt_id, ctx.today, batch, key)
+        return {"command": key, "words": f"a batch of {name} kept"}
+
+    return Recorded(**ctx.command(key, act))
+
+
+def _measured(ctx: Context, parameter: Parameter, text: str, field: str) -> float:
+    unit = unit_of(parameter, ctx.keeper.units).key
+    return _at(field, lambda: parse_measurement(parameter, text, unit, ctx.keeper.habits.sign))
+
+
+@router.post("/additives", status_code=201)
+def add_additive(body: AdditiveBody, ctx: In, key: Key) -> Recorded:
+    """Put an additive on the shelf."""
+    return _put(ctx, key, _read_additive(ctx, body, 0))
+
+
+@router.put("/additives/{item_id}")
+def change_additive(item_id: Id, body: AdditiveBody, ctx: In, key: Key) -> Recorded:
+    """Store what is known of an additive."""
+    return _put(ctx, key, _read_additive(ctx, body, item_id))
+
+
+@router.post("/foods", status_code=201)
+def add_food(body: FoodBody, ctx: In, key: Key) -> Recorded:
+    """Put a food on the shelf."""
+    return _put(ctx, key, _read_food(ctx, body, 0))
+
+
+@router.put("/foods/{item_id}")
+def change_food(item_id: Id, body: FoodBody, ctx: In, key: Key) -> Recorded:
+    """Store what is known of a food."""
+    return _put(ctx, key, _read_food(ctx, body, item_id))
+
+
+@router.post("/shelf/{table}/{item_id}/away")
+def put_away(table: Shelved, item_id: Id, ctx: In, key: Key) -> Recorded:
+    """Take something off the shelf; what it was used for stays."""
+    ctx.command(key, lambda connection: shelf.put_away(connection, table, item_id, True))
+    return Recorded(command=key, words="off the shelf")
+
+
+@router.post("/shelf/{table}/{item_id}/back")
+def put_back(table: Shelved, item_id: Id, ctx: In, key: Key) -> Recorded:
+    """Put something back on the shelf."""
+    ctx.command(key, lambda connection: shelf.put_away(connection, table, item_id, False))
+    return Recorded(command=key, words="back on the shelf")
+
+
+def _put(ctx: Context, key: str, item: Additive | Food) -> Recorded:
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        shelf.put_item(connection, item)
+        return {"command": key, "words": f"{item.name} is on the shelf"}
+
+    return Recorded(**ctx.command(key, act))
+
+
+def _read_additive(ctx: Context, body: AdditiveBody, item_id: int) -> Additive:
+    if not body.name.strip():
+        raise InputError("name the additive", field="name", accepted="1 to 60 characters")
+    formula = body.formula.strip().replace("*", "·").replace(".", "·")
+    _at("formula", lambda: effects(formula, 1.0, 100.0))
+    check_range("purity", body.purity_percent, "%", 1, 100, field="purity_percent")
+    if body.strength_g_l is not None:
+        check_stock(formula, body.strength_g_l)
+    if body.bulk_density_g_ml is not None:
+        check_range("bulk density", body.bulk_density_g_ml, "g/mL", 0.2, 3, field="bulk_density_g_ml")
+    return Additive(
+        item_id, body.name.strip(), formula, body.purity_percent / 100, body.strength_g_l, body.bulk_density_g_ml,
+        _day(body.expires_on),
+    )  # fmt: skip
+
+
+def _read_food(ctx: Context, body: FoodBody, item_id: int) -> Food:
+    kind = food_kinds().get(body.kind)
+    if kind is None:
+        raise InputError(f"“{body.kind}” is not a kind of food", field="kind", accepted=", ".join(food_kinds()))
+
+    def share(percent: float | None, usual: float) -> float:
+        return usual if percent is None else percent / 100
+
+    return check_food(
+        Food(
+            item_id, body.name.strip(), kind.key, share(body.dry_percent, kind.dry_share),
+            share(body.nitrogen_percent, kind.nitrogen_share), share(body.phosphorus_percent, kind.phosphorus_share),
+            kind.portion_g if body.portion_g is None else body.portion_g, _day(body.expires_on),
+        )
+    )  # fmt: skip
+
+
+def _day(text: str) -> str:
+    if not text:
+        return ""
+    try:
+        return date.fromisoformat(text).isoformat()
+    except ValueError as error:
+        raise InputError("a date is wanted", field="expires_on", accepted="YYYY-MM-DD") from error
+
+
+def _additive_shown(ctx: Context, item: Additive) -> AdditiveShown:
+    return AdditiveShown(
+        id=item.id,
+        name=item.name,
+        formula=item.formula,
+        purity_percent=round(item.purity * 100, 4),
+        strength_g_l=item.strength_g_l,
+        bulk_density_g_ml=item.bulk_density_g_ml,
+        expires_on=item.expires_on,
+        words=_effect_words(ctx, item),
+        expired=_expired(ctx, item.expires_on),
+    )
+
+
+def _effect_words(ctx: Context, item: Additive) -> str:
+    """What ten grams or ten millilitres raise 100 L by, the larger effects first."""
+    grams = 10.0 if item.strength_g_l is None else item.strength_g_l / 100
+    raised = effects(item.formula, grams, 100.0, item.purity)
+    shown = [
+        f"{FACTS[p].name} {_signed(ctx, p, rise)}"
+        for p, rise in raised.items()
+        if p not in (Parameter.SALINITY, Parameter.SODIUM, Parameter.CHLORIDE) and abs(rise) > 1e-6
+    ]
+    amount = "10 g" if item.strength_g_l is None else "10 mL"
+    return f"{amount} in 100 L: {', '.join(shown)}" if shown else ""
+
+
+def _signed(ctx: Context, parameter: Parameter, rise: float) -> str:
+    around = max(FACTS[parameter].likely.middle, abs(rise))
+    return f"{'+' if rise >= 0 else ''}{show_difference(parameter, rise, around, ctx.keeper.units)}"
+
+
+def _food_shown(ctx: Context, item: Food) -> FoodShown:
+    grams: Mapping[Parameter, float] = brought(item, 1)
+    parts = [f"{show_number(mg, 1)} mg {FACTS[p].name.lower()}" for p, mg in grams.items()]
+    return FoodShown(
+        id=item.id,
+        name=item.name,
+        kind=item.kind,
+        dry_percent=round(item.dry_share * 100, 4),
+        nitrogen_percent=round(item.nitrogen_share * 100, 4),
+        phosphorus_percent=round(item.phosphorus_share * 100, 4),
+        portion_g=item.portion_g,
+        expires_on=item.expires_on,
+        expired=_expired(ctx, item.expires_on),
+        words=f"a portion of {item.portion_g:g} g brings {' and '.join(parts)}",
+    )
+
+
+def _expired(ctx: Context, day: str) -> bool:
+    return bool(day) and day < ctx.today.isoformat()

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, time, tzinfo
 
+from .additives import AlkalinitySource
 from .job import Job, planned_events, routine_change
 from .ledger import Change, Dose
 from .mix import SaltMix
@@ -18,11 +19,13 @@ WORKING_HOUR = time(18, 0)
 
 @dataclass(frozen=True)
 class Ahead:
-    """What is ahead: planned steps as the rota sees them, their jobs by day, and the usual salt of routine changes."""
+    """What is ahead: planned steps as the rota sees them, their jobs by day; the usual salt of routine changes,
+    and what this keeper raises alkalinity with."""
 
     planned: Sequence[Planned] = ()
     jobs: Sequence[tuple[date, Job]] = ()
     salt: SaltMix | None = None
+    source: AlkalinitySource = AlkalinitySource.SODA_ASH
 
     def events(
         self, system: System, occurrences: Sequence[Occurrence], now: datetime, zone: tzinfo

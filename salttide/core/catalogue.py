@@ -11,6 +11,7 @@ from typing import Any
 
 from .errors import DataError, InputError, check_choice
 from .finding import Move, RuleKind
+from .food import FoodKind
 from .looking import Amount, HappeningKind, Sight, SightGroup, SightKind, Where
 from .parameters import Parameter, Span
 from .runbook import Runbook, RunbookStep, StepKind
@@ -192,6 +193,13 @@ def _bands(table: Mapping[str, Any]) -> dict[Parameter, Span]:
         scale = 1 / DKH_PER_MEQ_L if name == "alkalinity_dkh" else 1.0
         bands[Parameter(name.removesuffix("_dkh"))] = Span(low * scale, high * scale)
     return bands
+
+
+@cache
+def food_kinds() -> dict[str, FoodKind]:
+    """All kinds of food by key, with their usual content."""
+    with _reading("foods"):
+        return {key: FoodKind(key=key, **row) for key, row in _file("foods").items()}
 
 
 @cache

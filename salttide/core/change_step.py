@@ -9,6 +9,7 @@ from enum import StrEnum
 
 from .additives import COMPOUNDS, AlkalinitySource, dose_mass_g
 from .dilution import ONE, dilute
+from .learned import bounded
 from .mix import MIXING_C, Batch, SaltMix, mix_batch
 from .parameters import Parameter, Span
 from .seawater import SALINITY_MAX
@@ -103,7 +104,7 @@ def change_step(system: System, state: Mapping[Parameter, float], wish: Wish, da
     volume = VOLUME.compute(f=Given(fraction, "", "share changed"), V=Given(system.volume_l, "L", "net volume"))
     if fraction != wish.fraction:
         salinity_step = _same_batch(state[Parameter.SALINITY], salinity_step.value, fraction)
-    batch = mix_batch(wish.salt, volume.value, salinity_step.value)
+    batch = mix_batch(bounded(wish.salt), volume.value, salinity_step.value)
     alkalinity, batch_dose = _batch_alkalinity(system, state, wish, batch, fraction)
     incoming = _incoming(batch, alkalinity, state)
     diluted = {parameter: _diluted(state[parameter], span, fraction) for parameter, span in incoming.items()}
@@ -178,7 +179,7 @@ def _fraction_within_limit(
     system: System, state: Mapping[Parameter, float], wish: Wish, salinity: float
 ) -> tuple[float, tuple[str, ...]]:
     """The wished fraction, or the largest at which the salt's own alkalinity stays within the daily limit."""
-    span = wish.salt.values.get(Parameter.ALKALINITY)
+    span = bounded(wish.salt).values.get(Parameter.ALKALINITY)
     now = state.get(Parameter.ALKALINITY)
     if span is None or now is None:
         return wish.fraction, ()

@@ -35,6 +35,7 @@ def situation_described(
     largest_fraction: float = 0.25,
     age_days: float = 690.0,
     animals: Mapping[str, Mapping[str, tuple[float, float]]] | None = None,
+    expired: Mapping[str, float] | None = None,
 ) -> Situation:
     """A system of `volume_l` (2 to 5000 L) with the bands of a preset, judged at noon, all else told in days before it.
 
@@ -43,6 +44,7 @@ def situation_described(
     happenings: (kind, days ago[, note]) · changes: (days ago, fraction 0..1, {parameter: value of the new water}).
     doses: (days ago, {parameter: what it raised the whole volume by}).
     animals: {name: {parameter: (from, to) that it bears, canonical}}.
+    expired: {parameter: days since the reagent of the instrument named "kit" was good}.
     Raises InputError for what is not known by that name, DomainError outside the ranges.
 
     >>> s = situation_described([("nitrate", 0.0, 1), ("alkalinity", "8.2 dKH", 1)], {1: ["hair_algae patches rock"]})
@@ -59,7 +61,8 @@ def situation_described(
         looks=_in_order([_look(*pair) for pair in (looks or {}).items()]),
         happenings=_in_order([_happening(*row) for row in happenings]),
     )
-    return Situation(system, ledger, NOON, UTC)
+    past = {("kit", check_choice(Parameter, name)): _ago(days).date() for name, days in (expired or {}).items()}
+    return Situation(system, ledger, NOON, UTC, expired=past)
 
 
 def _system(bands: str, volume_l: float, sand: str, stage: str, largest_fraction: float, age_days: float) -> System:

@@ -11,7 +11,8 @@ from .errors import DomainError, check_range
 from .seawater import absolute_salinity, density_kg_l
 from .working import Formula, Given, Result
 
-MATHS = {"sqrt": sqrt, "asin": asin, "sin": sin}
+MATHS = {"sqrt": sqrt, "asin": lambda share: asin(min(1.0, share)), "sin": sin}
+"""A half circle's share is 1, give or take the last digit."""
 BOX = Formula("V", "box", "L * W * H / 1000", "L", "length · width · depth")
 CYLINDER = Formula("V", "cylinder", "π * d**2 / 4 * H / 1000", "L", "circle · depth")
 QUARTER = Formula("V", "quarter round", "π * r**2 / 4 * H / 1000", "L", "quarter of a circle · depth")

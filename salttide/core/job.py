@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from .additives import COMPOUNDS, AlkalinitySource, alkalinity_meq
+from .learned import bounded
 from .ledger import Change, Dose
 from .mix import LABEL_SALINITY, SaltMix
 from .parameters import Parameter
@@ -84,7 +85,7 @@ def routine_change(system: System, salt: SaltMix, at: datetime) -> Change:
     """A routine change as expected: the usual size with the usual salt, mixed to the middle of the salinity band."""
     band = system.bands.get(Parameter.SALINITY)
     salinity = band.middle if band else LABEL_SALINITY
-    incoming = {parameter: span.middle * salinity / LABEL_SALINITY for parameter, span in salt.values.items()}
+    incoming = {parameter: span.middle * salinity / LABEL_SALINITY for parameter, span in bounded(salt).values.items()}
     incoming |= {Parameter.SALINITY: salinity, Parameter.NITRATE: 0.0, Parameter.PHOSPHATE: 0.0}
     litres = system.volume_l * system.schools.change_fraction
     return Change(at, litres, litres, incoming)

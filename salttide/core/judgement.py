@@ -23,6 +23,7 @@ RULES: Mapping[str, Rule] = {
         doubt.too_near_to_tell,
         doubt.other_instrument,
         doubt.instruments_differ,
+        doubt.reagent_expired,
         salinity.salinity_sudden,
         salinity.salinity_first,
         salinity.temperature_off,

@@ -74,8 +74,12 @@ def outlook(
     units: UnitChoice,
     until: date | None = None,
     off: Collection[str] = (),
+    expired: Mapping[tuple[str, Parameter], date] | None = None,
 ) -> Outlook:
-    """Assemble the outlook; occurrences reach to `until`, or two weeks from today. `off`: rules that stay silent."""
+    """Assemble the outlook; occurrences reach to `until`, or two weeks from today.
+
+    off: rules that stay silent · expired: until when the reagents were good that are past their day.
+    """
     today = now.astimezone(zone).date()
     water = present_water(ledger)
     verdicts = verdicts_of(system, ledger, water, now, zone, units)
@@ -83,7 +87,7 @@ def outlook(
         rules, ledger.care, moves, ahead.planned, today, until or today + timedelta(days=AHEAD_DAYS), zone
     )
     planned = tuple(ahead.events(system, found, now, zone))
-    situation = Situation(system, ledger, now, zone, units, planned)
+    situation = Situation(system, ledger, now, zone, units, planned, ahead.source, expired or {})
     judgement = judge_situation(situation, off)
     tests = retests(situation, judgement.findings)
     return Outlook(

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from datetime import datetime, timedelta, tzinfo
+from datetime import date, datetime, timedelta, tzinfo
 from functools import cached_property
 
+from .additives import AlkalinitySource
 from .dosing import DAILY_LIMITS
 from .estimate import Drift, drift
 from .judge import REAL_SDS, joint_sd
@@ -34,6 +35,14 @@ class Situation:
     zone: tzinfo
     units: UnitChoice = field(default_factory=dict)
     planned: Sequence[Change | Dose] = ()
+    source: AlkalinitySource = AlkalinitySource.SODA_ASH
+
+    expired: Mapping[tuple[str, Parameter], date] = field(default_factory=dict)
+    """The day until which the reagent of an instrument was good, where it is past."""
+
+    def school(self, question: str) -> str:
+        """The keeper's choice in a question of the schools; empty where nothing was said."""
+        return self.system.schools.answers.get(question, "")
 
     @cached_property
     def present(self) -> Mapping[Parameter, Present]:

@@ -29,7 +29,7 @@ from salttide.store.database import Database
 
 from .keepers import Diary, beacon, eelgrass, skiff, slipway
 from .livestock import ANIMALS, LIGHTS, PARS
-from .shelf import SALTS
+from .shelf import ADDITIVES, BATCHES, BUCKETS, FOODS, LABELS, REAGENTS
 from .systems import SYSTEMS
 
 ZONE = ZoneInfo("Europe/Copenhagen")
@@ -82,7 +82,7 @@ def make_household(path: Path, fresh: bool = False) -> bool:
 def fill(database: Database) -> None:
     """Write the household into an empty database, in one transaction."""
     with database.write() as connection:
-        salt_ids = [shelf.add_salt(connection, salt) for salt in SALTS]
+        salt_ids = _shelf(connection)
         for probe in PROBES:
             instrument_store.add_instrument(
                 connection, Instrument(probe.name, Parameter(probe.parameter), stated_sd(probe))
@@ -92,6 +92,9 @@ def fill(database: Database) -> None:
             at = datetime.combine(date.fromisoformat(day), time(17, 20), ZONE)
             instrument_store.add_check(connection, item, at, standard, shown)
         shelf.keep_keeper(connection, shelf.Keeper(ZONE, {}, salt_ids[0], AlkalinitySource.SODA_ASH))
+        for name, parameter, opened, until, lot in REAGENTS:
+            item = Instrument(name, parameter, 1.0)
+            instrument_store.add_reagent(connection, item, instrument_store.Reagent(opened, until, lot), "demo-shelf")
         for number, system in enumerate(SYSTEMS, 1):
             system_id = system_store.add_system(connection, system, _set_up(system))
             _stock(connection, system_id, system)
@@ -102,6 +105,18 @@ def fill(database: Database) -> None:
             for index, (at, events) in enumerate(diary.sessions()):
                 key = f"demo-{system_id}-{index:05d}"
                 ledger_store.record(connection, system_id, events, key, at)
+
+
+def _shelf(connection: sqlite3.Connection) -> list[int]:
+    """Salts with their buckets and batches, additives and foods. Returns the numbers of the salts."""
+    salt_ids = [shelf.add_label(connection, label) for label in LABELS]
+    for index, day, mass_kg, lot in BUCKETS:
+        shelf.open_bucket(connection, salt_ids[index], date.fromisoformat(day), mass_kg * 1000, lot, "demo-shelf")
+    for index, day, batch in BATCHES:
+        shelf.add_batch(connection, salt_ids[index], date.fromisoformat(day), batch, "demo-shelf")
+    for item in (*ADDITIVES, *FOODS):
+        shelf.put_item(connection, item)
+    return salt_ids
 
 
 def _stock(connection: sqlite3.Connection, system_id: int, system: System) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
 
 from salttide.core.entry import Instrument
 from salttide.core.errors import ConflictError, NotFoundError
@@ -84,6 +84,43 @@ def add_check(connection: sqlite3.Connection, item: Instrument, at: datetime, st
         (item.name, item.parameter.value, to_text(at), standard, reading),
     )
     return int(cursor.lastrowid or 0)
+
+
+@dataclass(frozen=True)
+class Reagent:
+    """A reagent or buffer of an instrument, opened and to be used up by a day."""
+
+    opened_on: str
+    expires_on: str
+    lot: str
+
+
+def reagents(connection: sqlite3.Connection, name: str, parameter: Parameter) -> list[Reagent]:
+    """The reagents of an instrument, latest first: the first is the one in use."""
+    rows = connection.execute(
+        "SELECT opened_on, expires_on, lot FROM reagent WHERE instrument = ? AND parameter = ? AND void = 0"
+        " ORDER BY opened_on DESC, id DESC",
+        (name, parameter.value),
+    )
+    return [Reagent(*row) for row in rows]
+
+
+def expired(connection: sqlite3.Connection, today: date) -> dict[tuple[str, Parameter], date]:
+    """The instruments whose reagent in use is past its day, and that day."""
+    rows = connection.execute(
+        "SELECT instrument, parameter, expires_on, max(opened_on || printf('%09d', id)) FROM reagent WHERE void = 0"
+        " GROUP BY instrument, parameter HAVING expires_on < ?",
+        (today.isoformat(),),
+    )
+    return {(row["instrument"], Parameter(row["parameter"])): date.fromisoformat(row["expires_on"]) for row in rows}
+
+
+def add_reagent(connection: sqlite3.Connection, item: Instrument, reagent: Reagent, command: str) -> None:
+    """Keep a newly opened reagent of an instrument."""
+    connection.execute(
+        "INSERT INTO reagent (instrument, parameter, opened_on, expires_on, lot, command) VALUES (?, ?, ?, ?, ?, ?)",
+        (item.name, item.parameter.value, reagent.opened_on, reagent.expires_on, reagent.lot, command),
+    )
 
 
 def void_check(connection: sqlite3.Connection, check_id: int, void: bool = True) -> None:

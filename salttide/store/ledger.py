@@ -19,7 +19,7 @@ from salttide.core.system import System
 from .database import dump, to_moment, to_text
 from .system import earlier_volumes
 
-BESIDE = ("animal_turn", "light", "par")
+BESIDE = ("animal_turn", "light", "par", "bucket", "measured_batch", "reagent")
 """Tables beside the ledger whose rows are taken back with the command that made them."""
 
 Event = Reading | Change | Dose | Care | Look | Happening

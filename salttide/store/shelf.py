@@ -6,10 +6,15 @@ import json
 import sqlite3
 from collections.abc import Mapping
 from dataclasses import dataclass
+from datetime import date
+from enum import StrEnum
+from math import inf
 from zoneinfo import ZoneInfo
 
 from salttide.core.additives import AlkalinitySource
-from salttide.core.errors import NotFoundError
+from salttide.core.errors import ConflictError, NotFoundError
+from salttide.core.food import Food
+from salttide.core.learned import MeasuredBatch, learned_salt
 from salttide.core.mix import SaltMix, StrengthBasis
 from salttide.core.parameters import Parameter, Span
 from salttide.core.quantities import PLAIN_HABITS, Gallon, Habits
@@ -56,21 +61,52 @@ def keep_keeper(connection: sqlite3.Connection, settings: Keeper) -> None:
     )
 
 
+@dataclass(frozen=True)
+class Label:
+    """A salt as it stands on the shelf: by its label, with what is printed and at which salinity, and how it scoops."""
+
+    salt: SaltMix
+    printed: Mapping[Parameter, str]
+    printed_at: float
+    bulk_density_g_ml: float | None
+
+
+@dataclass(frozen=True)
+class Bucket:
+    """An opened bucket of a salt."""
+
+    id: int
+    opened_on: str
+    mass_g: float
+    emptied_on: str
+    lot: str
+
+
 def salts(connection: sqlite3.Connection) -> list[SaltMix]:
-    """The salts on the shelf."""
-    return [_salt(row) for row in connection.execute("SELECT * FROM salt ORDER BY id")]
+    """The salts on the shelf as plans take them: by their labels, and by what their own batches taught."""
+    return [learned_salt(label.salt, batches(connection, label.salt.id)) for label in labels(connection)]
 
 
 def salt(connection: sqlite3.Connection, salt_id: int) -> SaltMix:
-    """One salt. Raises NotFoundError."""
+    """One salt as plans take it. Raises NotFoundError."""
+    return learned_salt(label(connection, salt_id).salt, batches(connection, salt_id))
+
+
+def labels(connection: sqlite3.Connection) -> list[Label]:
+    """The salts on the shelf as their labels have them."""
+    return [_label(row) for row in connection.execute("SELECT * FROM salt WHERE away = 0 ORDER BY id")]
+
+
+def label(connection: sqlite3.Connection, salt_id: int) -> Label:
+    """One salt as its label has it, also one that was put away. Raises NotFoundError."""
     row = connection.execute("SELECT * FROM salt WHERE id = ?", (salt_id,)).fetchone()
     if row is None:
         raise NotFoundError("this salt is not on the shelf", field="salt_id")
-    return _salt(row)
+    return _label(row)
 
 
-def _salt(row: sqlite3.Row) -> SaltMix:
-    return SaltMix(
+def _label(row: sqlite3.Row) -> Label:
+    salt = SaltMix(
         row["id"],
         row["name"],
         row["strength_g_l"],
@@ -78,22 +114,158 @@ def _salt(row: sqlite3.Row) -> SaltMix:
         holds_of(row["holds"]),
         row["holds_from"],
     )
+    printed = {Parameter(name): text for name, text in json.loads(row["printed"]).items()}
+    return Label(salt, printed, row["printed_at"], row["bulk_density_g_ml"])
 
 
 def holds_of(text: str) -> dict[Parameter, Span]:
-    """Stored values of a salt: {parameter: [low, high]}."""
-    return {Parameter(name): Span(low, high) for name, (low, high) in json.loads(text).items()}
+    """Stored values of a salt: {parameter: [low, high]}; a lower bound has null for its upper end."""
+    return {Parameter(name): Span(low, inf if high is None else high) for name, (low, high) in json.loads(text).items()}
 
 
 def holds_text(values: Mapping[Parameter, Span]) -> str:
     """The values of a salt as stored."""
-    return dump({parameter.value: [span.low, span.high] for parameter, span in values.items()})
+    return dump({p.value: [span.low, None if span.high == inf else span.high] for p, span in values.items()})
+
+
+def _label_columns(item: Label) -> tuple[object, ...]:
+    salt = item.salt
+    return (
+        salt.name, salt.strength_g_l, salt.basis.value, holds_text(salt.values), salt.values_from,
+        dump({p.value: text for p, text in item.printed.items()}), item.printed_at, item.bulk_density_g_ml,
+    )  # fmt: skip
 
 
 def add_salt(connection: sqlite3.Connection, item: SaltMix) -> int:
+    """Put a salt on the shelf by its values alone."""
+    return add_label(connection, Label(item, {}, 35.0, None))
+
+
+def add_label(connection: sqlite3.Connection, item: Label) -> int:
     """Put a salt on the shelf."""
     cursor = connection.execute(
-        "INSERT INTO salt (name, strength_g_l, basis, holds, holds_from) VALUES (?, ?, ?, ?, ?)",
-        (item.name, item.strength_g_l, item.basis.value, holds_text(item.values), item.values_from),
+        "INSERT INTO salt (name, strength_g_l, basis, holds, holds_from, printed, printed_at, bulk_density_g_ml)"
+        " VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+        _label_columns(item),
     )
     return int(cursor.lastrowid or 0)
+
+
+def change_label(connection: sqlite3.Connection, item: Label) -> None:
+    """Store an edited label. What was mixed with it keeps the values it was mixed by."""
+    connection.execute(
+        "UPDATE salt SET name = ?, strength_g_l = ?, basis = ?, holds = ?, holds_from = ?, printed = ?, printed_at = ?,"
+        " bulk_density_g_ml = ? WHERE id = ?",
+        (*_label_columns(item), item.salt.id),
+    )
+
+
+def open_bucket(connection: sqlite3.Connection, salt_id: int, day: date, mass_g: float, lot: str, command: str) -> None:
+    """Open a bucket; the one that was open is taken to be empty."""
+    connection.execute(
+        "UPDATE bucket SET emptied_on = ? WHERE salt_id = ? AND emptied_on IS NULL AND void = 0",
+        (day.isoformat(), salt_id),
+    )
+    connection.execute(
+        "INSERT INTO bucket (salt_id, opened_on, mass_g, lot, command) VALUES (?, ?, ?, ?, ?)",
+        (salt_id, day.isoformat(), mass_g, lot, command),
+    )
+
+
+def buckets(connection: sqlite3.Connection, salt_id: int) -> list[Bucket]:
+    """The buckets of a salt, latest first."""
+    rows = connection.execute(
+        "SELECT * FROM bucket WHERE salt_id = ? AND void = 0 ORDER BY opened_on DESC, id DESC", (salt_id,)
+    )
+    return [Bucket(row["id"], row["opened_on"], row["mass_g"], row["emptied_on"] or "", row["lot"]) for row in rows]
+
+
+def add_batch(connection: sqlite3.Connection, salt_id: int, day: date, item: MeasuredBatch, command: str) -> None:
+    """Keep what a batch came out as, for the bucket that is open."""
+    opened = [bucket.id for bucket in buckets(connection, salt_id) if not bucket.emptied_on]
+    connection.execute(
+        "INSERT INTO measured_batch (salt_id, bucket_id, day, mass_g, volume_l, salinity, holds, command)"
+        " VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+        (
+            salt_id, opened[0] if opened else None, day.isoformat(), item.mass_g, item.volume_l, item.salinity,
+            dump({p.value: value for p, value in item.holds.items()}), command,
+        ),
+    )  # fmt: skip
+
+
+def batches(connection: sqlite3.Connection, salt_id: int) -> list[MeasuredBatch]:
+    """The batches that count: those of the bucket opened last, or all where none of it was measured yet."""
+    rows = connection.execute(
+        "SELECT measured_batch.*, bucket_id IS (SELECT id FROM bucket WHERE salt_id = ? AND void = 0"
+        " ORDER BY opened_on DESC, id DESC LIMIT 1) AS latest FROM measured_batch WHERE salt_id = ? AND void = 0"
+        " ORDER BY day DESC, id DESC",
+        (salt_id, salt_id),
+    ).fetchall()
+    of_latest = [row for row in rows if row["latest"]]
+    return [_batch(row) for row in of_latest or rows]
+
+
+def _batch(row: sqlite3.Row) -> MeasuredBatch:
+    holds = {Parameter(name): value for name, value in json.loads(row["holds"]).items()}
+    return MeasuredBatch(row["salinity"], holds, row["mass_g"], row["volume_l"], row["id"])
+
+
+@dataclass(frozen=True)
+class Additive:
+    """An additive on the shelf: a compound of a purity, or with a strength (g/L) a solution of it."""
+
+    id: int
+    name: str
+    formula: str
+    purity: float = 1.0
+    strength_g_l: float | None = None
+    bulk_density_g_ml: float | None = None
+    expires_on: str = ""
+
+
+_ADDITIVE = ("name", "formula", "purity", "strength_g_l", "bulk_density_g_ml", "expires_on")
+_FOOD = ("name", "kind", "dry_share", "nitrogen_share", "phosphorus_share", "portion_g", "expires_on")
+
+
+def additives(connection: sqlite3.Connection) -> list[Additive]:
+    """The additives on the shelf."""
+    rows = connection.execute(f"SELECT id, {', '.join(_ADDITIVE)} FROM additive WHERE away = 0 ORDER BY id")
+    return [Additive(*row) for row in rows]
+
+
+def foods(connection: sqlite3.Connection) -> list[Food]:
+    """The foods on the shelf."""
+    rows = connection.execute(f"SELECT id, {', '.join(_FOOD)} FROM food WHERE away = 0 ORDER BY id")
+    return [Food(*row) for row in rows]
+
+
+def put_item(connection: sqlite3.Connection, item: Additive | Food) -> int:
+    """Put an additive or a food on the shelf, or with its id what is known of it. Raises ConflictError."""
+    table, columns = ("additive", _ADDITIVE) if isinstance(item, Additive) else ("food", _FOOD)
+    values = tuple(getattr(item, column) for column in columns)
+    taken = connection.execute(f"SELECT id, away FROM {table} WHERE name = ?", (item.name,)).fetchone()
+    if taken and taken["id"] != item.id and not taken["away"]:
+        raise ConflictError(f"{item.name} is on the shelf already", field="name")
+    known = item.id or (taken["id"] if taken else 0)
+    if not known:
+        marks = ", ".join("?" for _ in columns)
+        cursor = connection.execute(f"INSERT INTO {table} ({', '.join(columns)}) VALUES ({marks})", values)
+        return int(cursor.lastrowid or 0)
+    sets = ", ".join(f"{column} = ?" for column in columns)
+    connection.execute(f"UPDATE {table} SET {sets}, away = 0 WHERE id = ?", (*values, known))
+    return known
+
+
+def put_away(connection: sqlite3.Connection, table: Shelved, item_id: int, away: bool) -> None:
+    """Take a salt, an additive or a food off the shelf, or back. What it was used for stays. Raises NotFoundError."""
+    changed = connection.execute(f"UPDATE {table.value} SET away = ? WHERE id = ?", (int(away), item_id))
+    if not changed.rowcount:
+        raise NotFoundError("this is not on the shelf")
+
+
+class Shelved(StrEnum):
+    """What stands on the shelf beside instruments."""
+
+    SALT = "salt"
+    ADDITIVE = "additive"
+    FOOD = "food"

@@ -26,6 +26,9 @@ REAL = {
     "rule": "floor",
     "check_id": 1,
     "animal_id": 1,
+    "salt_id": 1,
+    "item_id": 1,
+    "table": "food",
 }
 KEYS = count(1)
 FEW = settings(

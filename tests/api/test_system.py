@@ -209,6 +209,12 @@ class SetUp(ApiTest):
 
 
 class Settings(ApiTest):
+    def test_what_raises_alkalinity_is_the_keepers_own_everywhere(self):
+        self.send("/keeper", {"zone": "Europe/Copenhagen", "units": {}, "additive": "baking_soda"}, method="PUT")
+        self.assertEqual(self.get("/keeper")["additive"], "baking_soda")
+        self.assertIn("NaHCO3", str(self.get(f"/systems/{BEACON}/judgement")["findings"]))
+        self.assertEqual(self.get(f"/systems/{BEACON}/change")["wish"]["source"], "baking_soda")
+
     def test_units_and_zone(self):
         self.send("/keeper", {"zone": "Europe/Copenhagen", "units": {"salinity": "SG 25/25"}}, method="PUT")
         rows = {row["parameter"]: row for row in self.get(f"/systems/{BEACON}/bench")["rows"]}
@@ -259,7 +265,7 @@ class EmptyHouse(ApiTest):
             "name": "Own",
             "strength_g_l": 37,
             "basis": "finished_water",
-            "values": {"alkalinity": {"low": 8, "high": 8.4}},
+            "printed": {"alkalinity": "8.0–8.4 dKH"},
         }
         self.post("/salts", salt)
         self.refused("/salts", salt, "name")

@@ -5,8 +5,9 @@ PO4 0.02-0.10 mg/L, pH 7.9-8.5; scatter of common instruments: 0.1 °C, 0.3 ppt,
 """
 
 import unittest
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
+from salttide.core.additives import AlkalinitySource
 from salttide.core.catalogue import cautions, happenings, rule_kinds, sights
 from salttide.core.described import situation_described
 from salttide.core.errors import DomainError, InputError
@@ -51,6 +52,7 @@ class Told:
     says: tuple[str, ...] = ()
     stage: str = "running"
     animals: dict = field(default_factory=dict)
+    expired: dict = field(default_factory=dict)
 
 
 HAIR = {1: ["hair_algae patches rock"]}
@@ -147,6 +149,10 @@ SITUATIONS = [
          "temperature_swings"),
     Told("24.9 in the morning and 25.7 at night.", [*water(1.5, temperature=24.9), ("temperature", 25.7, 1)], "",
          never={"temperature_swings"}),
+    # Reagents past their day.
+    Told("Alkalinity tested yesterday with a reagent good until last week.", water(), "reagent_expired",
+         expired={"alkalinity": 7}, says=("standard of known value", "17 Nov")),
+    Told("Tested on its last good day.", water(), "", expired={"alkalinity": 1}, never={"reagent_expired"}),
     # What one animal bears, inside a band that is wider.
     Told("26.2 degrees, and pipefish that bear 25.5.", water(temperature=26.2), "animal_bears",
          animals={"pipefish": {"temperature": (22, 25.5)}}, says=("over what the pipefish bears", "26.2", "25.5")),
@@ -300,7 +306,13 @@ SITUATIONS = [
 
 def described(told: Told):
     return situation_described(
-        told.readings, told.looks, told.happened, told.changes, stage=told.stage, animals=told.animals
+        told.readings,
+        told.looks,
+        told.happened,
+        told.changes,
+        stage=told.stage,
+        animals=told.animals,
+        expired=told.expired,
     )
 
 
@@ -347,6 +359,43 @@ class Situations(unittest.TestCase):
                     self.assertTrue(finding.reason.endswith(".") and finding.advice.endswith("."))
                     self.assertIn(finding.certainty, Certainty)
                     self.assertLessEqual(set(finding.cautions), set(cautions()))
+
+
+class Schools(unittest.TestCase):
+    """The same finding, advised the keeper's own way."""
+
+    def advice(self, readings, source=AlkalinitySource.SODA_ASH, **answers):
+        s = situation_described(readings, WELL)
+        schools = replace(s.system.schools, answers=answers)
+        judged = judge_situation(replace(s, system=replace(s.system, schools=schools), source=source))
+        return judged.first.advice
+
+    def test_high_nitrate_goes_down_by_the_keepers_school(self):
+        for school, said in (("macroalgae", "harvest"), ("anaerobic", "denitrifier"), ("carbon", "a tenth a week"),
+                             ("changes", "change of")):  # fmt: skip
+            with self.subTest(school):
+                self.assertIn(said, self.advice(water(nitrate=24), nitrate_high=school))
+
+    def test_high_phosphate_too(self):
+        for school, said in (("media", "media"), ("feeding", "measured portions"), ("changes", "tests free")):
+            with self.subTest(school):
+                advice = self.advice(water(phosphate=0.2), phosphate_high=school)
+                self.assertIn(said, advice)
+                self.assertIn("never below its floor", advice)
+
+    def test_alkalinity_is_raised_with_what_the_keeper_uses(self):
+        # 7.0 dKH, a quarter into 7.5-9.5: to 8.0 in a day, 1 dKH in 200 L: 3.78 g soda ash or 5.99 g baking soda.
+        for source, said in ((AlkalinitySource.SODA_ASH, "3.8 g Na2CO3"),
+                             (AlkalinitySource.BAKING_SODA, "6.0 g NaHCO3")):  # fmt: skip
+            with self.subTest(source):
+                self.assertIn(said, self.advice(water(alkalinity="7.0 dKH"), source))
+
+    def test_how_a_sag_is_met_from_then_on(self):
+        sagging = [*water(1, alkalinity=None), *falling("alkalinity", 3.0, -0.03, 6)]
+        for school, said in (("changes_alone", "more frequent ones"), ("two_part", "two-part pumps"),
+                             ("limewater", "top-off takes it up")):  # fmt: skip
+            with self.subTest(school):
+                self.assertIn(said, self.advice(sagging, replacing=school))
 
 
 class Rules(unittest.TestCase):

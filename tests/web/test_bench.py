@@ -54,7 +54,8 @@ class Entries(WebTest):
 
     def test_a_kit_that_counts_is_put_on_the_shelf_and_its_drops_are_a_unit(self) -> None:
         self.open("/shelf", "Shelf")
-        self.page.get_by_label("Name").fill("kit K")
+        self.button("Instruments and reagents").click()
+        self.page.get_by_label("Another instrument").fill("kit K")
         self.page.get_by_label("One drop is worth").fill("0.5")
         self.button("Put it on the shelf").click()
         self.sees(self.page.get_by_text("1 drop = 0.5 dKH"))
@@ -68,6 +69,7 @@ class Entries(WebTest):
 
     def test_a_check_corrects_what_is_measured_after_it(self) -> None:
         self.open("/shelf", "Shelf")
+        self.button("Instruments and reagents").click()
         row = self.page.locator("li", has_text="refractometer R1")
         row.get_by_role("button", name="checks").click()
         row.get_by_label("Standard").fill("35")

@@ -230,7 +230,7 @@ class SetUp(WebTest):
 
     def test_units_reach_every_place(self) -> None:
         self.open("/settings", "Units, numbers and time zone")
-        self.page.locator(".v-select", has_text="Alkalinity").click()
+        self.page.locator(".v-select", has_text="AlkalinitydKH").click()
         self.page.get_by_role("option", name="meq/L").click()
         self.button("Keep").click()
         self.sees(self.page.get_by_text("Units, numbers and time zone are kept."))

@@ -10,7 +10,7 @@ from salttide.core.judge import joint_sd, mean
 from salttide.core.ledger import UNNAMED, Reading
 from salttide.core.parameters import Parameter, spoken
 from salttide.core.situation import Situation, real
-from salttide.core.words import capital, counted
+from salttide.core.words import capital, counted, day_words
 
 FASTEST_A_DAY: Mapping[Parameter, tuple[float, float]] = {
     Parameter.SALINITY: (0.7, 0.3),
@@ -153,3 +153,21 @@ def _exchanged(s: Situation) -> dict[Parameter, tuple[str, str, list[tuple[Readi
         pairs = [(one, other) for one in since for other in old if abs(one.at - other.at) <= OVERLAP]
         found[parameter] = (last, old[-1].instrument, pairs)
     return found
+
+
+def reagent_expired(s: Situation) -> Iterator[Finding]:
+    """A latest result that was measured with a reagent past its day."""
+    for (instrument, parameter), until in s.expired.items():
+        last = s.ledger.last(parameter)
+        if last is None or last.instrument != instrument or last.at.astimezone(s.zone).date() <= until:
+            continue
+        yield Finding(
+            f"The reagent for {spoken(parameter)} is past its day",
+            f"{instrument} was used on {s.when(last.at)} with a reagent that was good until {day_words(until)}. Old "
+            "reagents mostly read too high or change colour late.",
+            "Measure a standard of known value with it, or the same sample with a fresh reagent, before acting on it.",
+            "A standard that reads right.",
+            (s.told(parameter),),
+            Certainty.POSSIBLE,
+            (parameter,),
+        )

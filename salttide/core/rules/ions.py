@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
-from salttide.core.additives import dose_mass_g
+from salttide.core.additives import COMPOUNDS, dose_mass_g
 from salttide.core.carbonate import aragonite_saturation
 from salttide.core.dosing import correction_days
 from salttide.core.errors import InputError
@@ -206,20 +206,45 @@ def ion_low(s: Situation) -> Iterator[Finding]:
             continue
         name = FACTS[parameter].name
         speed = -s.drifts[parameter].per_day if _falls(s, parameter) else 0.0
-        more = float(dose_mass_g(RAISED_BY[parameter], parameter, speed, s.system.volume_l)) if speed else 0.0
+        more = float(dose_mass_g(_compound(s, parameter), parameter, speed, s.system.volume_l)) if speed else 0.0
         yield Finding(
             f"{name} is low",
             f"{s.show(parameter, s.present[parameter].value)} is {s.difference(parameter, s.gap(parameter))} under "
             "the band."
             + (f" It falls by {s.difference(parameter, speed)} a day: more is used than is given." if speed else ""),
-            _dose(s, parameter)
-            + (f" From then on {show_number(more, 2)} g a day more than now, or it sags again." if speed else ""),
+            _dose(s, parameter) + _from_then_on(s, parameter, more),
             "A second result inside the band.",
             (s.told(parameter),),
             Certainty.LIKELY,
             (parameter,),
             CAUTION_OF.get(parameter, ()),
         )
+
+
+def _compound(s: Situation, parameter: Parameter) -> str:
+    """What it is raised with: alkalinity by what this keeper uses."""
+    return COMPOUNDS[s.source].formula if parameter == ALKALINITY else RAISED_BY[parameter]
+
+
+def _from_then_on(s: Situation, parameter: Parameter, grams: float) -> str:
+    """How it is kept from sagging again, by this keeper's school."""
+    if not grams:
+        return ""
+    if s.school("replacing") == "changes_alone":
+        return (
+            " It sags again between changes: larger or more frequent ones, or "
+            f"{show_number(grams, 2)} g {_compound(s, parameter)} a day from then on."
+        )
+    how = _HOW.get(s.school("replacing"), "")
+    return f" From then on {show_number(grams, 2)} g a day more than now{how}, or it sags again."
+
+
+_HOW = {
+    "two_part": ", by the two-part pumps",
+    "limewater": ", as far as the top-off takes it up",
+    "reactor": ", by the reactor's flow",
+    "by_hand": ", by hand",
+}
 
 
 def _dose(s: Situation, parameter: Parameter) -> str:
@@ -229,7 +254,7 @@ def _dose(s: Situation, parameter: Parameter) -> str:
     found = s.drifts.get(parameter)
     uptake = -found.per_day if found and found.real and found.per_day < 0 else 0.0
     days = correction_days(parameter, value, band.low + INTO_BAND * band.width, uptake, s.limit(parameter))
-    formula = RAISED_BY[parameter]
+    formula = _compound(s, parameter)
     grams = float(dose_mass_g(formula, parameter, days[0].rise, s.system.volume_l))
     test = f", and test on day {next((day.day for day in days if day.test), len(days))}" if len(days) > 1 else ""
     return (

@@ -238,13 +238,31 @@ def nutrients_high(s: Situation) -> Iterator[Finding]:
     )
 
 
+_PHOSPHATE_BY = {
+    "media": "less or rinsed food, then adsorbing media a little at a time",
+    "feeding": "less or rinsed food by measured portions, never below what an animal needs; media only if weeks of it "
+    "do not help",
+    "changes": "less or rinsed food, then changes with new water that tests free of phosphate; rock gives some back",
+}
+_NITRATE_BY = {
+    "macroalgae": "let the macroalgae grow: longer light for it, and a harvest once it fills its space; test weekly",
+    "anaerobic": "check the denitrifier first: flow, effluent and redox; raise its flow only while its effluent reads "
+    "next to nothing",
+    "carbon": "raise the carbon source by no more than a tenth a week, skimmer running and oxygen watched at night; "
+    "stop at the first cloud in the water",
+}
+"""Ways down by the keeper's school; changes, the usual way, are sized."""
+
+
 def _way_down(s: Situation, high: tuple[Parameter, ...]) -> str:
     if high == (PHOSPHATE,):
         third = min(s.limit(PHOSPHATE).down, s.present[PHOSPHATE].value / 3)
         return (
-            "Phosphate alone: less or rinsed food, then adsorbing media a little at a time, down by at most "
+            f"Phosphate alone: {_PHOSPHATE_BY[s.school('phosphate_high') or 'media']}, down by at most "
             f"{s.difference(PHOSPHATE, third)} a day and never below its floor."
         )
+    if high == (NITRATE,) and s.school("nitrate_high") in _NITRATE_BY:
+        return f"Nitrate alone: {_NITRATE_BY[s.school('nitrate_high')]}."
     start = "Both: rinse food and clean socks first. Then a" if len(high) == 2 else "Nitrate alone: a"
     band = s.band(NITRATE)
     assert band is not None

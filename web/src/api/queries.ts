@@ -72,6 +72,10 @@ export const instrumentsQuery = defineQueryOptions({
   key: ['instruments'],
   query: () => answer(api.GET('/api/instruments')),
 })
+export const shelfQuery = defineQueryOptions({
+  key: ['shelf'],
+  query: () => answer(api.GET('/api/shelf')),
+})
 export const logQuery = defineQueryOptions(
   (wanted: {
     system_id?: number

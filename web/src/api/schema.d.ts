@@ -876,6 +876,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shelf Answer
+         * @description What is on the shelf.
+         */
+        get: operations["shelf_answer_api_shelf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/salts": {
         parameters: {
             query?: never;
@@ -890,6 +910,206 @@ export interface paths {
          * @description Put a salt on the shelf.
          */
         post: operations["add_salt_api_salts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/salts/{salt_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Salt
+         * @description Store an edited label. What was mixed with it keeps the values it was mixed by.
+         */
+        put: operations["change_salt_api_salts__salt_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/salts/{salt_id}/usual": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Usual Salt
+         * @description Take this salt where a plan does not say otherwise.
+         */
+        post: operations["usual_salt_api_salts__salt_id__usual_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/salts/{salt_id}/buckets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open Bucket
+         * @description Open a bucket. Its strength is learned anew from its own batches.
+         */
+        post: operations["open_bucket_api_salts__salt_id__buckets_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/salts/{salt_id}/batches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measured Batch
+         * @description Keep what a batch came out as.
+         */
+        post: operations["measured_batch_api_salts__salt_id__batches_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/additives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Additive
+         * @description Put an additive on the shelf.
+         */
+        post: operations["add_additive_api_additives_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/additives/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Additive
+         * @description Store what is known of an additive.
+         */
+        put: operations["change_additive_api_additives__item_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/foods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Food
+         * @description Put a food on the shelf.
+         */
+        post: operations["add_food_api_foods_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/foods/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Food
+         * @description Store what is known of a food.
+         */
+        put: operations["change_food_api_foods__item_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{table}/{item_id}/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Away
+         * @description Take something off the shelf; what it was used for stays.
+         */
+        post: operations["put_away_api_shelf__table___item_id__away_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{table}/{item_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Back
+         * @description Put something back on the shelf.
+         */
+        post: operations["put_back_api_shelf__table___item_id__back_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1088,6 +1308,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/instruments/reagents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Reagent
+         * @description Keep a newly opened reagent. Results of one past its day are doubted.
+         */
+        post: operations["add_reagent_api_instruments_reagents_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/instruments/checks/{check_id}/void": {
         parameters: {
             query?: never;
@@ -1207,6 +1447,60 @@ export interface components {
         AbandonBody: {
             /** Reason */
             reason: string;
+        };
+        /**
+         * AdditiveBody
+         * @description An additive: a formula and its purity; with a strength it is a solution.
+         */
+        AdditiveBody: {
+            /** Name */
+            name: string;
+            /** Formula */
+            formula: string;
+            /**
+             * Purity Percent
+             * @default 100
+             */
+            purity_percent: number;
+            /** Strength G L */
+            strength_g_l?: number | null;
+            /** Bulk Density G Ml */
+            bulk_density_g_ml?: number | null;
+            /**
+             * Expires On
+             * @default
+             */
+            expires_on: string;
+        };
+        /**
+         * AdditiveShown
+         * @description An additive, and what a gram or millilitre of it does to 100 L.
+         */
+        AdditiveShown: {
+            /** Name */
+            name: string;
+            /** Formula */
+            formula: string;
+            /**
+             * Purity Percent
+             * @default 100
+             */
+            purity_percent: number;
+            /** Strength G L */
+            strength_g_l?: number | null;
+            /** Bulk Density G Ml */
+            bulk_density_g_ml?: number | null;
+            /**
+             * Expires On
+             * @default
+             */
+            expires_on: string;
+            /** Id */
+            id: number;
+            /** Words */
+            words: string;
+            /** Expired */
+            expired: boolean;
         };
         /**
          * AlkalinitySource
@@ -1362,6 +1656,22 @@ export interface components {
             high: components["schemas"]["Shown"];
         };
         /**
+         * BatchBody
+         * @description What a batch came out as, in the keeper's units; grams and litres where it was weighed and measured.
+         */
+        BatchBody: {
+            /** Salinity */
+            salinity: string;
+            /** Holds */
+            holds?: {
+                [key: string]: string;
+            };
+            /** Mass G */
+            mass_g?: number | null;
+            /** Volume L */
+            volume_l?: number | null;
+        };
+        /**
          * BeforeAfter
          * @description A parameter before and after a step. `known_from` says where the first step's value comes from.
          */
@@ -1459,6 +1769,19 @@ export interface components {
             presets: {
                 [key: string]: string;
             };
+        };
+        /**
+         * BucketBody
+         * @description A newly opened bucket; the one before is taken to be empty.
+         */
+        BucketBody: {
+            /** Mass Kg */
+            mass_kg: number;
+            /**
+             * Lot
+             * @default
+             */
+            lot: string;
         };
         /**
          * CareLane
@@ -1729,6 +2052,73 @@ export interface components {
             instrument: string;
         };
         /**
+         * FoodBody
+         * @description A food: percentages as fed and of the dry weight; what is left out is taken from its kind.
+         */
+        FoodBody: {
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Dry Percent */
+            dry_percent?: number | null;
+            /** Nitrogen Percent */
+            nitrogen_percent?: number | null;
+            /** Phosphorus Percent */
+            phosphorus_percent?: number | null;
+            /** Portion G */
+            portion_g?: number | null;
+            /**
+             * Expires On
+             * @default
+             */
+            expires_on: string;
+        };
+        /**
+         * FoodKindShown
+         * @description A kind of food with its usual content.
+         */
+        FoodKindShown: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Dry Percent */
+            dry_percent: number;
+            /** Nitrogen Percent */
+            nitrogen_percent: number;
+            /** Phosphorus Percent */
+            phosphorus_percent: number;
+            /** Portion G */
+            portion_g: number;
+        };
+        /**
+         * FoodShown
+         * @description A food, and what a portion brings.
+         */
+        FoodShown: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Dry Percent */
+            dry_percent: number;
+            /** Nitrogen Percent */
+            nitrogen_percent: number;
+            /** Phosphorus Percent */
+            phosphorus_percent: number;
+            /** Portion G */
+            portion_g: number;
+            /** Expires On */
+            expires_on: string;
+            /** Expired */
+            expired: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
          * Gallon
          * @description Which gallon, quart, pint and fluid ounce this keeper means.
          * @enum {string}
@@ -1958,6 +2348,10 @@ export interface components {
             counts: string;
             /** Line */
             line: string;
+            /** Reagent */
+            reagent: string;
+            /** Expired */
+            expired: boolean;
             /** Checks */
             checks: components["schemas"]["CheckShown"][];
         };
@@ -2039,6 +2433,7 @@ export interface components {
             decimal_sign: components["schemas"]["DecimalSign"];
             /** Gallon */
             gallon: components["schemas"]["Gallon"] | "ask";
+            additive: components["schemas"]["AlkalinitySource"];
         };
         /**
          * KeeperBody
@@ -2054,16 +2449,7 @@ export interface components {
             decimal_sign?: components["schemas"]["DecimalSign"] | null;
             /** Gallon */
             gallon?: components["schemas"]["Gallon"] | "ask" | null;
-        };
-        /**
-         * LabelBody
-         * @description A printed value, single or as a range, in the keeper's unit.
-         */
-        LabelBody: {
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
+            additive?: components["schemas"]["AlkalinitySource"] | null;
         };
         /**
          * Lane
@@ -2613,6 +2999,22 @@ export interface components {
             choices: components["schemas"]["SchoolShown"][];
         };
         /**
+         * ReagentBody
+         * @description A newly opened reagent or buffer of an instrument, and the day it is to be used up by.
+         */
+        ReagentBody: {
+            /** Name */
+            name: string;
+            parameter: components["schemas"]["Parameter"];
+            /** Expires On */
+            expires_on: string;
+            /**
+             * Lot
+             * @default
+             */
+            lot: string;
+        };
+        /**
          * RecordRow
          * @description One entry of the ledger in words. `gone`: taken back or corrected, and kept.
          */
@@ -2782,7 +3184,8 @@ export interface components {
         };
         /**
          * SaltBody
-         * @description A salt by its label; what the label does not say is left out.
+         * @description A salt by its label, as printed: "2.95 ± 0.15 meq/L", "9.6–10.4 dKH", "at least 360"; what it does not say is
+         *     left out. printed_at: the salinity or specific gravity that the label states.
          */
         SaltBody: {
             /** Name */
@@ -2790,10 +3193,17 @@ export interface components {
             /** Strength G L */
             strength_g_l: number;
             basis: components["schemas"]["StrengthBasis"];
-            /** Values */
-            values?: {
-                [key: string]: components["schemas"]["LabelBody"];
+            /** Printed */
+            printed?: {
+                [key: string]: string;
             };
+            /**
+             * Printed At
+             * @default 35
+             */
+            printed_at: string;
+            /** Bulk Density G Ml */
+            bulk_density_g_ml?: number | null;
         };
         /**
          * SaltChoice
@@ -2816,6 +3226,42 @@ export interface components {
             name: string;
             /** Share */
             share: number;
+        };
+        /**
+         * SaltShown
+         * @description A salt with what plans take it for: label and own batches together.
+         */
+        SaltShown: {
+            /** Name */
+            name: string;
+            /** Strength G L */
+            strength_g_l: number;
+            basis: components["schemas"]["StrengthBasis"];
+            /** Printed */
+            printed?: {
+                [key: string]: string;
+            };
+            /**
+             * Printed At
+             * @default 35
+             */
+            printed_at: string;
+            /** Bulk Density G Ml */
+            bulk_density_g_ml?: number | null;
+            /** Id */
+            id: number;
+            /** Usual */
+            usual: boolean;
+            /** Holds */
+            holds: string[];
+            /** Holds From */
+            holds_from: string;
+            /** Strength */
+            strength: string;
+            /** Bucket */
+            bucket: string;
+            /** Batches */
+            batches: number;
         };
         /**
          * SaltTestBody
@@ -2968,6 +3414,30 @@ export interface components {
             /** Minutes Today */
             minutes_today: number;
         };
+        /**
+         * ShelfAnswer
+         * @description What is on the shelf beside instruments, and what could be.
+         */
+        ShelfAnswer: {
+            /** Salts */
+            salts: components["schemas"]["SaltShown"][];
+            /** Additives */
+            additives: components["schemas"]["AdditiveShown"][];
+            /** Foods */
+            foods: components["schemas"]["FoodShown"][];
+            /** Printed */
+            printed: components["schemas"]["Choice"][];
+            /** Compounds */
+            compounds: components["schemas"]["Choice"][];
+            /** Food Kinds */
+            food_kinds: components["schemas"]["FoodKindShown"][];
+        };
+        /**
+         * Shelved
+         * @description What stands on the shelf beside instruments.
+         * @enum {string}
+         */
+        Shelved: "salt" | "additive" | "food";
         /**
          * Shown
          * @description A value as the keeper reads it.
@@ -5248,6 +5718,26 @@ export interface operations {
             };
         };
     };
+    shelf_answer_api_shelf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfAnswer"];
+                };
+            };
+        };
+    };
     add_salt_api_salts_post: {
         parameters: {
             query?: never;
@@ -5271,6 +5761,369 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SaltAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    change_salt_api_salts__salt_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                salt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaltBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaltAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    usual_salt_api_salts__salt_id__usual_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                salt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    open_bucket_api_salts__salt_id__buckets_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                salt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BucketBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    measured_batch_api_salts__salt_id__batches_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                salt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatchBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_additive_api_additives_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdditiveBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    change_additive_api_additives__item_id__put: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdditiveBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_food_api_foods_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FoodBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    change_food_api_foods__item_id__put: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FoodBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_away_api_shelf__table___item_id__away_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                table: components["schemas"]["Shelved"];
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_back_api_shelf__table___item_id__back_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                table: components["schemas"]["Shelved"];
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
                 };
             };
             /** @description Validation Error */
@@ -5674,6 +6527,42 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["CheckBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_reagent_api_instruments_reagents_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReagentBody"];
             };
         };
         responses: {

@@ -4,7 +4,7 @@ import { useRoute } from 'vue-router'
 import { offerQuery } from '../../api/queries'
 import Waiting from '../../parts/Waiting.vue'
 import ChangePlanner from './ChangePlanner.vue'
-import SaltForm from './SaltForm.vue'
+import SaltLabel from '../../parts/SaltLabel.vue'
 
 const id = Number(useRoute().params.system)
 const { data, error, refetch } = useQuery(() => offerQuery(id))
@@ -22,7 +22,7 @@ const { data, error, refetch } = useQuery(() => offerQuery(id))
         :to="{ name: 'bench', params: { system: id } }"
         >To the Bench</v-btn
       >
-      <SaltForm v-if="!data.salts.length" class="mt-4" />
+      <SaltLabel v-if="!data.salts.length" class="mt-4" />
     </template>
     <ChangePlanner v-else :offer="data" :first="data.wish" />
   </div>

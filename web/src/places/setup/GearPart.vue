@@ -33,6 +33,12 @@ const PLACES = { display: 'in the display', sump: 'in the sump', outside: 'outsi
 </template>
 
 <style scoped>
+select {
+  border: 0;
+  border-bottom: 1px dotted var(--ink);
+  color: var(--ink);
+  min-width: 0;
+}
 .gear {
   list-style: none;
   padding: 0;

@@ -36,6 +36,12 @@ function take(question: string, event: Event) {
 </template>
 
 <style scoped>
+select {
+  border: 0;
+  border-bottom: 1px dotted var(--ink);
+  color: var(--ink);
+  min-width: 0;
+}
 .schools {
   list-style: none;
   padding: 0;

@@ -12,7 +12,13 @@ const current = useCurrent()
 const { data, error, refetch } = useQuery(keeperQuery)
 const notices = useNotices()
 const refresh = useRefresh()
-const form = reactive({ zone: '', units: {} as Record<string, string>, decimal_sign: '.', gallon: 'ask' })
+const form = reactive({
+  zone: '',
+  units: {} as Record<string, string>,
+  decimal_sign: '.',
+  gallon: 'ask',
+  additive: 'soda_ash',
+})
 const SIGNS = [
   { title: 'point: 8.2', value: '.' },
   { title: 'comma: 8,2', value: ',' },
@@ -21,6 +27,10 @@ const GALLONS = [
   { title: 'is asked back', value: 'ask' },
   { title: 'US gallon, 3.785 L', value: 'us' },
   { title: 'imperial gallon, 4.546 L', value: 'imperial' },
+]
+const ADDITIVES = [
+  { title: 'soda ash, Na₂CO₃: stronger, lifts pH', value: 'soda_ash' },
+  { title: 'baking soda, NaHCO₃: gentle on pH', value: 'baking_soda' },
 ]
 const refused = ref<ProblemError>()
 const here = Intl.DateTimeFormat().resolvedOptions().timeZone
@@ -31,6 +41,7 @@ watch(
     form.zone = now.zone
     form.decimal_sign = now.decimal_sign
     form.gallon = now.gallon
+    form.additive = now.additive
     form.units = Object.fromEntries(now.units.map((row) => [row.parameter, row.chosen]))
   },
   { immediate: true },
@@ -76,6 +87,7 @@ async function keep() {
         />
         <v-select v-model="form.decimal_sign" label="Decimal sign when you type" :items="SIGNS" />
         <v-select v-model="form.gallon" label="A bare “gal”" :items="GALLONS" />
+        <v-select v-model="form.additive" label="Alkalinity is raised with" :items="ADDITIVES" />
         <p class="note">
           Numbers are shown with a decimal point. A typed unit, such as 2.9 meq/L, always wins; a number that
           can be read two ways is asked back.

@@ -11,7 +11,7 @@ import LightPart from './LightPart.vue'
 import LivestockPart from './LivestockPart.vue'
 import RuleList from './RuleList.vue'
 import SchoolTable from './SchoolTable.vue'
-import SetupSection from './SetupSection.vue'
+import FoldSection from '../../parts/FoldSection.vue'
 import SizePart from './SizePart.vue'
 import WhatPart from './WhatPart.vue'
 import { linesOf, sectionOf, SECTIONS } from './sections'
@@ -23,7 +23,7 @@ const open = ref<string[]>(props.system ? [] : ['what'])
 const id = props.system?.id ?? 0
 const livestock = useQuery({ ...livestockQuery(id), enabled: !!id })
 const light = useQuery({ ...lightQuery(id), enabled: !!id })
-const lines = computed(() => ({
+const lines = computed<Record<string, string>>(() => ({
   ...linesOf(props.setup, set.form, set.volume.result.value),
   livestock:
     livestock.data.value?.animals.map((one) => `${one.count} ${one.name}`).join(', ') || 'nobody entered yet',
@@ -54,7 +54,7 @@ async function keep() {
     <span v-if="!system" class="soft">seven short parts; every one can be changed later</span>
   </div>
   <form novalidate @submit.prevent="keep">
-    <SetupSection
+    <FoldSection
       v-for="(one, index) in shown"
       :key="one.key"
       :number="index + 1"
@@ -83,7 +83,7 @@ async function keep() {
       <LightPart v-else-if="one.key === 'light'" :system="system!.id" />
       <RuleList v-else-if="one.key === 'rules'" :system="system!.id" />
       <HistoryPart v-else :system="system!" />
-    </SetupSection>
+    </FoldSection>
     <div class="ways">
       <p v-if="set.refused.value" class="magenta" role="alert">{{ set.refused.value.message }}</p>
       <v-btn type="submit" variant="flat" :loading="set.busy.value">{{
@@ -108,34 +108,5 @@ form {
   bottom: 0;
   padding: 10px 0;
   background: var(--paper);
-}
-</style>
-<style>
-.fields {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(220px, 1fr));
-  gap: 12px;
-  align-items: start;
-}
-.fields .wide {
-  grid-column: 1 / -1;
-}
-.ticks {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 22px;
-  border: 0;
-  padding: 0;
-}
-.ticks input {
-  accent-color: var(--ink);
-}
-.fields select,
-.schools select,
-.gear select {
-  border: 0;
-  border-bottom: 1px dotted var(--ink);
-  color: var(--ink);
-  min-width: 0;
 }
 </style>

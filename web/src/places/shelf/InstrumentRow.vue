@@ -10,13 +10,18 @@ const place = `${props.one.name}-${props.one.parameter}`
 const open = ref(false)
 const standard = ref('')
 const reading = ref('')
+const until = ref('')
+const lot = ref('')
+const named = {
+  name: props.one.name,
+  parameter: props.one.parameter as Schemas['CheckBody']['parameter'],
+}
+async function opened() {
+  if (await props.acts.reagent(place, { ...named, expires_on: until.value, lot: lot.value }))
+    until.value = lot.value = ''
+}
 async function check() {
-  const body = {
-    name: props.one.name,
-    parameter: props.one.parameter as Schemas['CheckBody']['parameter'],
-    standard: standard.value,
-    reading: reading.value,
-  }
+  const body = { ...named, standard: standard.value, reading: reading.value }
   if (await props.acts.check(place, body)) standard.value = reading.value = ''
 }
 </script>
@@ -28,7 +33,10 @@ async function check() {
       <span>{{ one.parameter_name }}</span>
       <span class="soft">{{ one.scatter }}</span>
       <span class="soft">{{ one.counts }}</span>
-      <span :class="{ soft: !one.checks.length }">{{ one.line }}</span>
+      <span
+        ><span :class="{ soft: !one.checks.length }">{{ one.line }}</span>
+        <span v-if="one.reagent" :class="one.expired ? 'magenta' : 'soft'"> · {{ one.reagent }}</span></span
+      >
       <button class="plain-link" type="button" :aria-expanded="open" @click="open = !open">checks</button>
     </div>
     <div v-if="open" class="more">
@@ -53,6 +61,16 @@ async function check() {
         />
         <v-btn type="submit" variant="flat" size="small">Keep the check</v-btn>
         <button class="plain-link away" type="button" @click="acts.away(place, one)">put it away</button>
+      </form>
+      <form novalidate @submit.prevent="opened">
+        <FieldText
+          v-model="until"
+          label="New reagent, good until"
+          type="date"
+          :error="acts.wrong(place, 'expires_on')"
+        />
+        <FieldText v-model="lot" label="Lot, if printed" type="text" />
+        <v-btn type="submit" variant="outlined" size="small">Keep the reagent</v-btn>
       </form>
       <p class="note">
         The latest check of each standard counts: one gives an offset, two give offset and slope. Check with

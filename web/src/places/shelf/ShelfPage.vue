@@ -1,95 +1,111 @@
 <script setup lang="ts">
 import { useQuery } from '@pinia/colada'
-import { computed, reactive } from 'vue'
-import type { Schemas } from '../../api/client'
-import { instrumentsQuery } from '../../api/queries'
-import FieldText from '../../parts/FieldText.vue'
-import { typed } from '../../parts/numbers'
+import { computed, ref } from 'vue'
+import { instrumentsQuery, shelfQuery } from '../../api/queries'
+import FoldSection from '../../parts/FoldSection.vue'
+import SaltLabel from '../../parts/SaltLabel.vue'
 import Waiting from '../../parts/Waiting.vue'
-import InstrumentRow from './InstrumentRow.vue'
-import { useInstruments } from './useInstruments'
+import AdditiveList from './AdditiveList.vue'
+import FoodList from './FoodList.vue'
+import InstrumentList from './InstrumentList.vue'
+import SaltRow from './SaltRow.vue'
+import { useShelf } from './useShelf'
 
-const { data, error, refetch } = useQuery(instrumentsQuery)
-const acts = useInstruments()
-const fresh = reactive({ name: '', parameter: 'alkalinity', scatter: '', drop: '' })
-const measured = computed(() => data.value?.parameters.find((one) => one.key === fresh.parameter))
-const kinds = computed(() => data.value?.parameters.map((one) => ({ title: one.name, value: one.key })) ?? [])
-const wrong = (field: string) => acts.wrong('new', field)
-async function add() {
-  const body = {
-    name: fresh.name,
-    parameter: fresh.parameter as Schemas['InstrumentBody']['parameter'],
-    scatter: (fresh.scatter.trim() ? typed(fresh.scatter) : measured.value?.scatter) as number,
-    per_count: (fresh.drop.trim() ? typed(fresh.drop) : 0) as number,
-  }
-  if (await acts.add(body)) Object.assign(fresh, { name: '', scatter: '', drop: '' })
+const { data, error, refetch } = useQuery(shelfQuery)
+const { data: measuring } = useQuery(instrumentsQuery)
+const acts = useShelf()
+const open = ref<string[]>(['salts'])
+const adding = ref(false)
+const names = (list?: { name: string }[]) =>
+  [...new Set(list?.map((one) => one.name))].join(', ') || 'none yet'
+const doubts = computed(() => measuring.value?.instruments.some((one) => one.expired) ?? false)
+const stale = computed(() => data.value?.foods.some((one) => one.expired) ?? false)
+const isOpen = (key: string) => open.value.includes(key)
+function toggle(key: string) {
+  open.value = isOpen(key) ? open.value.filter((one) => one !== key) : [...open.value, key]
 }
 </script>
 
 <template>
   <div class="page">
-    <Waiting v-if="!data" :error="error" :retry="refetch" />
+    <Waiting v-if="!data || !measuring" :error="error" :retry="refetch" />
     <template v-else>
       <div class="page-head">
         <h1>Shelf</h1>
-        <span class="soft">instruments, their scatter and their checks against standards</span>
+        <span class="soft">what plans may take: salts, additives, foods, instruments</span>
       </div>
-      <section class="card">
-        <h2>Instruments</h2>
-        <p v-if="!data.instruments.length" class="note">
-          None yet. Readings without one count with a common scatter, and a change of instrument goes
-          unnoticed.
-        </p>
-        <ul>
-          <InstrumentRow
-            v-for="one in data.instruments"
-            :key="`${one.name}-${one.parameter}`"
-            :one="one"
-            :acts="acts"
-          />
-        </ul>
-      </section>
-      <section class="card">
-        <h2>Another instrument</h2>
-        <form novalidate @submit.prevent="add">
-          <FieldText v-model="fresh.name" label="Name" type="text" :error="wrong('name')" />
-          <v-select v-model="fresh.parameter" :items="kinds" label="It measures" />
-          <FieldText
-            v-model="fresh.scatter"
-            :label="`Scatter (${measured?.scatter ?? ''} if left empty)`"
-            :unit="measured?.unit"
-            :error="wrong('scatter')"
-          />
-          <FieldText
-            v-model="fresh.drop"
-            label="One drop is worth, if it counts drops"
-            :unit="measured?.unit"
-            :error="wrong('per_count')"
-          />
-          <v-btn type="submit" variant="flat">Put it on the shelf</v-btn>
-        </form>
-      </section>
+      <div class="shelf">
+        <FoldSection
+          title="Salts"
+          :line="names(data.salts)"
+          :open="isOpen('salts')"
+          last
+          @toggle="toggle('salts')"
+        >
+          <p v-if="!data.salts.length" class="note">None yet: the label of a bucket is enough to start.</p>
+          <ul>
+            <SaltRow v-for="one in data.salts" :key="one.id" :one="one" :data="data" :acts="acts" />
+          </ul>
+          <SaltLabel v-if="adding || !data.salts.length" @done="adding = false" />
+          <div v-else><v-btn size="small" @click="adding = true">Another salt</v-btn></div>
+        </FoldSection>
+        <FoldSection
+          title="Instruments and reagents"
+          :line="names(measuring.instruments)"
+          :open="isOpen('instruments')"
+          :wrong="doubts"
+          last
+          @toggle="toggle('instruments')"
+        >
+          <InstrumentList :data="measuring" />
+        </FoldSection>
+        <FoldSection
+          title="Additives"
+          :line="names(data.additives)"
+          :open="isOpen('additives')"
+          last
+          @toggle="toggle('additives')"
+        >
+          <AdditiveList :data="data" :acts="acts" />
+        </FoldSection>
+        <FoldSection
+          title="Foods"
+          :line="names(data.foods)"
+          :open="isOpen('foods')"
+          :wrong="stale"
+          last
+          @toggle="toggle('foods')"
+        >
+          <FoodList :data="data" :acts="acts" />
+        </FoldSection>
+      </div>
     </template>
   </div>
 </template>
 
 <style scoped>
-section {
-  padding: 14px 18px;
-  margin-bottom: 14px;
+.shelf {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: 8px;
+  max-width: 1180px;
 }
-ul {
+.shelf :deep(ul) {
   list-style: none;
   padding: 0;
 }
-form {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
-  gap: 12px;
-  margin-top: 10px;
-  align-items: start;
+.shelf :deep(li) {
+  border-top: 1px solid var(--line);
+  padding: 8px 0;
 }
-form .v-btn {
+.shelf :deep(.row) {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 14px;
+  align-items: baseline;
+}
+.shelf :deep(.fields .v-btn) {
   justify-self: start;
+  margin-top: 6px;
 }
 </style>

@@ -31,6 +31,10 @@ export function useInstruments() {
     send('new', () => command((header) => api.POST('/api/instruments', { params: { header }, body })))
   const check = (place: string, body: Schemas['CheckBody']) =>
     send(place, () => command((header) => api.POST('/api/instruments/checks', { params: { header }, body })))
+  const reagent = (place: string, body: Schemas['ReagentBody']) =>
+    send(place, () =>
+      command((header) => api.POST('/api/instruments/reagents', { params: { header }, body })),
+    )
   const voidCheck = (place: string, id: number) =>
     send(place, () =>
       command((header) =>
@@ -46,5 +50,5 @@ export function useInstruments() {
         }),
       ),
     )
-  return { add, check, voidCheck, away, wrong, message }
+  return { add, check, reagent, voidCheck, away, wrong, message }
 }

@@ -1,6 +1,13 @@
 <script setup lang="ts">
-/** One section of the set-up: what is set, in a line; opened, its fields, and the way on. */
-defineProps<{ number: number; title: string; line: string; open: boolean; wrong?: boolean; last?: boolean }>()
+/** A part that folds: what it holds, in a line; opened, its fields, and the way on to the next. */
+defineProps<{
+  number?: number
+  title: string
+  line: string
+  open: boolean
+  wrong?: boolean
+  last?: boolean
+}>()
 const emit = defineEmits<{ toggle: []; next: [] }>()
 </script>
 
@@ -8,7 +15,7 @@ const emit = defineEmits<{ toggle: []; next: [] }>()
   <section class="card" :class="{ open }">
     <h2>
       <button type="button" :aria-expanded="open" @click="emit('toggle')">
-        <span class="number">{{ number }}</span> {{ title }}
+        <span v-if="number" class="number">{{ number }}</span> {{ title }}
         <span v-if="wrong" class="magenta">needs a look</span>
         <span class="line soft">{{ open ? '' : line }}</span>
         <span class="turn" aria-hidden="true">{{ open ? '−' : '+' }}</span>

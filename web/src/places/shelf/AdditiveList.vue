@@ -1,0 +1,98 @@
+<script setup lang="ts">
+import { reactive } from 'vue'
+import { api, type Schemas } from '../../api/client'
+import ChemText from '../../parts/ChemText.vue'
+import FieldText from '../../parts/FieldText.vue'
+import { typed } from '../../parts/numbers'
+import type { Shelf } from './useShelf'
+
+/** Additives by formula, dry or as a solution, each with what it raises. */
+const props = defineProps<{ data: Schemas['ShelfAnswer']; acts: Shelf }>()
+const BLANK = { id: 0, name: '', formula: '', purity: '100', strength: '', bulk: '', expires_on: '' }
+const form = reactive({ ...BLANK })
+const wrong = (field: string) => props.acts.wrong('additive', field)
+const number = (text: string) => (text.trim() ? typed(text) : null)
+function edit(one: Schemas['AdditiveShown']) {
+  Object.assign(form, {
+    id: one.id,
+    name: one.name,
+    formula: one.formula,
+    purity: String(one.purity_percent),
+    strength: String(one.strength_g_l ?? ''),
+    bulk: String(one.bulk_density_g_ml ?? ''),
+    expires_on: one.expires_on,
+  })
+}
+async function keep() {
+  const body = {
+    name: form.name,
+    formula: form.formula,
+    purity_percent: typed(form.purity),
+    strength_g_l: number(form.strength),
+    bulk_density_g_ml: number(form.bulk),
+    expires_on: form.expires_on,
+  }
+  const path = { item_id: form.id }
+  const kept = await props.acts.send('additive', (header) =>
+    form.id
+      ? api.PUT('/api/additives/{item_id}', { params: { path, header }, body })
+      : api.POST('/api/additives', { params: { header }, body }),
+  )
+  if (kept) Object.assign(form, BLANK)
+}
+</script>
+
+<template>
+  <ul>
+    <li v-for="one in data.additives" :key="one.id" class="row">
+      <b>{{ one.name }}</b>
+      <span
+        ><ChemText :text="one.formula" /><template v-if="one.strength_g_l"
+          >, {{ one.strength_g_l }} g/L solution</template
+        ><template v-if="one.purity_percent !== 100">, {{ one.purity_percent }} % pure</template></span
+      >
+      <span class="soft">{{ one.words }}</span>
+      <span v-if="one.expired" class="magenta">past its day</span>
+      <span class="grow" />
+      <button class="plain-link" type="button" @click="edit(one)">edit</button>
+      <button class="plain-link" type="button" @click="acts.away('additive', one.id, one.name)">
+        off the shelf
+      </button>
+    </li>
+  </ul>
+  <form novalidate class="fields" @submit.prevent="keep">
+    <FieldText
+      v-model="form.name"
+      :label="form.id ? 'Name of the additive' : 'Another additive'"
+      type="text"
+      :error="wrong('name')"
+    />
+    <FieldText
+      v-model="form.formula"
+      label="Formula"
+      type="text"
+      list="compounds"
+      :error="wrong('formula')"
+    />
+    <FieldText v-model="form.purity" label="Purity" unit="%" :error="wrong('purity_percent')" />
+    <FieldText
+      v-model="form.strength"
+      label="If a solution: strength"
+      unit="g/L"
+      :error="wrong('strength_g_l')"
+    />
+    <FieldText
+      v-model="form.bulk"
+      label="A millilitre, dry, weighs"
+      unit="g/mL"
+      :error="wrong('bulk_density_g_ml')"
+    />
+    <FieldText v-model="form.expires_on" label="Good until" type="date" :error="wrong('expires_on')" />
+    <v-btn type="submit" size="small">{{ form.id ? 'Keep it' : 'Put it on the shelf' }}</v-btn>
+    <p class="note wide">
+      Formulas that are known with their solubility:
+      <ChemText :text="data.compounds.map((one) => one.key).join(', ')" />. Caustics and acids: gloves,
+      goggles, powder into water.
+    </p>
+  </form>
+</template>

@@ -1,0 +1,107 @@
+<script setup lang="ts">
+import { computed, reactive } from 'vue'
+import { api, type Schemas } from '../../api/client'
+import FieldText from '../../parts/FieldText.vue'
+import { typed } from '../../parts/numbers'
+import type { Shelf } from './useShelf'
+
+/** Foods with what a portion brings; what is left empty is taken from the kind. */
+const props = defineProps<{ data: Schemas['ShelfAnswer']; acts: Shelf }>()
+const BLANK = {
+  id: 0,
+  name: '',
+  kind: 'frozen',
+  dry: '',
+  nitrogen: '',
+  phosphorus: '',
+  portion: '',
+  expires_on: '',
+}
+const form = reactive({ ...BLANK })
+const kinds = props.data.food_kinds.map((one) => ({ title: one.name, value: one.key }))
+const usual = computed(() => props.data.food_kinds.find((one) => one.key === form.kind))
+const wrong = (field: string) => props.acts.wrong('food', field)
+const number = (text: string) => (text.trim() ? typed(text) : null)
+const left = (value?: number) => `(${value ?? ''} if empty)`
+function edit(one: Schemas['FoodShown']) {
+  Object.assign(form, {
+    id: one.id,
+    name: one.name,
+    kind: one.kind,
+    dry: String(one.dry_percent),
+    nitrogen: String(one.nitrogen_percent),
+    phosphorus: String(one.phosphorus_percent),
+    portion: String(one.portion_g),
+    expires_on: one.expires_on,
+  })
+}
+async function keep() {
+  const body = {
+    name: form.name,
+    kind: form.kind,
+    dry_percent: number(form.dry),
+    nitrogen_percent: number(form.nitrogen),
+    phosphorus_percent: number(form.phosphorus),
+    portion_g: number(form.portion),
+    expires_on: form.expires_on,
+  }
+  const path = { item_id: form.id }
+  const kept = await props.acts.send('food', (header) =>
+    form.id
+      ? api.PUT('/api/foods/{item_id}', { params: { path, header }, body })
+      : api.POST('/api/foods', { params: { header }, body }),
+  )
+  if (kept) Object.assign(form, BLANK)
+}
+</script>
+
+<template>
+  <ul>
+    <li v-for="one in data.foods" :key="one.id" class="row">
+      <b>{{ one.name }}</b>
+      <span class="soft">{{ one.words }}</span>
+      <span v-if="one.expired" class="magenta">past its day</span>
+      <span class="grow" />
+      <button class="plain-link" type="button" @click="edit(one)">edit</button>
+      <button class="plain-link" type="button" @click="acts.away('food', one.id, one.name)">
+        off the shelf
+      </button>
+    </li>
+  </ul>
+  <form novalidate class="fields" @submit.prevent="keep">
+    <FieldText
+      v-model="form.name"
+      :label="form.id ? 'Name of the food' : 'Another food'"
+      type="text"
+      :error="wrong('name')"
+    />
+    <v-select v-model="form.kind" :items="kinds" label="Kind" />
+    <FieldText
+      v-model="form.portion"
+      :label="`A portion ${left(usual?.portion_g)}`"
+      unit="g"
+      :error="wrong('portion_g')"
+    />
+    <FieldText
+      v-model="form.dry"
+      :label="`Dry ${left(usual?.dry_percent)}`"
+      unit="%"
+      :error="wrong('dry_percent')"
+    />
+    <FieldText
+      v-model="form.nitrogen"
+      :label="`N of the dry ${left(usual?.nitrogen_percent)}`"
+      unit="%"
+      :error="wrong('nitrogen_percent')"
+    />
+    <FieldText
+      v-model="form.phosphorus"
+      :label="`P of the dry ${left(usual?.phosphorus_percent)}`"
+      unit="%"
+      :error="wrong('phosphorus_percent')"
+    />
+    <FieldText v-model="form.expires_on" label="Good until" type="date" :error="wrong('expires_on')" />
+    <v-btn type="submit" size="small">{{ form.id ? 'Keep it' : 'Put it on the shelf' }}</v-btn>
+    <p class="note wide">Nitrogen is protein over 6.25. A label's own analysis wins over what is usual.</p>
+  </form>
+</template>

@@ -1,0 +1,48 @@
+import { ref } from 'vue'
+import { api, command, ProblemError, type Schemas } from '../../api/client'
+import { useRefresh } from '../../api/queries'
+import { useNotices } from '../../parts/notices'
+
+export type Shelf = ReturnType<typeof useShelf>
+type Header = { 'Idempotency-Key': string }
+type Call = (header: Header) => Promise<{ data?: Schemas['Recorded']; error?: unknown }>
+
+/** Commands on the shelf; a refusal stands at its field, in the part that was sent, until the next try. */
+export function useShelf() {
+  const notices = useNotices()
+  const refresh = useRefresh()
+  const refused = ref<ProblemError>()
+  const at = ref('')
+  const wrong = (place: string, field: string) => (at.value === place ? refused.value?.at(field) : undefined)
+
+  /** Send a command; `undo` where the record takes it back. */
+  async function send(place: string, call: Call, undo = false): Promise<boolean> {
+    refused.value = undefined
+    at.value = place
+    try {
+      const done = await command(call)
+      if (undo) notices.recorded(done)
+      else notices.say(done.words)
+      await refresh()
+      return true
+    } catch (fault) {
+      if (!(fault instanceof ProblemError)) throw fault
+      refused.value = fault
+      if (!fault.problem.fields.length) notices.fail(fault)
+      return false
+    }
+  }
+  async function away(table: Schemas['Shelved'], id: number, name: string) {
+    const path = { table, item_id: id }
+    const back = () =>
+      command((header) => api.POST('/api/shelf/{table}/{item_id}/back', { params: { path, header } }))
+    try {
+      await command((header) => api.POST('/api/shelf/{table}/{item_id}/away', { params: { path, header } }))
+      notices.say(`${name} is off the shelf.`, back)
+      await refresh()
+    } catch (fault) {
+      notices.fail(fault)
+    }
+  }
+  return { send, away, wrong }
+}
