@@ -1,16 +1,25 @@
-"""The jot line: a sum in the keeper's plain words, answered as it is typed."""
+"""The jot line: sums answered as they are typed, and what was measured and done, understood before it is kept."""
 
 from __future__ import annotations
+
+import sqlite3
 
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from salttide.core import catalogue
+from salttide.core.errors import InputError
 from salttide.core.jot import EXAMPLES, answer
-from salttide.store.jot import jot_context
+from salttide.core.jot_reader import JotError
+from salttide.core.jot_record import EXAMPLES as RECORDS
+from salttide.core.jot_record import Understood, complete, record_line, when_words
+from salttide.core.jot_statement import Item
+from salttide.store import ledger as ledger_store
+from salttide.store import livestock as livestock_store
+from salttide.store.jot import jot_context, record_context
 
-from .context import In
-from .models import Caution, Id, Strict, WorkingStep, working_shown
+from .context import In, Key
+from .models import Caution, Id, Recorded, Strict, WorkingStep, working_shown
 
 router = APIRouter(prefix="/api/jot", tags=["jot"])
 
@@ -34,10 +43,100 @@ class JotAnswer(BaseModel):
     working: list[WorkingStep]
 
 
+class RecordBody(JotBody):
+    """A line to keep. confirmed: the keeper was asked about what is doubtful and says it is right."""
+
+    confirmed: bool = False
+
+
+class ItemShown(BaseModel):
+    """One thing that is understood, and what is doubted about it."""
+
+    words: str
+    doubts: list[str]
+
+
+class Completion(BaseModel):
+    """A phrase that could stand from a place in the text on."""
+
+    start: int
+    phrase: str
+
+
+class Place(BaseModel):
+    """What is not understood, and where."""
+
+    message: str
+    start: int
+    end: int
+
+
+class ReadAnswer(BaseModel):
+    """How a line is understood so far."""
+
+    system: str
+    when: str
+    items: list[ItemShown]
+    wrong: Place | None
+    completions: list[Completion]
+
+
+class Examples(BaseModel):
+    """One line of each kind."""
+
+    sums: list[str]
+    records: list[str]
+
+
 @router.get("")
-def examples() -> list[str]:
-    """One sum of each kind."""
-    return list(EXAMPLES)
+def examples() -> Examples:
+    """One line of each kind."""
+    return Examples(sums=list(EXAMPLES), records=list(RECORDS))
+
+
+@router.post("/reading")
+def reading(body: JotBody, ctx: In) -> ReadAnswer:
+    """How a line that records is understood, without effect, and how its last word could go on."""
+    context = record_context(ctx.connection, ctx.ledgers, ctx.now, body.system_id)
+    going_on = [Completion(start=start, phrase=phrase) for start, phrase in complete(body.text, context)[:8]]
+    try:
+        found = record_line(body.text, context)
+    except JotError as error:
+        place = Place(message=error.message, start=error.start, end=error.end)
+        return ReadAnswer(system="", when="", items=[], wrong=place, completions=going_on)
+    return ReadAnswer(
+        system=found.system.name,
+        when=when_words(found, context),
+        items=[ItemShown(words=item.words, doubts=list(item.doubts)) for item in found.items],
+        wrong=None,
+        completions=going_on,
+    )
+
+
+@router.post("/record", status_code=201)
+def record(body: RecordBody, ctx: In, key: Key) -> Recorded:
+    """Keep what a line says. What is doubtful has to be confirmed."""
+    found = record_line(body.text, record_context(ctx.connection, ctx.ledgers, ctx.now, body.system_id))
+    doubts = [doubt for item in found.items for doubt in item.doubts]
+    if doubts and not body.confirmed:
+        raise InputError(doubts[0], field="confirmed", accepted="confirm that it is right")
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        for item in found.items:
+            if item.turn:
+                _turn(connection, found, item, key)
+        ledger_store.record(connection, found.system.id, [item.event for item in found.items], key, ctx.now)
+        words = found.items[0].words if len(found.items) == 1 else f"{len(found.items)} entries"
+        return {"command": key, "words": f"{found.system.name}: {words}, kept"}
+
+    return Recorded(**ctx.command(key, act))
+
+
+def _turn(connection: sqlite3.Connection, found: Understood, item: Item, key: str) -> None:
+    assert item.turn
+    animal_id, turn, number = item.turn
+    animal = livestock_store.animal(connection, found.system.id, animal_id)
+    livestock_store.turn(connection, animal, found.at.date(), turn, number, "", key)
 
 
 @router.post("")

@@ -30,6 +30,8 @@ KINDS = {
     "care": "care",
     "look": "look-rounds",
     "happening": "happenings",
+    "top_off": "top-offs",
+    "feed": "feeds",
 }
 
 

@@ -11,6 +11,7 @@ from salttide.core.catalogue import happening, sight, tasks
 from salttide.core.errors import DomainError, NotFoundError
 from salttide.core.ledger import Reading
 from salttide.core.parameters import Parameter
+from salttide.core.typed import show_number
 from salttide.core.units import parse_measurement, show, unit_of
 from salttide.core.words import moment_words
 from salttide.store import change as change_store
@@ -93,6 +94,14 @@ def _happening(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
     return f"Happened: {happening(row['happened']).name}", row["note"]
 
 
+def _top_off(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
+    return "Top-off", f"{show_number(row['litres'], 1)} L of fresh water"
+
+
+def _feed(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
+    return f"Fed {row['food']}", f"{row['portions']:g} portions, {row['grams']:g} g"
+
+
 _WORDS = {
     "reading": _reading,
     "change": _change,
@@ -100,6 +109,8 @@ _WORDS = {
     "care": _care,
     "look": _look,
     "happening": _happening,
+    "top_off": _top_off,
+    "feed": _feed,
 }
 
 

@@ -290,11 +290,15 @@ def _lanes(ctx: Context, view: Outlook, past: Ledger, start: datetime) -> list[C
 
 
 def _seen_lanes(ctx: Context, past: Ledger, start: datetime) -> list[CareLane]:
-    """Look-rounds and happenings on the same axis, where there are any."""
+    """Top-offs, feeds, look-rounds and happenings on the same axis, where there are any."""
     looks = [("; ".join(s.words for s in look.sights) or "nothing to note", look.at) for look in past.looks]
     happened = [(item.words, item.at) for item in past.happenings]
+    topped = [(f"{show_number(item.litres, 1)} L of fresh water", item.at) for item in past.top_offs]
+    fed = [(f"{item.portions:g} portions of {item.food}", item.at) for item in past.feeds]
     lanes = []
     for task, name, state, entries in (
+        ("top_off", "Topped off", "done", topped),
+        ("feed", "Fed", "done", fed),
         ("look", "Looked", "done", looks),
         ("happened", "Happened", "happened", happened),
     ):

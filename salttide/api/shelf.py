@@ -20,12 +20,13 @@ from salttide.core.learned import MeasuredBatch, check_batch, strength_learned
 from salttide.core.mix import SaltMix, StrengthBasis, sea_salt_share
 from salttide.core.parameters import FACTS, Parameter, Span
 from salttide.core.salts import strength_from_batches
+from salttide.core.shelf import Additive
 from salttide.core.solutions import check_stock
 from salttide.core.typed import show_number
 from salttide.core.units import parse_measurement, show, show_difference, unit_of
 from salttide.core.words import date_words
 from salttide.store import shelf
-from salttide.store.shelf import Additive, Label, Shelved
+from salttide.store.shelf import Label, Shelved
 
 from .context import Context, In, Key
 from .models import Choice, Id, Recorded, Strict

@@ -36,6 +36,7 @@ class TaskKind:
     tools: Mapping[str, str]
     sand: tuple[SandMethod, ...]
     gear: str
+    said: tuple[str, ...] = ()
 
     def suits(self, sand: SandMethod, gear: tuple[str, ...]) -> bool:
         """Whether a system with this sand method and gear needs the task at all."""
@@ -91,6 +92,7 @@ def _task(key: str, table: Mapping[str, Any]) -> TaskKind:
             key, table["name"], table["short"], int(table["every_days"]), int(table["early_days"]),
             int(table["late_days"]), float(table["minutes"]), table["why"], table.get("goes_with", ""),
             table.get("tools", {}), tuple(SandMethod(name) for name in table.get("sand", [])), table.get("gear", ""),
+            tuple(table["said"]),
         )  # fmt: skip
 
 
@@ -151,7 +153,11 @@ def happenings() -> dict[str, HappeningKind]:
     with _reading("happenings"):
         return {
             key: HappeningKind(
-                key, row["name"], {Parameter(name): int(how) for name, how in row["bears"].items()}, row["tells"]
+                key,
+                row["name"],
+                {Parameter(name): int(how) for name, how in row["bears"].items()},
+                row["tells"],
+                tuple(row["said"]),
             )
             for key, row in _file("happenings").items()
         }

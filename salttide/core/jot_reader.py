@@ -49,6 +49,7 @@ class Reader:
         self.at = 0
         self._furthest = 0
         self._expected: list[str] = []
+        self.offers: dict[int, list[str]] | None = None
 
     @property
     def done(self) -> bool:
@@ -64,12 +65,21 @@ class Reader:
 
     def take(self, *words: str) -> bool:
         """Take the next words if they are these; one alternative may hold several words."""
+        self._offer(words)
         for phrase in words:
             length = len(phrase.split())
             if " ".join(token.text.lower() for token in self.tokens[self.at : self.at + length]) == phrase:
                 self.at += length
                 return True
         self.expect(words[0])
+        return False
+
+    def may(self, *words: str) -> bool:
+        """As `take`, for words that may always stand here: they are not missed where something else fails."""
+        kept = self._furthest, list(self._expected)
+        if self.take(*words):
+            return True
+        self._furthest, self._expected = kept
         return False
 
     def need(self, *words: str) -> None:
@@ -79,6 +89,7 @@ class Reader:
 
     def choose(self, choices: Mapping[str, T], named: str) -> T | None:
         """The value of the longest phrase of `choices` (lower case) that comes next."""
+        self._offer(choices)
         for length in range(LONGEST_PHRASE, 0, -1):
             phrase = " ".join(token.text.lower() for token in self.tokens[self.at : self.at + length])
             if len(self.tokens) - self.at >= length and phrase in choices:
@@ -86,6 +97,11 @@ class Reader:
                 return choices[phrase]
         self.expect(named)
         return None
+
+    def _offer(self, phrases: Iterable[str]) -> None:
+        """Remember what could be written here, where somebody asks for it."""
+        if self.offers is not None:
+            self.offers.setdefault(self.at, []).extend(phrases)
 
     def number(self, named: str = "a number") -> float | None:
         """The next number as this keeper writes it. A doubtful one is asked back at its place."""
@@ -171,15 +187,19 @@ def _trimmed(match: re.Match[str]) -> Token:
     return Token(text, match.start(), match.start() + len(text))
 
 
-def spelled(names: Iterable[tuple[str, T]]) -> dict[str, T]:
-    """Phrases in lower case to what they name, also each first word that is no other's."""
+def spelled(names: Iterable[tuple[str, T]], any_word: bool = False) -> dict[str, T]:
+    """Phrases in lower case to what they name, also each first word (or any) that is no other's.
+
+    >>> spelled([("frozen mysids", 1), ("frozen krill", 2)], any_word=True)
+    {'frozen mysids': 1, 'frozen krill': 2, 'mysids': 1, 'krill': 2}
+    """
     pairs = [(" ".join(name.lower().split()), value) for name, value in names]
     found = dict(pairs)
-    firsts = [name.split()[0] for name, _ in pairs]
-    for name, value in pairs:
-        first = name.split()[0]
-        if firsts.count(first) == 1:
-            found.setdefault(first, value)
+    words = [(word, value) for name, value in pairs for word in name.split()[: None if any_word else 1]]
+    known = [word for word, _ in words]
+    for word, value in words:
+        if known.count(word) == 1:
+            found.setdefault(word, value)
     return found
 
 

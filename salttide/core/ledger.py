@@ -76,6 +76,27 @@ class Care:
 
 
 @dataclass(frozen=True)
+class TopOff:
+    """Fresh water that replaced what evaporated, L. It moves nothing that is dissolved."""
+
+    at: datetime
+    litres: float
+    id: int = 0
+
+
+@dataclass(frozen=True)
+class Feed:
+    """Food given: portions, grams, and the mg of nitrate and phosphate it brings once broken down."""
+
+    at: datetime
+    food: str
+    portions: float
+    grams: float
+    brought: Mapping[Parameter, float]
+    id: int = 0
+
+
+@dataclass(frozen=True)
 class Ledger:
     """The effective entries of one system, each list in order of time.
 
@@ -89,6 +110,8 @@ class Ledger:
     care: Sequence[Care] = field(default_factory=tuple)
     looks: Sequence[Look] = field(default_factory=tuple)
     happenings: Sequence[Happening] = field(default_factory=tuple)
+    top_offs: Sequence[TopOff] = field(default_factory=tuple)
+    feeds: Sequence[Feed] = field(default_factory=tuple)
     earlier: Sequence[tuple[datetime, float]] = field(default_factory=tuple)
 
     def volume_at(self, at: datetime) -> float:

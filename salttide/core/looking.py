@@ -52,12 +52,16 @@ class SightKind:
 
 @dataclass(frozen=True)
 class HappeningKind:
-    """Something that can happen. `bears`: how strongly on a parameter (1 sometimes, 3 often the cause)."""
+    """Something that can happen. `bears`: how strongly on a parameter (1 sometimes, 3 often the cause).
+
+    `said`: how the jot line knows it.
+    """
 
     key: str
     name: str
     bears: Mapping[Parameter, int]
     tells: str
+    said: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -10,8 +10,9 @@ from salttide.core.learned import MeasuredBatch
 from salttide.core.mix import SaltMix, StrengthBasis
 from salttide.core.parameters import Parameter, Span
 from salttide.core.salts import label_range
+from salttide.core.shelf import Additive
 from salttide.core.units import DKH_PER_MEQ_L
-from salttide.store.shelf import Additive, Label
+from salttide.store.shelf import Label
 
 SALTS = (
     SaltMix(

@@ -1,4 +1,4 @@
-"""What a jot line is read with: the keeper's systems, salts, units and present water."""
+"""What a jot line is read with: the keeper's systems, shelf, units and present water."""
 
 from __future__ import annotations
 
@@ -6,9 +6,10 @@ import sqlite3
 from datetime import datetime
 
 from salttide.core.jot_answer import JotContext
+from salttide.core.jot_statement import RecordContext
 from salttide.core.outlook import MEMORY, waters
 
-from . import shelf
+from . import instrument, shelf
 from . import system as system_store
 from .ledger import Ledgers
 
@@ -28,4 +29,20 @@ def jot_context(
         tuple(sorted(shelf.salts(connection), key=lambda salt: salt.id != keeper.salt_id)),
         water,
         next((system for system in systems if system.id == system_id), None),
+    )
+
+
+def record_context(
+    connection: sqlite3.Connection, ledgers: Ledgers, now: datetime, system_id: int | None = None
+) -> RecordContext:
+    """The context of a line that records."""
+    jot = jot_context(connection, ledgers, now, system_id)
+    return RecordContext(
+        jot,
+        now,
+        shelf.keeper(connection).zone,
+        {system.id: ledgers.recent(connection, system, now, MEMORY.days) for system in jot.systems},
+        tuple(instrument.instruments(connection)),
+        tuple(shelf.additives(connection)),
+        tuple(shelf.foods(connection)),
     )

@@ -11,7 +11,7 @@ from itertools import groupby
 
 from salttide.core.catalogue import happenings, sights
 from salttide.core.errors import ConflictError, NotFoundError
-from salttide.core.ledger import Care, Change, Dose, Ledger, Reading
+from salttide.core.ledger import Care, Change, Dose, Feed, Ledger, Reading, TopOff
 from salttide.core.looking import Amount, Happening, Look, Sight, Where
 from salttide.core.parameters import Parameter
 from salttide.core.system import System
@@ -22,7 +22,7 @@ from .system import earlier_volumes
 BESIDE = ("animal_turn", "light", "par", "bucket", "measured_batch", "reagent")
 """Tables beside the ledger whose rows are taken back with the command that made them."""
 
-Event = Reading | Change | Dose | Care | Look | Happening
+Event = Reading | Change | Dose | Care | Look | Happening | TopOff | Feed
 
 
 def ledger(connection: sqlite3.Connection, system: System, since: datetime | None = None) -> Ledger:
@@ -40,6 +40,8 @@ def ledger(connection: sqlite3.Connection, system: System, since: datetime | Non
         tuple(_care(row) for row in connection.execute(_select("care"), values)),
         _looks(connection, values),
         tuple(_happening(row) for row in connection.execute(_select("happening"), values)),
+        tuple(_top_off(row) for row in connection.execute(_select("top_off"), values)),
+        tuple(_feed(row) for row in connection.execute(_select("feed"), values)),
         earlier_volumes(connection, system.id),
     )
 
@@ -147,6 +149,14 @@ def _happening(row: sqlite3.Row) -> Happening:
     return Happening(to_moment(row["at"]), happenings()[row["kind"]], row["note"], row["id"])
 
 
+def _top_off(row: sqlite3.Row) -> TopOff:
+    return TopOff(to_moment(row["at"]), row["litres"], row["id"])
+
+
+def _feed(row: sqlite3.Row) -> Feed:
+    return Feed(to_moment(row["at"]), row["food"], row["portions"], row["grams"], _amounts(row["brought"]), row["id"])
+
+
 def _amounts(text: str) -> dict[Parameter, float]:
     return {Parameter(name): value for name, value in json.loads(text).items()}
 
@@ -194,6 +204,10 @@ def _columns(event: Event) -> tuple[str, tuple[object, ...]]:
         return "change", (event.out_l, event.in_l, dump(event.incoming))
     if isinstance(event, Dose):
         return "dose", (event.additive, event.mass_g, dump(event.amounts), int(event.routine))
+    if isinstance(event, TopOff):
+        return "top_off", (event.litres,)
+    if isinstance(event, Feed):
+        return "feed", (event.food, event.portions, event.grams, dump(event.brought))
     if isinstance(event, Look):
         return "look", ()
     if isinstance(event, Happening):
@@ -263,7 +277,7 @@ class LogFilter:
     before: tuple[str, int] | None = None
 
 
-KINDS = ("reading", "change", "dose", "care", "look", "happening")
+KINDS = ("reading", "change", "dose", "care", "look", "happening", "top_off", "feed")
 
 
 def log_rows(connection: sqlite3.Connection, wanted: LogFilter, limit: int) -> list[sqlite3.Row]:
@@ -272,13 +286,14 @@ def log_rows(connection: sqlite3.Connection, wanted: LogFilter, limit: int) -> l
     return connection.execute(
         "SELECT entry.id, entry.system_id, entry.kind, entry.at, entry.command, entry.note, reading.parameter,"
         " reading.value, reading.instrument, reading.how, happening.kind AS happened, change.out_l, change.in_l,"
-        " dose.additive, dose.mass_g,"
+        " dose.additive, dose.mass_g, top_off.litres, feed.food, feed.portions, feed.grams,"
         " (SELECT group_concat(kind || '/' || coalesce(amount, '') || '/' || coalesce(place, ''), ' ') FROM sight"
         " WHERE sight.entry_id = entry.id) AS sights, care.task, care.skipped, care.reason,"
         " later.kind IS NOT NULL AS gone FROM entry"
         " LEFT JOIN reading ON reading.entry_id = entry.id LEFT JOIN change ON change.entry_id = entry.id"
         " LEFT JOIN dose ON dose.entry_id = entry.id LEFT JOIN care ON care.entry_id = entry.id"
-        " LEFT JOIN happening ON happening.entry_id = entry.id"
+        " LEFT JOIN happening ON happening.entry_id = entry.id LEFT JOIN top_off ON top_off.entry_id = entry.id"
+        " LEFT JOIN feed ON feed.entry_id = entry.id"
         " LEFT JOIN entry AS later ON later.supersedes = entry.id"
         f" WHERE entry.id IN ({', '.join('?' for _ in ids)}) ORDER BY entry.at DESC, entry.id DESC",
         ids,

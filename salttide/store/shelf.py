@@ -18,6 +18,7 @@ from salttide.core.learned import MeasuredBatch, learned_salt
 from salttide.core.mix import SaltMix, StrengthBasis
 from salttide.core.parameters import Parameter, Span
 from salttide.core.quantities import PLAIN_HABITS, Gallon, Habits
+from salttide.core.shelf import Additive
 from salttide.core.typed import DecimalSign
 
 from .database import dump
@@ -208,19 +209,6 @@ def batches(connection: sqlite3.Connection, salt_id: int) -> list[MeasuredBatch]
 def _batch(row: sqlite3.Row) -> MeasuredBatch:
     holds = {Parameter(name): value for name, value in json.loads(row["holds"]).items()}
     return MeasuredBatch(row["salinity"], holds, row["mass_g"], row["volume_l"], row["id"])
-
-
-@dataclass(frozen=True)
-class Additive:
-    """An additive on the shelf: a compound of a purity, or with a strength (g/L) a solution of it."""
-
-    id: int
-    name: str
-    formula: str
-    purity: float = 1.0
-    strength_g_l: float | None = None
-    bulk_density_g_ml: float | None = None
-    expires_on: str = ""
 
 
 _ADDITIVE = ("name", "formula", "purity", "strength_g_l", "bulk_density_g_ml", "expires_on")

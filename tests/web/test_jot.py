@@ -84,6 +84,73 @@ class JotLine(WebTest):
         self.sees(self.page.get_by_text("336.3 L net"))
 
 
+class Record(WebTest):
+    """The same line without "=": what was measured and done."""
+
+    def line(self):
+        return self.page.get_by_label("What was measured or done, in plain words")
+
+    def open_line(self) -> None:
+        self.open("/systems/1/sheet", "Beacon")
+        self.page.keyboard.press("j")
+        expect(self.line()).to_be_focused()
+
+    def test_it_is_understood_before_it_is_kept_and_taken_back_after(self) -> None:
+        self.open_line()
+        self.page.keyboard.type("skiff topped off 2 l, sal 35.9")
+        self.sees(self.page.get_by_text("Top-off: 2.00 L of fresh water"))
+        self.sees(self.page.get_by_text("Salinity 35.9 ppt, refractometer R1", exact=False))
+        self.assert_accessible()
+        self.page.keyboard.press("Enter")
+        self.sees(self.page.get_by_text("Skiff: 2 entries, kept"))
+        expect(self.line()).to_have_value("")
+        self.button("take back").click()
+        self.sees(self.page.get_by_text("taken back"))
+        self.page.keyboard.press("Escape")
+        self.open("/log", "Log")
+        self.sees(self.page.locator(".gone, del, s", has_text="Top-off").first)
+
+    def test_the_last_word_is_completed_by_the_arrow(self) -> None:
+        self.open_line()
+        self.page.keyboard.type("dosed 40 ml soda st")
+        self.sees(self.page.get_by_role("button", name="soda stock"))
+        self.page.keyboard.press("ArrowRight")
+        expect(self.line()).to_have_value("dosed 40 ml soda stock ")
+        self.sees(self.page.get_by_text("Dose: 40 mL of soda stock, 4.00 g Na2CO3"))
+
+    def test_it_points_at_what_it_does_not_understand_and_asks_about_a_jump(self) -> None:
+        self.open_line()
+        self.line().fill("alk 79")
+        expect(self.page.locator(".wrong")).to_have_text("79")
+        expect(self.line()).to_have_attribute("aria-invalid", "true")
+        self.line().fill("alk 12.9")
+        self.sees(self.page.get_by_text("A jump from 7.2 dKH"))
+        self.line().press("Enter")
+        self.sees(self.page.get_by_role("alert").filter(has_text="A jump"))
+        self.button("It is right, keep it").click()
+        self.sees(self.page.get_by_text("Alkalinity 12.9 dKH", exact=False))
+
+    def test_an_equals_sign_turns_it_to_sums_and_back(self) -> None:
+        self.open_line()
+        self.page.keyboard.type("= 8 dkh in meq/l")
+        self.sees(self.page.get_by_text("2.853 meq/L"))
+        self.page.get_by_label("A sum in plain words").fill("")
+        self.page.keyboard.press("Backspace")
+        expect(self.line()).to_be_visible()
+
+    def test_nothing_typed_is_lost_with_a_dead_server(self) -> None:
+        self.open_line()
+        self.line().fill("alk 7.8")
+        self.sees(self.page.get_by_text("Alkalinity 7.8 dKH", exact=False).first)
+        self.server.kill()
+        self.line().press("Enter")
+        self.sees(self.page.get_by_role("alert").filter(has_text="does not answer"))
+        expect(self.line()).to_have_value("alk 7.8")
+        self.server.start()
+        self.line().press("Enter")
+        self.sees(self.page.get_by_text("Beacon: Alkalinity 7.8 dKH", exact=False))
+
+
 class JotLineOnAPhone(JotLine):
     size = PHONE
 

@@ -53,8 +53,8 @@ watch(
 
 // The jot line is loaded when it is first opened.
 const JotLine = defineAsyncComponent(() => import('./places/jot/JotLine.vue'))
-const jot = ref({ open: false, used: false })
-const openJot = () => (jot.value = { open: true, used: true })
+const jot = ref({ open: false, used: false, mode: 'record' as 'record' | 'sum' })
+const openJot = (mode: 'record' | 'sum') => (jot.value = { open: true, used: true, mode })
 const looked = computed(() =>
   route.params.system ? harbour.value?.systems.find((system) => system.id === current.id) : undefined,
 )
@@ -71,7 +71,8 @@ useKeys({
     places.value.map((place, i) => [place.key, () => void router.push(places.value[i]!.to)]),
   ),
   ...Object.fromEntries(Array.from({ length: 9 }, (_, i) => [String(i + 1), () => pick(i)])),
-  '=': openJot,
+  j: () => openJot('record'),
+  '=': () => openJot('sum'),
   n: () => (night.value = !night.value),
   '?': () => (keys.value = true),
 })
@@ -117,7 +118,10 @@ async function undo() {
             {{ system.name }}
           </option>
         </select>
-        <button class="plain-link" type="button" aria-haspopup="dialog" @click="openJot">= sum</button>
+        <button class="plain-link" type="button" aria-haspopup="dialog" @click="openJot('record')">
+          jot
+        </button>
+        <button class="plain-link" type="button" aria-haspopup="dialog" @click="openJot('sum')">= sum</button>
         <span v-if="harbour" class="soft clock">{{ clockWords(harbour.now) }}</span>
         <button class="plain-link" type="button" @click="night = !night">
           {{ night ? 'day' : 'night' }}
@@ -144,7 +148,13 @@ async function undo() {
       }}</router-link>
     </nav>
     <KeySheet v-model="keys" :places="places" />
-    <JotLine v-if="jot.used" v-model="jot.open" :system-id="looked?.id" :system-name="looked?.name" />
+    <JotLine
+      v-if="jot.used"
+      v-model="jot.open"
+      v-model:mode="jot.mode"
+      :system-id="looked?.id"
+      :system-name="looked?.name"
+    />
     <v-snackbar
       :model-value="!!notices.notice"
       :location="atTank ? 'top' : 'bottom'"

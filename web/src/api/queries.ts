@@ -93,8 +93,8 @@ export const importsQuery = defineQueryOptions({
   key: ['imports'],
   query: () => answer(api.GET('/api/imports')),
 })
-export const sumsQuery = defineQueryOptions({
-  key: ['sums'],
+export const jotQuery = defineQueryOptions({
+  key: ['jot'],
   query: () => answer(api.GET('/api/jot')),
 })
 

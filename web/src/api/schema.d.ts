@@ -1401,7 +1401,7 @@ export interface paths {
         };
         /**
          * Examples
-         * @description One sum of each kind.
+         * @description One line of each kind.
          */
         get: operations["examples_api_jot_get"];
         put?: never;
@@ -1410,6 +1410,46 @@ export interface paths {
          * @description Answer a sum; records nothing. A line that is not understood is a problem with the place of the word.
          */
         post: operations["jot_api_jot_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jot/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reading
+         * @description How a line that records is understood, without effect, and how its last word could go on.
+         */
+        post: operations["reading_api_jot_reading_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jot/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Record
+         * @description Keep what a line says. What is doubtful has to be confirmed.
+         */
+        post: operations["record_api_jot_record_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1867,6 +1907,16 @@ export interface components {
             remark: string;
         };
         /**
+         * Completion
+         * @description A phrase that could stand from a place in the text on.
+         */
+        Completion: {
+            /** Start */
+            start: number;
+            /** Phrase */
+            phrase: string;
+        };
+        /**
          * Corner
          * @description A corner of the line through the readings.
          */
@@ -1961,6 +2011,16 @@ export interface components {
              * @default
              */
             although: string;
+        };
+        /**
+         * Examples
+         * @description One line of each kind.
+         */
+        Examples: {
+            /** Sums */
+            sums: string[];
+            /** Records */
+            records: string[];
         };
         /**
          * ExpectedPoint
@@ -2378,6 +2438,16 @@ export interface components {
             words: string;
             /** Ticked */
             ticked: boolean;
+        };
+        /**
+         * ItemShown
+         * @description One thing that is understood, and what is doubted about it.
+         */
+        ItemShown: {
+            /** Words */
+            words: string;
+            /** Doubts */
+            doubts: string[];
         };
         /**
          * JotAnswer
@@ -2925,6 +2995,18 @@ export interface components {
             state: string;
         };
         /**
+         * Place
+         * @description What is not understood, and where.
+         */
+        Place: {
+            /** Message */
+            message: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+        };
+        /**
          * PlanAnswer
          * @description A plan: its steps, the power-off list and the cautions.
          */
@@ -2999,6 +3081,21 @@ export interface components {
             choices: components["schemas"]["SchoolShown"][];
         };
         /**
+         * ReadAnswer
+         * @description How a line is understood so far.
+         */
+        ReadAnswer: {
+            /** System */
+            system: string;
+            /** When */
+            when: string;
+            /** Items */
+            items: components["schemas"]["ItemShown"][];
+            wrong: components["schemas"]["Place"] | null;
+            /** Completions */
+            completions: components["schemas"]["Completion"][];
+        };
+        /**
          * ReagentBody
          * @description A newly opened reagent or buffer of an instrument, and the day it is to be used up by.
          */
@@ -3013,6 +3110,21 @@ export interface components {
              * @default
              */
             lot: string;
+        };
+        /**
+         * RecordBody
+         * @description A line to keep. confirmed: the keeper was asked about what is doubtful and says it is right.
+         */
+        RecordBody: {
+            /** Text */
+            text: string;
+            /** System Id */
+            system_id?: number | null;
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed: boolean;
         };
         /**
          * RecordRow
@@ -6724,7 +6836,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string[];
+                    "application/json": components["schemas"]["Examples"];
                 };
             };
         };
@@ -6749,6 +6861,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JotAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    reading_api_jot_reading_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JotBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    record_api_jot_record_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
                 };
             };
             /** @description Validation Error */

@@ -3,6 +3,7 @@ defineProps<{ modelValue: boolean; places: { name: string; key: string }[] }>()
 const emit = defineEmits<{ 'update:modelValue': [open: boolean] }>()
 const more = [
   ['1 to 9', 'the system at that place in Harbour'],
+  ['j', 'jot down what was measured or done'],
   ['=', 'a sum in plain words'],
   ['n', 'night and day'],
   ['Enter', 'on the Bench: next row'],

@@ -1,18 +1,31 @@
 <script setup lang="ts">
-import { useQuery } from '@pinia/colada'
 import { nextTick, ref, watch } from 'vue'
-import { sumsQuery } from '../../api/queries'
-import CautionNote from '../../parts/CautionNote.vue'
-import Working from '../../parts/Working.vue'
-import { useJot } from './useJot'
+import RecordPart from './RecordPart.vue'
+import SumPart from './SumPart.vue'
 
-/** The jot line: a sum in plain words, answered while it is typed. Nothing is recorded by it. */
-const props = defineProps<{ modelValue: boolean; systemId?: number; systemName?: string }>()
-const emit = defineEmits<{ 'update:modelValue': [open: boolean] }>()
-const { text, line, found, wrong, tape, keep, clear } = useJot(() => props.systemId)
-const { data: examples } = useQuery(sumsQuery)
+/** The jot line: one line in the keeper's plain words. It records, or with a leading "=" answers a sum. */
+export type JotMode = 'record' | 'sum'
+const props = defineProps<{ modelValue: boolean; mode: JotMode; systemId?: number; systemName?: string }>()
+const emit = defineEmits<{ 'update:modelValue': [open: boolean]; 'update:mode': [mode: JotMode] }>()
+/** What is typed outlives a reload, each mode its own line. */
+const text = ref('')
 const field = ref<HTMLInputElement>()
-const how = ref(false)
+const part = ref<{ keep: () => unknown; complete?: () => boolean; wrong?: unknown }>()
+const store = (mode: JotMode) => `jot-${mode}`
+watch(
+  () => props.mode,
+  (mode) => (text.value = sessionStorage.getItem(store(mode)) ?? ''),
+  { immediate: true },
+)
+watch(text, (now) => {
+  if (props.mode === 'record' && now.startsWith('=')) {
+    sessionStorage.setItem(store('sum'), now.replace(/^=\s*/, ''))
+    sessionStorage.removeItem(store('record'))
+    emit('update:mode', 'sum')
+    return
+  }
+  sessionStorage.setItem(store(props.mode), now)
+})
 watch(
   () => props.modelValue,
   async (open) => {
@@ -23,9 +36,15 @@ watch(
   },
   { immediate: true },
 )
-function take(sum: string) {
-  text.value = sum.replace(/^=\s*/, '')
+function take(line: string) {
+  text.value = line
   field.value?.focus()
+}
+function pressed(event: KeyboardEvent) {
+  const input = event.target as HTMLInputElement
+  const atEnd = input.selectionStart === input.value.length
+  if (event.key === 'ArrowRight' && atEnd && part.value?.complete?.()) event.preventDefault()
+  if (event.key === 'Backspace' && props.mode === 'sum' && !input.value) emit('update:mode', 'record')
 }
 </script>
 
@@ -36,80 +55,32 @@ function take(sum: string) {
     content-class="jot-at-the-top"
     @update:model-value="emit('update:modelValue', $event)"
   >
-    <section class="card sheet" aria-label="Sum">
-      <form class="line" @submit.prevent="keep">
-        <span class="sign" aria-hidden="true">=</span>
+    <section class="card sheet" :aria-label="mode === 'sum' ? 'Sum' : 'Jot line'">
+      <form class="line" @submit.prevent="part?.keep()">
+        <span class="sign" aria-hidden="true">{{ mode === 'sum' ? '=' : '›' }}</span>
         <input
           ref="field"
           v-model="text"
-          aria-label="A sum in plain words"
-          :aria-invalid="!!wrong"
+          :aria-label="mode === 'sum' ? 'A sum in plain words' : 'What was measured or done, in plain words'"
+          :aria-invalid="!!part?.wrong"
           aria-describedby="jot-answer"
-          placeholder="salt for 60 l to 35"
+          :placeholder="mode === 'sum' ? 'salt for 60 l to 35' : 'alk 7.9'"
           autocomplete="off"
           autocapitalize="off"
           spellcheck="false"
           maxlength="190"
+          @keydown="pressed"
         />
         <button class="plain-link" type="button" @click="emit('update:modelValue', false)">close</button>
       </form>
-
-      <div id="jot-answer" aria-live="polite">
-        <template v-if="found">
-          <p class="answer">{{ found.text }}</p>
-          <p class="soft understood">{{ found.understood }}</p>
-          <ul v-if="found.notes.length" class="notes">
-            <li v-for="note in found.notes" :key="note">{{ note }}</li>
-          </ul>
-        </template>
-        <template v-else-if="wrong">
-          <p class="echo">
-            {{ wrong.before }}<span class="wrong">{{ wrong.word || ' ' }}</span
-            >{{ wrong.after }}
-          </p>
-          <p>{{ wrong.message }}</p>
-        </template>
-      </div>
-
-      <CautionNote
-        v-for="caution in found?.cautions"
-        :key="caution.key"
-        :caution="caution"
-        class="caution-note"
+      <component
+        :is="mode === 'sum' ? SumPart : RecordPart"
+        ref="part"
+        v-model="text"
+        :system-id="systemId"
+        :system-name="systemName"
+        @take="take"
       />
-      <template v-if="found?.working.length">
-        <button class="plain-link" type="button" :aria-expanded="how" @click="how = !how">
-          {{ how ? 'hide how' : 'how' }}
-        </button>
-        <Working v-if="how" :steps="found.working" />
-      </template>
-
-      <div v-if="!line" class="below">
-        <template v-if="tape.length">
-          <div class="part-head">
-            <h2>Kept</h2>
-            <button class="plain-link" type="button" @click="clear">clear</button>
-          </div>
-          <ul class="list">
-            <li v-for="item in tape" :key="item.text">
-              <button class="plain-link" type="button" @click="take(item.text)">{{ item.text }}</button>
-              <b>{{ item.answer }}</b>
-            </li>
-          </ul>
-        </template>
-        <h2>For example</h2>
-        <ul class="list">
-          <li v-for="sum in examples" :key="sum">
-            <button class="plain-link" type="button" @click="take(sum)">
-              {{ sum.replace(/^=\s*/, '') }}
-            </button>
-          </li>
-        </ul>
-      </div>
-      <p class="note">
-        Enter keeps the answer here; nothing is recorded.
-        <template v-if="systemName">Without a system named, {{ systemName }} is meant.</template>
-      </p>
     </section>
   </v-dialog>
 </template>
@@ -149,50 +120,31 @@ input::placeholder {
   color: var(--soft);
   opacity: 1;
 }
-.answer {
-  font-size: 2.2rem;
-  font-weight: 700;
-  line-height: 1.2;
-  margin-top: 14px;
-}
-.understood {
-  margin-bottom: 6px;
-}
-.notes {
-  padding-left: 18px;
-  margin: 6px 0;
-}
-.echo {
+.sheet :deep(.echo) {
   margin-top: 14px;
   white-space: pre-wrap;
 }
-.wrong {
+.sheet :deep(.wrong) {
   color: var(--magenta);
   font-weight: 600;
   border-bottom: 2px solid var(--magenta);
 }
-.caution-note {
-  margin: 10px 0;
-}
-.below {
+.sheet :deep(.below) {
   margin-top: 12px;
 }
-.list {
+.sheet :deep(.list) {
   list-style: none;
   padding: 0;
   margin: 4px 0 12px;
 }
-.list li {
+.sheet :deep(.list li) {
   display: flex;
   justify-content: space-between;
   gap: 12px;
   padding: 5px 0;
   border-bottom: 1px solid var(--line);
 }
-.list button {
+.sheet :deep(.list button) {
   text-align: left;
-}
-.note {
-  margin-top: 10px;
 }
 </style>

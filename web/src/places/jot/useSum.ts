@@ -1,4 +1,4 @@
-import { computed, ref, watch } from 'vue'
+import { computed, ref, type Ref } from 'vue'
 import { answer, api, type Schemas } from '../../api/client'
 import { usePreview } from '../../api/preview'
 
@@ -11,12 +11,10 @@ export interface Kept {
 const TAPE = 'jot-tape'
 const LONGEST_TAPE = 8
 
-/** One sum as it is typed, its answer, and the tape of sums that were kept. The line outlives a reload. */
-export function useJot(systemId: () => number | undefined) {
-  const text = ref(sessionStorage.getItem('jot-line') ?? '')
+/** One sum as it is typed, its answer, and the tape of sums that were kept. */
+export function useSum(text: Ref<string>, systemId: () => number | undefined) {
   const tape = ref<Kept[]>(JSON.parse(localStorage.getItem(TAPE) ?? '[]') as Kept[])
   const line = computed(() => text.value.trim().replace(/^=\s*/, ''))
-  watch(text, (now) => sessionStorage.setItem('jot-line', now))
 
   const { result, problem } = usePreview(
     () => ({ line: line.value, system_id: systemId() }),
@@ -57,5 +55,5 @@ export function useJot(systemId: () => number | undefined) {
     tape.value = []
     localStorage.removeItem(TAPE)
   }
-  return { text, line, found, wrong, tape, keep, clear }
+  return { line, found, wrong, tape, keep, clear }
 }

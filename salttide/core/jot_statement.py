@@ -1,0 +1,266 @@
+"""The statements of the jot line's record: readings, doses, changes, top-offs, feeds, tasks, happenings, animals."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import UTC, datetime, tzinfo
+
+from .additives import COMPOUNDS, effects
+from .bench import Row, examine, usual_instruments
+from .catalogue import happenings, tasks
+from .entry import Instrument
+from .errors import InputError
+from .food import Food, brought
+from .job import routine_change
+from .jot_answer import PARAMETER_WORDS, JotContext, grams, litres
+from .jot_reader import JotError, Reader, spelled
+from .ledger import Care, Change, Dose, Feed, Ledger, Reading, TopOff
+from .livestock import Turn, turned
+from .looking import Happening
+from .parameters import FACTS, Parameter
+from .quantities import Kind, mass_of_scoops
+from .shelf import Additive
+from .system import System
+from .units import show, unit_of
+from .words import capital, either
+
+Recordable = Reading | Change | Dose | Care | TopOff | Feed | Happening
+
+
+@dataclass(frozen=True)
+class RecordContext:
+    """What a line is read with: how this keeper writes, the systems with their ledgers, the shelf, the moment."""
+
+    jot: JotContext = field(default_factory=JotContext)
+    now: datetime = datetime(2000, 1, 1, tzinfo=UTC)
+    zone: tzinfo = UTC
+    ledgers: Mapping[int, Ledger] = field(default_factory=dict)
+    instruments: tuple[Instrument, ...] = ()
+    additives: tuple[Additive, ...] = ()
+    foods: tuple[Food, ...] = ()
+
+
+@dataclass(frozen=True)
+class Item:
+    """One thing understood: in words, as a ledger entry, with what is doubted; `turn` changes an animal's number."""
+
+    words: str
+    event: Recordable
+    doubts: tuple[str, ...] = ()
+    turn: tuple[int, Turn, int] | None = None
+
+
+Build = Callable[[System, datetime], Item]
+Statement = Callable[[Reader, RecordContext], Build]
+
+
+def statement(reader: Reader) -> Statement:
+    """Which statement comes next, by its first words."""
+    parameter = reader.choose(PARAMETER_WORDS, "a parameter and its value, such as alk 7.9")
+    if parameter is not None:
+        return lambda r, c: _reading(r, c, parameter)
+    verb = reader.choose(_VERBS, "dosed, change, topped off, fed")
+    if verb is not None:
+        return verb
+    turn = reader.choose(_TURNS, "lost, added, born or counted")
+    if turn is not None:
+        return lambda r, c: _animal(r, c, turn)
+    said = {phrase: kind for kind in tasks().values() for phrase in kind.said}
+    task = reader.choose(said, "a task that was done")
+    if task is not None:
+        return lambda r, _: _task(r, task.key, task.name, task.minutes)
+    known = {phrase: kind for kind in happenings().values() for phrase in kind.said}
+    happened = reader.choose(known, "something that happened")
+    if happened is not None:
+        return lambda _, __: lambda _system, at: Item(capital(happened.name), Happening(at, happened))
+    return reader.fail()
+
+
+def _reading(reader: Reader, context: RecordContext, parameter: Parameter) -> Build:
+    at_number = reader.at
+    if reader.number(f"a number of {parameter.value}") is None:
+        reader.fail()
+    text = reader.tokens[at_number].text
+    typed = reader.unit_of(parameter)
+    unit = typed or unit_of(parameter, context.jot.units)
+
+    def build(system: System, at: datetime) -> Item:
+        ledger = context.ledgers.get(system.id, Ledger(system.volume_l))
+        instrument = usual_instruments(ledger, context.instruments, [parameter])[parameter]
+        row = Row(parameter, text, unit.key, instrument)
+        habits = context.jot.habits
+        (seen,) = examine([row], system, ledger, context.instruments, at, context.jot.units, context.zone, habits.sign)
+        if seen.error or seen.reading is None:
+            token = reader.tokens[at_number]
+            error = seen.error or InputError("a number is wanted")
+            raise JotError(error.message, token.start, token.end, error.accepted)
+        shown = show(parameter, seen.reading.value, context.jot.units)
+        told = [
+            f"{FACTS[parameter].name} {shown}",
+            seen.reading.how or instrument,
+            seen.verdict.words if seen.verdict else "",
+        ]
+        return Item(", ".join(part for part in told if part), seen.reading, seen.doubts)
+
+    return build
+
+
+def _dose(reader: Reader, context: RecordContext) -> Build:
+    start = reader.at
+    amount = reader.number("how much, such as 40 ml or 3 g")
+    if amount is None:
+        reader.fail()
+    unit = reader.ordinary_unit(Kind.VOLUME) or reader.ordinary_unit(Kind.MASS)
+    if unit is None:
+        reader.fail()
+    reader.at = start
+    size = reader.quantity(unit[0]) or 0.0
+    by_volume = unit[0] == Kind.VOLUME
+    additive = reader.choose(_additives(context.additives, by_volume), "an additive on the shelf")
+    if additive is None:
+        reader.fail()
+    mass = reader.placed(lambda: _grams(additive, size, by_volume), start)
+
+    def build(system: System, at: datetime) -> Item:
+        raised = effects(additive.formula, mass, system.volume_l, additive.purity)
+        amounts = {p: rise * system.volume_l for p, rise in raised.items() if p not in _LEFT_OUT and rise}
+        measure = f"{context.jot.number(size * 1000, 0)} mL of" if by_volume else grams(mass, context.jot)
+        given = f", {grams(mass, context.jot)} {additive.formula}" if by_volume else ""
+        return Item(f"Dose: {measure} {additive.name}{given}", Dose(at, additive.name, mass, amounts))
+
+    return build
+
+
+_LEFT_OUT = (Parameter.SALINITY, Parameter.SODIUM, Parameter.CHLORIDE)
+
+
+def _additives(known: Sequence[Additive], by_volume: bool) -> dict[str, Additive]:
+    """What can be meant: solutions by volume; by weight what is dry, and any compound by its name or formula."""
+    if by_volume:
+        scooped = [one for one in known if one.bulk_density_g_ml]
+        solutions = [one for one in known if one.strength_g_l is not None]
+        return spelled((one.name, one) for one in scooped) | spelled((one.name, one) for one in solutions)
+    dry = [one for one in known if one.strength_g_l is None]
+    compounds = {
+        word: Additive(0, compound.name, compound.formula)
+        for compound in COMPOUNDS.values()
+        for word in (compound.name, compound.formula.lower())
+    }
+    return {**compounds, **spelled((one.name, one) for one in dry)}
+
+
+def _grams(additive: Additive, size: float, by_volume: bool) -> float:
+    """Grams of the compound in so many litres or grams."""
+    if not by_volume:
+        return size
+    if additive.strength_g_l is not None:
+        return size * additive.strength_g_l
+    return float(mass_of_scoops(size, additive.bulk_density_g_ml or 1.0))
+
+
+def _change(reader: Reader, context: RecordContext) -> Build:
+    start = reader.at
+    volume = reader.quantity(Kind.VOLUME)
+    if volume is None:
+        reader.fail()
+    salts = spelled((salt.name, salt) for salt in context.jot.salts)
+    salt = (
+        reader.choose(salts, "a salt") or reader.fail() if reader.take("with") else next(iter(context.jot.salts), None)
+    )
+
+    def build(system: System, at: datetime) -> Item:
+        if volume > system.volume_l:
+            token = reader.tokens[start]
+            most = litres(system.volume_l, context.jot)
+            raise JotError(f"{system.name} holds {most}", token.start, token.end, f"up to {most}")
+        incoming = routine_change(system, salt, at).incoming if salt else {}
+        what = (
+            f" with {salt.name} at {show(Parameter.SALINITY, incoming[Parameter.SALINITY], context.jot.units)}"
+            if salt
+            else ""
+        )
+        return Item(f"Water change of {litres(volume, context.jot)}{what}", Change(at, volume, volume, incoming))
+
+    return build
+
+
+def _top_off(reader: Reader, context: RecordContext) -> Build:
+    start = reader.at
+    volume = reader.quantity(Kind.VOLUME)
+    if volume is None:
+        reader.fail()
+
+    def build(system: System, at: datetime) -> Item:
+        if not 0 < volume <= system.volume_l / 2:
+            token = reader.tokens[start]
+            most = litres(system.volume_l / 2, context.jot)
+            raise JotError(f"that is not a top-off of {system.name}", token.start, token.end, f"up to {most}")
+        return Item(f"Top-off: {litres(volume, context.jot)} of fresh water", TopOff(at, volume))
+
+    return build
+
+
+def _feed(reader: Reader, context: RecordContext) -> Build:
+    start = reader.at
+    portions = reader.number("how many portions") or 1.0
+    reader.may("portions of", "portion of", "portions", "portion")
+    food = reader.choose(spelled(((food.name, food) for food in context.foods), any_word=True), "a food on the shelf")
+    if food is None:
+        reader.fail()
+    held = reader.placed(lambda: brought(food, portions), start)
+
+    def build(system: System, at: datetime) -> Item:
+        weight = portions * food.portion_g
+        count = f"{context.jot.digits(portions, 3)} portion{'' if portions == 1 else 's'}"
+        words = f"Fed {count} of {food.name}, {grams(weight, context.jot)}"
+        return Item(words, Feed(at, food.name, portions, weight, {p: float(mg) for p, mg in held.items()}))
+
+    return build
+
+
+def _task(reader: Reader, key: str, name: str, usual: float) -> Build:
+    start = reader.at
+    minutes = reader.quantity(Kind.TIME) if not reader.done and reader.tokens[start].text[:1].isdigit() else None
+    if minutes is not None and reader.may("ago"):
+        reader.at, minutes = start, None
+    return lambda _, at: Item(f"Done: {name.lower()}", Care(at, key, usual if minutes is None else minutes))
+
+
+def _animal(reader: Reader, context: RecordContext, turn: Turn) -> Build:
+    start = reader.at
+    number = reader.number("how many")
+    choices = {
+        name: animal.name
+        for system in context.jot.systems
+        for name, animal in spelled(((one.name, one) for one in system.animals), any_word=True).items()
+    }
+    at_name = reader.at
+    named = reader.choose(choices, "an animal that lives in a system")
+    if named is None:
+        reader.fail()
+
+    def build(system: System, at: datetime) -> Item:
+        animal = next((one for one in system.animals if one.name == named), None)
+        if animal is None:
+            token = reader.tokens[at_name]
+            names = either([one.name for one in system.animals])
+            raise JotError(f"no {named} lives in {system.name}", token.start, token.end, names)
+        count = 1 if number is None else int(number)
+        after = reader.placed(lambda: turned(animal.count, turn, count), min(start, at_name))
+        kind = happenings()[_TURN_HAPPENS.get(turn, "other")]
+        words = f"{count} {animal.name} {turn}, {after} now"
+        return Item(words, Happening(at, kind, f"{count} {animal.name} {turn}"), turn=(animal.id, turn, count))
+
+    return build
+
+
+_VERBS: Mapping[str, Statement] = {
+    "dosed": _dose, "dose": _dose, "gave": _dose, "change": _change, "changed": _change, "water change": _change,
+    "topped off": _top_off, "topped up": _top_off, "top-off": _top_off, "top off": _top_off, "topoff": _top_off,
+    "fed": _feed, "feed": _feed,
+}  # fmt: skip
+_TURNS: Mapping[str, Turn] = {
+    "lost": Turn.LOST, "added": Turn.ADDED, "born": Turn.BORN, "counted": Turn.COUNTED, "gave away": Turn.GIVEN,
+}  # fmt: skip
+_TURN_HAPPENS: Mapping[Turn, str] = {Turn.ADDED: "stock_added", Turn.BORN: "stock_born", Turn.LOST: "stock_lost"}

@@ -1,0 +1,164 @@
+"""The jot line's record: what is understood, what is pointed at, how a word could go on."""
+
+import unittest
+from dataclasses import replace
+from datetime import timedelta
+
+from salttide.core.entry import Instrument
+from salttide.core.food import Food
+from salttide.core.jot_answer import JotContext
+from salttide.core.jot_reader import JotError
+from salttide.core.jot_record import EXAMPLES, complete, record_line, when_words
+from salttide.core.jot_statement import RecordContext
+from salttide.core.ledger import Care, Change, Dose, Feed, Reading, TopOff
+from salttide.core.livestock import Animal, Turn
+from salttide.core.looking import Happening
+from salttide.core.parameters import Parameter
+from salttide.core.quantities import Habits
+from salttide.core.shelf import Additive
+from salttide.core.typed import DecimalSign
+from tests.core.cases import BEACON, KITTIWAKE, NOW, SKIFF, ZONE, dkh, ledger, reading
+
+BEACON_1 = replace(BEACON, id=1, animals=(Animal(1, "goby", count=2),))
+SKIFF_3 = replace(SKIFF, id=3, animals=(Animal(2, "clownfish", count=2),))
+KIT = Instrument("kit T1", Parameter.ALKALINITY, 0.05)
+CONTEXT = RecordContext(
+    JotContext(systems=(BEACON_1, SKIFF_3), salts=(KITTIWAKE,), current=BEACON_1),
+    NOW, ZONE, {1: ledger(reading(Parameter.ALKALINITY, dkh(7.8), 1, "kit T1"))}, (KIT,),
+    (Additive(1, "soda ash", "Na2CO3", bulk_density_g_ml=1.05), Additive(2, "soda stock", "Na2CO3", strength_g_l=100.0),
+     Additive(3, "calcium chloride dihydrate", "CaCl2·2H2O", purity=0.98)),
+    (Food(1, "frozen mysids", "frozen", 0.12, 0.10, 0.012, 1.2),),
+)  # fmt: skip
+
+
+def read(text, context=CONTEXT):
+    return record_line(text, context)
+
+
+def event(text, context=CONTEXT):
+    (item,) = read(text, context).items
+    return item.event
+
+
+class Understood(unittest.TestCase):
+    def test_a_reading_by_its_usual_instrument(self):
+        found = event("alk 7.9")
+        self.assertIsInstance(found, Reading)
+        self.assertAlmostEqual(found.value, dkh(7.9))
+        self.assertEqual((found.instrument, found.sd, found.at), ("kit T1", 0.05, NOW))
+
+    def test_several_in_one_line_for_another_system(self):
+        found = read("skiff sal 34.6 temp 25.3, ph 8.1 and ca 420 mg/l")
+        self.assertEqual(found.system.name, "Skiff")
+        self.assertEqual(
+            [item.event.parameter.value for item in found.items], ["salinity", "temperature", "ph", "calcium"]
+        )
+
+    def test_the_system_may_come_last(self):
+        self.assertEqual(read("topped off 2 l in skiff").system.name, "Skiff")
+
+    def test_a_dose_by_volume_by_weight_and_by_scoop(self):
+        # 40 mL of 100 g/L: 4 g, 4/105.99*2000 = 75.5 meq. A scoop of 10 mL at 1.05 g/mL: 10.5 g.
+        for text, grams in (("dosed 40 ml soda", 4.0), ("dosed 4 g soda ash", 4.0), ("dose 10 ml soda ash", 10.5),
+                            ("gave 3 g KNO3", 3.0)):  # fmt: skip
+            with self.subTest(text=text):
+                found = event(text)
+                self.assertIsInstance(found, Dose)
+                self.assertAlmostEqual(found.mass_g, grams)
+        self.assertAlmostEqual(event("dosed 40 ml soda").amounts[Parameter.ALKALINITY], 4 / 105.988 * 2000, places=1)
+        # 10 g of 98 % CaCl2·2H2O: 9.8/147.01*40.078 = 2.672 g of calcium.
+        calcium = event("dosed 10 g calcium").amounts[Parameter.CALCIUM]
+        self.assertAlmostEqual(calcium, 9.8 / 147.01 * 40.078 * 1000, delta=1)
+
+    def test_a_change_with_what_the_usual_salt_brings(self):
+        found = event("change 45 l")
+        self.assertIsInstance(found, Change)
+        # Beacon's salinity band 34-35.5: mixed to 34.75; 2.95 meq/L at 35 ppt is 2.929 there.
+        self.assertEqual((found.out_l, found.in_l, found.incoming[Parameter.SALINITY]), (45, 45, 34.75))
+        self.assertAlmostEqual(found.incoming[Parameter.ALKALINITY], 2.95 * 34.75 / 35)
+        self.assertEqual(event("changed 45 l with kittiwake").incoming, found.incoming)
+
+    def test_top_off_feed_task_and_happening(self):
+        self.assertEqual(event("topped off 3 l"), TopOff(NOW, 3.0))
+        fed = event("fed 2 mysids")
+        self.assertIsInstance(fed, Feed)
+        # 2 portions of 1.2 g, 12 % dry, 10 % N of it: 28.8 mg N, 4.4268 as nitrate.
+        self.assertAlmostEqual(fed.brought[Parameter.NITRATE], 28.8 * 4.4268, places=1)
+        self.assertEqual(event("scraped front 12 min"), Care(NOW, "scrape_front", 12))
+        self.assertEqual(event("scraped the front").minutes, 10)
+        self.assertIsInstance(event("windows shut"), Happening)
+
+    def test_animals_lost_and_born(self):
+        (item,) = read("lost 1 goby").items
+        self.assertEqual((item.words, item.turn), ("1 goby lost, 1 now", (1, Turn.LOST, 1)))
+        self.assertEqual(event("added 3 goby").kind.key, "stock_added")
+
+    def test_when_it_was(self):
+        for text, back in (("alk 7.9 yesterday", timedelta(days=1)), ("2 h ago alk 7.9", timedelta(hours=2)),
+                           ("fed 1 mysids 30 min ago", timedelta(minutes=30))):  # fmt: skip
+            with self.subTest(text=text):
+                self.assertEqual(read(text).at, NOW - back)
+        self.assertEqual(when_words(read("alk 7.9 yesterday"), CONTEXT), "Mon 23 Nov 18:40")
+        self.assertEqual(when_words(read("alk 7.9"), CONTEXT), "")
+
+    def test_a_note_takes_the_rest(self):
+        self.assertEqual(event("alk 7.9 note windows open, and a party").note, "windows open, and a party")
+
+    def test_a_decimal_comma(self):
+        jot = replace(CONTEXT.jot, habits=Habits(DecimalSign.COMMA))
+        self.assertAlmostEqual(event("alk 7,9", replace(CONTEXT, jot=jot)).value, dkh(7.9))
+
+    def test_a_jump_is_doubted_before_it_is_kept(self):
+        (item,) = read("alk 12.9").items
+        self.assertIn("repeat the test", item.doubts[0])
+
+    def test_every_example_is_understood(self):
+        for text in EXAMPLES:
+            with self.subTest(text=text):
+                self.assertTrue(read(text).items)
+
+
+class PointedAt(unittest.TestCase):
+    def test_what_is_not_understood_with_its_place(self):
+        cases = [
+            ("foo 3", "foo", "a parameter and its value"),
+            ("alk", "", "a number of alkalinity"),
+            ("alk 79", "79", "0 to 28 dKH"),
+            ("dosed 4 g magic", "magic", "an additive on the shelf"),
+            ("dosed 40 soda", "soda", "L, mL"),
+            ("change 400 l", "400", "holds 334.0 L"),
+            ("topped off 300 l", "300", "not a top-off"),
+            ("lost 3 goby", "3", "1 to 2"),
+            ("skiff lost 1 goby", "goby", "no goby lives in Skiff"),
+            ("alk 7.9 300 days ago", "300", "60 days"),
+            ("alk 7.9 nonsense", "nonsense", "not understood"),
+        ]
+        for text, word, said in cases:
+            with self.subTest(text=text), self.assertRaises(JotError) as raised:
+                read(text)
+            error = raised.exception
+            self.assertEqual(text[error.start : error.end], word)
+            self.assertIn(said, error.message + error.accepted)
+
+    def test_without_a_system_it_asks_for_which(self):
+        with self.assertRaises(JotError) as raised:
+            read("alk 7.9", replace(CONTEXT, jot=replace(CONTEXT.jot, current=None)))
+        self.assertIn("Beacon or Skiff", raised.exception.accepted)
+
+
+class GoingOn(unittest.TestCase):
+    def test_the_last_word_is_completed_where_it_stands(self):
+        cases = [("be", (0, "beacon")), ("dosed 40 ml so", (12, "soda stock")), ("scr", (0, "scraped front")),
+                 ("skiff al", (6, "alkalinity")), ("fed 2 fro", (6, "frozen mysids")),
+                 ("dosed 3 g calcium chl", (10, "calcium chloride dihydrate"))]  # fmt: skip
+        for text, wanted in cases:
+            with self.subTest(text=text):
+                self.assertIn(wanted, complete(text, CONTEXT))
+
+    def test_what_is_typed_furthest_comes_first(self):
+        # "st" could also begin strontium, after a dose of "soda".
+        self.assertEqual(complete("dosed 40 ml soda st", CONTEXT)[0], (12, "soda stock"))
+
+    def test_after_a_blank_what_could_come_next(self):
+        self.assertIn("soda stock", [phrase for _, phrase in complete("dosed 40 ml ", CONTEXT)])
+        self.assertEqual(complete("", CONTEXT), [])
