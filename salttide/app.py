@@ -29,6 +29,7 @@ from salttide.api import (
     record,
     rota,
     runbook,
+    salt,
     setup,
     sheet,
     shelf,
@@ -41,7 +42,7 @@ from salttide.store.ledger import Ledgers
 
 PARTS = (
     harbour, bench, looking, judgement, breakin, change, rota, runbook, sheet, setup, system, record, log, importing,
-    shelf, livestock, light, instrument, keeper, jot,
+    shelf, salt, livestock, light, instrument, keeper, jot,
 )  # fmt: skip
 BUILD = Path(__file__).resolve().parent.parent / "web" / "dist"
 POLICY = (

@@ -43,16 +43,15 @@ def situation_described(
     looks: {days ago: ["hair_algae patches rock", …]}, an empty list for a look that found nothing.
     happenings: (kind, days ago[, note]) · changes: (days ago, fraction 0..1, {parameter: value of the new water}).
     doses: (days ago, {parameter: what it raised the whole volume by}).
-    animals: {name: {parameter: (from, to) that it bears, canonical}}.
-    expired: {parameter: days since the reagent of the instrument named "kit" was good}.
+    animals: {name: {parameter: (from, to) it bears}} · expired: {parameter: days since "kit"'s reagent was good}.
     Raises InputError for what is not known by that name, DomainError outside the ranges.
 
     >>> s = situation_described([("nitrate", 0.0, 1), ("alkalinity", "8.2 dKH", 1)], {1: ["hair_algae patches rock"]})
     >>> s.look.sights[0].words, round(s.value(Parameter.ALKALINITY), 3)
     ('green hair algae, patches, on the rock', 2.925)
     """
-    system = _system(bands, volume_l, sand, stage, largest_fraction, age_days)
-    system = replace(system, animals=tuple(_animal(*pair) for pair in (animals or {}).items()))
+    alive = tuple(_animal(*pair) for pair in (animals or {}).items())
+    system = replace(_system(bands, volume_l, sand, stage, largest_fraction, age_days), animals=alive)
     ledger = Ledger(
         volume_l,
         _in_order([_reading(number, *row) for number, row in enumerate(readings, 1)]),

@@ -141,7 +141,7 @@ class Record(WebTest):
     def test_nothing_typed_is_lost_with_a_dead_server(self) -> None:
         self.open_line()
         self.line().fill("alk 7.8")
-        self.sees(self.page.get_by_text("Alkalinity 7.8 dKH", exact=False).first)
+        self.sees(self.page.get_by_text("Alkalinity 7.8 dKH, titration kit T1", exact=False))
         self.server.kill()
         self.line().press("Enter")
         self.sees(self.page.get_by_role("alert").filter(has_text="does not answer"))
