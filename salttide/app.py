@@ -26,6 +26,7 @@ from salttide.api import (
     livestock,
     log,
     looking,
+    picture,
     record,
     rota,
     runbook,
@@ -42,7 +43,7 @@ from salttide.store.ledger import Ledgers
 
 PARTS = (
     harbour, bench, looking, judgement, breakin, change, rota, runbook, sheet, setup, system, record, log, importing,
-    shelf, salt, livestock, light, instrument, keeper, jot,
+    shelf, salt, livestock, light, instrument, picture, keeper, jot,
 )  # fmt: skip
 BUILD = Path(__file__).resolve().parent.parent / "web" / "dist"
 POLICY = (

@@ -42,7 +42,11 @@ class Server:
         self.database = self.folder / "copy.db"
         self.empty = empty
         if not empty:
-            shutil.copyfile(database or demo_database(), self.database)
+            source = database or demo_database()
+            shutil.copyfile(source, self.database)
+            pictures = source.with_name(f"{source.stem}.pictures")
+            if pictures.exists():
+                shutil.copytree(pictures, self.folder / "copy.pictures")
         self.process: subprocess.Popen[str] | None = None
         self.url = ""
         self.start()

@@ -18,7 +18,7 @@ MAY = {
     "files": {"core", "store"},
     "api": {"core", "store", "files", "clock"},
     "fishroom": set(),
-    "demo": {"core", "store", "fishroom"},
+    "demo": {"core", "store", "files", "fishroom"},
 }
 MAY_NOT_OUTSIDE = {
     "core": {"fastapi", "pydantic", "sqlite3", "random", "time", "os", "uvicorn"},

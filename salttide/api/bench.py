@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sqlite3
 from datetime import datetime
 
 from fastapi import APIRouter
@@ -16,6 +17,7 @@ from salttide.core.units import UNITS, unit_of
 from salttide.core.words import counted, day_words, moment_words
 from salttide.store import instrument as instrument_store
 from salttide.store import ledger as ledger_store
+from salttide.store import picture as picture_store
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
@@ -74,6 +76,7 @@ class RowBody(Strict):
     instrument: str = Field(default="", max_length=60)
     note: str = Field(default="", max_length=500)
     confirmed: bool = False
+    picture_id: Id | None = None
 
 
 class SessionBody(Strict):
@@ -173,14 +176,16 @@ def keep(system_id: Id, body: SessionBody, ctx: In, key: Key) -> Recorded:
     system = system_store.system(ctx.connection, system_id)
     readings = accept(_examine(ctx, system, body))
     words = f"{counted(len(readings), 'result')} kept for {system.name}"
-    answer = ctx.command(
-        key,
-        lambda connection: (
-            ledger_store.record(connection, system.id, readings, key, ctx.now),
-            {"command": key, "words": words},
-        )[1],
-    )
-    return Recorded(**answer)
+    pictures = {row.parameter: row.picture_id for row in body.rows if row.picture_id}
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        ids = ledger_store.record(connection, system.id, readings, key, ctx.now)
+        for reading, entry_id in zip(readings, ids, strict=True):
+            if reading.parameter in pictures:
+                picture_store.attach(connection, pictures[reading.parameter], system.id, entry_id)
+        return {"command": key, "words": words}
+
+    return Recorded(**ctx.command(key, act))
 
 
 def _examine(ctx: Context, system: System, body: SessionBody) -> list[Examined]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+from collections.abc import Sequence
 from datetime import datetime, timedelta
 
 from fastapi import APIRouter
@@ -13,6 +14,7 @@ from salttide.core.errors import DomainError, InputError
 from salttide.core.looking import Amount, Happening, Look, Where, check_sights
 from salttide.core.words import counted, moment_words
 from salttide.store import ledger as ledger_store
+from salttide.store import picture as picture_store
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
@@ -45,6 +47,7 @@ class LookBody(Strict):
     sights: list[SightBody] = Field(max_length=60)
     note: str = Field(default="", max_length=1000)
     days_ago: float = 0
+    picture_ids: list[Id] = Field(default_factory=list, max_length=20)
 
 
 class HappeningBody(Strict):
@@ -135,7 +138,7 @@ def keep_look(system_id: Id, body: LookBody, ctx: In, key: Key) -> Recorded:
             raise
     look = Look(_at(ctx, body.days_ago), check_sights(found), body.note.strip())
     words = counted(len(found), "sight") if found else "a look-round with nothing to note"
-    return _keep(ctx, key, system_id, look, f"{words} kept")
+    return _keep(ctx, key, system_id, look, f"{words} kept", body.picture_ids)
 
 
 @router.post("/happenings", status_code=201)
@@ -158,11 +161,15 @@ def _at(ctx: Context, days_ago: float) -> datetime:
     return ctx.now - timedelta(days=days_ago)
 
 
-def _keep(ctx: Context, key: str, system_id: int, event: Look | Happening, words: str) -> Recorded:
+def _keep(
+    ctx: Context, key: str, system_id: int, event: Look | Happening, words: str, picture_ids: Sequence[int] = ()
+) -> Recorded:
     system = system_store.system(ctx.connection, system_id)
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
-        ledger_store.record(connection, system.id, [event], key, ctx.now)
+        (entry_id,) = ledger_store.record(connection, system.id, [event], key, ctx.now)
+        for picture_id in picture_ids:
+            picture_store.attach(connection, picture_id, system.id, entry_id)
         return {"command": key, "words": f"{words} for {system.name}"}
 
     return Recorded(**ctx.command(key, act))

@@ -35,6 +35,7 @@ class RecordRow(BaseModel):
     detail: str
     command: str
     gone: bool
+    pictures: list[int]
 
 
 class CorrectBody(Strict):
@@ -63,6 +64,7 @@ def record_row(ctx: Context, row: sqlite3.Row) -> RecordRow:
         detail=detail,
         command=row["command"],
         gone=bool(row["gone"]),
+        pictures=[int(number) for number in (row["pictures"] or "").split(",") if number],
     )
 
 

@@ -18,17 +18,21 @@ from salttide.core.additives import AlkalinitySource
 from salttide.core.entry import Instrument
 from salttide.core.parameters import Parameter
 from salttide.core.system import System
+from salttide.files.picture import folder_of, keep_picture, read_picture
 from salttide.fishroom.probes import Probe
 from salttide.store import instrument as instrument_store
 from salttide.store import ledger as ledger_store
 from salttide.store import light as light_store
 from salttide.store import livestock as livestock_store
+from salttide.store import picture as picture_store
 from salttide.store import shelf
 from salttide.store import system as system_store
 from salttide.store.database import Database
+from salttide.store.picture import KeptPicture
 
 from .keepers import Diary, beacon, eelgrass, skiff, slipway
 from .livestock import ANIMALS, LIGHTS, PARS
+from .pictures import PICTURES, paint
 from .shelf import ADDITIVES, BATCHES, BUCKETS, FOODS, LABELS, REAGENTS
 from .systems import SYSTEMS
 
@@ -72,15 +76,15 @@ def make_household(path: Path, fresh: bool = False) -> bool:
     growing = path.with_name(f"{path.name}.growing")
     growing.unlink(missing_ok=True)
     database = Database(growing)
-    fill(database)
+    fill(database, folder_of(path))
     database.connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
     database.close()
     os.replace(growing, path)
     return True
 
 
-def fill(database: Database) -> None:
-    """Write the household into an empty database, in one transaction."""
+def fill(database: Database, pictures: Path) -> None:
+    """Write the household into an empty database, in one transaction, and its pictures into their folder."""
     with database.write() as connection:
         salt_ids = _shelf(connection)
         for probe in PROBES:
@@ -98,6 +102,7 @@ def fill(database: Database) -> None:
         for number, system in enumerate(SYSTEMS, 1):
             system_id = system_store.add_system(connection, system, _set_up(system))
             _stock(connection, system_id, system)
+            _pictures(connection, system_id, system, pictures)
             first = max(FIRST_DAY, date.fromisoformat(system.started_on))
             diary = Diary(system.volume_l, {(p.name, p.parameter): p for p in PROBES}, Random(SEED + number))
             for evening in evenings(first):
@@ -128,6 +133,16 @@ def _stock(connection: sqlite3.Connection, system_id: int, system: System) -> No
         light_store.add_light(connection, system_id, light, key)
     for par in PARS.get(system.name, ()):
         light_store.add_par(connection, system_id, par, key)
+
+
+def _pictures(connection: sqlite3.Connection, system_id: int, system: System, folder: Path) -> None:
+    """What the keeper took pictures of."""
+    for one in (each for each in PICTURES if each.system == system.name):
+        picture = read_picture(paint(one))
+        keep_picture(folder, picture)
+        at = datetime.combine(one.day, time(17, 45), ZONE)
+        item = KeptPicture(0, system_id, at, one.subject, one.note, picture.digest, picture.width, picture.height)
+        picture_store.add_picture(connection, item, f"demo-{system_id}-pictures")
 
 
 def _set_up(system: System) -> datetime:

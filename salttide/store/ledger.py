@@ -19,7 +19,7 @@ from salttide.core.system import System
 from .database import dump, to_moment, to_text
 from .system import earlier_volumes
 
-BESIDE = ("animal_turn", "light", "par", "bucket", "measured_batch", "reagent")
+BESIDE = ("animal_turn", "light", "par", "bucket", "measured_batch", "reagent", "picture")
 """Tables beside the ledger whose rows are taken back with the command that made them."""
 
 Event = Reading | Change | Dose | Care | Look | Happening | TopOff | Feed
@@ -288,7 +288,8 @@ def log_rows(connection: sqlite3.Connection, wanted: LogFilter, limit: int) -> l
         " reading.value, reading.instrument, reading.how, happening.kind AS happened, change.out_l, change.in_l,"
         " dose.additive, dose.mass_g, top_off.litres, feed.food, feed.portions, feed.grams,"
         " (SELECT group_concat(kind || '/' || coalesce(amount, '') || '/' || coalesce(place, ''), ' ') FROM sight"
-        " WHERE sight.entry_id = entry.id) AS sights, care.task, care.skipped, care.reason,"
+        " WHERE sight.entry_id = entry.id) AS sights, (SELECT group_concat(picture.id) FROM picture"
+        " WHERE picture.entry_id = entry.id AND picture.void = 0) AS pictures, care.task, care.skipped, care.reason,"
         " later.kind IS NOT NULL AS gone FROM entry"
         " LEFT JOIN reading ON reading.entry_id = entry.id LEFT JOIN change ON change.entry_id = entry.id"
         " LEFT JOIN dose ON dose.entry_id = entry.id LEFT JOIN care ON care.entry_id = entry.id"

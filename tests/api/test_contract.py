@@ -29,6 +29,7 @@ REAL = {
     "salt_id": 1,
     "item_id": 1,
     "table": "food",
+    "picture_id": 1,
 }
 KEYS = count(1)
 FEW = settings(

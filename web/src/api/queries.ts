@@ -64,6 +64,10 @@ export const setupHistoryQuery = defineQueryOptions((id: number) => ({
   query: () =>
     answer(api.GET('/api/systems/{system_id}/setup/history', { params: { path: { system_id: id } } })),
 }))
+export const picturesQuery = defineQueryOptions((id: number) => ({
+  key: ['pictures', id],
+  query: () => answer(api.GET('/api/systems/{system_id}/pictures', { params: { path: { system_id: id } } })),
+}))
 export const keeperQuery = defineQueryOptions({
   key: ['keeper'],
   query: () => answer(api.GET('/api/keeper')),

@@ -1368,6 +1368,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system_id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pictures
+         * @description The pictures of a system.
+         */
+        get: operations["pictures_api_systems__system_id__pictures_get"];
+        put?: never;
+        /**
+         * Add Picture
+         * @description Keep a picture, sent as the body of the request. It is decoded and written anew, rid of place and camera.
+         */
+        post: operations["add_picture_api_systems__system_id__pictures_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{picture_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Picture File
+         * @description A picture itself.
+         */
+        get: operations["picture_file_api_pictures__picture_id__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{picture_id}/thumb": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Picture Thumb
+         * @description A picture's thumbnail.
+         */
+        get: operations["picture_thumb_api_pictures__picture_id__thumb_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/keeper": {
         parameters: {
             query?: never;
@@ -2675,6 +2739,8 @@ export interface components {
             command: string;
             /** Gone */
             gone: boolean;
+            /** Pictures */
+            pictures: number[];
             /** System Id */
             system_id: number;
             /** System */
@@ -2697,6 +2763,8 @@ export interface components {
              * @default 0
              */
             days_ago: number;
+            /** Picture Ids */
+            picture_ids?: number[];
         };
         /**
          * LookShown
@@ -2995,6 +3063,53 @@ export interface components {
             state: string;
         };
         /**
+         * PictureKept
+         * @description A picture that was kept; its key takes it back.
+         */
+        PictureKept: {
+            /** Command */
+            command: string;
+            /** Words */
+            words: string;
+            picture: components["schemas"]["PictureShown"];
+        };
+        /**
+         * PictureShown
+         * @description A picture: where its files are asked for, when it was taken, and what it shows.
+         */
+        PictureShown: {
+            /** Id */
+            id: number;
+            /** Url */
+            url: string;
+            /** Thumb */
+            thumb: string;
+            /** Day */
+            day: string;
+            /** Subject */
+            subject: string;
+            /** Note */
+            note: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Pictures
+         * @description The pictures of a system, latest first, and what they show.
+         */
+        Pictures: {
+            /** Name */
+            name: string;
+            /** Subjects */
+            subjects: string[];
+            /** Pictures */
+            pictures: components["schemas"]["PictureShown"][];
+        };
+        /**
          * Place
          * @description What is not understood, and where.
          */
@@ -3147,6 +3262,8 @@ export interface components {
             command: string;
             /** Gone */
             gone: boolean;
+            /** Pictures */
+            pictures: number[];
         };
         /**
          * Recorded
@@ -3232,6 +3349,8 @@ export interface components {
              * @default false
              */
             confirmed: boolean;
+            /** Picture Id */
+            picture_id?: number | null;
         };
         /**
          * RuleBody
@@ -6756,6 +6875,133 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Recorded"];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    pictures_api_systems__system_id__pictures_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pictures"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_picture_api_systems__system_id__pictures_post: {
+        parameters: {
+            query?: {
+                subject?: string;
+                note?: string;
+                day?: string;
+            };
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureKept"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    picture_file_api_pictures__picture_id__file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                picture_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    picture_thumb_api_pictures__picture_id__thumb_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                picture_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {

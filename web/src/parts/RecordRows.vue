@@ -74,7 +74,17 @@ async function takeBack(row: Schemas['RecordRow']) {
           </form>
           <span v-else>{{ row.words }}</span>
         </td>
-        <td class="soft">{{ row.gone ? 'taken back or corrected' : row.detail }}</td>
+        <td class="soft">
+          {{ row.gone ? 'taken back or corrected' : row.detail }}
+          <a
+            v-for="picture in row.pictures"
+            :key="picture"
+            :href="`/api/pictures/${picture}/file`"
+            target="_blank"
+            rel="noopener"
+            ><img :src="`/api/pictures/${picture}/thumb`" :alt="`Picture: ${row.words}`" loading="lazy"
+          /></a>
+        </td>
         <td>
           <template v-if="!row.gone">
             <button v-if="row.kind === 'reading'" class="plain-link" type="button" @click="edit(row)">
@@ -106,6 +116,10 @@ td {
 .gone td {
   text-decoration: line-through;
   color: var(--soft);
+}
+td img {
+  height: 40px;
+  vertical-align: middle;
 }
 .field {
   width: 6em;

@@ -60,6 +60,7 @@ onMounted(() => props.look || fields()[0]?.focus())
         v-for="(row, index) in bench.rows"
         v-show="isShown(row, index)"
         :key="row.parameter"
+        :system="bench.system_id"
         :row="row"
         :draft="session.drafts[index]!"
         :judged="session.judged(index)"

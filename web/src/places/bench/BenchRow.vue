@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import { computed, watch } from 'vue'
 import type { Schemas } from '../../api/client'
+import PictureInput from '../../parts/PictureInput.vue'
+import { usePictures } from '../../parts/usePictures'
 import type { Draft } from './useBench'
 
 const props = defineProps<{
+  system: number
   row: Schemas['BenchRow']
   draft: Draft
   judged?: Schemas['RowAnswer']
@@ -12,6 +15,12 @@ const props = defineProps<{
 const emit = defineEmits<{ next: [from: EventTarget | null]; before: [from: EventTarget | null] }>()
 /* The draft is the session's own reactive row; it is edited in place. */
 const draft = computed(() => props.draft)
+
+const { bring, busy, refused: pictureRefused } = usePictures(() => props.system)
+async function take(files: FileList) {
+  const [kept] = await bring(files, { subject: props.row.name })
+  if (kept) draft.value.picture_id = kept.picture.id
+}
 
 const problem = computed(() => props.judged?.problem?.message ?? props.refused)
 const accepted = computed(() => props.judged?.problem?.accepted)
@@ -99,6 +108,15 @@ const verdictId = computed(() => `verdict-${props.row.parameter}`)
         placeholder="note"
         :aria-label="`Note on ${row.name}`"
       />
+      <PictureInput
+        v-if="draft.text"
+        :label="draft.picture_id ? 'another picture' : 'picture'"
+        :name="`Picture for ${row.name}`"
+        :busy="!!busy"
+        @files="take"
+      />
+      <span v-if="draft.picture_id" class="band">a picture goes with it</span>
+      <span v-if="pictureRefused" class="magenta" role="alert">{{ pictureRefused }}</span>
     </span>
   </div>
 </template>

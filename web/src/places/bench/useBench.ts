@@ -11,6 +11,7 @@ export interface Draft {
   instrument: string
   note: string
   confirmed: boolean
+  picture_id: number | null
 }
 
 /** A test session being typed: judged as it grows, kept on this device until the record has it. */
@@ -38,7 +39,9 @@ export function useBench(bench: Schemas['Bench']) {
 
   function clear() {
     const before = drafts.map((draft) => ({ ...draft }))
-    drafts.forEach((draft) => Object.assign(draft, { text: '', note: '', confirmed: false }))
+    drafts.forEach((draft) =>
+      Object.assign(draft, { text: '', note: '', confirmed: false, picture_id: null }),
+    )
     return before
   }
   async function keep(): Promise<boolean> {
@@ -76,6 +79,7 @@ function restored(row: Schemas['BenchRow'], store: string): Draft {
     instrument: row.instrument,
     note: '',
     confirmed: false,
+    picture_id: null,
   }
   try {
     const kept = (JSON.parse(localStorage.getItem(store) ?? '[]') as Draft[]).find(

@@ -3,6 +3,8 @@ import { useQuery } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { lookingQuery } from '../../api/queries'
 import { useKeys } from '../../parts/keys'
+import PictureInput from '../../parts/PictureInput.vue'
+import { usePictures } from '../../parts/usePictures'
 import HappenedForm from './HappenedForm.vue'
 import SightGroup from './SightGroup.vue'
 import { useLook } from './useLook'
@@ -19,6 +21,10 @@ async function keep() {
   if (await look.keep()) part.value = ''
 }
 const wrong = (field: string) => look.problem.value?.at(field)
+const { bring, busy, refused } = usePictures(() => props.system)
+async function take(files: FileList) {
+  draft.pictures.push(...(await bring(files)).map((kept) => kept.picture))
+}
 </script>
 
 <template>
@@ -40,6 +46,7 @@ const wrong = (field: string) => look.problem.value?.at(field)
       >
         something happened
       </button>
+      <router-link :to="{ name: 'pictures', params: { system } }">pictures</router-link>
     </div>
 
     <form v-if="part === 'look'" class="card round" novalidate @submit.prevent="keep">
@@ -65,6 +72,11 @@ const wrong = (field: string) => look.problem.value?.at(field)
         placeholder="note"
         aria-label="Note on the look-round"
       />
+      <p class="pictures">
+        <img v-for="one in draft.pictures" :key="one.id" :src="one.thumb" :alt="one.words" />
+        <PictureInput label="add a picture" many :busy="!!busy" @files="take" />
+        <span v-if="refused" class="magenta" role="alert">{{ refused }}</span>
+      </p>
       <p v-if="look.problem.value" class="magenta" role="alert">{{ look.problem.value.message }}</p>
       <div class="ways">
         <v-btn type="submit" variant="flat" :loading="look.saving.value">
@@ -112,6 +124,15 @@ const wrong = (field: string) => look.problem.value?.at(field)
   padding: 7px 10px;
   color: var(--ink);
   background: var(--card);
+}
+.pictures {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  align-items: center;
+}
+.pictures img {
+  height: 56px;
 }
 .ways {
   display: flex;

@@ -2,8 +2,14 @@ import { computed, reactive, ref, watch } from 'vue'
 import { api, command, ProblemError, type Schemas } from '../../api/client'
 import { useRefresh } from '../../api/queries'
 import { useNotices } from '../../parts/notices'
+import type { Picture } from '../../parts/usePictures'
 
 type Sight = Schemas['SightBody']
+interface Draft {
+  sights: Record<string, Sight>
+  note: string
+  pictures: Picture[]
+}
 export type SightChoice = Schemas['SightChoice']
 
 /** A look-round being put together: kept on this device until the record has it. */
@@ -11,7 +17,7 @@ export function useLook(systemId: number) {
   const store = `salttide.look.${systemId}`
   const notices = useNotices()
   const refresh = useRefresh()
-  const draft = reactive<{ sights: Record<string, Sight>; note: string }>(restored(store))
+  const draft = reactive<Draft>(restored(store))
   const saving = ref(false)
   const problem = ref<ProblemError>()
   watch(draft, (now) => localStorage.setItem(store, JSON.stringify(now)), { deep: true })
@@ -35,6 +41,7 @@ export function useLook(systemId: number) {
     const before = { sights: draft.sights, note: draft.note }
     draft.sights = {}
     draft.note = ''
+    draft.pictures = []
     return before
   }
   async function send(act: () => Promise<Schemas['Recorded']>): Promise<boolean> {
@@ -54,7 +61,8 @@ export function useLook(systemId: number) {
   }
   const path = { system_id: systemId }
   async function keep() {
-    const body = { sights: sights.value, note: draft.note, days_ago: 0 }
+    const picture_ids = draft.pictures.map((one) => one.id)
+    const body = { sights: sights.value, note: draft.note, days_ago: 0, picture_ids }
     const kept = await send(() =>
       command((header) =>
         api.POST('/api/systems/{system_id}/looking/looks', { params: { path, header }, body }),
@@ -72,14 +80,11 @@ export function useLook(systemId: number) {
   return { draft, sights, saving, problem, touch, startFrom, empty, keep, happen }
 }
 
-function restored(store: string): { sights: Record<string, Sight>; note: string } {
+function restored(store: string): Draft {
   try {
-    const kept = JSON.parse(localStorage.getItem(store) ?? '{}') as {
-      sights?: Record<string, Sight>
-      note?: string
-    }
-    return { sights: kept.sights ?? {}, note: kept.note ?? '' }
+    const kept = JSON.parse(localStorage.getItem(store) ?? '{}') as Partial<Draft>
+    return { sights: kept.sights ?? {}, note: kept.note ?? '', pictures: kept.pictures ?? [] }
   } catch {
-    return { sights: {}, note: '' }
+    return { sights: {}, note: '', pictures: [] }
   }
 }

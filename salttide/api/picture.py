@@ -1,0 +1,147 @@
+"""Pictures of a system: kept with their date, shown small, set side by side."""
+
+from __future__ import annotations
+
+import sqlite3
+from datetime import date, datetime, time
+
+from fastapi import APIRouter, Query, Request
+from fastapi.concurrency import run_in_threadpool
+from fastapi.responses import FileResponse
+from pydantic import BaseModel
+
+from salttide.core.errors import InputError, NotFoundError
+from salttide.core.words import date_words
+from salttide.files.picture import ACCEPTED, LARGEST_BYTES, folder_of, keep_picture, read_picture
+from salttide.store import picture as picture_store
+from salttide.store import system as system_store
+from salttide.store.picture import KeptPicture
+
+from .context import Context, In, Key, context
+from .models import Id
+
+router = APIRouter(prefix="/api", tags=["pictures"])
+
+
+class PictureShown(BaseModel):
+    """A picture: where its files are asked for, when it was taken, and what it shows."""
+
+    id: int
+    url: str
+    thumb: str
+    day: str
+    subject: str
+    note: str
+    width: int
+    height: int
+    words: str
+
+
+class Pictures(BaseModel):
+    """The pictures of a system, latest first, and what they show."""
+
+    name: str
+    subjects: list[str]
+    pictures: list[PictureShown]
+
+
+class PictureKept(BaseModel):
+    """A picture that was kept; its key takes it back."""
+
+    command: str
+    words: str
+    picture: PictureShown
+
+
+@router.get("/systems/{system_id}/pictures")
+def pictures(system_id: Id, ctx: In) -> Pictures:
+    """The pictures of a system."""
+    system = system_store.system(ctx.connection, system_id)
+    found = picture_store.pictures(ctx.connection, system_id)
+    return Pictures(
+        name=system.name,
+        subjects=sorted({item.subject for item in found if item.subject}),
+        pictures=[_shown(ctx, item) for item in found],
+    )
+
+
+@router.post("/systems/{system_id}/pictures", status_code=201)
+async def add_picture(
+    system_id: Id,
+    request: Request,
+    key: Key,
+    subject: str = Query("", max_length=60),
+    note: str = Query("", max_length=500),
+    day: str = Query("", max_length=10),
+) -> PictureKept:
+    """Keep a picture, sent as the body of the request. It is decoded and written anew, rid of place and camera."""
+    data = bytearray()
+    async for piece in request.stream():
+        data += piece
+        if len(data) > LARGEST_BYTES:
+            raise InputError("the picture is too large", field="file", accepted=ACCEPTED)
+    return await run_in_threadpool(_keep, context(request), system_id, key, bytes(data), (subject, note, day))
+
+
+def _keep(ctx: Context, system_id: int, key: str, data: bytes, said: tuple[str, str, str]) -> PictureKept:
+    system = system_store.system(ctx.connection, system_id)
+    subject, note, day = (text.strip() for text in said)
+    at = _taken(ctx, day)
+    picture = read_picture(data)
+    # The files first: a row that is confirmed always has its picture.
+    keep_picture(folder_of(ctx.database.path), picture)
+    item = KeptPicture(0, system.id, at, subject, note, picture.digest, picture.width, picture.height)
+
+    def act(connection: sqlite3.Connection) -> int:
+        return picture_store.add_picture(connection, item, key)
+
+    kept = picture_store.picture(ctx.connection, ctx.command(key, act))
+    words = f"a picture of {subject or system.name} is kept"
+    return PictureKept(command=key, words=words, picture=_shown(ctx, kept))
+
+
+def _taken(ctx: Context, day: str) -> datetime:
+    if not day:
+        return ctx.now
+    try:
+        taken = date.fromisoformat(day)
+    except ValueError as error:
+        raise InputError("a date is wanted", field="day", accepted="YYYY-MM-DD") from error
+    if not date(1990, 1, 1) <= taken <= ctx.today:
+        raise InputError("a day that has been is wanted", field="day", accepted=f"up to {ctx.today.isoformat()}")
+    return min(ctx.now, datetime.combine(taken, time(12), ctx.keeper.zone))
+
+
+@router.get("/pictures/{picture_id}/file", response_class=FileResponse)
+def picture_file(picture_id: Id, ctx: In) -> FileResponse:
+    """A picture itself."""
+    return _file(ctx, picture_id, ".jpg")
+
+
+@router.get("/pictures/{picture_id}/thumb", response_class=FileResponse)
+def picture_thumb(picture_id: Id, ctx: In) -> FileResponse:
+    """A picture's thumbnail."""
+    return _file(ctx, picture_id, ".thumb.jpg")
+
+
+def _file(ctx: Context, picture_id: int, ending: str) -> FileResponse:
+    item = picture_store.picture(ctx.connection, picture_id)
+    path = folder_of(ctx.database.path) / f"{item.digest}{ending}"
+    if not path.exists():
+        raise NotFoundError("the file of this picture is not there any more")
+    return FileResponse(path, media_type="image/jpeg")
+
+
+def _shown(ctx: Context, item: KeptPicture) -> PictureShown:
+    day = date_words(item.at.astimezone(ctx.keeper.zone).date())
+    return PictureShown(
+        id=item.id,
+        url=f"/api/pictures/{item.id}/file",
+        thumb=f"/api/pictures/{item.id}/thumb",
+        day=day,
+        subject=item.subject,
+        note=item.note,
+        width=item.width,
+        height=item.height,
+        words=", ".join(part for part in (item.subject or "picture", day, item.note) if part),
+    )
