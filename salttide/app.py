@@ -37,9 +37,11 @@ from salttide.api import (
     system,
 )
 from salttide.clock import Clock, MachineClock
+from salttide.core.writing import write_as
 from salttide.store.database import Database
 from salttide.store.importing import stop_left_over
 from salttide.store.ledger import Ledgers
+from salttide.store.shelf import keeper as keeper_settings
 
 PARTS = (
     harbour, bench, looking, judgement, breakin, change, rota, runbook, sheet, setup, system, record, log, importing,
@@ -65,6 +67,7 @@ def make_app(database: Path, clock: Clock | None = None, build: Path | None = BU
     with app.state.database.write() as connection:
         stop_left_over(connection)
     app.state.ledgers = Ledgers()
+    app.state.writing = keeper_settings(app.state.database.connection).writing
     app.state.clock = clock or MachineClock()
     errors.install(app)
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=5)
@@ -88,7 +91,9 @@ async def _nothing(path: str) -> None:
 
 
 async def _headers(request: Request, go_on: Callable[[Request], Awaitable[Response]]) -> Response:
-    """Hashed assets are kept for good, all else is asked for again; nothing is loaded from elsewhere."""
+    """Texts are written as this keeper writes. Hashed assets are kept for good, all else is asked for again; nothing is
+    loaded from elsewhere."""
+    write_as(request.app.state.writing)
     response = await go_on(request)
     hashed = request.url.path.startswith("/assets/") and response.status_code == 200
     response.headers["Cache-Control"] = "public, max-age=31536000, immutable" if hashed else "no-cache"

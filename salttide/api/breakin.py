@@ -15,6 +15,7 @@ from salttide.core.looking import Happening
 from salttide.core.parameters import spoken
 from salttide.core.situation import Situation
 from salttide.core.system import Stage, System
+from salttide.core.typed import show_number
 from salttide.core.words import day_words, listed
 from salttide.store import ledger as ledger_store
 from salttide.store import system as system_store
@@ -123,7 +124,9 @@ def _first_change(system: System, state: BreakingIn) -> str:
     if not state.change_fraction:
         return "Nitrate is low enough: no first change is needed."
     litres = state.change_fraction * system.volume_l
-    return f"First change {litres:.0f} L ({state.change_fraction:.0%} of the water), before anything moves in."
+    return (
+        f"First change {show_number(litres, 0)} L ({state.change_fraction:.0%} of the water), before anything moves in."
+    )
 
 
 @router.post("/end")

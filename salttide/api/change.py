@@ -18,6 +18,7 @@ from salttide.core.job import Job
 from salttide.core.outlook import Outlook, Waters
 from salttide.core.parameters import Parameter
 from salttide.core.system import SandMethod, System
+from salttide.core.typed import short, show_number
 from salttide.core.units import to_canonical, unit_of
 from salttide.core.words import day_words
 from salttide.store import change as change_store
@@ -95,7 +96,7 @@ def offer(system_id: Id, ctx: In) -> Offer:
         volume=plain(system.volume_l, 0, "L"),
         today=ctx.today.isoformat(),
         largest_percent=system.schools.largest_fraction * 100,
-        salts=[SaltChoice(id=salt.id, name=salt.name, remark=f"{salt.strength_g_l:g} g/L") for salt in salts],
+        salts=[SaltChoice(id=salt.id, name=salt.name, remark=f"{short(salt.strength_g_l)} g/L") for salt in salts],
         sources=[Choice(key=key, name=COMPOUNDS[key].name) for key in AlkalinitySource],
         emergencies=[Choice(key=key, name=name) for key, name in EMERGENCY_WORDS.items()],
         needs_emergency=system.stage == "breaking_in",
@@ -176,8 +177,8 @@ def put_on_rota(system_id: Id, body: PlanBody, ctx: In, key: Key) -> Recorded:
 
 def _name(step: PlanStep) -> str:
     if step.kind == StepKind.CHANGE:
-        return f"Change {step.volume_l:.1f} L"
-    return f"Dose {step.system_dose_g:.1f} g"
+        return f"Change {show_number(step.volume_l, 1)} L"
+    return f"Dose {show_number(step.system_dose_g, 1)} g"
 
 
 DOSE_MINUTES = 5.0

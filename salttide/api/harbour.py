@@ -10,7 +10,8 @@ from pydantic import BaseModel
 from salttide.core.catalogue import tasks
 from salttide.core.outlook import AHEAD_DAYS, Outlook
 from salttide.core.rota import Occurrence
-from salttide.core.typed import DecimalSign
+from salttide.core.typed import DecimalSign, show_number
+from salttide.core.writing import ClockHours, DayOrder
 from salttide.store import runbook as run_store
 from salttide.store import system as system_store
 
@@ -77,6 +78,8 @@ class Harbour(BaseModel):
 
     now: datetime
     decimal_sign: DecimalSign
+    days: DayOrder
+    clock: ClockHours
     zone: str
     today: str
     pinned: bool
@@ -98,6 +101,8 @@ def harbour(ctx: In) -> Harbour:
     return Harbour(
         now=local,
         decimal_sign=ctx.keeper.habits.sign,
+        days=ctx.keeper.days,
+        clock=ctx.keeper.clock,
         zone=ctx.keeper.zone.key,
         today=local.date().isoformat(),
         pinned=type(ctx.clock).__name__ == "PinnedClock",
@@ -120,7 +125,7 @@ def _glance(ctx: In, view: Outlook) -> SystemGlance:
         id=view.system.id,
         name=view.system.name,
         stock=view.system.stock,
-        volume=f"{view.system.volume_l:.0f} L net",
+        volume=f"{show_number(view.system.volume_l, 0)} L net",
         method=view.system.schools.note,
         standing=view.summary.standing,
         act=view.summary.standing.urgent,

@@ -18,7 +18,7 @@ from salttide.core.errors import InputError
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.typed import DecimalSign
 from salttide.core.units import UNITS, show
-from salttide.core.words import counted
+from salttide.core.words import clock_words, counted, date_words
 from salttide.files.importing import kept_map, read_map, run
 from salttide.files.readings import DATE_FORMATS, ROLES, ColumnMap, check_map, guess
 from salttide.files.table import Line, lines_of, shape_of
@@ -246,7 +246,7 @@ def _first(ctx: Context, row: dict[str, Any]) -> FirstRow:
     parameter = Parameter(row["parameter"])
     local = to_moment(row["at"]).astimezone(ctx.keeper.zone)
     return FirstRow(
-        when=local.strftime("%Y-%m-%d %H:%M"),
+        when=f"{date_words(local.date())} {clock_words(local)}",
         system=str(row["system_id"]),
         what=f"{FACTS[parameter].name} {show(parameter, row['value'], ctx.keeper.units)}",
         instrument=row["instrument"],

@@ -12,6 +12,7 @@ from salttide.core.entry import Instrument
 from salttide.core.errors import DomainError, InputError, NotFoundError
 from salttide.core.instruments import instrument_line
 from salttide.core.parameters import FACTS, Parameter, spoken
+from salttide.core.typed import show_number
 from salttide.core.units import parse_measurement, show, show_difference, unit_of
 from salttide.core.words import counted, date_words, moment_words
 from salttide.store import instrument as instrument_store
@@ -156,7 +157,7 @@ def _line_words(ctx: Context, item: Instrument) -> str:
     size = show_difference(item.parameter, abs(shift), around, ctx.keeper.units)
     way = "low" if shift > 0 else "high"
     return f"reads {size} {way} by {counted(len(item.checks), 'standard')}: corrected by that" + (
-        f" (slope {slope:.3f})" if len(item.checks) > 1 else ""
+        f" (slope {show_number(slope, 3)})" if len(item.checks) > 1 else ""
     )
 
 

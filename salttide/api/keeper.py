@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Request
 from pydantic import BaseModel, Field
 
 from salttide.core.additives import AlkalinitySource
@@ -14,6 +14,7 @@ from salttide.core.parameters import FACTS, Parameter
 from salttide.core.quantities import Gallon, Habits
 from salttide.core.typed import DecimalSign
 from salttide.core.units import UNITS, unit_named, unit_of
+from salttide.core.writing import ClockHours, DayOrder
 from salttide.store import shelf
 
 from .context import In
@@ -39,6 +40,8 @@ class KeeperBody(Strict):
     decimal_sign: DecimalSign | None = None
     gallon: Gallon | Literal["ask"] | None = None
     additive: AlkalinitySource | None = None
+    days: DayOrder | None = None
+    clock: ClockHours | None = None
 
 
 class KeeperAnswer(BaseModel):
@@ -49,6 +52,8 @@ class KeeperAnswer(BaseModel):
     decimal_sign: DecimalSign
     gallon: Gallon | Literal["ask"]
     additive: AlkalinitySource
+    days: DayOrder
+    clock: ClockHours
 
 
 @router.get("/keeper")
@@ -58,7 +63,7 @@ def keeper(ctx: In) -> KeeperAnswer:
 
 
 @router.put("/keeper")
-def change_keeper(body: KeeperBody, ctx: In) -> KeeperAnswer:
+def change_keeper(body: KeeperBody, ctx: In, request: Request) -> KeeperAnswer:
     """Store the settings."""
     try:
         zone = ZoneInfo(body.zone)
@@ -74,10 +79,14 @@ def change_keeper(body: KeeperBody, ctx: In) -> KeeperAnswer:
             error.field = f"units.{parameter.value}"
             raise
     units = {**ctx.keeper.units, **chosen}
-    additive = body.additive or ctx.keeper.additive
-    settings = shelf.Keeper(zone, units, ctx.keeper.salt_id, additive, _habits(body, ctx.keeper.habits))
+    kept = ctx.keeper
+    settings = shelf.Keeper(
+        zone, units, kept.salt_id, body.additive or kept.additive, _habits(body, kept.habits),
+        body.days or kept.days, body.clock or kept.clock,
+    )  # fmt: skip
     with ctx.database.write() as connection:
         shelf.keep_keeper(connection, settings)
+    request.app.state.writing = settings.writing
     return _answer(settings)
 
 
@@ -93,6 +102,8 @@ def _answer(settings: shelf.Keeper) -> KeeperAnswer:
         decimal_sign=settings.habits.sign,
         gallon=settings.habits.gallon or "ask",
         additive=settings.additive,
+        days=settings.days,
+        clock=settings.clock,
         units=[
             UnitRow(
                 parameter=parameter,

@@ -14,6 +14,7 @@ from salttide.core.errors import InputError
 from salttide.core.livestock import BORNE, DEMAND_REMARKS, DEMANDING_LIMITS, LIMITED, Animal, Demand, Turn, check_animal
 from salttide.core.looking import Happening
 from salttide.core.parameters import FACTS, Parameter, Span
+from salttide.core.typed import short, significant
 from salttide.core.units import to_canonical, unit_of
 from salttide.core.words import day_words
 from salttide.store import ledger as ledger_store
@@ -259,15 +260,15 @@ def _end(ctx: Context, parameter: Parameter, value: float) -> float:
 def _words(ctx: Context, item: Animal) -> str:
     units = ctx.keeper.units
     parts = [
-        f"{name_of(parameter)} {_end(ctx, parameter, span.low):g} to {_end(ctx, parameter, span.high):g} "
+        f"{name_of(parameter)} {short(_end(ctx, parameter, span.low))} to {short(_end(ctx, parameter, span.high))} "
         f"{unit_of(parameter, units).label}".rstrip()
         for parameter, span in item.tolerances.items()
     ]
     parts += [
-        f"{name_of(parameter).lower()} at most {_difference(ctx, parameter, limit):.2g} "
+        f"{name_of(parameter).lower()} at most {significant(_difference(ctx, parameter, limit), 2)} "
         f"{unit_of(parameter, units).label} a day"
         for parameter, limit in item.limits.items()
     ]
     if item.portions:
-        parts.append(f"at least {item.portions:g} portions a day")
+        parts.append(f"at least {short(item.portions)} portions a day")
     return " · ".join(parts)

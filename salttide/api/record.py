@@ -11,9 +11,9 @@ from salttide.core.catalogue import happening, sight, tasks
 from salttide.core.errors import DomainError, NotFoundError
 from salttide.core.ledger import Reading
 from salttide.core.parameters import Parameter
-from salttide.core.typed import show_number
+from salttide.core.typed import short, show_number
 from salttide.core.units import parse_measurement, show, unit_of
-from salttide.core.words import moment_words
+from salttide.core.words import clock_words, moment_words
 from salttide.store import change as change_store
 from salttide.store import ledger as ledger_store
 from salttide.store.database import to_moment
@@ -59,7 +59,7 @@ def record_row(ctx: Context, row: sqlite3.Row) -> RecordRow:
         id=row["id"],
         kind=row["kind"],
         day=moment_words(at, ctx.keeper.zone),
-        time=at.astimezone(ctx.keeper.zone).strftime("%H:%M"),
+        time=clock_words(at.astimezone(ctx.keeper.zone)),
         words=words,
         detail=detail,
         command=row["command"],
@@ -75,11 +75,11 @@ def _reading(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
 
 
 def _change(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
-    return "Water change", f"{row['out_l']:.1f} L out, {row['in_l']:.1f} L in"
+    return "Water change", f"{show_number(row['out_l'], 1)} L out, {show_number(row['in_l'], 1)} L in"
 
 
 def _dose(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
-    return "Dose", f"{row['mass_g']:.1f} g {row['additive']}"
+    return "Dose", f"{show_number(row['mass_g'], 1)} g {row['additive']}"
 
 
 def _care(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
@@ -101,7 +101,7 @@ def _top_off(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
 
 
 def _feed(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
-    return f"Fed {row['food']}", f"{row['portions']:g} portions, {row['grams']:g} g"
+    return f"Fed {row['food']}", f"{short(row['portions'])} portions, {short(row['grams'])} g"
 
 
 _WORDS = {

@@ -255,13 +255,18 @@ def _answer(ctx: Context, run_id: int) -> RunAnswer:
 
 
 def _result(job: Job, result: Outcome) -> list[str]:
-    lines = [f"{result.out_l:.1f} L out and {result.in_l:.1f} L in; planned were {job.litres:.1f} L."]
+    lines = [
+        f"{show_number(result.out_l, 1)} L out and {show_number(result.in_l, 1)} L in; "
+        f"planned were {show_number(job.litres, 1)} L."
+    ]
     gap = result.in_l - result.out_l
     if abs(gap) >= 0.5:
         more = "more" if gap > 0 else "less"
-        lines.append(f"{abs(gap):.1f} L {more} went in than came out: look at the level before the top-off is on.")
+        lines.append(
+            f"{show_number(abs(gap), 1)} L {more} went in than came out: look at the level before the top-off is on."
+        )
     if job.system_dose_g:
-        lines.append(f"{job.system_dose_g:.1f} g {COMPOUNDS[job.source].name} dosed to the system.")
+        lines.append(f"{show_number(job.system_dose_g, 1)} g {COMPOUNDS[job.source].name} dosed to the system.")
     if result.siphoned:
         lines.append("The sand was siphoned.")
     if result.override:
@@ -296,7 +301,7 @@ def _numbers(job: Job) -> dict[str, str]:
         "alkalinity": planned.get(Parameter.ALKALINITY, "not known"),
         "dose": f"{show_number(job.system_dose_g, 1)} g",
         "source": COMPOUNDS[job.source].name,
-        "dissolve": f"{max(50, round(millilitres / 10) * 10):.0f} mL",
+        "dissolve": f"{show_number(max(50, round(millilitres / 10) * 10), 0)} mL",
     }
 
 

@@ -16,9 +16,9 @@ from salttide.core.next_up import CORRECTED_BY_CHANGE, NextItem
 from salttide.core.outlook import Outlook
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.system import Stage, System
-from salttide.core.typed import show_number
+from salttide.core.typed import short, show_number
 from salttide.core.units import show_difference, unit_of
-from salttide.core.words import day_words, moment_words
+from salttide.core.words import clock_words, day_words, moment_words
 from salttide.store import ledger as ledger_store
 from salttide.store import system as system_store
 
@@ -145,7 +145,9 @@ def sheet(system_id: Id, ctx: In, back: int = Query(21, ge=2, le=800), ahead: in
     return Sheet(
         system_id=system.id,
         name=system.name,
-        about=" · ".join(part for part in (f"{system.volume_l:.0f} L net", system.stock, system.schools.note) if part),
+        about=" · ".join(
+            part for part in (f"{show_number(system.volume_l, 0)} L net", system.stock, system.schools.note) if part
+        ),
         now=_local(ctx, ctx.now),
         start=_local(ctx, start),
         end=_local(ctx, end),
@@ -239,7 +241,7 @@ def _mark(ctx: Context, reading: Reading) -> Mark:
         value=value.value,
         text=f"{value.text} {value.unit}".rstrip(),
         instrument=reading.instrument,
-        when=f"{day_words(local.date())} {local:%H:%M}",
+        when=f"{day_words(local.date())} {clock_words(local)}",
     )
 
 
@@ -294,7 +296,7 @@ def _seen_lanes(ctx: Context, past: Ledger, start: datetime) -> list[CareLane]:
     looks = [("; ".join(s.words for s in look.sights) or "nothing to note", look.at) for look in past.looks]
     happened = [(item.words, item.at) for item in past.happenings]
     topped = [(f"{show_number(item.litres, 1)} L of fresh water", item.at) for item in past.top_offs]
-    fed = [(f"{item.portions:g} portions of {item.food}", item.at) for item in past.feeds]
+    fed = [(f"{short(item.portions)} portions of {item.food}", item.at) for item in past.feeds]
     lanes = []
     for task, name, state, entries in (
         ("top_off", "Topped off", "done", topped),

@@ -17,7 +17,7 @@ from salttide.core.label import PRINTED
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.shelf import Additive
 from salttide.core.solutions import check_stock
-from salttide.core.typed import show_number
+from salttide.core.typed import short, show_number
 from salttide.core.units import show_difference, unit_of
 from salttide.store import shelf
 from salttide.store.shelf import Shelved
@@ -254,7 +254,7 @@ def _food_shown(ctx: Context, item: Food) -> FoodShown:
         portion_g=item.portion_g,
         expires_on=item.expires_on,
         expired=_expired(ctx, item.expires_on),
-        words=f"a portion of {item.portion_g:g} g brings {' and '.join(parts)}",
+        words=f"a portion of {short(item.portion_g)} g brings {' and '.join(parts)}",
     )
 
 

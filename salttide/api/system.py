@@ -28,7 +28,7 @@ from salttide.core.system import (
     System,
     check_schools,
 )
-from salttide.core.typed import show_number
+from salttide.core.typed import short, show_number
 from salttide.core.units import UnitChoice, to_canonical, unit_of
 from salttide.core.volume import MEASURES, Geometry, SaltTest, Shape, Sump, net_volume
 from salttide.core.words import date_words
@@ -327,7 +327,7 @@ def _band(parameter: Parameter, band: BandBody, units: UnitChoice) -> Span:
         raise InputError(
             "the lower end must be below the upper one",
             field=f"bands.{parameter.value}.low",
-            accepted=f"less than {band.high:g} {unit.label}".rstrip(),
+            accepted=f"less than {short(band.high)} {unit.label}".rstrip(),
         )
     return Span(*ends)
 

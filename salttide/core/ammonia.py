@@ -7,6 +7,7 @@ from enum import StrEnum
 from .carbonate import PhTotal, ph_total_from_nbs
 from .carbonate_constants import MATHS, ZERO_C_K
 from .errors import ScaleError, check_range
+from .typed import short
 from .working import Formula, Given, Result
 
 CAUTION_MG_L, ACT_MG_L, EMERGENCY_MG_L = 0.02, 0.05, 0.1
@@ -60,7 +61,9 @@ def unionised_share(ph_nbs: float, salinity: float, temperature_c: float) -> Res
     pk_ammonium(salinity, temperature_c)
     pk = PK_AMMONIUM.compute(S=Given(salinity, "ppt"), T=Given(temperature_c + ZERO_C_K, "K"))
     total = ph_total_from_nbs(ph_nbs, salinity, temperature_c)
-    return SHARE.result(pk, pK=pk.given(), pH=Given(float(total), "", f"total scale; the meter shows {ph_nbs:g} NBS"))
+    return SHARE.result(
+        pk, pK=pk.given(), pH=Given(float(total), "", f"total scale; the meter shows {short(ph_nbs)} NBS")
+    )
 
 
 def unionised_ammonia_mg_l(total_mg_l: float, ph_nbs: float, salinity: float, temperature_c: float) -> Result:

@@ -7,13 +7,14 @@ from datetime import date, timedelta
 from enum import StrEnum
 
 from .additives import molar_mass_g_mol
-from .ammonia import unionised_ammonia_mg_l
+from .ammonia import EMERGENCY_MG_L, unionised_ammonia_mg_l
 from .dilution import fraction_to_reach
 from .errors import InputError, check_range
 from .judge import REAL_SDS, joint_sd
 from .ledger import Dose, Reading
 from .parameters import Parameter
 from .situation import Situation
+from .typed import short, show_number
 from .words import counted
 
 AMMONIA, NITRITE, NITRATE, ALKALINITY = Parameter.AMMONIA, Parameter.NITRITE, Parameter.NITRATE, Parameter.ALKALINITY
@@ -120,8 +121,8 @@ def breaking_in(s: Situation, first_nitrate_mg_l: float = 10.0) -> BreakingIn:
         _tests(phase),
         test_on,
         "Every change takes ammonia and nitrite away from the bacteria that are to live on them. Only where animals "
-        "are inside and in danger: toxic ammonia above 0.1 mg/L, heat or circulation failed, or something poisonous "
-        "in the water.",
+        f"are inside and in danger: toxic ammonia above {short(EMERGENCY_MG_L)} mg/L, heat or circulation failed, or "
+        "something poisonous in the water.",
         proof,
         _toxic(s),
         _alkalinity(s),
@@ -184,7 +185,7 @@ def _proof(s: Situation) -> Proof:
     done = len(clean) if len(clean) < CLEAN_TESTS_WANTED or days >= CLEAN_DAYS else CLEAN_TESTS_WANTED - 1
     words = (
         f"{counted(len(clean), 'clean test')} over {counted(round(days), 'day')} of {CLEAN_TESTS_WANTED} over "
-        f"{CLEAN_DAYS:.0f} days. No ammonia was dosed, so this is the weaker proof"
+        f"{show_number(CLEAN_DAYS, 0)} days. No ammonia was dosed, so this is the weaker proof"
     )
     return Proof(False, min(done, CLEAN_TESTS_WANTED), CLEAN_TESTS_WANTED, words)
 

@@ -15,6 +15,7 @@ from .parameters import Parameter, Span
 from .seawater import SALINITY_MAX
 from .system import System
 from .tank import BUCKETS, DROP
+from .typed import short, show_number
 from .units import DKH_PER_MEQ_L
 from .working import Formula, Given, Result, Step, Working
 
@@ -161,7 +162,7 @@ def _salinity_of_batch(system: System, now: float, wish: Wish, purpose: bool) ->
     moved = max((1 - now) * wish.fraction, min((SALINITY_MAX - 3 - now) * wish.fraction, moved))
     return BATCH_SALINITY.compute(
         S=Given(now, "ppt", "system before"),
-        dS=Given(moved, "ppt", f"movement, at most {limit:g} a day and {reach:g} between batch and system"),
+        dS=Given(moved, "ppt", f"movement, at most {short(limit)} a day and {short(reach)} between batch and system"),
         f=Given(wish.fraction, "", "share changed"),
     )
 
@@ -189,7 +190,8 @@ def _fraction_within_limit(
     if moved * wish.fraction <= limit:
         return wish.fraction, ()
     share = limit / moved
-    words = f"Cut to {share * 100:.1f} %: {wish.salt.name} at this size would move alkalinity past the daily limit."
+    cut = f"Cut to {show_number(share * 100, 1)} %"
+    words = f"{cut}: {wish.salt.name} at this size would move alkalinity past the daily limit."
     return share, (words,)
 
 

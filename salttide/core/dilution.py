@@ -11,6 +11,7 @@ from itertools import pairwise
 from math import ceil, exp, log
 
 from .errors import PlanError, check_range
+from .typed import short
 from .working import Formula, Given, Result
 
 CONCENTRATION_MAX = 1e5
@@ -142,7 +143,9 @@ def continuous_volume_to_reach(value: float, target: float, volume_l: float, inc
 def _reachable(value: float, target: float, incoming: float) -> None:
     if not min(value, incoming) <= target <= max(value, incoming):
         raise PlanError(
-            f"new water of {incoming:g} brings {value:g} only towards {incoming:g}, never to {target:g}", field="target"
+            f"new water of {short(incoming)} brings {short(value)} only towards {short(incoming)}, "
+            f"never to {short(target)}",
+            field="target",
         )
 
 

@@ -10,6 +10,7 @@ from .dilution import dilute
 from .errors import PlanError, check_choice, check_range
 from .parameters import FACTS, Parameter, spoken
 from .sizing import DayLimit
+from .typed import show_number
 from .units import DKH_PER_MEQ_L
 from .working import Formula, Given, Result
 
@@ -134,7 +135,7 @@ def correction_days(
     if limits is None:
         raise PlanError(f"{facts.name} is dosed only against a laboratory's result and its own limit.")
     if target < value:
-        days = f" about {(value - target) / uptake:.0f} days without a dose, or" if uptake else ""
+        days = f" about {show_number((value - target) / uptake, 0)} days without a dose, or" if uptake else ""
         raise PlanError(f"No dose lowers {spoken(parameter)}:{days} water changes bring it down.", field="target")
     count = ceil((target - value) / limits.up - 1e-9)
     step = (target - value) / count if count else 0.0

@@ -22,6 +22,8 @@ from math import inf
 from numbers import Real
 from typing import Any, TypeVar
 
+from .writing import signed
+
 Choice = TypeVar("Choice", bound=Enum)
 
 
@@ -74,15 +76,19 @@ class AmbiguousError(InputError):
         self.readings = readings
 
 
+def _told(value: float) -> str:
+    return signed(f"{value:g}")
+
+
 class DomainError(InputError):
     """A value outside its range; names the value, the unit and the range."""
 
     code = "domain"
 
     def __init__(self, name: str, value: float, unit: str, low: float, high: float, *, field: str = "") -> None:
-        accepted = f"{low:g} to {high:g} {unit}".rstrip() if high < inf else f"{low:g} {unit} or more"
+        accepted = f"{_told(low)} to {_told(high)} {unit}".rstrip() if high < inf else f"{_told(low)} {unit} or more"
         super().__init__(
-            f"{name} of {value:g} {unit}".rstrip() + f" is not possible here: {accepted} is accepted",
+            f"{name} of {_told(value)} {unit}".rstrip() + f" is not possible here: {accepted} is accepted",
             field=field,
             accepted=accepted,
         )
@@ -137,7 +143,7 @@ def check_range(name: str, value: float, unit: str, low: float, high: float, *, 
     """
     given: object = value
     if isinstance(given, bool) or not isinstance(given, Real):
-        accepted = f"{low:g} to {high:g} {unit}".rstrip()
+        accepted = f"{_told(low)} to {_told(high)} {unit}".rstrip()
         raise NumberError(f"{name} must be a number, not {given!r}", field=field, accepted=accepted)
     if not low <= value <= high:
         raise DomainError(name, value, unit, low, high, field=field)

@@ -12,6 +12,7 @@ from .ledger import Change, Dose
 from .mix import LABEL_SALINITY, SaltMix
 from .parameters import Parameter
 from .system import Limits, System
+from .typed import show_number
 from .units import UnitChoice, show
 
 
@@ -59,10 +60,10 @@ def job_words(job: Job) -> str:
     parts = []
     if job.litres:
         salinity = show(Parameter.SALINITY, job.incoming[Parameter.SALINITY], job.units)
-        parts.append(f"mix {job.mass_g / 1000:.2f} kg {job.salt.name} to {salinity}")
+        parts.append(f"mix {show_number(job.mass_g / 1000, 2)} kg {job.salt.name} to {salinity}")
     for mass, where in ((job.batch_dose_g, "into the batch"), (job.system_dose_g, "into the system")):
         if mass:
-            parts.append(f"{mass:.1f} g {COMPOUNDS[job.source].name} {where}")
+            parts.append(f"{show_number(mass, 1)} g {COMPOUNDS[job.source].name} {where}")
     return ", ".join(parts)
 
 

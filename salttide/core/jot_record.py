@@ -13,7 +13,7 @@ from .ledger import Reading
 from .looking import Happening
 from .quantities import Kind
 from .system import System
-from .words import either, moment_words
+from .words import clock_words, either, moment_words
 
 OLDEST = timedelta(days=60)
 EXAMPLES = (
@@ -134,4 +134,4 @@ def when_words(understood: Understood, context: RecordContext) -> str:
     """When it was, where it was not now."""
     if context.now - understood.at < timedelta(minutes=1):
         return ""
-    return f"{moment_words(understood.at, context.zone)} {understood.at.astimezone(context.zone):%H:%M}"
+    return f"{moment_words(understood.at, context.zone)} {clock_words(understood.at.astimezone(context.zone))}"

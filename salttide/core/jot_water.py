@@ -23,6 +23,7 @@ from .ph_effect import OUTDOOR_PCO2_UATM
 from .quantities import Kind, find_unit, mass_of_scoops, to_canonical
 from .seawater import GravityReference, conductivity_ms_cm_from_salinity, practical_salinity
 from .system import System
+from .typed import show_number
 from .units import UNITS, unit_of
 from .working import Result
 
@@ -211,7 +212,7 @@ def carbon_dioxide(reader: Reader, context: JotContext) -> Answer:
     (salinity, temperature), words = _conditions(reader, context)
     found = reader.placed(lambda: pco2_uatm_from_ph_nbs(ph, alkalinity, salinity, temperature), start)
     times = context.digits(found / OUTDOOR_PCO2_UATM, 2)
-    outdoors = f"{times} times outdoor air (about {OUTDOOR_PCO2_UATM:.0f} µatm)"
+    outdoors = f"{times} times outdoor air (about {show_number(OUTDOOR_PCO2_UATM, 0)} µatm)"
     return Answer(
         f"carbon dioxide at pH {context.number(ph, 2)} (NBS), {in_unit(alkalinity, unit, context)}{words}",
         float(found),

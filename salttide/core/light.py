@@ -7,7 +7,7 @@ from datetime import date, time
 
 from .errors import InputError, check_range
 from .typed import show_number
-from .words import capital
+from .words import capital, clock_words
 
 MOST_PAR = 2500.0
 """Full sun at the surface of the sea is about 2000 µmol/m²/s: above this an instrument errs."""
@@ -42,7 +42,8 @@ class Light:
         '10.0 h, 12:00 to 22:00, ramp 30 min, more blue'
         """
         ramp = f"ramp {show_number(self.ramp_minutes, 0)} min" if self.ramp_minutes else ""
-        parts = [f"{show_number(self.hours, 1)} h", f"{self.on:%H:%M} to {self.off:%H:%M}", ramp, self.spectrum]
+        times = f"{clock_words(self.on)} to {clock_words(self.off)}"
+        parts = [f"{show_number(self.hours, 1)} h", times, ramp, self.spectrum]
         return ", ".join(part for part in parts if part)
 
 

@@ -86,10 +86,10 @@ def _salinity(job: Job, value: float) -> GateLine:
         return GateLine(Parameter.SALINITY, True, words)
     if value < planned:
         mass = salt_to_strengthen_g(job.litres, value, planned, job.salt.sea_salt)
-        correction = f"add {mass:.0f} g {job.salt.name}, let it dissolve, measure again"
+        correction = f"add {show_number(mass, 0)} g {job.salt.name}, let it dissolve, measure again"
     else:
         litres = water_to_weaken_l(job.litres, value, planned)
-        correction = f"take {litres:.1f} L out of the batch and fill up with fresh water"
+        correction = f"take {show_number(litres, 1)} L out of the batch and fill up with fresh water"
     return GateLine(Parameter.SALINITY, False, words, correction)
 
 
@@ -107,9 +107,9 @@ def _alkalinity(job: Job, value: float) -> GateLine:
         return GateLine(Parameter.ALKALINITY, True, words)
     if value < planned:
         mass = dose_mass_g(COMPOUNDS[job.source].formula, Parameter.ALKALINITY, planned - value, job.litres)
-        correction = f"add {mass:.1f} g {COMPOUNDS[job.source].name}, dissolved first, measure again"
+        correction = f"add {show_number(mass, 1)} g {COMPOUNDS[job.source].name}, dissolved first, measure again"
     else:
-        correction = f"use at most {_most_litres(job, now, planned, value):.1f} L of it"
+        correction = f"use at most {show_number(_most_litres(job, now, planned, value), 1)} L of it"
     return GateLine(Parameter.ALKALINITY, False, words, correction)
 
 

@@ -11,6 +11,7 @@ from .errors import PlanError, check_range
 from .mix import LABEL_SALINITY, MIXING_C, SaltMix
 from .parameters import FACTS, Parameter, Span, spoken
 from .seawater import absolute_salinity, density_kg_l
+from .typed import short
 from .working import Formula, Given, Result
 
 NATURAL_MG_KG: dict[Parameter, float] = {
@@ -84,7 +85,7 @@ def blend_share(target: float, first: float, second: float) -> Result:
     for name, value in (("target", target), ("first water", first), ("second water", second)):
         check_range(name, value, "", 0, 1e5)
     if first == second or not min(first, second) <= target <= max(first, second):
-        raise PlanError(f"No blend of {first:g} and {second:g} makes {target:g}.", field="target")
+        raise PlanError(f"No blend of {short(first)} and {short(second)} makes {short(target)}.", field="target")
     return BLEND.result(T=Given(target, "", "target"), A=Given(first, "", "first"), B=Given(second, "", "second"))
 
 

@@ -14,6 +14,7 @@ import gsw
 import numpy as np
 
 from .errors import DomainError, check_choice, check_range, check_ranges
+from .typed import short
 
 SALINITY_MAX = 45.0
 TEMPERATURE_MAX_C = 45.0
@@ -107,7 +108,7 @@ def _density_error(density: Any, temperature: Any, inside: Any, salinity: Any) -
     at = np.flatnonzero(abs(inside - salinity) > 1e-4)[0]
     value, degrees = (float(np.broadcast_to(item, np.shape(salinity)).flat[at]) for item in (density, temperature))
     low, high = (round(density_kg_l(end, degrees), 5) for end in (0.0, SALINITY_MAX))
-    return DomainError("density", value, f"kg/L at {degrees:g} °C", low, high)
+    return DomainError("density", value, f"kg/L at {short(degrees)} °C", low, high)
 
 
 def specific_gravity(salinity: float, reference: GravityReference = GravityReference.R25_25) -> float:
@@ -153,7 +154,7 @@ def practical_salinity(conductivity_ms_cm: float, temperature_c: float = CONDUCT
         return 0.0  # the scale has no value for nearly pure water
     if not salinity <= SALINITY_MAX:
         most = round(conductivity_ms_cm_from_salinity(SALINITY_MAX, temperature_c), 1)
-        raise DomainError("conductivity", conductivity_ms_cm, f"mS/cm at {temperature_c:g} °C", 0, most)
+        raise DomainError("conductivity", conductivity_ms_cm, f"mS/cm at {short(temperature_c)} °C", 0, most)
     return salinity
 
 

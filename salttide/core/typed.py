@@ -3,22 +3,10 @@
 from __future__ import annotations
 
 import re
-from enum import StrEnum
 
 from .errors import AmbiguousError, NumberError
-
-
-class DecimalSign(StrEnum):
-    """How this keeper writes the decimal sign."""
-
-    POINT = "."
-    COMMA = ","
-
-    @property
-    def other(self) -> DecimalSign:
-        """The sign that this keeper does not use for decimals, but may use between thousands."""
-        return DecimalSign.COMMA if self == DecimalSign.POINT else DecimalSign.POINT
-
+from .writing import DecimalSign as DecimalSign
+from .writing import signed
 
 _PLAIN = re.compile(r"[+-]?(\d+(\.\d*)?|\.\d+)")
 _DOUBTFUL = re.compile(r"[+-]?[1-9]\d{0,2}\.\d{3}")
@@ -64,8 +52,8 @@ def _doubt(plain: str, sign: DecimalSign) -> AmbiguousError:
     return AmbiguousError(f"“{written}” can be read two ways: write {decimal} or {whole}", (decimal, whole))
 
 
-def show_number(value: float, decimals: int, sign: DecimalSign = DecimalSign.POINT) -> str:
-    """A number as read on an instrument: fixed digits, a true minus sign, never "-0".
+def show_number(value: float, decimals: int, sign: DecimalSign | None = None) -> str:
+    """A number as read on an instrument: fixed digits, a true minus sign, never "-0"; by default as this keeper writes.
 
     >>> show_number(-0.04, 1)
     '0.0'
@@ -75,10 +63,19 @@ def show_number(value: float, decimals: int, sign: DecimalSign = DecimalSign.POI
     text = f"{value:.{decimals}f}"
     if float(text) == 0:
         text = f"{0:.{decimals}f}"
-    return text.replace("-", "−").replace(".", sign.value)
+    return signed(text.replace("-", "−"), sign)
 
 
-def significant(value: float, digits: int = 5, sign: DecimalSign = DecimalSign.POINT) -> str:
+def short(value: float) -> str:
+    """A number with no more digits than it has, as this keeper writes it.
+
+    >>> short(2.50), short(300.0)
+    ('2.5', '300')
+    """
+    return signed(f"{value:g}".replace("-", "−"))
+
+
+def significant(value: float, digits: int = 5, sign: DecimalSign | None = None) -> str:
     """So many significant digits, without an exponent for everyday sizes.
 
     >>> significant(1669.5049), significant(0.0028), significant(-0.5), significant(1234567.0)
@@ -87,4 +84,4 @@ def significant(value: float, digits: int = 5, sign: DecimalSign = DecimalSign.P
     text = f"{value:.{digits}g}"
     if "e" in text and abs(value) >= 1:
         text = f"{value:.0f}"
-    return text.replace("-", "−").replace(".", sign.value)
+    return signed(text.replace("-", "−"), sign)

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import date, datetime, tzinfo
+from datetime import date, datetime, time, tzinfo
+
+from .writing import ClockHours, DayOrder, writing
 
 DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
@@ -15,7 +17,18 @@ def day_words(day: date) -> str:
     >>> day_words(date(2026, 11, 24))
     'Tue 24 Nov'
     """
-    return f"{DAYS[day.weekday()]} {day.day} {MONTHS[day.month - 1]}"
+    return f"{DAYS[day.weekday()]} {_date(day)}"
+
+
+def _date(day: date, year: bool = False) -> str:
+    """A date in this keeper's order; its year where it is asked for, and always in the numeric order."""
+    month = MONTHS[day.month - 1]
+    order = writing().days
+    if order == DayOrder.ISO:
+        return day.isoformat()
+    if order == DayOrder.MONTH_FIRST:
+        return f"{month} {day.day}, {day.year}" if year else f"{month} {day.day}"
+    return f"{day.day} {month} {day.year}" if year else f"{day.day} {month}"
 
 
 def moment_words(at: datetime, zone: tzinfo) -> str:
@@ -29,7 +42,22 @@ def date_words(day: date) -> str:
     >>> date_words(date(2025, 11, 24))
     '24 Nov 2025'
     """
-    return f"{day.day} {MONTHS[day.month - 1]} {day.year}"
+    return _date(day, year=True)
+
+
+def clock_words(at: datetime | time) -> str:
+    """A time of day as this keeper writes it.
+
+    >>> clock_words(time(17, 5))
+    '17:05'
+    >>> from .writing import Writing, written_as
+    >>> with written_as(Writing(clock=ClockHours.HALF)):
+    ...     clock_words(time(17, 5)), clock_words(time(0, 30))
+    ('5:05 pm', '12:30 am')
+    """
+    if writing().clock == ClockHours.FULL:
+        return f"{at:%H:%M}"
+    return f"{at.hour % 12 or 12}:{at.minute:02d} {'am' if at.hour < 12 else 'pm'}"
 
 
 def listed(parts: Sequence[str]) -> str:

@@ -20,6 +20,7 @@ from salttide.core.parameters import Parameter, Span
 from salttide.core.quantities import PLAIN_HABITS, Gallon, Habits
 from salttide.core.shelf import Additive
 from salttide.core.typed import DecimalSign
+from salttide.core.writing import ClockHours, DayOrder, Writing
 
 from .database import dump
 
@@ -33,6 +34,13 @@ class Keeper:
     salt_id: int | None
     additive: AlkalinitySource
     habits: Habits = PLAIN_HABITS
+    days: DayOrder = DayOrder.DAY_FIRST
+    clock: ClockHours = ClockHours.FULL
+
+    @property
+    def writing(self) -> Writing:
+        """How numbers, dates and times are written for this keeper."""
+        return Writing(self.habits.sign, self.days, self.clock)
 
 
 def keeper(connection: sqlite3.Connection) -> Keeper:
@@ -42,15 +50,25 @@ def keeper(connection: sqlite3.Connection) -> Keeper:
         return Keeper(ZoneInfo("UTC"), {}, None, AlkalinitySource.SODA_ASH)
     units = {Parameter(name): key for name, key in json.loads(row["units"]).items()}
     habits = Habits(DecimalSign(row["decimal_sign"]), Gallon(row["gallon"]) if row["gallon"] else None)
-    return Keeper(ZoneInfo(row["zone"]), units, row["salt_id"], AlkalinitySource(row["additive"]), habits)
+    return Keeper(
+        ZoneInfo(row["zone"]),
+        units,
+        row["salt_id"],
+        AlkalinitySource(row["additive"]),
+        habits,
+        DayOrder(row["day_order"]),
+        ClockHours(row["clock"]),
+    )
 
 
 def keep_keeper(connection: sqlite3.Connection, settings: Keeper) -> None:
     """Store the keeper's settings."""
     connection.execute(
-        "INSERT INTO keeper (id, zone, units, salt_id, additive, decimal_sign, gallon) VALUES (1, ?, ?, ?, ?, ?, ?)"
-        " ON CONFLICT (id) DO UPDATE SET zone = excluded.zone, units = excluded.units, salt_id = excluded.salt_id,"
-        " additive = excluded.additive, decimal_sign = excluded.decimal_sign, gallon = excluded.gallon",
+        "INSERT INTO keeper (id, zone, units, salt_id, additive, decimal_sign, gallon, day_order, clock)"
+        " VALUES (1, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (id) DO UPDATE SET zone = excluded.zone,"
+        " units = excluded.units, salt_id = excluded.salt_id, additive = excluded.additive,"
+        " decimal_sign = excluded.decimal_sign, gallon = excluded.gallon, day_order = excluded.day_order,"
+        " clock = excluded.clock",
         (
             settings.zone.key,
             dump(settings.units),
@@ -58,6 +76,8 @@ def keep_keeper(connection: sqlite3.Connection, settings: Keeper) -> None:
             settings.additive.value,
             settings.habits.sign.value,
             settings.habits.gallon and settings.habits.gallon.value,
+            settings.days.value,
+            settings.clock.value,
         ),
     )
 

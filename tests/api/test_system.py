@@ -1,10 +1,24 @@
 """Set-up, shelf, settings and the rota through the API."""
 
+from collections.abc import Iterator
 from typing import Any
 
 from tests.api.base import BEACON, EELGRASS, SLIPWAY, ApiTest, session
 
 FOLLOWS = ("id", "volume", "working", "archived")
+
+
+def texts(answer: Any) -> Iterator[str]:
+    """Every text of an answer."""
+    if isinstance(answer, str):
+        yield answer
+    elif isinstance(answer, dict):
+        for key, value in answer.items():
+            if key not in ("working", "about", "at", "now"):
+                yield from texts(value)
+    elif isinstance(answer, list):
+        for value in answer:
+            yield from texts(value)
 
 
 def new_system(**changes: Any) -> dict[str, Any]:
@@ -214,6 +228,20 @@ class Settings(ApiTest):
         self.assertEqual(self.get("/keeper")["additive"], "baking_soda")
         self.assertIn("NaHCO3", str(self.get(f"/systems/{BEACON}/judgement")["findings"]))
         self.assertEqual(self.get(f"/systems/{BEACON}/change")["wish"]["source"], "baking_soda")
+
+    def test_numbers_dates_and_times_are_written_the_keepers_way_everywhere(self):
+        body = {"zone": "Europe/Copenhagen", "units": {}, "decimal_sign": ",", "days": "iso", "clock": "12"}
+        answer = self.send("/keeper", body, method="PUT").json()
+        self.assertEqual((answer["days"], answer["clock"]), ("iso", "12"))
+        # Every text of every page; formulas and names of files keep their points.
+        for path in ("/harbour", "/systems/1/sheet", "/systems/1/judgement", "/systems/1/bench", "/rota", "/log",
+                     "/instruments", "/systems/2/livestock", "/systems/4/breaking-in"):  # fmt: skip
+            with self.subTest(path=path):
+                for text in texts(self.get(path)):
+                    self.assertNotRegex(text, r"(?<![\d.:T-])\d+\.\d+(?![\d.])", path)
+        self.assertIn("2026-11-24", self.get("/systems/1/bench")["rows"][0]["last"]["day"])
+        self.assertRegex(self.get("/log")["rows"][0]["time"], r"^\d{1,2}:\d\d [ap]m$")
+        self.refused("/keeper", {**body, "days": "stardate"}, "days", method="PUT")
 
     def test_units_and_zone(self):
         self.send("/keeper", {"zone": "Europe/Copenhagen", "units": {"salinity": "SG 25/25"}}, method="PUT")

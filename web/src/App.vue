@@ -46,10 +46,9 @@ const withRail = computed(() => !WITHOUT_RAIL.includes(String(route.name)))
 // A place that was never opened comes from the server too.
 router.onError(() => notices.fail(new ProblemError(SILENT)))
 
-watch(
-  () => harbour.value?.decimal_sign,
-  (sign) => (writing.decimal = sign ?? '.'),
-)
+watch(harbour, (now) => {
+  if (now) Object.assign(writing, { decimal: now.decimal_sign, days: now.days, clock: now.clock })
+})
 
 // The jot line is loaded when it is first opened.
 const JotLine = defineAsyncComponent(() => import('./places/jot/JotLine.vue'))

@@ -12,7 +12,7 @@ from salttide.core.judge import REAL_SDS, mean
 from salttide.core.parameters import Parameter
 from salttide.core.ph_effect import OUTDOOR_PCO2_UATM
 from salttide.core.situation import Situation
-from salttide.core.typed import show_number
+from salttide.core.typed import short, show_number
 
 from .swing import swings
 
@@ -43,8 +43,8 @@ def room_air(s: Situation) -> Iterator[Finding]:
         f"The last {len(found)} readings average {s.show(PH, average)} with alkalinity in order "
         f"({s.show(ALKALINITY, s.present[ALKALINITY].value)})."
         + (
-            f" So this water holds carbon dioxide for {pressure:.0f} µatm, "
-            f"{show_number(pressure / OUTDOOR_PCO2_UATM, 1)} times outdoor air ({OUTDOOR_PCO2_UATM:g})."
+            f" So this water holds carbon dioxide for {show_number(pressure, 0)} µatm, "
+            f"{show_number(pressure / OUTDOOR_PCO2_UATM, 1)} times outdoor air ({short(OUTDOOR_PCO2_UATM)})."
             if pressure
             else ""
         )
@@ -91,7 +91,8 @@ def air_closed(s: Situation) -> Iterator[Finding]:
     yield Finding(
         "pH is lower since " + (f"the windows are shut ({s.when(shut.at)})" if shut else "some weeks: the room's air"),
         f"From {s.show(PH, before)} on average to {s.show(PH, now)} in the last three weeks: the water now holds "
-        f"carbon dioxide for {holds:.0f} µatm, {held:.0f} before. Alkalinity is counted in, so it is the air.",
+        f"carbon dioxide for {show_number(holds, 0)} µatm, {show_number(held, 0)} before. Alkalinity is "
+        "counted in, so it is the air.",
         "Let outdoor air in, or draw the skimmer's air from outside. No buffer: it raises alkalinity, and the air "
         "takes the pH back.",
         "A sample stirred by the open window for an hour whose pH stays as low.",

@@ -9,7 +9,7 @@ from salttide.core.ammonia import ACT_MG_L, CAUTION_MG_L, EMERGENCY_MG_L, Danger
 from salttide.core.finding import Certainty, Finding
 from salttide.core.parameters import Parameter, spoken
 from salttide.core.situation import Situation
-from salttide.core.typed import show_number
+from salttide.core.typed import short, show_number
 from salttide.core.words import capital, listed
 
 AMMONIA, NITRITE, NITRATE = Parameter.AMMONIA, Parameter.NITRITE, Parameter.NITRATE
@@ -37,7 +37,8 @@ def ammonia_toxic(s: Situation) -> Iterator[Finding]:
     yield Finding(
         words,
         f"Of {s.show(AMMONIA, total)} total ammonia {show_number(toxic, 3)} mg/L is the toxic NH3 at pH "
-        f"{s.show(PH, ph)} (from {CAUTION_MG_L:g} caution, {ACT_MG_L:g} act, {EMERGENCY_MG_L:g} emergency)."
+        f"{s.show(PH, ph)} (from {short(CAUTION_MG_L)} caution, {short(ACT_MG_L)} act, "
+        f"{short(EMERGENCY_MG_L)} emergency)."
         + (f" {capital(listed(guessed))} taken as usual, not measured." if guessed else ""),
         advice,
         "A test by another method: binding products and some reagents read total ammonia too high.",

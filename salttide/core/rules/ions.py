@@ -14,7 +14,7 @@ from salttide.core.parameters import FACTS, Parameter, spoken
 from salttide.core.salts import natural_seawater
 from salttide.core.situation import Situation
 from salttide.core.solutions import calcium_per_meq_mg
-from salttide.core.typed import show_number
+from salttide.core.typed import short, show_number
 from salttide.core.words import capital, counted, listed
 
 ALKALINITY, CALCIUM, MAGNESIUM = Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM
@@ -32,7 +32,7 @@ ALIKE = 0.04
 SHORT_SHARE = 0.94
 CRUST_SATURATION = 8.0
 """Aragonite saturation from which crusts on heater and pumps are to be expected (judgement)."""
-HIGH_PH = 8.5
+HIGH_PH, CALM_PH = 8.5, 8.4
 
 
 def magnesium_first(s: Situation) -> Iterator[Finding]:
@@ -140,7 +140,8 @@ def alkalinity_alone(s: Situation) -> Iterator[Finding]:
         f"Alkalinity falls {speed} a day; {goes} mg/L of calcium a day should go with it, and the readings exclude "
         "that. Either a test is off, or alkalinity goes another way: acid from nitrification, or calcium dosed "
         "alone.",
-        "Repeat both tests on one sample; look for crust on the heater, a cloud after dosing, and pH above 8.5.",
+        "Repeat both tests on one sample; look for crust on the heater, a cloud after dosing, and pH above "
+        f"{short(HIGH_PH)}.",
         "A second calcium result that has fallen after all.",
         (*seen, *s.saw("precipitation")),
         Certainty.POSSIBLE,
@@ -162,11 +163,13 @@ def falling_together(s: Situation) -> Iterator[Finding]:
         "Alkalinity and calcium fall together: " + ("a crust is likely" if crust else "growth"),
         f"Alkalinity falls {s.difference(ALKALINITY, alkalinity.per_day)} a day and calcium "
         f"{s.difference(CALCIUM, calcium.per_day)}: {show_number(ratio, 1)} mg per meq, as carbonate takes them "
-        "(20.0).",
+        f"({show_number(calcium_per_meq_mg(), 1)}).",
         "Look at heater and pumps for scale, and dose more slowly, at other places, further apart."
         if crust
         else "Raise the daily dose of both by what is used; no hurry.",
-        "Scale, a cloud after dosing or pH above 8.5." if not crust else "Clean heater and pumps and pH below 8.4.",
+        f"Scale, a cloud after dosing or pH above {short(HIGH_PH)}."
+        if not crust
+        else f"Clean heater and pumps and pH below {short(CALM_PH)}.",
         (s.told(ALKALINITY), s.told(CALCIUM), *([s.told(PH)] if ph else []), *s.saw("precipitation")),
         Certainty.LIKELY,
         (ALKALINITY, CALCIUM),
@@ -191,7 +194,7 @@ def crusting(s: Situation) -> Iterator[Finding]:
         "Carbonate drops out of the water" if s.seen("precipitation") else "The water is close to dropping carbonate",
         ("White cloud or scale was seen." if s.seen("precipitation") else "Nothing is seen of it yet.") + told,
         "Give no alkalinity or calcium today; then in smaller portions, apart, into strong flow. Let pH come below "
-        "8.4.",
+        f"{short(CALM_PH)}.",
         "Tests of alkalinity, calcium and pH that are all lower.",
         (*(s.told(p) for p in (*needed, CALCIUM) if p in s.present), *s.saw("precipitation")),
         Certainty.CERTAIN if s.seen("precipitation") else Certainty.POSSIBLE,

@@ -13,6 +13,7 @@ from salttide.core.parameters import Parameter, spoken
 from salttide.core.situation import LOOK_DAYS, Situation, real
 from salttide.core.sizing import size_changes
 from salttide.core.system import Stage
+from salttide.core.typed import show_number
 from salttide.core.words import capital, counted, listed
 
 NITRATE, PHOSPHATE, SILICATE = Parameter.NITRATE, Parameter.PHOSPHATE, Parameter.SILICATE
@@ -274,7 +275,7 @@ def _way_down(s: Situation, high: tuple[Parameter, ...]) -> str:
         )
     except SaltTideError:
         return f"{start} smaller portion and more export; changes alone would not do it."
-    litres = [f"{change.litres:.0f} L" for change in plan.changes]
+    litres = [f"{show_number(change.litres, 0)} L" for change in plan.changes]
     apart = f", {plan.changes[1].after_days} days apart," if len(litres) > 1 else ""
     sizes = " then ".join(litres) if len(litres) <= 3 else f"{len(litres)} times up to {litres[0]}"
     return f"{start} change of {sizes}{apart} with new water free of nitrate reaches {s.show(NITRATE, band.high)}."

@@ -9,6 +9,7 @@ from salttide.core.finding import Certainty, Finding
 from salttide.core.ledger import Reading
 from salttide.core.parameters import Parameter, spoken
 from salttide.core.situation import Situation, real
+from salttide.core.typed import short
 from salttide.core.words import listed
 
 from .swing import swings
@@ -124,7 +125,7 @@ def temperature_swings(s: Situation) -> Iterator[Finding]:
         TEMPERATURE,
         SWING_C,
         "Temperature swings within a day",
-        f"Between {{low}} and {{high}} within a day around {{day}}: more than {SWING_C:g} °C.",
+        f"Between {{low}} and {{high}} within a day around {{day}}: more than {short(SWING_C)} °C.",
         "Look at the heater's size and place, the thermostat's gap, and the lamps' heat.",
         "Two readings at the same hours that lie closer together.",
     )

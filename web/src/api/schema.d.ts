@@ -1971,6 +1971,12 @@ export interface components {
             remark: string;
         };
         /**
+         * ClockHours
+         * @description How this keeper writes times: 17:40 or 5:40 pm.
+         * @enum {string}
+         */
+        ClockHours: "24" | "12";
+        /**
          * Completion
          * @description A phrase that could stand from a place in the text on.
          */
@@ -2045,6 +2051,12 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * DayOrder
+         * @description How this keeper writes dates: 24 Nov, Nov 24, or 2026-11-24.
+         * @enum {string}
+         */
+        DayOrder: "day_first" | "month_first" | "iso";
         /**
          * DecimalSign
          * @description How this keeper writes the decimal sign.
@@ -2353,6 +2365,8 @@ export interface components {
              */
             now: string;
             decimal_sign: components["schemas"]["DecimalSign"];
+            days: components["schemas"]["DayOrder"];
+            clock: components["schemas"]["ClockHours"];
             /** Zone */
             zone: string;
             /** Today */
@@ -2568,6 +2582,8 @@ export interface components {
             /** Gallon */
             gallon: components["schemas"]["Gallon"] | "ask";
             additive: components["schemas"]["AlkalinitySource"];
+            days: components["schemas"]["DayOrder"];
+            clock: components["schemas"]["ClockHours"];
         };
         /**
          * KeeperBody
@@ -2584,6 +2600,8 @@ export interface components {
             /** Gallon */
             gallon?: components["schemas"]["Gallon"] | "ask" | null;
             additive?: components["schemas"]["AlkalinitySource"] | null;
+            days?: components["schemas"]["DayOrder"] | null;
+            clock?: components["schemas"]["ClockHours"] | null;
         };
         /**
          * Lane

@@ -15,7 +15,7 @@ const problem = ref('')
 function edit(row: Schemas['RecordRow']) {
   editing.value = row.id
   problem.value = ''
-  text.value = /-?[\d.]+/.exec(row.words.replace('−', '-'))?.[0] ?? ''
+  text.value = /-?[\d.,]+/.exec(row.words.replace('−', '-'))?.[0] ?? ''
 }
 async function correct(row: Schemas['RecordRow']) {
   try {

@@ -5,7 +5,7 @@ import { answer, api, command, ProblemError, type Schemas } from '../api/client'
 import { shelfQuery, useRefresh } from '../api/queries'
 import FieldText from './FieldText.vue'
 import { useNotices } from './notices'
-import { typed } from './numbers'
+import { typed, written } from './numbers'
 
 /** A salt as its label prints it: a new one, or one that is edited. */
 const props = defineProps<{ one?: Schemas['SaltShown'] }>()
@@ -26,10 +26,10 @@ const form = reactive(
   props.one
     ? {
         name: props.one.name,
-        strength: String(props.one.strength_g_l),
+        strength: written(props.one.strength_g_l),
         basis: props.one.basis,
         at: props.one.printed_at ?? '35',
-        bulk: String(props.one.bulk_density_g_ml ?? ''),
+        bulk: written(props.one.bulk_density_g_ml ?? ''),
       }
     : { ...BLANK },
 )

@@ -1,11 +1,21 @@
 import { reactive } from 'vue'
 
-/** How this keeper writes numbers; set when the settings are known. */
-export const writing = reactive({ decimal: '.' })
+/** How this keeper writes; set when the settings are known. */
+export const writing = reactive({ decimal: '.', days: 'day_first', clock: '24' })
 
 /** What was typed as a number for the API; text that is none is sent as it is, so that the API names the field. */
 export function typed(text: string | number): number {
   const raw = String(text).trim()
   const plain = writing.decimal === ',' && /^[+-]?\d*,\d+$/.test(raw) ? raw.replace(',', '.') : raw
   return /^[+-]?(\d+\.?\d*|\.\d+)$/.test(plain) ? Number(plain) : (plain as unknown as number)
+}
+
+/** A number of the API for a field, with this keeper's decimal sign. */
+export function written(value: string | number): string {
+  return typeof value === 'number' ? String(value).replace('.', writing.decimal) : value
+}
+
+/** A number with fixed digits, as this keeper reads it. */
+export function fixed(value: number, decimals: number): string {
+  return value.toFixed(decimals).replace('.', writing.decimal)
 }

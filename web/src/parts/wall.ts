@@ -1,3 +1,5 @@
+import { writing } from './numbers'
+
 /** Times come with the keeper's offset; charts use the wall clock they show, whatever zone the browser is in. */
 export function wall(iso: string): number {
   return Date.parse(`${iso.slice(0, 19)}Z`)
@@ -6,18 +8,24 @@ export function wall(iso: string): number {
 const DAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat']
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 
+/** A date as this keeper writes it: 24 Nov, Nov 24 or 2026-11-24. */
+function dateWords(date: Date): string {
+  if (writing.days === 'iso') return date.toISOString().slice(0, 10)
+  const [day, month] = [date.getUTCDate(), MONTHS[date.getUTCMonth()]]
+  return writing.days === 'month_first' ? `${month} ${day}` : `${day} ${month}`
+}
 export function dayWords(at: number): string {
   const date = new Date(at)
-  return `${DAYS[date.getUTCDay()]} ${date.getUTCDate()} ${MONTHS[date.getUTCMonth()]}`
+  return `${DAYS[date.getUTCDay()]} ${dateWords(date)}`
 }
 export function shortDay(at: number): string {
   const date = new Date(at)
-  return date.getUTCDate() === 1 || date.getUTCDate() < 8
-    ? `${date.getUTCDate()} ${MONTHS[date.getUTCMonth()]}`
-    : `${date.getUTCDate()}`
+  return date.getUTCDate() < 8 ? dateWords(date) : `${date.getUTCDate()}`
 }
 export function clockWords(iso: string): string {
-  return `${dayWords(wall(iso))} · ${iso.slice(11, 16)}`
+  const [hour, minute] = [Number(iso.slice(11, 13)), iso.slice(14, 16)]
+  const half = `${hour % 12 || 12}:${minute} ${hour < 12 ? 'am' : 'pm'}`
+  return `${dayWords(wall(iso))} · ${writing.clock === '12' ? half : iso.slice(11, 16)}`
 }
 export function isoDay(at: number): string {
   return new Date(at).toISOString().slice(0, 10)

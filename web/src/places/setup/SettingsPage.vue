@@ -18,10 +18,21 @@ const form = reactive({
   decimal_sign: '.',
   gallon: 'ask',
   additive: 'soda_ash',
+  days: 'day_first',
+  clock: '24',
 })
 const SIGNS = [
   { title: 'point: 8.2', value: '.' },
   { title: 'comma: 8,2', value: ',' },
+]
+const DAYS = [
+  { title: '24 Nov', value: 'day_first' },
+  { title: 'Nov 24', value: 'month_first' },
+  { title: '2026-11-24', value: 'iso' },
+]
+const CLOCKS = [
+  { title: '17:40', value: '24' },
+  { title: '5:40 pm', value: '12' },
 ]
 const GALLONS = [
   { title: 'is asked back', value: 'ask' },
@@ -42,6 +53,8 @@ watch(
     form.decimal_sign = now.decimal_sign
     form.gallon = now.gallon
     form.additive = now.additive
+    form.days = now.days
+    form.clock = now.clock
     form.units = Object.fromEntries(now.units.map((row) => [row.parameter, row.chosen]))
   },
   { immediate: true },
@@ -85,12 +98,14 @@ async function keep() {
           :error="refused?.at('zone')"
           :hint="here !== form.zone ? `this device is set to ${here}` : undefined"
         />
-        <v-select v-model="form.decimal_sign" label="Decimal sign when you type" :items="SIGNS" />
+        <v-select v-model="form.decimal_sign" label="Decimal sign" :items="SIGNS" />
+        <v-select v-model="form.days" label="Dates" :items="DAYS" />
+        <v-select v-model="form.clock" label="Times" :items="CLOCKS" />
         <v-select v-model="form.gallon" label="A bare “gal”" :items="GALLONS" />
         <v-select v-model="form.additive" label="Alkalinity is raised with" :items="ADDITIVES" />
         <p class="note">
-          Numbers are shown with a decimal point. A typed unit, such as 2.9 meq/L, always wins; a number that
-          can be read two ways is asked back.
+          Files and their columns always have a decimal point and ISO dates. A typed unit, such as 2.9 meq/L,
+          always wins; a number that can be read two ways is asked back.
         </p>
         <v-btn type="submit" variant="flat">Keep</v-btn>
       </form>

@@ -1,5 +1,5 @@
 import type { Schemas } from '../../api/client'
-import { typed } from '../../parts/numbers'
+import { typed, written as text } from '../../parts/numbers'
 
 type Text = Record<string, string>
 export interface GearRow {
@@ -78,7 +78,7 @@ export function blank(setup: Schemas['SetupAnswer'], system?: Schemas['SystemAns
       change_percent: text(system?.change_percent ?? 10),
       change_every_days: text(system?.change_every_days ?? 7),
       largest_percent: text(system?.largest_percent ?? 25),
-      limit_alkalinity: text(system?.limit_alkalinity ?? setup.limits.alkalinity!.value.toFixed(2)),
+      limit_alkalinity: text(system?.limit_alkalinity ?? Number(setup.limits.alkalinity!.value.toFixed(2))),
       limit_salinity: text(system?.limit_salinity ?? 1),
       limit_temperature: text(system?.limit_temperature ?? 1),
       bucket_l: text(system?.bucket_l ?? 15),
@@ -156,8 +156,4 @@ export function setupBody(form: Setup, startedOn?: string) {
       bands.map(([key, band]) => [key, { low: typed(band.low), high: typed(band.high) }]),
     ),
   }
-}
-
-export function text(value: string | number): string {
-  return String(value)
 }

@@ -2,7 +2,7 @@ import { ref } from 'vue'
 import { answer, api, command, ProblemError, type Schemas } from '../../api/client'
 import { useRefresh } from '../../api/queries'
 import { useNotices } from '../../parts/notices'
-import { typed } from '../../parts/numbers'
+import { typed, written } from '../../parts/numbers'
 
 export type Animal = Schemas['AnimalShown']
 export type Livestock = ReturnType<typeof useLivestock>
@@ -107,17 +107,17 @@ export function animalText(data: Schemas['LivestockAnswer'], one?: Animal): Anim
     name: one?.name ?? '',
     demand: one?.demand ?? 'moderate',
     count: String(one?.count ?? ''),
-    portions: one?.portions ? String(one.portions) : '',
+    portions: one?.portions ? written(one.portions) : '',
     tolerances: Object.fromEntries(
       data.tolerated.map(({ key }) => {
         const span = one?.tolerances?.[key as keyof typeof one.tolerances]
-        return [key, { low: String(span?.low ?? ''), high: String(span?.high ?? '') }]
+        return [key, { low: written(span?.low ?? ''), high: written(span?.high ?? '') }]
       }),
     ),
     limits: Object.fromEntries(
       data.limits.map(({ parameter }) => [
         parameter,
-        String(one?.limits?.[parameter as keyof typeof one.limits] ?? ''),
+        written(one?.limits?.[parameter as keyof typeof one.limits] ?? ''),
       ]),
     ),
   }

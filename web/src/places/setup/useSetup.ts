@@ -4,7 +4,8 @@ import { answer, api, command, ProblemError, type Schemas } from '../../api/clie
 import { usePreview } from '../../api/preview'
 import { useRefresh } from '../../api/queries'
 import { useNotices } from '../../parts/notices'
-import { blank, setupBody, sizes, sizesTyped, text, type Setup } from './setupForm'
+import { written } from '../../parts/numbers'
+import { blank, setupBody, sizes, sizesTyped, type Setup } from './setupForm'
 
 export type SetupModel = ReturnType<typeof useSetup>
 
@@ -27,7 +28,7 @@ export function useSetup(setup: Schemas['SetupAnswer'], system?: Schemas['System
   function takeSchool(question: string, key: string) {
     form.schools[question] = key
     const choice = setup.schools.find((one) => one.key === question)?.choices.find((one) => one.key === key)
-    for (const [name, value] of Object.entries(choice?.sets ?? {})) form.numbers[name] = text(value)
+    for (const [name, value] of Object.entries(choice?.sets ?? {})) form.numbers[name] = written(value)
     for (const [parameter, band] of Object.entries(choice?.bands ?? {})) putBand(parameter, band)
   }
   if (!system) usePreset('soft_corals')

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '../../api/client'
+import { fixed } from '../../parts/numbers'
 import { dayWords, wall } from '../../parts/wall'
 
 /** The same as the strips, to be read line by line. */
@@ -36,8 +37,8 @@ defineProps<{ strips: Schemas['Strip'][] }>()
         <tr v-if="strip.expected.length">
           <td>{{ dayWords(wall(strip.expected.at(-1)!.at)) }}, expected</td>
           <td>
-            {{ strip.expected.at(-1)!.low.toFixed(strip.decimals) }} to
-            {{ strip.expected.at(-1)!.high.toFixed(strip.decimals) }} {{ strip.unit }}
+            {{ fixed(strip.expected.at(-1)!.low, strip.decimals) }} to
+            {{ fixed(strip.expected.at(-1)!.high, strip.decimals) }} {{ strip.unit }}
           </td>
           <td>as planned</td>
         </tr>

@@ -3,7 +3,7 @@ import { reactive } from 'vue'
 import { api, type Schemas } from '../../api/client'
 import ChemText from '../../parts/ChemText.vue'
 import FieldText from '../../parts/FieldText.vue'
-import { typed } from '../../parts/numbers'
+import { typed, written } from '../../parts/numbers'
 import type { Shelf } from './useShelf'
 
 /** Additives by formula, dry or as a solution, each with what it raises. */
@@ -17,9 +17,9 @@ function edit(one: Schemas['AdditiveShown']) {
     id: one.id,
     name: one.name,
     formula: one.formula,
-    purity: String(one.purity_percent),
-    strength: String(one.strength_g_l ?? ''),
-    bulk: String(one.bulk_density_g_ml ?? ''),
+    purity: written(one.purity_percent),
+    strength: written(one.strength_g_l ?? ''),
+    bulk: written(one.bulk_density_g_ml ?? ''),
     expires_on: one.expires_on,
   })
 }

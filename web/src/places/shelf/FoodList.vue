@@ -2,7 +2,7 @@
 import { computed, reactive } from 'vue'
 import { api, type Schemas } from '../../api/client'
 import FieldText from '../../parts/FieldText.vue'
-import { typed } from '../../parts/numbers'
+import { typed, written } from '../../parts/numbers'
 import type { Shelf } from './useShelf'
 
 /** Foods with what a portion brings; what is left empty is taken from the kind. */
@@ -28,10 +28,10 @@ function edit(one: Schemas['FoodShown']) {
     id: one.id,
     name: one.name,
     kind: one.kind,
-    dry: String(one.dry_percent),
-    nitrogen: String(one.nitrogen_percent),
-    phosphorus: String(one.phosphorus_percent),
-    portion: String(one.portion_g),
+    dry: written(one.dry_percent),
+    nitrogen: written(one.nitrogen_percent),
+    phosphorus: written(one.phosphorus_percent),
+    portion: written(one.portion_g),
     expires_on: one.expires_on,
   })
 }

@@ -1,0 +1,82 @@
+"""How this keeper's numbers, dates and times are written. Set once for each request, as the time zone of a clock is.
+
+A context variable, because every text the core writes asks for it: handing it through each function would say nothing.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
+from dataclasses import dataclass
+from enum import StrEnum
+
+
+class DecimalSign(StrEnum):
+    """How this keeper writes the decimal sign."""
+
+    POINT = "."
+    COMMA = ","
+
+    @property
+    def other(self) -> DecimalSign:
+        """The sign that this keeper does not use for decimals, but may use between thousands."""
+        return DecimalSign.COMMA if self == DecimalSign.POINT else DecimalSign.POINT
+
+
+class DayOrder(StrEnum):
+    """How this keeper writes dates: 24 Nov, Nov 24, or 2026-11-24."""
+
+    DAY_FIRST = "day_first"
+    MONTH_FIRST = "month_first"
+    ISO = "iso"
+
+
+class ClockHours(StrEnum):
+    """How this keeper writes times: 17:40 or 5:40 pm."""
+
+    FULL = "24"
+    HALF = "12"
+
+
+@dataclass(frozen=True)
+class Writing:
+    """Decimal sign, order of dates, hours of the clock."""
+
+    sign: DecimalSign = DecimalSign.POINT
+    days: DayOrder = DayOrder.DAY_FIRST
+    clock: ClockHours = ClockHours.FULL
+
+
+_USUAL = Writing()
+_CURRENT: ContextVar[Writing] = ContextVar("writing", default=_USUAL)
+
+
+def writing() -> Writing:
+    """How texts are written now."""
+    return _CURRENT.get()
+
+
+def write_as(how: Writing) -> None:
+    """Write texts like this from now on, in this context alone: the request, the command."""
+    _CURRENT.set(how)
+
+
+@contextmanager
+def written_as(how: Writing) -> Iterator[None]:
+    """Write texts like this meanwhile.
+
+    >>> with written_as(Writing(DecimalSign.COMMA)):
+    ...     signed("2.5")
+    '2,5'
+    """
+    before = _CURRENT.set(how)
+    try:
+        yield
+    finally:
+        _CURRENT.reset(before)
+
+
+def signed(text: str, sign: DecimalSign | None = None) -> str:
+    """A formatted number with this keeper's decimal sign, or the one that is given."""
+    return text.replace(".", (sign or writing().sign).value)
