@@ -7,6 +7,8 @@ import zlib
 from io import BytesIO
 from pathlib import Path
 
+from hypothesis import given, settings
+from hypothesis import strategies as st
 from PIL import Image
 
 from salttide.core.errors import InputError
@@ -81,3 +83,23 @@ class Hostile(unittest.TestCase):
             with self.subTest(name), self.assertRaises(InputError) as raised:
                 read_picture(data)
             self.assertEqual(raised.exception.field, "file")
+
+    WHOLE = picture("JPEG", (120, 90))
+
+    @settings(max_examples=150, deadline=None)
+    @given(st.integers(0, 2000), st.binary(max_size=40), st.integers(0, 40))
+    def test_a_picture_that_was_tampered_with_is_read_or_refused(self, at, put_in, cut):
+        data = self.WHOLE[: at % len(self.WHOLE)] + put_in + self.WHOLE[at % len(self.WHOLE) + cut :]
+        try:
+            kept = read_picture(data)
+        except InputError as error:
+            self.assertEqual(error.field, "file")
+            return
+        self.assertLessEqual(max(kept.width, kept.height), SIDE)
+
+    @settings(max_examples=100, deadline=None)
+    @given(st.sampled_from([b"", b"\xff\xd8\xff\xe0", b"\x89PNG\r\n\x1a\n", b"RIFF\x10\x00\x00\x00WEBP"]),
+           st.binary(max_size=200))  # fmt: skip
+    def test_any_bytes_behind_a_picture_s_first_ones(self, head, rest):
+        with self.assertRaises(InputError):
+            read_picture(head + rest)

@@ -55,7 +55,23 @@ def log(page: Any, url: str) -> None:
 
 def setup(page: Any, url: str) -> None:
     page.goto(f"{url}/systems/1/setup")
-    page.get_by_text("L net").wait_for()
+    page.get_by_text("L net").first.wait_for()
+    for part in ("Size", "Livestock"):
+        page.get_by_role("button", name=part).click()
+
+
+def shelf(page: Any, url: str) -> None:
+    page.goto(f"{url}/shelf")
+    page.get_by_role("button", name="Additives").click()
+    page.get_by_text("10 mL in 100 L").first.wait_for()
+
+
+def pictures(page: Any, url: str) -> None:
+    page.goto(f"{url}/systems/2/pictures")
+    for day in ("21 Nov 2026", "3 Oct 2026"):
+        page.get_by_role("button", name=day).click()
+    page.get_by_role("region", name="Side by side").wait_for()
+    page.wait_for_load_state("networkidle")
 
 
 def runbook(page: Any, url: str) -> None:
@@ -79,10 +95,14 @@ def runbook(page: Any, url: str) -> None:
 
 def jot(page: Any, url: str) -> None:
     sheet(page, url)
-    page.keyboard.press("=")
-    page.get_by_label("A sum in plain words").fill("soda for +2 dkh in beacon")
-    page.get_by_text("over 2 days").first.wait_for()
-    page.get_by_role("button", name="how", exact=True).click()
+    page.keyboard.press("j")
+    line = page.get_by_label("What was measured or done, in plain words")
+    line.fill("skiff topped off 2 l, sal 35.9 and temp 25.2")
+    page.get_by_text("Top-off: 2.00 L").wait_for()
+    line.press("Enter")
+    page.get_by_text("3 entries, kept").wait_for()
+    line.fill("alk 7.4, dosed 40 ml soda st")
+    page.get_by_role("button", name="soda stock").wait_for()
 
 
 PICTURES = {
@@ -95,6 +115,8 @@ PICTURES = {
     "rota": (rota, WIDE, False),
     "jot": (jot, WIDE, False),
     "log": (log, WIDE, False),
+    "shelf": (shelf, WIDE, False),
+    "pictures": (pictures, WIDE, False),
     "runbook-phone": (runbook, PHONE, False),
 }
 

@@ -12,7 +12,12 @@ const PLACES = { display: 'in the display', sump: 'in the sump', outside: 'outsi
   <ul class="gear">
     <li v-for="one in setup.gear" :key="one.key">
       <label><input v-model="gear[one.key]!.on" type="checkbox" /> {{ one.name }}</label>
-      <select v-if="gear[one.key]!.on" v-model="gear[one.key]!.place" :aria-label="`Where: ${one.name}`">
+      <select
+        v-if="gear[one.key]!.on"
+        v-model="gear[one.key]!.place"
+        class="inline"
+        :aria-label="`Where: ${one.name}`"
+      >
         <option v-for="(words, key) in PLACES" :key="key" :value="key">{{ words }}</option>
       </select>
       <label v-if="gear[one.key]!.on && gear[one.key]!.place === 'display'" class="cover">
@@ -33,12 +38,6 @@ const PLACES = { display: 'in the display', sump: 'in the sump', outside: 'outsi
 </template>
 
 <style scoped>
-select {
-  border: 0;
-  border-bottom: 1px dotted var(--ink);
-  color: var(--ink);
-  min-width: 0;
-}
 .gear {
   list-style: none;
   padding: 0;

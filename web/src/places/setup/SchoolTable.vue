@@ -21,7 +21,12 @@ function take(question: string, event: Event) {
   <ul class="schools">
     <li v-for="one in setup.schools" :key="one.key">
       <label :for="`school-${one.key}`">{{ one.name }}</label>
-      <select :id="`school-${one.key}`" :value="form.schools[one.key] ?? ''" @change="take(one.key, $event)">
+      <select
+        :id="`school-${one.key}`"
+        class="inline"
+        :value="form.schools[one.key] ?? ''"
+        @change="take(one.key, $event)"
+      >
         <option value="">not said</option>
         <option v-for="choice in one.choices" :key="choice.key" :value="choice.key">{{ choice.name }}</option>
       </select>
@@ -36,12 +41,6 @@ function take(question: string, event: Event) {
 </template>
 
 <style scoped>
-select {
-  border: 0;
-  border-bottom: 1px dotted var(--ink);
-  color: var(--ink);
-  min-width: 0;
-}
 .schools {
   list-style: none;
   padding: 0;

@@ -1,45 +1,36 @@
 <script setup lang="ts">
-import { reactive } from 'vue'
 import { api, type Schemas } from '../../api/client'
 import ChemText from '../../parts/ChemText.vue'
 import FieldText from '../../parts/FieldText.vue'
 import { typed, written } from '../../parts/numbers'
-import type { Shelf } from './useShelf'
+import { perhaps, useShelfItem, type Shelf } from './useShelf'
 
 /** Additives by formula, dry or as a solution, each with what it raises. */
 const props = defineProps<{ data: Schemas['ShelfAnswer']; acts: Shelf }>()
 const BLANK = { id: 0, name: '', formula: '', purity: '100', strength: '', bulk: '', expires_on: '' }
-const form = reactive({ ...BLANK })
-const wrong = (field: string) => props.acts.wrong('additive', field)
-const number = (text: string) => (text.trim() ? typed(text) : null)
-function edit(one: Schemas['AdditiveShown']) {
-  Object.assign(form, {
-    id: one.id,
-    name: one.name,
-    formula: one.formula,
-    purity: written(one.purity_percent),
-    strength: written(one.strength_g_l ?? ''),
-    bulk: written(one.bulk_density_g_ml ?? ''),
-    expires_on: one.expires_on,
-  })
-}
-async function keep() {
+const { form, wrong, edit, keep } = useShelfItem(props.acts, 'additive', BLANK, (now, header) => {
   const body = {
-    name: form.name,
-    formula: form.formula,
-    purity_percent: typed(form.purity),
-    strength_g_l: number(form.strength),
-    bulk_density_g_ml: number(form.bulk),
-    expires_on: form.expires_on,
+    name: now.name,
+    formula: now.formula,
+    purity_percent: typed(now.purity),
+    strength_g_l: perhaps(now.strength),
+    bulk_density_g_ml: perhaps(now.bulk),
+    expires_on: now.expires_on,
   }
-  const path = { item_id: form.id }
-  const kept = await props.acts.send('additive', (header) =>
-    form.id
-      ? api.PUT('/api/additives/{item_id}', { params: { path, header }, body })
-      : api.POST('/api/additives', { params: { header }, body }),
-  )
-  if (kept) Object.assign(form, BLANK)
-}
+  const path = { item_id: now.id }
+  return now.id
+    ? api.PUT('/api/additives/{item_id}', { params: { path, header }, body })
+    : api.POST('/api/additives', { params: { header }, body })
+})
+const texts = (one: Schemas['AdditiveShown']) => ({
+  id: one.id,
+  name: one.name,
+  formula: one.formula,
+  purity: written(one.purity_percent ?? 100),
+  strength: written(one.strength_g_l ?? ''),
+  bulk: written(one.bulk_density_g_ml ?? ''),
+  expires_on: one.expires_on ?? '',
+})
 </script>
 
 <template>
@@ -54,7 +45,7 @@ async function keep() {
       <span class="soft">{{ one.words }}</span>
       <span v-if="one.expired" class="magenta">past its day</span>
       <span class="grow" />
-      <button class="plain-link" type="button" @click="edit(one)">edit</button>
+      <button class="plain-link" type="button" @click="edit(texts(one))">edit</button>
       <button class="plain-link" type="button" @click="acts.away('additive', one.id, one.name)">
         off the shelf
       </button>

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { computed, reactive } from 'vue'
+import { computed } from 'vue'
 import { api, type Schemas } from '../../api/client'
 import FieldText from '../../parts/FieldText.vue'
-import { typed, written } from '../../parts/numbers'
-import type { Shelf } from './useShelf'
+import { written } from '../../parts/numbers'
+import { perhaps, useShelfItem, type Shelf } from './useShelf'
 
 /** Foods with what a portion brings; what is left empty is taken from the kind. */
 const props = defineProps<{ data: Schemas['ShelfAnswer']; acts: Shelf }>()
@@ -17,42 +17,34 @@ const BLANK = {
   portion: '',
   expires_on: '',
 }
-const form = reactive({ ...BLANK })
+const { form, wrong, edit, keep } = useShelfItem(props.acts, 'food', BLANK, (now, header) => {
+  const body = {
+    name: now.name,
+    kind: now.kind,
+    dry_percent: perhaps(now.dry),
+    nitrogen_percent: perhaps(now.nitrogen),
+    phosphorus_percent: perhaps(now.phosphorus),
+    portion_g: perhaps(now.portion),
+    expires_on: now.expires_on,
+  }
+  const path = { item_id: now.id }
+  return now.id
+    ? api.PUT('/api/foods/{item_id}', { params: { path, header }, body })
+    : api.POST('/api/foods', { params: { header }, body })
+})
 const kinds = props.data.food_kinds.map((one) => ({ title: one.name, value: one.key }))
 const usual = computed(() => props.data.food_kinds.find((one) => one.key === form.kind))
-const wrong = (field: string) => props.acts.wrong('food', field)
-const number = (text: string) => (text.trim() ? typed(text) : null)
-const left = (value?: number) => `(${value ?? ''} if empty)`
-function edit(one: Schemas['FoodShown']) {
-  Object.assign(form, {
-    id: one.id,
-    name: one.name,
-    kind: one.kind,
-    dry: written(one.dry_percent),
-    nitrogen: written(one.nitrogen_percent),
-    phosphorus: written(one.phosphorus_percent),
-    portion: written(one.portion_g),
-    expires_on: one.expires_on,
-  })
-}
-async function keep() {
-  const body = {
-    name: form.name,
-    kind: form.kind,
-    dry_percent: number(form.dry),
-    nitrogen_percent: number(form.nitrogen),
-    phosphorus_percent: number(form.phosphorus),
-    portion_g: number(form.portion),
-    expires_on: form.expires_on,
-  }
-  const path = { item_id: form.id }
-  const kept = await props.acts.send('food', (header) =>
-    form.id
-      ? api.PUT('/api/foods/{item_id}', { params: { path, header }, body })
-      : api.POST('/api/foods', { params: { header }, body }),
-  )
-  if (kept) Object.assign(form, BLANK)
-}
+const left = (value?: number) => `(${written(value ?? '')} if empty)`
+const texts = (one: Schemas['FoodShown']) => ({
+  id: one.id,
+  name: one.name,
+  kind: one.kind,
+  dry: written(one.dry_percent),
+  nitrogen: written(one.nitrogen_percent),
+  phosphorus: written(one.phosphorus_percent),
+  portion: written(one.portion_g),
+  expires_on: one.expires_on,
+})
 </script>
 
 <template>
@@ -62,7 +54,7 @@ async function keep() {
       <span class="soft">{{ one.words }}</span>
       <span v-if="one.expired" class="magenta">past its day</span>
       <span class="grow" />
-      <button class="plain-link" type="button" @click="edit(one)">edit</button>
+      <button class="plain-link" type="button" @click="edit(texts(one))">edit</button>
       <button class="plain-link" type="button" @click="acts.away('food', one.id, one.name)">
         off the shelf
       </button>

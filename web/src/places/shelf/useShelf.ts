@@ -1,7 +1,8 @@
-import { ref } from 'vue'
+import { reactive, ref } from 'vue'
 import { api, command, ProblemError, type Schemas } from '../../api/client'
 import { useRefresh } from '../../api/queries'
 import { useNotices } from '../../parts/notices'
+import { typed } from '../../parts/numbers'
 
 export type Shelf = ReturnType<typeof useShelf>
 type Header = { 'Idempotency-Key': string }
@@ -45,4 +46,25 @@ export function useShelf() {
     }
   }
   return { send, away, wrong }
+}
+
+/** One thing on the shelf as it is typed: a new one, or with its number one that is there. */
+export function useShelfItem<Form extends { id: number }>(
+  acts: Shelf,
+  place: string,
+  blank: Form,
+  call: (form: Form, header: Header) => ReturnType<Call>,
+) {
+  const form = reactive({ ...blank }) as Form
+  const wrong = (field: string) => acts.wrong(place, field)
+  const edit = (texts: Form) => Object.assign(form, texts)
+  async function keep() {
+    if (await acts.send(place, (header) => call(form, header))) Object.assign(form, blank)
+  }
+  return { form, wrong, edit, keep }
+}
+
+/** A number that may be left out. */
+export function perhaps(text: string): number | null {
+  return text.trim() ? typed(text) : null
 }
