@@ -270,5 +270,5 @@ def _words(ctx: Context, item: Animal) -> str:
         for parameter, limit in item.limits.items()
     ]
     if item.portions:
-        parts.append(f"at least {short(item.portions)} portions a day")
+        parts.append(f"at least {short(item.portions)} portion{'' if item.portions == 1 else 's'} a day")
     return " · ".join(parts)

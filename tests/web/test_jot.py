@@ -81,7 +81,7 @@ class JotLine(WebTest):
         self.open("/systems/1/setup", "Set-up, Beacon")
         self.page.get_by_role("button", name="Size").click()
         self.page.get_by_label("Inside length").fill("118,5")
-        self.sees(self.page.get_by_text("336.3 L net"))
+        self.sees(self.page.get_by_text("336,3 L net"))
 
 
 class Record(WebTest):

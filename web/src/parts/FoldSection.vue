@@ -69,7 +69,11 @@ h2 button {
   h2 button {
     flex-wrap: wrap;
   }
+  .turn {
+    margin-left: auto;
+  }
   .line {
+    order: 2;
     flex-basis: 100%;
     padding-left: 26px;
     white-space: normal;

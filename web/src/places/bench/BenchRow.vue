@@ -101,20 +101,15 @@ const verdictId = computed(() => `verdict-${props.row.parameter}`)
       >
         <option v-for="name in row.instruments" :key="name">{{ name }}</option>
       </select>
-      <input
-        v-if="draft.text"
-        v-model="draft.note"
-        class="memo"
-        placeholder="note"
-        :aria-label="`Note on ${row.name}`"
-      />
-      <PictureInput
-        v-if="draft.text"
-        :label="draft.picture_id ? 'another picture' : 'picture'"
-        :name="`Picture for ${row.name}`"
-        :busy="!!busy"
-        @files="take"
-      />
+      <span v-if="draft.text" class="beside">
+        <input v-model="draft.note" class="memo" placeholder="note" :aria-label="`Note on ${row.name}`" />
+        <PictureInput
+          :label="draft.picture_id ? 'another picture' : 'picture'"
+          :name="`Picture for ${row.name}`"
+          :busy="!!busy"
+          @files="take"
+        />
+      </span>
       <span v-if="draft.picture_id" class="band">a picture goes with it</span>
       <span v-if="pictureRefused" class="magenta" role="alert">{{ pictureRefused }}</span>
     </span>
@@ -182,6 +177,16 @@ option {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: 4px;
+}
+.beside {
+  display: flex;
+  gap: 12px;
+  align-items: baseline;
+  font-size: 0.875rem;
+}
+.beside .memo {
+  flex: 1;
+  min-width: 0;
 }
 .last {
   padding-top: 5px;

@@ -109,4 +109,9 @@ form {
   padding: 10px 0;
   background: var(--paper);
 }
+@media (max-width: 900px) {
+  .ways {
+    bottom: 50px;
+  }
+}
 </style>
