@@ -17,10 +17,13 @@ const wrong = (field: string) => refused.value?.at(field)
 const path = { system_id: props.system }
 const form = reactive({ on: '', off: '', ramp: '', spectrum: '', since: '' })
 const par = reactive({ point: '', umol: '' })
+// Once: what is being typed is not to be overtaken by a later answer.
+const filled = ref(false)
 watch(
   () => data.value?.now,
   (now) => {
-    if (!now) return
+    if (!now || filled.value) return
+    filled.value = true
     Object.assign(form, {
       on: now.on,
       off: now.off,

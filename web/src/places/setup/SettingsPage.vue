@@ -45,10 +45,13 @@ const ADDITIVES = [
 ]
 const refused = ref<ProblemError>()
 const here = Intl.DateTimeFormat().resolvedOptions().timeZone
+// Once: what is being chosen is not to be overtaken by a later answer.
+const filled = ref(false)
 watch(
   data,
   (now) => {
-    if (!now) return
+    if (!now || filled.value) return
+    filled.value = true
     form.zone = now.zone
     form.decimal_sign = now.decimal_sign
     form.gallon = now.gallon
