@@ -8,9 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
-
-import numpy as np
+from typing import TYPE_CHECKING, Any
 
 from .carbonate_constants import (
     CALCIUM,
@@ -25,7 +23,13 @@ from .carbonate_constants import (
     constants,
 )
 from .errors import ScaleError, check_ranges
+from .lazily import Lazily
 from .working import Formula, Given, Result, Step, Working
+
+if TYPE_CHECKING:
+    import numpy as np
+else:
+    np = Lazily("numpy")
 
 CALCIUM_G_MOL = 40.078
 

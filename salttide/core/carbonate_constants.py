@@ -7,15 +7,24 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
-
-import numpy as np
+from typing import TYPE_CHECKING, Any
 
 from .errors import check_ranges
+from .lazily import Lazily
 from .seawater import density_array_kg_l
 from .working import Formula
 
-MATHS: dict[str, Callable[..., Any]] = {"ln": np.log, "log10": np.log10, "exp": np.exp, "sqrt": np.sqrt}
+if TYPE_CHECKING:
+    import numpy as np
+else:
+    np = Lazily("numpy")
+
+MATHS: dict[str, Callable[..., Any]] = {
+    "ln": lambda x: np.log(x),
+    "log10": lambda x: np.log10(x),
+    "exp": lambda x: np.exp(x),
+    "sqrt": lambda x: np.sqrt(x),
+}
 ZERO_C_K = 273.15
 PRESSURE_BAR = 1.01325
 GAS_CONSTANT = 83.14462618

@@ -8,13 +8,17 @@ from __future__ import annotations
 from enum import StrEnum
 from functools import lru_cache
 from math import ceil, floor
-from typing import Any
-
-import gsw
-import numpy as np
+from typing import TYPE_CHECKING, Any
 
 from .errors import DomainError, check_choice, check_range, check_ranges
+from .lazily import Lazily
 from .typed import short
+
+if TYPE_CHECKING:
+    import numpy as np
+else:
+    np = Lazily("numpy")
+gsw: Any = Lazily("gsw")
 
 SALINITY_MAX = 45.0
 TEMPERATURE_MAX_C = 45.0
