@@ -13,6 +13,7 @@ from itertools import count
 from time import sleep
 from typing import Any
 
+from tests.files.test_picture import picture
 from tests.stage import Server
 
 BEACON = 1
@@ -153,3 +154,64 @@ class Killed(unittest.TestCase):
             self.call(path, {"step": "again", "kind": "done"}, "the-last-word")
         except (OSError, urllib.error.URLError, ValueError):
             return
+
+    def test_pictures_that_were_confirmed_are_there_and_every_row_has_its_files(self) -> None:
+        confirmed: list[str] = []
+        data = picture(size=(1600, 1200))
+
+        def bring() -> None:
+            for number in count():
+                key = f"kill-picture-{number:04d}"
+                url = f"{self.server.url}/api/systems/{BEACON}/pictures?subject=corner{number}"
+                request = urllib.request.Request(url, data + bytes([number % 251]), {"Idempotency-Key": key})
+                try:
+                    with urllib.request.urlopen(request, timeout=20) as answer:
+                        json.load(answer)
+                except (OSError, ValueError):
+                    return
+                confirmed.append(key)
+
+        thread = threading.Thread(target=bring)
+        thread.start()
+        for _ in range(1000):
+            if len(confirmed) >= 3:
+                break
+            sleep(0.01)
+        self.server.kill()
+        thread.join()
+        kept = self.rows("SELECT command, digest FROM picture WHERE command LIKE 'kill-picture-%'")
+        self.assertLessEqual(set(confirmed), {command for command, _ in kept})
+        folder = self.server.database.with_name("copy.pictures")
+        for command, digest in kept:
+            for ending in (".jpg", ".thumb.jpg"):
+                with self.subTest(command=command, ending=ending):
+                    self.assertGreater((folder / f"{digest}{ending}").stat().st_size, 500)
+        self.server.start()
+        self.call(f"/systems/{BEACON}/pictures")
+
+    def test_a_jotted_line_is_kept_whole_or_not_at_all(self) -> None:
+        confirmed: list[str] = []
+        line = {"text": "topped off 2 l, fed 2 frozen mysids, alk 7.4, lost 1 mushroom", "system_id": BEACON}
+
+        def jot() -> None:
+            for number in count():
+                key = f"kill-jot-{number:04d}"
+                try:
+                    self.call("/jot/record", {**line, "confirmed": True}, key)
+                except (OSError, ValueError):
+                    return
+                confirmed.append(key)
+
+        thread = threading.Thread(target=jot)
+        thread.start()
+        for _ in range(1000):
+            if len(confirmed) >= 4:
+                break
+            sleep(0.01)
+        self.server.kill()
+        thread.join()
+        kept = dict(self.rows("SELECT command, count(*) FROM entry WHERE command LIKE 'kill-jot-%' GROUP BY 1"))
+        self.assertLessEqual(set(confirmed), set(kept))
+        self.assertEqual(set(kept.values()), {4})
+        turns = self.rows("SELECT count(*) FROM animal_turn WHERE command LIKE 'kill-jot-%'")
+        self.assertEqual(turns, [(len(kept),)])

@@ -5,6 +5,7 @@ from __future__ import annotations
 import ast
 import re
 import subprocess
+import sys
 import unittest
 from pathlib import Path
 
@@ -116,6 +117,14 @@ class Locks(unittest.TestCase):
         for picture in (ROOT / "docs" / "screenshots").glob("*.png"):
             with self.subTest(picture=picture.name):
                 self.assertIn(f"docs/screenshots/{picture.name}", readme)
+
+
+class Start(unittest.TestCase):
+    def test_heavy_libraries_are_loaded_by_what_needs_them_not_by_the_start(self):
+        heavy = "{'numpy', 'gsw', 'scipy', 'pint', 'PIL', 'molmass'}"
+        code = f"import sys, salttide.app; print(*sorted({heavy} & {{*sys.modules}}))"
+        said = subprocess.run([sys.executable, "-c", code], cwd=ROOT, capture_output=True, text=True, check=True)
+        self.assertEqual(said.stdout.split(), [])
 
 
 class SecondStart(unittest.TestCase):

@@ -13,6 +13,9 @@ PLACES = [
     ("/rota", "Rota"),
     ("/systems/1/setup", "Set-up, Beacon"),
     ("/setup", "A new system"),
+    ("/shelf", "Shelf"),
+    ("/log", "Log"),
+    ("/systems/2/pictures", "Pictures, Eelgrass"),
     ("/settings", "Units, numbers and time zone"),
     ("/nowhere", "Off the chart"),
 ]
@@ -23,6 +26,18 @@ class Accessible(WebTest):
         for path, heading in PLACES:
             with self.subTest(path=path):
                 self.open(path, heading)
+                self.page.wait_for_load_state("networkidle")
+                self.assert_accessible()
+                self.assert_fits()
+
+
+    def test_every_part_of_a_set_up_and_of_the_shelf_opened(self) -> None:
+        for path, heading in (("/systems/2/setup", "Set-up, Eelgrass"), ("/shelf", "Shelf")):
+            with self.subTest(path=path):
+                self.open(path, heading)
+                self.page.wait_for_load_state("networkidle")
+                for part in self.page.locator("h2 button[aria-expanded=false]").all()[::-1]:
+                    part.click()
                 self.page.wait_for_load_state("networkidle")
                 self.assert_accessible()
                 self.assert_fits()
