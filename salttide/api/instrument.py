@@ -13,7 +13,14 @@ from salttide.core.errors import DomainError, InputError, NotFoundError
 from salttide.core.instruments import instrument_line
 from salttide.core.parameters import FACTS, Parameter, spoken
 from salttide.core.typed import show_number
-from salttide.core.units import parse_measurement, show, show_difference, unit_of
+from salttide.core.units import (
+    difference_canonical,
+    difference_shown,
+    parse_measurement,
+    show,
+    show_difference,
+    unit_of,
+)
 from salttide.core.words import counted, date_words, moment_words
 from salttide.store import instrument as instrument_store
 
@@ -107,7 +114,7 @@ def instruments(ctx: In) -> Instruments:
                 key=parameter,
                 name=name_of(parameter),
                 unit=unit_of(parameter, ctx.keeper.units).label,
-                scatter=float(f"{_to_keeper(ctx, parameter, FACTS[parameter].sd):.2g}"),
+                scatter=float(f"{difference_shown(parameter, FACTS[parameter].sd, ctx.keeper.units):.2g}"),
             )
             for parameter in Parameter
         ],
@@ -166,25 +173,13 @@ def _shift(parameter: Parameter, line: tuple[float, float]) -> float:
     return line[0] + (line[1] - 1) * FACTS[parameter].likely.middle
 
 
-def _to_keeper(ctx: Context, parameter: Parameter, size: float) -> float:
-    """A canonical difference as a number in the keeper's unit."""
-    unit, around = unit_of(parameter, ctx.keeper.units), FACTS[parameter].likely.middle
-    return abs(unit.from_canonical(around + size) - unit.from_canonical(around))
-
-
-def _to_canonical(ctx: Context, parameter: Parameter, size: float) -> float:
-    """A difference typed in the keeper's unit, canonical."""
-    unit, around = unit_of(parameter, ctx.keeper.units), FACTS[parameter].likely.middle
-    return abs(unit.to_canonical(unit.from_canonical(around) + size) - around)
-
-
 @router.post("", status_code=201)
 def add_instrument(body: InstrumentBody, ctx: In, key: Key) -> Recorded:
     """Put an instrument on the shelf."""
     name, label = body.name.strip(), unit_of(body.parameter, ctx.keeper.units).label
     if not name:
         raise InputError("name it as you call it", field="name", accepted="such as titration kit T1")
-    widest = _to_keeper(ctx, body.parameter, FACTS[body.parameter].likely.width / 2)
+    widest = difference_shown(body.parameter, FACTS[body.parameter].likely.width / 2, ctx.keeper.units)
     least = widest / 1e3
     if not least <= body.scatter <= widest:
         raise DomainError("scatter", body.scatter, label, float(f"{least:.1g}"), round(widest, 3), field="scatter")
@@ -193,8 +188,8 @@ def add_instrument(body: InstrumentBody, ctx: In, key: Key) -> Recorded:
     item = Instrument(
         name,
         body.parameter,
-        _to_canonical(ctx, body.parameter, body.scatter),
-        _to_canonical(ctx, body.parameter, body.per_count) if body.per_count else 0.0,
+        difference_canonical(body.parameter, body.scatter, ctx.keeper.units),
+        difference_canonical(body.parameter, body.per_count, ctx.keeper.units) if body.per_count else 0.0,
     )
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:

@@ -15,7 +15,7 @@ from salttide.core.livestock import BORNE, DEMAND_REMARKS, DEMANDING_LIMITS, LIM
 from salttide.core.looking import Happening
 from salttide.core.parameters import FACTS, Parameter, Span
 from salttide.core.typed import short, significant
-from salttide.core.units import to_canonical, unit_of
+from salttide.core.units import difference_canonical, difference_shown, to_canonical, unit_of
 from salttide.core.words import day_words
 from salttide.store import ledger as ledger_store
 from salttide.store import livestock as livestock_store
@@ -105,7 +105,7 @@ def livestock(system_id: Id, ctx: In) -> LivestockAnswer:
                 parameter=parameter,
                 name=name_of(parameter),
                 unit=unit_of(parameter, units).label,
-                demanding=round(_difference(ctx, parameter, DEMANDING_LIMITS[parameter]), 4),
+                demanding=_limit(ctx, parameter, DEMANDING_LIMITS[parameter]),
             )
             for parameter in LIMITED
         ],
@@ -204,7 +204,9 @@ def _read(ctx: Context, body: AnimalBody, animal_id: int) -> Animal:
                           for end in ("low", "high")))
         for parameter, span in body.tolerances.items()
     }  # fmt: skip
-    limits = {parameter: _canonical_difference(ctx, parameter, limit) for parameter, limit in body.limits.items()}
+    limits = {
+        parameter: difference_canonical(parameter, limit, ctx.keeper.units) for parameter, limit in body.limits.items()
+    }
     item = Animal(animal_id, body.name.strip(), body.demand, body.count, tolerances, limits, body.portions)
     check_animal(item)
     return item
@@ -218,24 +220,6 @@ def _canonical(ctx: Context, parameter: Parameter, value: float, field: str) -> 
         raise
 
 
-_AROUND: Mapping[Parameter, float] = {
-    Parameter.SALINITY: 35.0, Parameter.ALKALINITY: 3.0, Parameter.TEMPERATURE: 25.0
-}  # fmt: skip
-"""Where a difference is converted: scales such as specific gravity and °F do not start at nought."""
-
-
-def _difference(ctx: Context, parameter: Parameter, canonical: float) -> float:
-    unit, around = unit_of(parameter, ctx.keeper.units), _AROUND[parameter]
-    return unit.from_canonical(around + canonical) - unit.from_canonical(around)
-
-
-def _canonical_difference(ctx: Context, parameter: Parameter, shown: float) -> float:
-    if parameter not in _AROUND:
-        return shown
-    unit, around = unit_of(parameter, ctx.keeper.units), _AROUND[parameter]
-    return unit.to_canonical(unit.from_canonical(around) + shown) - around
-
-
 def _shown(ctx: Context, item: Animal) -> AnimalShown:
     return AnimalShown(
         id=item.id,
@@ -247,9 +231,17 @@ def _shown(ctx: Context, item: Animal) -> AnimalShown:
             parameter: SpanBody(low=_end(ctx, parameter, span.low), high=_end(ctx, parameter, span.high))
             for parameter, span in item.tolerances.items()
         },
-        limits={parameter: round(_difference(ctx, parameter, limit), 4) for parameter, limit in item.limits.items()},
+        limits={
+            parameter: round(difference_shown(parameter, limit, ctx.keeper.units), 4)
+            for parameter, limit in item.limits.items()
+        },
         words=_words(ctx, item),
     )
+
+
+def _limit(ctx: Context, parameter: Parameter, canonical: float) -> float:
+    """A daily limit for an input field."""
+    return float(f"{difference_shown(parameter, canonical, ctx.keeper.units):.4g}")
 
 
 def _end(ctx: Context, parameter: Parameter, value: float) -> float:
@@ -265,7 +257,7 @@ def _words(ctx: Context, item: Animal) -> str:
         for parameter, span in item.tolerances.items()
     ]
     parts += [
-        f"{name_of(parameter).lower()} at most {significant(_difference(ctx, parameter, limit), 2)} "
+        f"{name_of(parameter).lower()} at most {significant(difference_shown(parameter, limit, units), 2)} "
         f"{unit_of(parameter, units).label} a day"
         for parameter, limit in item.limits.items()
     ]

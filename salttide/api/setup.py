@@ -10,12 +10,12 @@ from salttide.core.mix import sea_salt_share
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.schools import SchoolChoice
 from salttide.core.system import Limits, Panel, SandMethod, SourceWater
-from salttide.core.units import unit_of
+from salttide.core.units import difference_shown, unit_of
 from salttide.core.volume import MEASURES, Shape
 from salttide.store import shelf
 
 from .context import In
-from .models import BandShown, Choice, Shown, band_shown, shown
+from .models import BandShown, Choice, band_shown
 
 router = APIRouter(prefix="/api", tags=["systems"])
 
@@ -84,7 +84,7 @@ class SetupAnswer(BaseModel):
     schools: list[QuestionShown]
     salts: list[SaltShare]
     units: dict[str, str]
-    limits: dict[str, Shown]
+    limits: dict[str, float]
 
 
 SAND_REMARKS = {
@@ -144,7 +144,9 @@ def setup(ctx: In) -> SetupAnswer:
         ],
         units={parameter.value: unit_of(parameter, units).label for parameter in Parameter},
         limits={
-            "alkalinity": shown(Parameter.ALKALINITY, limits.alkalinity_meq_l, units),
+            "salinity": difference_shown(Parameter.SALINITY, limits.salinity, units),
+            "alkalinity": difference_shown(Parameter.ALKALINITY, limits.alkalinity_meq_l, units),
+            "temperature": difference_shown(Parameter.TEMPERATURE, limits.temperature_c, units),
         },
     )
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import asdict
 from datetime import date
 from itertools import pairwise
@@ -29,7 +30,7 @@ from salttide.core.system import (
     check_schools,
 )
 from salttide.core.typed import short, show_number
-from salttide.core.units import UnitChoice, to_canonical, unit_of
+from salttide.core.units import UnitChoice, difference_canonical, difference_shown, to_canonical, unit_of
 from salttide.core.volume import MEASURES, Geometry, SaltTest, Shape, Sump, net_volume
 from salttide.core.words import date_words
 from salttide.store import system as system_store
@@ -128,8 +129,8 @@ class SystemBody(Strict):
     change_every_days: int = 7
     largest_percent: float = 25
     limit_alkalinity: float | None = None
-    limit_salinity: float = 1.0
-    limit_temperature: float = 1.0
+    limit_salinity: float | None = None
+    limit_temperature: float | None = None
     clean_panels: list[Panel] = Field(default_factory=lambda: [Panel.FRONT])
     source_water: SourceWater = SourceWater.PURIFIED
     schools: dict[str, str] = Field(default_factory=dict)
@@ -299,20 +300,28 @@ def _start_day(ctx: Context, text: str) -> str:
         raise InputError("a date such as 2026-11-24 is wanted", field="started_on", accepted="YYYY-MM-DD") from error
 
 
+LIMIT_RANGES: Mapping[Parameter, tuple[float, float, float]] = {
+    Parameter.SALINITY: (Limits().salinity, 0.1, 2.0),
+    Parameter.ALKALINITY: (Limits().alkalinity_meq_l, 0.05, 0.72),
+    Parameter.TEMPERATURE: (Limits().temperature_c, 0.1, 3.0),
+}
+"""The default of each daily limit, and its range; canonical."""
+
+
 def _limits(ctx: Context, body: SystemBody) -> Limits:
-    default = Limits()
-    unit = unit_of(Parameter.ALKALINITY, ctx.keeper.units)
-    alkalinity = default.alkalinity_meq_l if body.limit_alkalinity is None else unit.to_canonical(body.limit_alkalinity)
-    low, high = (unit.from_canonical(end) for end in (0.05, 0.72))
-    if not 0.05 <= alkalinity <= 0.72:
-        shown_limit = unit.from_canonical(alkalinity)
-        raise DomainError(
-            "daily limit", shown_limit, unit.label, round(low, 2), round(high, 2), field="limit_alkalinity"
-        )
-    if not 0.1 <= body.limit_salinity <= 2:
-        raise DomainError("daily limit", body.limit_salinity, "ppt", 0.1, 2, field="limit_salinity")
-    check_range("daily limit", body.limit_temperature, "°C", 0.1, 3, field="limit_temperature")
-    return Limits(body.limit_salinity, alkalinity, body.limit_temperature)
+    return Limits(*(_limit(ctx, parameter, getattr(body, f"limit_{parameter.value}")) for parameter in LIMIT_RANGES))
+
+
+def _limit(ctx: Context, parameter: Parameter, typed: float | None) -> float:
+    """A daily limit as typed in the keeper's unit, canonical."""
+    units = ctx.keeper.units
+    default, *ends = LIMIT_RANGES[parameter]
+    if typed is None:
+        return default
+    low, high = (float(f"{difference_shown(parameter, end, units):.3g}") for end in ends)
+    label = unit_of(parameter, units).label
+    check_range("daily limit", typed, label, low, high, field=f"limit_{parameter.value}")
+    return difference_canonical(parameter, typed, units)
 
 
 def _band(parameter: Parameter, band: BandBody, units: UnitChoice) -> Span:
@@ -346,9 +355,9 @@ def _answer(ctx: Context, item: System) -> SystemAnswer:
         change_percent=round(item.schools.change_fraction * 100, 6),
         change_every_days=item.schools.change_every_days,
         largest_percent=round(item.schools.largest_fraction * 100, 6),
-        limit_alkalinity=_rounded(Parameter.ALKALINITY, item.own_limits.alkalinity_meq_l, ctx, 1),
-        limit_salinity=item.own_limits.salinity,
-        limit_temperature=item.own_limits.temperature_c,
+        limit_alkalinity=_difference(ctx, Parameter.ALKALINITY, item.own_limits.alkalinity_meq_l),
+        limit_salinity=_difference(ctx, Parameter.SALINITY, item.own_limits.salinity),
+        limit_temperature=_difference(ctx, Parameter.TEMPERATURE, item.own_limits.temperature_c),
         clean_panels=list(item.clean_panels),
         source_water=item.source_water,
         schools=dict(item.schools.answers),
@@ -389,6 +398,11 @@ def _salt_test(ctx: Context, test: SaltTest) -> SaltTestBody:
         salinity_after=_rounded(Parameter.SALINITY, test.salinity_after, ctx, 2),
         sea_salt_share=test.sea_salt_share,
     )
+
+
+def _difference(ctx: Context, parameter: Parameter, canonical: float) -> float:
+    """A daily limit for an input field."""
+    return float(f"{difference_shown(parameter, canonical, ctx.keeper.units):.4g}")
 
 
 def _rounded(parameter: Parameter, value: float, ctx: Context, more: int = 1) -> float:

@@ -215,3 +215,23 @@ def show_difference(parameter: Parameter, difference: float, around: float, choi
     shown = unit.from_canonical(around + difference) - unit.from_canonical(around)
     small = abs(shown) < 0.95 * 10**-unit.decimals and not unit.key.startswith("SG")
     return f"{show_number(shown, unit.decimals + small)} {unit.label}".rstrip()
+
+
+def difference_shown(parameter: Parameter, size: float, choice: UnitChoice) -> float:
+    """A canonical difference as a number in the keeper's unit, around what is usual: not every scale starts at nought.
+
+    >>> round(difference_shown(Parameter.TEMPERATURE, 1.0, {Parameter.TEMPERATURE: "°F"}), 6)
+    1.8
+    """
+    unit, around = unit_of(parameter, choice), FACTS[parameter].likely.middle
+    return unit.from_canonical(around + size) - unit.from_canonical(around)
+
+
+def difference_canonical(parameter: Parameter, shown: float, choice: UnitChoice) -> float:
+    """A difference typed in the keeper's unit, canonical.
+
+    >>> round(difference_canonical(Parameter.ALKALINITY, 1.0, {}), 4)
+    0.3566
+    """
+    unit, around = unit_of(parameter, choice), FACTS[parameter].likely.middle
+    return unit.to_canonical(unit.from_canonical(around) + shown) - around

@@ -101,6 +101,23 @@ class SetUp(ApiTest):
         self.send(f"/systems/{BEACON}", {**body, "sand": "deep"}, method="PUT")
         self.assertNotIn("siphon", {task["task"] for task in self.get("/rota")["lanes"][0]["tasks"]})
 
+    def test_daily_limits_are_in_the_keepers_units(self):
+        units = {"salinity": "SG 25/25", "alkalinity": "meq/L", "temperature": "°F"}
+        self.send("/keeper", {"zone": "Europe/Copenhagen", "units": units}, method="PUT")
+        shown = self.get(f"/systems/{BEACON}")
+        # 1 °C is 1.8 °F, 1 dKH 20 / 56.077 = 0.35665 meq/L, 1 ppt about 0.00076 of specific gravity.
+        self.assertEqual((shown["limit_temperature"], shown["limit_alkalinity"]), (1.8, 0.3567))
+        self.assertAlmostEqual(shown["limit_salinity"], 0.00076, delta=0.00002)
+        offered = self.get("/setup")["limits"]
+        self.assertAlmostEqual(offered["temperature"], 1.8)
+        made = self.post("/systems", new_system(limit_temperature=0.9, bands={}))
+        self.assertEqual(made["limit_temperature"], 0.9)
+        stored = self.rows("SELECT limit_temperature_c, limit_salinity FROM system WHERE id = ?", made["id"])[0]
+        self.assertAlmostEqual(stored[0], 0.5)
+        self.assertAlmostEqual(stored[1], 1.0)
+        said = self.refused("/systems", new_system(name="Punt", limit_temperature=9, bands={}), "limit_temperature")
+        self.assertIn("0.18 to 5.4 °F", said["message"])
+
     def test_bad_set_ups_are_refused_at_their_field(self):
         size = new_system()["geometry"]
         cases = [

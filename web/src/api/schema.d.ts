@@ -3604,7 +3604,7 @@ export interface components {
             };
             /** Limits */
             limits: {
-                [key: string]: components["schemas"]["Shown"];
+                [key: string]: number;
             };
         };
         /**
@@ -3924,16 +3924,10 @@ export interface components {
             largest_percent: number;
             /** Limit Alkalinity */
             limit_alkalinity?: number | null;
-            /**
-             * Limit Salinity
-             * @default 1
-             */
-            limit_salinity: number;
-            /**
-             * Limit Temperature
-             * @default 1
-             */
-            limit_temperature: number;
+            /** Limit Salinity */
+            limit_salinity?: number | null;
+            /** Limit Temperature */
+            limit_temperature?: number | null;
             /** Clean Panels */
             clean_panels?: components["schemas"]["Panel"][];
             /** @default purified */
@@ -4007,16 +4001,10 @@ export interface components {
             largest_percent: number;
             /** Limit Alkalinity */
             limit_alkalinity?: number | null;
-            /**
-             * Limit Salinity
-             * @default 1
-             */
-            limit_salinity: number;
-            /**
-             * Limit Temperature
-             * @default 1
-             */
-            limit_temperature: number;
+            /** Limit Salinity */
+            limit_salinity?: number | null;
+            /** Limit Temperature */
+            limit_temperature?: number | null;
             /** Clean Panels */
             clean_panels?: components["schemas"]["Panel"][];
             /** @default purified */
@@ -4083,16 +4071,10 @@ export interface components {
             largest_percent: number;
             /** Limit Alkalinity */
             limit_alkalinity?: number | null;
-            /**
-             * Limit Salinity
-             * @default 1
-             */
-            limit_salinity: number;
-            /**
-             * Limit Temperature
-             * @default 1
-             */
-            limit_temperature: number;
+            /** Limit Salinity */
+            limit_salinity?: number | null;
+            /** Limit Temperature */
+            limit_temperature?: number | null;
             /** Clean Panels */
             clean_panels?: components["schemas"]["Panel"][];
             /** @default purified */

@@ -15,9 +15,9 @@ const ROUTINE = [
   ['bucket_l', 'One bucket', 'L', 'bucket_l'],
 ] as const
 const LIMITS = [
-  ['limit_salinity', 'Salinity, most in a day', 'ppt', 'limit_salinity'],
+  ['limit_salinity', 'Salinity, most in a day', props.setup.units.salinity, 'limit_salinity'],
   ['limit_alkalinity', 'Alkalinity, most in a day', props.setup.units.alkalinity, 'limit_alkalinity'],
-  ['limit_temperature', 'Temperature, most in a day', '°C', 'limit_temperature'],
+  ['limit_temperature', 'Temperature, most in a day', props.setup.units.temperature, 'limit_temperature'],
 ] as const
 </script>
 

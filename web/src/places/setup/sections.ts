@@ -60,9 +60,9 @@ export function linesOf(
     schools: schools.join(' · ') || 'nothing said: the app asks no more than its defaults',
     bands: banded.join(', ') || 'none: nothing says what is right for it',
     limits: list([
-      `${numbers.limit_salinity} ppt`,
+      `${numbers.limit_salinity} ${setup.units.salinity}`,
       `${numbers.limit_alkalinity} ${setup.units.alkalinity}`,
-      `${numbers.limit_temperature} °C in a day`,
+      `${numbers.limit_temperature} ${setup.units.temperature} in a day`,
     ]),
     rules: 'each can be switched off',
     history: 'earlier set-ups and volumes; archive',

@@ -32,6 +32,7 @@ export interface Setup {
   bands: Record<string, { low: string; high: string }>
 }
 
+const LIMITED = ['salinity', 'alkalinity', 'temperature'] as const
 const USUAL_GEAR = ['heater', 'powerhead']
 
 /** The form of a stored system, or of a new one. */
@@ -71,16 +72,19 @@ export function blank(setup: Schemas['SetupAnswer'], system?: Schemas['SystemAns
       mass_g: text(test?.mass_g ?? ''),
       salinity_before: text(test?.salinity_before ?? ''),
       salinity_after: text(test?.salinity_after ?? ''),
-      sea_salt_share: text(test?.sea_salt_share ?? setup.salts[0]?.share.toFixed(3) ?? 1),
+      sea_salt_share: (test?.sea_salt_share ?? setup.salts[0]?.share ?? 1).toFixed(3),
     },
     always: false,
     numbers: {
       change_percent: text(system?.change_percent ?? 10),
       change_every_days: text(system?.change_every_days ?? 7),
       largest_percent: text(system?.largest_percent ?? 25),
-      limit_alkalinity: text(system?.limit_alkalinity ?? Number(setup.limits.alkalinity!.value.toFixed(2))),
-      limit_salinity: text(system?.limit_salinity ?? 1),
-      limit_temperature: text(system?.limit_temperature ?? 1),
+      ...Object.fromEntries(
+        LIMITED.map((name) => [
+          `limit_${name}`,
+          text(system?.[`limit_${name}`] ?? Number(setup.limits[name]!.toPrecision(4))),
+        ]),
+      ),
       bucket_l: text(system?.bucket_l ?? 15),
     },
     gear: Object.fromEntries(setup.gear.map((one) => [one.key, gearRow(one.key, system)])),
