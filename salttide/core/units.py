@@ -231,7 +231,7 @@ def difference_canonical(parameter: Parameter, shown: float, choice: UnitChoice)
     """A difference typed in the keeper's unit, canonical.
 
     >>> round(difference_canonical(Parameter.ALKALINITY, 1.0, {}), 4)
-    0.3566
+    0.3567
     """
     unit, around = unit_of(parameter, choice), FACTS[parameter].likely.middle
     return unit.to_canonical(unit.from_canonical(around) + shown) - around
