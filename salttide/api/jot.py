@@ -125,7 +125,8 @@ def record(body: RecordBody, ctx: In, key: Key) -> Recorded:
         for item in found.items:
             if item.turn:
                 _turn(connection, found, item, key)
-        ledger_store.record(connection, found.system.id, [item.event for item in found.items], key, ctx.now)
+        events = [item.event for item in found.items if item.event]
+        ledger_store.record(connection, found.system.id, events, key, ctx.now)
         words = found.items[0].words if len(found.items) == 1 else f"{len(found.items)} entries"
         return {"command": key, "words": f"{found.system.name}: {words}, kept"}
 

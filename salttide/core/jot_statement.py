@@ -9,6 +9,7 @@ from datetime import UTC, datetime, tzinfo
 from .additives import COMPOUNDS, effects
 from .bench import Row, examine, usual_instruments
 from .catalogue import happenings, tasks
+from .dosing import DAILY_LIMITS
 from .entry import Instrument
 from .errors import InputError
 from .food import Food, brought
@@ -22,7 +23,7 @@ from .parameters import FACTS, Parameter
 from .quantities import Kind, mass_of_scoops
 from .shelf import Additive
 from .system import System
-from .units import show, unit_of
+from .units import show, show_difference, unit_of
 from .words import capital, either
 
 Recordable = Reading | Change | Dose | Care | TopOff | Feed | Happening
@@ -43,10 +44,11 @@ class RecordContext:
 
 @dataclass(frozen=True)
 class Item:
-    """One thing understood: in words, as a ledger entry, with what is doubted; `turn` changes an animal's number."""
+    """One thing understood: in words, as a ledger entry (a count of animals has none), with what is doubted; `turn`
+    changes an animal's number."""
 
     words: str
-    event: Recordable
+    event: Recordable | None
     doubts: tuple[str, ...] = ()
     turn: tuple[int, Turn, int] | None = None
 
@@ -115,7 +117,7 @@ def _dose(reader: Reader, context: RecordContext) -> Build:
     if unit is None:
         reader.fail()
     reader.at = start
-    size = reader.quantity(unit[0]) or 0.0
+    size = _above_nothing(reader, start, reader.quantity(unit[0]))
     by_volume = unit[0] == Kind.VOLUME
     additive = reader.choose(_additives(context.additives, by_volume), "an additive on the shelf")
     if additive is None:
@@ -127,9 +129,33 @@ def _dose(reader: Reader, context: RecordContext) -> Build:
         amounts = {p: rise * system.volume_l for p, rise in raised.items() if p not in _LEFT_OUT and rise}
         measure = f"{context.jot.number(size * 1000, 0)} mL of" if by_volume else grams(mass, context.jot)
         given = f", {grams(mass, context.jot)} {additive.formula}" if by_volume else ""
-        return Item(f"Dose: {measure} {additive.name}{given}", Dose(at, additive.name, mass, amounts))
+        event = Dose(at, additive.name, mass, amounts)
+        return Item(f"Dose: {measure} {additive.name}{given}", event, _too_much(system, raised, context))
 
     return build
+
+
+def _above_nothing(reader: Reader, at: int, size: float | None) -> float:
+    """A size that is more than nothing, or the word is pointed at."""
+    if size is None:
+        reader.fail()
+    if size <= 0:
+        token = reader.tokens[at]
+        raise JotError("more than nothing is wanted here", token.start, token.end, "a number above 0")
+    return size
+
+
+def _too_much(system: System, raised: Mapping[Parameter, float], context: RecordContext) -> tuple[str, ...]:
+    """What a dose raises at once beyond a whole day's limit: a slip of the decimal sign, or an emergency."""
+    own = {Parameter.ALKALINITY: system.limits.alkalinity_meq_l}
+    most = {parameter: own.get(parameter, limit.up) for parameter, limit in DAILY_LIMITS.items()}
+    units = context.jot.units
+    return tuple(
+        f"{FACTS[p].name} rises by {show_difference(p, rise, FACTS[p].likely.middle, units)} at once, more than the "
+        f"{show_difference(p, most[p], FACTS[p].likely.middle, units)} of a whole day. Is it right?"
+        for p, rise in raised.items()
+        if p in most and p != Parameter.SALINITY and rise > most[p]
+    )
 
 
 _LEFT_OUT = (Parameter.SALINITY, Parameter.SODIUM, Parameter.CHLORIDE)
@@ -161,26 +187,25 @@ def _grams(additive: Additive, size: float, by_volume: bool) -> float:
 
 def _change(reader: Reader, context: RecordContext) -> Build:
     start = reader.at
-    volume = reader.quantity(Kind.VOLUME)
-    if volume is None:
-        reader.fail()
-    salts = spelled((salt.name, salt) for salt in context.jot.salts)
-    salt = (
-        reader.choose(salts, "a salt") or reader.fail() if reader.take("with") else next(iter(context.jot.salts), None)
-    )
+    volume = _above_nothing(reader, start, reader.quantity(Kind.VOLUME))
+    salt = next(iter(context.jot.salts), None)
+    if reader.may("with"):
+        salt = reader.choose(spelled((each.name, each) for each in context.jot.salts), "a salt on the shelf")
+        if salt is None:
+            reader.fail()
 
     def build(system: System, at: datetime) -> Item:
         if volume > system.volume_l:
             token = reader.tokens[start]
             most = litres(system.volume_l, context.jot)
             raise JotError(f"{system.name} holds {most}", token.start, token.end, f"up to {most}")
-        incoming = routine_change(system, salt, at).incoming if salt else {}
-        what = (
-            f" with {salt.name} at {show(Parameter.SALINITY, incoming[Parameter.SALINITY], context.jot.units)}"
-            if salt
-            else ""
-        )
-        return Item(f"Water change of {litres(volume, context.jot)}{what}", Change(at, volume, volume, incoming))
+        words, incoming = f"Water change of {litres(volume, context.jot)}", dict[Parameter, float]()
+        if salt:
+            incoming = dict(routine_change(system, salt, at).incoming)
+            words += f" with {salt.name} at {show(Parameter.SALINITY, incoming[Parameter.SALINITY], context.jot.units)}"
+        largest = system.schools.largest_fraction * system.volume_l
+        large = f"More than your method's largest change, {litres(largest, context.jot)}. Is it right?"
+        return Item(words, Change(at, volume, volume, incoming), (large,) if volume > largest * 1.001 else ())
 
     return build
 
@@ -203,7 +228,8 @@ def _top_off(reader: Reader, context: RecordContext) -> Build:
 
 def _feed(reader: Reader, context: RecordContext) -> Build:
     start = reader.at
-    portions = reader.number("how many portions") or 1.0
+    number = reader.number("how many portions")
+    portions = 1.0 if number is None else _above_nothing(reader, start, number)
     reader.may("portions of", "portion of", "portions", "portion")
     food = reader.choose(spelled(((food.name, food) for food in context.foods), any_word=True), "a food on the shelf")
     if food is None:
@@ -247,10 +273,13 @@ def _animal(reader: Reader, context: RecordContext, turn: Turn) -> Build:
             names = either([one.name for one in system.animals])
             raise JotError(f"no {named} lives in {system.name}", token.start, token.end, names)
         count = 1 if number is None else int(number)
+        if number is not None and count != number:
+            token = reader.tokens[start]
+            raise JotError("animals are counted whole", token.start, token.end, "a whole number")
         after = reader.placed(lambda: turned(animal.count, turn, count), min(start, at_name))
-        kind = happenings()[_TURN_HAPPENS.get(turn, "other")]
-        words = f"{count} {animal.name} {turn}, {after} now"
-        return Item(words, Happening(at, kind, f"{count} {animal.name} {turn}"), turn=(animal.id, turn, count))
+        kind = _TURN_HAPPENS.get(turn)
+        event = Happening(at, happenings()[kind], f"{count} {animal.name}") if kind else None
+        return Item(f"{count} {animal.name} {turn}, {after} now", event, turn=(animal.id, turn, count))
 
     return build
 

@@ -27,7 +27,7 @@ class Record(ApiTest):
         count = self.rows("SELECT count(*) FROM effective WHERE command = 'jot-once-1'")
         self.assertEqual(count, [(5,)])
         log = str(self.get(f"/log?system_id={BEACON}")["rows"][:6])
-        for words in ("Top-off", "3.0 L of fresh water", "Fed frozen mysids", "2 portions, 2.4 g", "1 goby lost"):
+        for words in ("Top-off", "3.0 L of fresh water", "Fed frozen mysids", "2 portions, 2.4 g", "1 goby"):
             with self.subTest(words=words):
                 self.assertIn(words, log)
         goby = next(one for one in self.get(f"/systems/{BEACON}/livestock")["animals"] if one["name"] == "goby")
@@ -36,6 +36,14 @@ class Record(ApiTest):
         goby = next(one for one in self.get(f"/systems/{BEACON}/livestock")["animals"] if one["name"] == "goby")
         self.assertEqual(goby["count"], 2)
         self.assertEqual(self.rows("SELECT count(*) FROM effective WHERE command = 'jot-once-1'"), [(0,)])
+
+    def test_a_count_alone_is_kept_and_taken_back(self):
+        kept = self.post("/jot/record", self.line("counted 11 cardinalfish"))
+        animals = {one["name"]: one["count"] for one in self.get(f"/systems/{BEACON}/livestock")["animals"]}
+        self.assertEqual(animals["cardinalfish"], 11)
+        self.post(f"/record/{kept['command']}/void", None)
+        animals = {one["name"]: one["count"] for one in self.get(f"/systems/{BEACON}/livestock")["animals"]}
+        self.assertEqual(animals["cardinalfish"], 4)
 
     def test_a_dose_moves_what_is_expected(self):
         # 40 mL of 100 g/L soda ash in 334 L: 75.48 meq/334.05 L = 0.226 meq/L = 0.63 dKH.

@@ -112,6 +112,19 @@ class Understood(unittest.TestCase):
         (item,) = read("alk 12.9").items
         self.assertIn("repeat the test", item.doubts[0])
 
+    def test_a_slip_of_the_decimal_sign_is_doubted_before_it_is_kept(self):
+        # 400 mL of 100 g/L soda ash in 334 L: 755 meq, 2.26 meq/L = 6.3 dKH at once; 40 mL are 0.63 dKH.
+        (item,) = read("dosed 400 ml soda").items
+        self.assertIn("Alkalinity rises by 6.3 dKH at once, more than the 1.0 dKH of a whole day", item.doubts[0])
+        self.assertEqual(read("dosed 40 ml soda").items[0].doubts, ())
+        # A quarter of 334 L is 83.5 L.
+        self.assertIn("your method's largest change, 83.5 L", read("change 120 l").items[0].doubts[0])
+        self.assertEqual(read("change 80 l").items[0].doubts, ())
+
+    def test_a_count_changes_the_number_and_is_no_happening(self):
+        (item,) = read("counted 5 goby").items
+        self.assertEqual((item.event, item.turn), (None, (1, Turn.COUNTED, 5)))
+
     def test_every_example_is_understood(self):
         for text in EXAMPLES:
             with self.subTest(text=text):
@@ -132,6 +145,11 @@ class PointedAt(unittest.TestCase):
             ("skiff lost 1 goby", "goby", "no goby lives in Skiff"),
             ("alk 7.9 300 days ago", "300", "60 days"),
             ("alk 7.9 nonsense", "nonsense", "not understood"),
+            ("dosed 0 ml soda", "0", "more than nothing"),
+            ("change 0 l", "0", "more than nothing"),
+            ("fed 0 mysids", "0", "more than nothing"),
+            ("lost 1.5 goby", "1.5", "counted whole"),
+            ("change 40 l with sand", "sand", "a salt on the shelf"),
         ]
         for text, word, said in cases:
             with self.subTest(text=text), self.assertRaises(JotError) as raised:
