@@ -16,6 +16,7 @@ from salttide.core import errors
 from salttide.core.errors import InputError
 from salttide.core.jot_reader import JotError
 from salttide.core.typed import parse_number
+from salttide.core.writing import writing
 
 STATUS: dict[type[errors.SaltTideError], int] = {
     errors.InputError: 422,
@@ -109,8 +110,10 @@ def _field(item: dict[str, Any]) -> FieldProblem:
         message = _number_words(item.get("input"))
     elif item["type"].startswith("date_"):
         message = "a date is wanted, such as 2026-11-24"
-    elif item["type"] == "missing":
-        message = "this is needed"
+    elif item["type"] in ("missing", "string_too_short"):
+        message = "something is wanted here"
+    elif item["type"] == "string_too_long":
+        message = f"at most {item['ctx']['max_length']} characters"
     return FieldProblem(field=".".join(path), message=message[:1].lower() + message[1:])
 
 
@@ -120,7 +123,7 @@ def _number_words(typed: Any) -> str:
         return "a number is wanted here"
     if isinstance(typed, str):
         try:
-            parse_number(typed)
+            parse_number(typed, writing().sign)
         except InputError as error:
             return error.message
     return f"“{typed}” is not a number of the kind that is wanted here"

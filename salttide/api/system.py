@@ -295,9 +295,12 @@ def _start_day(ctx: Context, text: str) -> str:
     if not text:
         return ctx.today.isoformat()
     try:
-        return date.fromisoformat(text).isoformat()
+        day = date.fromisoformat(text)
     except ValueError as error:
         raise InputError("a date such as 2026-11-24 is wanted", field="started_on", accepted="YYYY-MM-DD") from error
+    if not date(1970, 1, 1) <= day <= ctx.today:
+        raise InputError("it starts when it is filled", field="started_on", accepted=f"up to {ctx.today.isoformat()}")
+    return day.isoformat()
 
 
 LIMIT_RANGES: Mapping[Parameter, tuple[float, float, float]] = {

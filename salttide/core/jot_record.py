@@ -61,7 +61,7 @@ def record_line(text: str, context: RecordContext) -> Understood:
         else:
             builds.append(statement(reader)(reader, context))
     if not builds:
-        reader.fail()
+        statement(reader)
     chosen = system or context.jot.current
     if chosen is None:
         names = either([each.name for each in context.jot.systems])

@@ -151,6 +151,7 @@ class SetUp(ApiTest):
             ({"limit_temperature": 9}, "limit_temperature"),
             ({"sand": "lava"}, "sand"),
             ({"started_on": "yesterday"}, "started_on"),
+            ({"started_on": "2027-05-05"}, "started_on"),
         ]
         for changes, field in cases:
             with self.subTest(field=field, changes=changes):
@@ -229,6 +230,11 @@ class SetUp(ApiTest):
                 ).json()
                 why = next(item["why"] for item in plan["off"] if item["kind"] == "powerhead")
                 self.assertEqual("bare once the level has fallen 4 cm" in why, bare)
+
+    def test_an_empty_name_is_asked_for_in_the_keepers_words(self):
+        self.assertEqual(self.refused("/systems", new_system(name=""), "name")["message"], "something is wanted here")
+        said = self.refused("/systems", new_system(name="x" * 41), "name")["message"]
+        self.assertEqual(said, "at most 40 characters")
 
     def test_two_systems_cannot_share_a_name(self):
         self.refused("/systems", new_system(name="beacon"), "name", 409)

@@ -135,6 +135,7 @@ class PointedAt(unittest.TestCase):
     def test_what_is_not_understood_with_its_place(self):
         cases = [
             ("foo 3", "foo", "a parameter and its value"),
+            ("beacon", "", "here goes a parameter and its value"),
             ("alk", "", "a number of alkalinity"),
             ("alk 79", "79", "0 to 28 dKH"),
             ("dosed 4 g magic", "magic", "an additive on the shelf"),

@@ -151,6 +151,15 @@ class SetUp(WebTest):
         self.button("Keep the changes").click()
         self.sees(self.page.get_by_text("“ten” is not a number").first)
 
+    def test_gear_that_is_wrong_says_so_at_its_row(self) -> None:
+        self.open("/systems/1/setup", "Set-up, Beacon")
+        self.part("Gear, and where it sits")
+        row = self.page.get_by_role("listitem").filter(has_text="powerheads")
+        for text, said in (("-4", "0 to 300 cm is accepted"), ("deep", "“deep” is not a number")):
+            row.get_by_label("Water over it: powerheads").fill(text)
+            self.button("Keep the changes").click()
+            self.sees(row.get_by_text(said))
+
     def test_a_preset_and_a_school_fill_the_bands(self) -> None:
         self.open("/setup", "A new system")
         self.part("Target bands")

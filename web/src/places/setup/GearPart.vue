@@ -5,6 +5,11 @@ import type { SetupModel } from './useSetup'
 /** Gear, where it sits, and how much water stands over it: what a falling level leaves bare. */
 const props = defineProps<{ set: SetupModel; setup: Schemas['SetupAnswer'] }>()
 const gear = props.set.form.gear
+/** A number is refused at its kind; what is no number at its place in the list that was sent. */
+function wrong(kind: string) {
+  const sent = Object.keys(gear).filter((key) => gear[key]!.on)
+  return props.set.wrong(`gear.${kind}.cover_cm`) ?? props.set.wrong(`gear.${sent.indexOf(kind)}.cover_cm`)
+}
 const PLACES = { display: 'in the display', sump: 'in the sump', outside: 'outside' }
 </script>
 
@@ -25,14 +30,12 @@ const PLACES = { display: 'in the display', sump: 'in the sump', outside: 'outsi
           v-model="gear[one.key]!.cover"
           inputmode="decimal"
           :aria-label="`Water over it: ${one.name}`"
-          :aria-invalid="!!set.wrong(`gear.${one.key}.cover_cm`)"
+          :aria-invalid="!!wrong(one.key)"
         />
         <span class="unit">cm of water over it, pumps off</span>
       </label>
       <i class="soft why">{{ one.remark }}</i>
-      <span v-if="set.wrong(`gear.${one.key}.cover_cm`)" class="magenta why" role="alert">{{
-        set.wrong(`gear.${one.key}.cover_cm`)
-      }}</span>
+      <span v-if="wrong(one.key)" class="magenta why" role="alert">{{ wrong(one.key) }}</span>
     </li>
   </ul>
 </template>
