@@ -8,6 +8,7 @@ import threading
 import unittest
 import urllib.error
 import urllib.request
+from collections.abc import Callable
 from contextlib import closing
 from itertools import count
 from time import sleep
@@ -155,6 +156,17 @@ class Killed(unittest.TestCase):
         except (OSError, urllib.error.URLError, ValueError):
             return
 
+    def kill_after(self, work: Callable[[], None], confirmed: list[str], enough: int) -> None:
+        """Let work go on until so much of it is confirmed, then kill the server under it."""
+        thread = threading.Thread(target=work)
+        thread.start()
+        for _ in range(1000):
+            if len(confirmed) >= enough:
+                break
+            sleep(0.01)
+        self.server.kill()
+        thread.join()
+
     def test_pictures_that_were_confirmed_are_there_and_every_row_has_its_files(self) -> None:
         confirmed: list[str] = []
         data = picture(size=(1600, 1200))
@@ -171,14 +183,7 @@ class Killed(unittest.TestCase):
                     return
                 confirmed.append(key)
 
-        thread = threading.Thread(target=bring)
-        thread.start()
-        for _ in range(1000):
-            if len(confirmed) >= 3:
-                break
-            sleep(0.01)
-        self.server.kill()
-        thread.join()
+        self.kill_after(bring, confirmed, 3)
         kept = self.rows("SELECT command, digest FROM picture WHERE command LIKE 'kill-picture-%'")
         self.assertLessEqual(set(confirmed), {command for command, _ in kept})
         folder = self.server.database.with_name("copy.pictures")
@@ -202,14 +207,7 @@ class Killed(unittest.TestCase):
                     return
                 confirmed.append(key)
 
-        thread = threading.Thread(target=jot)
-        thread.start()
-        for _ in range(1000):
-            if len(confirmed) >= 4:
-                break
-            sleep(0.01)
-        self.server.kill()
-        thread.join()
+        self.kill_after(jot, confirmed, 4)
         kept = dict(self.rows("SELECT command, count(*) FROM entry WHERE command LIKE 'kill-jot-%' GROUP BY 1"))
         self.assertLessEqual(set(confirmed), set(kept))
         self.assertEqual(set(kept.values()), {4})

@@ -16,7 +16,6 @@ from salttide.core.label import read_label, read_printed_at
 from salttide.core.learned import MeasuredBatch, check_batch, strength_learned
 from salttide.core.mix import SaltMix, StrengthBasis, sea_salt_share
 from salttide.core.parameters import FACTS, Parameter, Span
-from salttide.core.salts import strength_from_batches
 from salttide.core.typed import show_number
 from salttide.core.units import parse_measurement, show, show_difference, unit_of
 from salttide.core.words import date_words
@@ -32,7 +31,8 @@ router = APIRouter(prefix="/api/salts", tags=["shelf"])
 
 class SaltBody(Strict):
     """A salt by its label, as printed: "2.95 ± 0.15 meq/L", "9.6–10.4 dKH", "at least 360"; what it does not say is
-    left out. printed_at: the salinity or specific gravity that the label states.
+    left out. printed_at: the salinity or specific gravity at which the label states its values; the strength is that
+    for 35 ppt.
     """
 
     name: str = Field(min_length=1, max_length=60)
@@ -163,16 +163,15 @@ def _read_salt(ctx: Context, body: SaltBody, salt_id: int) -> Label:
     printed = {parameter: text.strip() for parameter, text in body.printed.items() if text.strip()}
     values = {parameter: _read_value(ctx, parameter, text, printed_at) for parameter, text in printed.items()}
     sea_salt_share(body.strength_g_l, body.basis)
-    strength = body.strength_g_l
-    if printed_at != 35.0:
-        strength = strength_from_batches([(strength, 1.0, printed_at)]).strength_g_l
     if body.bulk_density_g_ml is not None:
         check_range("bulk density", body.bulk_density_g_ml, "g/mL", 0.2, 3, field="bulk_density_g_ml")
     name = body.name.strip()
     others = [one.salt.name.casefold() for one in shelf.labels(ctx.connection) if one.salt.id != salt_id]
     if name.casefold() in others:
         raise InputError("this salt is on the shelf already", field="name", accepted="another name")
-    return Label(SaltMix(salt_id, name, strength, body.basis, values), printed, printed_at, body.bulk_density_g_ml)
+    return Label(
+        SaltMix(salt_id, name, body.strength_g_l, body.basis, values), printed, printed_at, body.bulk_density_g_ml
+    )
 
 
 def at_field(field: str, act: Callable[[], T]) -> T:

@@ -30,6 +30,16 @@ class Shelf(ApiTest):
         self.post(f"/shelf/salt/{made['id']}/back", None)
         self.assertIn("Tern Reef", str(self.get("/shelf")["salts"]))
 
+    def test_a_label_that_is_kept_again_as_it_is_stays_as_it_is(self):
+        # Values stated at 33 ppt are brought to 35; the strength is for 35 ppt and is not touched by that.
+        made = self.post("/salts", {**TERN, "printed_at": "33", "printed": {"calcium": "396"}})
+        first = self.salt(made["id"])
+        self.assertEqual((first["strength_g_l"], first["holds"]), (38, ["Calcium 420 mg/L"]))
+        known = ("name", "strength_g_l", "basis", "printed", "printed_at", "bulk_density_g_ml")
+        for _ in range(2):
+            self.send(f"/salts/{made['id']}", {key: first[key] for key in known}, method="PUT")
+            self.assertEqual(self.salt(made["id"]), first)
+
     def test_a_plan_with_a_lower_bound_makes_no_value_of_it(self):
         made = self.post("/salts", TERN)
         wish = {**self.get(f"/systems/{BEACON}/change")["wish"], "salt_id": made["id"]}

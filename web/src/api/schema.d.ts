@@ -3434,7 +3434,8 @@ export interface components {
         /**
          * SaltBody
          * @description A salt by its label, as printed: "2.95 ± 0.15 meq/L", "9.6–10.4 dKH", "at least 360"; what it does not say is
-         *     left out. printed_at: the salinity or specific gravity that the label states.
+         *     left out. printed_at: the salinity or specific gravity at which the label states its values; the strength is that
+         *     for 35 ppt.
          */
         SaltBody: {
             /** Name */
