@@ -121,12 +121,12 @@ def _strength_words(label: SaltMix, batches: list[MeasuredBatch]) -> str:
 
 
 def _bucket_words(ctx: Context, salt_id: int) -> str:
-    for bucket in shelf.buckets(ctx.connection, salt_id):
-        if not bucket.emptied_on:
-            lot = f", lot {bucket.lot}" if bucket.lot else ""
-            day = date_words(date.fromisoformat(bucket.opened_on))
-            return f"{show_number(bucket.mass_g / 1000, 1)} kg bucket open since {day}{lot}"
-    return ""
+    opened = shelf.buckets(ctx.connection, salt_id)
+    if not opened:
+        return ""
+    lot = f", lot {opened[0].lot}" if opened[0].lot else ""
+    day = date_words(date.fromisoformat(opened[0].opened_on))
+    return f"{show_number(opened[0].mass_g / 1000, 1)} kg bucket open since {day}{lot}"
 
 
 @router.post("", status_code=201)

@@ -94,12 +94,11 @@ class Label:
 
 @dataclass(frozen=True)
 class Bucket:
-    """An opened bucket of a salt."""
+    """A bucket of a salt since it was opened; the one opened last is in use."""
 
     id: int
     opened_on: str
     mass_g: float
-    emptied_on: str
     lot: str
 
 
@@ -182,11 +181,7 @@ def change_label(connection: sqlite3.Connection, item: Label) -> None:
 
 
 def open_bucket(connection: sqlite3.Connection, salt_id: int, day: date, mass_g: float, lot: str, command: str) -> None:
-    """Open a bucket; the one that was open is taken to be empty."""
-    connection.execute(
-        "UPDATE bucket SET emptied_on = ? WHERE salt_id = ? AND emptied_on IS NULL AND void = 0",
-        (day.isoformat(), salt_id),
-    )
+    """Open a bucket: it is the one in use from now on."""
     connection.execute(
         "INSERT INTO bucket (salt_id, opened_on, mass_g, lot, command) VALUES (?, ?, ?, ?, ?)",
         (salt_id, day.isoformat(), mass_g, lot, command),
@@ -198,17 +193,17 @@ def buckets(connection: sqlite3.Connection, salt_id: int) -> list[Bucket]:
     rows = connection.execute(
         "SELECT * FROM bucket WHERE salt_id = ? AND void = 0 ORDER BY opened_on DESC, id DESC", (salt_id,)
     )
-    return [Bucket(row["id"], row["opened_on"], row["mass_g"], row["emptied_on"] or "", row["lot"]) for row in rows]
+    return [Bucket(row["id"], row["opened_on"], row["mass_g"], row["lot"]) for row in rows]
 
 
 def add_batch(connection: sqlite3.Connection, salt_id: int, day: date, item: MeasuredBatch, command: str) -> None:
-    """Keep what a batch came out as, for the bucket that is open."""
-    opened = [bucket.id for bucket in buckets(connection, salt_id) if not bucket.emptied_on]
+    """Keep what a batch came out as, for the bucket in use."""
+    opened = buckets(connection, salt_id)
     connection.execute(
         "INSERT INTO measured_batch (salt_id, bucket_id, day, mass_g, volume_l, salinity, holds, command)"
         " VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
         (
-            salt_id, opened[0] if opened else None, day.isoformat(), item.mass_g, item.volume_l, item.salinity,
+            salt_id, opened[0].id if opened else None, day.isoformat(), item.mass_g, item.volume_l, item.salinity,
             dump({p.value: value for p, value in item.holds.items()}), command,
         ),
     )  # fmt: skip

@@ -70,6 +70,11 @@ class Shelf(ApiTest):
         self.assertIn("by 1 batch: as the label says", salt["strength"])
         self.assertIn("25.0 kg bucket open since 24 Nov 2026, lot K-1124", salt["bucket"])
 
+    def test_a_bucket_that_is_taken_back_leaves_the_one_before_in_use(self):
+        opened = self.post(f"/salts/{KITTIWAKE}/buckets", {"mass_kg": 25, "lot": "K-1124"})
+        self.post(f"/record/{opened['command']}/void", None)
+        self.assertIn("20.0 kg bucket open since 12 Sep 2026, lot K-0912", self.salt(KITTIWAKE)["bucket"])
+
     def test_the_usual_salt(self):
         self.post(f"/salts/{GANNET}/usual", None)
         self.assertTrue(self.salt(GANNET)["usual"])

@@ -143,13 +143,13 @@ class Kept(StoreTest):
         self.assertEqual([one.hours for one in light_store.lights(connection, self.system_id)], [10, 9])
         self.assertEqual(light_store.pars(connection, self.system_id)[0].point, "ledge")
 
-    def test_a_bucket_closes_the_one_before_and_its_own_batches_count(self):
+    def test_the_bucket_opened_last_is_in_use_and_its_own_batches_count(self):
         with self.database.write() as connection:
             salt_id = shelf.add_salt(connection, KITTIWAKE)
             shelf.open_bucket(connection, salt_id, date(2026, 8, 1), 20_000, "", "b1")
             shelf.add_batch(connection, salt_id, date(2026, 8, 2), MeasuredBatch(33.0, {}, 3710, 100), "m1")
             shelf.open_bucket(connection, salt_id, date(2026, 11, 1), 25_000, "L2", "b2")
-            self.assertEqual([one.emptied_on for one in shelf.buckets(connection, salt_id)], ["", "2026-11-01"])
+            self.assertEqual([one.lot for one in shelf.buckets(connection, salt_id)], ["L2", ""])
             self.assertEqual(len(shelf.batches(connection, salt_id)), 1)  # nothing better is known yet
             shelf.add_batch(connection, salt_id, date(2026, 11, 2), MeasuredBatch(35.0, {}, 3710, 100), "m2")
             self.assertEqual([one.salinity for one in shelf.batches(connection, salt_id)], [35.0])

@@ -9,7 +9,6 @@ CREATE TABLE bucket (
   salt_id INTEGER NOT NULL REFERENCES salt (id),
   opened_on TEXT NOT NULL,
   mass_g REAL NOT NULL CHECK (mass_g > 0),
-  emptied_on TEXT,
   lot TEXT NOT NULL DEFAULT '',
   command TEXT NOT NULL,
   void INTEGER NOT NULL DEFAULT 0 CHECK (void IN (0, 1))
