@@ -18,12 +18,16 @@ from pathlib import Path
 from typing import Any
 from urllib.parse import urlparse
 
+from salttide.core.ledger import Change
+from salttide.core.parameters import FACTS
+from salttide.core.plan import Plan, daily_as_recorded
 from salttide.demo.household import NOW
 from salttide.files.importing import kept_map, run
 from salttide.files.readings import guess
 from salttide.files.table import shape_of
 from salttide.store import importing
 from salttide.store.database import Database
+from tests.backtest import figures
 from tests.mutate import mutate
 from tests.stage import ROOT, Server, demo_database, open_context
 
@@ -262,8 +266,64 @@ def import_seconds(rounds: int = 7) -> list[float]:
     return [statistics.median(kept) for kept in times.values()]
 
 
+RUNS = 150
+"""Trials of each scenario at each uptake."""
+
+
+def backtest_lines() -> list[bool]:
+    """What the fish room's hidden truth says of the pace and of the forecast; each scenario and uptake for itself."""
+    results = []
+    for one in figures(RUNS):
+        true = one.uptake * (1.6 if one.scenario == "step" else 1.0)
+        name = f"{one.scenario}, {one.uptake:.2f} dKH a day"
+        bar = max(0.1 * true, 0.02)
+        results.append(line(f"{name}: uptake", f"median error {one.error:.4f} dKH a day", one.error, bar))
+        missed = abs(one.held - 0.8)
+        results.append(line("  80 % interval, off 0.8", f"held the truth in {100 * one.held:.0f} %", missed, 0.1))
+        week = f"week ahead, median error {one.ahead:.3f} dKH"
+        results.append(line("  of a line through the last two", week, one.line, 0.8))
+        if one.stays is not None:
+            results.append(line("  of staying as last measured", week, one.stays, 0.7))
+    return results
+
+
+def forecast_ratio() -> tuple[float, float]:
+    """Seconds of a bare daily recursion over vectors for 90 days, and of a system's state and 90-day forecast of all
+    its parameters under its plan; the paces are told already, as they are in the running program."""
+    import numpy as np
+
+    from salttide.core.balance import present_water
+    from salttide.core.forecast import expect
+    from salttide.core.pace import pace_of
+    from salttide.store import ledger as ledger_store
+    from salttide.store import system as system_store
+
+    database = Database(demo_database())
+    system = system_store.all_systems(database.connection)[0]
+    book = ledger_store.ledger(database.connection, system, NOW - timedelta(days=90))
+    paces = {parameter: pace_of(book, parameter, NOW) for parameter in present_water(book)}
+    changes = [Change(NOW + timedelta(days=day), 40, 40, dict.fromkeys(paces, 1.0)) for day in range(3, 90, 7)]
+    plan = Plan(changes, daily_as_recorded(book, NOW))
+    database.close()
+    count = len([p for p in paces if FACTS[p].dissolved])
+    made, kept, brought = np.full(count, 0.01), np.full(count, 0.98), np.full(count, 0.02)
+
+    def bare() -> Any:
+        value = np.ones(count)
+        for _ in range(90):
+            value = (value + made) * kept + brought
+        return value
+
+    def ours() -> Any:
+        present_water(book)
+        return expect(book, paces, plan, NOW, NOW + timedelta(days=90))
+
+    return quickest(bare, 50), quickest(ours, 50)
+
+
 def core_lines() -> list[bool]:
     """The core's own measures."""
+    bare, whole = forecast_ratio()
     theirs, ours = density_ratio()
     (one_theirs, one_ours), (many_theirs, many_ours) = carbonate_ratios()
     numpy, core, whole = import_seconds()
@@ -282,6 +342,7 @@ def core_lines() -> list[bool]:
             many_ours / many_theirs,
             1,
         ),
+        line("90 days, a bare recursion", f"{whole * 1e3:.2f} ms against {bare * 1e3:.3f} ms", whole / bare, 20),
         line("import of the core, NumPy", f"{core:.3f} s against {numpy:.3f} s", core / numpy, 3),
         line("every name of the core, NumPy", f"{whole:.3f} s against {numpy:.3f} s", whole / numpy, WHOLE_BAR),
         line("changed formulas not noticed", f"{tried - seen} of {tried}", tried - seen, 0),
@@ -299,6 +360,7 @@ def main() -> int:
     alone, whole = start_ratio()
     results = [line("start to first answer", f"{whole:.3f} s against {alone:.3f} s", whole / alone, START_BAR)]
     results += core_lines()
+    results += backtest_lines()
     bare, whole = readings_ratio(MILLION)
     measured = f"{whole:.1f} s against {bare:.1f} s"
     results.append(line("import of 1 000 000 readings", measured, whole / bare, IMPORT_BAR))

@@ -10,7 +10,7 @@ from statistics import fmean, stdev
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.estimate import drift
+from salttide.core.drift import drift
 from salttide.core.ledger import Change, Ledger, Reading
 from salttide.core.parameters import Parameter
 from salttide.fishroom.probes import Probe

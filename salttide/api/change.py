@@ -203,9 +203,8 @@ def _plan(ctx: Context, system_id: int, body: WishBody) -> tuple[System, Waters,
         _target(ctx, Parameter.SALINITY, body.salinity), _target(ctx, Parameter.ALKALINITY, body.alkalinity),
         body.emergency,
     )  # fmt: skip
-    drifts = {parameter: found.per_day for parameter, found in view.drifts(TARGETED).items() if found.real}
     try:
-        return system, view, plan_change(system, view.water, wish, drifts, today)
+        return system, view, plan_change(system, view.water, wish, view.net(TARGETED), today)
     except SaltTideError as error:
         error.field = _FIELDS.get(error.field, error.field)
         raise

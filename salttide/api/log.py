@@ -14,7 +14,7 @@ from salttide.core.parameters import FACTS, Parameter
 from salttide.core.units import unit_of
 from salttide.files.readings import COLUMNS
 from salttide.files.table import write_csv
-from salttide.store import ledger as ledger_store
+from salttide.store import log as log_store
 from salttide.store import system as system_store
 from salttide.store.database import to_moment, to_text
 
@@ -32,6 +32,8 @@ KINDS = {
     "happening": "happenings",
     "top_off": "top-offs",
     "feed": "feeds",
+    "evaporation": "evaporation",
+    "harvest": "harvests",
 }
 
 
@@ -60,10 +62,10 @@ def wanted(
     first: date | None = None,
     last: date | None = None,
     before: str = Query("", max_length=60),
-) -> ledger_store.LogFilter:
+) -> log_store.LogFilter:
     """The filter of a request; days are the keeper's."""
     at, _, entry_id = before.partition("/")
-    return ledger_store.LogFilter(
+    return log_store.LogFilter(
         system_id,
         kind,
         parameter,
@@ -79,14 +81,14 @@ def _end_of(day: date | None, ctx: Context) -> str:
     return to_text(datetime.combine(day + timedelta(days=1), time(), ctx.keeper.zone) - timedelta(seconds=1))
 
 
-Wanted = Annotated[ledger_store.LogFilter, Depends(wanted)]
+Wanted = Annotated[log_store.LogFilter, Depends(wanted)]
 
 
 @router.get("/log")
 def log(ctx: In, chosen: Wanted, limit: int = Query(60, ge=1, le=500)) -> Log:
     """A page of the log, newest first."""
     systems = {system.id: system.name for system in system_store.all_systems(ctx.connection, archived=True)}
-    rows = ledger_store.log_rows(ctx.connection, chosen, limit + 1)
+    rows = log_store.log_rows(ctx.connection, chosen, limit + 1)
     shown = [
         LogRow(
             **record_row(ctx, row).model_dump(), system_id=row["system_id"], system=systems.get(row["system_id"], "")
@@ -114,10 +116,10 @@ def readings_csv(ctx: In, chosen: Wanted) -> StreamingResponse:
     )
 
 
-def _rows(ctx: Context, chosen: ledger_store.LogFilter) -> Iterator[tuple[Any, ...]]:
+def _rows(ctx: Context, chosen: log_store.LogFilter) -> Iterator[tuple[Any, ...]]:
     zone, units = ctx.keeper.zone, ctx.keeper.units
     # A connection belongs to its thread, and the pieces of an answer are made in another one.
-    for row in ledger_store.readings_out(ctx.database.connection, chosen):
+    for row in log_store.readings_out(ctx.database.connection, chosen):
         parameter = Parameter(row["parameter"])
         unit = unit_of(parameter, units)
         value, sd = unit.from_canonical(row["value"]), row["sd"]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import sqlite3
 
 from fastapi import APIRouter, Query
@@ -16,6 +17,7 @@ from salttide.core.units import parse_measurement, show, unit_of
 from salttide.core.words import clock_words, moment_words
 from salttide.store import change as change_store
 from salttide.store import ledger as ledger_store
+from salttide.store import log as log_store
 from salttide.store.database import to_moment
 
 from .context import Context, In, Key
@@ -47,8 +49,8 @@ class CorrectBody(Strict):
 @router.get("/systems/{system_id}/record")
 def record(system_id: Id, ctx: In, limit: int = Query(40, ge=1, le=500)) -> list[RecordRow]:
     """The latest entries of one system, newest first."""
-    wanted = ledger_store.LogFilter(system_id)
-    return [record_row(ctx, row) for row in ledger_store.log_rows(ctx.connection, wanted, limit)]
+    wanted = log_store.LogFilter(system_id)
+    return [record_row(ctx, row) for row in log_store.log_rows(ctx.connection, wanted, limit)]
 
 
 def record_row(ctx: Context, row: sqlite3.Row) -> RecordRow:
@@ -75,7 +77,8 @@ def _reading(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
 
 
 def _change(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
-    return "Water change", f"{show_number(row['out_l'], 1)} L out, {show_number(row['in_l'], 1)} L in"
+    source = f", water of {row['source']}" if row["source"] else ""
+    return "Water change", f"{show_number(row['out_l'], 1)} L out, {show_number(row['in_l'], 1)} L in{source}"
 
 
 def _dose(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
@@ -97,11 +100,21 @@ def _happening(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
 
 
 def _top_off(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
-    return "Top-off", f"{show_number(row['litres'], 1)} L of fresh water"
+    held = json.loads(row["holds"])
+    what = "fresh water" if not held else "salt water" if Parameter.SALINITY in held else "limewater"
+    return "Top-off", f"{show_number(row['litres'], 1)} L of {what}"
 
 
 def _feed(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
     return f"Fed {row['food']}", f"{short(row['portions'])} portions, {short(row['grams'])} g"
+
+
+def _evaporation(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
+    return "Evaporated", f"{show_number(row['evaporated_l'], 1)} L, not topped off"
+
+
+def _harvest(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
+    return f"Harvested {row['harvested']}", f"{short(row['harvested_g'])} g"
 
 
 _WORDS = {
@@ -113,6 +126,8 @@ _WORDS = {
     "happening": _happening,
     "top_off": _top_off,
     "feed": _feed,
+    "evaporation": _evaporation,
+    "harvest": _harvest,
 }
 
 

@@ -9,15 +9,15 @@ from fastapi import APIRouter, Query
 from pydantic import BaseModel
 
 from salttide.core.ahead import WORKING_HOUR
-from salttide.core.estimate import Drift
-from salttide.core.forecast import Crossing, Point, crossing, expected, joined
-from salttide.core.ledger import Change, Dose, Ledger, Reading
+from salttide.core.balance import joined
+from salttide.core.forecast import Course, Crossing, Point, crossing, expect
+from salttide.core.ledger import Ledger, Reading
 from salttide.core.next_up import CORRECTED_BY_CHANGE, NextItem
 from salttide.core.outlook import Outlook
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.system import Stage, System
 from salttide.core.typed import short, show_number
-from salttide.core.units import show_difference, unit_of
+from salttide.core.units import unit_of
 from salttide.core.words import clock_words, day_words, moment_words
 from salttide.store import ledger as ledger_store
 from salttide.store import system as system_store
@@ -60,6 +60,7 @@ class CrossingShown(BaseModel):
     at: datetime
     value: float
     words: str
+    between: str
 
 
 class Strip(BaseModel):
@@ -136,12 +137,11 @@ def sheet(system_id: Id, ctx: In, back: int = Query(21, ge=2, le=800), ahead: in
     system = system_store.system(ctx.connection, system_id)
     view = ctx.outlook(system, ahead)
     start, end = ctx.now - timedelta(days=back), ctx.now + timedelta(days=ahead)
-    drifts = view.drifts()
+    paces = view.paces()
+    courses = expect(view.ledger, paces, view.plan, ctx.now, end)
     past = ledger_store.ledger(ctx.connection, system, start - timedelta(days=15))
     today = ctx.today
-    strips = [
-        _strip(ctx, view, past, p, drifts.get(p), view.planned, (start, end)) for p in Parameter if p in view.present
-    ]
+    strips = [_strip(ctx, view, past, p, courses.get(p), start) for p in Parameter if p in view.present]
     return Sheet(
         system_id=system.id,
         name=system.name,
@@ -169,18 +169,17 @@ def _strip(
     view: Outlook,
     past: Ledger,
     parameter: Parameter,
-    drift: Drift | None,
-    planned: Sequence[Change | Dose],
-    span: tuple[datetime, datetime],
+    course: Course | None,
+    start: datetime,
 ) -> Strip:
     unit, band = unit_of(parameter, ctx.keeper.units), view.system.bands.get(parameter)
     to_unit = unit.from_canonical
     verdict = next(verdict for verdict in view.verdicts if verdict.parameter == parameter)
-    points = expected(view.ledger, parameter, drift, planned, span[1]) if FACTS[parameter].dissolved else []
+    points = course.points if course else []
     leaves = crossing(points, band, ctx.now) if band else None
     main = view.present[parameter].reading.instrument
     line = joined(past, parameter, [reading for reading in past.of(parameter) if reading.instrument == main])
-    seen = [reading for reading in past.of(parameter) if reading.at >= span[0]]
+    seen = [reading for reading in past.of(parameter) if reading.at >= start]
     values = [r.value for r in seen] + [p.value for p in points] + ([band.low, band.high] if band else [])
     low, high = _range(parameter, values or [view.present[parameter].value])
     names = sorted({reading.instrument for reading in seen})
@@ -197,10 +196,10 @@ def _strip(
         shown_first=parameter in _first_shown(view.system) or verdict.position.out,
         instruments=names,
         marks=[_mark(ctx, reading) for reading in seen],
-        line=[Corner(at=_local(ctx, at), value=to_unit(value)) for at, value in line if at >= span[0] - LEAD_IN],
+        line=[Corner(at=_local(ctx, at), value=to_unit(value)) for at, value in line if at >= start - LEAD_IN],
         expected=[_point(ctx, parameter, point) for point in points],
         crossing=_crossing(ctx, leaves, to_unit) if leaves else None,
-        drift=_drift_words(ctx, parameter, view, drift),
+        drift=_pace_words(ctx, parameter, view),
     )
 
 
@@ -215,8 +214,15 @@ LEAD_IN = timedelta(days=15)
 
 
 def _crossing(ctx: Context, leaves: Crossing, to_unit: Callable[[float], float]) -> CrossingShown:
-    words = f"leaves on {moment_words(leaves.at, ctx.keeper.zone)}"
-    return CrossingShown(at=_local(ctx, leaves.at), value=to_unit(leaves.value), words=words)
+    zone = ctx.keeper.zone
+    first = f"as early as {moment_words(leaves.earliest, zone)}" if leaves.earliest else ""
+    last = f"as late as {moment_words(leaves.latest, zone)}" if leaves.latest else "perhaps not in this time"
+    return CrossingShown(
+        at=_local(ctx, leaves.at),
+        value=to_unit(leaves.value),
+        words=f"leaves on {moment_words(leaves.at, zone)}",
+        between=", ".join(part for part in (first, last) if part),
+    )
 
 
 def _range(parameter: Parameter, values: Sequence[float]) -> tuple[float, float]:
@@ -245,17 +251,28 @@ def _mark(ctx: Context, reading: Reading) -> Mark:
     )
 
 
-def _drift_words(ctx: Context, parameter: Parameter, view: Outlook, drift: Drift | None) -> str:
-    if drift is None:
-        return "too few readings to tell its drift"
-    around = view.present[parameter].value
-    unit = unit_of(parameter, ctx.keeper.units)
-    if not drift.real:
-        return f"holds by itself, from {drift.count} readings"
-    speed = show_difference(parameter, abs(drift.per_day), around, ctx.keeper.units)
-    wide = unit.from_canonical(around + 2 * drift.sd) - unit.from_canonical(around)
-    way = "falls" if drift.per_day < 0 else "rises"
-    return f"{way} by itself {speed} a day (± {show_number(abs(wide), unit.decimals + 1)}), from {drift.count} readings"
+def _pace_words(ctx: Context, parameter: Parameter, view: Outlook) -> str:
+    """What it does by itself, and what the daily doses do to that."""
+    if not FACTS[parameter].dissolved:
+        return ""
+    found = view.paces((parameter,))[parameter]
+    if found is None:
+        return "too few readings to tell its pace"
+    unit, around = unit_of(parameter, ctx.keeper.units), view.present[parameter].value
+
+    def speed(per_day: float) -> str:
+        """With a digit more than a result has, for it is a mean of many."""
+        size = abs(unit.from_canonical(around + per_day) - unit.from_canonical(around))
+        return f"{show_number(size, unit.decimals + 1)} {unit.label}".rstrip()
+
+    dosed = view.plan.per_day(parameter) / view.system.volume_l
+    wide = speed((found.high - found.low) / 2)
+    count = f"from {found.count} readings"
+    if not found.real and not dosed:
+        return f"holds by itself, {count}"
+    way = "falls" if found.per_day < 0 else "rises"
+    words = f"{way} by itself {speed(found.per_day)} a day (± {wide})"
+    return f"{words}, dosed {speed(dosed)}, {count}" if dosed else f"{words}, {count}"
 
 
 def _lanes(ctx: Context, view: Outlook, past: Ledger, start: datetime) -> list[CareLane]:

@@ -72,6 +72,12 @@ PUBLIC: dict[str, tuple[str, ...]] = {
         "bow_front_volume_l box_volume_l cylinder_volume_l hexagon_volume_l net_volume_by_salt net_volume_l "
         "quarter_round_volume_l rock_displacement_l sand_displacement_l"
     ),
+    "ledger": _names("Change Dose Evaporation Feed Harvest Ledger Reading TopOff"),
+    "balance": _names("effect present_water"),
+    "linked": _names("fill_linked"),
+    "pace": _names("pace_of"),
+    "plan": _names("DailyDose Plan daily_as_recorded"),
+    "forecast": _names("crossing expect"),
     "described": _names("situation_described"),
     "judgement": _names("judge_situation"),
     "breakin": _names("alkalinity_used_meq_l breaking_in"),

@@ -8,8 +8,9 @@ from datetime import date, datetime, time, tzinfo
 
 from .additives import AlkalinitySource
 from .job import Job, planned_events, routine_change
-from .ledger import Change, Dose
+from .ledger import Change, Dose, Ledger
 from .mix import SaltMix
+from .plan import DailyDose, Plan, daily_as_recorded
 from .rota import WATER_CHANGE, Occurrence, Planned
 from .system import System
 
@@ -20,12 +21,20 @@ WORKING_HOUR = time(18, 0)
 @dataclass(frozen=True)
 class Ahead:
     """What is ahead: planned steps as the rota sees them, their jobs by day; the usual salt of routine changes,
-    and what this keeper raises alkalinity with."""
+    what this keeper raises alkalinity with, and the daily doses (None: they go on as they are recorded)."""
 
     planned: Sequence[Planned] = ()
     jobs: Sequence[tuple[date, Job]] = ()
     salt: SaltMix | None = None
     source: AlkalinitySource = AlkalinitySource.SODA_ASH
+    daily: tuple[DailyDose, ...] | None = None
+
+    def plan(
+        self, system: System, ledger: Ledger, occurrences: Sequence[Occurrence], now: datetime, zone: tzinfo
+    ) -> Plan:
+        """The plan as it stands: single events, and the daily doses."""
+        daily = daily_as_recorded(ledger, now) if self.daily is None else self.daily
+        return Plan(self.events(system, occurrences, now, zone), daily)
 
     def events(
         self, system: System, occurrences: Sequence[Occurrence], now: datetime, zone: tzinfo

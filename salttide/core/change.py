@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from .additives import AlkalinitySource
+from .balance import Present
 from .change_step import (
     MATCH_ALKALINITY_MEQ_L,
     MATCH_SALINITY,
@@ -24,7 +25,6 @@ from .change_step import (
 )
 from .errors import PlanError, RuleError, check_range
 from .judge import Position, position
-from .ledger import Present
 from .parameters import Parameter, Span
 from .system import Stage, System
 from .units import DKH_PER_MEQ_L

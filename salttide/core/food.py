@@ -40,6 +40,36 @@ class Food:
     expires_on: str = ""
 
 
+HARVEST_DRY_SHARE, HARVEST_NITROGEN_SHARE = 0.10, 0.03
+"""Of macroalgae, well shaken off: dry share of the fresh weight, nitrogen of the dry weight (judgement)."""
+ATOMS_N_PER_P = 16.0
+"""Growth takes nitrogen and phosphorus about in this ratio, by atoms (Redfield 1958)."""
+BOUND = Formula("m", "bound in the harvest", "g * d * x * 1000", "mg", "grams · dry share · content")
+
+
+def bound(grams: float) -> Mapping[Parameter, Result]:
+    """Nitrogen and phosphorus bound in so many grams of fresh macroalgae (0.1 to 100 000), as mg of nitrate and
+    phosphate.
+
+    >>> {p.value: round(mg, 1) for p, mg in bound(100).items()}
+    {'nitrate': 1328.0, 'phosphate': 127.1}
+    """
+    check_range("harvest", grams, "g", 0.1, 1e5)
+    phosphorus = HARVEST_NITROGEN_SHARE * 30.9738 / 14.0067 / ATOMS_N_PER_P
+    content = {
+        Parameter.NITRATE: HARVEST_NITROGEN_SHARE * NO3_PER_N,
+        Parameter.PHOSPHATE: phosphorus * PO4_PER_P,
+    }
+    return {
+        parameter: BOUND.result(
+            g=Given(grams, "g", "fresh weight"),
+            d=Given(HARVEST_DRY_SHARE, "", "dry share"),
+            x=Given(share, "g/g", f"{parameter.value} from the dry weight"),
+        )
+        for parameter, share in content.items()
+    }
+
+
 def check_food(food: Food) -> Food:
     """Refuse an impossible food at its field: dry 0.5 to 100 %, N up to 20 %, P up to 5 %, portion 0.001 to 500 g."""
     if not food.name.strip():

@@ -1,25 +1,38 @@
-"""Expected values: the last reading carried by its drift through what was done since and what is planned."""
+"""What is expected: every dissolved parameter from its last reading on, by its pace, through what was done since and
+what the plan will do, with an interval that widens."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from bisect import bisect_left
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from functools import cached_property
 from itertools import pairwise
-from math import sqrt
+from typing import Any
 
-from .estimate import Carry, Drift
-from .ledger import Change, Dose, Ledger, Reading, events_after
-from .parameters import Parameter, Span
+from .balance import Effect, effect, effect_in
+from .lazily import Lazily
+from .ledger import Ledger, Moving, Reading, in_order
+from .pace import Pace
+from .parameters import FACTS, Parameter, Span
+from .plan import Plan
 
-INTERVAL_SDS = 2.0
-UNKNOWN_DRIFT_SHARE = 0.25
-"""Without enough readings for a drift, the level may wander by this share of the instrument's scatter per day."""
+np: Any = Lazily("numpy")
+
+INTERVAL_SDS = 1.2816
+"""Either way of the expected value: a normal distribution has 80 % of its probability between."""
+UNKNOWN_SHARE = 0.25
+"""Without enough readings for a pace, the level may wander by this share of the instrument's scatter per day."""
+WANDER_SHARE = 0.02
+"""A pace goes on changing, by this share of itself times the square root of the days (judgement): 10 % in a month."""
+LEAST_WANDER_SHARE = 0.005
+"""And by no less than this share of the instrument's scatter."""
 
 
 @dataclass(frozen=True)
 class Point:
-    """An expected value with its interval of two standard deviations either way."""
+    """An expected value with the interval that holds it with 80 %."""
 
     at: datetime
     value: float
@@ -29,77 +42,220 @@ class Point:
 
 @dataclass(frozen=True)
 class Crossing:
-    """Where the expected line leaves its target band."""
+    """Where the expected line leaves its target band; and when the edges of its interval do, None where they stay."""
 
     at: datetime
     value: float
+    earliest: datetime | None = None
+    latest: datetime | None = None
 
 
-def expected(
-    ledger: Ledger, parameter: Parameter, drift: Drift | None, planned: Sequence[Change | Dose], until: datetime
-) -> list[Point]:
-    """Expected values from the last reading to `until`, a point at least each day and two at each event.
+@dataclass(frozen=True)
+class Part:
+    """What one planned event contributes: how far it moves a parameter at once, and what is left of that at the end."""
 
-    Nothing falls below zero. A drift that is not real (within twice its own scatter) moves the line not at all, but
-    still widens the interval.
-    Empty where the parameter was never measured.
+    event: Moving
+    at_once: float
+    at_end: float
+
+
+@dataclass(frozen=True)
+class Course:
+    """The expected course of one parameter, from its last reading on.
+
+    times: moments, two at each event (before and after it) · value, low, high: arrays over them · steps: each planned
+    event and the place in the arrays just after it · shares: what is left of anything that was there at first.
     """
-    reading = ledger.last(parameter)
-    if reading is None:
-        return []
-    rate = drift.per_day if drift and drift.real else 0.0
-    rate_sd = drift.sd if drift else reading.sd * UNKNOWN_DRIFT_SHARE
 
-    def point(at: datetime, carry: Carry) -> Point:
-        value = carry.known + carry.start_share * reading.value + carry.days * rate
-        sd = sqrt((carry.start_share * reading.sd) ** 2 + (carry.days * rate_sd) ** 2)
-        low, high = value - INTERVAL_SDS * sd, value + INTERVAL_SDS * sd
-        return Point(at, max(0.0, value), max(0.0, low), max(0.0, high))
+    times: Sequence[datetime]
+    value: Any
+    low: Any
+    high: Any
+    steps: Sequence[tuple[Moving, int]] = ()
+    shares: Any = None
 
-    events = events_after(ledger.events(parameter), reading) + sorted(planned, key=lambda event: event.at)
-    carry, at = Carry(0.0, 1.0, 0.0), reading.at
-    points = [point(at, carry)]
-    for event in events:
-        if event.at > until:
-            break
-        carry, at = _walk(points, point, carry, at, max(event.at, at))
-        carry = carry.through(parameter, event, ledger.volume_at(event.at))
-        points.append(point(at, carry))
-    _walk(points, point, carry, at, until)
-    return points
+    @cached_property
+    def points(self) -> list[Point]:
+        """All of it, point by point."""
+        columns = (self.value.tolist(), self.low.tolist(), self.high.tolist())
+        return [Point(*row) for row in zip(self.times, *columns, strict=True)]
+
+    def at(self, moment: datetime) -> Point | None:
+        """The expected point at a moment, None outside the course."""
+        return value_at(self.points, moment)
+
+    @property
+    def parts(self) -> list[Part]:
+        """What each planned event contributes, in order of time."""
+        ends = self.shares[-1] / self.shares
+        moved = [(event, i, float(self.value[i] - self.value[i - 1])) for event, i in self.steps]
+        return [Part(event, once, once * float(ends[i])) for event, i, once in moved]
 
 
-def joined(ledger: Ledger, parameter: Parameter, readings: Sequence[Reading]) -> list[tuple[datetime, float]]:
-    """The line through `readings` (oldest first) as the mass balance has it: straight by its own drift between two
-    readings, with a step at every change and dose.
+def expect(
+    ledger: Ledger, paces: Mapping[Parameter, Pace | None], plan: Plan, now: datetime, until: datetime
+) -> dict[Parameter, Course]:
+    """The expected course of each parameter named in `paces` that was measured, to `until` (a year ahead at most).
+
+    Nothing falls below zero. Without a pace (None) a parameter is expected to stay, and the interval still widens.
+    Temperature, pH and ORP follow other laws and are not foretold.
+
+    >>> from salttide.core.ledger import Change
+    >>> noon = datetime(2026, 11, 24, 12)
+    >>> ledger = Ledger(100.0, [Reading(noon, Parameter.NITRATE, 20.0, 1.0, "kit")])
+    >>> plan = Plan([Change(noon + timedelta(days=1), 25, 25, {Parameter.NITRATE: 0.0})])
+    >>> courses = expect(ledger, {Parameter.NITRATE: None}, plan, noon, noon + timedelta(days=2))
+    >>> courses[Parameter.NITRATE].points[-1].value
+    15.0
     """
-    line: list[tuple[datetime, float]] = []
-    for before, after in pairwise(readings):
-        line += _between(ledger, parameter, before, after)
-    return line + [(reading.at, reading.value) for reading in readings[-1:]]
+    known = {p: last for p in paces if FACTS[p].dissolved and (last := ledger.last(p))}
+    starts = [_start(paces[p], last, FACTS[p].sd) for p, last in known.items()]
+    return _run(ledger, list(known), starts, plan, now, until) if starts else {}
 
 
-def _between(ledger: Ledger, parameter: Parameter, before: Reading, after: Reading) -> list[tuple[datetime, float]]:
-    """Solve the one drift that takes the water from `before` to `after`, and list the corners of its line."""
-    events = [e for e in events_after(ledger.events(parameter), before) if (e.at, e.id) < (after.at, after.id)]
-    carry, at, corners = Carry(0.0, 1.0, 0.0), before.at, [(before.at, Carry(0.0, 1.0, 0.0))]
-    for event in events:
-        carry, at = carry.wait((event.at - at) / timedelta(days=1)), event.at
-        corners.append((at, carry))
-        carry = carry.through(parameter, event, ledger.volume_at(event.at))
-        corners.append((at, carry))
-    end = carry.wait((after.at - at) / timedelta(days=1))
-    rate = (after.value - end.known - end.start_share * before.value) / end.days if end.days else 0.0
-    return [(at, c.known + c.start_share * before.value + c.days * rate) for at, c in corners]
+@dataclass(frozen=True)
+class _Start:
+    """Where a parameter starts from, its pace, and the uncertainties of both."""
+
+    at: datetime
+    value: float
+    sd: float
+    per_day: float = 0.0
+    per_day_sd: float = 0.0
+    together: float = 0.0
+    wander: float = 0.0
+    id: int = 0
+
+    def before(self, event: Moving) -> bool:
+        """Whether an event came after it, by time and then by order of entry."""
+        return (self.at, self.id) < (event.at, event.id)
 
 
-def _walk(points: list[Point], point, carry: Carry, at: datetime, to: datetime) -> tuple[Carry, datetime]:  # type: ignore[no-untyped-def]
-    """Append a point each day from `at` to `to`."""
-    while at < to:
-        step = min(timedelta(days=1), to - at)
-        carry, at = carry.wait(step / timedelta(days=1)), at + step
-        points.append(point(at, carry))
-    return carry, at
+def _start(pace: Pace | None, last: Reading, unit: float) -> _Start:
+    if pace is None:
+        return _Start(last.at, last.value, last.sd, 0.0, last.sd * UNKNOWN_SHARE, id=last.id)
+    wander = max(WANDER_SHARE * abs(pace.per_day), LEAST_WANDER_SHARE * unit)
+    return _Start(pace.until, pace.level, pace.level_sd, pace.per_day, pace.sd, pace.together, wander, last.id)
+
+
+@dataclass
+class _Pass:
+    """One pass through time for all parameters at once, as vectors: a station after each event, straight between."""
+
+    parameters: Sequence[Parameter]
+    starts: Sequence[_Start]
+    begins: Any
+    at: float
+    value: Any
+    share: Any
+    days: Any
+    rate: Any
+
+    def to(self, at: float) -> None:
+        """Go on to a moment, in days since the first start."""
+        waited = np.maximum(at - np.maximum(self.at, self.begins), 0.0)
+        self.value = np.maximum(0.0, self.value + waited * self.rate)
+        self.days = self.days + waited
+        self.at = at
+
+    def station(self) -> tuple[Any, ...]:
+        """Where it stands."""
+        return np.full_like(self.begins, self.at), self.value, self.share, self.days, self.rate
+
+    def meet(self, effects: Sequence[Effect], event: Moving | None) -> None:
+        """Go through an event; `event` is given where what was measured after it is not touched."""
+        kept = np.array([each.kept for each in effects])
+        brought = np.array([each.brought for each in effects])
+        if event is not None:
+            touched = np.array([start.before(event) for start in self.starts])
+            kept, brought = np.where(touched, kept, 1.0), np.where(touched, brought, 0.0)
+        self.value = self.value * kept + brought
+        self.share, self.days = self.share * kept, self.days * kept
+
+
+def _run(
+    ledger: Ledger, parameters: list[Parameter], starts: list[_Start], plan: Plan, now: datetime, until: datetime
+) -> dict[Parameter, Course]:
+    """Through every event, then every day between them."""
+    origin = min(start.at for start in starts)
+    begins = np.array([_days(origin, start.at) for start in starts])
+    value, pace = (np.array(column) for column in zip(*((s.value, s.per_day) for s in starts), strict=True))
+    going = _Pass(parameters, starts, begins, 0.0, value, np.ones_like(value), np.zeros_like(value), pace)
+    dosed = np.array([plan.per_day(p) for p in parameters]) / ledger.volume_l
+    stations, met = [going.station()], list[tuple[datetime, Moving | None, bool]]()
+    for at, event, planned in _events(ledger, plan, origin, now, until):
+        going.to(_days(origin, at))
+        if event is None:
+            going.rate = pace + dosed
+        elif planned:
+            going.meet([effect(p, event, ledger.volume_l) for p in parameters], None)
+        else:
+            going.meet([effect_in(ledger, p, event) for p in parameters], event)
+        stations.append(going.station())
+        met.append((at, event, planned))
+    return _courses(parameters, starts, stations, met, until)
+
+
+def _days(a: datetime, b: datetime) -> float:
+    return (b - a) / timedelta(days=1)
+
+
+def _events(
+    ledger: Ledger, plan: Plan, origin: datetime, now: datetime, until: datetime
+) -> list[tuple[datetime, Moving | None, bool]]:
+    """What was done since the first start, now (None), and what is planned (True), in order of time."""
+    done = [(event.at, event, False) for event in ledger.moving if origin <= event.at <= now]
+    ahead = [(event.at, event, True) for event in in_order(plan.events) if now <= event.at <= until]
+    return [*done, (now, None, False), *ahead]
+
+
+def _courses(
+    parameters: Sequence[Parameter],
+    starts: Sequence[_Start],
+    stations: Sequence[tuple[Any, ...]],
+    met: Sequence[tuple[datetime, Moving | None, bool]],
+    until: datetime,
+) -> dict[Parameter, Course]:
+    """Every moment of each parameter by the station before it, with the interval."""
+    origin = min(start.at for start in starts)
+    rows = _rows(starts, [at for at, _, _ in met], until)
+    times = [at for at, _, _ in rows]
+    moments = np.array([_days(origin, at) for at in times])[:, None]
+    at, value, share, waited, rate = np.array(stations).transpose(1, 0, 2)[:, [place for _, _, place in rows]]
+    begins = np.array([_days(origin, start.at) for start in starts])
+    gone = np.maximum(moments - np.maximum(at, begins), 0.0)
+    value, waited = np.maximum(0.0, value + gone * rate), waited + gone
+    wide = INTERVAL_SDS * _spread(starts, share, waited, np.maximum(moments - begins, 0.0))
+    low, high = np.maximum(0.0, value - wide), value + wide
+    after = {order: index for index, (_, order, _) in enumerate(rows)}
+    steps = [(event, after[3 * place]) for place, (_, event, planned) in enumerate(met, 1) if planned and event]
+    found = {}
+    for index, (parameter, start) in enumerate(zip(parameters, starts, strict=True)):
+        first = bisect_left(times, start.at)
+        own = [(event, place - first) for event, place in steps if place > first]
+        part = slice(first, None), index
+        found[parameter] = Course(times[first:], value[part], low[part], high[part], own, share[part])
+    return found
+
+
+def _spread(starts: Sequence[_Start], share: Any, waited: Any, elapsed: Any) -> Any:
+    """Standard deviation: of the level and the pace as they were told, and of a pace that goes on changing."""
+    sd, pace_sd, together, wander = np.array([[s.sd, s.per_day_sd, s.together, s.wander] for s in starts]).T
+    told = (share * sd) ** 2 + (waited * pace_sd) ** 2 + 2 * share * waited * together
+    return np.sqrt(np.maximum(told, 0.0) + (wander * waited) ** 2 * elapsed / 3)
+
+
+def _rows(starts: Sequence[_Start], reached: Sequence[datetime], until: datetime) -> list[tuple[datetime, int, int]]:
+    """Every moment with its order among those at the same time and the station it goes on from: every day, each
+    start, the end, and twice each event (`reached`)."""
+    origin = min(start.at for start in starts)
+    days = [origin + timedelta(days=day) for day in range(int(_days(origin, until)) + 1)]
+    rows = [(at, 3 * place - 1, place - 1) for place, at in enumerate(reached, 1)]  # just before each event
+    rows += [(at, 3 * place, place) for place, at in enumerate(reached, 1)]  # and just after it
+    for at in {*days, *(start.at for start in starts), until}:
+        place = bisect_left(reached, at)
+        rows.append((at, 3 * place + 1, place))
+    return sorted(rows)
 
 
 def value_at(points: Sequence[Point], at: datetime) -> Point | None:
@@ -118,14 +274,36 @@ _PARTS = ("value", "low", "high")
 
 
 def crossing(points: Sequence[Point], band: Span, now: datetime) -> Crossing | None:
-    """The first moment after `now` at which the expected line leaves `band`; None if it starts outside or stays."""
+    """The first moment after `now` at which the expected line leaves `band`; None if it starts outside or stays.
+
+    >>> noon = datetime(2026, 11, 24, 12)
+    >>> points = [Point(noon, 3.0, 2.9, 3.1), Point(noon + timedelta(days=10), 2.0, 1.5, 2.5)]
+    >>> crossing(points, Span(2.5, 3.5), noon).at == noon + timedelta(days=5)
+    True
+    """
     ahead = [point for point in points if point.at >= now]
     if not ahead or not band.holds(ahead[0].value):
         return None
-    for before, after in pairwise(ahead):
-        if band.holds(after.value):
-            continue
-        edge = band.nearest(after.value)
-        share = (edge - before.value) / (after.value - before.value)
-        return Crossing(before.at + share * (after.at - before.at), edge)
+    outside = next((point.value for point in ahead if not band.holds(point.value)), None)
+    if outside is None:
+        return None
+    edge = band.nearest(outside)
+    near, far = ("low", "high") if edge == band.low else ("high", "low")
+    meets = {part: _first_beyond(ahead, part, edge, near == "low") for part in _PARTS}
+    at = meets["value"]
+    assert at is not None
+    return Crossing(at, edge, meets[near], meets[far])
+
+
+def _first_beyond(points: Sequence[Point], part: str, edge: float, below: bool) -> datetime | None:
+    """When one of the lines first goes beyond an edge."""
+
+    lines: list[float] = [getattr(point, part) for point in points]
+    beyond = [value < edge if below else value > edge for value in lines]
+    if beyond[0]:
+        return points[0].at
+    for i, (before, after) in enumerate(pairwise(points)):
+        one, other = lines[i], lines[i + 1]
+        if beyond[i + 1]:
+            return before.at + (edge - one) / (other - one) * (after.at - before.at)
     return None

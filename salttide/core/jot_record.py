@@ -60,6 +60,8 @@ def record_line(text: str, context: RecordContext) -> Understood:
             back = past
         else:
             builds.append(statement(reader)(reader, context))
+    if not builds and note:
+        raise JotError("a note alone records nothing", 0, len(text), "what was done or read first, then the note")
     if not builds:
         statement(reader)
     chosen = system or context.jot.current

@@ -12,21 +12,23 @@ from .catalogue import happenings, tasks
 from .dosing import DAILY_LIMITS
 from .entry import Instrument
 from .errors import InputError
-from .food import Food, brought
+from .food import Food, bound, brought
 from .job import routine_change
 from .jot_answer import PARAMETER_WORDS, JotContext, grams, litres
 from .jot_reader import JotError, Reader, spelled
-from .ledger import Care, Change, Dose, Feed, Ledger, Reading, TopOff
+from .ledger import Care, Change, Dose, Evaporation, Feed, Harvest, Ledger, Reading, TopOff
+from .limewater import limewater_strength_meq_l
 from .livestock import Turn, turned
 from .looking import Happening
 from .parameters import FACTS, Parameter
 from .quantities import Kind, mass_of_scoops
 from .shelf import Additive
+from .solutions import calcium_per_meq_mg
 from .system import System
 from .units import show, show_difference, unit_of
 from .words import capital, either
 
-Recordable = Reading | Change | Dose | Care | TopOff | Feed | Happening
+Recordable = Reading | Change | Dose | Care | TopOff | Evaporation | Feed | Harvest | Happening
 
 
 @dataclass(frozen=True)
@@ -193,6 +195,7 @@ def _change(reader: Reader, context: RecordContext) -> Build:
         salt = reader.choose(spelled((each.name, each) for each in context.jot.salts), "a salt on the shelf")
         if salt is None:
             reader.fail()
+    source = _other_system(reader, context) if reader.may("from", "of") else None
 
     def build(system: System, at: datetime) -> Item:
         if volume > system.volume_l:
@@ -200,30 +203,87 @@ def _change(reader: Reader, context: RecordContext) -> Build:
             most = litres(system.volume_l, context.jot)
             raise JotError(f"{system.name} holds {most}", token.start, token.end, f"up to {most}")
         words, incoming = f"Water change of {litres(volume, context.jot)}", dict[Parameter, float]()
-        if salt:
+        if source:
+            words += f" with water of {source.name}"
+        elif salt:
             incoming = dict(routine_change(system, salt, at).incoming)
             words += f" with {salt.name} at {show(Parameter.SALINITY, incoming[Parameter.SALINITY], context.jot.units)}"
         largest = system.schools.largest_fraction * system.volume_l
         large = f"More than your method's largest change, {litres(largest, context.jot)}. Is it right?"
-        return Item(words, Change(at, volume, volume, incoming), (large,) if volume > largest * 1.001 else ())
+        change = Change(at, volume, volume, incoming, source=source.id if source else 0)
+        return Item(words, change, (large,) if volume > largest * 1.001 else ())
 
     return build
 
 
+def _other_system(reader: Reader, context: RecordContext) -> System:
+    """The system whose water is taken."""
+    found = reader.choose({each.name.lower(): each for each in context.jot.systems}, "a system that is set up")
+    return found if found is not None else reader.fail()
+
+
+LIME_TEMPERATURE_C = 22.0
+"""Limewater is made and kept at about room temperature."""
+
+
 def _top_off(reader: Reader, context: RecordContext) -> Build:
+    volume = _part_of_a_system(reader, context, "a top-off")
+    reader.may("of")
+    lime = bool(reader.may("limewater", "kalkwasser"))
+    salt = next(iter(context.jot.salts), None) if not lime and reader.may("salt water", "saltwater") else None
+
+    def build(system: System, at: datetime) -> Item:
+        litres_ = volume(system)
+        what, holds = "fresh water", dict[Parameter, float]()
+        if lime:
+            strength = float(limewater_strength_meq_l(LIME_TEMPERATURE_C))
+            what = "limewater"
+            holds = {Parameter.ALKALINITY: strength, Parameter.CALCIUM: strength * float(calcium_per_meq_mg())}
+        elif salt:
+            holds = dict(routine_change(system, salt, at).incoming)
+            what = (
+                f"salt water, {salt.name} at {show(Parameter.SALINITY, holds[Parameter.SALINITY], context.jot.units)}"
+            )
+        return Item(f"Top-off: {litres(litres_, context.jot)} of {what}", TopOff(at, litres_, holds=holds))
+
+    return build
+
+
+def _evaporation(reader: Reader, context: RecordContext) -> Build:
+    volume = _part_of_a_system(reader, context, "what evaporates")
+
+    def build(system: System, at: datetime) -> Item:
+        words = f"Evaporated and not topped off: {litres(volume(system), context.jot)}"
+        return Item(words, Evaporation(at, volume(system)))
+
+    return build
+
+
+def _part_of_a_system(reader: Reader, context: RecordContext, what: str) -> Callable[[System], float]:
+    """A volume of up to half of a system, judged once it is known of which."""
     start = reader.at
     volume = reader.quantity(Kind.VOLUME)
     if volume is None:
         reader.fail()
 
-    def build(system: System, at: datetime) -> Item:
+    def of(system: System) -> float:
         if not 0 < volume <= system.volume_l / 2:
             token = reader.tokens[start]
             most = litres(system.volume_l / 2, context.jot)
-            raise JotError(f"that is not a top-off of {system.name}", token.start, token.end, f"up to {most}")
-        return Item(f"Top-off: {litres(volume, context.jot)} of fresh water", TopOff(at, volume))
+            raise JotError(f"that is not {what} of {system.name}", token.start, token.end, f"up to {most}")
+        return volume
 
-    return build
+    return of
+
+
+def _harvest(reader: Reader, context: RecordContext) -> Build:
+    start = reader.at
+    mass = _above_nothing(reader, start, reader.quantity(Kind.MASS))
+    reader.may("of")
+    reader.may("macroalgae", "algae")
+    held = reader.placed(lambda: bound(mass), start)
+    words = f"Harvested {grams(mass, context.jot)} of macroalgae"
+    return lambda _, at: Item(words, Harvest(at, "macroalgae", mass, {p: float(mg) for p, mg in held.items()}))
 
 
 def _feed(reader: Reader, context: RecordContext) -> Build:
@@ -287,7 +347,7 @@ def _animal(reader: Reader, context: RecordContext, turn: Turn) -> Build:
 _VERBS: Mapping[str, Statement] = {
     "dosed": _dose, "dose": _dose, "gave": _dose, "change": _change, "changed": _change, "water change": _change,
     "topped off": _top_off, "topped up": _top_off, "top-off": _top_off, "top off": _top_off, "topoff": _top_off,
-    "fed": _feed, "feed": _feed,
+    "fed": _feed, "feed": _feed, "evaporated": _evaporation, "harvested": _harvest, "harvest": _harvest,
 }  # fmt: skip
 _TURNS: Mapping[str, Turn] = {
     "lost": Turn.LOST, "added": Turn.ADDED, "born": Turn.BORN, "counted": Turn.COUNTED, "gave away": Turn.GIVEN,

@@ -6,13 +6,15 @@ these functions.
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 from functools import cached_property
+from typing import Any, TypeVar
 
 from .looking import Happening, Look
-from .parameters import FACTS, Parameter
+from .parameters import Parameter
 
 UNNAMED = "unnamed instrument"
 """Stands for the instrument where the keeper named none."""
@@ -39,20 +41,26 @@ class Reading:
 
 @dataclass(frozen=True)
 class Change:
-    """Water out, then in; `incoming` is the composition of the new water in canonical units, as far as known."""
+    """Water out, then in; `incoming` is the composition of the new water in canonical units, as far as known.
+
+    source: the number of the system whose water it is, 0 where it is none's; its composition is then that water as it
+    was at the moment of the change (see `linked`).
+    """
 
     at: datetime
     out_l: float
     in_l: float
     incoming: Mapping[Parameter, float]
     id: int = 0
+    source: int = 0
 
 
 @dataclass(frozen=True)
 class Dose:
     """An additive given to the system: its effect in amount (meq or mg) per parameter.
 
-    `routine` marks the daily dose, whose effect counts as part of the system's own drift.
+    `routine` marks the daily dose: what it gives is taken off when the system's own pace is told, and it goes on under
+    the plan as it stands.
     """
 
     at: datetime
@@ -77,10 +85,31 @@ class Care:
 
 @dataclass(frozen=True)
 class TopOff:
-    """Fresh water that replaced what evaporated, L. It moves nothing that is dissolved."""
+    """Water that replaced what evaporated, L: fresh, or with what it `holds` per litre (limewater, salt water)."""
 
     at: datetime
     litres: float
+    id: int = 0
+    holds: Mapping[Parameter, float] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Evaporation:
+    """Water that evaporated and was not replaced yet, L: the level is down by it until the next top-off."""
+
+    at: datetime
+    litres: float
+    id: int = 0
+
+
+@dataclass(frozen=True)
+class Harvest:
+    """What was taken out of the system that had grown in it: grams, and the mg of nitrate and phosphate bound in it."""
+
+    at: datetime
+    what: str
+    grams: float
+    bound: Mapping[Parameter, float]
     id: int = 0
 
 
@@ -94,6 +123,11 @@ class Feed:
     grams: float
     brought: Mapping[Parameter, float]
     id: int = 0
+
+
+Moving = Change | Dose | TopOff | Evaporation
+"""Entries that move what is dissolved, or the level."""
+Entry = Reading | Moving | Care | Look | Happening | Feed | Harvest
 
 
 @dataclass(frozen=True)
@@ -112,11 +146,37 @@ class Ledger:
     happenings: Sequence[Happening] = field(default_factory=tuple)
     top_offs: Sequence[TopOff] = field(default_factory=tuple)
     feeds: Sequence[Feed] = field(default_factory=tuple)
+    evaporations: Sequence[Evaporation] = field(default_factory=tuple)
+    harvests: Sequence[Harvest] = field(default_factory=tuple)
     earlier: Sequence[tuple[datetime, float]] = field(default_factory=tuple)
 
-    def volume_at(self, at: datetime) -> float:
-        """The net volume that the system had then, L: a later change of it does not rewrite the past."""
+    def volume_at(self, at: datetime, entry: int = 0) -> float:
+        """The water that the system had just before a moment, or an entry at it, L: its net volume less what had
+        evaporated. A later change of the net volume does not rewrite the past.
+        """
+        known = bisect_left(self._missing, (at, entry), key=lambda pair: pair[0])
+        return self.full_at(at) - (self._missing[known - 1][1] if known else 0.0)
+
+    def full_at(self, at: datetime) -> float:
+        """The net volume at the mark that the system had then, L."""
         return next((volume for until, volume in self.earlier if at < until), self.volume_l)
+
+    @cached_property
+    def told(self) -> dict[object, Any]:
+        """What was told of these entries, kept so that it is told once."""
+        return {}
+
+    @cached_property
+    def _missing(self) -> list[tuple[tuple[datetime, int], float]]:
+        """How much the level is short of the mark after each evaporation and the top-offs that follow it."""
+        if not self.evaporations:
+            return []
+        missing, found = 0.0, []
+        level: list[Evaporation | TopOff] = [*self.evaporations, *self.top_offs]
+        for entry in in_order(level):
+            missing = missing + entry.litres if isinstance(entry, Evaporation) else max(0.0, missing - entry.litres)
+            found.append(((entry.at, entry.id), missing))
+        return found
 
     @cached_property
     def _by_parameter(self) -> Mapping[Parameter, list[Reading]]:
@@ -134,62 +194,50 @@ class Ledger:
         readings = self.of(parameter)
         return readings[-1] if readings else None
 
-    def events(self, parameter: Parameter) -> list[Change | Dose]:
-        """What moved `parameter` apart from its drift, in order of time: changes and doses that are not routine."""
-        doses = [dose for dose in self.doses if not dose.routine and parameter in dose.amounts]
-        return sorted([*self.changes, *doses], key=lambda event: event.at)
+    def events(self, parameter: Parameter, routine: bool = False) -> list[Moving]:
+        """What moved `parameter` apart from its drift, in order of time; with the daily doses where `routine` asks."""
+        key = ("events", parameter, routine)
+        if key not in self.told:
+            self.told[key] = [event for event in self.moving if self._moves(event, parameter, routine)]
+        found: list[Moving] = self.told[key]
+        return found
+
+    @cached_property
+    def moving(self) -> list[Moving]:
+        """Everything that moves what is dissolved or the level, daily doses included, in order of time."""
+        return in_order([*self.changes, *self.doses, *self.top_offs, *self.evaporations])
+
+    def _moves(self, event: Moving, parameter: Parameter, routine: bool) -> bool:
+        if isinstance(event, Dose):
+            return parameter in event.amounts and (routine or not event.routine)
+        return not isinstance(event, TopOff) or parameter in event.holds or bool(self.evaporations)
 
 
-def apply(parameter: Parameter, value: float, event: Change | Dose, volume_l: float) -> float:
-    """The value after `event` in a system of `volume_l`.
-
-    Water that is put in beyond what was taken out, or short of it, shifts the level and is evened out by the
-    top-off; the dissolved amounts count as they were moved. New water of unknown content is taken to be like the old.
-    """
-    if isinstance(event, Dose):
-        return value + event.amounts.get(parameter, 0.0) / volume_l
-    left = value * (volume_l - event.out_l)
-    return (left + event.incoming.get(parameter, value) * event.in_l) / (volume_l - event.out_l + event.in_l)
+One = TypeVar("One", bound="Entry")
 
 
-@dataclass(frozen=True)
-class Present:
-    """What a parameter is taken to be now: the last reading carried through later events, and how it is known."""
-
-    value: float
-    sd: float
-    reading: Reading
-    carried: int
-
-    @property
-    def measured(self) -> bool:
-        """True where nothing has moved it since it was measured."""
-        return self.carried == 0
+def in_order(entries: Iterable[One]) -> list[One]:
+    """By time, and at one moment by order of entry."""
+    return sorted(entries, key=lambda entry: (entry.at, entry.id))
 
 
-def present(ledger: Ledger, parameter: Parameter) -> Present | None:
-    """The present value of `parameter`, or None where it was never measured.
-
-    An event at the same moment as the reading counts as later when it was entered later.
-    """
-    reading = ledger.last(parameter)
-    if reading is None:
-        return None
-    later = events_after(ledger.events(parameter), reading)
-    value = reading.value
-    for event in later:
-        value = apply(parameter, value, event, ledger.volume_at(event.at))
-    carried = len(later) if FACTS[parameter].dissolved else 0
-    return Present(value if carried else reading.value, reading.sd, reading, carried)
+LISTS: Mapping[type, str] = {
+    Reading: "readings",
+    Change: "changes",
+    Dose: "doses",
+    Care: "care",
+    Look: "looks",
+    Happening: "happenings",
+    TopOff: "top_offs",
+    Feed: "feeds",
+    Evaporation: "evaporations",
+    Harvest: "harvests",
+}
 
 
-def present_water(ledger: Ledger) -> dict[Parameter, Present]:
-    """The present value of every parameter that was measured, in the order of testing."""
-    measured = {reading.parameter for reading in ledger.readings}
-    found = {parameter: present(ledger, parameter) for parameter in Parameter if parameter in measured}
-    return {parameter: value for parameter, value in found.items() if value}
-
-
-def events_after(events: Iterable[Change | Dose], reading: Reading) -> list[Change | Dose]:
-    """The events later than a reading, by time and then by order of entry."""
-    return [event for event in events if (event.at, event.id) > (reading.at, reading.id)]
+def ledger_of(volume_l: float, entries: Iterable[Entry], earlier: Sequence[tuple[datetime, float]] = ()) -> Ledger:
+    """The ledger of entries in whatever order they come."""
+    lists: dict[str, list[Entry]] = {name: [] for name in LISTS.values()}
+    for entry in in_order(entries):
+        lists[LISTS[type(entry)]].append(entry)
+    return Ledger(volume_l, **lists, earlier=tuple(earlier))  # type: ignore[arg-type]

@@ -7,13 +7,15 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta, tzinfo
 
 from .ahead import Ahead
+from .balance import Present, present_water
 from .breakin import breaking_in
-from .estimate import Drift, drift
-from .judge import Verdict, judge, judge_expected, series
+from .judge import REAL_SDS, Verdict, judge, judge_expected, series
 from .judgement import Judgement, judge_situation
-from .ledger import Change, Dose, Ledger, Present, present_water
+from .ledger import Ledger
 from .next_up import NextItem, Standing, Summary, next_up, summary
+from .pace import Pace, pace_of
 from .parameters import FACTS, Parameter
+from .plan import Plan, daily_as_recorded
 from .retest import Retest, retests
 from .rota import Moves, Occurrence, Rule, occurrences
 from .situation import Situation
@@ -39,10 +41,16 @@ class Waters:
         """Present values, canonical."""
         return {parameter: known.value for parameter, known in self.present.items()}
 
-    def drifts(self, parameters: Iterable[Parameter] = Parameter) -> dict[Parameter, Drift]:
-        """The drift of each dissolved parameter for which there are enough readings."""
-        known = (p for p in parameters if p in self.present and FACTS[p].dissolved)
-        return {p: found for p in known if (found := drift(self.ledger, p, self.now))}
+    def paces(self, parameters: Iterable[Parameter] = Parameter) -> dict[Parameter, Pace | None]:
+        """The pace of each dissolved parameter that was measured; None where there are too few readings."""
+        return {p: pace_of(self.ledger, p, self.now) for p in parameters if p in self.present and FACTS[p].dissolved}
+
+    def net(self, parameters: Iterable[Parameter] = Parameter) -> dict[Parameter, float]:
+        """What each moves a day by itself and by the daily doses of late, where it really does."""
+        plan = Plan(daily=daily_as_recorded(self.ledger, self.now))
+        told = {p: found for p, found in self.paces(parameters).items() if found}
+        moved = {p: found.per_day + plan.per_day(p) / self.ledger.volume_l for p, found in told.items()}
+        return {p: net for p, net in moved.items() if abs(net) > REAL_SDS * told[p].sd}
 
 
 @dataclass(frozen=True)
@@ -53,7 +61,7 @@ class Outlook(Waters):
     judgement: Judgement
     tests: tuple[Retest, ...]
     occurrences: tuple[Occurrence, ...]
-    planned: tuple[Change | Dose, ...]
+    plan: Plan
     next: tuple[NextItem, ...]
     summary: Summary
 
@@ -86,8 +94,8 @@ def outlook(
     found = occurrences(
         rules, ledger.care, moves, ahead.planned, today, until or today + timedelta(days=AHEAD_DAYS), zone
     )
-    planned = tuple(ahead.events(system, found, now, zone))
-    situation = Situation(system, ledger, now, zone, units, planned, ahead.source, expired or {})
+    plan = ahead.plan(system, ledger, found, now, zone)
+    situation = Situation(system, ledger, now, zone, units, plan, ahead.source, expired or {})
     judgement = judge_situation(situation, off)
     tests = retests(situation, judgement.findings)
     return Outlook(
@@ -99,7 +107,7 @@ def outlook(
         judgement,
         tuple(tests),
         tuple(found),
-        planned,
+        plan,
         tuple(next_up(system, ledger, tests, judgement, found, now, zone)),
         _summary(situation, verdicts, judgement, found),
     )

@@ -8,7 +8,7 @@ from datetime import date, timedelta
 from math import ceil
 
 from .finding import Finding
-from .forecast import crossing, expected
+from .forecast import crossing
 from .looking import Happening
 from .parameters import FACTS, Parameter, Tested
 from .situation import Situation
@@ -89,8 +89,8 @@ def _usual(s: Situation, parameter: Parameter) -> tuple[int, str] | None:
 
 
 def _used(s: Situation) -> bool:
-    drift = s.drifts.get(Parameter.ALKALINITY)
-    return drift is not None and drift.real and drift.per_day < 0
+    pace = s.paces.get(Parameter.ALKALINITY)
+    return pace is not None and pace.real and pace.per_day < 0
 
 
 def _restless(s: Situation) -> str:
@@ -116,26 +116,25 @@ def _interval(s: Situation, parameter: Parameter, days: int, why: str, findings:
         return max(1, days // 2), "dosed since"
     leaves = _days_left(s, parameter)
     if leaves is not None and leaves / 2 < days:
-        return max(1, int(leaves / 2)), "on its way out of its band"
+        return max(1, round(leaves / 2)), "on its way out of its band"
     if _steady(s, parameter, days):
         return min(int(WIDEST * days), ceil(WIDER * days)), "steady"
     return days, why
 
 
 def _days_left(s: Situation, parameter: Parameter) -> float | None:
-    """Days until it leaves its band by a drift that is real; None where it does not within two months."""
-    drift, band = s.drifts.get(parameter), s.band(parameter)
-    if drift is None or band is None or not drift.real:
+    """Days until it leaves its band by moving as it really does; None where it does not within two months."""
+    band = s.band(parameter)
+    if band is None or not s.moves(parameter):
         return None
-    points = expected(s.ledger, parameter, drift, s.planned, s.now + timedelta(days=60))
-    leaves = crossing(points, band, s.now)
+    leaves = crossing(s.courses[parameter].points, band, s.now)
     return -s.days_ago(leaves.at) if leaves else None
 
 
 def _steady(s: Situation, parameter: Parameter, days: int) -> bool:
-    """Several results in a row inside the band, and no drift that is real."""
-    drift, band = s.drifts.get(parameter), s.band(parameter)
+    """Several results in a row inside the band, and nothing that really moves it."""
+    band = s.band(parameter)
     latest = s.readings(parameter, 6.0 * days)[-STEADY_READINGS:]
-    if band is None or len(latest) < STEADY_READINGS or (drift is not None and drift.real):
+    if band is None or len(latest) < STEADY_READINGS or s.moves(parameter):
         return False
     return all(band.holds(reading.value) for reading in latest)

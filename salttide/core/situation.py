@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta, tzinfo
 from functools import cached_property
 
 from .additives import AlkalinitySource
+from .balance import Present, effect_in, present_water
 from .dosing import DAILY_LIMITS
-from .estimate import Drift, drift
+from .forecast import Course, expect
 from .judge import REAL_SDS, joint_sd
-from .ledger import Change, Dose, Ledger, Present, Reading, apply, present_water
+from .ledger import Ledger, Moving, Reading
 from .looking import Happening, Look, Sight
+from .pace import Pace, pace_of
 from .parameters import FACTS, Parameter, Span, spoken
+from .plan import Plan
 from .sizing import DayLimit
 from .system import Stage, System
 from .units import UnitChoice, show, show_difference
@@ -21,6 +24,7 @@ from .words import moment_words
 
 LOOK_DAYS = 14
 """A look-round older than this no longer says what is there (judgement)."""
+FORESIGHT_DAYS = 60
 FADED_DAYS = 60
 """A growth seen within this time and gone at the latest look has lately been beaten (judgement)."""
 
@@ -34,7 +38,7 @@ class Situation:
     now: datetime
     zone: tzinfo
     units: UnitChoice = field(default_factory=dict)
-    planned: Sequence[Change | Dose] = ()
+    plan: Plan = field(default_factory=Plan)
     source: AlkalinitySource = AlkalinitySource.SODA_ASH
 
     expired: Mapping[tuple[str, Parameter], date] = field(default_factory=dict)
@@ -50,10 +54,24 @@ class Situation:
         return present_water(self.ledger)
 
     @cached_property
-    def drifts(self) -> Mapping[Parameter, Drift]:
-        """The drift of each dissolved parameter with enough readings."""
-        known = (p for p in self.present if FACTS[p].dissolved)
-        return {p: found for p in known if (found := drift(self.ledger, p, self.now))}
+    def paces(self) -> Mapping[Parameter, Pace | None]:
+        """The pace of each dissolved parameter that was measured; None where there are too few readings."""
+        return {p: pace_of(self.ledger, p, self.now) for p in self.present if FACTS[p].dissolved}
+
+    @cached_property
+    def courses(self) -> Mapping[Parameter, Course]:
+        """What is expected of each of them in the next two months under the plan as it stands."""
+        return expect(self.ledger, self.paces, self.plan, self.now, self.now + timedelta(days=FORESIGHT_DAYS))
+
+    def net(self, parameter: Parameter) -> float:
+        """What it moves a day with the daily doses, 0 where its pace is not known."""
+        found = self.paces.get(parameter)
+        return found.per_day + self.plan.per_day(parameter) / self.ledger.volume_l if found else 0.0
+
+    def moves(self, parameter: Parameter) -> bool:
+        """Whether it really moves by itself and the daily doses: by more than twice the scatter of its pace."""
+        found = self.paces.get(parameter)
+        return found is not None and abs(self.net(parameter)) > REAL_SDS * found.sd
 
     @property
     def animals_inside(self) -> bool:
@@ -114,7 +132,7 @@ class Situation:
         pairs = [(a, b) for a in found for b in found if a.at < b.at <= a.at + timedelta(hours=24)]
         return max(pairs, key=lambda pair: abs(pair[1].value - pair[0].value), default=None)
 
-    def between(self, parameter: Parameter, one: Reading, other: Reading) -> list[Change | Dose]:
+    def between(self, parameter: Parameter, one: Reading, other: Reading) -> list[Moving]:
         """What moved the parameter between two readings."""
         return [e for e in self.ledger.events(parameter) if (one.at, one.id) < (e.at, e.id) < (other.at, other.id)]
 
@@ -122,7 +140,7 @@ class Situation:
         """What is left of the difference of two readings once the changes and doses between are taken off."""
         value = before.value
         for event in self.between(parameter, before, after):
-            value = apply(parameter, value, event, self.ledger.volume_at(event.at))
+            value = effect_in(self.ledger, parameter, event).on(value)
         return after.value - value
 
     @cached_property

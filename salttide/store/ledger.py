@@ -4,45 +4,73 @@ from __future__ import annotations
 
 import json
 import sqlite3
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Sequence
+from dataclasses import replace
 from datetime import UTC, datetime, time, timedelta
 from itertools import groupby
+from typing import TypeVar
 
 from salttide.core.catalogue import happenings, sights
 from salttide.core.errors import ConflictError, NotFoundError
-from salttide.core.ledger import Care, Change, Dose, Feed, Ledger, Reading, TopOff
+from salttide.core.ledger import (
+    Care,
+    Change,
+    Dose,
+    Entry,
+    Evaporation,
+    Feed,
+    Harvest,
+    Ledger,
+    Reading,
+    TopOff,
+    in_order,
+)
+from salttide.core.linked import fill_linked
 from salttide.core.looking import Amount, Happening, Look, Sight, Where
 from salttide.core.parameters import Parameter
 from salttide.core.system import System
 
 from .database import dump, to_moment, to_text
-from .system import earlier_volumes
+from .system import all_systems, earlier_volumes
 
 BESIDE = ("animal_turn", "light", "par", "bucket", "measured_batch", "reagent", "picture")
 """Tables beside the ledger whose rows are taken back with the command that made them."""
-
-Event = Reading | Change | Dose | Care | Look | Happening | TopOff | Feed
 
 
 def ledger(connection: sqlite3.Connection, system: System, since: datetime | None = None) -> Ledger:
     """The effective entries of a system, oldest first; `since` leaves out what is older.
 
-    Routine doses are left out: their effect is part of the system's own drift. Where a probe wrote thousands of
-    readings, the last of every three hours stands for them.
+    Daily doses of one additive on one day are one dose. Where a probe wrote thousands of readings, the last of every
+    three hours stands for them. What came from another system is what that one held.
     """
+    own = _entries(connection, system, since)
+    if not any(change.source for change in own.changes):
+        return own
+    earlier = since - SOURCE_KNOWN if since else None
+    others = [each for each in all_systems(connection, archived=True) if each.id != system.id]
+    found = {each.id: _entries(connection, each, earlier) for each in others}
+    return fill_linked({**found, system.id: own})[system.id]
+
+
+SOURCE_KNOWN = timedelta(days=90)
+"""What another system held is told from readings up to so long before."""
+
+
+def _entries(connection: sqlite3.Connection, system: System, since: datetime | None) -> Ledger:
     values = (system.id, to_text(since) if since else "")
     return Ledger(
         system.volume_l,
         tuple(_reading(row) for row in connection.execute(_readings(connection, values), values)),
-        tuple(_change(row) for row in connection.execute(_select("change"), values)),
-        tuple(_dose(row) for row in connection.execute(_select("dose", " AND dose.routine = 0"), values)),
-        tuple(_care(row) for row in connection.execute(_select("care"), values)),
+        _all(connection, "change", _change, values),
+        _doses(connection, values),
+        _all(connection, "care", _care, values),
         _looks(connection, values),
-        tuple(_happening(row) for row in connection.execute(_select("happening"), values)),
-        tuple(_top_off(row) for row in connection.execute(_select("top_off"), values)),
-        tuple(_feed(row) for row in connection.execute(_select("feed"), values)),
-        earlier_volumes(connection, system.id),
+        _all(connection, "happening", _happening, values),
+        _all(connection, "top_off", _top_off, values),
+        _all(connection, "feed", _feed, values),
+        _all(connection, "evaporation", _evaporation, values),
+        _all(connection, "harvest", _harvest, values),
+        earlier=earlier_volumes(connection, system.id),
     )
 
 
@@ -67,6 +95,32 @@ class Ledgers:
             since = datetime.combine(now.date() - timedelta(days=days), time(), UTC)
             kept = self._kept[system.id] = (stamp, ledger(connection, system, since))
         return kept[1]
+
+
+Row = TypeVar("Row")
+
+
+def _all(
+    connection: sqlite3.Connection, kind: str, of: Callable[[sqlite3.Row], Row], values: tuple[int, str], only: str = ""
+) -> tuple[Row, ...]:
+    """The effective entries of one kind."""
+    return tuple(of(row) for row in connection.execute(_select(kind, only), values))
+
+
+def _doses(connection: sqlite3.Connection, values: tuple[int, str]) -> tuple[Dose, ...]:
+    """Doses; the daily ones as one for each additive and day (UTC), however often a pump gave it."""
+    given: dict[tuple[str, str], Dose] = {}
+    for dose in _all(connection, "dose", _dose, values, " AND dose.routine = 1"):
+        key = (dose.additive, to_text(dose.at)[:10])
+        before = given.get(key)
+        given[key] = dose if before is None else _together(before, dose)
+    return tuple(in_order([*_all(connection, "dose", _dose, values, " AND dose.routine = 0"), *given.values()]))
+
+
+def _together(one: Dose, other: Dose) -> Dose:
+    held = {*one.amounts, *other.amounts}
+    amounts = {p: one.amounts.get(p, 0.0) + other.amounts.get(p, 0.0) for p in held}
+    return replace(other, mass_g=one.mass_g + other.mass_g, amounts=amounts)
 
 
 def _select(kind: str, only: str = "") -> str:
@@ -112,7 +166,9 @@ def _reading(row: sqlite3.Row) -> Reading:
 
 
 def _change(row: sqlite3.Row) -> Change:
-    return Change(to_moment(row["at"]), row["out_l"], row["in_l"], _amounts(row["incoming"]), row["id"])
+    return Change(
+        to_moment(row["at"]), row["out_l"], row["in_l"], _amounts(row["incoming"]), row["id"], row["source_id"] or 0
+    )
 
 
 def _dose(row: sqlite3.Row) -> Dose:
@@ -150,7 +206,15 @@ def _happening(row: sqlite3.Row) -> Happening:
 
 
 def _top_off(row: sqlite3.Row) -> TopOff:
-    return TopOff(to_moment(row["at"]), row["litres"], row["id"])
+    return TopOff(to_moment(row["at"]), row["litres"], row["id"], _amounts(row["holds"]))
+
+
+def _evaporation(row: sqlite3.Row) -> Evaporation:
+    return Evaporation(to_moment(row["at"]), row["litres"], row["id"])
+
+
+def _harvest(row: sqlite3.Row) -> Harvest:
+    return Harvest(to_moment(row["at"]), row["what"], row["grams"], _amounts(row["bound"]), row["id"])
 
 
 def _feed(row: sqlite3.Row) -> Feed:
@@ -164,7 +228,7 @@ def _amounts(text: str) -> dict[Parameter, float]:
 def record(
     connection: sqlite3.Connection,
     system_id: int,
-    events: Sequence[Event],
+    events: Sequence[Entry],
     command: str,
     recorded_at: datetime,
     supersedes: int | None = None,
@@ -176,7 +240,7 @@ def record(
 def _append(
     connection: sqlite3.Connection,
     system_id: int,
-    event: Event,
+    event: Entry,
     command: str,
     recorded_at: datetime,
     supersedes: int | None,
@@ -197,15 +261,19 @@ def _append(
     return entry_id
 
 
-def _columns(event: Event) -> tuple[str, tuple[object, ...]]:
+def _columns(event: Entry) -> tuple[str, tuple[object, ...]]:
     if isinstance(event, Reading):
         return "reading", (event.parameter.value, event.value, event.sd, event.instrument, event.raw, event.how)
     if isinstance(event, Change):
-        return "change", (event.out_l, event.in_l, dump(event.incoming))
+        return "change", (event.out_l, event.in_l, dump(event.incoming), event.source or None)
     if isinstance(event, Dose):
         return "dose", (event.additive, event.mass_g, dump(event.amounts), int(event.routine))
     if isinstance(event, TopOff):
-        return "top_off", (event.litres,)
+        return "top_off", (event.litres, dump(event.holds))
+    if isinstance(event, Evaporation):
+        return "evaporation", (event.litres,)
+    if isinstance(event, Harvest):
+        return "harvest", (event.what, event.grams, dump(event.bound))
     if isinstance(event, Feed):
         return "feed", (event.food, event.portions, event.grams, dump(event.brought))
     if isinstance(event, Look):
@@ -263,86 +331,3 @@ def correct(connection: sqlite3.Connection, entry_id: int, corrected: Reading, c
     if connection.execute("SELECT 1 FROM entry WHERE supersedes = ?", (entry_id,)).fetchone():
         raise ConflictError("this reading was corrected already")
     return record(connection, row["system_id"], [corrected], command, at, entry_id)[0]
-
-
-@dataclass(frozen=True)
-class LogFilter:
-    """What of the log is wanted; empty fields leave all in. `before` is (moment, id) of the last row seen."""
-
-    system_id: int | None = None
-    kind: str = ""
-    parameter: str = ""
-    first: str = ""
-    last: str = ""
-    before: tuple[str, int] | None = None
-
-
-KINDS = ("reading", "change", "dose", "care", "look", "happening", "top_off", "feed")
-
-
-def log_rows(connection: sqlite3.Connection, wanted: LogFilter, limit: int) -> list[sqlite3.Row]:
-    """The latest entries with what they hold, newest first, also those taken back: `gone` is 1 for these."""
-    ids = _latest_ids(connection, wanted, limit)
-    return connection.execute(
-        "SELECT entry.id, entry.system_id, entry.kind, entry.at, entry.command, entry.note, reading.parameter,"
-        " reading.value, reading.instrument, reading.how, happening.kind AS happened, change.out_l, change.in_l,"
-        " dose.additive, dose.mass_g, top_off.litres, feed.food, feed.portions, feed.grams,"
-        " (SELECT group_concat(kind || '/' || coalesce(amount, '') || '/' || coalesce(place, ''), ' ') FROM sight"
-        " WHERE sight.entry_id = entry.id) AS sights, (SELECT group_concat(picture.id) FROM picture"
-        " WHERE picture.entry_id = entry.id AND picture.void = 0) AS pictures, care.task, care.skipped, care.reason,"
-        " later.kind IS NOT NULL AS gone FROM entry"
-        " LEFT JOIN reading ON reading.entry_id = entry.id LEFT JOIN change ON change.entry_id = entry.id"
-        " LEFT JOIN dose ON dose.entry_id = entry.id LEFT JOIN care ON care.entry_id = entry.id"
-        " LEFT JOIN happening ON happening.entry_id = entry.id LEFT JOIN top_off ON top_off.entry_id = entry.id"
-        " LEFT JOIN feed ON feed.entry_id = entry.id"
-        " LEFT JOIN entry AS later ON later.supersedes = entry.id"
-        f" WHERE entry.id IN ({', '.join('?' for _ in ids)}) ORDER BY entry.at DESC, entry.id DESC",
-        ids,
-    ).fetchall()
-
-
-def _latest_ids(connection: sqlite3.Connection, wanted: LogFilter, limit: int) -> list[int]:
-    """The latest entries of a filter, each system and kind from its own index: a million more cost nothing."""
-    systems = [wanted.system_id] if wanted.system_id else [r[0] for r in connection.execute("SELECT id FROM system")]
-    kinds = [kind for kind in KINDS if wanted.kind in ("", kind) and (kind == "reading" or not wanted.parameter)]
-    found: list[tuple[str, int]] = []
-    for system_id in systems:
-        for kind in kinds:
-            where, values = _log_where(replace(wanted, system_id=system_id, kind=kind))
-            routine = " JOIN dose ON dose.entry_id = entry.id AND dose.routine = 0" if kind == "dose" else ""
-            reading = " JOIN reading ON reading.entry_id = entry.id" if wanted.parameter else ""
-            found += connection.execute(
-                f"SELECT entry.at, entry.id FROM entry{routine}{reading} WHERE 1{where}"
-                " ORDER BY entry.at DESC, entry.id DESC LIMIT ?",
-                (*values, limit),
-            ).fetchall()
-    return [entry_id for _, entry_id in sorted(((row[0], row[1]) for row in found), reverse=True)[:limit]]
-
-
-def _log_where(wanted: LogFilter) -> tuple[str, tuple[object, ...]]:
-    parts = [
-        (" AND entry.system_id = ?", wanted.system_id),
-        (" AND entry.kind = ?", wanted.kind),
-        (" AND reading.parameter = ?", wanted.parameter),
-        (" AND entry.at >= ?", wanted.first),
-        (" AND entry.at <= ?", wanted.last),
-    ]
-    chosen = [(sql, value) for sql, value in parts if value not in (None, "")]
-    where = "".join(sql for sql, _ in chosen) + (
-        " AND NOT EXISTS (SELECT 1 FROM import WHERE import.command = entry.command AND import.state <> 'done')"
-    )
-    values = tuple(value for _, value in chosen)
-    if wanted.before:
-        return f"{where} AND (entry.at, entry.id) < (?, ?)", (*values, *wanted.before)
-    return where, values
-
-
-def readings_out(connection: sqlite3.Connection, wanted: LogFilter) -> sqlite3.Cursor:
-    """Effective readings of a filter, oldest first, one at a time."""
-    where, values = _log_where(wanted)
-    return connection.execute(
-        "SELECT system.name, entry.at, entry.note, reading.* FROM effective AS entry"
-        " JOIN reading ON reading.entry_id = entry.id JOIN system ON system.id = entry.system_id"
-        f" WHERE entry.kind = 'reading'{where} ORDER BY entry.at, entry.id",
-        values,
-    )

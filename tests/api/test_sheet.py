@@ -51,11 +51,12 @@ class Sheet(ApiTest):
             self.assertEqual(self.one_strip(parameter)["expected"], [])
 
     def test_a_value_inside_that_drifts_out_says_when(self):
-        strip = self.one_strip("salinity")
+        strip = self.one_strip("salinity", ahead=60)
         self.assertRegex(strip["crossing"]["words"], r"^leaves on \w{3} \d+ \w{3}$")
+        self.assertRegex(strip["crossing"]["between"], r"^as early as \w{3} \d+ \w{3}, (as late as|perhaps not)")
         at = datetime.fromisoformat(strip["crossing"]["at"])
         self.assertTrue(strip["expected"][0]["at"] < strip["crossing"]["at"])
-        self.assertLess(at, datetime.fromisoformat(self.sheet()["end"]))
+        self.assertLess(at, datetime.fromisoformat(self.sheet(ahead=60)["end"]))
         self.assertAlmostEqual(strip["crossing"]["value"], strip["band"]["low"]["value"])
 
     def test_sparse_at_first_what_matters_and_what_is_out(self):

@@ -7,7 +7,7 @@ from zoneinfo import ZoneInfo
 
 from salttide.core.additives import AlkalinitySource
 from salttide.core.change_step import Wish
-from salttide.core.ledger import Change, Dose, Ledger, Reading
+from salttide.core.ledger import Change, Dose, Entry, Ledger, Reading, ledger_of
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.units import DKH_PER_MEQ_L
 from salttide.demo.shelf import SALTS
@@ -43,15 +43,20 @@ def reading(
     return Reading(NOW - timedelta(days=days_ago), parameter, value, FACTS[parameter].sd, instrument, entry)
 
 
-def ledger(*events: Reading | Change | Dose, volume_l: float = 100.0) -> Ledger:
-    """A ledger of events, each list in order of time."""
-    in_order = sorted(events, key=lambda event: (event.at, event.id))
-    return Ledger(
-        volume_l,
-        [event for event in in_order if isinstance(event, Reading)],
-        [event for event in in_order if isinstance(event, Change)],
-        [event for event in in_order if isinstance(event, Dose)],
-    )
+def ledger(*events: Entry, volume_l: float = 100.0) -> Ledger:
+    """A ledger of events in any order."""
+    return ledger_of(volume_l, events)
+
+
+def change(days_ago: float, litres: float, entry: int = 0, **incoming: float) -> Change:
+    """A change of as much in as out, so many days before NOW."""
+    held = {Parameter(name): value for name, value in incoming.items()}
+    return Change(NOW - timedelta(days=days_ago), litres, litres, held, entry)
+
+
+def dose(days_ago: float, meq: float, entry: int = 0) -> Dose:
+    """Soda ash, so many days before NOW."""
+    return Dose(NOW - timedelta(days=days_ago), "soda ash", 1.0, {Parameter.ALKALINITY: meq}, id=entry)
 
 
 def wish(**changes: object) -> Wish:

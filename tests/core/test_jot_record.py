@@ -57,6 +57,18 @@ class Understood(unittest.TestCase):
     def test_the_system_may_come_last(self):
         self.assertEqual(read("topped off 2 l in skiff").system.name, "Skiff")
 
+    def test_water_of_another_system_limewater_evaporation_and_harvest(self):
+        change = event("change 14 l from skiff")
+        self.assertEqual((change.out_l, change.incoming, change.source), (14, {}, 3))
+        # Saturated limewater at 22 degrees: 1.54 g/L Ca(OH)2 of 74.09 g/mol, 2 eq: 41.6 meq/L, half as many mmol of Ca.
+        lime = event("topped off 5 l of limewater")
+        self.assertAlmostEqual(lime.holds[Parameter.ALKALINITY], 41.6, delta=0.6)
+        self.assertAlmostEqual(lime.holds[Parameter.CALCIUM], 41.6 / 2 * 40.078, delta=15)
+        self.assertEqual(event("topped off 2 l salt water").holds[Parameter.SALINITY], 34.75)
+        self.assertEqual(event("evaporated 3 l").litres, 3)
+        # 100 g fresh are 10 g dry, 0.3 g N = 1.328 g NO3.
+        self.assertAlmostEqual(event("harvested 100 g macroalgae").bound[Parameter.NITRATE], 1328, delta=1)
+
     def test_a_dose_by_volume_by_weight_and_by_scoop(self):
         # 40 mL of 100 g/L: 4 g, 4/105.99*2000 = 75.5 meq. A scoop of 10 mL at 1.05 g/mL: 10.5 g.
         for text, grams in (("dosed 40 ml soda", 4.0), ("dosed 4 g soda ash", 4.0), ("dose 10 ml soda ash", 10.5),

@@ -6,9 +6,9 @@ from pathlib import Path
 from unittest import mock
 
 from salttide.core.additives import AlkalinitySource
+from salttide.core.balance import effect
 from salttide.core.errors import DomainError, GateError, InputError, SaltTideError, check_range
 from salttide.core.job import dose_event, job_words, routine_change
-from salttide.core.ledger import apply
 from salttide.core.parameters import FACTS, Parameter
 from salttide.settings import settings
 from tests.core.cases import BEACON, KITTIWAKE, NOW
@@ -55,7 +55,7 @@ class Jobs(unittest.TestCase):
         self.assertAlmostEqual(change.out_l, 40.0857, places=3)
         self.assertAlmostEqual(change.incoming[Parameter.SALINITY], 34.75)
         self.assertAlmostEqual(change.incoming[Parameter.CALCIUM], 428 * 34.75 / 35)
-        self.assertAlmostEqual(apply(Parameter.NITRATE, 10.0, change, BEACON.volume_l), 8.8)
+        self.assertAlmostEqual(effect(Parameter.NITRATE, change, BEACON.volume_l).on(10.0), 8.8)
 
     def test_words_name_the_salt_the_doses_and_where_they_go(self):
         self.assertEqual(

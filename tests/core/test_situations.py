@@ -7,9 +7,9 @@ import unittest
 from dataclasses import dataclass, field, replace
 
 from salttide.core.additives import AlkalinitySource
+from salttide.core.balance import Present
 from salttide.core.change import aim, plan_change, summary_words
 from salttide.core.change_step import StepKind
-from salttide.core.ledger import Present
 from salttide.core.parameters import Parameter, Span
 from salttide.core.units import DKH_PER_MEQ_L
 from salttide.core.volume import Geometry

@@ -5,9 +5,10 @@ from dataclasses import replace
 from datetime import date, time, timedelta
 from math import pi
 
+from salttide.core.balance import present
 from salttide.core.catalogue import school_questions
 from salttide.core.errors import DomainError, InputError
-from salttide.core.ledger import Change, Dose, Ledger, present
+from salttide.core.ledger import Change, Dose, Ledger
 from salttide.core.light import Light, Par, check_light, check_par, light_turned
 from salttide.core.livestock import Animal, Demand, Turn, check_animal, turned
 from salttide.core.parameters import Parameter, Span

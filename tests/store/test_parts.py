@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import sqlite3
 from dataclasses import replace
-from datetime import date
+from datetime import UTC, date, datetime, timedelta
 
 from salttide.core.errors import ConflictError, NotFoundError
-from salttide.core.ledger import Care
+from salttide.core.ledger import Care, Change, Dose, Evaporation, Harvest, Reading, TopOff
+from salttide.core.parameters import Parameter
 from salttide.core.runbook import Answer, AnswerKind
 from salttide.core.system import SandMethod, Stage
 from salttide.store import change as change_store
@@ -15,7 +16,7 @@ from salttide.store import ledger as ledger_store
 from salttide.store import runbook as run_store
 from salttide.store import shelf
 from salttide.store import system as system_store
-from tests.core.cases import BEACON, KITTIWAKE, PLAINMARK
+from tests.core.cases import BEACON, KITTIWAKE, PLAINMARK, SKIFF
 from tests.core.test_runbook import job
 from tests.store.test_database import AT, StoreTest
 
@@ -164,3 +165,50 @@ class Kept(StoreTest):
         self.assertEqual(len(second.care), 1)
         bigger = replace(system, geometry=replace(system.geometry, sump_l=68))
         self.assertAlmostEqual(ledgers.recent(connection, bigger, AT, 90).volume_l, first.volume_l + 10)
+
+
+class Balance(StoreTest):
+    """Every kind of entry of the balance comes back as it was, and water of another system is what that one held."""
+
+    def test_all_kinds_come_back(self):
+        at = datetime(2026, 11, 1, 12, tzinfo=UTC)
+        entries = [
+            TopOff(at, 5.0, holds={Parameter.ALKALINITY: 40.0}),
+            Evaporation(at, 3.0),
+            Harvest(at, "macroalgae", 120.0, {Parameter.NITRATE: 1593.0}),
+        ]
+        with self.database.write() as connection:
+            system_id = system_store.add_system(connection, replace(BEACON, name="Own"), at)
+            ledger_store.record(connection, system_id, entries, "key-balance", at)
+        found = ledger_store.ledger(self.database.connection, system_store.system(self.database.connection, system_id))
+        for kept, told in zip([*found.top_offs, *found.evaporations, *found.harvests], entries, strict=True):
+            self.assertEqual(replace(kept, id=0), told)
+
+    def test_daily_doses_of_one_day_are_one(self):
+        at = datetime(2026, 11, 1, 6, tzinfo=UTC)
+        doses = [Dose(at + timedelta(hours=h), "soda", 1.0, {Parameter.ALKALINITY: 5.0}, True) for h in range(0, 48, 4)]
+        with self.database.write() as connection:
+            system_id = system_store.add_system(connection, replace(BEACON, name="Own"), at)
+            ledger_store.record(connection, system_id, doses, "key-daily", at)
+        found = ledger_store.ledger(self.database.connection, system_store.system(self.database.connection, system_id))
+        # From 06:00 on the first day five times, on the second six, on the third once.
+        self.assertEqual([dose.amounts[Parameter.ALKALINITY] for dose in found.doses], [25.0, 30.0, 5.0])
+
+    def test_water_of_another_system_follows_that_systems_corrected_readings(self):
+        at = datetime(2026, 11, 1, 12, tzinfo=UTC)
+        with self.database.write() as connection:
+            first = system_store.add_system(connection, replace(BEACON, name="Own"), at)
+            second = system_store.add_system(connection, replace(SKIFF, name="Other"), at)
+            old = Reading(at, Parameter.NITRATE, 12.0, 1.0, "kit")
+            (entry,) = ledger_store.record(connection, first, [old], "key-first", at)
+            later = at + timedelta(days=1)
+            ledger_store.record(connection, second, [Change(later, 14.0, 14.0, {}, source=first)], "key-second", later)
+        skiff = system_store.system(self.database.connection, second)
+        self.assertEqual(
+            ledger_store.ledger(self.database.connection, skiff).changes[0].incoming, {Parameter.NITRATE: 12.0}
+        )
+        with self.database.write() as connection:
+            ledger_store.correct(connection, entry, replace(old, value=8.0), "key-corrected", at)
+        self.assertEqual(
+            ledger_store.ledger(self.database.connection, skiff).changes[0].incoming, {Parameter.NITRATE: 8.0}
+        )

@@ -57,8 +57,7 @@ def magnesium_first(s: Situation) -> Iterator[Finding]:
 
 
 def _falls(s: Situation, parameter: Parameter) -> bool:
-    found = s.drifts.get(parameter)
-    return found is not None and found.real and found.per_day < 0
+    return s.moves(parameter) and s.net(parameter) < 0
 
 
 def low_alike(s: Situation) -> Iterator[Finding]:
@@ -116,12 +115,12 @@ def _last_change(s: Situation) -> Change | None:
 
 def alkalinity_alone(s: Situation) -> Iterator[Finding]:
     """Alkalinity falls while calcium seems to hold: usually growth, for calcium moves little; else look for a crust."""
-    falling, calcium = s.drifts.get(ALKALINITY), s.drifts.get(CALCIUM)
-    if falling is None or calcium is None or not _falls(s, ALKALINITY) or _falls(s, CALCIUM):
+    calcium = s.paces.get(CALCIUM)
+    if calcium is None or s.low(ALKALINITY) or not _falls(s, ALKALINITY) or _falls(s, CALCIUM):
         return
-    expected = calcium_per_meq_mg() * falling.per_day
-    off = abs(calcium.per_day - expected) > 2 * calcium.sd
-    speed, goes = s.difference(ALKALINITY, falling.per_day), show_number(abs(expected), 1)
+    expected = calcium_per_meq_mg() * s.net(ALKALINITY)
+    off = abs(s.net(CALCIUM) - expected) > 2 * calcium.sd
+    speed, goes = s.difference(ALKALINITY, s.net(ALKALINITY)), show_number(abs(expected), 1)
     seen = (s.told(ALKALINITY), s.told(CALCIUM))
     if not off:
         yield Finding(
@@ -153,16 +152,16 @@ def falling_together(s: Situation) -> Iterator[Finding]:
     """Alkalinity and calcium fall as carbonate takes them: growth or precipitation, told apart by pH and sight."""
     if not (_falls(s, ALKALINITY) and _falls(s, CALCIUM)):
         return
-    alkalinity, calcium = s.drifts[ALKALINITY], s.drifts[CALCIUM]
-    ratio = calcium.per_day / alkalinity.per_day
+    alkalinity, calcium = s.net(ALKALINITY), s.net(CALCIUM)
+    ratio = calcium / alkalinity
     if not 0.5 * calcium_per_meq_mg() <= ratio <= 1.5 * calcium_per_meq_mg():
         return
     ph = s.value(PH)
     crust = bool(s.seen("precipitation")) or (ph is not None and ph > HIGH_PH)
     yield Finding(
         "Alkalinity and calcium fall together: " + ("a crust is likely" if crust else "growth"),
-        f"Alkalinity falls {s.difference(ALKALINITY, alkalinity.per_day)} a day and calcium "
-        f"{s.difference(CALCIUM, calcium.per_day)}: {show_number(ratio, 1)} mg per meq, as carbonate takes them "
+        f"Alkalinity falls {s.difference(ALKALINITY, alkalinity)} a day and calcium "
+        f"{s.difference(CALCIUM, calcium)}: {show_number(ratio, 1)} mg per meq, as carbonate takes them "
         f"({show_number(calcium_per_meq_mg(), 1)}).",
         "Look at heater and pumps for scale, and dose more slowly, at other places, further apart."
         if crust
@@ -208,7 +207,7 @@ def ion_low(s: Situation) -> Iterator[Finding]:
         if not s.low(parameter):
             continue
         name = FACTS[parameter].name
-        speed = -s.drifts[parameter].per_day if _falls(s, parameter) else 0.0
+        speed = -s.net(parameter) if _falls(s, parameter) else 0.0
         more = float(dose_mass_g(_compound(s, parameter), parameter, speed, s.system.volume_l)) if speed else 0.0
         yield Finding(
             f"{name} is low",
@@ -254,8 +253,7 @@ def _dose(s: Situation, parameter: Parameter) -> str:
     """How much of what on how many days, on top of what is used meanwhile."""
     band, value = s.band(parameter), s.present[parameter].value
     assert band is not None
-    found = s.drifts.get(parameter)
-    uptake = -found.per_day if found and found.real and found.per_day < 0 else 0.0
+    uptake = -s.net(parameter) if _falls(s, parameter) else 0.0
     days = correction_days(parameter, value, band.low + INTO_BAND * band.width, uptake, s.limit(parameter))
     formula = _compound(s, parameter)
     grams = float(dose_mass_g(formula, parameter, days[0].rise, s.system.volume_l))

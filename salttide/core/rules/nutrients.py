@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 from datetime import timedelta
 
+from salttide.core.balance import effect_in
 from salttide.core.errors import SaltTideError
 from salttide.core.finding import Certainty, Finding
-from salttide.core.ledger import Reading, apply
+from salttide.core.ledger import Reading
 from salttide.core.looking import Amount
 from salttide.core.parameters import Parameter, spoken
 from salttide.core.situation import LOOK_DAYS, Situation, real
@@ -216,7 +217,7 @@ def _came_back(s: Situation, parameter: Parameter, before: Reading, after: Readi
     """Whether it stands higher after a change than clean new water would have left it, by more than the scatter."""
     value = before.value
     for event in s.between(parameter, before, after):
-        value = apply(parameter, value, event, s.ledger.volume_at(event.at))
+        value = effect_in(s.ledger, parameter, event).on(value)
     return after.value > before.value and real(before, after, after.value - value)
 
 

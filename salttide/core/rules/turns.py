@@ -9,10 +9,11 @@ from math import sqrt
 
 from salttide.core.additives import dose_mass_g
 from salttide.core.catalogue import happenings
-from salttide.core.estimate import Drift, drift
+from salttide.core.drift import Drift, drift
 from salttide.core.finding import Certainty, Finding, Move
-from salttide.core.forecast import Crossing, crossing, expected
+from salttide.core.forecast import Crossing, crossing
 from salttide.core.looking import Happening
+from salttide.core.pace import Pace
 from salttide.core.parameters import FACTS, Parameter, spoken
 from salttide.core.situation import Situation
 from salttide.core.typed import show_number
@@ -31,57 +32,56 @@ BEFORE_TURN, AFTER_TURN = timedelta(days=21), timedelta(days=4)
 
 
 def leaving(s: Situation) -> Iterator[Finding]:
-    """In its band, but on its way out within two weeks by a drift that is real."""
-    for parameter, found in s.drifts.items():
+    """In its band, but on its way out within two weeks by moving as it really does."""
+    for parameter, found in s.paces.items():
         band = s.band(parameter)
-        if band is None or not found.real or s.gap(parameter):
+        if found is None or band is None or not s.moves(parameter) or s.gap(parameter):
             continue
-        points = expected(s.ledger, parameter, found, s.planned, s.now + AHEAD)
-        leaves = crossing(points, band, s.now)
-        if leaves is None:
+        leaves = crossing(s.courses[parameter].points, band, s.now)
+        if leaves is None or leaves.at > s.now + AHEAD:
             continue
         yield _leaving(s, parameter, found, leaves)
 
 
-def _leaving(s: Situation, parameter: Parameter, found: Drift, leaves: Crossing) -> Finding:
-    name = spoken(parameter)
-    falls = found.per_day < 0
+def _leaving(s: Situation, parameter: Parameter, found: Pace, leaves: Crossing) -> Finding:
+    name, net = spoken(parameter), s.net(parameter)
+    falls = net < 0
     return Finding(
         f"{capital(name)} {'falls' if falls else 'rises'} out of its band about {s.when(leaves.at)}",
-        f"It {'falls' if falls else 'rises'} by {s.difference(parameter, found.per_day)} a day (± "
+        f"It {'falls' if falls else 'rises'} by {s.difference(parameter, net)} a day (± "
         f"{s.difference(parameter, 2 * found.sd)}), from {found.count} readings, and reaches "
         f"{s.show(parameter, leaves.value)} about {s.when(leaves.at)} under the plan as it stands.",
-        _keep_inside(s, parameter, found),
+        _keep_inside(s, parameter, net),
         "A next result that lies off this line.",
-        (s.told(parameter), f"{found.count} readings of the last four weeks"),
+        (s.told(parameter), f"{found.count} readings since {s.when(found.since)}"),
         Certainty.LIKELY,
         (parameter,),
-        move=_move(parameter, found),
+        move=_move(parameter, net),
     )
 
 
-def _move(parameter: Parameter, found: Drift) -> Move:
+def _move(parameter: Parameter, net: float) -> Move:
     """The kind of step that keeps a parameter inside."""
-    if parameter in RAISED_BY and found.per_day < 0:
+    if parameter in RAISED_BY and net < 0:
         return Move.DOSE
     if parameter == Parameter.SALINITY:
         return Move.LOOK
-    return Move.EXPORT if found.per_day > 0 else Move.FEED
+    return Move.EXPORT if net > 0 else Move.FEED
 
 
-def _keep_inside(s: Situation, parameter: Parameter, found: Drift) -> str:
+def _keep_inside(s: Situation, parameter: Parameter, net: float) -> str:
     formula = RAISED_BY.get(parameter)
-    if formula and found.per_day < 0:
-        grams = float(dose_mass_g(formula, parameter, -found.per_day, s.system.volume_l))
+    if formula and net < 0:
+        grams = float(dose_mass_g(formula, parameter, -net, s.system.volume_l))
         more = f"{show_number(grams, 2)} g {formula}, or the same in your solution"
         return f"Raise the daily dose by {more}; test in 4 days."
     if parameter == Parameter.SALINITY:
         return (
             "Top off what has evaporated with fresh water, every day or by a reservoir."
-            if found.per_day > 0
+            if net > 0
             else "Look for salt that leaves: wet skimmer, leaks, creep; and for too much top-off."
         )
-    if found.per_day > 0:
+    if net > 0:
         return "A little less food, or the next change a little larger; not both at once."
     return "Feed a little more or ease export off; not both at once."
 
@@ -115,7 +115,7 @@ def find_turn(s: Situation, parameter: Parameter) -> Turn | None:
 
 def turned(s: Situation) -> Iterator[Finding]:
     """A turn in a strip, set beside what changed shortly before, likeliest first, with the one test that would tell."""
-    for parameter in s.drifts:
+    for parameter in s.paces:
         turn = find_turn(s, parameter)
         if turn is None:
             continue
@@ -148,7 +148,7 @@ def _grown(s: Situation, parameter: Parameter, turn: Turn) -> Finding:
         f"{capital(name)} is used faster than it is replaced",
         f"Until about {s.when(turn.at)} it moved by {_speed(s, parameter, turn.before)} a day, since then by "
         f"{_speed(s, parameter, turn.after)}, and nothing that happened explains it: growth takes more than is given.",
-        _keep_inside(s, parameter, turn.after),
+        _keep_inside(s, parameter, turn.after.per_day),
         f"Something that happened about {s.when(turn.at)} and is not recorded.",
         (s.told(parameter), f"slopes of {name} from {turn.before.count} and {turn.after.count} readings"),
         Certainty.LIKELY,

@@ -2021,6 +2021,8 @@ export interface components {
             value: number;
             /** Words */
             words: string;
+            /** Between */
+            between: string;
         };
         /**
          * CurrentStep

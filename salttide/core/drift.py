@@ -1,4 +1,7 @@
-"""Drift of a parameter: what the system does by itself, read out of scattered readings and events between them."""
+"""Drift of a parameter over a stated window: a straight line, for comparing one stretch of time with another.
+
+What the system does by itself today, and what comes of it, is told by `pace`.
+"""
 
 from __future__ import annotations
 
@@ -6,7 +9,8 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from math import sqrt
 
-from .ledger import Change, Dose, Ledger, Reading
+from .balance import Carry, effect_in
+from .ledger import Ledger, Reading
 from .parameters import Parameter
 
 WINDOW = timedelta(days=28)
@@ -26,30 +30,6 @@ class Drift:
     def real(self) -> bool:
         """Whether it exceeds twice its own standard deviation."""
         return abs(self.per_day) > 2 * self.sd
-
-
-@dataclass(frozen=True)
-class Carry:
-    """A value that is linear in the unknown start and drift: value = known + start_share·C0 + days·r."""
-
-    known: float
-    start_share: float
-    days: float
-
-    def wait(self, days: float) -> Carry:
-        """Let `days` pass."""
-        return Carry(self.known, self.start_share, self.days + days)
-
-    def through(self, parameter: Parameter, event: Change | Dose, volume_l: float) -> Carry:
-        """Carry through an event; water of unknown content leaves the value as it is."""
-        if isinstance(event, Dose):
-            return Carry(self.known + event.amounts.get(parameter, 0.0) / volume_l, self.start_share, self.days)
-        if parameter not in event.incoming:
-            return self
-        total = volume_l - event.out_l + event.in_l
-        kept = (volume_l - event.out_l) / total
-        added = event.incoming[parameter] * event.in_l / total
-        return Carry(self.known * kept + added, self.start_share * kept, self.days * kept)
 
 
 def drift(ledger: Ledger, parameter: Parameter, now: datetime, window: timedelta = WINDOW) -> Drift | None:
@@ -80,13 +60,13 @@ def _rows(readings: list[Reading], ledger: Ledger, parameter: Parameter) -> list
         [*readings, *(event for event in ledger.events(parameter) if event.at >= readings[0].at)],
         key=lambda moment: (moment.at, moment.id),
     )
-    carry, at, rows = Carry(0.0, 1.0, 0.0), readings[0].at, []
+    carry, at, rows = Carry(), readings[0].at, []
     for moment in moments:
         carry, at = carry.wait((moment.at - at).total_seconds() / 86400), moment.at
         if isinstance(moment, Reading):
             rows.append(carry)
         elif rows:
-            carry = carry.through(parameter, moment, ledger.volume_at(moment.at))
+            carry = carry.through(effect_in(ledger, parameter, moment))
     return rows
 
 
