@@ -27,6 +27,8 @@ from salttide.api import (
     log,
     looking,
     picture,
+    plan,
+    probe,
     record,
     rota,
     runbook,
@@ -44,8 +46,8 @@ from salttide.store.ledger import Ledgers
 from salttide.store.shelf import keeper as keeper_settings
 
 PARTS = (
-    harbour, bench, looking, judgement, breakin, change, rota, runbook, sheet, setup, system, record, log, importing,
-    shelf, salt, livestock, light, instrument, picture, keeper, jot,
+    harbour, bench, looking, judgement, breakin, change, plan, probe, rota, runbook, sheet, setup, system, record, log,
+    importing, shelf, salt, livestock, light, instrument, picture, keeper, jot,
 )  # fmt: skip
 BUILD = Path(__file__).resolve().parent.parent / "web" / "dist"
 POLICY = (

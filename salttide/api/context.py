@@ -62,7 +62,7 @@ class Context:
             self.ledger(system),
             system_store.care_rules(self.connection, system.id),
             system_store.care_moves(self.connection, system.id),
-            self._ahead(system),
+            self.ahead(system),
             self.now,
             zone,
             self.keeper.units,
@@ -71,12 +71,16 @@ class Context:
             instrument_store.expired(self.connection, self.today),
         )
 
-    def _ahead(self, system: System) -> Ahead:
+    def ahead(self, system: System) -> Ahead:
         steps = change_store.open_steps(self.connection, system.id)
+        daily = change_store.daily_plans(self.connection, system.id)
         salts = shelf.salts(self.connection)
         usual = next((salt for salt in salts if salt.id == self.keeper.salt_id), salts[0]) if salts else None
         return Ahead(
-            [step.planned for step in steps], [(step.day, step.job) for step in steps], usual, self.keeper.additive
+            [(step.planned, step.work) for step in steps],
+            usual,
+            self.keeper.additive,
+            daily[-1].doses if daily else None,
         )
 
     def waters(self, system: System) -> Waters:

@@ -135,7 +135,7 @@ def done(system_id: Id, body: TaskBody, ctx: In, key: Key) -> Recorded:
     def act(connection: sqlite3.Connection) -> None:
         if item.step_id is not None:
             step = change_store.open_step(connection, item.step_id)
-            ledger_store.record(connection, system_id, [dose_event(step.job, ctx.now)], key, ctx.now)
+            ledger_store.record(connection, system_id, [dose_event(step.work, ctx.now)], key, ctx.now)
             change_store.finish_step(connection, step.id, key)
         else:
             care = Care(ctx.now, item.task, item.minutes)

@@ -91,6 +91,9 @@ class CareMark(BaseModel):
     state: str
     words: str
     label: str
+    task: str = ""
+    due: str = ""
+    step_id: int | None = None
 
 
 class CareLane(BaseModel):
@@ -302,6 +305,9 @@ def _lanes(ctx: Context, view: Outlook, past: Ledger, start: datetime) -> list[C
                     state=state,
                     words=f"{item.name}: {day_words(item.day)}, {item.why}",
                     label=_label(item.late_days, item.name if item.step_id else ""),
+                    task=item.task,
+                    due=item.due.isoformat(),
+                    step_id=item.step_id,
                 )
             )
         lanes.append(CareLane(task=task, name=name, marks=marks))

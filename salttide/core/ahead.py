@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from datetime import date, datetime, time, tzinfo
 
 from .additives import AlkalinitySource
-from .job import Job, planned_events, routine_change
-from .ledger import Change, Dose, Ledger
+from .job import Work, planned_events, routine_change
+from .ledger import Care, Change, Dose, Ledger
 from .mix import SaltMix
 from .plan import DailyDose, Plan, daily_as_recorded
-from .rota import WATER_CHANGE, Occurrence, Planned
+from .rota import WATER_CHANGE, Moves, Occurrence, Planned, Rule, occurrences
 from .system import System
 
 WORKING_HOUR = time(18, 0)
@@ -20,32 +20,62 @@ WORKING_HOUR = time(18, 0)
 
 @dataclass(frozen=True)
 class Ahead:
-    """What is ahead: planned steps as the rota sees them, their jobs by day; the usual salt of routine changes,
-    what this keeper raises alkalinity with, and the daily doses (None: they go on as they are recorded)."""
+    """What is ahead: planned steps with their work; the usual salt of routine changes, what this keeper raises
+    alkalinity with, and the daily doses (None: they go on as they are recorded)."""
 
-    planned: Sequence[Planned] = ()
-    jobs: Sequence[tuple[date, Job]] = ()
+    steps: Sequence[tuple[Planned, Work]] = ()
     salt: SaltMix | None = None
     source: AlkalinitySource = AlkalinitySource.SODA_ASH
     daily: tuple[DailyDose, ...] | None = None
 
+    @property
+    def planned(self) -> list[Planned]:
+        """The planned steps as the rota sees them."""
+        return [step for step, _ in self.steps]
+
     def plan(
         self, system: System, ledger: Ledger, occurrences: Sequence[Occurrence], now: datetime, zone: tzinfo
     ) -> Plan:
-        """The plan as it stands: single events, and the daily doses."""
+        """The plan as it stands: the planned steps, the routine changes after them, and the daily doses."""
         daily = daily_as_recorded(ledger, now) if self.daily is None else self.daily
-        return Plan(self.events(system, occurrences, now, zone), daily)
-
-    def events(
-        self, system: System, occurrences: Sequence[Occurrence], now: datetime, zone: tzinfo
-    ) -> list[Change | Dose]:
-        """What the plan as it stands will do: the planned steps, and the routine changes after them."""
 
         def evening(day: date) -> datetime:
             return max(now, datetime.combine(day, WORKING_HOUR, zone))
 
-        steps = [event for day, job in self.jobs for event in planned_events(job, evening(day))]
-        if self.salt is None:
-            return steps
-        routine = [item for item in occurrences if item.task == WATER_CHANGE and item.step_id is None]
-        return steps + [routine_change(system, self.salt, evening(item.day)) for item in routine]
+        events = [event for step, work in self.steps for event in planned_events(work, evening(step.day))]
+        if self.salt is not None:
+            routine = [item for item in occurrences if item.task == WATER_CHANGE and item.step_id is None]
+            events += [routine_change(system, self.salt, evening(item.day)) for item in routine]
+        return Plan(events, daily)
+
+
+Ref = tuple[str, date, int | None]
+"""Which occurrence is meant: its task, its due day, and its step where it is planned."""
+
+
+@dataclass(frozen=True)
+class Edit:
+    """What is tried out with a plan: occurrences moved to another day or left out, and work added on a day."""
+
+    moved: Mapping[Ref, date] = field(default_factory=dict)
+    gone: Collection[Ref] = ()
+    added: Sequence[tuple[Planned, Change | Dose]] = ()
+    daily: tuple[DailyDose, ...] | None = None
+
+    def of(
+        self, ahead: Ahead, rules: Sequence[Rule], care: Sequence[Care], moves: Moves, today: date, until: date,
+        zone: tzinfo,
+    ) -> tuple[Ahead, list[Occurrence]]:  # fmt: skip
+        """The plan with it, and the occurrences that follow."""
+        by_step = {ref[2]: day for ref, day in self.moved.items() if ref[2] is not None}
+        out = {ref[2] for ref in self.gone if ref[2] is not None}
+        steps = [
+            (replace(step, day=by_step.get(step.step_id, step.day)), work)
+            for step, work in ahead.steps
+            if step.step_id not in out
+        ]
+        edited = replace(ahead, steps=steps, daily=ahead.daily if self.daily is None else self.daily)
+        moved = {**moves, **{(task, due): day for (task, due, step), day in self.moved.items() if step is None}}
+        planned = [*edited.planned, *(step for step, _ in self.added)]
+        found = occurrences(rules, care, moved, planned, today, until, zone)
+        return edited, [item for item in found if (item.task, item.due, item.step_id) not in self.gone]

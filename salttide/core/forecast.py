@@ -13,7 +13,7 @@ from typing import Any
 
 from .balance import Effect, effect, effect_in
 from .lazily import Lazily
-from .ledger import Ledger, Moving, Reading, in_order
+from .ledger import Dose, Ledger, Moving, Reading, in_order
 from .pace import Pace
 from .parameters import FACTS, Parameter, Span
 from .plan import Plan
@@ -218,7 +218,7 @@ def _courses(
 ) -> dict[Parameter, Course]:
     """Every moment of each parameter by the station before it, with the interval."""
     origin = min(start.at for start in starts)
-    rows = _rows(starts, [at for at, _, _ in met], until)
+    rows = _rows(starts, met, until)
     times = [at for at, _, _ in rows]
     moments = np.array([_days(origin, at) for at in times])[:, None]
     at, value, share, waited, rate = np.array(stations).transpose(1, 0, 2)[:, [place for _, _, place in rows]]
@@ -245,14 +245,22 @@ def _spread(starts: Sequence[_Start], share: Any, waited: Any, elapsed: Any) -> 
     return np.sqrt(np.maximum(told, 0.0) + (wander * waited) ** 2 * elapsed / 3)
 
 
-def _rows(starts: Sequence[_Start], reached: Sequence[datetime], until: datetime) -> list[tuple[datetime, int, int]]:
+def _rows(
+    starts: Sequence[_Start], met: Sequence[tuple[datetime, Moving | None, bool]], until: datetime
+) -> list[tuple[datetime, int, int]]:
     """Every moment with its order among those at the same time and the station it goes on from: every day, each
-    start, the end, and twice each event (`reached`)."""
+    start, the end, and twice each event but the daily doses."""
     origin = min(start.at for start in starts)
     days = [origin + timedelta(days=day) for day in range(int(_days(origin, until)) + 1)]
-    rows = [(at, 3 * place - 1, place - 1) for place, at in enumerate(reached, 1)]  # just before each event
-    rows += [(at, 3 * place, place) for place, at in enumerate(reached, 1)]  # and just after it
-    for at in {*days, *(start.at for start in starts), until}:
+    seen = [
+        (at, place)
+        for place, (at, event, _) in enumerate(met, 1)
+        if event is not None and not (isinstance(event, Dose) and event.routine)
+    ]
+    rows = [(at, 3 * place - 1, place - 1) for at, place in seen]  # just before each event
+    rows += [(at, 3 * place, place) for at, place in seen]  # and just after it
+    reached = [at for at, _, _ in met]
+    for at in {*days, *(start.at for start in starts), *(at for at, event, _ in met if event is None), until}:
         place = bisect_left(reached, at)
         rows.append((at, 3 * place + 1, place))
     return sorted(rows)

@@ -55,8 +55,23 @@ class Job:
         return frozenset({"siphon"} if kind == "drain" else self.gear)
 
 
-def job_words(job: Job) -> str:
+@dataclass(frozen=True)
+class DoseJob:
+    """A planned dose: the additive, its mass in g, and its effect in amount (meq or mg) per parameter."""
+
+    additive: str
+    mass_g: float
+    amounts: Mapping[Parameter, float]
+    siphon: bool = False
+
+
+Work = Job | DoseJob
+
+
+def job_words(job: Work) -> str:
     """What the job asks for, in a few words with its numbers."""
+    if isinstance(job, DoseJob):
+        return f"{show_number(job.mass_g, 1)} g {job.additive}"
     parts = []
     if job.litres:
         salinity = show(Parameter.SALINITY, job.incoming[Parameter.SALINITY], job.units)
@@ -67,26 +82,31 @@ def job_words(job: Job) -> str:
     return ", ".join(parts)
 
 
-def dose_event(job: Job, at: datetime) -> Dose:
+def dose_event(job: Work, at: datetime) -> Dose:
     """The dose to the system as a ledger entry; its amount follows from the mass."""
+    if isinstance(job, DoseJob):
+        return Dose(at, job.additive, job.mass_g, job.amounts)
     compound = COMPOUNDS[job.source]
     amounts = {Parameter.ALKALINITY: alkalinity_meq(job.source, job.system_dose_g)}
     return Dose(at, compound.name, job.system_dose_g, amounts)
 
 
-def planned_events(job: Job, at: datetime) -> list[Change | Dose]:
+def planned_events(job: Work, at: datetime) -> list[Change | Dose]:
     """What the job will do if it goes as planned."""
+    if isinstance(job, DoseJob):
+        return [dose_event(job, at)]
     events: list[Change | Dose] = [Change(at, job.litres, job.litres, job.incoming)] if job.litres else []
     if job.system_dose_g:
         events.append(dose_event(job, at))
     return events
 
 
-def routine_change(system: System, salt: SaltMix, at: datetime) -> Change:
-    """A routine change as expected: the usual size with the usual salt, mixed to the middle of the salinity band."""
+def routine_change(system: System, salt: SaltMix, at: datetime, fraction: float | None = None) -> Change:
+    """A routine change as expected: the usual size, or another share of the net volume (0..1), with the usual salt,
+    mixed to the middle of the salinity band."""
     band = system.bands.get(Parameter.SALINITY)
     salinity = band.middle if band else LABEL_SALINITY
     incoming = {parameter: span.middle * salinity / LABEL_SALINITY for parameter, span in bounded(salt).values.items()}
     incoming |= {Parameter.SALINITY: salinity, Parameter.NITRATE: 0.0, Parameter.PHOSPHATE: 0.0}
-    litres = system.volume_l * system.schools.change_fraction
+    litres = system.volume_l * (system.schools.change_fraction if fraction is None else fraction)
     return Change(at, litres, litres, incoming)

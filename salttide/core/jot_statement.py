@@ -6,13 +6,13 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import UTC, datetime, tzinfo
 
-from .additives import COMPOUNDS, effects
+from .additives import COMPOUNDS
 from .bench import Row, examine, usual_instruments
 from .catalogue import happenings, tasks
-from .dosing import DAILY_LIMITS
 from .entry import Instrument
 from .errors import InputError
 from .food import Food, bound, brought
+from .given import grams_in, rises, too_much
 from .job import routine_change
 from .jot_answer import PARAMETER_WORDS, JotContext, grams, litres
 from .jot_reader import JotError, Reader, spelled
@@ -21,11 +21,11 @@ from .limewater import limewater_strength_meq_l
 from .livestock import Turn, turned
 from .looking import Happening
 from .parameters import FACTS, Parameter
-from .quantities import Kind, mass_of_scoops
+from .quantities import Kind
 from .shelf import Additive
 from .solutions import calcium_per_meq_mg
 from .system import System
-from .units import show, show_difference, unit_of
+from .units import show, unit_of
 from .words import capital, either
 
 Recordable = Reading | Change | Dose | Care | TopOff | Evaporation | Feed | Harvest | Happening
@@ -124,15 +124,15 @@ def _dose(reader: Reader, context: RecordContext) -> Build:
     additive = reader.choose(_additives(context.additives, by_volume), "an additive on the shelf")
     if additive is None:
         reader.fail()
-    mass = reader.placed(lambda: _grams(additive, size, by_volume), start)
+    mass = reader.placed(lambda: grams_in(additive, size, by_volume), start)
 
     def build(system: System, at: datetime) -> Item:
-        raised = effects(additive.formula, mass, system.volume_l, additive.purity)
-        amounts = {p: rise * system.volume_l for p, rise in raised.items() if p not in _LEFT_OUT and rise}
+        raised = rises(additive, mass, system.volume_l)
+        amounts = {p: rise * system.volume_l for p, rise in raised.items()}
         measure = f"{context.jot.number(size * 1000, 0)} mL of" if by_volume else grams(mass, context.jot)
         given = f", {grams(mass, context.jot)} {additive.formula}" if by_volume else ""
         event = Dose(at, additive.name, mass, amounts)
-        return Item(f"Dose: {measure} {additive.name}{given}", event, _too_much(system, raised, context))
+        return Item(f"Dose: {measure} {additive.name}{given}", event, too_much(system, raised, context.jot.units))
 
     return build
 
@@ -145,22 +145,6 @@ def _above_nothing(reader: Reader, at: int, size: float | None) -> float:
         token = reader.tokens[at]
         raise JotError("more than nothing is wanted here", token.start, token.end, "a number above 0")
     return size
-
-
-def _too_much(system: System, raised: Mapping[Parameter, float], context: RecordContext) -> tuple[str, ...]:
-    """What a dose raises at once beyond a whole day's limit: a slip of the decimal sign, or an emergency."""
-    own = {Parameter.ALKALINITY: system.limits.alkalinity_meq_l}
-    most = {parameter: own.get(parameter, limit.up) for parameter, limit in DAILY_LIMITS.items()}
-    units = context.jot.units
-    return tuple(
-        f"{FACTS[p].name} rises by {show_difference(p, rise, FACTS[p].likely.middle, units)} at once, more than the "
-        f"{show_difference(p, most[p], FACTS[p].likely.middle, units)} of a whole day. Is it right?"
-        for p, rise in raised.items()
-        if p in most and p != Parameter.SALINITY and rise > most[p]
-    )
-
-
-_LEFT_OUT = (Parameter.SALINITY, Parameter.SODIUM, Parameter.CHLORIDE)
 
 
 def _additives(known: Sequence[Additive], by_volume: bool) -> dict[str, Additive]:
@@ -176,15 +160,6 @@ def _additives(known: Sequence[Additive], by_volume: bool) -> dict[str, Additive
         for word in (compound.name, compound.formula.lower())
     }
     return {**compounds, **spelled((one.name, one) for one in dry)}
-
-
-def _grams(additive: Additive, size: float, by_volume: bool) -> float:
-    """Grams of the compound in so many litres or grams."""
-    if not by_volume:
-        return size
-    if additive.strength_g_l is not None:
-        return size * additive.strength_g_l
-    return float(mass_of_scoops(size, additive.bulk_density_g_ml or 1.0))
 
 
 def _change(reader: Reader, context: RecordContext) -> Build:

@@ -25,6 +25,7 @@ from salttide.store import ledger as ledger_store
 from salttide.store import light as light_store
 from salttide.store import livestock as livestock_store
 from salttide.store import picture as picture_store
+from salttide.store import probe as probe_store
 from salttide.store import shelf
 from salttide.store import system as system_store
 from salttide.store.database import Database
@@ -33,6 +34,7 @@ from salttide.store.picture import KeptPicture
 from .keepers import Diary, beacon, eelgrass, skiff, slipway
 from .livestock import ANIMALS, LIGHTS, PARS
 from .pictures import PICTURES, paint
+from .probes import PROBE_NAME, PROBED
 from .shelf import ADDITIVES, BATCHES, BUCKETS, FOODS, LABELS, REAGENTS
 from .systems import SYSTEMS
 
@@ -107,6 +109,8 @@ def fill(database: Database, pictures: Path) -> None:
             diary = Diary(system.volume_l, {(p.name, p.parameter): p for p in PROBES}, Random(SEED + number))
             for evening in evenings(first):
                 KEEPERS[system.name](diary, evening)
+            for parameter, rows in PROBED.get(system.name, {}).items():
+                probe_store.add_probe_rows(connection, system_id, parameter, PROBE_NAME, rows(Random(SEED)))
             for index, (at, events) in enumerate(diary.sessions()):
                 key = f"demo-{system_id}-{index:05d}"
                 ledger_store.record(connection, system_id, events, key, at)

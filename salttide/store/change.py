@@ -4,15 +4,17 @@ from __future__ import annotations
 
 import json
 import sqlite3
+from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 from datetime import date
 from typing import Any
 
 from salttide.core.additives import AlkalinitySource
 from salttide.core.errors import ConflictError, NotFoundError
-from salttide.core.job import Job, job_words
+from salttide.core.job import DoseJob, Job, Work, job_words
 from salttide.core.mix import SaltMix, StrengthBasis
 from salttide.core.parameters import Parameter, Span
+from salttide.core.plan import DailyDose
 from salttide.core.rota import Planned
 from salttide.core.system import Limits
 
@@ -30,25 +32,44 @@ class StoredStep:
     kind: str
     name: str
     minutes: float
-    job: Job
+    work: Work
     withdrawn: bool
     done_command: str | None
+
+    @property
+    def job(self) -> Job:
+        """The job of a planned change. Raises ConflictError for a dose, which needs no runbook."""
+        if isinstance(self.work, DoseJob):
+            raise ConflictError("a planned dose has no runbook: it is given and ticked off")
+        return self.work
 
     @property
     def planned(self) -> Planned:
         """As the rota sees it."""
         return Planned(
-            self.id, self.day, self.name, self.minutes, self.kind == "change", self.job.siphon, job_words(self.job)
+            self.id, self.day, self.name, self.minutes, self.kind == "change", self.work.siphon, job_words(self.work)
         )
 
 
-def job_text(job: Job) -> str:
+def job_text(job: Work) -> str:
     """A job as stored."""
+    if isinstance(job, DoseJob):
+        return dump(asdict(job))
     return dump({**asdict(job), "limits": asdict(job.limits)})
 
 
+def work_of(text: str) -> Work:
+    """A stored job, or a planned dose."""
+    data: dict[str, Any] = json.loads(text)
+    if "additive" in data:
+        return DoseJob(
+            data["additive"], data["mass_g"], {Parameter(key): value for key, value in data["amounts"].items()}
+        )
+    return job_of(text)
+
+
 def job_of(text: str) -> Job:
-    """A stored job."""
+    """The stored job of a change."""
     data: dict[str, Any] = json.loads(text)
     salt = data["salt"]
     data["salt"] = SaltMix(
@@ -67,7 +88,14 @@ def job_of(text: str) -> Job:
 
 
 def add_step(
-    connection: sqlite3.Connection, system_id: int, plan: str, day: date, kind: str, name: str, minutes: float, job: Job
+    connection: sqlite3.Connection,
+    system_id: int,
+    plan: str,
+    day: date,
+    kind: str,
+    name: str,
+    minutes: float,
+    job: Work,
 ) -> int:
     """Put a step on the rota."""
     cursor = connection.execute(
@@ -116,7 +144,7 @@ def open_step(connection: sqlite3.Connection, step_id: int) -> StoredStep:
 def _step(row: sqlite3.Row) -> StoredStep:
     return StoredStep(
         row["id"], row["system_id"], row["plan"], date.fromisoformat(row["day"]), row["kind"], row["name"],
-        row["minutes"], job_of(row["job"]), row["withdrawn_by"] is not None, row["done_command"],
+        row["minutes"], work_of(row["job"]), row["withdrawn_by"] is not None, row["done_command"],
     )  # fmt: skip
 
 
@@ -135,14 +163,54 @@ def withdraw_open(connection: sqlite3.Connection, system_id: int, by: str) -> in
 
 
 def take_back_plan(connection: sqlite3.Connection, plan: str, by: str) -> int:
-    """Take the open steps of one plan off the rota, and put back those that it had replaced. Returns how many left."""
+    """Take the open steps of one plan off the rota, and put back those it had replaced. Returns how many turned."""
+    back = put_back(connection, plan)
     gone = connection.execute(
         "UPDATE plan_step SET withdrawn_by = ? WHERE plan = ? AND withdrawn_by IS NULL AND done_command IS NULL",
         (by, plan),
     )
-    if gone.rowcount:
-        connection.execute("UPDATE plan_step SET withdrawn_by = NULL WHERE withdrawn_by = ?", (plan,))
-    return gone.rowcount
+    return gone.rowcount + back
+
+
+def withdraw_step(connection: sqlite3.Connection, step_id: int, by: str) -> None:
+    """Take one open step off the rota."""
+    connection.execute("UPDATE plan_step SET withdrawn_by = ? WHERE id = ?", (by, step_id))
+
+
+def put_back(connection: sqlite3.Connection, by: str) -> int:
+    """Put back the open steps that the command `by` took off the rota. Returns how many."""
+    return connection.execute("UPDATE plan_step SET withdrawn_by = NULL WHERE withdrawn_by = ?", (by,)).rowcount
+
+
+def set_daily(connection: sqlite3.Connection, system_id: int, since: date, doses: Sequence[DailyDose], by: str) -> None:
+    """Plan what is dosed every day from a day on; nothing at all, where `doses` is empty."""
+    connection.execute(
+        "INSERT INTO daily_plan (system_id, since, doses, command) VALUES (?, ?, ?, ?)",
+        (system_id, since.isoformat(), json.dumps([asdict(dose) for dose in doses]), by),
+    )
+
+
+@dataclass(frozen=True)
+class DailyPlan:
+    """What is dosed every day since a day, as it was planned."""
+
+    since: date
+    doses: tuple[DailyDose, ...]
+
+
+def daily_plans(connection: sqlite3.Connection, system_id: int) -> list[DailyPlan]:
+    """What was planned to be dosed daily, oldest first; the last one is in force."""
+    rows = connection.execute(
+        "SELECT since, doses FROM daily_plan WHERE system_id = ? AND void = 0 ORDER BY id", (system_id,)
+    )
+    return [DailyPlan(date.fromisoformat(row["since"]), _daily(row["doses"])) for row in rows]
+
+
+def _daily(text: str) -> tuple[DailyDose, ...]:
+    return tuple(
+        DailyDose(one["additive"], one["mass_g"], {Parameter(key): value for key, value in one["amounts"].items()})
+        for one in json.loads(text)
+    )
 
 
 def finish_step(connection: sqlite3.Connection, step_id: int, command: str) -> None:

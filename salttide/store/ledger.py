@@ -30,20 +30,26 @@ from salttide.core.looking import Amount, Happening, Look, Sight, Where
 from salttide.core.parameters import Parameter
 from salttide.core.system import System
 
+from .change import daily_plans
 from .database import dump, to_moment, to_text
 from .system import all_systems, earlier_volumes
 
-BESIDE = ("animal_turn", "light", "par", "bucket", "measured_batch", "reagent", "picture")
+BESIDE = ("animal_turn", "daily_plan", "light", "par", "bucket", "measured_batch", "reagent", "picture")
 """Tables beside the ledger whose rows are taken back with the command that made them."""
 
 
-def ledger(connection: sqlite3.Connection, system: System, since: datetime | None = None) -> Ledger:
+def ledger(
+    connection: sqlite3.Connection, system: System, since: datetime | None = None, now: datetime | None = None
+) -> Ledger:
     """The effective entries of a system, oldest first; `since` leaves out what is older.
 
-    Daily doses of one additive on one day are one dose. Where a probe wrote thousands of readings, the last of every
+    Daily doses of one additive on one day are one dose; with `now`, those that are planned count as given up to then on
+    days for which none is recorded. Where a probe wrote thousands of readings, the last of every
     three hours stands for them. What came from another system is what that one held.
     """
     own = _entries(connection, system, since)
+    if now is not None:
+        own = _with_planned(connection, system, own, now)
     if not any(change.source for change in own.changes):
         return own
     earlier = since - SOURCE_KNOWN if since else None
@@ -52,6 +58,26 @@ def ledger(connection: sqlite3.Connection, system: System, since: datetime | Non
     return fill_linked({**found, system.id: own})[system.id]
 
 
+def _with_planned(connection: sqlite3.Connection, system: System, own: Ledger, now: datetime) -> Ledger:
+    """With the daily doses as they were planned, where the record has none of that additive on that day."""
+    plans = daily_plans(connection, system.id)
+    if not plans:
+        return own
+    given = {(dose.additive, dose.at.date()) for dose in own.doses if dose.routine}
+    ends = [plan.since for plan in plans[1:]] + [now.date() + timedelta(days=1)]
+    added = [
+        Dose(at, dose.additive, dose.mass_g, dose.amounts, True)
+        for plan, end in zip(plans, ends, strict=True)
+        for days in range((end - plan.since).days)
+        if (at := datetime.combine(plan.since + timedelta(days=days), DOSED_AT, UTC)) <= now
+        for dose in plan.doses
+        if (dose.additive, at.date()) not in given
+    ]
+    return replace(own, doses=tuple(in_order([*own.doses, *added])))
+
+
+DOSED_AT = time(12)
+"""When a planned daily dose counts as given."""
 SOURCE_KNOWN = timedelta(days=90)
 """What another system held is told from readings up to so long before."""
 
@@ -89,11 +115,12 @@ class Ledgers:
         """The ledger of the last `days`, read again only when an entry, the volume or the date is new."""
         last = int(connection.execute("SELECT coalesce(max(id), 0) FROM entry").fetchone()[0])
         done = int(connection.execute("SELECT count(*) FROM import WHERE state = 'done'").fetchone()[0])
-        stamp = (last, done, system.volume_l, earlier_volumes(connection, system.id), now.date())
+        daily = connection.execute("SELECT count(*), sum(void) FROM daily_plan").fetchone()
+        stamp = (last, done, *daily, system.volume_l, earlier_volumes(connection, system.id), now.date())
         kept = self._kept.get(system.id)
         if kept is None or kept[0] != stamp:
             since = datetime.combine(now.date() - timedelta(days=days), time(), UTC)
-            kept = self._kept[system.id] = (stamp, ledger(connection, system, since))
+            kept = self._kept[system.id] = (stamp, ledger(connection, system, since, now))
         return kept[1]
 
 

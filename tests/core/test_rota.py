@@ -5,6 +5,7 @@ from datetime import UTC, date, datetime, timedelta
 
 from salttide.core.ahead import Ahead
 from salttide.core.catalogue import tasks
+from salttide.core.job import DoseJob
 from salttide.core.ledger import Care, Ledger
 from salttide.core.next_up import Standing, Way, next_up, summary
 from salttide.core.outlook import outlook
@@ -16,6 +17,7 @@ from tests.core.cases import BEACON, NOW, SLIPWAY, TODAY, ZONE, dkh, ledger, rea
 UNTIL = TODAY + timedelta(days=14)
 CHANGE = Rule(tasks()["water_change"], 7, 50)
 SIPHON = Rule(tasks()["siphon"], 7, 12)
+WORK = DoseJob("soda ash", 1.0, {})
 SCRAPE = Rule(tasks()["scrape_front"], 6, 10)
 
 
@@ -92,7 +94,7 @@ class Kinds(unittest.TestCase):
 
 class Next(unittest.TestCase):
     def view(self, system, book: Ledger, rules=(), planned=()):
-        return outlook(system, book, rules, {}, Ahead(planned), NOW, ZONE, {})
+        return outlook(system, book, rules, {}, Ahead([(step, WORK) for step in planned]), NOW, ZONE, {})
 
     def low(self) -> Ledger:
         return ledger(reading(Parameter.ALKALINITY, dkh(7.0)), reading(Parameter.SALINITY, 34.8))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import unittest
 from functools import cache
+from collections.abc import Callable
 from typing import Any, ClassVar
 
 from playwright.sync_api import expect
@@ -59,6 +60,14 @@ class WebTest(unittest.TestCase):
 
     def sees(self, locator: Any) -> None:
         expect(locator).to_be_visible()
+
+    def until(self, holds: Callable[[], bool]) -> None:
+        """Wait until something holds that is read from the page."""
+        for _ in range(40):
+            if holds():
+                return
+            self.page.wait_for_timeout(125)
+        self.assertTrue(holds())
 
     def button(self, name: str) -> Any:
         return self.page.get_by_role("button", name=name).first

@@ -1,0 +1,299 @@
+"""The plan of a system, in place: what comes of a move before it is made, and work added or taken off."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from typing import Any, Literal
+
+from fastapi import APIRouter, Response
+from pydantic import BaseModel, Field, TypeAdapter
+
+from salttide.core.ahead import WORKING_HOUR, Edit, Ref
+from salttide.core.errors import InputError, NotFoundError
+from salttide.core.forecast import Course, crossing, expect
+from salttide.core.given import read_mass_g, rises, too_much
+from salttide.core.job import DoseJob, dose_event, job_words, routine_change
+from salttide.core.ledger import Change, Dose
+from salttide.core.parameters import FACTS, Parameter
+from salttide.core.plan import Plan
+from salttide.core.rota import Planned
+from salttide.core.shelf import Additive
+from salttide.core.system import System
+from salttide.core.typed import show_number
+from salttide.core.units import show_difference, unit_of
+from salttide.core.words import day_words, moment_words
+from salttide.store import change as change_store
+from salttide.store import shelf
+from salttide.store import system as system_store
+
+from .context import Context, In, Key
+from .models import Id, Recorded, Strict, name_of
+
+router = APIRouter(prefix="/api/systems/{system_id}/plan", tags=["plan"])
+FARTHEST_DAYS = 366
+DOSE_MINUTES = 5.0
+LEAST_TOLD = 0.01
+"""A part of less than this share of an instrument's scatter is not told."""
+
+
+class RefBody(Strict):
+    """Which occurrence is meant: its task and due day, or the step of a plan."""
+
+    task: str = Field(max_length=40)
+    due: date
+    step_id: Id | None = None
+
+    @property
+    def ref(self) -> Ref:
+        """As the plan names it."""
+        return self.task, self.due, self.step_id
+
+
+class MovedBody(RefBody):
+    """An occurrence on another day."""
+
+    day: date
+
+
+class NewWork(Strict):
+    """Work on a day: a change of a share of the volume with the usual salt, or a dose of something on the shelf."""
+
+    kind: Literal["change", "dose"]
+    day: date
+    percent: float = 10.0
+    additive_id: Id | None = None
+    amount: str = Field("", max_length=40)
+
+
+class TryBody(Strict):
+    """A plan with something moved, left out or added, without effect."""
+
+    moved: list[MovedBody] = Field(default_factory=list, max_length=20)
+    gone: list[RefBody] = Field(default_factory=list, max_length=20)
+    added: list[NewWork] = Field(default_factory=list, max_length=20)
+    ahead: int = Field(14, ge=2, le=FARTHEST_DAYS)
+    parameters: list[Parameter] = Field(default_factory=list, max_length=len(Parameter))
+
+
+class WorkBody(NewWork):
+    """Work to plan; `although` where what it asks about is right all the same."""
+
+    although: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class TriedPoint:
+    """An expected value and its interval."""
+
+    at: datetime
+    value: float
+    low: float
+    high: float
+
+
+@dataclass(frozen=True, slots=True)
+class TriedCrossing:
+    """Where the expected line leaves the band."""
+
+    at: datetime
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class TriedPart:
+    """What one planned event contributes: its words, and how far it moves the parameter."""
+
+    at: datetime
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class TriedStrip:
+    """What a parameter is expected to do under the plan that is tried."""
+
+    parameter: str
+    expected: list[TriedPoint]
+    crossing: TriedCrossing | None
+    parts: list[TriedPart]
+
+
+@dataclass(frozen=True, slots=True)
+class Tried:
+    """What comes of a plan: the courses, and what is asked about it."""
+
+    strips: list[TriedStrip]
+    doubts: list[str]
+
+
+class AdditiveChoice(BaseModel):
+    """What can be dosed."""
+
+    id: int
+    name: str
+    measure: str
+
+
+class PlanOffer(BaseModel):
+    """What can be planned in place."""
+
+    today: str
+    percent: float
+    salt: str
+    additives: list[AdditiveChoice]
+
+
+@router.get("/offer")
+def offer(system_id: Id, ctx: In) -> PlanOffer:
+    """What can be planned in place."""
+    system = system_store.system(ctx.connection, system_id)
+    salt = ctx.ahead(system).salt
+    return PlanOffer(
+        today=ctx.today.isoformat(),
+        percent=round(system.schools.change_fraction * 100, 2),
+        salt=salt.name if salt else "",
+        additives=[
+            AdditiveChoice(id=one.id, name=one.name, measure="40 ml" if one.strength_g_l is not None else "4 g")
+            for one in shelf.additives(ctx.connection)
+        ],
+    )
+
+
+_TRIED = TypeAdapter(Tried)
+
+
+@router.post("/preview", response_model=Tried)
+def preview(system_id: Id, body: TryBody, ctx: In) -> Response:
+    """What comes of a plan, without effect. Asked for while something is dragged, so it is written out once."""
+    system = system_store.system(ctx.connection, system_id)
+    view, today = ctx.waters(system), ctx.today
+    until = ctx.now + timedelta(days=body.ahead)
+    added = [_added(ctx, system, work, place) for place, work in enumerate(body.added)]
+    edit = Edit({m.ref: max(m.day, today) for m in body.moved}, {g.ref for g in body.gone}, added)
+    ahead, found = edit.of(
+        ctx.ahead(system), system_store.care_rules(ctx.connection, system_id), view.ledger.care,
+        system_store.care_moves(ctx.connection, system_id), today, today + timedelta(days=body.ahead), ctx.keeper.zone,
+    )  # fmt: skip
+    plan = ahead.plan(system, view.ledger, found, ctx.now, ctx.keeper.zone)
+    plan = Plan([*plan.events, *(event for _, event in added)], plan.daily)
+    wanted = body.parameters or [p for p in view.present if FACTS[p].dissolved]
+    courses = expect(view.ledger, view.paces(wanted), plan, ctx.now, until)
+    doubts = [words for _, event in added if isinstance(event, Dose) for words in _doubts(ctx, system, event)]
+    tried = Tried([_strip(ctx, system, p, course) for p, course in courses.items()], doubts)
+    return Response(_TRIED.dump_json(tried), media_type="application/json")
+
+
+def _added(ctx: Context, system: System, work: NewWork, place: int) -> tuple[Planned, Change | Dose]:
+    """New work as a planned step with a number of its own, so that the routine changes give way to it."""
+    event = _event(ctx, system, work, f"added.{place}.")
+    return Planned(-1 - place, work.day, "", 0.0, isinstance(event, Change)), event
+
+
+def _evening(ctx: Context, day: date) -> datetime:
+    return max(ctx.now, datetime.combine(day, WORKING_HOUR, ctx.keeper.zone))
+
+
+def _event(ctx: Context, system: System, work: NewWork, field: str = "") -> Change | Dose:
+    """The event that new work will be. Raises InputError at its field."""
+    _check_day(ctx, work.day, f"{field}day")
+    at = _evening(ctx, work.day)
+    if work.kind == "dose":
+        return dose_event(_dose(ctx, system, work, field), at)
+    largest = system.schools.largest_fraction * 100
+    if not 0 < work.percent <= largest:
+        raise InputError(
+            f"the method's largest change is {show_number(largest, 0)} %",
+            field=f"{field}percent",
+            accepted=f"above 0 to {show_number(largest, 0)} %; the Change place plans larger ones in steps",
+        )
+    salt = ctx.ahead(system).salt
+    if salt is None:
+        raise InputError("put a salt on the shelf first", field=f"{field}kind")
+    return routine_change(system, salt, at, work.percent / 100)
+
+
+def _check_day(ctx: Context, day: date, field: str) -> None:
+    if not ctx.today <= day <= ctx.today + timedelta(days=FARTHEST_DAYS):
+        raise InputError("choose a day from today on", field=field, accepted=f"{ctx.today.isoformat()} or later")
+
+
+def _additive(ctx: Context, number: int | None, field: str) -> Additive:
+    for one in shelf.additives(ctx.connection):
+        if one.id == number:
+            return one
+    raise InputError("choose what is dosed", field=f"{field}additive_id", accepted="an additive on the shelf")
+
+
+def _dose(ctx: Context, system: System, work: NewWork, field: str) -> DoseJob:
+    additive = _additive(ctx, work.additive_id, field)
+    try:
+        mass = read_mass_g(work.amount, additive, ctx.keeper.habits)
+    except InputError as error:
+        error.field = f"{field}amount"
+        raise
+    raised = rises(additive, mass, system.volume_l)
+    return DoseJob(additive.name, mass, {p: rise * system.volume_l for p, rise in raised.items()})
+
+
+def _doubts(ctx: Context, system: System, dose: Dose) -> Sequence[str]:
+    raised = {p: amount / system.volume_l for p, amount in dose.amounts.items()}
+    return too_much(system, raised, ctx.keeper.units)
+
+
+def _strip(ctx: Context, system: System, parameter: Parameter, course: Course) -> TriedStrip:
+    to_unit, band = unit_of(parameter, ctx.keeper.units).from_canonical, system.bands.get(parameter)
+    zone = ctx.keeper.zone
+    leaves = crossing(course.points, band, ctx.now) if band else None
+    said = TriedCrossing(leaves.at.astimezone(zone), f"leaves on {moment_words(leaves.at, zone)}") if leaves else None
+    return TriedStrip(
+        parameter,
+        [TriedPoint(p.at.astimezone(zone), to_unit(p.value), to_unit(p.low), to_unit(p.high)) for p in course.points],
+        said,
+        [
+            TriedPart(part.event.at.astimezone(zone), _part_words(ctx, parameter, course, part.at_once))
+            for part in course.parts
+            if abs(part.at_once) > LEAST_TOLD * FACTS[parameter].sd
+        ],
+    )
+
+
+def _part_words(ctx: Context, parameter: Parameter, course: Course, moved: float) -> str:
+    around = float(course.value[0])
+    sign = "−" if moved < 0 else "+"
+    return f"{name_of(parameter)} {sign}{show_difference(parameter, abs(moved), around, ctx.keeper.units)}"
+
+
+@router.post("/doses", status_code=201)
+def plan_dose(system_id: Id, body: WorkBody, ctx: In, key: Key) -> Recorded:
+    """Put a dose on the rota. A change is planned by its own place, or by what that place offers."""
+    system = system_store.system(ctx.connection, system_id)
+    if body.kind != "dose":
+        raise InputError("a change is put on the rota as a plan of its own", field="kind", accepted="dose")
+    _check_day(ctx, body.day, "day")
+    job = _dose(ctx, system, body, "")
+    doubts = _doubts(ctx, system, dose_event(job, ctx.now))
+    if doubts and not body.although:
+        raise InputError(doubts[0], field="amount", accepted="less, or say that it is right")
+
+    def act(connection: sqlite3.Connection) -> dict[str, Any]:
+        name = f"Dose {job_words(job)}"
+        change_store.add_step(connection, system_id, key, body.day, "dose", name, DOSE_MINUTES, job)
+        return {"command": key, "words": f"{name}: {day_words(body.day)}"}
+
+    return Recorded(**ctx.command(key, act))
+
+
+@router.post("/steps/{step_id}/withdraw")
+def withdraw(system_id: Id, step_id: Id, ctx: In, key: Key) -> Recorded:
+    """Take a planned step off the rota."""
+
+    def act(connection: sqlite3.Connection) -> dict[str, Any]:
+        step = change_store.open_step(connection, step_id)
+        if step.system_id != system_id:
+            raise NotFoundError(f"there is no planned step {step_id} here")
+        change_store.withdraw_step(connection, step_id, key)
+        return {"command": key, "words": f"{step.name}: taken off the rota"}
+
+    return Recorded(**ctx.command(key, act))

@@ -1,0 +1,127 @@
+"""What probes wrote: kept raw, rolled up while it is written, and read at the resolution that is asked for."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+
+from salttide.core.parameters import Parameter
+
+HOUR, DAY = 3600, 86400
+SPANS = (HOUR, 6 * HOUR, DAY, 7 * DAY, 28 * DAY)
+"""What one rolled-up row stands for, s; each is a multiple of the one before."""
+
+
+@dataclass(frozen=True)
+class ProbeSeries:
+    """What one probe wrote of one parameter of a system; every_s: seconds between its readings, about."""
+
+    id: int
+    parameter: Parameter
+    instrument: str
+    every_s: float
+
+
+@dataclass(frozen=True)
+class Stretch:
+    """Part of a series in columns: seconds since 1970, lowest, mean and highest value; span_s: what a row stands for,
+    0 where they are single readings."""
+
+    span_s: int
+    at: Sequence[int]
+    low: Sequence[float]
+    mean: Sequence[float]
+    high: Sequence[float]
+
+
+def probe_series(connection: sqlite3.Connection, system_id: int) -> list[ProbeSeries]:
+    """All series of a system."""
+    rows = connection.execute("SELECT * FROM probe_series WHERE system_id = ? ORDER BY id", (system_id,))
+    return [ProbeSeries(row["id"], Parameter(row["parameter"]), row["instrument"], row["every_s"]) for row in rows]
+
+
+def add_probe_rows(
+    connection: sqlite3.Connection,
+    system_id: int,
+    parameter: Parameter,
+    instrument: str,
+    rows: Sequence[tuple[int, float]],
+) -> int:
+    """Keep readings (seconds since 1970, canonical value) and roll them up; one that is there already stays as it is.
+
+    Returns how many were new. Must run inside a transaction.
+    """
+    if not rows:
+        return 0
+    first, last = min(at for at, _ in rows), max(at for at, _ in rows)
+    series_id = _series_id(
+        connection, system_id, parameter, instrument, max(1.0, (last - first) / max(1, len(rows) - 1))
+    )
+    before = connection.total_changes
+    connection.executemany(
+        "INSERT OR IGNORE INTO probe VALUES (?, ?, ?)", [(series_id, at, value) for at, value in rows]
+    )
+    added = connection.total_changes - before
+    roll_up(connection, series_id, first, last)
+    return added
+
+
+def _series_id(
+    connection: sqlite3.Connection, system_id: int, parameter: Parameter, instrument: str, every_s: float
+) -> int:
+    row = connection.execute(
+        "INSERT INTO probe_series (system_id, parameter, instrument, every_s) VALUES (?, ?, ?, ?)"
+        " ON CONFLICT (system_id, parameter, instrument) DO UPDATE SET every_s = min(every_s, excluded.every_s)"
+        " RETURNING id",
+        (system_id, parameter.value, instrument, every_s),
+    ).fetchone()
+    return int(row[0])
+
+
+def roll_up(connection: sqlite3.Connection, series_id: int, first: int, last: int) -> None:
+    """Roll up what lies between two moments, each span from the one below it."""
+    connection.execute(_FROM_RAW, {"series": series_id, "span": HOUR, **_whole(HOUR, first, last)})
+    for below, span in pairwise(SPANS):
+        values = {"series": series_id, "span": span, "below": below, **_whole(span, first, last)}
+        connection.execute(_FROM_BELOW, values)
+
+
+def _whole(span: int, first: int, last: int) -> dict[str, int]:
+    return {"first": first - first % span, "end": last - last % span + span}
+
+
+_FROM_RAW = (
+    "INSERT OR REPLACE INTO probe_roll SELECT series_id, :span, at - at % :span, count(*), min(value), avg(value),"
+    " max(value) FROM probe WHERE series_id = :series AND at >= :first AND at < :end GROUP BY at - at % :span"
+)
+_FROM_BELOW = (
+    "INSERT OR REPLACE INTO probe_roll SELECT series_id, :span, at - at % :span, sum(count), min(low),"
+    " sum(mean * count) / sum(count), max(high) FROM probe_roll"
+    " WHERE series_id = :series AND span_s = :below AND at >= :first AND at < :end GROUP BY at - at % :span"
+)
+
+
+def stretch(connection: sqlite3.Connection, series: ProbeSeries, start: int, end: int, points: int) -> Stretch:
+    """A series between two moments (seconds since 1970) in about so many points: raw where they fit, else rolled up.
+
+    However long the time, no more rows are read than a few times the points.
+    """
+    if (end - start) / series.every_s <= points:
+        rows = connection.execute(
+            "SELECT at, value, value, value FROM probe WHERE series_id = ? AND at BETWEEN ? AND ? LIMIT ?",
+            (series.id, start, end, 4 * points),
+        ).fetchall()
+        return _columns(0, rows)
+    span = next((span for span in SPANS if (end - start) / span <= points), SPANS[-1])
+    rows = connection.execute(
+        "SELECT at, low, mean, high FROM probe_roll WHERE series_id = ? AND span_s = ? AND at BETWEEN ? AND ?",
+        (series.id, span, start - span, end),
+    ).fetchall()
+    return _columns(span, rows)
+
+
+def _columns(span: int, rows: Sequence[Sequence[float]]) -> Stretch:
+    at, low, mean, high = zip(*rows, strict=True) if rows else ((), (), (), ())
+    return Stretch(span, [int(each) for each in at], low, mean, high)
