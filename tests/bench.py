@@ -29,6 +29,7 @@ from salttide.store import importing
 from salttide.store.database import Database
 from tests.backtest import figures
 from tests.mutate import mutate
+from tests.scale import grown, opened
 from tests.stage import ROOT, Server, demo_database, open_context
 
 START_BAR, PREVIEW_BAR = 3.0, 5.0
@@ -78,6 +79,34 @@ def preview_ratio(server: Server, rounds: int = 400) -> tuple[float, float]:
             preview.append(other)
     connection.close()
     return percentile(empty), percentile(preview)
+
+
+def dragged_ratio(server: Server, rounds: int = 300) -> tuple[float, float]:
+    """95th percentile in seconds of an empty request, and of a preview while a change is dragged."""
+    address = urlparse(server.url)
+    connection = http.client.HTTPConnection(address.hostname or "", address.port)
+
+    def ask(method: str, path: str, body: str | None = None) -> bytes:
+        connection.request(method, path, body, {"Content-Type": "application/json"})
+        answer = connection.getresponse()
+        text = answer.read()
+        assert answer.status == 200, text
+        return text
+
+    lanes = json.loads(ask("GET", "/api/systems/1/sheet"))["lanes"]
+    mark = next(m for lane in lanes for m in lane["marks"] if m["task"] == "water_change")
+    moved = {key: mark[key] for key in ("task", "due", "step_id")}
+    empty, tried = [], []
+    for turn in range(rounds + 20):
+        day = f"{NOW.date() + timedelta(days=1 + turn % 9)}"
+        body = json.dumps({"moved": [{**moved, "day": day}], "ahead": 14, "parameters": ["salinity", "alkalinity"]})
+        one = clocked(lambda: ask("GET", "/api/health"))
+        other = clocked(lambda body=body: ask("POST", "/api/systems/1/plan/preview", body))
+        if turn >= 20:
+            empty.append(one)
+            tried.append(other)
+    connection.close()
+    return percentile(empty), percentile(tried)
 
 
 def percentile(seconds: list[float], share: int = 95) -> float:
@@ -266,6 +295,22 @@ def import_seconds(rounds: int = 7) -> list[float]:
     return [statistics.median(kept) for kept in times.values()]
 
 
+def scale_lines() -> list[bool]:
+    """Ten years of eight systems: what it takes to open a part of a sheet."""
+    with tempfile.TemporaryDirectory() as folder:
+        path, count, per_million, seconds = grown(Path(folder))
+        print(f"{count:,} probe readings in {seconds:.0f} s; {per_million / 1e6:.1f} MB for a million, rolled up")
+        found = {one.name: one for one in opened(path)}
+    results = []
+    for one in found.values():
+        measured = f"{one.ours * 1e3:.2f} ms against {one.plain * 1e3:.2f} ms, {one.rows} rows"
+        results.append(line(f"sheet of {one.name}, plain SQL", measured, one.ours / one.plain, 3))
+    ten, year = found["ten years"], found["a year"]
+    measured = f"{ten.ours / ten.rows * 1e6:.2f} against {year.ours / year.rows * 1e6:.2f} µs a point"
+    results.append(line("ten years, a year", measured, ten.ours / ten.rows / (year.ours / year.rows), 1.2))
+    return results
+
+
 RUNS = 150
 """Trials of each scenario at each uptake."""
 
@@ -361,6 +406,7 @@ def main() -> int:
     results = [line("start to first answer", f"{whole:.3f} s against {alone:.3f} s", whole / alone, START_BAR)]
     results += core_lines()
     results += backtest_lines()
+    results += scale_lines()
     bare, whole = readings_ratio(MILLION)
     measured = f"{whole:.1f} s against {bare:.1f} s"
     results.append(line("import of 1 000 000 readings", measured, whole / bare, IMPORT_BAR))
@@ -373,6 +419,9 @@ def main() -> int:
         empty, preview = preview_ratio(server)
         measured = f"p95 {preview * 1000:.2f} ms against {empty * 1000:.2f} ms"
         results.append(line("plan preview, empty request", measured, preview / empty, PREVIEW_BAR))
+        empty, tried = dragged_ratio(server)
+        measured = f"p95 {tried * 1000:.2f} ms against {empty * 1000:.2f} ms"
+        results.append(line("dragged preview, empty request", measured, tried / empty, 20))
         for name, path in (("Harbour", "/"), ("Sheet", "/systems/1/sheet")):
             size = script_bytes(server, path)
             bar = SCRIPT_BARS[name]

@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import sqlite3
-from datetime import UTC, datetime, timedelta
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta, tzinfo
+from functools import lru_cache
 from typing import Any
 
 from fastapi import APIRouter, Query, Response
-from pydantic import AwareDatetime, BaseModel, Field
+from pydantic import AwareDatetime, Field, TypeAdapter
 
 from salttide.core.errors import DomainError, InputError
 from salttide.core.parameters import FACTS, Parameter, spoken
-from salttide.core.units import unit_of
+from salttide.core.units import Unit, unit_of
 from salttide.store import probe as probe_store
 from salttide.store import system as system_store
 
@@ -38,7 +41,8 @@ class ProbeBody(Strict):
     readings: list[ProbeReading] = Field(min_length=1, max_length=MOST_ROWS)
 
 
-class ProbeStretch(BaseModel):
+@dataclass(frozen=True, slots=True)
+class ProbeStretch:
     """A series in columns, in the keeper's unit; `at` in milliseconds of the keeper's wall clock."""
 
     parameter: str
@@ -84,39 +88,42 @@ def stretches(
     """Every series of a system between two moments, each in about so many points."""
     if not start < end:
         raise InputError("the end lies before the start", field="end", accepted="a later moment")
-    system_store.system(ctx.connection, system_id)
     span = int((start - EPOCH).total_seconds()), int((end - EPOCH).total_seconds())
-    found = [
-        _shown(ctx, series, probe_store.stretch(ctx.connection, series, *span, points))
-        for series in probe_store.probe_series(ctx.connection, system_id)
-    ]
-    return Response("[" + ",".join(one.model_dump_json() for one in found) + "]", media_type="application/json")
+    known = probe_store.probe_series(ctx.connection, system_id)
+    if not known:
+        system_store.system(ctx.connection, system_id)
+    found = [_shown(ctx, series, probe_store.stretch(ctx.connection, series, *span, points)) for series in known]
+    return Response(_STRETCHES.dump_json(found), media_type="application/json")
+
+
+_STRETCHES = TypeAdapter(list[ProbeStretch])
 
 
 def _shown(ctx: Context, series: probe_store.ProbeSeries, part: probe_store.Stretch) -> ProbeStretch:
     unit = unit_of(series.parameter, ctx.keeper.units)
-    low, mean, high = ([unit.from_canonical(value) for value in column] for column in (part.low, part.mean, part.high))
-    return ProbeStretch(
-        parameter=series.parameter,
-        instrument=series.instrument,
-        span_s=part.span_s,
-        at=_wall(ctx, part),
-        low=low,
-        mean=mean,
-        high=high,
-    )
+    low, mean, high = (_converted(unit, column) for column in (part.low, part.mean, part.high))
+    at = _wall(ctx.keeper.zone, part.at, part.span_s // 2) if part.at else []
+    return ProbeStretch(series.parameter, series.instrument, part.span_s, at, low, mean, high)
 
 
-def _wall(ctx: Context, part: probe_store.Stretch) -> list[int]:
+def _converted(unit: Unit, column: Sequence[float]) -> list[float]:
+    """A column in a unit; most units are a straight line of the canonical one."""
+    start, slope = unit.from_canonical(0.0), unit.from_canonical(1.0) - unit.from_canonical(0.0)
+    if unit.source:
+        return [unit.from_canonical(value) for value in column]
+    return list(column) if (start, slope) == (0.0, 1.0) else [value * slope + start for value in column]
+
+
+QUARTER_S = 900
+"""Clocks are shifted at a quarter of an hour."""
+
+
+def _wall(zone: tzinfo, at: Sequence[int], middle: int) -> list[int]:
     """Milliseconds of the wall clock; a rolled-up row stands in the middle of its span."""
-    if not part.at:
-        return []
-    zone, middle = ctx.keeper.zone, part.span_s // 2
+    return [(moment + middle + _offset_s(zone, moment // QUARTER_S)) * 1000 for moment in at]
 
-    def offset(at: int) -> int:
-        shift = datetime.fromtimestamp(at, zone).utcoffset()
-        return int(shift.total_seconds()) if shift else 0
 
-    first, last = offset(part.at[0]), offset(part.at[-1])
-    same = first == last and part.at[-1] - part.at[0] < 90 * 86400
-    return [(at + middle + (first if same else offset(at))) * 1000 for at in part.at]
+@lru_cache(maxsize=50_000)
+def _offset_s(zone: tzinfo, quarter: int) -> int:
+    shift = datetime.fromtimestamp(quarter * QUARTER_S, zone).utcoffset()
+    return int(shift.total_seconds()) if shift else 0

@@ -126,6 +126,7 @@ class Sheet(BaseModel):
     now: datetime
     start: datetime
     end: datetime
+    first: datetime
     standing: str
     breaking_in: bool
     strips: list[Strip]
@@ -135,7 +136,7 @@ class Sheet(BaseModel):
 
 
 @router.get("")
-def sheet(system_id: Id, ctx: In, back: int = Query(21, ge=2, le=800), ahead: int = Query(14, ge=2, le=90)) -> Sheet:
+def sheet(system_id: Id, ctx: In, back: int = Query(21, ge=2, le=5000), ahead: int = Query(14, ge=2, le=366)) -> Sheet:
     """The sheet of a system, `back` days into the past and `ahead` days into the future."""
     system = system_store.system(ctx.connection, system_id)
     view = ctx.outlook(system, ahead)
@@ -154,6 +155,7 @@ def sheet(system_id: Id, ctx: In, back: int = Query(21, ge=2, le=800), ahead: in
         now=_local(ctx, ctx.now),
         start=_local(ctx, start),
         end=_local(ctx, end),
+        first=_local(ctx, ledger_store.first_entry(ctx.connection, system_id) or start),
         standing=view.summary.standing,
         breaking_in=system.stage == Stage.BREAKING_IN,
         strips=strips,

@@ -78,6 +78,15 @@ def _with_planned(connection: sqlite3.Connection, system: System, own: Ledger, n
 
 DOSED_AT = time(12)
 """When a planned daily dose counts as given."""
+
+
+def first_entry(connection: sqlite3.Connection, system_id: int) -> datetime | None:
+    """When the first reading of a system was taken, if there is one."""
+    row = connection.execute("SELECT min(at) FROM entry WHERE system_id = ? AND kind = 'reading'", (system_id,))
+    found = row.fetchone()[0]
+    return to_moment(found) if found else None
+
+
 SOURCE_KNOWN = timedelta(days=90)
 """What another system held is told from readings up to so long before."""
 

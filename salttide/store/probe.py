@@ -114,7 +114,7 @@ def stretch(connection: sqlite3.Connection, series: ProbeSeries, start: int, end
             (series.id, start, end, 4 * points),
         ).fetchall()
         return _columns(0, rows)
-    span = next((span for span in SPANS if (end - start) / span <= points), SPANS[-1])
+    span = next((span for span in SPANS if (end - start) / span <= 1.5 * points), SPANS[-1])
     rows = connection.execute(
         "SELECT at, low, mean, high FROM probe_roll WHERE series_id = ? AND span_s = ? AND at BETWEEN ? AND ?",
         (series.id, span, start - span, end),

@@ -79,7 +79,7 @@ class Sheet(ApiTest):
         self.assertEqual(wide["drift"], narrow["drift"])
 
     def test_windows_out_of_range_are_refused(self):
-        for query in ("back=0", "back=5000", "ahead=1000", "back=soon"):
+        for query in ("back=0", "back=9000", "ahead=1000", "back=soon"):
             with self.subTest(query=query):
                 self.assertEqual(self.api.get(f"/api/systems/{BEACON}/sheet?{query}").status_code, 422)
 

@@ -18,6 +18,30 @@ export const sheetQuery = defineQueryOptions((wanted: { id: number; back: number
       }),
     ),
 }))
+/** Wall-clock milliseconds are sent as if they were UTC: a few hours more on either side do no harm. */
+export const probesQuery = defineQueryOptions(
+  (wanted: { id: number; start: number; end: number; points: number }) => ({
+    key: ['probes', wanted.id, wanted.start, wanted.end, wanted.points],
+    query: () =>
+      answer(
+        api.GET('/api/systems/{system_id}/probes', {
+          params: {
+            path: { system_id: wanted.id },
+            query: {
+              start: new Date(wanted.start - 43_200_000).toISOString(),
+              end: new Date(wanted.end + 43_200_000).toISOString(),
+              points: wanted.points,
+            },
+          },
+        }),
+      ),
+  }),
+)
+export const planOfferQuery = defineQueryOptions((id: number) => ({
+  key: ['plan-offer', id],
+  query: () =>
+    answer(api.GET('/api/systems/{system_id}/plan/offer', { params: { path: { system_id: id } } })),
+}))
 export const recordQuery = defineQueryOptions((id: number) => ({
   key: ['record', id],
   query: () => answer(api.GET('/api/systems/{system_id}/record', { params: { path: { system_id: id } } })),

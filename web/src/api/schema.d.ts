@@ -288,6 +288,110 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system_id}/plan/offer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offer
+         * @description What can be planned in place.
+         */
+        get: operations["offer_api_systems__system_id__plan_offer_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/plan/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description What comes of a plan, without effect. Asked for while something is dragged, so it is written out once.
+         */
+        post: operations["preview_api_systems__system_id__plan_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/plan/doses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan Dose
+         * @description Put a dose on the rota. A change is planned by its own place, or by what that place offers.
+         */
+        post: operations["plan_dose_api_systems__system_id__plan_doses_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/plan/steps/{step_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw
+         * @description Take a planned step off the rota.
+         */
+        post: operations["withdraw_api_systems__system_id__plan_steps__step_id__withdraw_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/probes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stretches
+         * @description Every series of a system between two moments, each in about so many points.
+         */
+        get: operations["stretches_api_systems__system_id__probes_get"];
+        put?: never;
+        /**
+         * Send
+         * @description Keep what a probe wrote; sent again, nothing is kept twice.
+         */
+        post: operations["send_api_systems__system_id__probes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rota": {
         parameters: {
             query?: never;
@@ -1577,6 +1681,18 @@ export interface components {
             expires_on: string;
         };
         /**
+         * AdditiveChoice
+         * @description What can be dosed.
+         */
+        AdditiveChoice: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Measure */
+            measure: string;
+        };
+        /**
          * AdditiveShown
          * @description An additive, and what a gram or millilitre of it does to 100 L.
          */
@@ -1915,6 +2031,18 @@ export interface components {
             words: string;
             /** Label */
             label: string;
+            /**
+             * Task
+             * @default
+             */
+            task: string;
+            /**
+             * Due
+             * @default
+             */
+            due: string;
+            /** Step Id */
+            step_id?: number | null;
         };
         /**
          * Caution
@@ -2935,6 +3063,26 @@ export interface components {
             day: string;
         };
         /**
+         * MovedBody
+         * @description An occurrence on another day.
+         */
+        MovedBody: {
+            /** Task */
+            task: string;
+            /**
+             * Due
+             * Format: date
+             */
+            due: string;
+            /** Step Id */
+            step_id?: number | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+        };
+        /**
          * NamedBody
          * @description One instrument.
          */
@@ -2942,6 +3090,34 @@ export interface components {
             /** Name */
             name: string;
             parameter: components["schemas"]["Parameter"];
+        };
+        /**
+         * NewWork
+         * @description Work on a day: a change of a share of the volume with the usual salt, or a dose of something on the shelf.
+         */
+        NewWork: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "change" | "dose";
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Percent
+             * @default 10
+             */
+            percent: number;
+            /** Additive Id */
+            additive_id?: number | null;
+            /**
+             * Amount
+             * @default
+             */
+            amount: string;
         };
         /**
          * NextShown
@@ -3194,6 +3370,20 @@ export interface components {
             replace: boolean;
         };
         /**
+         * PlanOffer
+         * @description What can be planned in place.
+         */
+        PlanOffer: {
+            /** Today */
+            today: string;
+            /** Percent */
+            percent: number;
+            /** Salt */
+            salt: string;
+            /** Additives */
+            additives: components["schemas"]["AdditiveChoice"][];
+        };
+        /**
          * PointShown
          * @description A named point with its readings, latest first.
          */
@@ -3202,6 +3392,50 @@ export interface components {
             point: string;
             /** Readings */
             readings: components["schemas"]["DatedWords"][];
+        };
+        /**
+         * ProbeBody
+         * @description What a probe wrote since it was last heard.
+         */
+        ProbeBody: {
+            parameter: components["schemas"]["Parameter"];
+            /** Instrument */
+            instrument: string;
+            /** Readings */
+            readings: components["schemas"]["ProbeReading"][];
+        };
+        /**
+         * ProbeReading
+         * @description A reading of a probe: its moment with its offset, and the value in canonical units.
+         */
+        ProbeReading: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * ProbeStretch
+         * @description A series in columns, in the keeper's unit; `at` in milliseconds of the keeper's wall clock.
+         */
+        ProbeStretch: {
+            /** Parameter */
+            parameter: string;
+            /** Instrument */
+            instrument: string;
+            /** Span S */
+            span_s: number;
+            /** At */
+            at: number[];
+            /** Low */
+            low: number[];
+            /** Mean */
+            mean: number[];
+            /** High */
+            high: number[];
         };
         /**
          * QuestionShown
@@ -3294,6 +3528,21 @@ export interface components {
             command: string;
             /** Words */
             words: string;
+        };
+        /**
+         * RefBody
+         * @description Which occurrence is meant: its task and due day, or the step of a plan.
+         */
+        RefBody: {
+            /** Task */
+            task: string;
+            /**
+             * Due
+             * Format: date
+             */
+            due: string;
+            /** Step Id */
+            step_id?: number | null;
         };
         /**
          * Rota
@@ -3653,6 +3902,11 @@ export interface components {
              * Format: date-time
              */
             end: string;
+            /**
+             * First
+             * Format: date-time
+             */
+            first: string;
             /** Standing */
             standing: string;
             /** Breaking In */
@@ -4207,6 +4461,91 @@ export interface components {
             step_id?: number | null;
         };
         /**
+         * Tried
+         * @description What comes of a plan: the courses, and what is asked about it.
+         */
+        Tried: {
+            /** Strips */
+            strips: components["schemas"]["TriedStrip"][];
+            /** Doubts */
+            doubts: string[];
+        };
+        /**
+         * TriedCrossing
+         * @description Where the expected line leaves the band.
+         */
+        TriedCrossing: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * TriedPart
+         * @description What one planned event contributes: its words, and how far it moves the parameter.
+         */
+        TriedPart: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * TriedPoint
+         * @description An expected value and its interval.
+         */
+        TriedPoint: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Value */
+            value: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * TriedStrip
+         * @description What a parameter is expected to do under the plan that is tried.
+         */
+        TriedStrip: {
+            /** Parameter */
+            parameter: string;
+            /** Expected */
+            expected: components["schemas"]["TriedPoint"][];
+            crossing: components["schemas"]["TriedCrossing"] | null;
+            /** Parts */
+            parts: components["schemas"]["TriedPart"][];
+        };
+        /**
+         * TryBody
+         * @description A plan with something moved, left out or added, without effect.
+         */
+        TryBody: {
+            /** Moved */
+            moved?: components["schemas"]["MovedBody"][];
+            /** Gone */
+            gone?: components["schemas"]["RefBody"][];
+            /** Added */
+            added?: components["schemas"]["NewWork"][];
+            /**
+             * Ahead
+             * @default 14
+             */
+            ahead: number;
+            /** Parameters */
+            parameters?: components["schemas"]["Parameter"][];
+        };
+        /**
          * Turn
          * @description Why the number of an animal changed.
          * @enum {string}
@@ -4364,6 +4703,39 @@ export interface components {
              * @default false
              */
             siphon: boolean;
+        };
+        /**
+         * WorkBody
+         * @description Work to plan; `although` where what it asks about is right all the same.
+         */
+        WorkBody: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "change" | "dose";
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Percent
+             * @default 10
+             */
+            percent: number;
+            /** Additive Id */
+            additive_id?: number | null;
+            /**
+             * Amount
+             * @default
+             */
+            amount: string;
+            /**
+             * Although
+             * @default false
+             */
+            although: boolean;
         };
         /**
          * WorkingInput
@@ -4899,6 +5271,218 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PlanBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    offer_api_systems__system_id__plan_offer_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOffer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    preview_api_systems__system_id__plan_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tried"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    plan_dose_api_systems__system_id__plan_doses_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    withdraw_api_systems__system_id__plan_steps__step_id__withdraw_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+                step_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    stretches_api_systems__system_id__probes_get: {
+        parameters: {
+            query: {
+                start: string;
+                end: string;
+                points?: number;
+            };
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProbeStretch"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    send_api_systems__system_id__probes_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProbeBody"];
             };
         };
         responses: {

@@ -22,6 +22,21 @@ export function shortDay(at: number): string {
   const date = new Date(at)
   return date.getUTCDate() < 8 ? dateWords(date) : `${date.getUTCDate()}`
 }
+/** A tick of an axis over so many days: hours, days, or months with the year where it begins. */
+export function tickWords(at: number, days: number): string {
+  const date = new Date(at)
+  const midnight = at % 86_400_000 === 0
+  if (days <= 4 && !midnight) return hourWords(date)
+  if (days <= 150) return shortDay(at)
+  const year = date.getUTCFullYear()
+  if (date.getUTCDate() > 1) return dateWords(date)
+  return date.getUTCMonth() ? MONTHS[date.getUTCMonth()]! : `${year}`
+}
+function hourWords(date: Date): string {
+  const [hour, minute] = [date.getUTCHours(), String(date.getUTCMinutes()).padStart(2, '0')]
+  const half = `${hour % 12 || 12}:${minute} ${hour < 12 ? 'am' : 'pm'}`
+  return writing.clock === '12' ? half : `${String(hour).padStart(2, '0')}:${minute}`
+}
 export function clockWords(iso: string): string {
   const [hour, minute] = [Number(iso.slice(11, 13)), iso.slice(14, 16)]
   const half = `${hour % 12 || 12}:${minute} ${hour < 12 ? 'am' : 'pm'}`

@@ -1,28 +1,38 @@
 <script setup lang="ts">
 import { useQuery } from '@pinia/colada'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { sheetQuery } from '../../api/queries'
+import { planOfferQuery, sheetQuery } from '../../api/queries'
+import { useKeys } from '../../parts/keys'
+import SkipDialog from '../../parts/SkipDialog.vue'
 import Waiting from '../../parts/Waiting.vue'
+import AddWork from './AddWork.vue'
 import BreakingIn from './BreakingIn.vue'
 import CareLanes from './CareLanes.vue'
+import EventCard from './EventCard.vue'
 import JudgementPanel from './JudgementPanel.vue'
 import NextList from './NextList.vue'
 import RecordList from './RecordList.vue'
 import SheetTable from './SheetTable.vue'
+import SheetTools from './SheetTools.vue'
 import StripChart from './StripChart.vue'
 import TimeAxis from './TimeAxis.vue'
 import { DAY, useTimeWindow } from './timeWindow'
+import { useAdd } from './useAdd'
+import { useProbes } from './useProbes'
+import { useTry, type CareMark } from './useTry'
 
 const id = Number(useRoute().params.system)
-const back = ref(21)
+const reach = { back: ref(21), ahead: ref(14) }
 const { data, error, refetch } = useQuery(() => ({
-  ...sheetQuery({ id, back: back.value, ahead: 14 }),
+  ...sheetQuery({ id, back: reach.back.value, ahead: reach.ahead.value }),
   // While more of the past is fetched, what is there stays.
   placeholderData: (before) => before,
 }))
+const { data: offer } = useQuery(() => planOfferQuery(id))
 const box = ref<HTMLElement>()
-const view = useTimeWindow(data, box, back)
+const view = useTimeWindow(data, box, reach)
+const probes = useProbes(id, view)
 
 const chosen = ref<string[]>()
 const strips = computed(() => {
@@ -40,9 +50,27 @@ function toggle(parameter: string) {
 }
 const span = computed(() => {
   const [start, end] = view.span.value
-  const { now } = view
-  return `${Math.round((now.value - start) / DAY)} d back, ${Math.round((end - now.value) / DAY)} d ahead`
+  const words = (length: number) =>
+    Math.abs(length) < 2 * DAY ? `${Math.round(length / 3_600_000)} h` : `${Math.round(length / DAY)} d`
+  return `${words(view.now.value - start)} back, ${words(end - view.now.value)} ahead`
 })
+
+const plan = useTry(
+  id,
+  computed(() => strips.value.map((strip) => strip.parameter)),
+  reach.ahead,
+)
+const add = useAdd(id, () => offer.value, plan)
+const touched = ref<CareMark>()
+const laneOf = (mark: CareMark) => data.value?.lanes.find((lane) => lane.task === mark.task)?.name ?? ''
+watch(touched, (mark) => mark && (add.kind.value = undefined))
+watch(add.kind, (kind) => kind && (touched.value = undefined))
+/** A double click in the future plans on that day; in the past there is nothing to plan. */
+function planAt(event: MouseEvent) {
+  const at = view.at(event.clientX - box.value!.getBoundingClientRect().left)
+  if (at > view.now.value) add.open('change', new Date(at).toISOString().slice(0, 10))
+}
+useKeys({ a: () => add.open('reading', '', strips.value[0]?.parameter) })
 </script>
 
 <template>
@@ -53,32 +81,27 @@ const span = computed(() => {
         <div class="title">
           <h1>{{ data.name }}</h1>
           <span class="soft about">{{ data.about }}</span>
-          <span class="zoom small no-print">
-            <button class="plain-link" type="button" @click="view.zoom(1.5)">wider</button>
-            <button class="plain-link" type="button" @click="view.zoom(1 / 1.5)">closer</button>
-            <button class="plain-link" type="button" @click="view.reset()">now</button>
-            <button class="plain-link" type="button" @click="asTable = !asTable">
-              {{ asTable ? 'as strips' : 'as a table' }}
-            </button>
-          </span>
         </div>
         <BreakingIn v-if="data.breaking_in" :system="id" />
         <JudgementPanel :system="id" :quiet="data.breaking_in" />
-        <div class="tools no-print">
-          <fieldset>
-            <legend class="visually-hidden">Strips to show</legend>
-            <label v-for="strip in data.strips" :key="strip.parameter">
-              <input
-                type="checkbox"
-                :checked="strips.some((one) => one.parameter === strip.parameter)"
-                @change="toggle(strip.parameter)"
-              />
-              {{ strip.name }}
-            </label>
-          </fieldset>
-        </div>
-        <SheetTable v-if="asTable" :strips="strips" />
-        <div v-else ref="box" class="box" v-on="view.handlers">
+        <SheetTools
+          v-model:table="asTable"
+          :sheet="data"
+          :shown="strips"
+          :view="view"
+          :box="box"
+          @toggle="toggle"
+          @add="add.open('reading', '', strips[0]?.parameter)"
+        />
+        <AddWork
+          v-if="add.kind.value && offer"
+          :add="add"
+          :strips="data.strips"
+          :offer="offer"
+          :doubts="plan.doubts.value"
+        />
+        <SheetTable v-if="asTable" :strips="strips" :lanes="data.lanes" />
+        <div v-else ref="box" class="box" v-on="view.handlers" @dblclick="planAt">
           <TimeAxis :view="view" :words="span" />
           <StripChart
             v-for="strip in strips"
@@ -86,12 +109,30 @@ const span = computed(() => {
             :strip="strip"
             :view="view"
             :height="height"
+            :probes="probes?.filter((each) => each.parameter === strip.parameter)"
+            :tried="plan.tried.value[strip.parameter]"
           />
-          <CareLanes :lanes="data.lanes" :view="view" />
+          <CareLanes
+            :lanes="data.lanes"
+            :view="view"
+            :plan="plan"
+            :chosen="touched"
+            @choose="touched = $event"
+          />
           <p v-if="!strips.length" class="note empty">
             Nothing was measured in this time. Enter a first test session on the Bench.
           </p>
         </div>
+        <EventCard
+          v-if="touched"
+          :mark="touched"
+          :lane="laneOf(touched)"
+          :system="id"
+          :plan="plan"
+          :tried="plan.tried.value"
+          @close="touched = undefined"
+        />
+        <SkipDialog :care="plan.care" />
         <RecordList :system="id" />
       </section>
       <NextList :sheet="data" class="aside" />
@@ -114,42 +155,6 @@ const span = computed(() => {
 .small,
 .about {
   font-size: 0.875rem;
-}
-.tools {
-  display: flex;
-  justify-content: space-between;
-  gap: 14px;
-  flex-wrap: wrap;
-  font-size: 0.85rem;
-  margin: 6px 0 4px;
-}
-fieldset {
-  border: 0;
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px 12px;
-}
-label {
-  display: inline-flex;
-  gap: 4px;
-  align-items: center;
-}
-input {
-  accent-color: var(--ink);
-}
-@media (max-width: 900px) {
-  fieldset {
-    gap: 8px 14px;
-  }
-  input {
-    width: 18px;
-    height: 18px;
-  }
-}
-.zoom {
-  margin-left: auto;
-  display: flex;
-  gap: 14px;
 }
 .box {
   overflow: hidden;

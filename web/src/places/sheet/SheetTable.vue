@@ -1,10 +1,23 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import { fixed } from '../../parts/numbers'
 import { dayWords, wall } from '../../parts/wall'
+import { DAY } from './timeWindow'
 
 /** The same as the strips, to be read line by line. */
-defineProps<{ strips: Schemas['Strip'][] }>()
+const props = defineProps<{ strips: Schemas['Strip'][]; lanes: Schemas['CareLane'][] }>()
+/** What is expected once a week, and at the end. */
+const weekly = (points: Schemas['ExpectedPoint'][]) =>
+  points.filter(
+    (point, i) => i === points.length - 1 || (wall(point.at) - wall(points[0]!.at)) % (7 * DAY) === 0,
+  )
+/** Past and planned work in order of time, the latest first. */
+const work = computed(() =>
+  props.lanes
+    .flatMap((lane) => lane.marks.map((mark) => ({ ...mark, lane: lane.name })))
+    .sort((a, b) => wall(b.at) - wall(a.at)),
+)
 </script>
 
 <template>
@@ -34,13 +47,34 @@ defineProps<{ strips: Schemas['Strip'][] }>()
           <td>{{ mark.text }}</td>
           <td>{{ mark.instrument }}</td>
         </tr>
-        <tr v-if="strip.expected.length">
-          <td>{{ dayWords(wall(strip.expected.at(-1)!.at)) }}, expected</td>
+        <tr v-for="point in weekly(strip.expected)" :key="point.at">
+          <td>{{ dayWords(wall(point.at)) }}, expected</td>
           <td>
-            {{ fixed(strip.expected.at(-1)!.low, strip.decimals) }} to
-            {{ fixed(strip.expected.at(-1)!.high, strip.decimals) }} {{ strip.unit }}
+            {{ fixed(point.low, strip.decimals) }} to {{ fixed(point.high, strip.decimals) }} {{ strip.unit }}
           </td>
           <td>as planned</td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+  <div class="card block">
+    <h2>Care, doses and changes</h2>
+    <table>
+      <caption class="visually-hidden">
+        Work done and planned, the latest first
+      </caption>
+      <thead>
+        <tr>
+          <th scope="col">When</th>
+          <th scope="col">What</th>
+          <th scope="col">State</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="mark in work" :key="`${mark.lane} ${mark.at} ${mark.words}`">
+          <td>{{ dayWords(wall(mark.at)) }}</td>
+          <td>{{ mark.words }}</td>
+          <td>{{ mark.state }}</td>
         </tr>
       </tbody>
     </table>

@@ -5,14 +5,25 @@ import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import { wall } from '../../parts/wall'
 import { shapePath } from './shapes'
-import { LABELS, type TimeWindow } from './timeWindow'
+import { domain, edges, pieces } from './stripScale'
+import { DAY, LABELS, type TimeWindow } from './timeWindow'
 
-const props = defineProps<{ strip: Schemas['Strip']; view: TimeWindow; height: number }>()
+const props = defineProps<{
+  strip: Schemas['Strip']
+  view: TimeWindow
+  height: number
+  probes?: Schemas['ProbeStretch'][]
+  tried?: Schemas['TriedStrip']
+}>()
 const TOP = 6
 const FOOT = props.height - 22
+const HAIR = 3 * DAY
 
 const right = computed(() => props.view.width.value - 6)
-const y = computed(() => scaleLinear().domain([props.strip.low, props.strip.high]).range([FOOT, TOP]))
+const ahead = computed(() => props.tried?.expected ?? props.strip.expected)
+const shown = computed(() => domain(props.strip, props.probes ?? [], ahead.value, props.view.span.value))
+const y = computed(() => scaleLinear().domain(shown.value).range([FOOT, TOP]))
+const numbers = computed(() => edges(props.strip, shown.value))
 const x = (iso: string) => props.view.x(wall(iso))
 const nowX = computed(() => props.view.x(props.view.now.value))
 const clip = computed(() => `clip-${props.strip.parameter}`)
@@ -23,39 +34,75 @@ const path = computed(
       .x((corner) => x(corner.at))
       .y((corner) => y.value(corner.value))(props.strip.line) ?? '',
 )
-const ahead = computed(
-  () =>
-    line<Schemas['ExpectedPoint']>()
-      .x((point) => x(point.at))
-      .y((point) => y.value(point.value))(props.strip.expected) ?? '',
-)
+type Expected = Schemas['ExpectedPoint']
+const course = (points: Expected[]) =>
+  line<Expected>()
+    .x((point) => x(point.at))
+    .y((point) => y.value(point.value))(points) ?? ''
 const spread = computed(
   () =>
-    area<Schemas['ExpectedPoint']>()
+    area<Expected>()
       .x((point) => x(point.at))
       .y0((point) => y.value(point.low))
-      .y1((point) => y.value(point.high))(props.strip.expected) ?? '',
+      .y1((point) => y.value(point.high))(ahead.value) ?? '',
 )
+const written = computed(() =>
+  (props.probes ?? []).flatMap((probe) =>
+    pieces(probe).map((piece) => ({
+      mean:
+        line<(typeof piece)[number]>()
+          .x((row) => props.view.x(row[0]))
+          .y((row) => y.value(row[2]))(piece) ?? '',
+      between:
+        area<(typeof piece)[number]>()
+          .x((row) => props.view.x(row[0]))
+          .y0((row) => y.value(row[1]))
+          .y1((row) => y.value(row[3]))(piece) ?? '',
+    })),
+  ),
+)
+/** Very many marks are drawn small: their course matters then, not each of them. */
+const crowded = computed(() => {
+  const [start, end] = props.view.span.value
+  const inside = props.strip.marks.filter((mark) => wall(mark.at) > start && wall(mark.at) < end).length
+  return inside > (right.value - LABELS) / 9 || end - start > 120 * HAIR
+})
 const marks = computed(() =>
   props.strip.marks.map((mark) => ({
     ...mark,
-    d: shapePath(props.strip.instruments.indexOf(mark.instrument), x(mark.at), y.value(mark.value)),
+    d: shapePath(
+      props.strip.instruments.indexOf(mark.instrument),
+      x(mark.at),
+      y.value(mark.value),
+      crowded.value ? 0.55 : 1,
+    ),
   })),
 )
 const crossing = computed(() => {
-  const leaves = props.strip.crossing
+  const leaves = props.tried ? props.tried.crossing : props.strip.crossing
   if (!leaves) return undefined
   const at = x(leaves.at)
-  return { at, words: leaves.words, left: at > right.value - 140 }
+  return {
+    at,
+    words: leaves.words,
+    between: 'between' in leaves ? leaves.between : '',
+    left: at > right.value - 140,
+  }
 })
 /** Which shape is which instrument, set from the right end of the strip's foot line. */
 const narrow = computed(() => props.view.width.value < 560)
+const names = computed(() => [
+  ...props.strip.instruments.map((name) => ({ name, probe: false })),
+  ...(props.probes ?? [])
+    .filter((each) => each.at.length)
+    .map((each) => ({ name: each.instrument, probe: true })),
+])
 const legend = computed(() => {
   if (narrow.value) return []
   let x = right.value
-  const placed = [...props.strip.instruments].reverse().map((name) => {
+  const placed = [...names.value].reverse().map(({ name, probe }) => {
     x -= name.length * 5.6 + 24
-    return { name, x }
+    return { name, probe, x }
   })
   return placed.reverse()
 })
@@ -89,16 +136,27 @@ const summary = computed(
           class="channel"
         />
       </g>
-      <g v-if="strip.band">
-        <g v-for="edge in [strip.band.low, strip.band.high]" :key="edge.text">
-          <line :x1="LABELS" :x2="right" :y1="y(edge.value)" :y2="y(edge.value)" class="edge" />
+      <g>
+        <g v-for="edge in numbers" :key="edge.text">
+          <line
+            :x1="LABELS"
+            :x2="right"
+            :y1="y(edge.value)"
+            :y2="y(edge.value)"
+            :class="edge.band ? 'edge' : 'hair'"
+          />
           <text :x="LABELS - 6" :y="y(edge.value) + 4" text-anchor="end" class="number">{{ edge.text }}</text>
         </g>
       </g>
       <g :clip-path="`url(#${clip})`">
         <path :d="spread" class="spread" />
+        <g v-for="(piece, index) in written" :key="index">
+          <path :d="piece.between" class="between" />
+          <path :d="piece.mean" class="written" />
+        </g>
         <path :d="path" class="past" />
-        <path :d="ahead" class="ahead" />
+        <path v-if="tried" :d="course(strip.expected)" class="stands" />
+        <path :d="course(ahead)" class="ahead" :class="{ tried }" />
         <line v-if="crossing" :x1="crossing.at" :x2="crossing.at" :y1="TOP" :y2="FOOT" class="crossing" />
         <path v-for="mark in marks" :key="mark.at + mark.instrument" :d="mark.d" class="mark">
           <title>{{ mark.text }}, {{ mark.when }}, {{ mark.instrument }}</title>
@@ -113,10 +171,12 @@ const summary = computed(
         class="words"
       >
         {{ crossing.words }}
+        <title>{{ crossing.between }}</title>
       </text>
       <text :x="narrow ? 0 : LABELS" :y="height - 6" class="drift">{{ strip.drift }}</text>
       <g v-for="(item, index) in legend" :key="item.name">
-        <path :d="shapePath(index, item.x, height - 10)" class="mark" />
+        <path v-if="item.probe" :d="`M${item.x - 6} ${height - 10}h12`" class="written" />
+        <path v-else :d="shapePath(index, item.x, height - 10)" class="mark" />
         <text :x="item.x + 10" :y="height - 6" class="drift">{{ item.name }}</text>
       </g>
     </svg>
@@ -177,6 +237,26 @@ svg {
 }
 .ahead {
   stroke-dasharray: 5 4;
+}
+.stands {
+  fill: none;
+  stroke: var(--soft);
+  stroke-dasharray: 2 4;
+}
+.ahead.tried {
+  stroke-width: 2.4;
+}
+.between {
+  fill: var(--sand);
+  opacity: 0.4;
+}
+.written {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 1.1;
+}
+.hair {
+  stroke: var(--line);
 }
 .mark {
   fill: var(--card);

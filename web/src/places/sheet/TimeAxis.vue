@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { shortDay } from '../../parts/wall'
+import { tickWords } from '../../parts/wall'
 import { DAY, LABELS, type TimeWindow } from './timeWindow'
 
 const props = defineProps<{ view: TimeWindow; words: string }>()
@@ -13,10 +13,10 @@ const ticks = computed(() => {
     Math.min(6, Math.max(2, Math.round((props.view.width.value - LABELS) / 110))),
   )
   const fine =
-    days <= 70
+    days > 2 && days <= 70
       ? Array.from({ length: Math.floor(days) + 1 }, (_, i) => Math.ceil(start / DAY) * DAY + i * DAY)
       : []
-  return { labelled: labelled.map(Number), fine: fine.filter((at) => at < end) }
+  return { labelled: labelled.map(Number), fine: fine.filter((at) => at < end), days }
 })
 const nowX = computed(() => props.view.x(props.view.now.value))
 const far = (at: number) => Math.abs(props.view.x(at) - nowX.value) > 34
@@ -29,7 +29,7 @@ const far = (at: number) => Math.abs(props.view.x(at) - nowX.value) > 34
     <line v-for="at in ticks.fine" :key="`f${at}`" :x1="view.x(at)" :x2="view.x(at)" y1="24" y2="28" />
     <g v-for="at in ticks.labelled" :key="at">
       <line :x1="view.x(at)" :x2="view.x(at)" y1="24" y2="33" />
-      <text v-if="far(at)" :x="view.x(at)" y="18" text-anchor="middle">{{ shortDay(at) }}</text>
+      <text v-if="far(at)" :x="view.x(at)" y="18" text-anchor="middle">{{ tickWords(at, ticks.days) }}</text>
     </g>
     <g v-if="nowX > LABELS && nowX < view.width.value">
       <line :x1="nowX" :x2="nowX" y1="20" :y2="HEIGHT" class="now" />

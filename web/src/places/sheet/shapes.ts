@@ -1,8 +1,8 @@
 const SIZE = 4.6
 
 /** Marks of a reading: the shape says which instrument. Circle, diamond, square, triangle, in the strip's order. */
-export function shapePath(index: number, x: number, y: number): string {
-  const s = SIZE
+export function shapePath(index: number, x: number, y: number, size = 1): string {
+  const s = SIZE * size
   switch (((index % 4) + 4) % 4) {
     case 1:
       return `M${x} ${y - s - 1}L${x + s + 1} ${y}L${x} ${y + s + 1}L${x - s - 1} ${y}Z`
