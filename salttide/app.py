@@ -16,6 +16,7 @@ from salttide.api import (
     breakin,
     change,
     errors,
+    finder,
     harbour,
     importing,
     instrument,
@@ -37,6 +38,7 @@ from salttide.api import (
     sheet,
     shelf,
     system,
+    whatif,
 )
 from salttide.clock import Clock, MachineClock
 from salttide.core.writing import write_as
@@ -47,7 +49,7 @@ from salttide.store.shelf import keeper as keeper_settings
 
 PARTS = (
     harbour, bench, looking, judgement, breakin, change, plan, probe, rota, runbook, sheet, setup, system, record, log,
-    importing, shelf, salt, livestock, light, instrument, picture, keeper, jot,
+    importing, whatif, finder, shelf, salt, livestock, light, instrument, picture, keeper, jot,
 )  # fmt: skip
 BUILD = Path(__file__).resolve().parent.parent / "web" / "dist"
 POLICY = (

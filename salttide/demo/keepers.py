@@ -129,7 +129,12 @@ def beacon(diary: Diary, at: datetime) -> None:
     tank.dose("alkalinity", amount)
     tank.dose("calcium", amount * 20.04)
     name = COMPOUNDS[AlkalinitySource.SODA_ASH].name
-    diary.pages.append((at, [Dose(at, name, dose_g, {Parameter.ALKALINITY: round(amount, 2)}, routine=True)]))
+    chloride_g = round(float(dose_mass_g("CaCl2·2H2O", Parameter.CALCIUM, amount * 20.04, 1.0)), 2)
+    two_part: list[Event] = [
+        Dose(at, name, dose_g, {Parameter.ALKALINITY: round(amount, 2)}, routine=True),
+        Dose(at, "calcium chloride dihydrate", chloride_g, {Parameter.CALCIUM: round(amount * 20.04, 1)}, routine=True),
+    ]
+    diary.pages.append((at, two_part))
     if diary.every("test", 3, phase=1, lapse=0.15):
         diary.test(at, "temperature", "salinity", "alkalinity")
     if diary.every("nutrients", 7, phase=4):

@@ -266,6 +266,19 @@ def put_away(connection: sqlite3.Connection, table: Shelved, item_id: int, away:
         raise NotFoundError("this is not on the shelf")
 
 
+def prices(connection: sqlite3.Connection, table: Shelved) -> dict[int, float]:
+    """What a kilogram of each salt or additive costs, where it is known."""
+    rows = connection.execute(f"SELECT id, price_kg FROM {table.value} WHERE price_kg IS NOT NULL")
+    return {row["id"]: row["price_kg"] for row in rows}
+
+
+def set_price(connection: sqlite3.Connection, table: Shelved, item_id: int, price_kg: float | None) -> None:
+    """Keep what a kilogram costs. Raises NotFoundError."""
+    changed = connection.execute(f"UPDATE {table.value} SET price_kg = ? WHERE id = ?", (price_kg, item_id))
+    if not changed.rowcount:
+        raise NotFoundError("this is not on the shelf")
+
+
 class Shelved(StrEnum):
     """What stands on the shelf beside instruments."""
 

@@ -218,7 +218,7 @@ class Sheet(WebTest):
         self.sees(self.page.get_by_text("21 d back, 14 d ahead"))
         for _ in range(4):
             self.page.keyboard.press("-")
-        self.sees(self.page.get_by_text("106 d back, 14 d ahead"))
+        self.sees(self.page.get_by_text("106 d back, 71 d ahead"))
         marks = self.page.locator("figure", has_text="Alkalinity").locator("path.mark title")
         # 180 days are fetched: back to 28 May.
         expect(marks.first).to_contain_text("May")

@@ -42,6 +42,10 @@ export const planOfferQuery = defineQueryOptions((id: number) => ({
   query: () =>
     answer(api.GET('/api/systems/{system_id}/plan/offer', { params: { path: { system_id: id } } })),
 }))
+export const whatIfQuery = defineQueryOptions((id: number) => ({
+  key: ['whatif', id],
+  query: () => answer(api.GET('/api/systems/{system_id}/whatif', { params: { path: { system_id: id } } })),
+}))
 export const recordQuery = defineQueryOptions((id: number) => ({
   key: ['record', id],
   query: () => answer(api.GET('/api/systems/{system_id}/record', { params: { path: { system_id: id } } })),

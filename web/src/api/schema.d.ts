@@ -980,6 +980,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system_id}/whatif": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offer
+         * @description Where to start: as it stands, larger and rarer, and a little every day.
+         */
+        get: operations["offer_api_systems__system_id__whatif_get"];
+        put?: never;
+        /**
+         * Compare
+         * @description Variants side by side, without effect; asked for while they are typed, so written out once.
+         */
+        post: operations["compare_api_systems__system_id__whatif_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/whatif/adopt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Adopt
+         * @description Go on in this way: the routine of changes, the salt used first, and the daily doses from today.
+         */
+        post: operations["adopt_api_systems__system_id__whatif_adopt_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/whatif/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Price
+         * @description Keep what a kilogram costs.
+         */
+        post: operations["price_api_systems__system_id__whatif_prices_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/finder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find
+         * @description The cheapest plan that keeps every parameter in its band for eight weeks.
+         */
+        post: operations["find_api_systems__system_id__finder_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf": {
         parameters: {
             query?: never;
@@ -1830,6 +1914,22 @@ export interface components {
             name: string;
         };
         /**
+         * Asked
+         * @description What a variant takes a month.
+         */
+        Asked: {
+            /** Salt Kg */
+            salt_kg: string;
+            /** Compounds */
+            compounds: string;
+            /** Minutes */
+            minutes: number;
+            /** Cost */
+            cost: string;
+            /** Notes */
+            notes: string[];
+        };
+        /**
          * BadRow
          * @description A row that is left out, with its line and the reason.
          */
@@ -2105,6 +2205,38 @@ export interface components {
          */
         ClockHours: "24" | "12";
         /**
+         * Compared
+         * @description Variants side by side.
+         */
+        Compared: {
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Strips */
+            strips: components["schemas"]["ComparedStrip"][];
+            /** Asked */
+            asked: components["schemas"]["Asked"][];
+        };
+        /**
+         * ComparedStrip
+         * @description One parameter under every variant, in the keeper's unit.
+         */
+        ComparedStrip: {
+            /** Parameter */
+            parameter: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Decimals */
+            decimals: number;
+            band: components["schemas"]["BandShown"] | null;
+            /** Courses */
+            courses: components["schemas"]["VariantCourse"][];
+        };
+        /**
          * Completion
          * @description A phrase that could stand from a place in the text on.
          */
@@ -2134,6 +2266,49 @@ export interface components {
         CorrectBody: {
             /** Text */
             text: string;
+        };
+        /**
+         * CorrectionBody
+         * @description A correction at the start: so much of a compound on each of so many days.
+         */
+        CorrectionBody: {
+            /** Formula */
+            formula: string;
+            /** Grams */
+            grams: number;
+            /** Days */
+            days: number;
+        };
+        /**
+         * CorrectionShown
+         * @description The same, in words.
+         */
+        CorrectionShown: {
+            /** Formula */
+            formula: string;
+            /** Grams */
+            grams: number;
+            /** Days */
+            days: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * CoursePoint
+         * @description An expected value.
+         */
+        CoursePoint: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Value */
+            value: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
         };
         /**
          * CrossingShown
@@ -2199,6 +2374,12 @@ export interface components {
          * @enum {string}
          */
         Demand: "hardy" | "moderate" | "demanding";
+        /**
+         * Dosing
+         * @description How what is used up is replaced.
+         * @enum {string}
+         */
+        Dosing: "as_now" | "none" | "two_part" | "limewater";
         /**
          * Emergency
          * @description Why a system that is still breaking in would need a change.
@@ -2276,6 +2457,32 @@ export interface components {
             words: string;
             /** Working */
             working: components["schemas"]["WorkingStep"][];
+        };
+        /**
+         * FindBody
+         * @description What the keeper allows: minutes a month, ways of dosing, a pump pair for small changes every day.
+         */
+        FindBody: {
+            /**
+             * Minutes
+             * @default 400
+             */
+            minutes: number;
+            /**
+             * Two Part
+             * @default true
+             */
+            two_part: boolean;
+            /**
+             * Limewater
+             * @default false
+             */
+            limewater: boolean;
+            /**
+             * Continuous
+             * @default false
+             */
+            continuous: boolean;
         };
         /**
          * FindingShown
@@ -2383,6 +2590,19 @@ export interface components {
             expired: boolean;
             /** Words */
             words: string;
+        };
+        /**
+         * FoundPlan
+         * @description The cheapest plan, or the nearest with what stands in the way.
+         */
+        FoundPlan: {
+            variant: components["schemas"]["VariantBody"];
+            /** Words */
+            words: string[];
+            /** Correction */
+            correction: components["schemas"]["CorrectionShown"][];
+            /** In The Way */
+            in_the_way: string[];
         };
         /**
          * Gallon
@@ -3392,6 +3612,34 @@ export interface components {
             point: string;
             /** Readings */
             readings: components["schemas"]["DatedWords"][];
+        };
+        /**
+         * PriceBody
+         * @description What a kilogram costs, in the keeper's money; null where it is not known.
+         */
+        PriceBody: {
+            kind: components["schemas"]["Shelved"];
+            /** Id */
+            id: number;
+            /** Price Kg */
+            price_kg?: number | null;
+        };
+        /**
+         * Priced
+         * @description Something on the shelf with what a kilogram costs, where it is known.
+         */
+        Priced: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Remark
+             * @default
+             */
+            remark: string;
+            /** Price Kg */
+            price_kg: number | null;
         };
         /**
          * ProbeBody
@@ -4617,6 +4865,55 @@ export interface components {
             ctx?: Record<string, never>;
         };
         /**
+         * VariantBody
+         * @description A way of keeping the water, in the keeper's units. alkalinity: dosed a day, null for as much as is used.
+         */
+        VariantBody: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Percent */
+            percent: number;
+            /** Every Days */
+            every_days: number;
+            /**
+             * Continuous
+             * @default false
+             */
+            continuous: boolean;
+            /** Salt Id */
+            salt_id: number;
+            /** @default as_now */
+            dosing: components["schemas"]["Dosing"];
+            /** Alkalinity */
+            alkalinity?: number | null;
+            /**
+             * Food Percent
+             * @default 100
+             */
+            food_percent: number;
+            /** Correction */
+            correction?: components["schemas"]["CorrectionBody"][];
+        };
+        /**
+         * VariantCourse
+         * @description One parameter under one variant.
+         */
+        VariantCourse: {
+            /** Points */
+            points: components["schemas"]["CoursePoint"][];
+            /** Lowest */
+            lowest: string;
+            /** Highest */
+            highest: string;
+            /** Days Out */
+            days_out: number;
+            /** Leaves */
+            leaves: string;
+        };
+        /**
          * VerdictShown
          * @description A verdict in words, with its reasons.
          */
@@ -4666,6 +4963,39 @@ export interface components {
             reason: string;
             /** First */
             first: string;
+        };
+        /**
+         * WhatIfBody
+         * @description What is compared, and over how many days.
+         */
+        WhatIfBody: {
+            /** Variants */
+            variants: components["schemas"]["VariantBody"][];
+            /**
+             * Days
+             * @default 56
+             */
+            days: number;
+        };
+        /**
+         * WhatIfOffer
+         * @description What can be compared, and where to start: as it stands, and two others.
+         */
+        WhatIfOffer: {
+            /** Name */
+            name: string;
+            /** Alkalinity Unit */
+            alkalinity_unit: string;
+            /** Salts */
+            salts: components["schemas"]["Priced"][];
+            /** Additives */
+            additives: components["schemas"]["Priced"][];
+            /** Dosings */
+            dosings: components["schemas"]["Choice"][];
+            /** Largest Percent */
+            largest_percent: number;
+            /** Variants */
+            variants: components["schemas"]["VariantBody"][];
         };
         /**
          * Where
@@ -6523,6 +6853,183 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ImportShown"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    offer_api_systems__system_id__whatif_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIfOffer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    compare_api_systems__system_id__whatif_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIfBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Compared"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    adopt_api_systems__system_id__whatif_adopt_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VariantBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    price_api_systems__system_id__whatif_prices_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PriceBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    find_api_systems__system_id__finder_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FindBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundPlan"];
                 };
             };
             /** @description Validation Error */

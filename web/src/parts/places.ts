@@ -6,6 +6,7 @@ export function placesOf(system: number | undefined) {
     { name: 'Sheet', key: 's', to: { name: 'sheet', params } },
     { name: 'Bench', key: 'b', to: { name: 'bench', params } },
     { name: 'Change', key: 'c', to: { name: 'change', params } },
+    { name: 'What-if', key: 'w', to: { name: 'what-if', params } },
     { name: 'Rota', key: 'r', to: { name: 'rota' } },
     { name: 'Log', key: 'g', to: { name: 'log' } },
     { name: 'Shelf', key: 'f', to: { name: 'shelf' } },

@@ -42,9 +42,11 @@ const half = computed(() => {
   return Math.min(6.5, Math.max(1.2, (600 * DAY) / (end - start)))
 })
 const open = computed(() =>
-  rows.value.flatMap((lane) =>
-    lane.marks.filter((each) => each.open).map((each) => ({ ...each, y: lane.y })),
-  ),
+  rows.value.flatMap((lane) => {
+    let last = -Infinity
+    const apart = (x: number) => x - last >= 27 && ((last = x), true)
+    return lane.marks.filter((each) => each.open && apart(each.x)).map((each) => ({ ...each, y: lane.y }))
+  }),
 )
 
 let held: { mark: CareMark; from: number; far: boolean } | undefined

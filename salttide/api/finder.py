@@ -1,0 +1,107 @@
+"""The plan finder: the cheapest way of keeping the water, or the nearest with what stands in the way."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from salttide.core import finder
+from salttide.core.parameters import Parameter
+from salttide.core.typed import short, show_number
+from salttide.core.units import show_difference, unit_of
+from salttide.core.variant import Dosing, Setting, Variant
+from salttide.store import shelf
+
+from .context import Context, In
+from .models import Id, Strict, name_of
+from .whatif import CorrectionBody, VariantBody, compound_name, setting_of
+
+router = APIRouter(prefix="/api/systems/{system_id}/finder", tags=["finder"])
+
+
+class FindBody(Strict):
+    """What the keeper allows: minutes a month, ways of dosing, a pump pair for small changes every day."""
+
+    minutes: float = Field(400, ge=0, le=6000)
+    two_part: bool = True
+    limewater: bool = False
+    continuous: bool = False
+
+
+class CorrectionShown(CorrectionBody):
+    """The same, in words."""
+
+    words: str
+
+
+class FoundPlan(BaseModel):
+    """The cheapest plan, or the nearest with what stands in the way."""
+
+    variant: VariantBody
+    words: list[str]
+    correction: list[CorrectionShown]
+    in_the_way: list[str]
+
+
+@router.post("")
+def find(system_id: Id, body: FindBody, ctx: In) -> FoundPlan:
+    """The cheapest plan that keeps every parameter in its band for eight weeks."""
+    setting = setting_of(ctx, system_id, 56)
+    dosings = [Dosing.NONE] + [Dosing.TWO_PART] * body.two_part + [Dosing.LIMEWATER] * body.limewater
+    prices = shelf.prices(ctx.connection, shelf.Shelved.ADDITIVE)
+    compounds = {one.formula: prices[one.id] for one in shelf.additives(ctx.connection) if one.id in prices}
+    salts = sorted(shelf.salts(ctx.connection), key=lambda salt: salt.id != ctx.keeper.salt_id)
+    wanted = finder.Asked(
+        salts, dosings, body.continuous, body.minutes, shelf.prices(ctx.connection, shelf.Shelved.SALT), compounds
+    )
+    found = finder.find_plan(setting, wanted)
+    return FoundPlan(
+        variant=_body(ctx, found),
+        words=_found_words(ctx, setting, found),
+        correction=[_correction(formula, grams, days) for formula, grams, days in found.correction],
+        in_the_way=[_way(ctx, setting, one) for one in found.in_the_way],
+    )
+
+
+def _body(ctx: Context, found: finder.Found) -> VariantBody:
+    variant: Variant = found.variant
+    unit, dosed = unit_of(Parameter.ALKALINITY, ctx.keeper.units), variant.alkalinity_meq_l
+    return VariantBody(
+        name="found",
+        percent=round(variant.fraction * 100, 2),
+        every_days=variant.every_days,
+        continuous=variant.continuous,
+        salt_id=variant.salt.id,
+        dosing=variant.dosing,
+        alkalinity=None if dosed is None else round(unit.from_canonical(dosed), unit.decimals + 2),
+        correction=[CorrectionBody(formula=one, grams=round(g, 2), days=days) for one, g, days in found.correction],
+    )
+
+
+def _found_words(ctx: Context, setting: Setting, found: finder.Found) -> list[str]:
+    """The plan in sentences."""
+    variant = found.variant
+    often = "every day, by a pump pair" if variant.continuous else f"every {variant.every_days} days"
+    litres = variant.fraction * setting.system.volume_l
+    words = [
+        f"Change {short(variant.fraction * 100)} % ({show_number(litres, 1)} L) {often} with {variant.salt.name}."
+        if variant.fraction
+        else "No water change is needed for these bands."
+    ]
+    words += [f"Dose {show_number(dose.mass_g, 2)} g {compound_name(dose.additive)} a day." for dose in found.daily]
+    return [*words, f"About {round(found.minutes)} minutes a month."]
+
+
+def _correction(formula: str, grams: float, days: int) -> CorrectionShown:
+    words = f"{show_number(grams, 1)} g {compound_name(formula)} a day on the first {days} days"
+    return CorrectionShown(formula=formula, grams=grams, days=days, words=words)
+
+
+def _way(ctx: Context, setting: Setting, one: finder.InTheWay) -> str:
+    if one.parameter is None:
+        return f"The minutes: this plan takes {round(one.missed)} more a month."
+    side = "above" if one.above else "below"
+    around = setting.system.bands[one.parameter].middle
+    by = show_difference(one.parameter, one.missed, around, ctx.keeper.units)
+    more = "" if one.parameter in finder.CORRECTED or one.above else " Nothing on the shelf raises it: feed more."
+    return f"{name_of(one.parameter)} stays up to {by} {side} its band.{more}"

@@ -1,0 +1,118 @@
+"""What-if and the plan finder through the API: compared, refused at a field, found, adopted and taken back."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from tests.api.base import BEACON, EELGRASS, ApiTest
+
+
+class WhatIf(ApiTest):
+    def offer(self, system: int = BEACON) -> Any:
+        return self.get(f"/systems/{system}/whatif")
+
+    def compared(self, *variants: Any, days: int = 56) -> Any:
+        return self.post(f"/systems/{BEACON}/whatif", {"variants": list(variants), "days": days})
+
+    def as_it_stands(self, **changes: Any) -> Any:
+        return {**self.offer()["variants"][0], **changes}
+
+    def test_three_plans_stand_side_by_side_from_one_start(self):
+        answer = self.compared(*self.offer()["variants"])
+        self.assertEqual(len(answer["asked"]), 3)
+        for strip in answer["strips"]:
+            starts = {round(course["points"][0]["value"], 9) for course in strip["courses"]}
+            self.assertEqual(len(starts), 1, strip["name"])
+        self.assertEqual(len(answer["strips"][0]["courses"]), 3)
+
+    def test_a_year_can_be_compared(self):
+        answer = self.compared(self.as_it_stands(), days=366)
+        self.assertGreater(len(answer["strips"][0]["courses"][0]["points"]), 366)
+
+    def test_more_food_means_more_nitrate_and_a_correction_lifts_alkalinity(self):
+        more = self.as_it_stands(food_percent=150)
+        lifted = self.as_it_stands(correction=[{"formula": "Na2CO3", "grams": 2.0, "days": 7}])
+        answer = self.compared(self.as_it_stands(), more, lifted)
+        ends = {
+            strip["parameter"]: [course["points"][-1]["value"] for course in strip["courses"]]
+            for strip in answer["strips"]
+        }
+        self.assertGreater(ends["nitrate"][1], ends["nitrate"][0] + 1)
+        self.assertGreater(ends["alkalinity"][2], ends["alkalinity"][0])
+
+    def test_what_is_impossible_is_refused_in_its_plan_at_its_field(self):
+        good = self.as_it_stands()
+        for wrong, field in (
+            ({"percent": 60}, "variants.1.percent"),
+            ({"every_days": 0}, "variants.1.every_days"),
+            ({"food_percent": 900}, "variants.1.food_percent"),
+            ({"alkalinity": -1}, "variants.1.alkalinity"),
+            ({"percent": "much"}, "variants.1.percent"),
+            ({"correction": [{"formula": "NaCl", "grams": 3, "days": 2}]}, "variants.1.correction"),
+            ({"correction": [{"formula": "Na2CO3", "grams": 90, "days": 2}]}, "variants.1.correction"),
+        ):
+            with self.subTest(wrong=wrong):
+                self.refused(f"/systems/{BEACON}/whatif", {"variants": [good, {**good, **wrong}]}, field)
+
+    def test_cost_follows_the_prices_that_are_kept(self):
+        self.assertIn("no price for", self.compared(self.as_it_stands())["asked"][0]["cost"])
+        offer = self.offer()
+        for kind in ("salt", "additive"):
+            for item in offer[f"{kind}s"]:
+                body = {"kind": kind, "id": int(item["key"]), "price_kg": 5}
+                self.post(f"/systems/{BEACON}/whatif/prices", body)
+        asked = self.compared(self.as_it_stands())["asked"][0]
+        grams = sum(float(part.split()[0]) for part in asked["compounds"].split(", "))
+        # 5 a kilogram of everything: salt and compounds together.
+        self.assertAlmostEqual(
+            float(asked["cost"]), 5 * (float(asked["salt_kg"].split()[0]) + grams / 1000), delta=0.05
+        )
+        wrong = {"kind": "salt", "id": 999, "price_kg": 5}
+        self.assertEqual(self.send(f"/systems/{BEACON}/whatif/prices", wrong).status_code, 404)
+
+    def test_a_plan_that_is_adopted_is_the_plan_and_can_be_taken_back(self):
+        wanted = self.as_it_stands(percent=8, every_days=5, dosing="two_part", alkalinity=0.2)
+        kept = self.post(f"/systems/{BEACON}/whatif/adopt", wanted)
+        self.assertEqual(kept["words"], "8 % every 5 days from now on")
+        stands = self.offer()["variants"][0]
+        self.assertEqual((stands["percent"], stands["every_days"]), (8, 5))
+        strip = next(s for s in self.get(f"/systems/{BEACON}/sheet")["strips"] if s["parameter"] == "alkalinity")
+        self.assertIn("dosed 0.20 dKH", strip["drift"])
+        # Nothing more than the routine that was recorded is counted as given today.
+        self.post(f"/record/{kept['command']}/void", {})
+        strip = next(s for s in self.get(f"/systems/{BEACON}/sheet")["strips"] if s["parameter"] == "alkalinity")
+        self.assertIn("dosed 0.14 dKH", strip["drift"])
+
+    def test_a_planned_daily_dose_counts_as_given_from_its_day_on(self):
+        wanted = self.as_it_stands(dosing="two_part", alkalinity=0.4)
+        self.post(f"/systems/{EELGRASS}/whatif/adopt", {**wanted, "percent": 15})
+        self.app.state.clock._at = self.app.state.clock.now().replace(day=30)
+        view = self.app.state.ledgers
+        from salttide.store import system as system_store
+
+        connection = self.app.state.database.connection
+        system = system_store.system(connection, EELGRASS)
+        book = view.recent(connection, system, self.app.state.clock.now(), 90)
+        routine = [dose for dose in book.doses if dose.routine and dose.additive == "Na2CO3"]
+        self.assertEqual([dose.at.day for dose in routine], [24, 25, 26, 27, 28, 29, 30])
+
+
+class Finder(WhatIf):
+    def test_the_plan_that_is_found_can_be_compared_and_adopted(self):
+        found = self.post(f"/systems/{BEACON}/finder", {"minutes": 400})
+        self.assertEqual(found["in_the_way"], [])
+        self.assertEqual(found["correction"][0]["formula"], "Na2CO3")
+        answer = self.compared(found["variant"])
+        for strip in answer["strips"]:
+            # Once the correction is through, everything is inside.
+            self.assertLessEqual(strip["courses"][0]["days_out"], 8, strip["name"])
+        self.post(f"/systems/{BEACON}/whatif/adopt", found["variant"])
+        lane = next(one for one in self.get(f"/systems/{BEACON}/sheet")["lanes"] if one["task"] == "dose")
+        self.assertEqual(len([mark for mark in lane["marks"] if mark["state"] == "planned"]), 7)
+
+    def test_what_stands_in_the_way_is_said(self):
+        found = self.post(f"/systems/{EELGRASS}/finder", {})
+        self.assertIn("Nitrate stays up to", " ".join(found["in_the_way"]))
+        few = self.post(f"/systems/{BEACON}/finder", {"minutes": 0, "two_part": False})
+        self.assertTrue(few["in_the_way"])
+        self.refused(f"/systems/{BEACON}/finder", {"minutes": -5}, "minutes")
