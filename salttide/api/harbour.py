@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from datetime import date, datetime, timedelta
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from pydantic import BaseModel
 
 from salttide.core.catalogue import tasks
+from salttide.core.next_up import together
 from salttide.core.outlook import AHEAD_DAYS, Outlook
+from salttide.core.parameters import spoken
 from salttide.core.rota import Occurrence
 from salttide.core.typed import DecimalSign, show_number
 from salttide.core.writing import ClockHours, DayOrder
@@ -16,7 +18,7 @@ from salttide.store import runbook as run_store
 from salttide.store import system as system_store
 
 from .context import In
-from .models import VerdictShown, name_of, shown, verdict_shown
+from .models import NextShown, VerdictShown, name_of, next_shown, shown, verdict_shown
 
 router = APIRouter(prefix="/api", tags=["harbour"])
 
@@ -28,6 +30,7 @@ class StaffMark(BaseModel):
     name: str
     days: int
     late_days: int
+    leaves: bool = False
 
 
 class SystemParameter(BaseModel):
@@ -130,7 +133,7 @@ def _glance(ctx: In, view: Outlook) -> SystemGlance:
         standing=view.summary.standing,
         act=view.summary.standing.urgent,
         reason=view.summary.reason,
-        marks=_marks(view, today),
+        marks=[*_marks(view, today), *_leaving(ctx, view)],
         minutes_today=round(sum(item.minutes for item in view.occurrences if item.day == today)),
         next_title=first.title if first else "Nothing to do",
         next_reason=first.reason if first else "",
@@ -156,6 +159,35 @@ def _marks(view: Outlook, today: date) -> list[StaffMark]:
                 task=item.task, name=_short(item), days=(item.day - today).days, late_days=item.late_days
             )
     return list(seen.values())
+
+
+def _leaving(ctx: In, view: Outlook) -> list[StaffMark]:
+    """What leaves its band within the staff's days, from the same forecast as the sheet."""
+    zone = ctx.keeper.zone
+    ahead = {p: (leaves.at.astimezone(zone).date() - ctx.today).days for p, leaves in view.leaving.items()}
+    return [
+        StaffMark(task=f"leaves_{p.value}", name=spoken(p), days=days, late_days=0, leaves=True)
+        for p, days in ahead.items()
+        if days <= AHEAD_DAYS
+    ]
+
+
+class NextOfAll(NextShown):
+    """An entry of Next with its system."""
+
+    system_id: int
+    system: str
+
+
+@router.get("/next")
+def next_of_all(ctx: In, most: int = Query(8, ge=1, le=100)) -> list[NextOfAll]:
+    """What to do now over all systems, in order."""
+    views = [ctx.outlook(system) for system in system_store.all_systems(ctx.connection)]
+    found = together([(view.system, view.next) for view in views])
+    return [
+        NextOfAll(system_id=system.id, system=system.name, **next_shown(item).model_dump())
+        for system, item in found[:most]
+    ]
 
 
 def _short(item: Occurrence) -> str:

@@ -13,6 +13,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from salttide.core import units
 from salttide.core.judge import Verdict
+from salttide.core.next_up import NextItem
 from salttide.core.parameters import FACTS, Parameter, Span
 from salttide.core.typed import show_number, significant
 from salttide.core.units import UnitChoice
@@ -153,3 +154,30 @@ def working_shown(steps: Iterable[Step]) -> list[WorkingStep]:
 
 def _input(symbol: str, given: Given) -> WorkingInput:
     return WorkingInput(symbol=symbol, value=significant(given.value), unit=given.unit, note=given.note)
+
+
+class NextShown(BaseModel):
+    """An entry of Next."""
+
+    way: str
+    title: str
+    reason: str
+    minutes: int
+    pressing: bool
+    task: str
+    due: str
+    step_id: int | None
+
+
+def next_shown(item: NextItem) -> NextShown:
+    """An entry of Next for the screen."""
+    return NextShown(
+        way=item.way,
+        title=item.title,
+        reason=item.reason,
+        minutes=round(item.minutes),
+        pressing=item.pressing,
+        task=item.task,
+        due=item.due,
+        step_id=item.step_id,
+    )

@@ -10,9 +10,10 @@ from pydantic import BaseModel
 
 from salttide.core.ahead import WORKING_HOUR
 from salttide.core.balance import joined
+from salttide.core.budget import budget
 from salttide.core.forecast import Course, Crossing, Point, crossing, expect
 from salttide.core.ledger import Ledger, Reading
-from salttide.core.next_up import CORRECTED_BY_CHANGE, NextItem
+from salttide.core.next_up import CORRECTED_BY_CHANGE
 from salttide.core.outlook import Outlook
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.system import Stage, System
@@ -23,7 +24,7 @@ from salttide.store import ledger as ledger_store
 from salttide.store import system as system_store
 
 from .context import Context, In
-from .models import BandShown, Id, Shown, VerdictShown, band_shown, name_of, shown, verdict_shown
+from .models import BandShown, Id, NextShown, Shown, VerdictShown, band_shown, name_of, next_shown, shown, verdict_shown
 
 router = APIRouter(prefix="/api/systems/{system_id}/sheet", tags=["sheet"])
 
@@ -104,17 +105,12 @@ class CareLane(BaseModel):
     marks: list[CareMark]
 
 
-class NextShown(BaseModel):
-    """An entry of Next."""
+class BudgetShown(BaseModel):
+    """A part of what the system uses, makes and loses."""
 
-    way: str
-    title: str
-    reason: str
-    minutes: int
-    pressing: bool
-    task: str
-    due: str
-    step_id: int | None
+    name: str
+    amount: str
+    remarks: list[str]
 
 
 class Sheet(BaseModel):
@@ -132,6 +128,7 @@ class Sheet(BaseModel):
     strips: list[Strip]
     lanes: list[CareLane]
     next: list[NextShown]
+    budget: list[BudgetShown]
     minutes_today: int
 
 
@@ -160,7 +157,11 @@ def sheet(system_id: Id, ctx: In, back: int = Query(21, ge=2, le=5000), ahead: i
         breaking_in=system.stage == Stage.BREAKING_IN,
         strips=strips,
         lanes=_lanes(ctx, view, past, start),
-        next=[_next(item) for item in view.next],
+        next=[next_shown(item) for item in view.next],
+        budget=[
+            BudgetShown(name=line.name, amount=line.amount, remarks=list(line.remarks))
+            for line in budget(view.ledger, paces, view.plan, ctx.now, ctx.keeper.zone, ctx.keeper.units)
+        ],
         minutes_today=round(sum(item.minutes for item in view.occurrences if item.day == today)),
     )
 
@@ -343,16 +344,3 @@ def _label(late_days: int, planned: str) -> str:
     if late_days:
         return f"{late_days} d late"
     return planned.removeprefix("Change ").removeprefix("Dose ")
-
-
-def _next(item: NextItem) -> NextShown:
-    return NextShown(
-        way=item.way,
-        title=item.title,
-        reason=item.reason,
-        minutes=round(item.minutes),
-        pressing=item.pressing,
-        task=item.task,
-        due=item.due,
-        step_id=item.step_id,
-    )

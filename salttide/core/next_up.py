@@ -142,6 +142,23 @@ def _tests(tests: Sequence[Retest], ledger: Ledger, today: date, zone: tzinfo) -
     return [NextItem(Way.TEST, f"Test {names}", why, 3.0 * len(due), False)]
 
 
+def together(lists: Sequence[tuple[System, Sequence[NextItem]]]) -> list[tuple[System, NextItem]]:
+    """Next over several systems: what presses first, then what is planned or due today, then tests and looks, each in
+    the order of the systems. What lies ahead is left to each system's own list."""
+    found = [(system, item) for system, items in lists for item in items if item.way != Way.SEE or item.pressing]
+    return sorted(found, key=lambda pair: (not pair[1].pressing, _TURN[pair[1].way]))
+
+
+_TURN: Mapping[Way, int] = {
+    Way.PLAN_CHANGE: 0,
+    Way.RUN: 0,
+    Way.RECORD: 1,
+    Way.TEST: 2,
+    Way.LOOK: 3,
+    Way.SEE: 4,
+}
+
+
 class Standing(StrEnum):
     """A system's verdict in words, as its tide staff shows it."""
 

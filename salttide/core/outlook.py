@@ -9,6 +9,7 @@ from datetime import date, datetime, timedelta, tzinfo
 from .ahead import Ahead
 from .balance import Present, present_water
 from .breakin import breaking_in
+from .forecast import Crossing, crossing
 from .judge import REAL_SDS, Verdict, judge, judge_expected, series
 from .judgement import Judgement, judge_situation
 from .ledger import Ledger
@@ -64,6 +65,7 @@ class Outlook(Waters):
     plan: Plan
     next: tuple[NextItem, ...]
     summary: Summary
+    leaving: Mapping[Parameter, Crossing]
 
 
 def waters(system: System, ledger: Ledger, now: datetime) -> Waters:
@@ -110,7 +112,20 @@ def outlook(
         plan,
         tuple(next_up(system, ledger, tests, judgement, found, now, zone)),
         _summary(situation, verdicts, judgement, found),
+        _leaving(situation),
     )
+
+
+def _leaving(situation: Situation) -> dict[Parameter, Crossing]:
+    """What really moves and leaves its band under the plan as it stands, and when."""
+    found = {}
+    for parameter in situation.paces:
+        band = situation.band(parameter)
+        if band and situation.moves(parameter):
+            leaves = crossing(situation.courses[parameter].points, band, situation.now)
+            if leaves:
+                found[parameter] = leaves
+    return found
 
 
 def _summary(

@@ -112,7 +112,7 @@ def _interval(s: Situation, parameter: Parameter, days: int, why: str, findings:
         return 1, "the last result is in doubt"
     if s.low(parameter) or s.high(parameter):
         return max(1, days // 2), "out of its band"
-    if any(dose.at >= known.reading.at and parameter in dose.amounts for dose in s.ledger.doses):
+    if any(dose.at >= known.reading.at and parameter in dose.amounts and not dose.routine for dose in s.ledger.doses):
         return max(1, days // 2), "dosed since"
     leaves = _days_left(s, parameter)
     if leaves is not None and leaves / 2 < days:

@@ -30,6 +30,7 @@ REAL = {
     "item_id": 1,
     "table": "food",
     "picture_id": 1,
+    "step_id": 1,
 }
 KEYS = count(1)
 FEW = settings(

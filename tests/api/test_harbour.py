@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any
 
 from tests.api.base import BEACON, SKIFF, SLIPWAY, ApiTest, session
@@ -73,3 +73,27 @@ class Harbour(ApiTest):
                     self.assertLessEqual(task["due"], task["latest"])
         acrylic = next(task for task in self.get("/rota")["lanes"][1]["tasks"] if task["task"] == "scrape_front")
         self.assertIn("acrylic-safe", acrylic["tool"])
+
+
+class OverAll(ApiTest):
+    def test_next_over_all_systems_presses_first_and_names_the_system(self):
+        items = self.get("/next?most=100")
+        pressing = [item["pressing"] for item in items]
+        self.assertEqual(pressing, sorted(pressing, reverse=True))
+        self.assertEqual((items[0]["system"], items[0]["title"]), ("Beacon", "Plan a water change for alkalinity"))
+        for item in items:
+            own = [each["title"] for each in self.get(f"/systems/{item['system_id']}/sheet")["next"]]
+            self.assertIn(item["title"], own)
+            self.assertTrue(item["reason"])
+            self.assertGreater(item["minutes"], 0)
+
+    def test_a_staff_says_what_leaves_its_band_as_the_sheet_does(self):
+        found = 0
+        for system in self.get("/harbour")["systems"]:
+            sheet = self.get(f"/systems/{system['id']}/sheet?ahead=14")
+            said = {strip["name"].lower(): strip["crossing"] for strip in sheet["strips"]}
+            for mark in (mark for mark in system["marks"] if mark["leaves"]):
+                day = (datetime.fromisoformat(sheet["now"]) + timedelta(days=mark["days"])).date().isoformat()
+                self.assertEqual(said[mark["name"]]["at"][:10], day)
+                found += 1
+        self.assertGreater(found, 0)

@@ -5,6 +5,10 @@ export const harbourQuery = defineQueryOptions({
   key: ['harbour'],
   query: () => answer(api.GET('/api/harbour')),
 })
+export const nextQuery = defineQueryOptions({
+  key: ['next'],
+  query: () => answer(api.GET('/api/next', { params: { query: { most: 6 } } })),
+})
 export const rotaQuery = defineQueryOptions((days: number) => ({
   key: ['rota', days],
   query: () => answer(api.GET('/api/rota', { params: { query: { days } } })),

@@ -24,6 +24,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Next Of All
+         * @description What to do now over all systems, in order.
+         */
+        get: operations["next_of_all_api_next_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{system_id}/bench": {
         parameters: {
             query?: never;
@@ -2104,6 +2124,18 @@ export interface components {
             lot: string;
         };
         /**
+         * BudgetShown
+         * @description A part of what the system uses, makes and loses.
+         */
+        BudgetShown: {
+            /** Name */
+            name: string;
+            /** Amount */
+            amount: string;
+            /** Remarks */
+            remarks: string[];
+        };
+        /**
          * CareLane
          * @description One task through time.
          */
@@ -3340,6 +3372,32 @@ export interface components {
             amount: string;
         };
         /**
+         * NextOfAll
+         * @description An entry of Next with its system.
+         */
+        NextOfAll: {
+            /** Way */
+            way: string;
+            /** Title */
+            title: string;
+            /** Reason */
+            reason: string;
+            /** Minutes */
+            minutes: number;
+            /** Pressing */
+            pressing: boolean;
+            /** Task */
+            task: string;
+            /** Due */
+            due: string;
+            /** Step Id */
+            step_id: number | null;
+            /** System Id */
+            system_id: number;
+            /** System */
+            system: string;
+        };
+        /**
          * NextShown
          * @description An entry of Next.
          */
@@ -4165,6 +4223,8 @@ export interface components {
             lanes: components["schemas"]["CareLane"][];
             /** Next */
             next: components["schemas"]["NextShown"][];
+            /** Budget */
+            budget: components["schemas"]["BudgetShown"][];
             /** Minutes Today */
             minutes_today: number;
         };
@@ -4284,6 +4344,11 @@ export interface components {
             days: number;
             /** Late Days */
             late_days: number;
+            /**
+             * Leaves
+             * @default false
+             */
+            leaves: boolean;
         };
         /**
          * Stage
@@ -5138,6 +5203,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Harbour"];
+                };
+            };
+        };
+    };
+    next_of_all_api_next_get: {
+        parameters: {
+            query?: {
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextOfAll"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };

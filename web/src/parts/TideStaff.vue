@@ -21,7 +21,7 @@ const placed = computed(() => {
     .map((mark) => {
       const at = Math.min(y(mark.days), last - 13)
       last = at
-      return { ...mark, at, from: y(mark.days), late: mark.late_days > 0 }
+      return { ...mark, at, from: y(mark.days), late: mark.late_days > 0 || mark.leaves }
     })
     .filter((mark) => mark.at > 4)
 })
@@ -29,7 +29,7 @@ const words = computed(
   () =>
     'Days ahead: ' +
     (placed.value
-      .map((m) => `${m.name} ${m.late ? 'late' : m.days ? `in ${m.days} d` : 'today'}`)
+      .map((m) => `${m.name} ${m.leaves ? 'leaves its band ' : ''}${m.late_days ? 'late' : m.days ? `in ${m.days} d` : 'today'}`)
       .join(', ') || 'nothing due'),
 )
 </script>

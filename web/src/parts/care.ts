@@ -77,7 +77,7 @@ export function useCare() {
     )
     if (run) await router.push({ name: 'run', params: { run: run.id } })
   }
-  function go(name: 'change' | 'bench' | 'rota', system?: number, hash = '') {
+  function go(name: 'change' | 'bench' | 'rota' | 'sheet', system?: number, hash = '') {
     void router.push({ name, params: system ? { system } : {}, hash })
   }
   function askSkip(system: number, item: CareItem) {

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { useQuery } from '@pinia/colada'
-import { harbourQuery } from '../../api/queries'
+import { harbourQuery, nextQuery } from '../../api/queries'
+import NextList from '../../parts/NextList.vue'
 import Waiting from '../../parts/Waiting.vue'
 import { dayWords, wall } from '../../parts/wall'
 import RoundList from './RoundList.vue'
 import SystemCard from './SystemCard.vue'
 
 const { data, error, refetch } = useQuery(harbourQuery)
+const { data: next } = useQuery(nextQuery)
 </script>
 
 <template>
@@ -43,6 +45,14 @@ const { data, error, refetch } = useQuery(harbourQuery)
           >{{ one.name }}</router-link
         >
       </p>
+      <NextList
+        v-if="data.systems.length && next"
+        :items="next"
+        head="Next, over all systems"
+        :side="`${next.reduce((sum, item) => sum + item.minutes, 0)} min`"
+        empty="Nothing to do now on any system."
+        class="all"
+      />
       <RoundList v-if="data.systems.length" />
       <div v-else class="card empty">
         <h2>No system yet</h2>
@@ -57,6 +67,14 @@ const { data, error, refetch } = useQuery(harbourQuery)
 </template>
 
 <style scoped>
+.all {
+  margin-top: 18px;
+}
+.all :deep(.list) {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
+  gap: 0 12px;
+}
 .systems {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(290px, 1fr));

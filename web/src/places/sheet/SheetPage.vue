@@ -4,14 +4,15 @@ import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { planOfferQuery, sheetQuery } from '../../api/queries'
 import { useKeys } from '../../parts/keys'
+import NextList from '../../parts/NextList.vue'
 import SkipDialog from '../../parts/SkipDialog.vue'
 import Waiting from '../../parts/Waiting.vue'
 import AddWork from './AddWork.vue'
 import BreakingIn from './BreakingIn.vue'
+import BudgetList from './BudgetList.vue'
 import CareLanes from './CareLanes.vue'
 import EventCard from './EventCard.vue'
 import JudgementPanel from './JudgementPanel.vue'
-import NextList from './NextList.vue'
 import RecordList from './RecordList.vue'
 import SheetTable from './SheetTable.vue'
 import SheetTools from './SheetTools.vue'
@@ -133,9 +134,17 @@ useKeys({ a: () => add.open('reading', '', strips.value[0]?.parameter) })
           @close="touched = undefined"
         />
         <SkipDialog :care="plan.care" />
+        <BudgetList v-if="data.budget.length" :lines="data.budget" />
         <RecordList :system="id" />
       </section>
-      <NextList :sheet="data" class="aside" />
+      <NextList
+        :items="data.next"
+        :system="id"
+        head="Next"
+        :side="`${data.minutes_today} min today`"
+        empty="Nothing to do now. Come back tomorrow, or look at the Rota."
+        class="aside"
+      />
     </template>
   </div>
 </template>

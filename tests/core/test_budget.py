@@ -1,0 +1,61 @@
+"""What a system uses, makes and loses, in words with its interval."""
+
+import unittest
+from datetime import timedelta
+
+from salttide.core.budget import TOO_FEW, budget
+from salttide.core.ledger import Dose, Feed, Harvest, TopOff
+from salttide.core.pace import pace_of
+from salttide.core.parameters import Parameter
+from salttide.core.plan import Plan, daily_as_recorded
+from tests.core.cases import NOW, ZONE, dkh, ledger, reading
+
+ALK, CA, NO3 = Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.NITRATE
+
+
+def weekly(parameter, start, per_day, weeks=7):
+    return [reading(parameter, start - per_day * day, day, entry=900 - day) for day in range(0, 7 * weeks, 7)]
+
+
+def told(*entries):
+    book = ledger(*entries)
+    paces = {p: pace_of(book, p, NOW) for p in (ALK, CA, NO3) if book.last(p)}
+    plan = Plan(daily=daily_as_recorded(book, NOW))
+    return {line.name: line for line in budget(book, paces, plan, NOW, ZONE, {ALK: "dKH"})}
+
+
+class Budget(unittest.TestCase):
+    def test_uptake_is_told_with_its_interval_and_the_daily_dose(self):
+        # 100 L: level steady at 8 dKH while 5 meq (0.14 dKH) are dosed each day: that is the uptake.
+        doses = [Dose(NOW - timedelta(days=d + 0.3), "soda", 0.26, {ALK: 5.0}, True, id=d + 1) for d in range(50)]
+        line = told(*weekly(ALK, dkh(8.0), 0.0), *doses)["Uptake of alkalinity"]
+        self.assertTrue(line.amount.startswith("0.14 dKH a day (0.1"), line.amount)
+        self.assertIn("dosed 0.14 dKH a day", line.remarks)
+
+    def test_calcium_that_goes_with_it_fits_or_does_not(self):
+        # 0.05 meq/L a day take 1.0 mg/L of calcium with them.
+        fits = told(*weekly(ALK, 2.9, -0.05), *weekly(CA, 420, -1.0))["Uptake of calcium"]
+        self.assertIn("1.0 mg/L a day goes with the alkalinity: it fits", fits.remarks)
+        off = told(*weekly(ALK, 2.9, -0.05), *weekly(CA, 420, -6.0))["Uptake of calcium"]
+        self.assertIn("it does not fit", " ".join(off.remarks))
+
+    def test_production_stands_against_what_was_fed_and_what_was_harvested(self):
+        # 0.5 mg/L a day of nitrate; 42 feeds of 100 mg into 100 L over 42 days: 1.0 mg/L a day, half of it turns up.
+        feeds = [Feed(NOW - timedelta(days=d + 0.2), "mysids", 1, 1.0, {NO3: 100.0}, d + 1) for d in range(42)]
+        cut = Harvest(NOW - timedelta(days=5), "macroalgae", 100, {NO3: 420.0}, 77)
+        line = told(*weekly(NO3, 10, 0.5), *feeds, cut)["Production of nitrate"]
+        self.assertIn("food brings 1.00 mg/L a day", line.remarks)
+        self.assertRegex(" ".join(line.remarks), r"(49|50|51|52|53) % of it turns up")
+        self.assertIn("harvests took 0.10 mg/L a day", line.remarks)
+
+    def test_too_little_says_so(self):
+        self.assertEqual(told(*weekly(ALK, 2.9, 0.05, weeks=3))["Uptake of alkalinity"].amount, TOO_FEW)
+        few = told(*weekly(ALK, 2.9, 0.05), TopOff(NOW, 2.0, 999))
+        self.assertIn("too few top-offs", few["Evaporation"].amount)
+
+    def test_a_step_is_said(self):
+        entries, level = [], 6.0
+        for week in range(10):
+            entries.append(reading(ALK, level, 63 - 7 * week, entry=week + 1))
+            level -= 7 * (0.03 if week < 5 else 0.12)
+        self.assertRegex(" ".join(told(*entries)["Uptake of alkalinity"].remarks), r"took a step about \w{3} \d+ \w{3}")
