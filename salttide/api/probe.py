@@ -13,6 +13,7 @@ from fastapi import APIRouter, Query, Response
 from pydantic import AwareDatetime, Field, TypeAdapter
 
 from salttide.core.errors import DomainError, InputError
+from salttide.core.ledger import Reading
 from salttide.core.parameters import FACTS, Parameter, spoken
 from salttide.core.units import Unit, unit_of
 from salttide.store import probe as probe_store
@@ -104,6 +105,20 @@ def _shown(ctx: Context, series: probe_store.ProbeSeries, part: probe_store.Stre
     low, mean, high = (_converted(unit, column) for column in (part.low, part.mean, part.high))
     at = _wall(ctx.keeper.zone, part.at, part.span_s // 2) if part.at else []
     return ProbeStretch(series.parameter, series.instrument, part.span_s, at, low, mean, high)
+
+
+def crowd(zone: tzinfo, unit: Unit, readings: Sequence[Reading], points: int) -> ProbeStretch:
+    """Very many readings of one instrument as a probe's are shown: lowest, mean and highest of equal stretches."""
+    first, last = (int((reading.at - EPOCH).total_seconds()) for reading in (readings[0], readings[-1]))
+    span = max(1, (last - first) // points)
+    parts: dict[int, list[float]] = {}
+    for reading in readings:
+        at = int((reading.at - EPOCH).total_seconds())
+        parts.setdefault(at - at % span, []).append(unit.from_canonical(reading.value))
+    low, high = [min(values) for values in parts.values()], [max(values) for values in parts.values()]
+    mean = [sum(values) / len(values) for values in parts.values()]
+    one = readings[0]
+    return ProbeStretch(one.parameter, one.instrument, span, _wall(zone, list(parts), span // 2), low, mean, high)
 
 
 def _converted(unit: Unit, column: Sequence[float]) -> list[float]:

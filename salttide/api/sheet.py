@@ -25,6 +25,7 @@ from salttide.store import system as system_store
 
 from .context import Context, In
 from .models import BandShown, Id, NextShown, Shown, VerdictShown, band_shown, name_of, next_shown, shown, verdict_shown
+from .probe import ProbeStretch, crowd
 
 router = APIRouter(prefix="/api/systems/{system_id}/sheet", tags=["sheet"])
 
@@ -79,6 +80,7 @@ class Strip(BaseModel):
     shown_first: bool
     instruments: list[str]
     marks: list[Mark]
+    crowds: list[ProbeStretch]
     line: list[Corner]
     expected: list[ExpectedPoint]
     crossing: CrossingShown | None
@@ -184,11 +186,14 @@ def _strip(
     points = course.points if course else []
     leaves = crossing(points, band, ctx.now) if band else None
     main = view.present[parameter].reading.instrument
-    line = joined(past, parameter, [reading for reading in past.of(parameter) if reading.instrument == main])
+    mine = [reading for reading in past.of(parameter) if reading.instrument == main]
+    line = joined(past, parameter, mine if len(mine) <= MOST_MARKS else [])
     seen = [reading for reading in past.of(parameter) if reading.at >= start]
     values = [r.value for r in seen] + [p.value for p in points] + ([band.low, band.high] if band else [])
     low, high = _range(parameter, values or [view.present[parameter].value])
-    names = sorted({reading.instrument for reading in seen})
+    by_name = {name: [r for r in seen if r.instrument == name] for name in sorted({r.instrument for r in seen})}
+    crowded = {name: readings for name, readings in by_name.items() if len(readings) > MOST_MARKS}
+    names = [name for name in by_name if name not in crowded]
     return Strip(
         parameter=parameter,
         name=name_of(parameter) + (" (NBS)" if parameter == Parameter.PH else ""),
@@ -201,7 +206,8 @@ def _strip(
         high=to_unit(high),
         shown_first=parameter in _first_shown(view.system) or verdict.position.out,
         instruments=names,
-        marks=[_mark(ctx, reading) for reading in seen],
+        marks=[_mark(ctx, reading) for reading in seen if reading.instrument not in crowded],
+        crowds=[crowd(ctx.keeper.zone, unit, readings, CROWD_POINTS) for readings in crowded.values()],
         line=[Corner(at=_local(ctx, at), value=to_unit(value)) for at, value in line if at >= start - LEAD_IN],
         expected=[_point(ctx, parameter, point) for point in points],
         crossing=_crossing(ctx, leaves, to_unit) if leaves else None,
@@ -215,6 +221,8 @@ def _first_shown(system: System) -> tuple[Parameter, ...]:
     return (Parameter.AMMONIA, Parameter.NITRITE) if breaking_in else CORRECTED_BY_CHANGE
 
 
+MOST_MARKS, CROWD_POINTS = 600, 360
+"""From so many readings of one instrument on, they are drawn as a probe's."""
 LEAD_IN = timedelta(days=15)
 """The line begins before the sheet does, so that it enters from the edge."""
 

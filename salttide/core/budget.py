@@ -116,7 +116,8 @@ def _made(
         share = found.per_day / brought
         remarks.append(f"food brings {_speed(parameter, brought, units)} a day")
         if 0 < share <= 1:
-            remarks.append(f"{show_number(100 * share, 0)} % of it turns up: a tenth less food, that much less")
+            less = _speed(parameter, found.per_day / 10, units)
+            remarks.append(f"{show_number(100 * share, 0)} % of it turns up; a tenth less food makes {less} less")
         elif share <= 0:
             remarks.append("all of it is eaten, skimmed or taken up")
     taken = _a_day(ledger, parameter, [h for h in ledger.harvests if h.at >= found.since], days)

@@ -9,16 +9,19 @@ from random import Random
 
 from salttide.core.additives import COMPOUNDS, AlkalinitySource, alkalinity_meq, dose_mass_g
 from salttide.core.catalogue import happening, sight
-from salttide.core.ledger import Care, Change, Dose, Reading
+from salttide.core.food import Food, brought
+from salttide.core.ledger import Care, Change, Dose, Feed, Reading
 from salttide.core.looking import Happening, Look, check_sights
 from salttide.core.parameters import Parameter
 from salttide.core.units import DKH_PER_MEQ_L
 from salttide.fishroom.probes import Probe
 from salttide.fishroom.tank import Habits, NewWater, Tank
 
-from .shelf import SALTS
+from .shelf import FOODS, SALTS
 
-Event = Reading | Change | Dose | Care | Look | Happening
+Event = Reading | Change | Dose | Care | Look | Happening | Feed
+FED_SINCE = 340
+"""From this day on Beacon's keeper writes down what is fed."""
 TESTED = {
     "temperature": "thermometer W1",
     "salinity": "refractometer R1",
@@ -86,6 +89,12 @@ class Diary:
         """Write down a task done."""
         self.pages.append((at + timedelta(minutes=55), [Care(at + timedelta(minutes=55), task, minutes)]))
 
+    def fed(self, at: datetime, food: Food, portions: float) -> None:
+        """Write down what was fed."""
+        held = {parameter: round(float(mg), 2) for parameter, mg in brought(food, portions).items()}
+        at = at + timedelta(minutes=2)
+        self.pages.append((at, [Feed(at, food.name, portions, portions * food.portion_g, held)]))
+
     def change(self, at: datetime, share: float, real: NewWater, stated: dict[Parameter, float]) -> None:
         """Change water: the tank gets what the water really is, the diary what the keeper believes it to be."""
         assert self.tank
@@ -135,6 +144,8 @@ def beacon(diary: Diary, at: datetime) -> None:
         Dose(at, "calcium chloride dihydrate", chloride_g, {Parameter.CALCIUM: round(amount * 20.04, 1)}, routine=True),
     ]
     diary.pages.append((at, two_part))
+    if day >= FED_SINCE:
+        diary.fed(at, FOODS[0], 2.0)
     if diary.every("test", 3, phase=1, lapse=0.15):
         diary.test(at, "temperature", "salinity", "alkalinity")
     if diary.every("nutrients", 7, phase=4):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 from typing import Any
 
-from tests.api.base import BEACON, EELGRASS, SKIFF, SLIPWAY, ApiTest, session
+from tests.api.base import BEACON, EELGRASS, NOW, SKIFF, SLIPWAY, ApiTest, session
 
 
 class Sheet(ApiTest):
@@ -65,7 +65,7 @@ class Sheet(ApiTest):
 
     def test_lanes_hold_what_was_done_and_what_is_due(self):
         lanes = {lane["task"]: lane for lane in self.sheet()["lanes"]}
-        self.assertEqual(set(lanes), {"water_change", "scrape_front", "siphon", "skimmer_cup", "look"})
+        self.assertEqual(set(lanes), {"water_change", "scrape_front", "siphon", "skimmer_cup", "look", "feed"})
         now = self.sheet()["now"]
         for lane in lanes.values():
             for mark in lane["marks"]:
@@ -110,3 +110,23 @@ class Record(ApiTest):
     def test_its_length_is_bounded(self):
         self.assertEqual(len(self.get(f"/systems/{BEACON}/record?limit=7")), 7)
         self.assertEqual(self.api.get(f"/api/systems/{BEACON}/record?limit=100000").status_code, 422)
+
+
+class Crowds(ApiTest):
+    def test_very_many_readings_of_one_instrument_are_drawn_as_a_probes(self):
+        from salttide.core.ledger import Reading
+        from salttide.core.parameters import Parameter
+        from salttide.store import ledger as ledger_store
+
+        rows = [
+            Reading(NOW - timedelta(minutes=30 * i), Parameter.ORP, 300.0 + (i % 7), 5.0, "ORP probe")
+            for i in range(900)
+        ]
+        with self.app.state.database.write() as connection:
+            ledger_store.record(connection, SKIFF, rows, "test-crowd-00001", NOW)
+        strips = self.get(f"/systems/{SKIFF}/sheet?back=21")["strips"]
+        strip = next(one for one in strips if one["parameter"] == "orp")
+        self.assertEqual((strip["marks"], strip["instruments"], strip["line"]), ([], [], []))
+        (crowd,) = strip["crowds"]
+        self.assertLessEqual(len(crowd["at"]), 362)
+        self.assertEqual((min(crowd["low"]), max(crowd["high"])), (300.0, 306.0))

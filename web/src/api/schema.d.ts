@@ -4438,6 +4438,8 @@ export interface components {
             instruments: string[];
             /** Marks */
             marks: components["schemas"]["Mark"][];
+            /** Crowds */
+            crowds: components["schemas"]["ProbeStretch"][];
             /** Line */
             line: components["schemas"]["Corner"][];
             /** Expected */

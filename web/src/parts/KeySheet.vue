@@ -11,6 +11,9 @@ const more = [
   ['left and right arrows', 'on the Sheet: earlier, later'],
   ['+ and −', 'on the Sheet: closer, wider'],
   ['0', 'on the Sheet: back to now'],
+  ['a', 'on the Sheet: add a reading, or plan'],
+  ['arrows, Enter', 'on work that is due: try another day, keep it'],
+  ['Delete', 'on work that is due: skip it, or take it off'],
   ['?', 'these keys'],
 ]
 </script>

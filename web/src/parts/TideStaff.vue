@@ -29,7 +29,10 @@ const words = computed(
   () =>
     'Days ahead: ' +
     (placed.value
-      .map((m) => `${m.name} ${m.leaves ? 'leaves its band ' : ''}${m.late_days ? 'late' : m.days ? `in ${m.days} d` : 'today'}`)
+      .map(
+        (m) =>
+          `${m.name} ${m.leaves ? 'leaves its band ' : ''}${m.late_days ? 'late' : m.days ? `in ${m.days} d` : 'today'}`,
+      )
       .join(', ') || 'nothing due'),
 )
 </script>

@@ -110,7 +110,10 @@ useKeys({ a: () => add.open('reading', '', strips.value[0]?.parameter) })
             :strip="strip"
             :view="view"
             :height="height"
-            :probes="probes?.filter((each) => each.parameter === strip.parameter)"
+            :probes="[
+              ...strip.crowds,
+              ...(probes ?? []).filter((each) => each.parameter === strip.parameter),
+            ]"
             :tried="plan.tried.value[strip.parameter]"
           />
           <CareLanes

@@ -91,6 +91,11 @@ input {
 .end {
   margin-left: auto;
 }
+.group button,
+.row > button {
+  min-width: 24px;
+  min-height: 24px;
+}
 .strong {
   font-weight: 700;
 }
