@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import json
 import socket
 import sys
@@ -145,6 +146,8 @@ def _serve(database: Path, clock: Clock | None, note: str) -> None:
     except SaltTideError as error:
         typer.echo(f"Salt Tide cannot start: {error.message}", err=True)
         raise typer.Exit(1) from error
+    gc.freeze()
+    gc.enable()
     chosen = settings()
     port = _free_port(chosen.host, chosen.port)
     print(f"Salt Tide  http://{chosen.host}:{port}/   ({note}; Ctrl-C ends it)", flush=True)

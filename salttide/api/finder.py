@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
-from salttide.core import finder
 from salttide.core.parameters import Parameter
 from salttide.core.typed import short, show_number
 from salttide.core.units import show_difference, unit_of
-from salttide.core.variant import Dosing, Setting, Variant
+from salttide.core.variant import CORRECTED, Dosing, Setting, Variant
 from salttide.store import shelf
 
 from .context import Context, In
 from .models import Id, Strict, name_of
 from .whatif import CorrectionBody, VariantBody, compound_name, setting_of
+
+if TYPE_CHECKING:
+    from salttide.core import finder
 
 router = APIRouter(prefix="/api/systems/{system_id}/finder", tags=["finder"])
 
@@ -46,6 +50,8 @@ class FoundPlan(BaseModel):
 @router.post("")
 def find(system_id: Id, body: FindBody, ctx: In) -> FoundPlan:
     """The cheapest plan that keeps every parameter in its band for eight weeks."""
+    from salttide.core import finder  # with its solver it is loaded when it is first asked for
+
     setting = setting_of(ctx, system_id, 56)
     dosings = [Dosing.NONE] + [Dosing.TWO_PART] * body.two_part + [Dosing.LIMEWATER] * body.limewater
     prices = shelf.prices(ctx.connection, shelf.Shelved.ADDITIVE)
@@ -103,5 +109,5 @@ def _way(ctx: Context, setting: Setting, one: finder.InTheWay) -> str:
     side = "above" if one.above else "below"
     around = setting.system.bands[one.parameter].middle
     by = show_difference(one.parameter, one.missed, around, ctx.keeper.units)
-    more = "" if one.parameter in finder.CORRECTED or one.above else " Nothing on the shelf raises it: feed more."
+    more = "" if one.parameter in CORRECTED or one.above else " Nothing on the shelf raises it: feed more."
     return f"{name_of(one.parameter)} stays up to {by} {side} its band.{more}"

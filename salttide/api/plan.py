@@ -6,6 +6,7 @@ import sqlite3
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
+from functools import cache
 from typing import Any, Literal
 
 from fastapi import APIRouter, Response
@@ -161,7 +162,9 @@ def offer(system_id: Id, ctx: In) -> PlanOffer:
     )
 
 
-_TRIED = TypeAdapter(Tried)
+@cache
+def _written_out() -> TypeAdapter[Tried]:
+    return TypeAdapter(Tried)
 
 
 @router.post("/preview", response_model=Tried)
@@ -182,7 +185,7 @@ def preview(system_id: Id, body: TryBody, ctx: In) -> Response:
     courses = expect(view.ledger, view.paces(wanted), plan, ctx.now, until)
     doubts = [words for _, event in added if isinstance(event, Dose) for words in _doubts(ctx, system, event)]
     tried = Tried([_strip(ctx, system, p, course) for p, course in courses.items()], doubts)
-    return Response(_TRIED.dump_json(tried), media_type="application/json")
+    return Response(_written_out().dump_json(tried), media_type="application/json")
 
 
 def _added(ctx: Context, system: System, work: NewWork, place: int) -> tuple[Planned, Change | Dose]:

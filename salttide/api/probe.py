@@ -6,7 +6,7 @@ import sqlite3
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta, tzinfo
-from functools import lru_cache
+from functools import cache, lru_cache
 from typing import Any
 
 from fastapi import APIRouter, Query, Response
@@ -94,10 +94,12 @@ def stretches(
     if not known:
         system_store.system(ctx.connection, system_id)
     found = [_shown(ctx, series, probe_store.stretch(ctx.connection, series, *span, points)) for series in known]
-    return Response(_STRETCHES.dump_json(found), media_type="application/json")
+    return Response(_written_out().dump_json(found), media_type="application/json")
 
 
-_STRETCHES = TypeAdapter(list[ProbeStretch])
+@cache
+def _written_out() -> TypeAdapter[list[ProbeStretch]]:
+    return TypeAdapter(list[ProbeStretch])
 
 
 def _shown(ctx: Context, series: probe_store.ProbeSeries, part: probe_store.Stretch) -> ProbeStretch:

@@ -22,6 +22,7 @@ from salttide.core.units import unit_of
 from salttide.core.words import clock_words, day_words, moment_words
 from salttide.store import ledger as ledger_store
 from salttide.store import system as system_store
+from salttide.store.probe import HOURLY
 
 from .context import Context, In
 from .models import BandShown, Id, NextShown, Shown, VerdictShown, band_shown, name_of, next_shown, shown, verdict_shown
@@ -185,10 +186,11 @@ def _strip(
     verdict = next(verdict for verdict in view.verdicts if verdict.parameter == parameter)
     points = course.points if course else []
     leaves = crossing(points, band, ctx.now) if band else None
-    main = view.present[parameter].reading.instrument
-    mine = [reading for reading in past.of(parameter) if reading.instrument == main]
+    by_hand = [reading for reading in past.of(parameter) if reading.how != HOURLY]
+    main = by_hand[-1].instrument if by_hand else ""
+    mine = [reading for reading in by_hand if reading.instrument == main]
     line = joined(past, parameter, mine if len(mine) <= MOST_MARKS else [])
-    seen = [reading for reading in past.of(parameter) if reading.at >= start]
+    seen = [reading for reading in by_hand if reading.at >= start]
     values = [r.value for r in seen] + [p.value for p in points] + ([band.low, band.high] if band else [])
     low, high = _range(parameter, values or [view.present[parameter].value])
     by_name = {name: [r for r in seen if r.instrument == name] for name in sorted({r.instrument for r in seen})}

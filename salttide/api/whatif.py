@@ -6,12 +6,12 @@ import sqlite3
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
+from functools import cache
 from typing import Any
 
 from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field, TypeAdapter
 
-from salttide.core import finder
 from salttide.core.additives import COMPOUNDS
 from salttide.core.catalogue import tasks
 from salttide.core.errors import InputError, SaltTideError
@@ -27,7 +27,7 @@ from salttide.core.shelf import Additive
 from salttide.core.system import System
 from salttide.core.typed import short, show_number
 from salttide.core.units import show, to_canonical, unit_of
-from salttide.core.variant import Dosing, Outcome, Setting, Variant, Worst, daily_of, try_variant
+from salttide.core.variant import CORRECTED, Dosing, Outcome, Setting, Variant, Worst, daily_of, try_variant
 from salttide.core.words import moment_words
 from salttide.store import change as change_store
 from salttide.store import shelf
@@ -186,7 +186,9 @@ def _priced(ctx: Context, table: shelf.Shelved, items: Sequence[tuple[int, str]]
     return [Priced(key=str(number), name=name, price_kg=prices.get(number)) for number, name in items]
 
 
-_COMPARED = TypeAdapter(Compared)
+@cache
+def _written_out() -> TypeAdapter[Compared]:
+    return TypeAdapter(Compared)
 
 
 @router.post("", response_model=Compared)
@@ -205,7 +207,7 @@ def compare(system_id: Id, body: WhatIfBody, ctx: In) -> Response:
     strips = [_strip(ctx, setting, parameter, outcomes) for parameter in outcomes[0].courses]
     asked = [_asked(ctx, variant, outcome) for variant, outcome in zip(variants, outcomes, strict=True)]
     answer = Compared(ctx.now.astimezone(ctx.keeper.zone), strips, asked)
-    return Response(_COMPARED.dump_json(answer), media_type="application/json")
+    return Response(_written_out().dump_json(answer), media_type="application/json")
 
 
 def setting_of(ctx: Context, system_id: int, days: int) -> Setting:
@@ -326,10 +328,8 @@ def corrected(setting: Setting, body: VariantBody) -> list[Dose]:
 
 def _correction_job(system: System, one: CorrectionBody) -> DoseJob:
     """A day's part of a correction, within the daily limit. Raises InputError."""
-    if one.formula not in finder.CORRECTED.values():
-        raise InputError(
-            "no correction is made with this", field="correction", accepted=", ".join(finder.CORRECTED.values())
-        )
+    if one.formula not in CORRECTED.values():
+        raise InputError("no correction is made with this", field="correction", accepted=", ".join(CORRECTED.values()))
     additive = Additive(0, compound_name(one.formula), one.formula)
     raised = rises(additive, one.grams, system.volume_l)
     if doubts := too_much(system, raised, {}):

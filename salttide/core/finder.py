@@ -27,8 +27,7 @@ from .parameters import FACTS, Parameter
 from .plan import DailyDose, Plan
 from .solutions import calcium_per_meq_mg, two_part_salinity_drift
 from .variant import (
-    CHLORIDE,
-    SODA,
+    CORRECTED,
     Dosing,
     Setting,
     Variant,
@@ -53,7 +52,6 @@ EVERY = (3, 5, 7, 10, 14, 21, 28)
 SHARES = (0.05, 0.10, 0.15, 0.20, 0.25, 0.35, 0.50)
 SPARE_SHARE = 0.1
 """A plan keeps away from the edges by this share of the band, or a reading's scatter where that is less."""
-CORRECTED = {Parameter.ALKALINITY: SODA, Parameter.CALCIUM: CHLORIDE, Parameter.MAGNESIUM: "MgCl2·6H2O"}
 LIMITED = (Parameter.SALINITY, Parameter.ALKALINITY)
 SLACK_COST, MINUTE_COST, MOST_DOSED = 1e4, 10.0, 3.0
 USUAL_SALT_PRICE, USUAL_COMPOUND_PRICE = 4.0, 6.0

@@ -3,7 +3,6 @@ what the plan will do, with an interval that widens."""
 
 from __future__ import annotations
 
-from bisect import bisect_left
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
@@ -63,11 +62,13 @@ class Part:
 class Course:
     """The expected course of one parameter, from its last reading on.
 
-    times: moments, two at each event (before and after it) · value, low, high: arrays over them · steps: each planned
-    event and the place in the arrays just after it · shares: what is left of anything that was there at first.
+    days: moments in days since `origin`, two at each event (before and after it) · value, low, high: arrays over them ·
+    steps: each planned event and the place in the arrays just after it · shares: what is left of anything that was
+    there at first.
     """
 
-    times: Sequence[datetime]
+    origin: datetime
+    days: Any
     value: Any
     low: Any
     high: Any
@@ -77,8 +78,9 @@ class Course:
     @cached_property
     def points(self) -> list[Point]:
         """All of it, point by point."""
+        times = [self.origin + timedelta(days=days) for days in self.days.tolist()]
         columns = (self.value.tolist(), self.low.tolist(), self.high.tolist())
-        return [Point(*row) for row in zip(self.times, *columns, strict=True)]
+        return [Point(*row) for row in zip(times, *columns, strict=True)]
 
     def at(self, moment: datetime) -> Point | None:
         """The expected point at a moment, None outside the course."""
@@ -162,15 +164,23 @@ class _Pass:
         """Where it stands."""
         return np.full_like(self.begins, self.at), self.value, self.share, self.days, self.rate
 
-    def meet(self, effects: Sequence[Effect], event: Moving | None) -> None:
-        """Go through an event; `event` is given where what was measured after it is not touched."""
+    def meet(self, effects: Sequence[Effect], done: Moving | None) -> None:
+        """Go through an event that changes everything; one that is `done` does not touch what was measured later."""
         kept = np.array([each.kept for each in effects])
         brought = np.array([each.brought for each in effects])
-        if event is not None:
-            touched = np.array([start.before(event) for start in self.starts])
+        if done is not None:
+            touched = np.array([start.before(done) for start in self.starts])
             kept, brought = np.where(touched, kept, 1.0), np.where(touched, brought, 0.0)
         self.value = self.value * kept + brought
         self.share, self.days = self.share * kept, self.days * kept
+
+    def take(self, dose: Dose, volume_l: float, planned: bool) -> None:
+        """Take a dose: it moves only what it holds."""
+        self.value = self.value.copy()
+        for place, parameter in enumerate(self.parameters):
+            amount = dose.amounts.get(parameter)
+            if amount and (planned or self.starts[place].before(dose)):
+                self.value[place] += effect(parameter, dose, volume_l).brought
 
 
 def _run(
@@ -187,6 +197,8 @@ def _run(
         going.to(_days(origin, at))
         if event is None:
             going.rate = pace + dosed
+        elif isinstance(event, Dose):
+            going.take(event, ledger.volume_l if planned else ledger.volume_at(event.at, event.id), planned)
         elif planned:
             going.meet([effect(p, event, ledger.volume_l) for p in parameters], None)
         else:
@@ -218,23 +230,19 @@ def _courses(
 ) -> dict[Parameter, Course]:
     """Every moment of each parameter by the station before it, with the interval."""
     origin = min(start.at for start in starts)
-    rows = _rows(starts, met, until)
-    times = [at for at, _, _ in rows]
-    moments = np.array([_days(origin, at) for at in times])[:, None]
-    at, value, share, waited, rate = np.array(stations).transpose(1, 0, 2)[:, [place for _, _, place in rows]]
     begins = np.array([_days(origin, start.at) for start in starts])
-    gone = np.maximum(moments - np.maximum(at, begins), 0.0)
+    moments, places, after = _rows(begins, [_days(origin, at) for at, _, _ in met], met, _days(origin, until))
+    at, value, share, waited, rate = np.array(stations).transpose(1, 0, 2)[:, places]
+    gone = np.maximum(moments[:, None] - np.maximum(at, begins), 0.0)
     value, waited = np.maximum(0.0, value + gone * rate), waited + gone
-    wide = INTERVAL_SDS * _spread(starts, share, waited, np.maximum(moments - begins, 0.0))
+    wide = INTERVAL_SDS * _spread(starts, share, waited, np.maximum(moments[:, None] - begins, 0.0))
     low, high = np.maximum(0.0, value - wide), value + wide
-    after = {order: index for index, (_, order, _) in enumerate(rows)}
-    steps = [(event, after[3 * place]) for place, (_, event, planned) in enumerate(met, 1) if planned and event]
+    steps = [(event, after[place]) for place, (_, event, planned) in enumerate(met, 1) if planned and event]
     found = {}
-    for index, (parameter, start) in enumerate(zip(parameters, starts, strict=True)):
-        first = bisect_left(times, start.at)
+    for index, (parameter, first) in enumerate(zip(parameters, np.searchsorted(moments, begins).tolist(), strict=True)):
         own = [(event, place - first) for event, place in steps if place > first]
         part = slice(first, None), index
-        found[parameter] = Course(times[first:], value[part], low[part], high[part], own, share[part])
+        found[parameter] = Course(origin, moments[first:], value[part], low[part], high[part], own, share[part])
     return found
 
 
@@ -246,24 +254,30 @@ def _spread(starts: Sequence[_Start], share: Any, waited: Any, elapsed: Any) -> 
 
 
 def _rows(
-    starts: Sequence[_Start], met: Sequence[tuple[datetime, Moving | None, bool]], until: datetime
-) -> list[tuple[datetime, int, int]]:
-    """Every moment with its order among those at the same time and the station it goes on from: every day, each
-    start, the end, and twice each event but the daily doses."""
-    origin = min(start.at for start in starts)
-    days = [origin + timedelta(days=day) for day in range(int(_days(origin, until)) + 1)]
+    begins: Any, reached: Sequence[float], met: Sequence[tuple[datetime, Moving | None, bool]], until: float
+) -> tuple[Any, Any, dict[int, int]]:
+    """Every moment in days since the first start and the station that it goes on from: every day, each start, now, the
+    end, and twice each event but the daily doses; and where the second of these lies, by the place of the event."""
     seen = [
-        (at, place)
-        for place, (at, event, _) in enumerate(met, 1)
+        place
+        for place, (_, event, _) in enumerate(met, 1)
         if event is not None and not (isinstance(event, Dose) and event.routine)
     ]
-    rows = [(at, 3 * place - 1, place - 1) for at, place in seen]  # just before each event
-    rows += [(at, 3 * place, place) for at, place in seen]  # and just after it
-    reached = [at for at, _, _ in met]
-    for at in {*days, *(start.at for start in starts), *(at for at, event, _ in met if event is None), until}:
-        place = bisect_left(reached, at)
-        rows.append((at, 3 * place + 1, place))
-    return sorted(rows)
+    now = [reached[place] for place, (_, event, _) in enumerate(met) if event is None]
+    plain = np.unique(np.concatenate([np.arange(int(until) + 1.0), begins, now, [until]]))
+    events = np.array([reached[place - 1] for place in seen])
+    number = np.array(seen, dtype=int)
+    plain_place = np.searchsorted(np.array(reached), plain)
+    moments = np.concatenate([events, events, plain])
+    places = np.concatenate([number - 1, number, plain_place])
+    turns = np.concatenate([3 * number - 1, 3 * number, 3 * plain_place + 1])
+    order = np.lexsort((turns, moments))
+    after = {
+        int(place): row
+        for row, (place, turn) in enumerate(zip(places[order], turns[order], strict=True))
+        if turn == 3 * place
+    }
+    return moments[order], places[order], after
 
 
 def value_at(points: Sequence[Point], at: datetime) -> Point | None:

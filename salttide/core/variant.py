@@ -27,6 +27,8 @@ FED = (Parameter.NITRATE, Parameter.PHOSPHATE)
 HAND_DOSE_MINUTES, LIME_MINUTES_A_WEEK, PUMP_PAIR_MINUTES_A_WEEK = 3.0, 10.0, 15.0
 """A day's doses by hand; stirring and filling limewater; filling and checking a pair of change pumps (judgement)."""
 SODA, CHLORIDE, LIME = "Na2CO3", "CaCl2·2H2O", "Ca(OH)2"
+CORRECTED = {Parameter.ALKALINITY: SODA, Parameter.CALCIUM: CHLORIDE, Parameter.MAGNESIUM: "MgCl2·6H2O"}
+"""What brings up what at the start."""
 MONTH_DAYS = 30.4
 
 

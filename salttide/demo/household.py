@@ -109,11 +109,12 @@ def fill(database: Database, pictures: Path) -> None:
             diary = Diary(system.volume_l, {(p.name, p.parameter): p for p in PROBES}, Random(SEED + number))
             for evening in evenings(first):
                 KEEPERS[system.name](diary, evening)
-            for parameter, rows in PROBED.get(system.name, {}).items():
-                probe_store.add_probe_rows(connection, system_id, parameter, PROBE_NAME, rows(Random(SEED)))
             for index, (at, events) in enumerate(diary.sessions()):
                 key = f"demo-{system_id}-{index:05d}"
                 ledger_store.record(connection, system_id, events, key, at)
+            for parameter, rows in PROBED.get(system.name, {}).items():
+                written = rows(Random(SEED), diary.alkalinity)
+                probe_store.add_probe_rows(connection, system_id, parameter, PROBE_NAME, written)
 
 
 def _shelf(connection: sqlite3.Connection) -> list[int]:

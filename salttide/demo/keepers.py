@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from random import Random
 
 from salttide.core.additives import COMPOUNDS, AlkalinitySource, alkalinity_meq, dose_mass_g
@@ -47,6 +47,7 @@ class Diary:
     day: int = -1
     pages: list[tuple[datetime, list[Event]]] = field(default_factory=list)
     last: dict[str, int] = field(default_factory=dict)
+    alkalinity: dict[date, float] = field(default_factory=dict)
 
     def sessions(self) -> Iterator[tuple[datetime, list[Event]]]:
         """What was written, in order."""
@@ -144,6 +145,7 @@ def beacon(diary: Diary, at: datetime) -> None:
         Dose(at, "calcium chloride dihydrate", chloride_g, {Parameter.CALCIUM: round(amount * 20.04, 1)}, routine=True),
     ]
     diary.pages.append((at, two_part))
+    diary.alkalinity[at.date()] = tank.level("alkalinity")
     if day >= FED_SINCE:
         diary.fed(at, FOODS[0], 2.0)
     if diary.every("test", 3, phase=1, lapse=0.15):

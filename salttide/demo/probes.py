@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 from random import Random
 from zoneinfo import ZoneInfo
 
@@ -18,6 +18,7 @@ SHUT = datetime(2026, 10, 5, 17, 30, tzinfo=ZONE).astimezone(UTC)
 """When the windows were shut."""
 DENSE_DAYS, SPARSE_DAYS, DENSE_S, SPARSE_S = 70, 420, 300, 3600
 Rows = list[tuple[int, float]]
+Levels = Mapping[date, float]
 
 
 def _moments() -> list[datetime]:
@@ -26,28 +27,27 @@ def _moments() -> list[datetime]:
     return sorted([*dense, *sparse])
 
 
-def _written(name: str, probe: Probe, chance: Random) -> Rows:
-    """Every reading: the tank's own rhythm over the day, weather over weeks, and the probe's scatter."""
-    tank = Tank(334.0, 34.6, 2.8, 420, 1310, 8.0, 0.05, habits=Habits(room_air_ph=0.02))
-    rows, mood = [], 0.0
+def _written(name: str, probe: Probe, chance: Random, alkalinity: Levels) -> Rows:
+    """Every reading: the tank's own rhythm over the day at the alkalinity of that day, and the probe's scatter."""
+    rows, last = [], next(iter(alkalinity.values()))
     for at in _moments():
         local = at.astimezone(ZONE)
-        tank.habits.room_air_ph = 0.16 if at >= SHUT else 0.02
-        mood += chance.gauss(0, 0.002) - 0.004 * mood
-        truth = getattr(tank, name)(local.hour + local.minute / 60) + mood
+        last = alkalinity.get(at.date(), last)
+        tank = Tank(334.0, 34.6, last, 420, 1310, 8.0, 0.05, habits=Habits(room_air_ph=0.16 if at >= SHUT else 0.02))
+        truth = getattr(tank, name)(local.hour + local.minute / 60)
         rows.append((int(at.timestamp()), round(probe.read(truth, chance), 3)))
     return rows
 
 
-def _ph(chance: Random) -> Rows:
-    return _written("ph", Probe(PROBE_NAME, "ph", 0.006, 0.01), chance)
+def _ph(chance: Random, alkalinity: Levels) -> Rows:
+    return _written("ph", Probe(PROBE_NAME, "ph", 0.006, 0.01), chance, alkalinity)
 
 
-def _temperature(chance: Random) -> Rows:
-    return _written("temperature", Probe(PROBE_NAME, "temperature", 0.03, 0.01), chance)
+def _temperature(chance: Random, alkalinity: Levels) -> Rows:
+    return _written("temperature", Probe(PROBE_NAME, "temperature", 0.03, 0.01), chance, alkalinity)
 
 
-PROBED: Mapping[str, Mapping[Parameter, Callable[[Random], Rows]]] = {
+PROBED: Mapping[str, Mapping[Parameter, Callable[[Random, Levels], Rows]]] = {
     "Beacon": {Parameter.TEMPERATURE: _temperature, Parameter.PH: _ph}
 }
 """By system and parameter."""

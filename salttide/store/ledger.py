@@ -32,6 +32,7 @@ from salttide.core.system import System
 
 from .change import daily_plans
 from .database import dump, to_moment, to_text
+from .probe import probe_count, probe_readings
 from .system import all_systems, earlier_volumes
 
 BESIDE = ("animal_turn", "daily_plan", "light", "par", "bucket", "measured_batch", "reagent", "picture")
@@ -95,7 +96,7 @@ def _entries(connection: sqlite3.Connection, system: System, since: datetime | N
     values = (system.id, to_text(since) if since else "")
     return Ledger(
         system.volume_l,
-        tuple(_reading(row) for row in connection.execute(_readings(connection, values), values)),
+        _all_readings(connection, values),
         _all(connection, "change", _change, values),
         _doses(connection, values),
         _all(connection, "care", _care, values),
@@ -125,7 +126,15 @@ class Ledgers:
         last = int(connection.execute("SELECT coalesce(max(id), 0) FROM entry").fetchone()[0])
         done = int(connection.execute("SELECT count(*) FROM import WHERE state = 'done'").fetchone()[0])
         daily = connection.execute("SELECT count(*), sum(void) FROM daily_plan").fetchone()
-        stamp = (last, done, *daily, system.volume_l, earlier_volumes(connection, system.id), now.date())
+        stamp = (
+            last,
+            done,
+            probe_count(connection),
+            *daily,
+            system.volume_l,
+            earlier_volumes(connection, system.id),
+            now.date(),
+        )
         kept = self._kept.get(system.id)
         if kept is None or kept[0] != stamp:
             since = datetime.combine(now.date() - timedelta(days=days), time(), UTC)
@@ -141,6 +150,13 @@ def _all(
 ) -> tuple[Row, ...]:
     """The effective entries of one kind."""
     return tuple(of(row) for row in connection.execute(_select(kind, only), values))
+
+
+def _all_readings(connection: sqlite3.Connection, values: tuple[int, str]) -> tuple[Reading, ...]:
+    """What was measured by hand or imported, and of probes the mean of every third hour and of the latest."""
+    by_hand = [_reading(row) for row in connection.execute(_readings(connection, values), values)]
+    written = probe_readings(connection, values[0], to_moment(values[1]) if values[1] else None)
+    return tuple(in_order([*by_hand, *written]) if written else by_hand)
 
 
 def _doses(connection: sqlite3.Connection, values: tuple[int, str]) -> tuple[Dose, ...]:

@@ -5,9 +5,11 @@ from __future__ import annotations
 import sqlite3
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import UTC, datetime
 from itertools import pairwise
 
-from salttide.core.parameters import Parameter
+from salttide.core.ledger import Reading
+from salttide.core.parameters import FACTS, Parameter
 
 HOUR, DAY = 3600, 86400
 SPANS = (HOUR, 6 * HOUR, DAY, 7 * DAY, 28 * DAY)
@@ -120,6 +122,42 @@ def stretch(connection: sqlite3.Connection, series: ProbeSeries, start: int, end
         (series.id, span, start - span, end),
     ).fetchall()
     return _columns(span, rows)
+
+
+THIRD_S = 3 * HOUR
+HOURLY = "mean of an hour"
+"""How a reading of a probe came about."""
+
+
+def probe_readings(connection: sqlite3.Connection, system_id: int, since: datetime | None) -> list[Reading]:
+    """What probes wrote, as a judgement takes it: the mean of every third hour, and of the latest hour."""
+    start = int(since.timestamp()) if since else 0
+    found = []
+    for series in probe_series(connection, system_id):
+        sd = connection.execute(
+            "SELECT sd FROM instrument WHERE name = ? AND parameter = ?", (series.instrument, series.parameter.value)
+        ).fetchone()
+        rows = connection.execute(
+            "SELECT at, mean FROM probe_roll WHERE series_id = :series AND span_s = :hour AND at >= :start"
+            " AND (at % :third = 0 OR at = (SELECT max(at) FROM probe_roll WHERE series_id = :series"
+            " AND span_s = :hour)) ORDER BY at",
+            {"series": series.id, "hour": HOUR, "start": start, "third": THIRD_S},
+        )
+        scatter = sd["sd"] if sd else FACTS[series.parameter].sd
+        found += [
+            Reading(
+                datetime.fromtimestamp(row["at"], UTC), series.parameter, row["mean"], scatter, series.instrument,
+                how=HOURLY,
+            )
+            for row in rows
+        ]  # fmt: skip
+    return found
+
+
+def probe_count(connection: sqlite3.Connection) -> int:
+    """How many readings probes have written in all."""
+    row = connection.execute("SELECT coalesce(sum(count), 0) FROM probe_roll WHERE span_s = ?", (SPANS[-1],)).fetchone()
+    return int(row[0])
 
 
 def _columns(span: int, rows: Sequence[Sequence[float]]) -> Stretch:

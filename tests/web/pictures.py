@@ -22,6 +22,39 @@ def sheet(page: Any, url: str) -> None:
     page.locator("figure svg").first.wait_for()
 
 
+def sheet_year(page: Any, url: str) -> None:
+    sheet(page, url)
+    page.get_by_role("checkbox", name="pH (NBS)").check()
+    page.get_by_role("button", name="year", exact=True).click()
+    page.wait_for_load_state("networkidle")
+    page.locator("path.between").first.wait_for(state="attached")
+
+
+def sheet_week(page: Any, url: str) -> None:
+    """A change in the hand: the future as it would be."""
+    sheet(page, url)
+    page.get_by_role("checkbox", name="Salinity").uncheck()
+    page.get_by_role("checkbox", name="Nitrate").check()
+    page.get_by_role("button", name="week", exact=True).click()
+    for _ in range(2):
+        page.get_by_role("button", name="wider").click()
+    grip = page.get_by_role("button", name="Water change: Sat 28 Nov")
+    grip.scroll_into_view_if_needed()
+    place = grip.bounding_box()
+    page.mouse.move(place["x"] + 13, place["y"] + 12)
+    page.mouse.down()
+    page.mouse.move(place["x"] - 60, place["y"] + 12, steps=4)
+    page.locator("path.stands").first.wait_for(state="attached")
+
+
+def what_if(page: Any, url: str) -> None:
+    page.goto(f"{url}/systems/1/what-if")
+    page.get_by_label("Minutes a month").fill("400")
+    page.get_by_role("button", name="Find").click()
+    page.get_by_role("button", name="Compare it").click()
+    page.get_by_text("5 d outside").first.wait_for()
+
+
 def bench(page: Any, url: str) -> None:
     page.goto(f"{url}/systems/1/bench")
     for name, text in (("Temperature", "25.3"), ("Salinity", "34.4"), ("Alkalinity", "7.1"), ("Calcium", "4150")):
@@ -109,6 +142,9 @@ PICTURES = {
     "harbour": (harbour, WIDE, False),
     "sheet": (sheet, WIDE, False),
     "sheet-night": (sheet, WIDE, True),
+    "sheet-year": (sheet_year, WIDE, False),
+    "sheet-week": (sheet_week, WIDE, False),
+    "what-if": (what_if, {"width": 1280, "height": 1500}, False),
     "bench": (bench, WIDE, False),
     "setup": (setup, WIDE, False),
     "change": (change, WIDE, False),

@@ -30,6 +30,8 @@ DOUBT_SDS = 3.0
 FRESH_DAYS = 7.0
 """A result older than this is not doubted any more: it is time for the next test."""
 OVERLAP = timedelta(hours=24)
+BESIDE = timedelta(minutes=90)
+"""Instruments that have long stood side by side, as a probe and a kit, are compared within so short a time."""
 OVERLAP_DAYS = 60.0
 NEW_READINGS, OTHER_DAYS = 3, 30.0
 """An instrument is new for so many readings, and an other one is remembered for so many days (judgement)."""
@@ -135,7 +137,8 @@ def instruments_differ(s: Situation) -> Iterator[Finding]:
 
 
 def _exchanged(s: Situation) -> dict[Parameter, tuple[str, str, list[tuple[Reading, Reading]]]]:
-    """Parameters whose instrument is new: the new one, the old one, and the readings of both within a day."""
+    """Parameters whose instrument is new: the new one, the old one, and the readings of both within a day. Two that
+    stand side by side count only where they really differ."""
     found = {}
     for parameter in s.present:
         known = s.ledger.of(parameter)
@@ -150,7 +153,11 @@ def _exchanged(s: Situation) -> dict[Parameter, tuple[str, str, list[tuple[Readi
         ):
             continue
         old = [r for r in others if r.instrument == others[-1].instrument]
-        pairs = [(one, other) for one in since for other in old if abs(one.at - other.at) <= OVERLAP]
+        beside = len(since) > NEW_READINGS and s.days_ago(since[0].at) > OTHER_DAYS
+        near = BESIDE if beside else OVERLAP
+        pairs = [(one, other) for one in since for other in old if abs(one.at - other.at) <= near]
+        if beside and not (pairs and real(*pairs[-1], mean(one.value - other.value for one, other in pairs))):
+            continue
         found[parameter] = (last, old[-1].instrument, pairs)
     return found
 
