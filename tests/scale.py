@@ -71,7 +71,7 @@ def _columns(connection: Any, number: int) -> str:
 
 _MANY = (
     "WITH RECURSIVE moment (at) AS (SELECT :first UNION ALL SELECT at + :every FROM moment WHERE at + :every < :end)"
-    " INSERT INTO probe SELECT :series, at, 8.0 + (at / 300 * 7919 % 997) / 2000.0 FROM moment"
+    " INSERT INTO probe SELECT :series, at, 0, 8.0 + (at / 300 * 7919 % 997) / 2000.0 FROM moment"
 )
 RANGES = {
     "two hours": 7200,

@@ -15,7 +15,7 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, Field
 
 from salttide.core.errors import InputError
-from salttide.core.parameters import FACTS, Parameter
+from salttide.core.parameters import FACTS, Parameter, spoken
 from salttide.core.typed import DecimalSign
 from salttide.core.units import UNITS, show
 from salttide.core.words import clock_words, counted, date_words
@@ -86,6 +86,7 @@ class ImportShown(BaseModel):
     sample: list[list[str]]
     mapping: MapBody
     fitting: dict[str, MapBody]
+    probes: list[str]
 
 
 class ImportChoices(BaseModel):
@@ -195,6 +196,7 @@ def take_back(command: Command, ctx: In) -> ImportShown:
     """Take a finished import back as one; its rows stay in the file of the ledger and count no more."""
     with ctx.database.write() as connection:
         store.turn(connection, command, "taken_back", only_from=("done",))
+        store.settle(connection, command)
     return _shown(ctx, store.one_import(ctx.connection, command))
 
 
@@ -203,6 +205,7 @@ def again(command: Command, ctx: In) -> ImportShown:
     """Let an import that was taken back count again."""
     with ctx.database.write() as connection:
         store.turn(connection, command, "done", only_from=("taken_back",))
+        store.settle(connection, command)
     return _shown(ctx, store.one_import(ctx.connection, command))
 
 
@@ -223,6 +226,7 @@ def _shown(ctx: Context, item: store.Import, sample: bool = True) -> ImportShown
         header=list(item.header),
         sample=_sample(Path(item.path)) if sample and item.state in ("new", "checked") else [],
         mapping=own,
+        probes=[f"{one.instrument}, {spoken(Parameter(one.parameter))}" for one in item.dense],
         fitting={
             name: _body(kept) for name, kept in store.mappings(ctx.connection).items() if set(kept["columns"]) <= header
         },

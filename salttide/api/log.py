@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from datetime import UTC, date, datetime, time, timedelta
+from itertools import chain
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Depends, Query
@@ -15,6 +16,7 @@ from salttide.core.units import unit_of
 from salttide.files.readings import COLUMNS
 from salttide.files.table import write_csv
 from salttide.store import log as log_store
+from salttide.store import probe as probe_store
 from salttide.store import system as system_store
 from salttide.store.database import to_moment, to_text
 
@@ -119,7 +121,10 @@ def readings_csv(ctx: In, chosen: Wanted) -> StreamingResponse:
 def _rows(ctx: Context, chosen: log_store.LogFilter) -> Iterator[tuple[Any, ...]]:
     zone, units = ctx.keeper.zone, ctx.keeper.units
     # A connection belongs to its thread, and the pieces of an answer are made in another one.
-    for row in log_store.readings_out(ctx.database.connection, chosen):
+    connection = ctx.database.connection
+    written = probe_store.rows_out(connection, chosen.system_id, chosen.parameter, chosen.first, chosen.last)
+    by_hand = log_store.readings_out(connection, chosen)
+    for row in chain(by_hand, written if chosen.kind in ("", "reading") else ()):
         parameter = Parameter(row["parameter"])
         unit = unit_of(parameter, units)
         value, sd = unit.from_canonical(row["value"]), row["sd"]

@@ -22,6 +22,8 @@ from .table import Line, TableShape, lines_of, shape_of
 
 CHUNK, TOLD_EVERY = 250, 8
 """Rows of one transaction: a keeper who writes meanwhile waits for no more than that."""
+DENSE, CLOSE_S = 2000, 1800
+"""From so many readings of one instrument on, no further apart than this on average, they are a probe's."""
 BAD_SHOWN, FIRST_SHOWN = 200, 8
 
 
@@ -56,7 +58,11 @@ def run(database: Database, command: str, now: datetime, keep: bool) -> None:
         if told:
             with database.write() as connection:
                 store.told(connection, command, 1.0, told.counts, bad_rows=told.bad_rows, first_rows=told.first_rows)
+                if not keep:
+                    store.told(connection, command, 1.0, told.counts, dense=told.dense())
                 store.turn(connection, command, "done" if keep else "checked", only_from=("checking", "keeping"))
+                if keep:
+                    store.settle(connection, command)
             if keep:
                 Path(item.path).unlink(missing_ok=True)
     except SaltTideError as error:
@@ -81,6 +87,16 @@ class _Told:
     bad: int = 0
     bad_rows: list[tuple[int, str]] = field(default_factory=list)
     first_rows: list[dict[str, Any]] = field(default_factory=list)
+    series: dict[tuple[int, str, str], list[Any]] = field(default_factory=dict)
+
+    def dense(self) -> list[tuple[int, str, str, int, int]]:
+        """The series that are a probe's: very many readings, and close to each other."""
+        found = []
+        for names, (known, first, last) in self.series.items():
+            start, end = store.unix(first), store.unix(last)
+            if known >= DENSE and end - start <= CLOSE_S * known:
+                found.append((*names, start, end))
+        return found
 
     @property
     def counts(self) -> tuple[int, int, int]:
@@ -92,6 +108,10 @@ class _Told:
         self.good += len(fresh)
         self.twice += twice
         self.bad += len(wrong)
+        for row in fresh:
+            known = self.series.setdefault((row.system_id, row.parameter, row.instrument), [0, row.at, row.at])
+            known[0] += 1
+            known[1], known[2] = min(known[1], row.at), max(known[2], row.at)
         self.bad_rows += [(row.line, row.reason) for row in wrong[: BAD_SHOWN - len(self.bad_rows)]]
         self.first_rows += [row._asdict() for row in fresh[: FIRST_SHOWN - len(self.first_rows)]]
 
@@ -102,20 +122,29 @@ def _read(database: Database, item: store.Import, shape: TableShape, now: dateti
     found = rows_of(progress.lines(), shape.header, read_map(item.mapping), known_to(database, now))
     recorded_at = now.astimezone(UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
     told, before, number = _Told(), set[store.Key](), count()
+    dense = {(one.system_id, one.parameter, one.instrument) for one in item.dense} if keep else set()
     while chunk := list(islice(found, CHUNK)):
         rows = [row for row in chunk if type(row) is Row]
         keys = [(r.system_id, r.at, r.parameter, round(r.value, store.KEY_DIGITS), r.instrument) for r in rows]
-        fresh = _new(rows, keys, store.there_already(database.connection, keys) | before)
+        fresh = _new(rows, keys, _there(database, keys) | before)
         told.add(fresh, len(rows) - len(fresh), [row for row in chunk if type(row) is Bad])
         if keep and fresh:
+            written = [row for row in fresh if (row.system_id, row.parameter, row.instrument) in dense]
+            by_hand = [row for row in fresh if (row.system_id, row.parameter, row.instrument) not in dense]
             with database.write() as connection:
-                store.append_readings(connection, item.command, recorded_at, fresh)
+                store.append_readings(connection, item.command, recorded_at, by_hand)
+                store.append_probe(connection, item.number, written)
         if next(number) % TOLD_EVERY == 0:
             with database.write() as connection:
                 if not store.told(connection, item.command, progress.share, told.counts):
                     return None
         before = set() if keep else set(keys)
     return told
+
+
+def _there(database: Database, keys: list[store.Key]) -> set[store.Key]:
+    """Which readings are there already, as entries or as a probe's."""
+    return store.there_already(database.connection, keys) | store.probes_there(database.connection, keys)
 
 
 def _new(rows: list[Row], keys: list[store.Key], there: set[store.Key]) -> list[Row]:

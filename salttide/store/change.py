@@ -169,7 +169,7 @@ def take_back_plan(connection: sqlite3.Connection, plan: str, by: str) -> int:
         "UPDATE plan_step SET withdrawn_by = ? WHERE plan = ? AND withdrawn_by IS NULL AND done_command IS NULL",
         (by, plan),
     )
-    return gone.rowcount + back
+    return gone.rowcount or back
 
 
 def withdraw_step(connection: sqlite3.Connection, step_id: int, by: str) -> None:

@@ -9,13 +9,26 @@ from dataclasses import dataclass
 from typing import Any
 
 from salttide.core.errors import ConflictError, NotFoundError
+from salttide.core.parameters import Parameter
 
-from .database import dump
+from . import probe
+from .database import dump, to_moment
 
 Key = tuple[int, str, str, float, str]
 """System, moment, parameter, value (rounded), instrument: two readings alike in all five are one."""
 KEY_DIGITS = 6
 _WIDE = 20_000
+
+
+@dataclass(frozen=True)
+class Dense:
+    """A series of a file that is a probe's: system, parameter, instrument, first and last moment (s since 1970)."""
+
+    system_id: int
+    parameter: str
+    instrument: str
+    first: int
+    last: int
 
 
 @dataclass(frozen=True)
@@ -36,6 +49,8 @@ class Import:
     bad_rows: list[tuple[int, str]]
     first_rows: list[dict[str, Any]]
     said: str
+    number: int = 0
+    dense: tuple[Dense, ...] = ()
 
 
 def add_import(
@@ -43,8 +58,8 @@ def add_import(
 ) -> bool:
     """Keep a file that was brought, before anything is read into the ledger. Whether it is new under this command."""
     added = connection.execute(
-        "INSERT OR IGNORE INTO import (command, name, path, started_at, bytes, header, mapping, state)"
-        " VALUES (?, ?, ?, ?, ?, ?, '{}', 'new')",
+        "INSERT OR IGNORE INTO import (command, name, path, started_at, bytes, header, mapping, state, number)"
+        " VALUES (?, ?, ?, ?, ?, ?, '{}', 'new', (SELECT coalesce(max(number), 0) + 1 FROM import))",
         (command, name, path, at, size, dump(list(header))),
     )
     return bool(added.rowcount)
@@ -80,6 +95,8 @@ def _import(row: sqlite3.Row) -> Import:
         [(line, reason) for line, reason in json.loads(row["bad_rows"])],
         json.loads(row["first_rows"]),
         row["said"],
+        row["number"],
+        tuple(Dense(*one) for one in json.loads(row["dense"])),
     )
 
 
@@ -92,6 +109,14 @@ def turn(connection: sqlite3.Connection, command: str, state: str, *, only_from:
     )
     if not changed.rowcount:
         raise ConflictError(f"this import is {one_import(connection, command).state.replace('_', ' ')}")
+
+
+def settle(connection: sqlite3.Connection, command: str) -> None:
+    """Roll up anew what an import brought of probes, after it began or ceased to count."""
+    for one in one_import(connection, command).dense:
+        for series in probe.probe_series(connection, one.system_id):
+            if series.named(Parameter(one.parameter), one.instrument):
+                probe.roll_up(connection, series.id, one.first, one.last)
 
 
 def stop_left_over(connection: sqlite3.Connection) -> None:
@@ -153,6 +178,32 @@ _THERE = (
 
 def _keys(rows: sqlite3.Cursor) -> set[Key]:
     return {(row[0], row[1], row[2], round(row[3], KEY_DIGITS), row[4]) for row in rows}
+
+
+def append_probe(connection: sqlite3.Connection, number: int, rows: Sequence[Any]) -> None:
+    """Append rows of probes; they count once the import is done. Must run inside a transaction."""
+    series: dict[tuple[int, str, str], list[tuple[int, float]]] = {}
+    for row in rows:
+        series.setdefault((row.system_id, row.parameter, row.instrument), []).append((unix(row.at), row.value))
+    for (system_id, parameter, instrument), found in series.items():
+        probe.write_rows(connection, system_id, Parameter(parameter), instrument, found, number)
+
+
+def probes_there(connection: sqlite3.Connection, keys: Sequence[Key]) -> set[Key]:
+    """Which of these readings of probes count already."""
+    found: set[Key] = set()
+    for system_id, parameter, instrument in {(key[0], key[2], key[4]) for key in keys}:
+        mine = [key for key in keys if (key[0], key[2], key[4]) == (system_id, parameter, instrument)]
+        moments = [unix(key[1]) for key in mine]
+        kept = probe.there_already(connection, system_id, Parameter(parameter), instrument, min(moments), max(moments))
+        rounded = {(at, round(value, KEY_DIGITS)) for at, value in kept}
+        found |= {key for key, at in zip(mine, moments, strict=True) if (at, key[3]) in rounded}
+    return found
+
+
+def unix(text: str) -> int:
+    """A stored moment in seconds since 1970."""
+    return int(to_moment(text).timestamp())
 
 
 def append_readings(connection: sqlite3.Connection, command: str, recorded_at: str, rows: Sequence[Any]) -> None:

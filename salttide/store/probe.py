@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from itertools import pairwise
@@ -24,6 +24,10 @@ class ProbeSeries:
     parameter: Parameter
     instrument: str
     every_s: float
+
+    def named(self, parameter: Parameter, instrument: str) -> bool:
+        """Whether it is the series of this instrument."""
+        return (self.parameter, self.instrument) == (parameter, instrument)
 
 
 @dataclass(frozen=True)
@@ -57,17 +61,46 @@ def add_probe_rows(
     """
     if not rows:
         return 0
+    added = write_rows(connection, system_id, parameter, instrument, rows)
+    series = next(one for one in probe_series(connection, system_id) if one.named(parameter, instrument))
+    roll_up(connection, series.id, min(at for at, _ in rows), max(at for at, _ in rows))
+    return added
+
+
+def write_rows(
+    connection: sqlite3.Connection,
+    system_id: int,
+    parameter: Parameter,
+    instrument: str,
+    rows: Sequence[tuple[int, float]],
+    number: int = 0,
+) -> int:
+    """Keep readings without rolling them up, for an import of that number. Returns how many were new."""
     first, last = min(at for at, _ in rows), max(at for at, _ in rows)
     series_id = _series_id(
         connection, system_id, parameter, instrument, max(1.0, (last - first) / max(1, len(rows) - 1))
     )
     before = connection.total_changes
     connection.executemany(
-        "INSERT OR IGNORE INTO probe VALUES (?, ?, ?)", [(series_id, at, value) for at, value in rows]
+        "INSERT OR IGNORE INTO probe VALUES (?, ?, ?, ?)", [(series_id, at, number, value) for at, value in rows]
     )
-    added = connection.total_changes - before
-    roll_up(connection, series_id, first, last)
-    return added
+    return connection.total_changes - before
+
+
+def there_already(
+    connection: sqlite3.Connection, system_id: int, parameter: Parameter, instrument: str, first: int, last: int
+) -> set[tuple[int, float]]:
+    """Which readings of a series between two moments count already."""
+    rows = connection.execute(
+        "SELECT at, value FROM probe JOIN probe_series ON probe_series.id = probe.series_id WHERE system_id = ?"
+        f" AND parameter = ? AND instrument = ? AND at BETWEEN ? AND ? AND {LIVE}",
+        (system_id, parameter.value, instrument, first, last),
+    )
+    return {(row[0], row[1]) for row in rows}
+
+
+LIVE = "import_number NOT IN (SELECT number FROM import WHERE state <> 'done')"
+"""Rows of an import count while it is done."""
 
 
 def _series_id(
@@ -83,7 +116,10 @@ def _series_id(
 
 
 def roll_up(connection: sqlite3.Connection, series_id: int, first: int, last: int) -> None:
-    """Roll up what lies between two moments, each span from the one below it."""
+    """Roll up anew what lies between two moments, each span from the one below it."""
+    for span in SPANS:
+        values = {"series": series_id, "span": span, **_whole(span, first, last)}
+        connection.execute(_CLEAR, values)
     connection.execute(_FROM_RAW, {"series": series_id, "span": HOUR, **_whole(HOUR, first, last)})
     for below, span in pairwise(SPANS):
         values = {"series": series_id, "span": span, "below": below, **_whole(span, first, last)}
@@ -94,9 +130,11 @@ def _whole(span: int, first: int, last: int) -> dict[str, int]:
     return {"first": first - first % span, "end": last - last % span + span}
 
 
+_CLEAR = "DELETE FROM probe_roll WHERE series_id = :series AND span_s = :span AND at >= :first AND at < :end"
 _FROM_RAW = (
     "INSERT OR REPLACE INTO probe_roll SELECT series_id, :span, at - at % :span, count(*), min(value), avg(value),"
-    " max(value) FROM probe WHERE series_id = :series AND at >= :first AND at < :end GROUP BY at - at % :span"
+    " max(value) FROM probe WHERE series_id = :series AND at >= :first AND at < :end"
+    f" AND {LIVE} GROUP BY at - at % :span"
 )
 _FROM_BELOW = (
     "INSERT OR REPLACE INTO probe_roll SELECT series_id, :span, at - at % :span, sum(count), min(low),"
@@ -112,7 +150,8 @@ def stretch(connection: sqlite3.Connection, series: ProbeSeries, start: int, end
     """
     if (end - start) / series.every_s <= points:
         rows = connection.execute(
-            "SELECT at, value, value, value FROM probe WHERE series_id = ? AND at BETWEEN ? AND ? LIMIT ?",
+            "SELECT at, value, value, value FROM probe WHERE series_id = ? AND at BETWEEN ? AND ?"
+            f" AND {LIVE} ORDER BY at LIMIT ?",
             (series.id, start, end, 4 * points),
         ).fetchall()
         return _columns(0, rows)
@@ -152,6 +191,23 @@ def probe_readings(connection: sqlite3.Connection, system_id: int, since: dateti
             for row in rows
         ]  # fmt: skip
     return found
+
+
+def rows_out(
+    connection: sqlite3.Connection, system_id: int | None, parameter: str, first: str, last: str
+) -> Iterator[sqlite3.Row]:
+    """Readings of probes that count, one at a time, as the log gives readings out: series by series, oldest first."""
+    yield from connection.execute(
+        "SELECT system.name, strftime('%Y-%m-%dT%H:%M:%SZ', at, 'unixepoch') AS at, '' AS note,"
+        " probe_series.parameter, value, coalesce(instrument.sd, 0) AS sd, probe_series.instrument"
+        " FROM probe JOIN probe_series ON probe_series.id = probe.series_id"
+        " JOIN system ON system.id = probe_series.system_id LEFT JOIN instrument"
+        " ON instrument.name = probe_series.instrument AND instrument.parameter = probe_series.parameter"
+        " WHERE (:system IS NULL OR system_id = :system) AND (:parameter = '' OR probe_series.parameter = :parameter)"
+        " AND (:first = '' OR at >= unixepoch(:first)) AND (:last = '' OR at <= unixepoch(:last))"
+        f" AND {LIVE} ORDER BY probe.series_id, probe.at",
+        {"system": system_id, "parameter": parameter, "first": first, "last": last},
+    )
 
 
 def probe_count(connection: sqlite3.Connection) -> int:

@@ -3,11 +3,13 @@
 import csv
 import io
 import time
+from datetime import timedelta
 from itertools import count
+from typing import Any
 
 from salttide.app import make_app
 from salttide.clock import PinnedClock
-from tests.api.base import BEACON, NOW, ApiTest
+from tests.api.base import BEACON, NOW, SKIFF, ApiTest
 
 _keys = count(1)
 OWN = "at,system,parameter,value,unit,instrument,scatter,note\r\n"
@@ -306,3 +308,61 @@ class TheLog(ApiTest):
         calcium = self.get("/log?parameter=calcium&last=2026-06-30")["rows"]
         self.assertTrue(all("Calcium" in row["words"] for row in calcium))
         self.assertEqual(self.get("/log?first=2030-01-01")["rows"], [])
+
+
+class Probes(ApiTest):
+    """Very many readings close together are kept as a probe's, and count and are taken back with their import."""
+
+    COUNT = 2400
+
+    def file(self, value: str = "8.{i}") -> bytes:
+        first = NOW - timedelta(minutes=5 * self.COUNT)
+        rows = ["at,system,parameter,value,unit,instrument,scatter,note"]
+        for i in range(self.COUNT):
+            at = (first + timedelta(minutes=5 * i)).strftime("%Y-%m-%dT%H:%M:%SZ")
+            rows.append(f"{at},Skiff,ph,{value.format(i=1 + i % 3)},,probe P7,,")
+        rows.append(f"{first.strftime('%Y-%m-%dT%H:%M:%SZ')},Skiff,alkalinity,7.9,dKH,titration kit T1,,")
+        return "\r\n".join(rows).encode()
+
+    def brought(self, key: str, content: bytes) -> Any:
+        answer = self.api.post("/api/imports?name=probe.csv", content=content, headers={"Idempotency-Key": key})
+        item = answer.json()
+        return self.post(f"/imports/{item['id']}/check", item["mapping"])
+
+    def counts(self) -> tuple[int, int]:
+        """Readings of the probe that are rolled up, and entries of the ledger for it."""
+        rolled = self.rows(
+            "SELECT coalesce(sum(count), 0) FROM probe_roll JOIN probe_series ON id = series_id"
+            " WHERE instrument = 'probe P7' AND span_s = 86400"
+        )[0][0]
+        entries = self.rows("SELECT count(*) FROM reading WHERE instrument = 'probe P7'")[0][0]
+        return rolled, entries
+
+    def test_they_count_with_their_import_and_are_taken_back_and_put_back_with_it(self):
+        item = self.brought("probe-import-1", self.file())
+        self.assertEqual(item["probes"], ["probe P7, pH"])
+        self.assertEqual(self.counts(), (0, 0))
+        self.post(f"/imports/{item['id']}/keep", {})
+        self.assertEqual(self.counts(), (self.COUNT, 0))
+        self.assertEqual(
+            self.rows("SELECT count(*) FROM reading WHERE value BETWEEN 2.8 AND 2.83 AND sd > 0")[0][0] > 0, True
+        )
+        strip = next(s for s in self.get(f"/systems/{SKIFF}/sheet")["strips"] if s["parameter"] == "ph")
+        # The mean of the hour that began at 17:00: 8.2, 8.3 and twice 8.1, 8.2, 8.3: 65.7 / 8.
+        self.assertEqual(strip["present"]["text"], "8.21")
+        self.post(f"/imports/{item['id']}/take-back", {})
+        self.assertEqual(self.counts(), (0, 0))
+        self.post(f"/imports/{item['id']}/again", {})
+        self.assertEqual(self.counts(), (self.COUNT, 0))
+
+    def test_the_same_file_again_brings_nothing_new(self):
+        item = self.brought("probe-import-1", self.file())
+        self.post(f"/imports/{item['id']}/keep", {})
+        again = self.brought("probe-import-2", self.file())
+        self.assertEqual((again["good"], again["twice"]), (0, self.COUNT + 1))
+
+    def test_what_probes_wrote_goes_out_with_the_readings(self):
+        item = self.brought("probe-import-1", self.file())
+        self.post(f"/imports/{item['id']}/keep", {})
+        text = self.api.get(f"/api/readings.csv?system_id={SKIFF}&parameter=ph").text
+        self.assertEqual(sum("probe P7" in line for line in text.splitlines()), self.COUNT)

@@ -8,13 +8,18 @@ CREATE TABLE probe_series (
   UNIQUE (system_id, parameter, instrument)
 ) STRICT;
 
--- at: seconds since 1970-01-01T00:00Z.
+-- at: seconds since 1970-01-01T00:00Z · import_number: 0, or the import that brought it; it counts while that is done.
 CREATE TABLE probe (
   series_id INTEGER NOT NULL REFERENCES probe_series (id),
   at INTEGER NOT NULL,
+  import_number INTEGER NOT NULL DEFAULT 0,
   value REAL NOT NULL,
-  PRIMARY KEY (series_id, at)
+  PRIMARY KEY (series_id, at, import_number)
 ) STRICT, WITHOUT ROWID;
+-- dense: which series of the file are a probe's, with their first and last moment.
+ALTER TABLE import ADD COLUMN number INTEGER;
+ALTER TABLE import ADD COLUMN dense TEXT NOT NULL DEFAULT '[]' CHECK (json_valid(dense));
+UPDATE import SET number = (SELECT count(*) FROM import AS earlier WHERE earlier.command <= import.command);
 
 CREATE TABLE probe_roll (
   series_id INTEGER NOT NULL REFERENCES probe_series (id),

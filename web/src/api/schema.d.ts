@@ -2832,6 +2832,8 @@ export interface components {
             fitting: {
                 [key: string]: components["schemas"]["MapBody"];
             };
+            /** Probes */
+            probes: string[];
         };
         /**
          * InstrumentBody

@@ -70,6 +70,10 @@ const states: Record<string, string> = {
             </tr>
           </tbody>
         </table>
+        <p v-if="item.probes.length" class="note">
+          So many readings so close together are a probe's: {{ item.probes.join('; ') }}. They are kept apart,
+          drawn as a line, and rolled up for longer times.
+        </p>
         <details v-if="item.bad_rows.length">
           <summary>{{ item.bad }} left out, with line and reason</summary>
           <ul class="small">
