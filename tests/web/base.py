@@ -77,6 +77,7 @@ class WebTest(unittest.TestCase):
         # The whole page at once, so that nothing stands behind the bar at the foot.
         height = page.evaluate("document.documentElement.scrollHeight")
         page.set_viewport_size({"width": self.size["width"], "height": max(height, self.size["height"])})
+        page.evaluate("Promise.allSettled(document.getAnimations().map((each) => each.finished))")
         page.evaluate(axe())
         found = page.evaluate(
             "rules => axe.run(document, {runOnly: {type: 'tag', values: rules}}).then(result => result.violations.map("

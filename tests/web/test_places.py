@@ -10,6 +10,7 @@ PLACES = [
     ("/systems/1/sheet", "Beacon"),
     ("/systems/3/bench", "Bench, Skiff"),
     ("/systems/3/change", "Water change, Skiff"),
+    ("/systems/1/what-if", "What if, Beacon"),
     ("/rota", "Rota"),
     ("/systems/1/setup", "Set-up, Beacon"),
     ("/setup", "A new system"),
@@ -30,6 +31,27 @@ class Accessible(WebTest):
                 self.assert_accessible()
                 self.assert_fits()
 
+    def test_the_sheet_with_work_touched_something_added_and_what_is_folded_opened(self) -> None:
+        self.open("/systems/1/sheet", "Beacon")
+        self.page.get_by_role("button", name="Water change: Sat 28 Nov").first.click()
+        self.sees(self.page.get_by_label("The work that was touched"))
+        for summary in self.page.locator("summary").all():
+            summary.click()
+        self.assert_accessible()
+        self.assert_fits()
+        self.page.keyboard.press("Escape")
+        self.button("add or plan").click()
+        self.sees(self.page.get_by_label("Add to the sheet"))
+        self.assert_accessible()
+        self.assert_fits()
+
+    def test_a_plan_that_was_found(self) -> None:
+        self.open("/systems/1/what-if", "What if, Beacon")
+        self.button("Find").click()
+        self.sees(self.page.get_by_role("button", name="Compare it"))
+        self.page.locator("summary").first.click()
+        self.assert_accessible()
+        self.assert_fits()
 
     def test_every_part_of_a_set_up_and_of_the_shelf_opened(self) -> None:
         for path, heading in (("/systems/2/setup", "Set-up, Eelgrass"), ("/shelf", "Shelf")):

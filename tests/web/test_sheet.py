@@ -34,6 +34,16 @@ class Sheet(WebTest):
         places = [self.grip(f"Water change: {day}").bounding_box()["x"] for day in ("Sat 28 Nov", "Sat 5 Dec")]
         return (places[1] - places[0]) / 7
 
+    def take(self) -> tuple[float, float]:
+        """Take the next change in the hand; where that is."""
+        grip = self.grip()
+        grip.scroll_into_view_if_needed()
+        place = grip.bounding_box()
+        x, y = place["x"] + 13, place["y"] + 12
+        self.page.mouse.move(x, y)
+        self.page.mouse.down()
+        return x, y
+
     def grip(self, words: str = "Water change: Sat 28 Nov") -> Any:
         return self.page.get_by_role("button", name=words).first
 
@@ -75,13 +85,9 @@ class Work(Sheet):
         self.page.get_by_role("checkbox", name="Nitrate").check()
         self.sees(self.strip("Nitrate"))
         before = self.path("ahead", "Nitrate")
-        grip = self.grip()
-        grip.scroll_into_view_if_needed()
-        place = grip.bounding_box()
-        x, y = place["x"] + 13, place["y"] + 12
-        self.page.mouse.move(x, y)
-        self.page.mouse.down()
-        self.page.mouse.move(x + 2.3 * self.day_px(), y, steps=4)
+        wide = self.day_px()
+        x, y = self.take()
+        self.page.mouse.move(x + 2.3 * wide, y, steps=4)
         self.until(lambda: self.path("ahead", "Nitrate") != before)
         self.assertEqual(self.strip("Nitrate").locator("path.stands").count(), 1)
         self.page.mouse.up()
@@ -92,12 +98,7 @@ class Work(Sheet):
 
     def test_the_future_is_repainted_within_a_tenth_of_a_second(self) -> None:
         self.page.get_by_role("checkbox", name="Nitrate").check()
-        grip = self.grip()
-        grip.scroll_into_view_if_needed()
-        place = grip.bounding_box()
-        x, y = place["x"] + 13, place["y"] + 12
-        self.page.mouse.move(x, y)
-        self.page.mouse.down()
+        x, y = self.take()
         self.page.mouse.move(x + 20, y)
         self.page.wait_for_timeout(500)
         self.page.evaluate(WATCH)
@@ -175,6 +176,17 @@ class Work(Sheet):
         self.page.keyboard.press("Enter")
         self.sees(self.page.get_by_text("1 result kept for Beacon"))
         self.sees(self.strip("Alkalinity").locator(".value", has_text="7.4"))
+
+
+class OnPaper(Sheet):
+    def test_printed_it_is_the_strips_and_next_without_what_is_pressed(self) -> None:
+        self.page.emulate_media(media="print")
+        self.sees(self.strip("Alkalinity"))
+        self.sees(self.page.get_by_text("Water change").first)
+        for name in ("add or plan", "SVG", "print"):
+            expect(self.page.get_by_role("button", name=name, exact=True)).to_be_hidden()
+        expect(self.page.locator(".grip").first).to_be_hidden()
+        self.assert_fits()
 
 
 class TakenAlong(Sheet):

@@ -32,7 +32,7 @@ class ByKeyboard(WebTest):
         for key, heading in (("s", "Beacon"), ("3", "Skiff"), ("c", "Water change, Skiff"), ("r", "Rota"),
                              ("u", "Set-up, Skiff"), ("h", "Harbour")):  # fmt: skip
             self.page.keyboard.press(key)
-            self.sees(self.page.get_by_role("heading", name=heading).first)
+            self.sees(self.page.get_by_role("heading", name=heading, level=1))
         self.page.keyboard.press("?")
         self.sees(self.page.get_by_role("dialog").get_by_text("on the Bench: keep the session"))
 

@@ -22,9 +22,12 @@ export function useCare() {
   const skipping = ref<{ system: number; item: CareItem }>()
   const body = (item: CareItem) => ({ task: item.task, due: item.due, step_id: item.step_id ?? null })
 
-  async function attempt<T>(act: () => Promise<T>): Promise<T | undefined> {
+  /** Run a command; what it did is said before anything is fetched anew, so that its way back is the one offered. */
+  async function attempt<T>(act: () => Promise<T>, say?: (done: T) => void): Promise<T | undefined> {
     try {
-      return await act()
+      const done = await act()
+      say?.(done)
+      return done
     } catch (fault) {
       notices.fail(fault)
       return undefined
@@ -34,12 +37,13 @@ export function useCare() {
   }
   async function done(system: number, item: CareItem) {
     const params = { path: { system_id: system } }
-    const kept = await attempt(() =>
-      command((header) =>
-        api.POST('/api/systems/{system_id}/care/done', { params: { ...params, header }, body: body(item) }),
-      ),
+    await attempt(
+      () =>
+        command((header) =>
+          api.POST('/api/systems/{system_id}/care/done', { params: { ...params, header }, body: body(item) }),
+        ),
+      notices.recorded,
     )
-    if (kept) notices.recorded(kept)
   }
   async function move(system: number, item: CareItem, day: string, from?: string) {
     const params = { path: { system_id: system } }
@@ -50,8 +54,10 @@ export function useCare() {
           body: { ...body(item), day: to },
         }),
       )
-    const kept = await attempt(() => send(day))
-    if (kept) notices.say(kept.words, from ? () => send(from) : undefined)
+    await attempt(
+      () => send(day),
+      (kept) => notices.say(kept.words, from ? () => send(from) : undefined),
+    )
   }
   async function tomorrow(system: number, item: CareItem) {
     const { data } = await api.GET('/api/harbour')

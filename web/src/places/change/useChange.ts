@@ -37,7 +37,7 @@ export function useChange(offer: Schemas['Offer'], first: Wish) {
       const kept = await command((header) =>
         api.POST('/api/systems/{system_id}/change/plans', { params: { ...params, header }, body }),
       )
-      await refresh()
+      void refresh()
       return kept
     } catch (fault) {
       if (!(fault instanceof ProblemError)) throw fault

@@ -31,10 +31,10 @@ const pair = computed(() =>
 )
 async function add(files: FileList) {
   const kept = await bring(files, said.value)
-  await refresh()
   if (kept.length === 1) notices.recorded(kept[0]!)
   else if (kept.length) notices.say(`${kept.length} pictures are kept.`)
   said.value.note = ''
+  await refresh()
 }
 function touch(one: Picture) {
   const others = chosen.value.filter((number) => number !== one.id)

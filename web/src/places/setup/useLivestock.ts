@@ -25,11 +25,17 @@ export function useLivestock(system: number) {
   const wrong = (place: number | 'new', field: string) =>
     at.value === place ? refused.value?.at(field) : undefined
 
-  async function attempt<T>(place: number | 'new', act: () => Promise<T>): Promise<T | undefined> {
+  /** Run a command; what it did is said before anything is fetched anew, so that its way back is the one offered. */
+  async function attempt<T>(
+    place: number | 'new',
+    act: () => Promise<T>,
+    say?: (done: T) => void,
+  ): Promise<T | undefined> {
     refused.value = undefined
     at.value = place
     try {
       const done = await act()
+      say?.(done)
       await refresh()
       return done
     } catch (fault) {
@@ -41,12 +47,17 @@ export function useLivestock(system: number) {
   }
   async function add(form: AnimalText): Promise<boolean> {
     const path = { system_id: system }
-    const kept = await attempt('new', () =>
-      command((header) =>
-        api.POST('/api/systems/{system_id}/livestock', { params: { path, header }, body: animalBody(form) }),
-      ),
+    const kept = await attempt(
+      'new',
+      () =>
+        command((header) =>
+          api.POST('/api/systems/{system_id}/livestock', {
+            params: { path, header },
+            body: animalBody(form),
+          }),
+        ),
+      notices.recorded,
     )
-    if (kept) notices.recorded(kept)
     return !!kept
   }
   async function edit(animal: number, form: AnimalText): Promise<boolean> {
@@ -64,12 +75,17 @@ export function useLivestock(system: number) {
   }
   async function turn(animal: number, body: Schemas['TurnBody']): Promise<boolean> {
     const path = { system_id: system, animal_id: animal }
-    const kept = await attempt(animal, () =>
-      command((header) =>
-        api.POST('/api/systems/{system_id}/livestock/{animal_id}/turns', { params: { path, header }, body }),
-      ),
+    const kept = await attempt(
+      animal,
+      () =>
+        command((header) =>
+          api.POST('/api/systems/{system_id}/livestock/{animal_id}/turns', {
+            params: { path, header },
+            body,
+          }),
+        ),
+      notices.recorded,
     )
-    if (kept) notices.recorded(kept)
     return !!kept
   }
   async function away(animal: number) {

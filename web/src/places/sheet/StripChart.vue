@@ -210,24 +210,8 @@ figcaption i {
 svg {
   display: block;
 }
-.ground {
-  fill: var(--card);
-  stroke: var(--line);
-}
-.channel {
-  fill: var(--shallow);
-}
 .edge {
   stroke: var(--deep);
-}
-.number {
-  font-size: 11px;
-  font-style: italic;
-  fill: var(--soft);
-}
-.spread {
-  fill: var(--deep);
-  opacity: 0.35;
 }
 .past,
 .ahead {

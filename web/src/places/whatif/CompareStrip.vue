@@ -131,22 +131,6 @@ figcaption {
 svg {
   display: block;
 }
-.ground {
-  fill: var(--card);
-  stroke: var(--line);
-}
-.channel {
-  fill: var(--shallow);
-}
-.spread {
-  fill: var(--deep);
-  opacity: 0.25;
-}
-.number {
-  font-size: 11px;
-  font-style: italic;
-  fill: var(--soft);
-}
 .letter {
   font-size: 13px;
   font-weight: 700;
