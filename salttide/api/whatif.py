@@ -24,7 +24,7 @@ from salttide.core.parameters import Parameter
 from salttide.core.plan import Plan, daily_as_recorded
 from salttide.core.rota import WATER_CHANGE
 from salttide.core.shelf import Additive
-from salttide.core.system import System
+from salttide.core.system import Schools, System
 from salttide.core.typed import short, show_number
 from salttide.core.units import show, to_canonical, unit_of
 from salttide.core.variant import CORRECTED, Dosing, Outcome, Setting, Variant, Worst, daily_of, try_variant
@@ -156,16 +156,18 @@ def offer(system_id: Id, ctx: In) -> WhatIfOffer:
     if not salts:
         raise InputError("put a salt on the shelf first", field="salt_id")
     usual = next((salt.id for salt in salts if salt.id == ctx.keeper.salt_id), salts[0].id)
+    every, percent = system.schools.change_every_days, system.schools.change_fraction * 100
+    continuous = system.schools.answers.get("water_changes") == CONTINUOUS
     now = VariantBody(
         name="as it stands",
-        percent=round(system.schools.change_fraction * 100, 2),
-        every_days=system.schools.change_every_days,
-        continuous=system.schools.answers.get("water_changes") == "continuous",
+        percent=round(percent / every if continuous else percent, 2),
+        every_days=1 if continuous else every,
+        continuous=continuous,
         salt_id=usual,
     )
     largest = system.schools.largest_fraction * 100
-    rarer = {"name": "larger and rarer", "percent": min(2 * now.percent, largest), "every_days": 2 * now.every_days}
-    daily = {"name": "a little every day", "percent": round(now.percent / now.every_days, 2), "every_days": 1}
+    rarer = {"name": "larger and rarer", "percent": min(2 * percent, largest), "every_days": min(90, 2 * every)}
+    daily = {"name": "a little every day", "percent": round(percent / every, 2), "every_days": 1}
     return WhatIfOffer(
         name=system.name,
         alkalinity_unit=unit_of(Parameter.ALKALINITY, ctx.keeper.units).label,
@@ -175,7 +177,7 @@ def offer(system_id: Id, ctx: In) -> WhatIfOffer:
         largest_percent=largest,
         variants=[
             now,
-            now.model_copy(update={**rarer, "every_days": min(90, 2 * now.every_days), "continuous": False}),
+            now.model_copy(update={**rarer, "continuous": False}),
             now.model_copy(update={**daily, "continuous": True}),
         ],
     )
@@ -296,25 +298,39 @@ def adopt(system_id: Id, body: VariantBody, ctx: In, key: Key) -> Recorded:
         raise InputError(
             "the routine is a change of some size: skip it on the Rota instead", field="percent", accepted="above 0 %"
         )
-    schools = replace(setting.system.schools, change_fraction=variant.fraction, change_every_days=variant.every_days)
-
+    schools = _schools(setting.system.schools, variant)
     corrections = [(_correction_job(setting.system, one), one.days) for one in body.correction]
 
     def act(connection: sqlite3.Connection) -> dict[str, Any]:
         system_store.change_system(connection, replace(setting.system, schools=schools), ctx.now)
         shelf.keep_keeper(connection, replace(ctx.keeper, salt_id=variant.salt.id))
         if variant.dosing != Dosing.AS_NOW:
-            change_store.set_daily(connection, system_id, ctx.today, daily, key)
+            change_store.set_daily(connection, system_id, ctx.today + timedelta(days=1), daily, key)
         for job, days in corrections:
             for day in range(1, days + 1):
                 name = f"Dose {job_words(job)}"
                 change_store.add_step(
                     connection, system_id, key, ctx.today + timedelta(days=day), "dose", name, DOSE_MINUTES, job
                 )
-        often = "every day" if variant.every_days == 1 else f"every {variant.every_days} days"
+        often = "a day, by a pump pair" if variant.continuous else f"every {variant.every_days} days"
         return {"command": key, "words": f"{short(variant.fraction * 100)} % {often} from now on"}
 
     return Recorded(**ctx.command(key, act))
+
+
+CONTINUOUS, WEEK = "continuous", 7
+
+
+def _schools(schools: Schools, variant: Variant) -> Schools:
+    """The method with the routine of a variant; a pump pair is kept as its share of a week."""
+    answers = dict(schools.answers)
+    if not variant.continuous:
+        if answers.get("water_changes") == CONTINUOUS:
+            del answers["water_changes"]
+        return replace(schools, change_fraction=variant.fraction, change_every_days=variant.every_days, answers=answers)
+    share = min(variant.fraction * WEEK, schools.largest_fraction)
+    answers["water_changes"] = CONTINUOUS
+    return replace(schools, change_fraction=share, change_every_days=WEEK, answers=answers)
 
 
 def corrected(setting: Setting, body: VariantBody) -> list[Dose]:

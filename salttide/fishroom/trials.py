@@ -34,12 +34,14 @@ class Trial:
 
 @dataclass(frozen=True)
 class Plan:
-    """How a trial goes: the uptake by day, on which days it is tested, which doses are missed, what errs."""
+    """How a trial goes: the uptake by day, on which days it is tested, which doses are missed, what errs, and the step
+    of the kit's scale (0: read as finely as one likes)."""
 
     uptake_on: Callable[[float, float], float]
     test_days: Callable[[Random], list[float]]
     missed: float = 0.0
     outlier: bool = False
+    step: float = 0.0
 
 
 def _weekly(_: Random) -> list[float]:
@@ -61,6 +63,7 @@ SCENARIOS: Mapping[str, Plan] = {
     "steady": Plan(lambda base, day: base, _weekly),
     "growing": Plan(lambda base, day: base * (1 + 0.008 * day), _weekly),
     "step": Plan(lambda base, day: base * (1.0 if day < 35 else 1.6), _longer),
+    "kit scatter": Plan(lambda base, day: base, _weekly, step=0.2),
     "missed doses": Plan(lambda base, day: base, _weekly, missed=0.25),
     "one outlier": Plan(lambda base, day: base, _weekly, outlier=True),
     "irregular days": Plan(lambda base, day: base, _irregular),
@@ -91,7 +94,10 @@ def run(name: str, base: float, seed: int) -> Trial:
             error = chance.gauss(0, KIT_SD)
             if wrong is not None and len(trial.readings) == wrong:
                 error += chance.choice((-1, 1)) * chance.uniform(0.8, 1.6)
-            trial.readings.append((pending.pop(0), level + error))
+            shown = level + error
+            if plan.step:
+                shown = round(shown / plan.step) * plan.step
+            trial.readings.append((pending.pop(0), shown))
             if not pending:
                 trial.level, trial.uptake = level, plan.uptake_on(base, day)
         step = min(hour, pending[0] - day) if pending and pending[0] > day else hour

@@ -60,11 +60,11 @@ def ledger(
 
 
 def _with_planned(connection: sqlite3.Connection, system: System, own: Ledger, now: datetime) -> Ledger:
-    """With the daily doses as they were planned, where the record has none of that additive on that day."""
+    """With the daily doses as they were planned, where the record has none on that day that raises the same."""
     plans = daily_plans(connection, system.id)
     if not plans:
         return own
-    given = {(dose.additive, dose.at.date()) for dose in own.doses if dose.routine}
+    given = {(parameter, dose.at.date()) for dose in own.doses if dose.routine for parameter in dose.amounts}
     ends = [plan.since for plan in plans[1:]] + [now.date() + timedelta(days=1)]
     added = [
         Dose(at, dose.additive, dose.mass_g, dose.amounts, True)
@@ -72,7 +72,7 @@ def _with_planned(connection: sqlite3.Connection, system: System, own: Ledger, n
         for days in range((end - plan.since).days)
         if (at := datetime.combine(plan.since + timedelta(days=days), DOSED_AT, UTC)) <= now
         for dose in plan.doses
-        if (dose.additive, at.date()) not in given
+        if not any((parameter, at.date()) in given for parameter in dose.amounts)
     ]
     return replace(own, doses=tuple(in_order([*own.doses, *added])))
 

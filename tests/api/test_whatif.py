@@ -83,6 +83,17 @@ class WhatIf(ApiTest):
         strip = next(s for s in self.get(f"/systems/{BEACON}/sheet")["strips"] if s["parameter"] == "alkalinity")
         self.assertIn("dosed 0.14 dKH", strip["drift"])
 
+    def test_a_pump_pair_is_kept_as_its_share_of_a_week_and_comes_back_as_it_was(self):
+        wanted = self.as_it_stands(percent=1.5, every_days=1, continuous=True)
+        kept = self.post(f"/systems/{BEACON}/whatif/adopt", wanted)
+        self.assertEqual(kept["words"], "1.5 % a day, by a pump pair from now on")
+        stands = self.offer()["variants"][0]
+        self.assertEqual((stands["percent"], stands["every_days"], stands["continuous"]), (1.5, 1, True))
+        rota = self.get("/rota?days=30")["lanes"][0]["tasks"]
+        self.assertLessEqual(len([task for task in rota if task["task"] == "water_change"]), 5)
+        self.post(f"/systems/{BEACON}/whatif/adopt", self.as_it_stands(percent=10, every_days=7, continuous=False))
+        self.assertFalse(self.offer()["variants"][0]["continuous"])
+
     def test_a_planned_daily_dose_counts_as_given_from_its_day_on(self):
         wanted = self.as_it_stands(dosing="two_part", alkalinity=0.4)
         self.post(f"/systems/{EELGRASS}/whatif/adopt", {**wanted, "percent": 15})
@@ -94,7 +105,7 @@ class WhatIf(ApiTest):
         system = system_store.system(connection, EELGRASS)
         book = view.recent(connection, system, self.app.state.clock.now(), 90)
         routine = [dose for dose in book.doses if dose.routine and dose.additive == "Na2CO3"]
-        self.assertEqual([dose.at.day for dose in routine], [24, 25, 26, 27, 28, 29, 30])
+        self.assertEqual([dose.at.day for dose in routine], [25, 26, 27, 28, 29, 30])
 
 
 class Finder(WhatIf):

@@ -117,7 +117,7 @@ class BackTest(unittest.TestCase):
                 self.assertLessEqual(one.error, max(0.1 * true, 0.02))
                 self.assertGreaterEqual(one.held, 0.58)
                 self.assertLessEqual(one.line, 0.8)
-        self.assertEqual((len(SCENARIOS), UPTAKES), (6, (0.05, 0.2, 0.5)))
+        self.assertEqual((len(SCENARIOS), UPTAKES), (7, (0.05, 0.2, 0.5)))
 
 
 class Normal(unittest.TestCase):
