@@ -31,7 +31,7 @@ from salttide.store import shelf
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Id, Recorded, Strict, name_of
+from .models import Choice, Id, Recorded, Strict, name_of
 
 router = APIRouter(prefix="/api/systems/{system_id}/plan", tags=["plan"])
 FARTHEST_DAYS = 366
@@ -144,6 +144,7 @@ class PlanOffer(BaseModel):
     percent: float
     salt: str
     additives: list[AdditiveChoice]
+    parameters: list[Choice]
 
 
 @router.get("/offer")
@@ -158,6 +159,9 @@ def offer(system_id: Id, ctx: In) -> PlanOffer:
         additives=[
             AdditiveChoice(id=one.id, name=one.name, measure="40 ml" if one.strength_g_l is not None else "4 g")
             for one in shelf.additives(ctx.connection)
+        ],
+        parameters=[
+            Choice(key=p, name=name_of(p)) for p in Parameter if FACTS[p].routine or ctx.ledger(system).last(p)
         ],
     )
 

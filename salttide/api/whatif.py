@@ -20,7 +20,7 @@ from salttide.core.forecast import Course
 from salttide.core.given import rises, too_much
 from salttide.core.job import DoseJob, dose_event, job_words
 from salttide.core.ledger import Dose
-from salttide.core.parameters import Parameter
+from salttide.core.parameters import FACTS, Parameter
 from salttide.core.plan import Plan, daily_as_recorded
 from salttide.core.rota import WATER_CHANGE
 from salttide.core.shelf import Additive
@@ -86,6 +86,7 @@ class WhatIfOffer(BaseModel):
     dosings: list[Choice]
     largest_percent: float
     variants: list[VariantBody]
+    missing: list[str]
 
 
 @dataclass(frozen=True, slots=True)
@@ -153,9 +154,10 @@ DOSINGS = {
 def offer(system_id: Id, ctx: In) -> WhatIfOffer:
     """Where to start: as it stands, larger and rarer, and a little every day."""
     system, salts = system_store.system(ctx.connection, system_id), shelf.salts(ctx.connection)
-    if not salts:
-        raise InputError("put a salt on the shelf first", field="salt_id")
-    usual = next((salt.id for salt in salts if salt.id == ctx.keeper.salt_id), salts[0].id)
+    missing = [] if salts else ["a salt on the shelf"]
+    if not any(FACTS[p].dissolved for p in ctx.waters(system).present):
+        missing.append("a first test session on the Bench")
+    usual = next((salt.id for salt in salts if salt.id == ctx.keeper.salt_id), salts[0].id if salts else 1)
     every, percent = system.schools.change_every_days, system.schools.change_fraction * 100
     continuous = system.schools.answers.get("water_changes") == CONTINUOUS
     now = VariantBody(
@@ -180,6 +182,7 @@ def offer(system_id: Id, ctx: In) -> WhatIfOffer:
             now.model_copy(update={**rarer, "continuous": False}),
             now.model_copy(update={**daily, "continuous": True}),
         ],
+        missing=missing,
     )
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from tests.api.base import BEACON, EELGRASS, ApiTest
+from tests.api.base import BEACON, EELGRASS, NOW, ApiTest
 
 
 class WhatIf(ApiTest):
@@ -127,3 +127,20 @@ class Finder(WhatIf):
         few = self.post(f"/systems/{BEACON}/finder", {"minutes": 0, "two_part": False})
         self.assertTrue(few["in_the_way"])
         self.refused(f"/systems/{BEACON}/finder", {"minutes": -5}, "minutes")
+
+
+class Empty(ApiTest):
+    empty = True
+
+    def test_what_is_missing_is_said_before_anything_can_be_compared(self):
+        from salttide.store import system as system_store
+        from tests.core.cases import SKIFF as CUBE
+
+        with self.app.state.database.write() as connection:
+            system_store.add_system(connection, CUBE, NOW)
+        offer = self.get("/systems/1/whatif")
+        self.assertEqual(offer["missing"], ["a salt on the shelf", "a first test session on the Bench"])
+        self.assertEqual(self.get("/systems/1/plan/offer")["parameters"][0]["name"], "Temperature")
+        self.refused("/systems/1/finder", {}, "salts")
+        work = [{"kind": "change", "day": "2026-11-26"}]
+        self.refused("/systems/1/plan/preview", {"added": work}, "added.0.kind")

@@ -3662,6 +3662,8 @@ export interface components {
             salt: string;
             /** Additives */
             additives: components["schemas"]["AdditiveChoice"][];
+            /** Parameters */
+            parameters: components["schemas"]["Choice"][];
         };
         /**
          * PointShown
@@ -5065,6 +5067,8 @@ export interface components {
             largest_percent: number;
             /** Variants */
             variants: components["schemas"]["VariantBody"][];
+            /** Missing */
+            missing: string[];
         };
         /**
          * Where

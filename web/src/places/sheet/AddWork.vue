@@ -5,7 +5,6 @@ import type { useAdd } from './useAdd'
 /** Add to the sheet in place: the strips show what comes of it while it is typed. */
 const props = defineProps<{
   add: ReturnType<typeof useAdd>
-  strips: Schemas['Strip'][]
   offer: Schemas['PlanOffer']
   doubts: string[]
 }>()
@@ -33,9 +32,7 @@ const { kind, form, wrong, asked, keep, close } = props.add
         <label>
           <span>of</span>
           <select v-model="form.parameter">
-            <option v-for="strip in strips" :key="strip.parameter" :value="strip.parameter">
-              {{ strip.name }}
-            </option>
+            <option v-for="one in offer.parameters" :key="one.key" :value="one.key">{{ one.name }}</option>
           </select>
         </label>
         <label>
@@ -72,6 +69,13 @@ const { kind, form, wrong, asked, keep, close } = props.add
       }}</v-btn>
       <button class="plain-link" type="button" @click="close">close</button>
     </div>
+    <p v-if="kind === 'dose' && !offer.additives.length">
+      Nothing to dose is on the shelf yet:
+      <router-link :to="{ name: 'shelf' }">put an additive there</router-link>.
+    </p>
+    <p v-if="kind === 'change' && !offer.salt">
+      No salt is on the shelf yet: <router-link :to="{ name: 'shelf' }">put one there</router-link>.
+    </p>
     <p v-for="(words, field) in wrong" :key="field" class="magenta" role="alert">{{ words }}</p>
     <p v-for="words in asked ? [] : doubts" :key="words" class="magenta">{{ words }}</p>
   </form>

@@ -94,13 +94,7 @@ useKeys({ a: () => add.open('reading', '', strips.value[0]?.parameter) })
           @toggle="toggle"
           @add="add.open('reading', '', strips[0]?.parameter)"
         />
-        <AddWork
-          v-if="add.kind.value && offer"
-          :add="add"
-          :strips="data.strips"
-          :offer="offer"
-          :doubts="plan.doubts.value"
-        />
+        <AddWork v-if="add.kind.value && offer" :add="add" :offer="offer" :doubts="plan.doubts.value" />
         <SheetTable v-if="asTable" :strips="strips" :lanes="data.lanes" />
         <div v-else ref="box" class="box" v-on="view.handlers" @dblclick="planAt">
           <TimeAxis :view="view" :words="span" />

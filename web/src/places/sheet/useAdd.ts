@@ -20,7 +20,7 @@ export function useAdd(system: number, offer: () => Schemas['PlanOffer'] | undef
     refused.value = undefined
     asked.value = false
     Object.assign(form, {
-      parameter: parameter || form.parameter,
+      parameter: parameter || form.parameter || (offer()?.parameters[0]?.key ?? ''),
       day: day || offer()?.today || '',
       percent: form.percent || String(offer()?.percent ?? 10),
       additive: form.additive || (offer()?.additives[0]?.id ?? 0),
