@@ -40,7 +40,7 @@ function stop() {
 </script>
 
 <template>
-  <form class="card find" novalidate aria-labelledby="find-title" @submit.prevent="find">
+  <form class="card find no-print" novalidate aria-labelledby="find-title" @submit.prevent="find">
     <h2 id="find-title">Find the cheapest plan that keeps every band for eight weeks</h2>
     <p class="row">
       With at most

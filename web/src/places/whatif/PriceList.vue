@@ -32,7 +32,7 @@ async function keep(kind: 'salt' | 'additive', key: string, text: string) {
 </script>
 
 <template>
-  <details class="prices">
+  <details class="prices no-print">
     <summary>Prices a kilogram, in your money</summary>
     <div class="list">
       <template v-for="[kind, items] in kinds" :key="kind">

@@ -73,7 +73,7 @@ defineEmits<{ remove: []; adopt: [] }>()
       <button class="plain-link" type="button" @click="draft.correction = []">leave it out</button>
     </p>
     <p v-for="(words, field) in wrong" :key="field" class="magenta small" role="alert">{{ words }}</p>
-    <p class="ways">
+    <p class="ways no-print">
       <label class="small"><input v-model="draft.continuous" type="checkbox" /> continuous</label>
       <button class="plain-link small" type="button" @click="$emit('adopt')">go on like this</button>
       <button v-if="!alone" class="plain-link small" type="button" @click="$emit('remove')">take out</button>

@@ -31,7 +31,7 @@ onBeforeUnmount(() => watcher.disconnect())
           <option v-for="(length, name) in SPANS" :key="name" :value="length">{{ name }}</option>
         </select>
       </label>
-      <span class="ways">
+      <span class="ways no-print">
         <button v-if="drafts.length < LETTERS.length" class="plain-link" type="button" @click="what.add">
           add a plan
         </button>
