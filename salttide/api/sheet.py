@@ -187,9 +187,6 @@ def _strip(
     points = course.points if course else []
     leaves = crossing(points, band, ctx.now) if band else None
     by_hand = [reading for reading in past.of(parameter) if reading.how != HOURLY]
-    main = by_hand[-1].instrument if by_hand else ""
-    mine = [reading for reading in by_hand if reading.instrument == main]
-    line = joined(past, parameter, mine if len(mine) <= MOST_MARKS else [])
     seen = [reading for reading in by_hand if reading.at >= start]
     values = [r.value for r in seen] + [p.value for p in points] + ([band.low, band.high] if band else [])
     low, high = _range(parameter, values or [view.present[parameter].value])
@@ -210,11 +207,21 @@ def _strip(
         instruments=names,
         marks=[_mark(ctx, reading) for reading in seen if reading.instrument not in crowded],
         crowds=[crowd(ctx.keeper.zone, unit, readings, CROWD_POINTS) for readings in crowded.values()],
-        line=[Corner(at=_local(ctx, at), value=to_unit(value)) for at, value in line if at >= start - LEAD_IN],
+        line=_line(ctx, past, parameter, by_hand, start),
         expected=[_point(ctx, parameter, point) for point in points],
         crossing=_crossing(ctx, leaves, to_unit) if leaves else None,
         drift=_pace_words(ctx, parameter, view),
     )
+
+
+def _line(
+    ctx: Context, past: Ledger, parameter: Parameter, by_hand: Sequence[Reading], start: datetime
+) -> list[Corner]:
+    """The line through the readings of the instrument used last; none through a crowd of them."""
+    mine = [reading for reading in by_hand if reading.instrument == by_hand[-1].instrument]
+    line = joined(past, parameter, mine if len(mine) <= MOST_MARKS else [])
+    to_unit = unit_of(parameter, ctx.keeper.units).from_canonical
+    return [Corner(at=_local(ctx, at), value=to_unit(value)) for at, value in line if at >= start - LEAD_IN]
 
 
 def _first_shown(system: System) -> tuple[Parameter, ...]:

@@ -93,9 +93,8 @@ def outlook(
     today = now.astimezone(zone).date()
     water = present_water(ledger)
     verdicts = verdicts_of(system, ledger, water, now, zone, units)
-    found = occurrences(
-        rules, ledger.care, moves, ahead.planned, today, until or today + timedelta(days=AHEAD_DAYS), zone
-    )
+    last = until or today + timedelta(days=AHEAD_DAYS)
+    found = occurrences(rules, ledger.care, moves, ahead.planned, today, last, zone)
     plan = ahead.plan(system, ledger, found, now, zone)
     situation = Situation(system, ledger, now, zone, units, plan, ahead.source, expired or {})
     judgement = judge_situation(situation, off)

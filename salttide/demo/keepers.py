@@ -118,6 +118,21 @@ def mixed(chance: Random, index: int = 0, salinity: float = 35.0) -> tuple[NewWa
     return real, {Parameter.SALINITY: salinity, **values, Parameter.NITRATE: 0.0, Parameter.PHOSPHATE: 0.0}
 
 
+def two_part(diary: Diary, at: datetime, soda_g: float) -> None:
+    """A day's two-part doses, by pump: soda ash, and the calcium that goes with it."""
+    assert diary.tank
+    amount = alkalinity_meq(AlkalinitySource.SODA_ASH, soda_g)
+    diary.tank.dose("alkalinity", amount)
+    diary.tank.dose("calcium", amount * 20.04)
+    name = COMPOUNDS[AlkalinitySource.SODA_ASH].name
+    chloride_g = round(float(dose_mass_g("CaCl2·2H2O", Parameter.CALCIUM, amount * 20.04, 1.0)), 2)
+    doses: list[Event] = [
+        Dose(at, name, soda_g, {Parameter.ALKALINITY: round(amount, 2)}, routine=True),
+        Dose(at, "calcium chloride dihydrate", chloride_g, {Parameter.CALCIUM: round(amount * 20.04, 1)}, routine=True),
+    ]
+    diary.pages.append((at, doses))
+
+
 def beacon(diary: Diary, at: datetime) -> None:
     """Growth has outpaced the daily dose; the windows are shut since October."""
     diary.day += 1
@@ -134,17 +149,7 @@ def beacon(diary: Diary, at: datetime) -> None:
     )
     tank.live(1.0)
     tank.top_off()
-    dose_g = 0.66 if day < 180 else 0.88
-    amount = alkalinity_meq(AlkalinitySource.SODA_ASH, dose_g)
-    tank.dose("alkalinity", amount)
-    tank.dose("calcium", amount * 20.04)
-    name = COMPOUNDS[AlkalinitySource.SODA_ASH].name
-    chloride_g = round(float(dose_mass_g("CaCl2·2H2O", Parameter.CALCIUM, amount * 20.04, 1.0)), 2)
-    two_part: list[Event] = [
-        Dose(at, name, dose_g, {Parameter.ALKALINITY: round(amount, 2)}, routine=True),
-        Dose(at, "calcium chloride dihydrate", chloride_g, {Parameter.CALCIUM: round(amount * 20.04, 1)}, routine=True),
-    ]
-    diary.pages.append((at, two_part))
+    two_part(diary, at, 0.66 if day < 180 else 0.88)
     diary.alkalinity[at.date()] = tank.level("alkalinity")
     if day >= FED_SINCE:
         diary.fed(at, FOODS[0], 2.0)

@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import { wall } from '../../parts/wall'
 import { shapePath } from './shapes'
-import { domain, edges, pieces } from './stripScale'
+import { domain, drawn, edges, legendOf } from './stripScale'
 import { DAY, LABELS, type TimeWindow } from './timeWindow'
 
 const props = defineProps<{
@@ -47,19 +47,7 @@ const spread = computed(
       .y1((point) => y.value(point.high))(ahead.value) ?? '',
 )
 const written = computed(() =>
-  (props.probes ?? []).flatMap((probe) =>
-    pieces(probe).map((piece) => ({
-      mean:
-        line<(typeof piece)[number]>()
-          .x((row) => props.view.x(row[0]))
-          .y((row) => y.value(row[2]))(piece) ?? '',
-      between:
-        area<(typeof piece)[number]>()
-          .x((row) => props.view.x(row[0]))
-          .y0((row) => y.value(row[1]))
-          .y1((row) => y.value(row[3]))(piece) ?? '',
-    })),
-  ),
+  (props.probes ?? []).flatMap((probe) => drawn(probe, (at) => props.view.x(at), y.value)),
 )
 /** Very many marks are drawn small: their course matters then, not each of them. */
 const crowded = computed(() => {
@@ -91,21 +79,9 @@ const crossing = computed(() => {
 })
 /** Which shape is which instrument, set from the right end of the strip's foot line. */
 const narrow = computed(() => props.view.width.value < 560)
-const names = computed(() => [
-  ...props.strip.instruments.map((name) => ({ name, probe: false })),
-  ...(props.probes ?? [])
-    .filter((each) => each.at.length)
-    .map((each) => ({ name: each.instrument, probe: true })),
-])
-const legend = computed(() => {
-  if (narrow.value) return []
-  let x = right.value
-  const placed = [...names.value].reverse().map(({ name, probe }) => {
-    x -= name.length * 5.6 + 24
-    return { name, probe, x }
-  })
-  return placed.reverse()
-})
+const legend = computed(() =>
+  narrow.value ? [] : legendOf(props.strip.instruments, props.probes ?? [], right.value),
+)
 const summary = computed(
   () =>
     `${props.strip.name} ${props.strip.present.text} ${props.strip.present.unit}, ${props.strip.verdict.words}; ` +

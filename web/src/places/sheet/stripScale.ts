@@ -1,3 +1,4 @@
+import { area, line } from 'd3-shape'
 import type { Schemas } from '../../api/client'
 import { wall } from '../../parts/wall'
 import { DAY } from './timeWindow'
@@ -26,10 +27,12 @@ export function domain(
   return [Math.max(Math.min(0, low), low - air), high + air]
 }
 
-/** A probe's columns cut where it was silent for long. */
-export function pieces(probe: Probe): [number, number, number, number][][] {
+type Row = [number, number, number, number]
+
+/** A probe's columns cut where it was silent for long: moment, lowest, mean and highest. */
+function pieces(probe: Probe): Row[][] {
   const usual = probe.span_s * 1000 || median(probe.at.slice(1).map((at, i) => at - probe.at[i]!))
-  const found: [number, number, number, number][][] = []
+  const found: Row[][] = []
   probe.at.forEach((at, i) => {
     if (!i || at - probe.at[i - 1]! > 3.5 * usual) found.push([])
     found.at(-1)!.push([at, probe.low[i]!, probe.mean[i]!, probe.high[i]!])
@@ -51,4 +54,30 @@ export function edges(strip: Schemas['Strip'], domain: [number, number]) {
     const text = value.toFixed(strip.decimals + (high - low < 2 * 10 ** -strip.decimals ? 1 : 0))
     return { value: Number(text), text, band: false }
   })
+}
+
+/** What a probe wrote as paths: the line of its means, and the ground between its extremes. */
+export function drawn(probe: Probe, x: (at: number) => number, y: (value: number) => number) {
+  const mean = line<Row>()
+    .x((row) => x(row[0]))
+    .y((row) => y(row[2]))
+  const between = area<Row>()
+    .x((row) => x(row[0]))
+    .y0((row) => y(row[1]))
+    .y1((row) => y(row[3]))
+  return pieces(probe).map((piece) => ({ mean: mean(piece) ?? '', between: between(piece) ?? '' }))
+}
+
+/** The instruments of a strip, set from its right end: marks by their shape, probes by their line. */
+export function legendOf(instruments: string[], probes: Probe[], right: number) {
+  const names = [
+    ...instruments.map((name) => ({ name, probe: false })),
+    ...probes.filter((each) => each.at.length).map((each) => ({ name: each.instrument, probe: true })),
+  ]
+  let x = right
+  const placed = names.reverse().map(({ name, probe }) => {
+    x -= name.length * 5.6 + 24
+    return { name, probe, x }
+  })
+  return placed.reverse()
 }
