@@ -333,6 +333,7 @@ class GoingWrong(WebTest):
 class Sheet(WebTest):
     def test_dragging_moves_the_time_of_all_strips(self) -> None:
         self.open("/systems/1/sheet", "Beacon")
+        self.page.wait_for_load_state("networkidle")
         now = self.page.locator("svg.axis line.now")
         before = float(now.get_attribute("x1"))
         box = self.page.locator("figure svg").first.bounding_box()

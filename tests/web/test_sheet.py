@@ -19,6 +19,7 @@ class Sheet(WebTest):
         super().setUp()
         self.open("/systems/1/sheet", "Beacon")
         self.sees(self.strip("Alkalinity"))
+        self.page.wait_for_load_state("networkidle")
 
     def strip(self, name: str) -> Any:
         return self.page.locator("figure", has=self.page.locator("figcaption b", has_text=name))
