@@ -8,7 +8,7 @@ from datetime import datetime, timedelta, tzinfo
 
 from .evaporation import evaporation_told
 from .ledger import Feed, Harvest, Ledger
-from .pace import MARGIN, Pace
+from .pace import Pace
 from .parameters import FACTS, Parameter, spoken
 from .plan import Plan
 from .solutions import calcium_per_meq_mg
@@ -130,6 +130,3 @@ def _a_day(ledger: Ledger, parameter: Parameter, entries: Sequence[Feed | Harves
     """mg per litre and day that entries brought or took."""
     held = sum((e.brought if isinstance(e, Feed) else e.bound).get(parameter, 0.0) for e in entries)
     return held / ledger.volume_l / days
-
-
-MARGIN_WORDS = f"each with the interval that holds it with {round(MARGIN * 100)} %"
