@@ -13,12 +13,20 @@ class Clock(Protocol):
         """The present moment, in UTC."""
         ...
 
+    def ticks(self) -> datetime:
+        """The machine's moment, in UTC: what timers go by, also where the clock is pinned."""
+        ...
+
 
 class MachineClock:
     """The machine's clock."""
 
     def now(self) -> datetime:
         """The present moment, in UTC."""
+        return self.ticks()
+
+    def ticks(self) -> datetime:
+        """The same."""
         return datetime.now(UTC).replace(microsecond=0)
 
 
@@ -34,3 +42,7 @@ class PinnedClock:
         if self._started is None:
             return self._at
         return (self._at + (datetime.now(UTC) - self._started)).replace(microsecond=0)
+
+    def ticks(self) -> datetime:
+        """The machine's moment."""
+        return datetime.now(UTC).replace(microsecond=0)

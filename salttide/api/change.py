@@ -238,4 +238,5 @@ def _job(ctx: Context, system: System, body: WishBody, plan: Plan, step: PlanSte
         step.temperature_c or 25.0, step.least_temperature_c or 22.0, salt, step.batch.mass_g if step.batch else 0.0,
         body.source, step.batch_dose_g, step.system_dose_g, step.before, incoming, system.limits,
         {kind.key: kind.name for kind in gear}, siphon, plan.close_match, ctx.keeper.units,
+        litres_per_cm=system.geometry.footprint_cm2 / 1000,
     )  # fmt: skip

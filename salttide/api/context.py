@@ -43,10 +43,20 @@ class Context:
         """The moment of this request."""
         return self.clock.now()
 
+    @cached_property
+    def ticks(self) -> datetime:
+        """The moment of this request by the clock that timers go by."""
+        return self.clock.ticks()
+
     @property
     def today(self) -> date:
         """The keeper's date."""
-        return self.now.astimezone(self.keeper.zone).date()
+        return self.day_of(self.now)
+
+    def day_of(self, at: datetime | str) -> date:
+        """The keeper's date of a moment."""
+        moment = datetime.fromisoformat(at) if isinstance(at, str) else at
+        return moment.astimezone(self.keeper.zone).date()
 
     @cached_property
     def keeper(self) -> shelf.Keeper:

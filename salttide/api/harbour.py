@@ -14,11 +14,11 @@ from salttide.core.parameters import spoken
 from salttide.core.rota import Occurrence
 from salttide.core.typed import DecimalSign, show_number
 from salttide.core.writing import ClockHours, DayOrder
-from salttide.store import runbook as run_store
 from salttide.store import system as system_store
 
 from .context import In
 from .models import NextShown, VerdictShown, name_of, next_shown, shown, verdict_shown
+from .run_shown import open_work
 
 router = APIRouter(prefix="/api", tags=["harbour"])
 
@@ -72,7 +72,7 @@ class OpenWork(BaseModel):
     """A runbook that was started and not ended."""
 
     run_id: int
-    system_id: int
+    system_id: int | None
     name: str
 
 
@@ -100,7 +100,7 @@ def harbour(ctx: In) -> Harbour:
     systems = [system for system in known if not system.archived]
     glances = [_glance(ctx, ctx.outlook(system)) for system in systems]
     local = ctx.now.astimezone(ctx.keeper.zone)
-    names = {system.id: system.name for system in systems}
+    names = {system.id for system in systems}
     return Harbour(
         now=local,
         decimal_sign=ctx.keeper.habits.sign,
@@ -114,9 +114,9 @@ def harbour(ctx: In) -> Harbour:
         archived=[ArchivedSystem(id=system.id, name=system.name) for system in known if system.archived],
         minutes_today=sum(glance.minutes_today for glance in glances),
         open_work=[
-            OpenWork(run_id=run.id, system_id=run.system_id, name=f"Water change, {names[run.system_id]}")
-            for run in run_store.open_runs(ctx.connection)
-            if run.system_id in names
+            OpenWork(run_id=run.id, system_id=run.system_id or None, name=name)
+            for run, name in open_work(ctx)
+            if run.batch_id or run.system_id in names
         ],
     )
 

@@ -20,7 +20,7 @@ from salttide.core.job import DoseJob, dose_event, job_words, routine_change
 from salttide.core.ledger import Change, Dose
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.plan import Plan
-from salttide.core.rota import Planned
+from salttide.core.rota import WATER_CHANGE, Planned
 from salttide.core.shelf import Additive
 from salttide.core.system import System
 from salttide.core.typed import show_number
@@ -195,7 +195,7 @@ def preview(system_id: Id, body: TryBody, ctx: In) -> Response:
 def _added(ctx: Context, system: System, work: NewWork, place: int) -> tuple[Planned, Change | Dose]:
     """New work as a planned step with a number of its own, so that the routine changes give way to it."""
     event = _event(ctx, system, work, f"added.{place}.")
-    return Planned(-1 - place, work.day, "", 0.0, isinstance(event, Change)), event
+    return Planned(-1 - place, work.day, "", 0.0, WATER_CHANGE if isinstance(event, Change) else "dose"), event
 
 
 def _evening(ctx: Context, day: date) -> datetime:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 from collections.abc import Callable
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 from typing import Any
 
 from fastapi import APIRouter, Query
@@ -12,8 +12,8 @@ from pydantic import BaseModel, Field
 
 from salttide.core import catalogue
 from salttide.core.errors import InputError, NotFoundError
-from salttide.core.job import dose_event
-from salttide.core.ledger import Care
+from salttide.core.job import LookJob, dose_event
+from salttide.core.ledger import Care, Dose
 from salttide.core.rota import WATER_CHANGE, Occurrence, minutes_by_day
 from salttide.core.system import System
 from salttide.core.words import day_words
@@ -135,13 +135,20 @@ def done(system_id: Id, body: TaskBody, ctx: In, key: Key) -> Recorded:
     def act(connection: sqlite3.Connection) -> None:
         if item.step_id is not None:
             step = change_store.open_step(connection, item.step_id)
-            ledger_store.record(connection, system_id, [dose_event(step.work, ctx.now)], key, ctx.now)
+            ledger_store.record(connection, system_id, [_done_step(step, ctx.now)], key, ctx.now)
             change_store.finish_step(connection, step.id, key)
         else:
             care = Care(ctx.now, item.task, item.minutes)
             ledger_store.record(connection, system_id, [care], key, ctx.now)
 
     return _command(ctx, key, f"{item.name}: done", act)
+
+
+def _done_step(step: change_store.StoredStep, at: datetime) -> Dose | Care:
+    """What a planned dose or a look leaves in the record."""
+    if isinstance(step.work, LookJob):
+        return Care(at, step.work.task, step.minutes)
+    return dose_event(step.work, at)
 
 
 @router.post("/systems/{system_id}/care/skip", status_code=201)

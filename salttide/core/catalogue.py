@@ -14,7 +14,6 @@ from .finding import Move, RuleKind
 from .food import FoodKind
 from .looking import Amount, HappeningKind, Sight, SightGroup, SightKind, Where
 from .parameters import Parameter, Span
-from .runbook import Runbook, RunbookStep, StepKind
 from .schools import SchoolChoice, SchoolQuestion
 from .system import PanelMaterial, SandMethod
 from .units import DKH_PER_MEQ_L
@@ -68,6 +67,15 @@ class Caution:
 
 
 @dataclass(frozen=True)
+class KitItem:
+    """Something to have at hand: its name, and what it is for."""
+
+    key: str
+    name: str
+    why: str
+
+
+@dataclass(frozen=True)
 class Preset:
     """Default target bands for a kind of stock, in canonical units."""
 
@@ -111,6 +119,13 @@ def cautions() -> dict[str, Caution]:
     """All cautions by key."""
     with _reading("cautions"):
         return {key: Caution(key, table["title"], table["text"]) for key, table in _file("cautions").items()}
+
+
+@cache
+def kit_items() -> dict[str, KitItem]:
+    """All that a visit may need, by key."""
+    with _reading("kit"):
+        return {key: KitItem(key, table["name"], table["why"]) for key, table in _file("kit").items()}
 
 
 @cache
@@ -222,25 +237,6 @@ def _school(key: str, row: Mapping[str, Any]) -> SchoolChoice:
     return SchoolChoice(
         key, row["name"], row["line"], row.get("risk", ""), row.get("sets", {}), _bands(row.get("bands", {}))
     )
-
-
-@cache
-def runbook(key: str) -> Runbook:
-    """One runbook. Raises DataError if there is none of that name."""
-    with _reading(f"runbooks/{key}"):
-        table = _file(f"runbooks/{key}")
-        steps = tuple(
-            RunbookStep(
-                step["id"],
-                StepKind(step["kind"]),
-                step["title"],
-                step["text"],
-                step.get("caution", ""),
-                step.get("when", ""),
-            )
-            for step in table["step"]
-        )
-        return Runbook(key, table["name"], steps)
 
 
 class _reading:  # noqa: N801 - reads as a verb at its uses

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
+from enum import StrEnum
 
 from .additives import COMPOUNDS, AlkalinitySource, alkalinity_meq
 from .learned import bounded
@@ -16,12 +17,24 @@ from .typed import show_number
 from .units import UnitChoice, show
 
 
+class Water(StrEnum):
+    """Where the new water of a change comes from."""
+
+    MIX = "mix"
+    NATURAL = "natural"
+    STORED = "stored"
+    SYSTEM = "system"
+
+
 @dataclass(frozen=True)
 class Job:
     """All that the work of one planned change needs at the tank, frozen when the work starts (canonical units).
 
-    `before` and `incoming` are the system's and the batch's planned values; `gear` maps gear keys to names, in the
-    order of switching off.
+    `before` and `incoming` are the system's and the new water's planned values; `gear` maps gear keys to names, in the
+    order of switching off · salt: what the new water is mixed from, None where it is not mixed · batch_id, source_id:
+    the stored batch or the other system that it is taken from, 0 for none · near_total: by the runbook for those ·
+    straight: drained to the mark, not by buckets · litres_per_cm: of what falls · keep_l: drained water kept back for
+    rock · zones: litres of each zone or side · air_min, air_for: how long animals bear the air, and which ask for it.
     """
 
     system_id: int
@@ -32,7 +45,7 @@ class Job:
     mark_cm: float
     temperature_c: float
     least_temperature_c: float
-    salt: SaltMix
+    salt: SaltMix | None
     mass_g: float
     source: AlkalinitySource
     batch_dose_g: float
@@ -44,15 +57,27 @@ class Job:
     siphon: bool
     close: bool
     units: UnitChoice
+    water: Water = Water.MIX
+    water_name: str = ""
+    batch_id: int = 0
+    source_id: int = 0
+    near_total: bool = False
+    straight: bool = False
+    sump_falls: bool = False
+    litres_per_cm: float = 0.0
+    keep_l: float = 0.0
+    zones: tuple[tuple[str, float], ...] = ()
+    heater_w: float = 0.0
+    tool: str = ""
+    air_min: float = 20.0
+    air_for: str = "corals"
+    drain_min: float = 0.0
+    fill_min: float = 0.0
 
     @property
     def fraction(self) -> float:
         """Planned share of the net volume."""
         return self.litres / self.volume_l
-
-    def items(self, kind: str) -> frozenset[str]:
-        """What can be ticked in a step of a kind."""
-        return frozenset({"siphon"} if kind == "drain" else self.gear)
 
 
 @dataclass(frozen=True)
@@ -65,24 +90,39 @@ class DoseJob:
     siphon: bool = False
 
 
-Work = Job | DoseJob
+@dataclass(frozen=True)
+class LookJob:
+    """Something to come back to: its moment (ISO 8601, UTC), and why."""
+
+    due_at: str
+    why: str
+    siphon: bool = False
+    task: str = "look"
+
+
+Work = Job | DoseJob | LookJob
 
 
 def job_words(job: Work) -> str:
     """What the job asks for, in a few words with its numbers."""
+    if isinstance(job, LookJob):
+        return job.why
     if isinstance(job, DoseJob):
         return f"{show_number(job.mass_g, 1)} g {job.additive}"
     parts = []
     if job.litres:
         salinity = show(Parameter.SALINITY, job.incoming[Parameter.SALINITY], job.units)
-        parts.append(f"mix {show_number(job.mass_g / 1000, 2)} kg {job.salt.name} to {salinity}")
+        if job.salt:
+            parts.append(f"mix {show_number(job.mass_g / 1000, 2)} kg {job.salt.name} to {salinity}")
+        else:
+            parts.append(f"{job.water_name}, {salinity}")
     for mass, where in ((job.batch_dose_g, "into the batch"), (job.system_dose_g, "into the system")):
         if mass:
             parts.append(f"{show_number(mass, 1)} g {COMPOUNDS[job.source].name} {where}")
     return ", ".join(parts)
 
 
-def dose_event(job: Work, at: datetime) -> Dose:
+def dose_event(job: Job | DoseJob, at: datetime) -> Dose:
     """The dose to the system as a ledger entry; its amount follows from the mass."""
     if isinstance(job, DoseJob):
         return Dose(at, job.additive, job.mass_g, job.amounts)
@@ -93,6 +133,8 @@ def dose_event(job: Work, at: datetime) -> Dose:
 
 def planned_events(job: Work, at: datetime) -> list[Change | Dose]:
     """What the job will do if it goes as planned."""
+    if isinstance(job, LookJob):
+        return []
     if isinstance(job, DoseJob):
         return [dose_event(job, at)]
     events: list[Change | Dose] = [Change(at, job.litres, job.litres, job.incoming)] if job.litres else []

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
 
 from .errors import InputError, check_range
 from .parameters import FACTS, Parameter, Span, spoken
 from .units import DKH_PER_MEQ_L
+from .words import listed
 
 LIMITED = (Parameter.SALINITY, Parameter.ALKALINITY, Parameter.TEMPERATURE)
 """What an animal may have a daily limit of its own for."""
@@ -54,7 +55,8 @@ class Animal:
     """One kind of animal in a system.
 
     tolerances: what it bears, canonical; empty where the system's band says it · limits: the most a day · portions: the
-    least number of portions a day, below which no plan feeds.
+    least number of portions a day, below which no plan feeds · air_min: minutes it bears out of the water, None for
+    what its demand says.
     """
 
     id: int
@@ -64,6 +66,22 @@ class Animal:
     tolerances: Mapping[Parameter, Span] = field(default_factory=dict)
     limits: Mapping[Parameter, float] = field(default_factory=dict)
     portions: float = 0.0
+    air_min: float | None = None
+
+
+AIR_MIN: Mapping[Demand, float] = {Demand.HARDY: 30.0, Demand.MODERATE: 20.0, Demand.DEMANDING: 10.0}
+"""Minutes corals and anemones bear in damp air at room warmth (judgement); fish and pipefish bear none."""
+
+
+def air_bound(animals: Iterable[Animal]) -> tuple[float, str]:
+    """The least minutes that anything living there bears the air, and for which animals; 20 where none is known.
+
+    >>> air_bound([Animal(1, "mushrooms", Demand.HARDY), Animal(2, "anemone", Demand.DEMANDING)])
+    (10.0, 'anemone')
+    """
+    known = [(AIR_MIN[a.demand] if a.air_min is None else a.air_min, a.name) for a in animals if a.count]
+    least = min((minutes for minutes, _ in known), default=AIR_MIN[Demand.MODERATE])
+    return least, listed([name for minutes, name in known if minutes == least]) or "corals"
 
 
 def check_animal(animal: Animal) -> None:
@@ -72,6 +90,8 @@ def check_animal(animal: Animal) -> None:
         raise InputError("name the animal", field="name", accepted="1 to 60 characters")
     check_range("count", animal.count, "", 0, 10_000, field="count")
     check_range("portions a day", animal.portions, "", 0, 50, field="portions")
+    if animal.air_min is not None:
+        check_range("minutes in the air", animal.air_min, "min", 0.5, 240, field="air_min")
     for parameter, span in animal.tolerances.items():
         if parameter not in BORNE:
             raise InputError(f"there is no tolerance for {spoken(parameter)} of one animal", field="tolerances")

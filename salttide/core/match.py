@@ -1,9 +1,11 @@
-"""The match gate before pouring: does the batch do what was planned, and is it bearable where it meets the animals?"""
+"""The match gate before pouring, in two parts: does the system move as planned, and do the animals bear the new water
+undiluted, where they meet it? Also the gate of a batch that is being mixed."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from enum import StrEnum
 
 from .additives import COMPOUNDS, dose_mass_g
 from .change_step import MATCH_ALKALINITY_MEQ_L, MATCH_SALINITY, PLUME_SALINITY, PLUME_TEMPERATURE_C
@@ -12,105 +14,178 @@ from .job import Job
 from .mix import salt_to_strengthen_g, water_to_weaken_l
 from .parameters import Parameter, spoken
 from .typed import show_number
-from .units import show
+from .units import show, show_difference
 
 MATCH_TEMPERATURE_C = 0.5
+MATCH_PH = 0.2
 CLOSE_SHARE = 0.5
 """A change beyond the method's largest asks for half the tolerance (judgement)."""
+HEAT_KJ_L_K = 4.09
+"""Heat to warm a litre of seawater by one degree: 3.993 kJ/(kg K) at 35 and 25 °C (TEOS-10) times 1.0233 kg/L."""
+
+
+class GateKind(StrEnum):
+    """Which gate a step asks for."""
+
+    MATCH = "match"
+    NEAR_TOTAL = "near_total"
+    BATCH = "batch"
+
+
+class GatePart(StrEnum):
+    """Which question a line of a gate answers."""
+
+    SYSTEM = "system"
+    PLUME = "plume"
+    BATCH = "batch"
+    LIMIT = "limit"
 
 
 @dataclass(frozen=True)
 class GateLine:
-    """One question of the gate: whether it is met, what was found, and the correction if it is not."""
+    """One question of a gate: whether it is met, what was found, and the correction if it is not."""
 
+    part: GatePart
     parameter: Parameter
     met: bool
     words: str
     correction: str = ""
 
 
-def match_gate(job: Job, measured: Mapping[Parameter, float]) -> tuple[GateLine, ...]:
-    """The gate's lines for the batch as measured (temperature °C, salinity ppt, alkalinity meq/L).
+def unmeasured(parameter: Parameter, part: GatePart) -> GateLine:
+    """The line of something that a gate asks for and that was not measured."""
+    name = spoken(parameter)
+    return GateLine(part, parameter, False, f"{name} not measured yet", f"measure its {name}")
 
-    Two questions each: would the system move as planned, within the tolerance and the daily limit; and is the batch
-    itself near enough for the animals that meet it undiluted. Alkalinity is asked for where the batch was dosed.
+
+def match_gate(job: Job, measured: Mapping[Parameter, float], kind: GateKind = GateKind.MATCH) -> tuple[GateLine, ...]:
+    """The gate's lines for the new water as measured (temperature °C, salinity ppt, alkalinity meq/L, pH).
+
+    Alkalinity is asked for where the batch was dosed or the water is not fresh from a mix; where nearly all of it is
+    changed everything is, pH too: what does not match reaches every animal at once.
     """
     asked = [Parameter.TEMPERATURE, Parameter.SALINITY]
-    if job.batch_dose_g or Parameter.ALKALINITY in measured:
+    whole = kind == GateKind.NEAR_TOTAL
+    if job.batch_dose_g or job.salt is None or whole or Parameter.ALKALINITY in measured:
         asked.append(Parameter.ALKALINITY)
-    return tuple(_line(job, parameter, measured.get(parameter)) for parameter in asked)
+    if whole or Parameter.PH in measured:
+        asked.append(Parameter.PH)
+    lines: list[GateLine] = []
+    for parameter in asked:
+        value = measured.get(parameter)
+        lines += [unmeasured(parameter, GatePart.SYSTEM)] if value is None else _LINES[parameter](job, value)
+    return tuple(lines)
 
 
-def _line(job: Job, parameter: Parameter, value: float | None) -> GateLine:
-    name = spoken(parameter)
-    if value is None:
-        return GateLine(parameter, False, f"{name} not measured yet", f"measure the batch's {name}")
-    check = {
-        Parameter.TEMPERATURE: _temperature,
-        Parameter.SALINITY: _salinity,
-        Parameter.ALKALINITY: _alkalinity,
-    }[parameter]
-    return check(job, value)
-
-
-def _temperature(job: Job, value: float) -> GateLine:
-    system = job.before.get(Parameter.TEMPERATURE, job.temperature_c)
-    # The system may end up anywhere between the least and as much above the aim as the tolerance lets it.
-    warmest = min(
-        system + PLUME_TEMPERATURE_C, job.temperature_c + MATCH_TEMPERATURE_C * _tolerance(job) / job.fraction
-    )
-    coldest = max(job.least_temperature_c, job.temperature_c - MATCH_TEMPERATURE_C * _tolerance(job) / job.fraction)
-    words = _against(job, Parameter.TEMPERATURE, value, job.temperature_c)
-    if value < coldest:
-        return GateLine(Parameter.TEMPERATURE, False, words, f"heat on: {_degrees(job, coldest - value)} to go")
-    if value > warmest:
-        return GateLine(Parameter.TEMPERATURE, False, words, f"wait: {_degrees(job, value - warmest)} too warm")
-    return GateLine(Parameter.TEMPERATURE, True, words)
+def _tolerance(job: Job) -> float:
+    return CLOSE_SHARE if job.close else 1.0
 
 
 def _against(job: Job, parameter: Parameter, value: float, planned: float) -> str:
     return f"{show(parameter, value, job.units)}, planned {show(parameter, planned, job.units)}"
 
 
-def _degrees(job: Job, difference: float) -> str:
-    unit = job.units.get(Parameter.TEMPERATURE, "°C")
-    return f"{show_number(difference * (1.8 if unit == '°F' else 1.0), 1)} {unit}"
+def _apart(job: Job, parameter: Parameter, value: float, now: float, most: float) -> str:
+    gap, bound = (show_difference(parameter, size, now, job.units) for size in (abs(value - now), most))
+    return f"{gap} from the system's {show(parameter, now, job.units)}, {bound} at most"
 
 
-def _salinity(job: Job, value: float) -> GateLine:
+def _temperature(job: Job, value: float) -> list[GateLine]:
+    now = job.before.get(Parameter.TEMPERATURE, job.temperature_c)
+    # The system may end up anywhere between the least and as much above the aim as the tolerance lets it.
+    slack = MATCH_TEMPERATURE_C * _tolerance(job) / job.fraction
+    low, high = max(job.least_temperature_c, job.temperature_c - slack), job.temperature_c + slack
+    words = _against(job, Parameter.TEMPERATURE, value, job.temperature_c)
+    system = GateLine(
+        GatePart.SYSTEM, Parameter.TEMPERATURE, low <= value <= high, words, _warmth(job, value, low, high)
+    )
+    low, high = now - PLUME_TEMPERATURE_C, now + PLUME_TEMPERATURE_C
+    words = _apart(job, Parameter.TEMPERATURE, value, now, PLUME_TEMPERATURE_C)
+    plume = GateLine(GatePart.PLUME, Parameter.TEMPERATURE, low <= value <= high, words, _warmth(job, value, low, high))
+    return [system, plume]
+
+
+def _warmth(job: Job, value: float, low: float, high: float) -> str:
+    if low <= value <= high:
+        return ""
+    gap = low - value if value < low else value - high
+    degrees = show_difference(Parameter.TEMPERATURE, gap, value, job.units)
+    if value > high:
+        return f"wait: {degrees} too warm"
+    heat = f", about {show_number(heating_min(job.litres, gap, job.heater_w), 0)} min" if job.heater_w else ""
+    return f"heat on: {degrees} to go{heat}"
+
+
+def heating_min(litres: float, degrees_c: float, watts: float) -> float:
+    """Minutes in which a heater warms so many litres by so many degrees, losses left out: an hour of 200 W is 720 kJ.
+
+    >>> round(heating_min(40.0, 2.0, 200.0))
+    27
+    """
+    return litres * degrees_c * HEAT_KJ_L_K * 1000 / watts / 60
+
+
+def _salinity(job: Job, value: float) -> list[GateLine]:
     planned, now = job.incoming[Parameter.SALINITY], job.before[Parameter.SALINITY]
-    words = _against(job, Parameter.SALINITY, value, planned)
-    reach = max(PLUME_SALINITY, abs(planned - now) + MATCH_SALINITY)
     moved = _moves_as_planned(job, now, planned, value, MATCH_SALINITY, job.limits.salinity)
-    if moved and abs(value - now) <= reach:
-        return GateLine(Parameter.SALINITY, True, words)
-    if value < planned:
-        mass = salt_to_strengthen_g(job.litres, value, planned, job.salt.sea_salt)
-        correction = f"add {show_number(mass, 0)} g {job.salt.name}, let it dissolve, measure again"
-    else:
+    reach = max(PLUME_SALINITY, abs(planned - now) + MATCH_SALINITY)
+    near = abs(value - now) <= reach + 1e-9
+    mend = "" if moved and near else _mended_salinity(job, value, planned)
+    words = _against(job, Parameter.SALINITY, value, planned)
+    return [
+        GateLine(GatePart.SYSTEM, Parameter.SALINITY, moved, words, "" if moved else mend),
+        GateLine(
+            GatePart.PLUME, Parameter.SALINITY, near, _apart(job, Parameter.SALINITY, value, now, reach),
+            "" if near else mend,
+        ),
+    ]  # fmt: skip
+
+
+def _mended_salinity(job: Job, value: float, planned: float) -> str:
+    if value >= planned:
         litres = water_to_weaken_l(job.litres, value, planned)
-        correction = f"take {show_number(litres, 1)} L out of the batch and fill up with fresh water"
-    return GateLine(Parameter.SALINITY, False, words, correction)
+        return f"take {show_number(litres, 1)} L out of the batch and fill up with fresh water"
+    if job.salt is None:
+        aim = show(Parameter.SALINITY, planned, job.units)
+        return f"it is too weak: stir in salt in another container until it is {aim}"
+    mass = salt_to_strengthen_g(job.litres, value, planned, job.salt.sea_salt)
+    return f"add {show_number(mass, 0)} g {job.salt.name}, let it dissolve, measure again"
 
 
-def _alkalinity(job: Job, value: float) -> GateLine:
-    planned = job.incoming.get(Parameter.ALKALINITY)
-    now = job.before.get(Parameter.ALKALINITY)
+def _alkalinity(job: Job, value: float) -> list[GateLine]:
+    planned, now = job.incoming.get(Parameter.ALKALINITY), job.before.get(Parameter.ALKALINITY)
     if planned is None or now is None:
-        return GateLine(
-            Parameter.ALKALINITY,
-            True,
-            f"{show(Parameter.ALKALINITY, value, job.units)}, nothing planned to compare with",
-        )
+        words = f"{show(Parameter.ALKALINITY, value, job.units)}, nothing planned to compare with"
+        return [GateLine(GatePart.SYSTEM, Parameter.ALKALINITY, True, words)]
     words = _against(job, Parameter.ALKALINITY, value, planned)
     if _moves_as_planned(job, now, planned, value, MATCH_ALKALINITY_MEQ_L, job.limits.alkalinity_meq_l):
-        return GateLine(Parameter.ALKALINITY, True, words)
+        return [GateLine(GatePart.SYSTEM, Parameter.ALKALINITY, True, words)]
     if value < planned:
         mass = dose_mass_g(COMPOUNDS[job.source].formula, Parameter.ALKALINITY, planned - value, job.litres)
         correction = f"add {show_number(mass, 1)} g {COMPOUNDS[job.source].name}, dissolved first, measure again"
     else:
         correction = f"use at most {show_number(_most_litres(job, now, planned, value), 1)} L of it"
-    return GateLine(Parameter.ALKALINITY, False, words, correction)
+    return [GateLine(GatePart.SYSTEM, Parameter.ALKALINITY, False, words, correction)]
+
+
+def _ph(job: Job, value: float) -> list[GateLine]:
+    """Asked for where nearly all is changed; the room's air brings a batch to the system's pH."""
+    now = job.before.get(Parameter.PH)
+    if now is None:
+        return [GateLine(GatePart.PLUME, Parameter.PH, True, "the system's own pH was not measured")]
+    most = MATCH_PH * _tolerance(job)
+    met = abs(value - now) <= most + 1e-9
+    words = _apart(job, Parameter.PH, value, now, most)
+    correction = "" if met else "let the pump break its surface for a few hours more, then measure again"
+    return [GateLine(GatePart.PLUME, Parameter.PH, met, words, correction)]
+
+
+_LINES = {
+    Parameter.TEMPERATURE: _temperature,
+    Parameter.SALINITY: _salinity,
+    Parameter.ALKALINITY: _alkalinity,
+    Parameter.PH: _ph,
+}
 
 
 def _moves_as_planned(job: Job, now: float, planned: float, value: float, tolerance: float, limit: float) -> bool:
@@ -126,7 +201,3 @@ def _most_litres(job: Job, now: float, planned: float, value: float) -> float:
     if value <= now:
         return 0.0
     return max(0.0, job.volume_l * min(allowed, job.limits.alkalinity_meq_l) / (value - now))
-
-
-def _tolerance(job: Job) -> float:
-    return CLOSE_SHARE if job.close else 1.0

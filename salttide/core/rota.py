@@ -30,9 +30,14 @@ class Planned:
     day: date
     name: str
     minutes: float
-    is_change: bool
+    task: str
     siphon: bool = False
     note: str = ""
+
+    @property
+    def is_change(self) -> bool:
+        """Whether it is a water change."""
+        return self.task == WATER_CHANGE
 
 
 @dataclass(frozen=True)
@@ -88,9 +93,8 @@ def _from_plan(step: Planned, today: date) -> Occurrence:
     late = max(0, (today - step.day).days)
     why = f"planned for {day_words(step.day)}, {counted(late, 'day')} ago" if late else "planned"
     why += f": {step.note}" if step.note else ""
-    task = WATER_CHANGE if step.is_change else "dose"
     day = max(step.day, today)
-    return Occurrence(task, step.name, day, step.day, step.day, step.day, step.minutes, why, late, step.step_id)
+    return Occurrence(step.task, step.name, day, step.day, step.day, step.day, step.minutes, why, late, step.step_id)
 
 
 def _last_day(care: Sequence[Care], task: str, zone: tzinfo) -> date | None:

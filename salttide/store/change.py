@@ -7,18 +7,14 @@ import sqlite3
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 from datetime import date
-from typing import Any
 
-from salttide.core.additives import AlkalinitySource
-from salttide.core.errors import ConflictError, NotFoundError
-from salttide.core.job import DoseJob, Job, Work, job_words
-from salttide.core.mix import SaltMix, StrengthBasis
-from salttide.core.parameters import Parameter, Span
+from salttide.core.errors import ConflictError, DataError, NotFoundError
+from salttide.core.job import DoseJob, Job, LookJob, Work, job_words
+from salttide.core.parameters import Parameter
 from salttide.core.plan import DailyDose
-from salttide.core.rota import Planned
-from salttide.core.system import Limits
+from salttide.core.rota import WATER_CHANGE, Planned
 
-from .database import dump
+from .work import work_of, work_text
 
 
 @dataclass(frozen=True)
@@ -38,53 +34,16 @@ class StoredStep:
 
     @property
     def job(self) -> Job:
-        """The job of a planned change. Raises ConflictError for a dose, which needs no runbook."""
-        if isinstance(self.work, DoseJob):
-            raise ConflictError("a planned dose has no runbook: it is given and ticked off")
+        """The job of a planned change. Raises ConflictError for a dose or a look, which need no runbook."""
+        if not isinstance(self.work, Job):
+            raise ConflictError("a planned dose or look has no runbook: it is ticked off")
         return self.work
 
     @property
     def planned(self) -> Planned:
         """As the rota sees it."""
-        return Planned(
-            self.id, self.day, self.name, self.minutes, self.kind == "change", self.work.siphon, job_words(self.work)
-        )
-
-
-def job_text(job: Work) -> str:
-    """A job as stored."""
-    if isinstance(job, DoseJob):
-        return dump(asdict(job))
-    return dump({**asdict(job), "limits": asdict(job.limits)})
-
-
-def work_of(text: str) -> Work:
-    """A stored job, or a planned dose."""
-    data: dict[str, Any] = json.loads(text)
-    if "additive" in data:
-        return DoseJob(
-            data["additive"], data["mass_g"], {Parameter(key): value for key, value in data["amounts"].items()}
-        )
-    return job_of(text)
-
-
-def job_of(text: str) -> Job:
-    """The stored job of a change."""
-    data: dict[str, Any] = json.loads(text)
-    salt = data["salt"]
-    data["salt"] = SaltMix(
-        salt["id"],
-        salt["name"],
-        salt["strength_g_l"],
-        StrengthBasis(salt["basis"]),
-        {Parameter(name): Span(**span) for name, span in salt["values"].items()},
-        salt["values_from"],
-    )
-    data["source"] = AlkalinitySource(data["source"])
-    data["limits"] = Limits(**data["limits"])
-    for name in ("before", "incoming", "units"):
-        data[name] = {Parameter(key): value for key, value in data[name].items()}
-    return Job(**data)
+        task = WATER_CHANGE if self.kind == "change" else self.kind
+        return Planned(self.id, self.day, self.name, self.minutes, task, self.work.siphon, job_words(self.work))
 
 
 def add_step(
@@ -100,7 +59,7 @@ def add_step(
     """Put a step on the rota."""
     cursor = connection.execute(
         "INSERT INTO plan_step (system_id, plan, day, kind, name, minutes, job) VALUES (?, ?, ?, ?, ?, ?, ?)",
-        (system_id, plan, day.isoformat(), kind, name, minutes, job_text(job)),
+        (system_id, plan, day.isoformat(), kind, name, minutes, work_text(job)),
     )
     return int(cursor.lastrowid or 0)
 
@@ -144,8 +103,15 @@ def open_step(connection: sqlite3.Connection, step_id: int) -> StoredStep:
 def _step(row: sqlite3.Row) -> StoredStep:
     return StoredStep(
         row["id"], row["system_id"], row["plan"], date.fromisoformat(row["day"]), row["kind"], row["name"],
-        row["minutes"], work_of(row["job"]), row["withdrawn_by"] is not None, row["done_command"],
+        row["minutes"], _work(row["job"]), row["withdrawn_by"] is not None, row["done_command"],
     )  # fmt: skip
+
+
+def _work(text: str) -> Work:
+    work = work_of(text)
+    if not isinstance(work, Job | DoseJob | LookJob):
+        raise DataError("a planned step holds other work")
+    return work
 
 
 def move_step(connection: sqlite3.Connection, step_id: int, day: date) -> None:
@@ -154,9 +120,10 @@ def move_step(connection: sqlite3.Connection, step_id: int, day: date) -> None:
 
 
 def withdraw_open(connection: sqlite3.Connection, system_id: int, by: str) -> int:
-    """Take every open step of a system off the rota, for the plan of command `by`. Returns how many."""
+    """Take every open change and dose of a system off the rota, for the plan of command `by`. Returns how many."""
     cursor = connection.execute(
-        "UPDATE plan_step SET withdrawn_by = ? WHERE system_id = ? AND withdrawn_by IS NULL AND done_command IS NULL",
+        "UPDATE plan_step SET withdrawn_by = ? WHERE system_id = ? AND withdrawn_by IS NULL AND done_command IS NULL"
+        " AND kind <> 'look'",
         (by, system_id),
     )
     return cursor.rowcount

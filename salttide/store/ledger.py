@@ -35,7 +35,18 @@ from .database import dump, to_moment, to_text
 from .probe import probe_count, probe_readings
 from .system import all_systems, earlier_volumes
 
-BESIDE = ("animal_turn", "daily_plan", "light", "par", "bucket", "measured_batch", "reagent", "picture")
+BESIDE = (
+    "animal_turn",
+    "daily_plan",
+    "light",
+    "par",
+    "bucket",
+    "measured_batch",
+    "reagent",
+    "picture",
+    "batch",
+    "batch_event",
+)
 """Tables beside the ledger whose rows are taken back with the command that made them."""
 
 
@@ -342,6 +353,7 @@ def void(connection: sqlite3.Connection, command: str, by: str, at: datetime) ->
     ).fetchall()
     _void(connection, rows, by, at)
     connection.execute("UPDATE plan_step SET done_command = NULL WHERE done_command = ?", (command,))
+    connection.execute("UPDATE plan_step SET withdrawn_by = ? WHERE plan = ? AND kind = 'look'", (by, command))
     beside = sum(
         connection.execute(f"UPDATE {table} SET void = 1 WHERE command = ? AND void = 0", (command,)).rowcount
         for table in BESIDE

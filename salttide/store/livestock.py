@@ -64,18 +64,20 @@ def _animal(row: sqlite3.Row) -> Animal:
         {Parameter(name): Span(low, high) for name, (low, high) in json.loads(row["tolerances"]).items()},
         {Parameter(name): limit for name, limit in json.loads(row["limits"]).items()},
         row["portions"],
+        row["air_min"],
     )
 
 
 def _columns(item: Animal) -> tuple[Any, ...]:
     tolerances = {parameter.value: [span.low, span.high] for parameter, span in item.tolerances.items()}
-    return item.name.strip(), item.demand.value, dump(tolerances), dump(dict(item.limits)), item.portions
+    return item.name.strip(), item.demand.value, dump(tolerances), dump(dict(item.limits)), item.portions, item.air_min
 
 
 def add_animal(connection: sqlite3.Connection, system_id: int, item: Animal, day: date, command: str) -> int:
     """Enter an animal with its number."""
     cursor = connection.execute(
-        "INSERT INTO animal (system_id, name, demand, tolerances, limits, portions) VALUES (?, ?, ?, ?, ?, ?)",
+        "INSERT INTO animal (system_id, name, demand, tolerances, limits, portions, air_min)"
+        " VALUES (?, ?, ?, ?, ?, ?, ?)",
         (system_id, *_columns(item)),
     )
     animal_id = int(cursor.lastrowid or 0)
@@ -86,7 +88,7 @@ def add_animal(connection: sqlite3.Connection, system_id: int, item: Animal, day
 def change_animal(connection: sqlite3.Connection, item: Animal) -> None:
     """Store what is known of an animal; its number changes by `turn` alone."""
     connection.execute(
-        "UPDATE animal SET name = ?, demand = ?, tolerances = ?, limits = ?, portions = ? WHERE id = ?",
+        "UPDATE animal SET name = ?, demand = ?, tolerances = ?, limits = ?, portions = ?, air_min = ? WHERE id = ?",
         (*_columns(item), item.id),
     )
 

@@ -5,26 +5,15 @@ from unittest import mock
 
 from salttide.core import catalogue
 from salttide.core.errors import DataError
-from salttide.core.job import Job
 from salttide.core.parameters import Parameter
-from salttide.core.runbook import StepKind
+from salttide.core.runbook_file import runbook, runbook_keys
 
 
 class Complete(unittest.TestCase):
     def test_every_caution_that_a_step_or_a_plan_names_exists(self):
-        named = {step.caution for step in catalogue.runbook("water_change").steps if step.caution}
+        named = {step.caution for key in runbook_keys() for step in runbook(key).steps if step.caution}
         named |= {"electricity", "siphon", "weight", "caustic", "alkalinity_dose", "plume", "precipitation"}
         self.assertLessEqual(named, set(catalogue.cautions()))
-
-    def test_the_runbook_has_its_gate_its_lists_and_its_litres_in_order(self):
-        kinds = [step.kind for step in catalogue.runbook("water_change").steps]
-        order = [StepKind.GATE, StepKind.OFF, StepKind.DRAIN, StepKind.REFILL, StepKind.ON]
-        self.assertEqual([kind for kind in kinds if kind in order], order)
-
-    def test_a_step_only_depends_on_what_a_job_has(self):
-        names = set(Job.__dataclass_fields__)
-        for step in catalogue.runbook("water_change").steps:
-            self.assertTrue(not step.when or step.when in names)
 
     def test_the_heater_goes_off_first(self):
         self.assertEqual(next(iter(catalogue.gear_kinds())), "heater")
@@ -47,7 +36,7 @@ class Complete(unittest.TestCase):
 
 class Wrong(unittest.TestCase):
     def refused(self, table, load, name):
-        for cached in (catalogue.tasks, catalogue.gear_kinds, catalogue.cautions, catalogue.presets, catalogue.runbook):
+        for cached in (catalogue.tasks, catalogue.gear_kinds, catalogue.cautions, catalogue.presets):
             cached.cache_clear()
             self.addCleanup(cached.cache_clear)
         with mock.patch.object(catalogue, "_file", return_value=table), self.assertRaises(DataError) as raised:
@@ -64,11 +53,3 @@ class Wrong(unittest.TestCase):
 
     def test_a_band_of_an_unknown_parameter(self):
         self.refused({"name": "x", "bands": {"sparkle": [1, 2]}}, catalogue.presets, "presets/")
-
-    def test_a_step_of_an_unknown_kind(self):
-        step = {"id": "a", "kind": "dance", "title": "x", "text": "x"}
-        self.refused({"name": "x", "step": [step]}, lambda: catalogue.runbook("water_change"), "runbooks/water_change")
-
-    def test_a_runbook_that_is_not_there(self):
-        with self.assertRaises(DataError):
-            catalogue.runbook("sail_away")

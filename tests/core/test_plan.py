@@ -48,7 +48,7 @@ class Edited(unittest.TestCase):
         self.assertEqual(self.tried(gone={(WATER_CHANGE, day(4), None)}), [11, 18])
 
     def test_a_planned_step_is_moved_and_taken_off_by_its_number(self):
-        step = Planned(5, day(2), "Dose", 5, False)
+        step = Planned(5, day(2), "Dose", 5, "dose")
         ahead = Ahead([(step, SODA)], KITTIWAKE)
         self.assertEqual(self.tried(ahead), [2, 4, 11, 18])
         self.assertEqual(self.tried(ahead, moved={("dose", day(2), 5): day(9)}), [4, 9, 11, 18])
@@ -56,7 +56,7 @@ class Edited(unittest.TestCase):
 
     def test_a_change_that_is_added_makes_the_routine_count_from_it(self):
         change = routine_change(BEACON, KITTIWAKE, NOW, 0.2)
-        added = [(Planned(-1, day(1), "", 0, True), change)]
+        added = [(Planned(-1, day(1), "", 0, "water_change"), change)]
         self.assertEqual(self.tried(added=added), [8, 15])
 
     def test_daily_doses_can_be_tried_too(self):
@@ -67,7 +67,7 @@ class Edited(unittest.TestCase):
 
     def test_work_of_a_day_is_expected_in_the_evening_and_never_before_now(self):
         late = NOW.replace(hour=20)
-        ahead = Ahead([(Planned(5, TODAY, "Dose", 5, False), SODA), (Planned(6, day(2), "Dose", 5, False), SODA)])
+        ahead = Ahead([(Planned(5, TODAY, "Dose", 5, "dose"), SODA), (Planned(6, day(2), "Dose", 5, "dose"), SODA)])
         found = ahead.plan(BEACON, ledger_of(100, []), [], late, ZONE).events
         self.assertEqual(found[0].at, late)
         self.assertEqual(found[1].at, datetime.combine(day(2), WORKING_HOUR, ZONE))

@@ -69,7 +69,7 @@ class WithChanges(unittest.TestCase):
         self.assertIn("goes with the water change", siphon.why)
 
     def test_a_planned_change_takes_the_place_of_the_routine_one(self):
-        planned = [Planned(9, date(2026, 11, 25), "Change 40.1 L", 50, True)]
+        planned = [Planned(9, date(2026, 11, 25), "Change 40.1 L", 50, "water_change")]
         found = occurrences([CHANGE, SIPHON], [done("water_change", 21)], {}, planned, TODAY, UNTIL, ZONE)
         self.assertEqual(days(found, "water_change"), [25, 2])
         self.assertEqual([item.step_id for item in found if item.task == "water_change"], [9, None])
@@ -105,13 +105,13 @@ class Next(unittest.TestCase):
         self.assertIn("Alkalinity is low: 7.0 dKH is 0.5 dKH under the band", first.reason)
 
     def test_a_plan_that_exists_is_not_asked_for_again(self):
-        planned = [Planned(3, TODAY, "Change 40.1 L", 50, True)]
+        planned = [Planned(3, TODAY, "Change 40.1 L", 50, "water_change")]
         ways = [item.way for item in self.view(BEACON, self.low(), planned=planned).next]
         self.assertEqual(ways[0], Way.RUN)
         self.assertNotIn(Way.PLAN_CHANGE, ways)
 
     def test_animals_in_danger_come_before_a_plan_that_exists(self):
-        planned = [Planned(3, TODAY, "Change 40.1 L", 50, True)]
+        planned = [Planned(3, TODAY, "Change 40.1 L", 50, "water_change")]
         # 2 mg/L of ammonia at pH 8.2 hold more than 0.1 mg/L of the toxic part.
         book = ledger(
             reading(Parameter.AMMONIA, 2.0), reading(Parameter.PH, 8.2), reading(Parameter.SALINITY, 34.8),

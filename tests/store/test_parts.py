@@ -120,22 +120,22 @@ class Plans(PlanCase):
 class Runs(PlanCase):
     def test_answers_come_back_in_order(self):
         step = change_store.step(self.database.connection, self.put())
-        said = [Answer("look", AnswerKind.DONE), Answer("batch", AnswerKind.MEASURED, "salinity", 35.1),
-                Answer("batch", AnswerKind.OVERRIDE, "", None, "in a hurry")]  # fmt: skip
+        said = [Answer("look", AnswerKind.DONE, at=AT), Answer("batch", AnswerKind.MEASURED, "salinity", 35.1, at=AT),
+                Answer("batch", AnswerKind.OVERRIDE, "", None, "in a hurry", AT)]  # fmt: skip
         with self.database.write() as connection:
-            run_id = run_store.start(connection, step, "water_change", AT)
+            run_id = run_store.start(connection, "water_change", step.job, AT, step.id)
             for answer in said:
                 run_store.add_answer(connection, run_id, answer, AT)
         self.assertEqual(run_store.answers(self.database.connection, run_id), said)
 
     def test_one_open_run_for_a_step(self):
         step, connection = change_store.step(self.database.connection, self.put()), self.database.connection
-        run_id = run_store.start(connection, step, "water_change", AT)
-        self.assertEqual(run_store.start(connection, step, "water_change", AT), run_id)
+        run_id = run_store.start(connection, "water_change", step.job, AT, step.id)
+        self.assertEqual(run_store.start(connection, "water_change", step.job, AT, step.id), run_id)
         run_store.end(connection, run_id, AT, "hose split")
         with self.assertRaisesRegex(ConflictError, "abandoned"):
             run_store.open_run(connection, run_id)
-        again = run_store.start(connection, step, "water_change", AT)
+        again = run_store.start(connection, "water_change", step.job, AT, step.id)
         self.assertNotEqual(again, run_id)
         self.assertEqual([run.id for run in run_store.open_runs(connection)], [again])
 

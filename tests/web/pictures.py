@@ -110,6 +110,8 @@ def pictures(page: Any, url: str) -> None:
 def runbook(page: Any, url: str) -> None:
     change(page, url)
     page.get_by_role("button", name="Start at the tank").click()
+    page.get_by_role("heading", name="Set out what you need").wait_for()
+    page.get_by_role("button", name="All at hand").click()
     page.get_by_role("heading", name="Look first").wait_for()
     page.get_by_role("button", name="Done").click()
     for name, text in (("Temperature", "25.2"), ("Salinity", "35.1"), ("Alkalinity", "8.3")):
@@ -122,8 +124,8 @@ def runbook(page: Any, url: str) -> None:
         box.check()
         page.wait_for_timeout(150)
     page.get_by_role("button", name="All off").click()
-    page.get_by_role("button", name="Bucket emptied").click()
-    page.wait_for_timeout(300)
+    page.get_by_role("button", name="Start 15 min").click()
+    page.get_by_role("heading", name="Wipe the salt creep").wait_for()
 
 
 def jot(page: Any, url: str) -> None:

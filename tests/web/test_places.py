@@ -75,6 +75,8 @@ class AccessibleOnAPhone(Accessible):
     def test_at_the_tank(self) -> None:
         self.open("/systems/1/change", "Water change, Beacon")
         self.button("Start at the tank").click()
+        self.button("All at hand").click()
+        self.sees(self.page.get_by_role("heading", name="Look first"))
         self.button("Done").click()
         self.sees(self.page.get_by_role("heading", name="Does the batch match?"))
         self.assert_accessible()

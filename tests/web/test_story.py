@@ -82,9 +82,21 @@ class AtTheTank(WebTest):
         self.sees(self.page.get_by_text("39.0 L out, 39.0 L in"))
         self.sees(self.page.get_by_role("cell", name="Siphon the sand").first)
 
-    def work(self) -> None:
+    def look(self) -> None:
+        self.button("All at hand").click()
         self.sees(self.page.get_by_role("heading", name="Look first"))
         self.button("Done").click()
+
+    def cool(self) -> None:
+        self.button("go on before it rings").click()
+        self.page.get_by_label("Why it need not wait").fill("cold already")
+        self.button("Keep the reason").click()
+        for name, heading in (("Cooled", "Wipe the salt creep"), ("Done", "Scrape the panels"), ("Done", "Drain to")):
+            self.button(name).click()
+            self.sees(self.page.get_by_role("heading", name=heading))
+
+    def work(self) -> None:
+        self.look()
         self.sees(self.page.get_by_role("heading", name="Does the batch match?"))
         self.gate(Temperature="25.2", Salinity="36.1", Alkalinity="8.5")
         self.button("It matches: go on").click()
@@ -94,13 +106,16 @@ class AtTheTank(WebTest):
         self.tick_all()
         self.button("All off: go on").click()
         self.sees(self.page.get_by_text("each is confirmed on before this ends"))
+        self.cool()
         self.drain()
         self.sees(self.page.get_by_role("heading", name="Power on"))
         self.tick_all()
         self.button("All on: go on").click()
         self.sees(self.page.get_by_role("heading", name="Dose the system"))
         self.button("Done").click()
-        self.sees(self.page.get_by_role("heading", name="Look again"))
+        self.sees(self.page.get_by_role("heading", name="Skimmer settled?"))
+        self.button("It works").click()
+        self.sees(self.page.get_by_role("heading", name="Rinse, and look again"))
         self.button("Done").click()
         self.sees(self.page.get_by_text("39.0 L out and 39.0 L in; planned were 40.1 L."))
 
@@ -113,8 +128,12 @@ class AtTheTank(WebTest):
         self.page.get_by_label("Litres").fill("9")
         self.page.keyboard.press("Enter")
         self.sees(self.page.get_by_text("3 buckets so far"))
-        self.page.get_by_label("sand siphoned").check()
         self.button("Drained: go on").click()
+        self.sees(self.page.get_by_role("heading", name="Was sand siphoned?"))
+        self.page.get_by_label("sand siphoned").check()
+        self.button("Go on").click()
+        self.sees(self.page.get_by_role("heading", name="Search the drained water"))
+        self.button("Nothing alive in it").click()
         self.sees(self.page.get_by_role("heading", name="Refill slowly"))
         for count in ("1 bucket so far", "2 buckets so far", "3 buckets so far"):
             self.button("Bucket poured").click()
@@ -124,7 +143,7 @@ class AtTheTank(WebTest):
     def test_a_batch_that_does_not_match_stops_the_work_and_says_what_to_add(self) -> None:
         self.plan()
         self.button("Start at the tank").click()
-        self.button("Done").click()
+        self.look()
         salinity = self.page.get_by_label("Salinity", exact=True)
         salinity.fill("33")
         self.page.keyboard.press("Enter")
@@ -140,10 +159,11 @@ class AtTheTank(WebTest):
     def test_paused_and_gone_on_with_on_another_device(self) -> None:
         self.plan()
         self.button("Start at the tank").click()
-        self.button("Done").click()
+        self.look()
         self.sees(self.page.get_by_role("heading", name="Does the batch match?"))
         self.button("pause").click()
         other: Any = self.new_page()
         other.goto(self.server.url)
         other.get_by_role("link", name="Go on").click()
+        other.get_by_role("button", name="Go on").click()
         self.sees(other.get_by_role("heading", name="Does the batch match?"))

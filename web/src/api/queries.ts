@@ -79,6 +79,10 @@ export const offerQuery = defineQueryOptions((id: number) => ({
   key: ['offer', id],
   query: () => answer(api.GET('/api/systems/{system_id}/change', { params: { path: { system_id: id } } })),
 }))
+export const runbooksQuery = defineQueryOptions((id: number) => ({
+  key: ['runbooks', id],
+  query: () => answer(api.GET('/api/systems/{system_id}/runbooks', { params: { path: { system_id: id } } })),
+}))
 export const setupQuery = defineQueryOptions({
   key: ['setup'],
   query: () => answer(api.GET('/api/setup')),

@@ -492,6 +492,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system_id}/runbooks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offers
+         * @description The runbooks for a system as it is.
+         */
+        get: operations["offers_api_systems__system_id__runbooks_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs": {
         parameters: {
             query?: never;
@@ -503,7 +523,7 @@ export interface paths {
         put?: never;
         /**
          * Start
-         * @description Start the work of a planned step, or go on with it where it was started.
+         * @description Start work, or go on with it where it was started.
          */
         post: operations["start_api_runs_post"];
         delete?: never;
@@ -543,7 +563,7 @@ export interface paths {
         put?: never;
         /**
          * Say
-         * @description Give one answer. The last one finishes the work and writes the ledger in the same transaction.
+         * @description Give one answer. The last one finishes the work and writes the record in the same transaction.
          */
         post: operations["say_api_runs__run_id__answers_post"];
         delete?: never;
@@ -563,7 +583,7 @@ export interface paths {
         put?: never;
         /**
          * Abandon
-         * @description End the work before its end, with a reason. What was drained and filled so far is written to the ledger.
+         * @description End the work before its end, with a reason. What was done so far is written to the record.
          */
         post: operations["abandon_api_runs__run_id__abandon_post"];
         delete?: never;
@@ -1827,6 +1847,28 @@ export interface components {
             expired: boolean;
         };
         /**
+         * AirClockShown
+         * @description How long animals are out of the water: since when it runs, minutes before, the bound and for whose sake.
+         */
+        AirClockShown: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Since */
+            since: string | null;
+            /** Minutes */
+            minutes: number;
+            /** Bound Min */
+            bound_min: number;
+            /** Bound For */
+            bound_for: string;
+            /** Starts */
+            starts: string;
+            /** Stops */
+            stops: string;
+        };
+        /**
          * AlkalinitySource
          * @description Compounds that a change plan takes to raise alkalinity; each a key of COMPOUNDS.
          * @enum {string}
@@ -1900,10 +1942,13 @@ export interface components {
         };
         /**
          * AnswerBody
-         * @description What is said at a step; a value is typed text in the keeper's unit.
+         * @description What is said at a step; a value is typed text in the keeper's unit. seen: how many answers the screen knew.
          */
         AnswerBody: {
-            /** Step */
+            /**
+             * Step
+             * @default
+             */
             step: string;
             kind: components["schemas"]["AnswerKind"];
             /**
@@ -1916,13 +1961,15 @@ export interface components {
              * @default
              */
             text: string;
+            /** Seen */
+            seen?: number | null;
         };
         /**
          * AnswerKind
-         * @description What can be said at a step.
+         * @description What can be said at a step, or to the work as a whole.
          * @enum {string}
          */
-        AnswerKind: "measured" | "override" | "tick" | "untick" | "litres" | "undo" | "done" | "reopen";
+        AnswerKind: "measured" | "override" | "tick" | "untick" | "litres" | "undo" | "timer" | "clock_on" | "clock_off" | "done" | "reopen" | "trouble" | "settled" | "pause" | "resume";
         /**
          * ArchivedSystem
          * @description A system that was taken out of use.
@@ -2326,6 +2373,12 @@ export interface components {
             words: string;
         };
         /**
+         * Counted
+         * @description What is counted in litres: water out of the system, new water in, fresh water for a batch.
+         * @enum {string}
+         */
+        Counted: "out" | "in" | "fresh";
+        /**
          * CoursePoint
          * @description An expected value.
          */
@@ -2358,25 +2411,6 @@ export interface components {
             words: string;
             /** Between */
             between: string;
-        };
-        /**
-         * CurrentStep
-         * @description The step that fills the screen.
-         */
-        CurrentStep: {
-            /** Id */
-            id: string;
-            kind: components["schemas"]["salttide__core__runbook__StepKind"];
-            /** Title */
-            title: string;
-            /** Text */
-            text: string;
-            caution: components["schemas"]["Caution"] | null;
-            /** Items */
-            items: components["schemas"]["Item"][];
-            /** Gate */
-            gate: components["schemas"]["Measure"][];
-            litres: components["schemas"]["Litres"] | null;
         };
         /**
          * DatedWords
@@ -2642,6 +2676,23 @@ export interface components {
          * @enum {string}
          */
         Gallon: "us" | "imperial";
+        /**
+         * GatePart
+         * @description Which question a line of a gate answers.
+         * @enum {string}
+         */
+        GatePart: "system" | "plume" | "batch" | "limit";
+        /**
+         * GateWords
+         * @description One question of a gate on one value.
+         */
+        GateWords: {
+            part: components["schemas"]["GatePart"];
+            /** Met */
+            met: boolean;
+            /** Words */
+            words: string;
+        };
         /**
          * GearBody
          * @description A piece of gear: where it sits, and how many cm of water stand over its top with the pumps off, if known.
@@ -3064,9 +3115,11 @@ export interface components {
         };
         /**
          * Litres
-         * @description Litres counted so far in this step.
+         * @description Litres counted so far in this step. mark: the fall of the level in cm, empty where nothing falls; bucket: what
+         *     the large button counts, all that is left where it runs straight to the drain.
          */
         Litres: {
+            what: components["schemas"]["Counted"];
             /** Total */
             total: number;
             /** Total Text */
@@ -3079,12 +3132,12 @@ export interface components {
             bucket: number;
             /** Bucket Text */
             bucket_text: string;
-            /** Buckets */
-            buckets: number;
             /** Count */
             count: number;
             /** Mark */
             mark: string;
+            /** Straight */
+            straight: boolean;
         };
         /**
          * LivestockAnswer
@@ -3278,7 +3331,7 @@ export interface components {
         };
         /**
          * Measure
-         * @description A value to measure at the gate, and how the gate stands on it.
+         * @description A value to measure, and how the gate stands on it in each of its parts.
          */
         Measure: {
             /** Parameter */
@@ -3291,8 +3344,8 @@ export interface components {
             text: string;
             /** Met */
             met: boolean;
-            /** Words */
-            words: string;
+            /** Parts */
+            parts: components["schemas"]["GateWords"][];
             /** Correction */
             correction: string;
         };
@@ -3468,6 +3521,40 @@ export interface components {
             planned: string[];
         };
         /**
+         * OpenStep
+         * @description A step that can be worked on now.
+         */
+        OpenStep: {
+            /** Id */
+            id: string;
+            kind: components["schemas"]["salttide__core__runbook__StepKind"];
+            /** Number */
+            number: number;
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+            /** Done Words */
+            done_words: string;
+            /** Meanwhile */
+            meanwhile: string;
+            caution: components["schemas"]["Caution"] | null;
+            /** Caution Known */
+            caution_known: boolean;
+            /** Items */
+            items: components["schemas"]["Item"][];
+            /** Optional */
+            optional: boolean;
+            /** Gate */
+            gate: components["schemas"]["Measure"][];
+            litres: components["schemas"]["Litres"] | null;
+            timer: components["schemas"]["Timer"] | null;
+            /** Clock */
+            clock: string;
+            /** Ready */
+            ready: boolean;
+        };
+        /**
          * OpenWork
          * @description A runbook that was started and not ended.
          */
@@ -3475,7 +3562,7 @@ export interface components {
             /** Run Id */
             run_id: number;
             /** System Id */
-            system_id: number;
+            system_id: number | null;
             /** Name */
             name: string;
         };
@@ -3955,13 +4042,15 @@ export interface components {
         };
         /**
          * RunAnswer
-         * @description Where the work stands.
+         * @description Where the work stands. seen: how many answers it follows from; now: the clock that timers go by.
          */
         RunAnswer: {
             /** Id */
             id: number;
             /** System Id */
-            system_id: number;
+            system_id: number | null;
+            /** Batch Id */
+            batch_id: number | null;
             /** Name */
             name: string;
             /** Number */
@@ -3970,7 +4059,20 @@ export interface components {
             count: number;
             /** Steps */
             steps: components["schemas"]["StepLine"][];
-            current: components["schemas"]["CurrentStep"] | null;
+            /** Current */
+            current: string;
+            /** Open */
+            open: components["schemas"]["OpenStep"][];
+            /** Timers */
+            timers: components["schemas"]["Timer"][];
+            /** Clocks */
+            clocks: components["schemas"]["AirClockShown"][];
+            /** Troubles */
+            troubles: components["schemas"]["TroubleShown"][];
+            /** Troubles On */
+            troubles_on: string[];
+            /** Paused */
+            paused: boolean;
             /** Still Off */
             still_off: string[];
             /** Ended */
@@ -3981,6 +4083,24 @@ export interface components {
             command: string;
             /** Result */
             result: string[];
+            /** Seen */
+            seen: number;
+            /** Now */
+            now: string;
+        };
+        /**
+         * RunbookOffer
+         * @description A runbook that can be worked on a system as it is. run_id: where it is under way.
+         */
+        RunbookOffer: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** About */
+            about: string;
+            /** Run Id */
+            run_id: number | null;
         };
         /**
          * SaltAnswer
@@ -4374,11 +4494,20 @@ export interface components {
         };
         /**
          * StartBody
-         * @description The planned step to work through.
+         * @description What to work on: a planned step, a batch, or a system as it is with one of its runbooks.
          */
         StartBody: {
             /** Step Id */
-            step_id: number;
+            step_id?: number | null;
+            /** Batch Id */
+            batch_id?: number | null;
+            /** System Id */
+            system_id?: number | null;
+            /**
+             * Runbook
+             * @default
+             */
+            runbook: string;
         };
         /**
          * StepAnswer
@@ -4409,6 +4538,10 @@ export interface components {
             title: string;
             /** Done */
             done: boolean;
+            /** Open */
+            open: boolean;
+            /** Waiting */
+            waiting: boolean;
         };
         /**
          * StrengthBasis
@@ -4780,6 +4913,24 @@ export interface components {
             step_id?: number | null;
         };
         /**
+         * Timer
+         * @description A timer: minutes, and when it rings by the clock of `now`; None where it was not started.
+         */
+        Timer: {
+            /** Step */
+            step: string;
+            /** Title */
+            title: string;
+            /** Minutes */
+            minutes: number;
+            /** Rings */
+            rings: string;
+            /** Ends At */
+            ends_at: string | null;
+            /** Waits */
+            waits: boolean;
+        };
+        /**
          * Tried
          * @description What comes of a plan: the courses, and what is asked about it.
          */
@@ -4844,6 +4995,25 @@ export interface components {
             crossing: components["schemas"]["TriedCrossing"] | null;
             /** Parts */
             parts: components["schemas"]["TriedPart"][];
+        };
+        /**
+         * TroubleShown
+         * @description What to do when something goes wrong.
+         */
+        TroubleShown: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** First */
+            first: string;
+            /** Meanwhile */
+            meanwhile: string;
+            /** Bears */
+            bears: string;
+            /** Then */
+            then: string;
+            caution: components["schemas"]["Caution"] | null;
         };
         /**
          * TryBody
@@ -5185,7 +5355,7 @@ export interface components {
          * @description What a step asks for before it is done.
          * @enum {string}
          */
-        salttide__core__runbook__StepKind: "confirm" | "gate" | "off" | "drain" | "refill" | "on";
+        salttide__core__runbook__StepKind: "confirm" | "tick" | "count" | "gate" | "measure";
     };
     responses: never;
     parameters: never;
@@ -6072,6 +6242,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    offers_api_systems__system_id__runbooks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunbookOffer"][];
                 };
             };
             /** @description Validation Error */

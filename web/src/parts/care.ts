@@ -77,10 +77,10 @@ export function useCare() {
     notices.recorded(kept)
     await refresh()
   }
-  async function start(step: number) {
-    const run = await attempt(() =>
-      command((header) => api.POST('/api/runs', { params: { header }, body: { step_id: step } })),
-    )
+  /** Start at the tank: a planned step by its number, a batch, or a system with one of its runbooks. */
+  async function start(work: number | { batch_id: number } | { system_id: number; runbook: string }) {
+    const body = { runbook: '', ...(typeof work === 'number' ? { step_id: work } : work) }
+    const run = await attempt(() => command((header) => api.POST('/api/runs', { params: { header }, body })))
     if (run) await router.push({ name: 'run', params: { run: run.id } })
   }
   function go(name: 'change' | 'bench' | 'rota' | 'sheet', system?: number, hash = '') {

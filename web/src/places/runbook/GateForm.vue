@@ -1,16 +1,29 @@
 <script setup lang="ts">
 import { reactive, ref } from 'vue'
 import type { ProblemError, Schemas } from '../../api/client'
+import ReasonForm from './ReasonForm.vue'
 import type { Say } from './useRun'
 
-const props = defineProps<{ lines: Schemas['Measure'][]; refused?: ProblemError; busy: boolean }>()
+/** What each part of a gate asks. */
+const PARTS: Record<string, string> = {
+  system: 'the system: ',
+  plume: 'where animals meet it: ',
+  batch: 'the batch: ',
+  limit: '',
+}
+
+const props = defineProps<{
+  lines: Schemas['Measure'][]
+  matching: boolean
+  refused?: ProblemError
+  busy: boolean
+}>()
 const emit = defineEmits<{ say: [what: Say] }>()
 const typed = reactive<Record<string, string>>(
   Object.fromEntries(props.lines.map((line) => [line.parameter, line.text])),
 )
 const sent: Record<string, string> = {}
 const overriding = ref(false)
-const reason = ref('')
 
 function measured(line: Schemas['Measure']) {
   const text = (typed[line.parameter] ?? '').trim()
@@ -39,26 +52,25 @@ function measured(line: Schemas['Measure']) {
     </span>
     <span :id="`gate-words-${line.parameter}`" class="words" aria-live="polite">
       <b v-if="refused?.at(line.parameter)" class="magenta">{{ refused.at(line.parameter) }}</b>
-      <template v-else-if="line.text || line.met">
+      <template v-else-if="line.text">
         <b :class="{ magenta: !line.met }">{{ line.met ? 'good' : line.correction }}</b>
-        <span class="soft"> {{ line.words }}</span>
+        <span v-for="part in line.parts" :key="part.part" class="part">
+          <i>{{ PARTS[part.part] }}</i>{{ part.words }}<b v-if="!part.met" class="magenta"> · not met</b>
+        </span>
       </template>
-      <span v-else class="soft">{{ line.correction }}</span>
+      <span v-else class="soft">{{ line.correction || line.parts[0]?.words }}</span>
     </span>
   </div>
   <button v-if="!overriding" class="plain-link" type="button" @click="overriding = true">
-    go on without a match
+    {{ matching ? 'go on without a match' : 'go on all the same' }}
   </button>
-  <form v-else class="override" @submit.prevent="emit('say', { kind: 'override', text: reason })">
-    <v-text-field
-      v-model="reason"
-      label="Why it must go on all the same"
-      :error-messages="refused?.at('text')"
-      maxlength="300"
-      autofocus
-    />
-    <v-btn type="submit" :loading="busy">Keep the reason</v-btn>
-  </form>
+  <ReasonForm
+    v-else
+    label="Why it must go on all the same"
+    :refused="refused"
+    :busy="busy"
+    @keep="emit('say', { kind: 'override', text: $event })"
+  />
 </template>
 
 <style scoped>
@@ -96,10 +108,10 @@ input[aria-invalid='true'] {
   font-size: 0.9rem;
   line-height: 1.25;
 }
-.override {
-  display: grid;
-  gap: 10px;
-  margin-top: 8px;
+.part {
+  display: block;
+  color: var(--soft);
+  font-size: 0.82rem;
 }
 @media (max-width: 520px) {
   .line {

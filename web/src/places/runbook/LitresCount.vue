@@ -1,11 +1,10 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { ProblemError, Schemas } from '../../api/client'
 import type { Say } from './useRun'
 
 const props = defineProps<{
   litres: Schemas['Litres']
-  draining: boolean
   refused?: ProblemError
   busy: boolean
 }>()
@@ -14,11 +13,23 @@ const part = ref('')
 const parting = ref(false)
 const wrong = computed(() => props.refused?.at('litres') ?? props.refused?.at('value'))
 
+const WORDS = { out: 'Bucket emptied', in: 'Bucket poured', fresh: 'Poured in' }
+const counted = computed(() => {
+  const noun = props.litres.straight ? 'time' : 'bucket'
+  return `${props.litres.count} ${noun}${props.litres.count === 1 ? '' : 's'}`
+})
+
 function add(text: string) {
   emit('say', { kind: 'litres', text })
-  part.value = ''
-  parting.value = false
 }
+/* What was refused stays in its field. */
+watch(
+  () => props.litres.count,
+  () => {
+    part.value = ''
+    parting.value = false
+  },
+)
 </script>
 
 <template>
@@ -26,8 +37,8 @@ function add(text: string) {
     <b>{{ litres.total_text }}</b> of {{ litres.target_text }} L
   </p>
   <p class="soft">
-    {{ litres.count }} {{ litres.count === 1 ? 'bucket' : 'buckets' }} so far
-    <template v-if="draining"> · mark {{ litres.mark }} below pumps-off level</template>
+    {{ counted }} so far
+    <template v-if="litres.mark"> · mark {{ litres.mark }} below pumps-off level</template>
   </p>
   <v-btn
     v-if="litres.total < litres.target - 0.05"
@@ -38,7 +49,7 @@ function add(text: string) {
     :loading="busy"
     @click="add(litres.bucket_text)"
   >
-    {{ draining ? 'Bucket emptied' : 'Bucket poured' }}, {{ litres.bucket_text }} L
+    {{ litres.straight ? 'Drained to the mark' : WORDS[litres.what] }}, {{ litres.bucket_text }} L
   </v-btn>
   <div class="two">
     <v-btn size="large" @click="parting = !parting">another amount</v-btn>
@@ -47,8 +58,8 @@ function add(text: string) {
   <form v-if="parting" class="part" @submit.prevent="add(part)">
     <v-text-field
       v-model="part"
-      label="Litres"
-      suffix="L"
+      :label="litres.mark ? 'Litres, or cm that the level fell' : 'Litres'"
+      :placeholder="litres.mark ? '5.9 cm' : '7.5'"
       inputmode="decimal"
       autofocus
       :error-messages="wrong"

@@ -9,11 +9,19 @@ defineProps<{ run: Schemas['RunAnswer'] }>()
   <p v-if="run.abandoned">{{ run.abandoned }}</p>
   <template v-else>
     <p v-for="line in run.result" :key="line" class="my-2">{{ line }}</p>
-    <p class="note my-3">
+    <p v-if="run.system_id" class="note my-3">
       It stands in the record, and the expected values have moved. Test in an hour or tomorrow to confirm.
     </p>
   </template>
-  <v-btn block size="x-large" variant="flat" :to="{ name: 'sheet', params: { system: run.system_id } }"
+  <v-btn
+    v-if="run.system_id"
+    block
+    size="x-large"
+    variant="flat"
+    :to="{ name: 'sheet', params: { system: run.system_id } }"
     >To the Sheet</v-btn
+  >
+  <v-btn v-else block size="x-large" variant="flat" :to="{ name: 'batch', params: { batch: run.batch_id } }"
+    >To the batch</v-btn
   >
 </template>

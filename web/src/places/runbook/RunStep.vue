@@ -1,52 +1,57 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { ProblemError, Schemas } from '../../api/client'
+import type { ProblemError } from '../../api/client'
 import CautionNote from '../../parts/CautionNote.vue'
+import AirClock from './AirClock.vue'
 import GateForm from './GateForm.vue'
 import LitresCount from './LitresCount.vue'
+import StepTimer from './StepTimer.vue'
 import TickList from './TickList.vue'
-import type { Say } from './useRun'
+import type { Say, Step } from './useRun'
+import type { Timers } from './useTimers'
 
-const props = defineProps<{ step: Schemas['CurrentStep']; refused?: ProblemError; busy: boolean }>()
+const props = defineProps<{ step: Step; timers: Timers; refused?: ProblemError; busy: boolean }>()
 const emit = defineEmits<{ say: [what: Say] }>()
-
-const words: Record<string, string> = {
-  confirm: 'Done',
-  gate: 'It matches: go on',
-  off: 'All off: go on',
-  drain: 'Drained: go on',
-  refill: 'Refilled: go on',
-  on: 'All on: go on',
-}
-const left = computed(() => props.step.items.filter((item) => !item.ticked).length)
-const counting = computed(() => props.step.kind === 'drain' || props.step.kind === 'refill')
-const ready = computed(() => {
-  if (props.step.kind === 'gate') return props.step.gate.every((line) => line.met)
-  if (counting.value) return (props.step.litres?.total ?? 0) >= (props.step.litres?.target ?? 0) - 0.05
-  return props.step.kind === 'confirm' || !left.value
-})
+const timer = computed(() => props.timers.timers.value.find((one) => one.step === props.step.id))
+const clock = computed(() => props.timers.clocks.value.find((one) => one.key === props.step.clock))
+const ready = computed(() => props.step.ready || (timer.value?.over ?? false))
 </script>
 
 <template>
   <p class="text">{{ step.text }}</p>
-  <CautionNote v-if="step.caution" :caution="step.caution" class="my-3" />
+  <CautionNote v-if="step.caution && !step.caution_known" :caution="step.caution" class="my-3" />
+  <p v-else-if="step.caution" class="note">Mind as before: {{ step.caution.title.toLowerCase() }}.</p>
+  <StepTimer
+    v-if="step.timer"
+    :timer="step.timer"
+    :left="timer?.left"
+    :refused="refused"
+    :busy="busy"
+    @say="emit('say', $event)"
+  />
+  <p v-if="step.meanwhile" class="note">Meanwhile: {{ step.meanwhile }}</p>
   <GateForm
-    v-if="step.kind === 'gate'"
+    v-if="step.gate.length"
     :lines="step.gate"
+    :matching="step.kind === 'gate'"
     :refused="refused"
     :busy="busy"
     @say="emit('say', $event)"
   />
   <LitresCount
-    v-if="counting && step.litres"
+    v-if="step.litres"
     :litres="step.litres"
-    :draining="step.kind === 'drain'"
     :refused="refused"
     :busy="busy"
     @say="emit('say', $event)"
   />
+  <AirClock v-if="clock" :clock="clock" @say="emit('say', $event)" />
   <TickList v-if="step.items.length" :items="step.items" @say="emit('say', $event)" />
-  <div v-if="refused && refused.problem.missing.length" class="missing" role="alert">
+  <div
+    v-if="refused && (refused.problem.missing.length || refused.problem.status === 409)"
+    class="missing"
+    role="alert"
+  >
     <b class="magenta">{{ refused.message }}</b>
     <ul>
       <li v-for="line in refused.problem.missing" :key="line">{{ line }}</li>
@@ -60,7 +65,7 @@ const ready = computed(() => {
     :loading="busy"
     @click="emit('say', { kind: 'done' })"
   >
-    {{ words[step.kind] }}
+    {{ step.done_words }}
   </v-btn>
 </template>
 

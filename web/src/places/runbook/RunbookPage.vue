@@ -1,32 +1,54 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import Waiting from '../../parts/Waiting.vue'
+import AbandonDialog from './AbandonDialog.vue'
 import ProgressPost from './ProgressPost.vue'
 import RunEnd from './RunEnd.vue'
 import RunStep from './RunStep.vue'
+import TimerRow from './TimerRow.vue'
+import TroubleSheet from './TroubleSheet.vue'
 import { useRun } from './useRun'
+import { useTimers } from './useTimers'
 
 const id = Number(useRoute().params.run)
 const router = useRouter()
 const run = useRun(id)
 const { data, error, refetch, refused, busy } = run
+const timers = useTimers(data)
 const leaving = ref(false)
-const reason = ref('')
+const listing = ref(false)
 const heading = ref<HTMLElement>()
 
+/* The core says which step comes first; the keeper may take another that stands open. */
+const picked = ref('')
+const step = computed(
+  () =>
+    data.value?.open.find((one) => one.id === picked.value) ??
+    data.value?.open.find((one) => one.id === data.value?.current),
+)
+const others = computed(() => data.value?.open.filter((one) => one.id !== step.value?.id) ?? [])
+const trouble = computed(() => data.value?.troubles.find((one) => data.value?.troubles_on.includes(one.key)))
+const before = computed(() => data.value?.steps[(step.value?.number ?? 1) - 2])
+
 watch(
-  () => data.value?.current?.id,
-  (now, before) => {
-    if (before && now) heading.value?.focus()
+  () => data.value?.current,
+  (now, earlier) => {
+    picked.value = ''
+    if (earlier && now) heading.value?.focus()
   },
   { flush: 'post' },
 )
-function pause() {
-  void router.push({ name: 'sheet', params: { system: data.value?.system_id ?? 1 } })
+function leave() {
+  const system = data.value?.system_id
+  void router.push(system ? { name: 'sheet', params: { system } } : { name: 'mix' })
 }
-async function abandon() {
-  if (await run.abandon(reason.value)) leaving.value = false
+async function abandon(reason: string) {
+  if (await run.abandon(reason)) leaving.value = false
+}
+function meet(key: string) {
+  listing.value = false
+  void run.say('', { kind: 'trouble', item: key })
 }
 </script>
 
@@ -38,33 +60,77 @@ async function abandon() {
         <b>{{ data.name }}</b>
         <span>
           <button v-if="!data.ended" class="plain-link" type="button" @click="leaving = true">abandon</button>
-          <button class="plain-link" type="button" @click="pause()">
-            {{ data.ended ? 'close' : 'pause' }}
+          <button
+            v-if="!data.ended && !data.paused"
+            class="plain-link"
+            type="button"
+            @click="run.say('', { kind: 'pause' })"
+          >
+            pause
           </button>
+          <button class="plain-link" type="button" @click="leave()">close</button>
         </span>
       </header>
       <div class="work">
-        <ProgressPost :steps="data.steps" :number="data.number" />
+        <ProgressPost :steps="data.steps" :number="step?.number ?? data.number" />
         <section>
           <RunEnd v-if="data.ended" :run="data" />
-          <template v-else-if="data.current">
-            <p class="note">{{ data.number }} of {{ data.count }} · {{ data.current.kind }}</p>
-            <h1 ref="heading" tabindex="-1">{{ data.current.title }}</h1>
+          <template v-else-if="data.paused">
+            <h1>Paused</h1>
+            <p class="my-3">Timers and clocks go on. Anybody can take it up, here or on another device.</p>
+            <v-btn block size="x-large" variant="flat" @click="run.say('', { kind: 'resume' })">Go on</v-btn>
+          </template>
+          <template v-else-if="trouble">
+            <TimerRow :timers="timers" shown="" />
+            <TroubleSheet :trouble="trouble" @settled="run.say('', { kind: 'settled', item: trouble.key })" />
+          </template>
+          <template v-else-if="step">
+            <TimerRow :timers="timers" :shown="step.id" @go="picked = $event" />
+            <p class="note">{{ step.number }} of {{ data.count }}</p>
+            <h1 ref="heading" tabindex="-1">{{ step.title }}</h1>
             <RunStep
-              :key="data.current.id"
-              :step="data.current"
+              :key="step.id"
+              :step="step"
+              :timers="timers"
               :refused="refused"
               :busy="busy"
-              @say="run.say(data.current!.id, $event)"
+              @say="run.say(step!.id, $event)"
             />
-            <button
-              v-if="data.number > 1"
-              class="plain-link back"
-              type="button"
-              @click="run.say(data!.steps[data!.number - 2]!.id, { kind: 'reopen' })"
-            >
-              back to “{{ data.steps[data.number - 2]!.title }}”
-            </button>
+            <div v-if="others.length" class="meanwhile">
+              <h2>Open as well</h2>
+              <button v-for="one in others" :key="one.id" type="button" class="chip" @click="picked = one.id">
+                {{ one.title }}
+              </button>
+            </div>
+            <div class="foot">
+              <button
+                v-if="data.troubles.length"
+                class="plain-link"
+                type="button"
+                @click="listing = !listing"
+              >
+                something goes wrong
+              </button>
+              <button
+                v-if="before"
+                class="plain-link soft"
+                type="button"
+                @click="run.say(before!.id, { kind: 'reopen' })"
+              >
+                back to “{{ before.title }}”
+              </button>
+            </div>
+            <div v-if="listing" class="list">
+              <button
+                v-for="one in data.troubles"
+                :key="one.key"
+                type="button"
+                class="chip"
+                @click="meet(one.key)"
+              >
+                {{ one.title }}
+              </button>
+            </div>
           </template>
         </section>
       </div>
@@ -74,31 +140,7 @@ async function abandon() {
         <div class="note">each is confirmed on before this ends</div>
       </footer>
     </template>
-    <v-dialog v-model="leaving">
-      <v-card title="Abandon this work?">
-        <form @submit.prevent="abandon">
-          <v-card-text>
-            <p v-if="data?.still_off.length" class="magenta mb-3">
-              Still off: {{ data.still_off.join(', ') }}. See to each before you leave the tank.
-            </p>
-            <v-text-field
-              v-model="reason"
-              label="Why"
-              autofocus
-              :error-messages="refused?.at('reason')"
-              maxlength="300"
-            />
-            <p class="note mt-2">
-              What was drained and filled so far goes into the record; the change stays on the rota.
-            </p>
-          </v-card-text>
-          <v-card-actions>
-            <v-btn type="button" @click="leaving = false">Go on working</v-btn>
-            <v-btn type="submit" variant="flat">Abandon it</v-btn>
-          </v-card-actions>
-        </form>
-      </v-card>
-    </v-dialog>
+    <AbandonDialog v-model="leaving" :off="data?.still_off ?? []" :refused="refused" @abandon="abandon" />
   </div>
 </template>
 
@@ -113,12 +155,15 @@ async function abandon() {
 header {
   display: flex;
   justify-content: space-between;
+  gap: 12px;
   padding: 16px 20px;
   border-bottom: 1px solid var(--line);
   font-size: 1.05rem;
 }
-header .plain-link + .plain-link {
-  margin-left: 18px;
+header span {
+  display: flex;
+  gap: 18px;
+  white-space: nowrap;
 }
 .work {
   display: grid;
@@ -127,13 +172,37 @@ header .plain-link + .plain-link {
   padding: 20px 20px 30px;
   flex: 1;
 }
+section {
+  min-width: 0;
+}
 h1 {
   outline: none;
   font-size: 1.7rem !important;
 }
-.back {
+.meanwhile {
+  margin-top: 18px;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  align-items: baseline;
+}
+.meanwhile h2 {
+  width: 100%;
+}
+.foot {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  gap: 8px 18px;
   margin-top: 22px;
-  color: var(--soft);
+}
+.list {
+  display: grid;
+  gap: 8px;
+  margin-top: 10px;
+}
+.list .chip {
+  min-height: 52px;
 }
 .still {
   position: sticky;

@@ -5,6 +5,7 @@ import { useRoute } from 'vue-router'
 import { planOfferQuery, sheetQuery } from '../../api/queries'
 import { useKeys } from '../../parts/keys'
 import NextList from '../../parts/NextList.vue'
+import TankBooks from '../../parts/TankBooks.vue'
 import SkipDialog from '../../parts/SkipDialog.vue'
 import Waiting from '../../parts/Waiting.vue'
 import AddWork from './AddWork.vue'
@@ -134,14 +135,16 @@ useKeys({ a: () => add.open('reading', '', strips.value[0]?.parameter) })
         <BudgetList v-if="data.budget.length" :lines="data.budget" />
         <RecordList :system="id" />
       </section>
-      <NextList
-        :items="data.next"
-        :system="id"
-        head="Next"
-        :side="`${data.minutes_today} min today`"
-        empty="Nothing to do now. Come back tomorrow, or look at the Rota."
-        class="aside"
-      />
+      <div class="aside">
+        <NextList
+          :items="data.next"
+          :system="id"
+          head="Next"
+          :side="`${data.minutes_today} min today`"
+          empty="Nothing to do now. Come back tomorrow, or look at the Rota."
+        />
+        <TankBooks :system="id" class="mt-4 no-print" />
+      </div>
     </template>
   </div>
 </template>

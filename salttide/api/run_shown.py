@@ -1,0 +1,393 @@
+"""How work at the tank is shown: its open steps, timers, clocks, and what can go wrong just now."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from datetime import datetime, timedelta
+
+from pydantic import BaseModel
+
+from salttide.core import catalogue
+from salttide.core.errors import NotFoundError
+from salttide.core.finish import difference_words
+from salttide.core.match import GatePart
+from salttide.core.parameters import Parameter
+from salttide.core.runbook import (
+    Answer,
+    CountAim,
+    Counted,
+    Progress,
+    Runbook,
+    RunbookStep,
+    Setting,
+    StepKind,
+    StepState,
+    Trouble,
+    progress,
+)
+from salttide.core.runbook_answer import gate_lines, outcome
+from salttide.core.runbook_file import runbook
+from salttide.core.setting import RunWork, setting_of
+from salttide.core.typed import show_number
+from salttide.core.units import UnitChoice, unit_of
+from salttide.store import batch as batch_store
+from salttide.store import change as change_store
+from salttide.store import runbook as run_store
+from salttide.store import system as system_store
+
+from .context import Context
+from .models import Caution, name_of, shown
+
+
+class StepLine(BaseModel):
+    """A step in the list of all."""
+
+    id: str
+    title: str
+    done: bool
+    open: bool
+    waiting: bool
+
+
+class Item(BaseModel):
+    """Something to tick."""
+
+    key: str
+    name: str
+    words: str
+    ticked: bool
+
+
+class GateWords(BaseModel):
+    """One question of a gate on one value."""
+
+    part: GatePart
+    met: bool
+    words: str
+
+
+class Measure(BaseModel):
+    """A value to measure, and how the gate stands on it in each of its parts."""
+
+    parameter: str
+    name: str
+    unit: str
+    text: str
+    met: bool
+    parts: list[GateWords]
+    correction: str
+
+
+class Litres(BaseModel):
+    """Litres counted so far in this step. mark: the fall of the level in cm, empty where nothing falls; bucket: what
+    the large button counts, all that is left where it runs straight to the drain."""
+
+    what: Counted
+    total: float
+    total_text: str
+    target: float
+    target_text: str
+    bucket: float
+    bucket_text: str
+    count: int
+    mark: str
+    straight: bool
+
+
+class Timer(BaseModel):
+    """A timer: minutes, and when it rings by the clock of `now`; None where it was not started."""
+
+    step: str
+    title: str
+    minutes: float
+    rings: str
+    ends_at: str | None
+    waits: bool
+
+
+class AirClockShown(BaseModel):
+    """How long animals are out of the water: since when it runs, minutes before, the bound and for whose sake."""
+
+    key: str
+    title: str
+    since: str | None
+    minutes: float
+    bound_min: float
+    bound_for: str
+    starts: str
+    stops: str
+
+
+class TroubleShown(BaseModel):
+    """What to do when something goes wrong."""
+
+    key: str
+    title: str
+    first: str
+    meanwhile: str
+    bears: str
+    then: str
+    caution: Caution | None
+
+
+class OpenStep(BaseModel):
+    """A step that can be worked on now."""
+
+    id: str
+    kind: StepKind
+    number: int
+    title: str
+    text: str
+    done_words: str
+    meanwhile: str
+    caution: Caution | None
+    caution_known: bool
+    items: list[Item]
+    optional: bool
+    gate: list[Measure]
+    litres: Litres | None
+    timer: Timer | None
+    clock: str
+    ready: bool
+
+
+class RunAnswer(BaseModel):
+    """Where the work stands. seen: how many answers it follows from; now: the clock that timers go by."""
+
+    id: int
+    system_id: int | None
+    batch_id: int | None
+    name: str
+    number: int
+    count: int
+    steps: list[StepLine]
+    current: str
+    open: list[OpenStep]
+    timers: list[Timer]
+    clocks: list[AirClockShown]
+    troubles: list[TroubleShown]
+    troubles_on: list[str]
+    paused: bool
+    still_off: list[str]
+    ended: bool
+    abandoned: str
+    command: str
+    result: list[str]
+    seen: int
+    now: str
+
+
+def run_shown(ctx: Context, run_id: int) -> RunAnswer:
+    """Where a run stands, from its answers."""
+    run = run_store.run(ctx.connection, run_id)
+    book, said = runbook(run.runbook), run_store.answers(ctx.connection, run_id)
+    setting, at = setting_of(book, run.work), ctx.ticks
+    now = progress(book, setting, said)
+    current = now.current(at)
+    open_steps = () if run.ended_at else now.open
+    finished = run.ended_at is not None and not run.abandoned_because
+    clocks = _clocks(book, setting, now)
+    return RunAnswer(
+        id=run.id,
+        system_id=run.system_id or None,
+        batch_id=run.batch_id or None,
+        name=run_name(ctx, book, run),
+        number=now.number(current.step.id) if current else len(now.states),
+        count=len(now.states),
+        steps=[_line(state, now, at) for state in now.states],
+        current=current.step.id if current and not run.ended_at else "",
+        open=[_open(run.work, setting, now, state, at) for state in open_steps],
+        timers=[] if run.ended_at else [_timer(setting, s) for s in now.states if s.ends and not s.done],
+        clocks=[] if run.ended_at else clocks,
+        troubles=[] if run.ended_at else _troubles(book, setting, now),
+        troubles_on=list(now.troubles),
+        paused=now.paused is not None,
+        still_off=[setting.gear[key] for key in setting.gear if key in now.still_off()],
+        ended=run.ended_at is not None,
+        abandoned=run.abandoned_because,
+        command=_command_of(ctx, run),
+        result=difference_words(run.work, book, outcome(now)) if finished else [],
+        seen=len(said),
+        now=at.isoformat(),
+    )
+
+
+def _command_of(ctx: Context, run: run_store.Run) -> str:
+    return (change_store.step(ctx.connection, run.step_id).done_command or "") if run.step_id else ""
+
+
+def run_name(ctx: Context, book: Runbook, run: run_store.Run) -> str:
+    """The runbook and what it is worked on."""
+    try:
+        if run.batch_id:
+            return f"{book.name}: {batch_store.batch(ctx.connection, run.batch_id).name}"
+        return f"{book.name}, {system_store.system(ctx.connection, run.system_id).name}"
+    except NotFoundError:
+        return book.name
+
+
+def open_work(ctx: Context) -> list[tuple[run_store.Run, str]]:
+    """What is under way, with its name."""
+    return [(run, run_name(ctx, runbook(run.runbook), run)) for run in run_store.open_runs(ctx.connection)]
+
+
+def _line(state: StepState, now: Progress, at: datetime) -> StepLine:
+    return StepLine(
+        id=state.step.id, title=state.step.title, done=state.done, open=state in now.open, waiting=state.waiting(at)
+    )
+
+
+def _open(work: RunWork, setting: Setting, now: Progress, state: StepState, at: datetime) -> OpenStep:
+    step = state.step
+    gate = _gate(work, setting, state)
+    litres = _litres(setting, state, now) if step.count else None
+    items = [
+        Item(key=key, name=item.name, words=item.words.format(**setting.slots), ticked=key in state.ticked)
+        for key, item in setting.items(step).items()
+    ]
+    earlier = {s.step.caution for s in now.states[: now.number(step.id) - 1]}
+    return OpenStep(
+        id=step.id,
+        kind=step.kind,
+        number=now.number(step.id),
+        title=step.title,
+        text=step.text.format(**setting.slots),
+        done_words=step.done,
+        meanwhile=step.meanwhile,
+        caution=_caution(step.caution),
+        caution_known=step.caution in earlier,
+        items=items,
+        optional=step.optional,
+        gate=gate,
+        litres=litres,
+        timer=_timer(setting, state) if setting.timer_min(step) else None,
+        clock=step.clock,
+        ready=_ready(step, state, items, gate, litres, at),
+    )
+
+
+def _ready(
+    step: RunbookStep, state: StepState, items: list[Item], gate: list[Measure], litres: Litres | None, at: datetime
+) -> bool:
+    """Whether the way on is the natural next touch; the core alone decides whether it is allowed."""
+    if step.waits and (state.ends is None or at < state.ends):
+        return False
+    if litres is not None:
+        return litres.total >= litres.target - 0.05
+    return all(line.met for line in gate) and (step.optional or all(item.ticked for item in items))
+
+
+def _caution(key: str) -> Caution | None:
+    found = catalogue.cautions().get(key)
+    return Caution(key=found.key, title=found.title, text=found.text) if found else None
+
+
+def _timer(setting: Setting, state: StepState) -> Timer:
+    step = state.step
+    return Timer(
+        step=step.id,
+        title=step.title,
+        minutes=setting.timer_min(step),
+        rings=step.rings,
+        ends_at=state.ends.isoformat() if state.ends else None,
+        waits=step.waits,
+    )
+
+
+def _clocks(book: Runbook, setting: Setting, now: Progress) -> list[AirClockShown]:
+    """The clocks that run, and those that a step which is open asks for."""
+    asked = {state.step.clock for state in now.open}
+    found = []
+    for clock in book.clocks:
+        state = now.clocks.get(clock.key)
+        if clock.key not in asked and not (state and state.since):
+            continue
+        bound, whose = setting.clocks.get(clock.key, (20.0, "corals"))
+        found.append(
+            AirClockShown(
+                key=clock.key,
+                title=clock.title,
+                since=state.since.isoformat() if state and state.since else None,
+                minutes=state.minutes if state else 0.0,
+                bound_min=bound,
+                bound_for=whose,
+                starts=clock.starts,
+                stops=clock.stops,
+            )
+        )
+    return found
+
+
+def _troubles(book: Runbook, setting: Setting, now: Progress) -> list[TroubleShown]:
+    """What can go wrong in the steps that are open, and what has."""
+    here = {state.step.id for state in now.open}
+    return [_trouble(t, setting) for t in book.troubles if here & {*t.during} or t.key in now.troubles]
+
+
+def _trouble(trouble: Trouble, setting: Setting) -> TroubleShown:
+    texts = {name: getattr(trouble, name).format(**setting.slots) for name in ("first", "meanwhile", "bears", "then")}
+    return TroubleShown(key=trouble.key, title=trouble.title, caution=_caution(trouble.caution), **texts)
+
+
+def _gate(work: RunWork, setting: Setting, state: StepState) -> list[Measure]:
+    if state.step.kind not in (StepKind.GATE, StepKind.MEASURE):
+        return []
+    found: dict[Parameter, Measure] = {}
+    units = work.units
+    for line in gate_lines(work, setting, state):
+        one = found.setdefault(line.parameter, _measure(line.parameter, state, units))
+        one.parts.append(GateWords(part=line.part, met=line.met, words=line.words))
+        one.met = one.met and line.met
+        one.correction = one.correction or line.correction
+    if state.step.gate and Parameter.ALKALINITY not in found:
+        one = found.setdefault(Parameter.ALKALINITY, _measure(Parameter.ALKALINITY, state, units))
+        one.parts.append(GateWords(part=GatePart.SYSTEM, met=True, words="not asked for: the batch was not dosed"))
+    return list(found.values())
+
+
+def _measure(parameter: Parameter, state: StepState, units: UnitChoice) -> Measure:
+    value = state.measured.get(parameter)
+    return Measure(
+        parameter=parameter,
+        name=name_of(parameter),
+        unit=unit_of(parameter, units).label,
+        text=shown(parameter, value, units).text if value is not None else "",
+        met=True,
+        parts=[],
+        correction="",
+    )
+
+
+def _litres(setting: Setting, state: StepState, now: Progress) -> Litres:
+    aim: CountAim = setting.counts[state.step.count] if state.step.count else CountAim(0, 1)
+    drained = now.counted(Counted.OUT)
+    target = drained if state.step.count == Counted.IN and drained > 0 else aim.litres
+    left = max(0.0, target - state.total_l)
+    straight = setting.holds("straight") and state.step.count == Counted.OUT
+    by_l = left if straight else aim.by_l
+    bucket = min(by_l, left) if left > 0.05 else aim.by_l
+    return Litres(
+        what=state.step.count or Counted.OUT,
+        total=state.total_l,
+        total_text=show_number(state.total_l, 1),
+        target=target,
+        target_text=show_number(target, 1),
+        bucket=round(bucket, 1),
+        bucket_text=show_number(bucket, 1),
+        count=len(state.litres),
+        mark=f"{show_number(aim.mark_cm, 1)} cm" if aim.mark_cm and state.step.count == Counted.OUT else "",
+        straight=straight,
+    )
+
+
+def minutes_between(start: datetime, end: datetime) -> float:
+    """Minutes from a moment to another."""
+    return (end - start) / timedelta(minutes=1)
+
+
+def answers_since(said: list[Answer], seen: int | None) -> Mapping[str, list[Answer]]:
+    """What was said after a screen last looked, by step."""
+    found: dict[str, list[Answer]] = {}
+    for answer in said[seen:] if seen is not None else []:
+        found.setdefault(answer.step, []).append(answer)
+    return found

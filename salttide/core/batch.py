@@ -1,0 +1,255 @@
+"""A batch of new water as a thing with a life: planned, mixing, resting, matched, left over, used up.
+
+What happened to it is the record; how much there is and what it holds follows from that, as with a system's ledger.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import datetime, timedelta
+from enum import StrEnum
+
+from .additives import COMPOUNDS, AlkalinitySource, effects
+from .errors import InputError, RuleError, check_range
+from .learned import bounded
+from .mix import LABEL_SALINITY, MIXING_C, SaltMix
+from .parameters import FACTS, Parameter
+from .salts import RAISED_BY
+from .seawater import absolute_salinity, density_kg_l
+from .units import DKH_PER_MEQ_L, UnitChoice
+
+MIXING_MIN = 120.0
+"""From the last salt to the first measurement (judgement): a cloudy batch reads wrong."""
+TIDE_MARK_L = 0.05
+"""Less than this is what clings to a container."""
+ORDER = (Parameter.MAGNESIUM, Parameter.POTASSIUM, Parameter.STRONTIUM, Parameter.CALCIUM, Parameter.ALKALINITY)
+"""In which doses go into a batch."""
+
+
+class Phase(StrEnum):
+    """Where a batch stands in its life."""
+
+    PLANNED = "planned"
+    MIXING = "mixing"
+    RESTING = "resting"
+    MATCHED = "matched"
+    LEFT_OVER = "left over"
+    USED = "used up"
+    THROWN = "thrown away"
+
+
+class BatchKind(StrEnum):
+    """What can happen to a batch."""
+
+    SALTED = "salted"
+    RESTING = "resting"
+    MEASURED = "measured"
+    SALT = "salt"
+    FRESH = "fresh"
+    DOSED = "dosed"
+    OUT = "out"
+    MATCHED = "matched"
+    USED = "used"
+    THROWN = "thrown"
+
+
+@dataclass(frozen=True)
+class BatchJob:
+    """A batch as planned, frozen when it is made: what goes in, and what should come of it (canonical units).
+
+    doses: g by formula, in their order · incoming: what it should hold after them · by_l: what the fresh water is
+    measured with · spoons: the salt's mass as scoops, for beside the grams; empty where its density is not known.
+    """
+
+    batch_id: int
+    name: str
+    litres: float
+    container_l: float
+    by_l: float
+    fresh_l: float
+    salt: SaltMix
+    mass_g: float
+    salinity: float
+    temperature_c: float
+    source: AlkalinitySource
+    doses: Mapping[str, float]
+    incoming: Mapping[Parameter, float]
+    units: UnitChoice = field(default_factory=dict)
+    mixing_min: float = MIXING_MIN
+    heated: bool = True
+    heater_w: float = 0.0
+    spoons: str = ""
+    source_water: str = "purified"
+
+
+@dataclass(frozen=True)
+class BatchEvent:
+    """Something that happened to a batch: litres or grams in `amount`, or measured values (canonical).
+
+    system_id: where the water went · item: the formula of a dose, or a note.
+    """
+
+    at: datetime
+    kind: BatchKind
+    amount: float = 0.0
+    values: Mapping[Parameter, float] = field(default_factory=dict)
+    item: str = ""
+    system_id: int = 0
+    id: int = 0
+
+
+@dataclass(frozen=True)
+class BatchState:
+    """A batch as it stands: phase, litres left, what it holds, salt in g so far, when it was mixed and measured.
+
+    told: the values that were measured since the last thing that went in.
+    """
+
+    phase: Phase
+    litres: float = 0.0
+    holds: Mapping[Parameter, float] = field(default_factory=dict)
+    told: frozenset[Parameter] = frozenset()
+    mass_g: float = 0.0
+    mixed_at: datetime | None = None
+    measured_at: datetime | None = None
+
+    @property
+    def usable(self) -> bool:
+        """Whether there is water in it that was mixed."""
+        return self.phase not in (Phase.PLANNED, Phase.USED, Phase.THROWN)
+
+
+def raising(parameter: Parameter, source: AlkalinitySource) -> str:
+    """The formula that raises a parameter in a batch: for alkalinity the keeper's own choice."""
+    return COMPOUNDS[source].formula if parameter == Parameter.ALKALINITY else RAISED_BY[parameter]
+
+
+def batch_state(job: BatchJob, events: Sequence[BatchEvent]) -> BatchState:
+    """Fold what happened, in order of time, into how the batch stands."""
+    state = BatchState(Phase.PLANNED)
+    for event in sorted(events, key=lambda event: (event.at, event.id)):
+        state = _then(job, state, event)
+    return state
+
+
+def _then(job: BatchJob, state: BatchState, event: BatchEvent) -> BatchState:
+    match event.kind:
+        case BatchKind.SALTED:
+            return _salted(job, event)
+        case BatchKind.RESTING:
+            return replace(state, phase=Phase.RESTING)
+        case BatchKind.MATCHED:
+            return replace(state, phase=Phase.MATCHED)
+        case BatchKind.MEASURED:
+            told = state.told | set(event.values)
+            return replace(state, holds={**state.holds, **event.values}, told=frozenset(told), measured_at=event.at)
+        case BatchKind.OUT | BatchKind.USED | BatchKind.THROWN:
+            return _less(state, event)
+    return _added(job, state, event)
+
+
+def _salted(job: BatchJob, event: BatchEvent) -> BatchState:
+    """All the salt is in: as planned, or in another mass, which the first measurement will tell the strength of."""
+    share = event.amount / job.mass_g
+    salinity = job.salinity * share
+    holds = {p: value * share for p, value in _undosed(job).items()}
+    return BatchState(
+        Phase.MIXING, job.litres, {**holds, Parameter.SALINITY: salinity}, frozenset(), event.amount, event.at
+    )
+
+
+def _undosed(job: BatchJob) -> dict[Parameter, float]:
+    """What the salt alone brings."""
+    scale = job.salinity / LABEL_SALINITY
+    return {p: span.middle * scale for p, span in bounded(job.salt).values.items()}
+
+
+def _less(state: BatchState, event: BatchEvent) -> BatchState:
+    left = max(0.0, state.litres - event.amount)
+    if event.kind == BatchKind.THROWN:
+        return replace(state, litres=left, phase=Phase.THROWN if left <= TIDE_MARK_L else state.phase)
+    if event.kind == BatchKind.OUT:
+        return replace(state, litres=left)
+    return replace(state, litres=left, phase=Phase.USED if left <= TIDE_MARK_L else Phase.LEFT_OVER)
+
+
+def _added(job: BatchJob, state: BatchState, event: BatchEvent) -> BatchState:
+    """Salt (g), fresh water (L) or a dose (g of a formula) stirred in: it has to be measured again."""
+    phase = Phase.RESTING if state.phase == Phase.MATCHED else state.phase
+    if event.kind == BatchKind.FRESH:
+        grown = state.litres + event.amount
+        holds = {p: value * state.litres / grown if FACTS[p].dissolved else value for p, value in state.holds.items()}
+        return replace(state, litres=grown, holds=holds, told=frozenset(), phase=phase)
+    if event.kind == BatchKind.DOSED:
+        raised = effects(event.item, event.amount, state.litres)
+        holds = {
+            p: value + float(raised.get(p, 0.0)) if p != Parameter.SALINITY else value
+            for p, value in state.holds.items()
+        }
+        return replace(state, holds=holds, told=state.told - set(raised), phase=phase)
+    salinity, litres = _strengthened(state, event.amount, job.salt.sea_salt)
+    was = state.holds.get(Parameter.SALINITY, 0.0)
+    brought = {p: span.middle * (salinity - was) / LABEL_SALINITY for p, span in bounded(job.salt).values.items()}
+    holds = {p: value + brought.get(p, 0.0) for p, value in state.holds.items()} | {Parameter.SALINITY: salinity}
+    return replace(state, litres=litres, holds=holds, told=frozenset(), mass_g=state.mass_g + event.amount, phase=phase)
+
+
+def _strengthened(state: BatchState, mass_g: float, sea_salt: float) -> tuple[float, float]:
+    """Salinity and litres after so much salt dissolved: (ρ·V·S_R + y·m) over (ρ·V + m)."""
+    before = state.holds.get(Parameter.SALINITY, 0.0)
+    water_kg = state.litres * density_kg_l(before, MIXING_C)
+    dissolved = (water_kg * absolute_salinity(before) + sea_salt * mass_g) / (water_kg + mass_g / 1000)
+    salinity = dissolved * LABEL_SALINITY / absolute_salinity(LABEL_SALINITY)
+    return salinity, (water_kg + mass_g / 1000) / density_kg_l(salinity, MIXING_C)
+
+
+_KEEPS = ((8.0, 28), (9.0, 14), (10.0, 7), (11.0, 3), (99.0, 1))
+"""Up to so many dKH a covered batch keeps so many days (judgement): the more alkaline, the sooner it drops out."""
+
+
+def keeps_days(alkalinity_meq_l: float | None, temperature_c: float = MIXING_C) -> int:
+    """Days a covered batch is taken to keep, by its alkalinity; a warm one (27 °C and more) half as long.
+
+    >>> keeps_days(2.85), keeps_days(3.4), keeps_days(3.4, 28.0)
+    (28, 7, 3)
+    """
+    dkh = 9.0 if alkalinity_meq_l is None else alkalinity_meq_l * DKH_PER_MEQ_L
+    days = next(days for bound, days in _KEEPS if dkh <= bound)
+    return days if temperature_c < 27 else max(1, days // 2)
+
+
+def age_words(state: BatchState, now: datetime) -> tuple[str, bool]:
+    """How old a batch is and how long it keeps, and whether it has stood too long to go in unmeasured."""
+    if state.mixed_at is None or not state.usable:
+        return "", False
+    days = (now - state.mixed_at) / timedelta(days=1)
+    keeps = keeps_days(state.holds.get(Parameter.ALKALINITY), state.holds.get(Parameter.TEMPERATURE, MIXING_C))
+    age = f"mixed {int(days)} d ago" if days >= 1 else f"mixed {int(days * 24)} h ago"
+    if days <= keeps:
+        return f"{age}, keeps about {keeps} d covered and moving", False
+    return f"{age}, past the {keeps} d it keeps: look for a white film, and measure alkalinity again", True
+
+
+def check_event(job: BatchJob, state: BatchState, kind: BatchKind, amount: float, item: str = "") -> None:
+    """Raise where this cannot happen to the batch now: RuleError, or DomainError and InputError at `amount`, `item`."""
+    if kind == BatchKind.SALTED:
+        if state.phase != Phase.PLANNED:
+            raise RuleError("The salt is in already.", field="kind")
+        check_range("salt", amount, "g", 0.5 * job.mass_g, 1.5 * job.mass_g, field="amount")
+        return
+    if not state.usable:
+        told = "has no salt in it yet" if state.phase == Phase.PLANNED else f"is {state.phase.value}"
+        raise RuleError(f"This batch {told}.", field="kind")
+    if kind in (BatchKind.OUT, BatchKind.USED, BatchKind.THROWN):
+        check_range("litres", amount, "L", 0.05, round(state.litres + 0.05, 2), field="amount")
+    elif kind == BatchKind.FRESH:
+        check_range(
+            "fresh water", amount, "L", 0.05, max(0.05, round(job.container_l - state.litres, 2)), field="amount"
+        )
+    elif kind == BatchKind.SALT:
+        check_range("salt", amount, "g", 0.5, 10 * state.litres, field="amount")
+    elif kind == BatchKind.DOSED:
+        if item not in {raising(p, s) for p in ORDER for s in AlkalinitySource}:
+            raise InputError(f"“{item}” does not go into a batch", field="item", accepted="a compound by its formula")
+        check_range("dose", amount, "g", 0.05, 5 * state.litres, field="amount")

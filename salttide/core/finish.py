@@ -1,0 +1,125 @@
+"""What finished or abandoned work writes: ledger entries and what happened to batches, as it really was."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from datetime import datetime, timedelta
+
+from .additives import COMPOUNDS
+from .batch import BatchEvent, BatchJob, BatchKind, BatchState, Phase
+from .catalogue import happenings
+from .job import Job, LookJob, dose_event
+from .ledger import Care, Change, Dose, Reading
+from .looking import Happening
+from .parameters import FACTS, Parameter
+from .runbook import Answer, AnswerKind, Counted, FollowUp, Progress, Runbook, Setting, StepState
+from .runbook_answer import Outcome, outcome
+from .setting import RunWork, TankJob
+from .typed import show_number
+from .words import listed
+
+Written = Change | Dose | Care | Reading | Happening
+UNEVEN_L = 0.5
+"""A difference between out and in that shows on the level."""
+
+
+def entries_of(
+    book: Runbook, work: RunWork, now: Progress, at: datetime, minutes: float, instruments: Mapping[Parameter, str]
+) -> list[Written]:
+    """The ledger entries of work on a system: litres as counted, the water as measured, the dose, care tasks, readings.
+
+    Of abandoned work what was drained and filled, and what was measured; the task counts only once all is done.
+    """
+    result = outcome(now)
+    if isinstance(work, BatchJob):
+        return []
+    written: list[Written] = _moved(work, result, at) if isinstance(work, Job) else []
+    if isinstance(work, Job) and work.system_dose_g and _done(now, "dose"):
+        written.append(dose_event(work, at))
+    if isinstance(work, TankJob):
+        written += [Reading(at, p, value, FACTS[p].sd, instruments.get(p, "")) for p, value in result.measured.items()]
+    if now.finished and book.happening:
+        written.append(Happening(at, happenings()[book.happening], ""))
+    if now.finished and book.task:
+        written.append(Care(at, book.task, minutes))
+    if "siphon" in result.ticked and (now.finished or _done(now, "sand")):
+        written.append(Care(at, "siphon", 0.0))
+    return written
+
+
+def _moved(job: Job, result: Outcome, at: datetime) -> list[Written]:
+    out_l, in_l = result.litres[Counted.OUT], result.litres[Counted.IN]
+    if not out_l and not in_l:
+        return []
+    return [Change(at, out_l, in_l, incoming_as_measured(job, result), source=job.source_id)]
+
+
+def incoming_as_measured(job: Job, result: Outcome) -> dict[Parameter, float]:
+    """The new water: as planned, and where it was measured at the gate as measured."""
+    return {**job.incoming, **{p: value for p, value in result.measured.items() if FACTS[p].dissolved}}
+
+
+def _done(now: Progress, step_id: str) -> bool:
+    state = now.of(step_id)
+    return state is not None and state.done
+
+
+def batch_events_of(
+    work: RunWork, state: StepState, answer: Answer, batch: BatchState | None, at: datetime
+) -> list[BatchEvent]:
+    """What an answer makes of the batch it is about; nothing twice, when a step is opened and done again."""
+    if answer.kind == AnswerKind.MEASURED and answer.value is not None and batch and batch.usable:
+        return [BatchEvent(at, BatchKind.MEASURED, values={Parameter(answer.item): answer.value})]
+    if not isinstance(work, BatchJob) or answer.kind != AnswerKind.DONE or batch is None:
+        return []
+    if state.step.tick_list == "doses":
+        return [BatchEvent(at, BatchKind.DOSED, mass, item=formula) for formula, mass in work.doses.items()]
+    marks = state.step.marks
+    if marks == "mixing" and batch.phase == Phase.PLANNED:
+        return [BatchEvent(at, BatchKind.SALTED, work.mass_g)]
+    if marks == "resting" and batch.phase == Phase.MIXING:
+        return [BatchEvent(at, BatchKind.RESTING)]
+    if marks == "matched" and batch.phase in (Phase.MIXING, Phase.RESTING):
+        return [BatchEvent(at, BatchKind.MATCHED)]
+    return []
+
+
+def follow_ups_of(book: Runbook, setting: Setting, at: datetime) -> list[tuple[FollowUp, LookJob]]:
+    """What finished work asks to come back to, with its moment."""
+    return [
+        (each, LookJob((at + timedelta(minutes=each.after_min)).isoformat(), each.why))
+        for each in book.follow_ups
+        if setting.holds(each.when)
+    ]
+
+
+def difference_words(work: RunWork, book: Runbook, result: Outcome) -> list[str]:
+    """What came of the work against what was planned, in sentences."""
+    lines = _litres_words(work, result) if isinstance(work, Job) else []
+    for key, (minutes, longest) in result.clocks.items():
+        clock = next(clock for clock in book.clocks if clock.key == key)
+        told = f"{clock.title}: {show_number(minutes, 0)} min in all"
+        lines.append(told + (f", {show_number(longest, 0)} at a stretch." if longest < minutes - 0.5 else "."))
+    lines += [f"“{title}” was passed without being met: {reason}" for title, reason in result.overrides.items()]
+    if result.troubles:
+        names = [trouble.title.lower() for trouble in book.troubles if trouble.key in result.troubles]
+        lines.append(f"On the way: {listed(names)}.")
+    return lines
+
+
+def _litres_words(job: Job, result: Outcome) -> list[str]:
+    out_l, in_l = result.litres[Counted.OUT], result.litres[Counted.IN]
+    lines = [
+        f"{show_number(out_l, 1)} L out and {show_number(in_l, 1)} L in; planned were {show_number(job.litres, 1)} L."
+    ]
+    gap = in_l - out_l
+    if abs(gap) >= UNEVEN_L:
+        more = "more" if gap > 0 else "less"
+        lines.append(
+            f"{show_number(abs(gap), 1)} L {more} went in than came out: look at the level before the top-off is on."
+        )
+    if job.system_dose_g:
+        lines.append(f"{show_number(job.system_dose_g, 1)} g {COMPOUNDS[job.source].name} dosed to the system.")
+    if "siphon" in result.ticked:
+        lines.append("The sand was siphoned.")
+    return lines

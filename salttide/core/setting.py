@@ -1,0 +1,150 @@
+"""What a piece of work fills its runbook with: the setting of a change, of a batch, or of work on a system as it is."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+
+from .additives import COMPOUNDS, dissolving_water_l
+from .batch import BatchJob
+from .batch_match import batch_gate
+from .batch_plan import batch_slots
+from .catalogue import gear_kinds, kit_items
+from .job import Job
+from .match import GateKind, GateLine, match_gate
+from .parameters import Parameter
+from .runbook import CountAim, Counted, Runbook, Setting, TickItem
+from .typed import show_number
+from .units import UnitChoice, show
+from .words import counted, listed
+
+
+@dataclass(frozen=True)
+class TankJob:
+    """Work on a system as it is: gear by key, bands, and what the texts of its runbook name, frozen at the start."""
+
+    system_id: int
+    gear: Mapping[str, str]
+    bands: Mapping[Parameter, tuple[float, float]]
+    slots: Mapping[str, str]
+    flags: frozenset[str]
+    air_min: float
+    air_for: str
+    units: UnitChoice = field(default_factory=dict)
+
+
+RunWork = Job | BatchJob | TankJob
+"""What a runbook can be worked on."""
+
+
+def setting_of(book: Runbook, work: RunWork) -> Setting:
+    """The setting in which a runbook is worked through."""
+    if isinstance(work, TankJob):
+        return _tank(work)
+    found = _change(work) if isinstance(work, Job) else _batch(work)
+    return replace(found, lists={**found.lists, "kit": _kit(book, found)})
+
+
+def gate_of(work: RunWork, kind: GateKind, measured: Mapping[Parameter, float]) -> tuple[GateLine, ...]:
+    """The lines of a gate for what was measured."""
+    if isinstance(work, Job):
+        return match_gate(work, measured, kind)
+    return batch_gate(work, measured) if isinstance(work, BatchJob) else ()
+
+
+def power_lists(gear: Mapping[str, str]) -> dict[str, dict[str, TickItem]]:
+    """What is switched off in its order, and on again from the bottom up."""
+    kinds = gear_kinds()
+    off = {key: TickItem(name, kinds[key].off_why) for key, name in gear.items()}
+    on = {key: TickItem(gear[key], kinds[key].on_check) for key in reversed(list(gear))}
+    return {"off": off, "on": on}
+
+
+def _kit(book: Runbook, setting: Setting) -> dict[str, TickItem]:
+    """What the steps that exist need."""
+    known = kit_items()
+    needed = dict.fromkeys(key for step in book.steps if setting.holds(step.when) for key in step.needs)
+    return {key: TickItem(known[key].name, known[key].why) for key in needed}
+
+
+def _change(job: Job) -> Setting:
+    flags = {
+        "dose": bool(job.system_dose_g), "siphon": job.siphon, "keep": job.keep_l > 0, "heater": "heater" in job.gear,
+        "skimmer": "skimmer" in job.gear, "zones": len(job.zones) > 1, "straight": job.straight,
+        "buckets": not job.straight, "sump_falls": job.sump_falls, "hose": job.drain_min > 0,
+    }  # fmt: skip
+    siphon = {"siphon": TickItem("sand siphoned", "by zones, while the water runs; pinch the hose when sand rises")}
+    aim = CountAim(job.litres, job.bucket_l, job.mark_cm, job.litres_per_cm, job.volume_l)
+    return Setting(
+        _change_slots(job),
+        frozenset(name for name, holds in flags.items() if holds),
+        {**power_lists(job.gear), **({"siphon": siphon} if job.siphon else {})},
+        {Counted.OUT: aim, Counted.IN: aim},
+        {},
+        {"air": (job.air_min, job.air_for)},
+        {},
+        job.gear,
+    )
+
+
+_GATED = (Parameter.SALINITY, Parameter.ALKALINITY)
+
+
+def _change_slots(job: Job) -> dict[str, str]:
+    """What the texts of a change may name."""
+    planned = {p: show(p, job.incoming[p], job.units) for p in _GATED if p in job.incoming}
+    millilitres = dissolving_water_l(job.source, job.system_dose_g) * 1000
+    buckets = counted(job.buckets, "bucket")
+    zones = listed([f"{name} {show_number(litres, 1)} L" for name, litres in job.zones])
+    falls = "sump" if job.sump_falls else "display"
+    drain = f", about {show_number(job.drain_min, 0)} min" if job.drain_min else ""
+    how = f"straight to the drain{drain}" if job.straight else buckets
+    return {
+        "litres": f"{show_number(job.litres, 1)} L",
+        "mark": f"{show_number(job.mark_cm, 1)} cm",
+        "falls": falls,
+        "how": how,
+        "zones": zones or "all in one go",
+        "keep": f"{show_number(job.keep_l, 1)} L",
+        "water": job.water_name or "new water",
+        "temperature": show(Parameter.TEMPERATURE, job.temperature_c, job.units),
+        "salinity": planned.get(Parameter.SALINITY, "not known"),
+        "alkalinity": planned.get(Parameter.ALKALINITY, "not known"),
+        "ph": show(Parameter.PH, job.before[Parameter.PH], job.units) if Parameter.PH in job.before else "not known",
+        "dose": f"{show_number(job.system_dose_g, 1)} g",
+        "source": COMPOUNDS[job.source].name,
+        "dissolve": f"{show_number(max(50, round(millilitres / 10) * 10), 0)} mL",
+        "tool": job.tool or "A pad that is safe on this panel.",
+        "fill": f"about {show_number(job.fill_min, 0)} min by the pump"
+        if job.fill_min
+        else "no faster than it went out",
+    }
+
+
+def _batch(job: BatchJob) -> Setting:
+    doses = {
+        formula: TickItem(
+            f"{show_number(mass, 1)} g {formula}", "dissolved on its own first, stirred in before the next"
+        )
+        for formula, mass in job.doses.items()
+    }
+    return Setting(
+        batch_slots(job),
+        frozenset({"doses"} if doses else ()) | frozenset({"heater"} if job.heated else ()),
+        {"doses": doses},
+        {Counted.FRESH: CountAim(job.fresh_l, job.by_l, most_l=job.container_l)},
+        {"mixing": job.mixing_min},
+    )
+
+
+def _tank(job: TankJob) -> Setting:
+    return Setting(
+        job.slots,
+        job.flags,
+        power_lists(job.gear),
+        {},
+        {},
+        {"air": (job.air_min, job.air_for)},
+        job.bands,
+        job.gear,
+    )
