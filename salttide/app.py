@@ -12,6 +12,7 @@ from starlette.middleware.gzip import GZipMiddleware
 
 from salttide import __version__
 from salttide.api import (
+    batch,
     bench,
     breakin,
     change,
@@ -27,6 +28,7 @@ from salttide.api import (
     livestock,
     log,
     looking,
+    mix,
     picture,
     plan,
     probe,
@@ -48,8 +50,9 @@ from salttide.store.ledger import Ledgers
 from salttide.store.shelf import keeper as keeper_settings
 
 PARTS = (
-    harbour, bench, looking, judgement, breakin, change, plan, probe, rota, runbook, sheet, setup, system, record, log,
-    importing, whatif, finder, shelf, salt, livestock, light, instrument, picture, keeper, jot,
+    harbour, bench, looking, judgement, breakin, change, plan, probe, rota, runbook, mix, batch, sheet,
+    setup, system, record, log, importing, whatif, finder, shelf, salt, livestock, light, instrument,
+    picture, keeper, jot,
 )  # fmt: skip
 BUILD = Path(__file__).resolve().parent.parent / "web" / "dist"
 POLICY = (

@@ -11,7 +11,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from salttide.core import units
+from salttide.core import catalogue, units
 from salttide.core.judge import Verdict
 from salttide.core.next_up import NextItem
 from salttide.core.parameters import FACTS, Parameter, Span
@@ -92,6 +92,12 @@ class Caution(BaseModel):
     key: str
     title: str
     text: str
+
+
+def caution_shown(key: str) -> Caution:
+    """A caution by its key."""
+    found = catalogue.cautions()[key]
+    return Caution(key=found.key, title=found.title, text=found.text)
 
 
 class Recorded(BaseModel):

@@ -7,7 +7,6 @@ from datetime import datetime, timedelta
 
 from pydantic import BaseModel
 
-from salttide.core import catalogue
 from salttide.core.errors import NotFoundError
 from salttide.core.finish import difference_words
 from salttide.core.match import GatePart
@@ -36,7 +35,7 @@ from salttide.store import runbook as run_store
 from salttide.store import system as system_store
 
 from .context import Context
-from .models import Caution, name_of, shown
+from .models import Caution, caution_shown, name_of, shown
 
 
 class StepLine(BaseModel):
@@ -254,7 +253,7 @@ def _open(work: RunWork, setting: Setting, now: Progress, state: StepState, at: 
         text=step.text.format(**setting.slots),
         done_words=step.done,
         meanwhile=step.meanwhile,
-        caution=_caution(step.caution),
+        caution=caution_shown(step.caution) if step.caution else None,
         caution_known=step.caution in earlier,
         items=items,
         optional=step.optional,
@@ -275,11 +274,6 @@ def _ready(
     if litres is not None:
         return litres.total >= litres.target - 0.05
     return all(line.met for line in gate) and (step.optional or all(item.ticked for item in items))
-
-
-def _caution(key: str) -> Caution | None:
-    found = catalogue.cautions().get(key)
-    return Caution(key=found.key, title=found.title, text=found.text) if found else None
 
 
 def _timer(setting: Setting, state: StepState) -> Timer:
@@ -326,7 +320,12 @@ def _troubles(book: Runbook, setting: Setting, now: Progress) -> list[TroubleSho
 
 def _trouble(trouble: Trouble, setting: Setting) -> TroubleShown:
     texts = {name: getattr(trouble, name).format(**setting.slots) for name in ("first", "meanwhile", "bears", "then")}
-    return TroubleShown(key=trouble.key, title=trouble.title, caution=_caution(trouble.caution), **texts)
+    return TroubleShown(
+        key=trouble.key,
+        title=trouble.title,
+        caution=caution_shown(trouble.caution) if trouble.caution else None,
+        **texts,
+    )
 
 
 def _gate(work: RunWork, setting: Setting, state: StepState) -> list[Measure]:

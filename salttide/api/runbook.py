@@ -182,7 +182,7 @@ def _tell_batch(
     events = batch_events_of(run.work, state, answer, batch.state, ctx.now)
     known = {event.item for event in batch.events if event.kind == BatchKind.DOSED}
     events = [event for event in events if event.kind != BatchKind.DOSED or event.item not in known]
-    batch_store.add_events(connection, batch_id, events, key)
+    batch_store.record(connection, batch, events, ctx.today, key)
 
 
 @router.post("/runs/{run_id}/abandon")
@@ -219,10 +219,10 @@ def _write(ctx: Context, connection: sqlite3.Connection, run: run_store.Run, now
 
 
 def _use_batch(ctx: Context, connection: sqlite3.Connection, job: Job, litres: float, key: str) -> None:
-    left = batch_store.batch(connection, job.batch_id).state.litres
-    if litres and left:
-        used = BatchEvent(ctx.now, BatchKind.USED, min(litres, left), system_id=job.system_id)
-        batch_store.add_events(connection, job.batch_id, [used], key)
+    batch = batch_store.batch(connection, job.batch_id)
+    if litres and batch.state.litres:
+        used = BatchEvent(ctx.now, BatchKind.USED, min(litres, batch.state.litres), system_id=job.system_id)
+        batch_store.record(connection, batch, [used], ctx.today, key)
 
 
 def _finish(

@@ -9,10 +9,11 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 from enum import StrEnum
+from math import inf
 
 from .additives import COMPOUNDS, AlkalinitySource, effects
 from .errors import InputError, RuleError, check_range
-from .learned import bounded
+from .learned import MeasuredBatch, bounded
 from .mix import LABEL_SALINITY, MIXING_C, SaltMix
 from .parameters import FACTS, Parameter
 from .salts import RAISED_BY
@@ -103,7 +104,8 @@ class BatchEvent:
 class BatchState:
     """A batch as it stands: phase, litres left, what it holds, salt in g so far, when it was mixed and measured.
 
-    told: the values that were measured since the last thing that went in.
+    told: the values that were measured since the last thing that went in · pure: salt and fresh water as weighed, and
+    nothing since.
     """
 
     phase: Phase
@@ -113,6 +115,7 @@ class BatchState:
     mass_g: float = 0.0
     mixed_at: datetime | None = None
     measured_at: datetime | None = None
+    pure: bool = False
 
     @property
     def usable(self) -> bool:
@@ -126,14 +129,16 @@ def raising(parameter: Parameter, source: AlkalinitySource) -> str:
 
 
 def batch_state(job: BatchJob, events: Sequence[BatchEvent]) -> BatchState:
-    """Fold what happened, in order of time, into how the batch stands."""
+    """Fold what happened, in order of time, into how the batch stands; what is not kept yet comes last."""
     state = BatchState(Phase.PLANNED)
-    for event in sorted(events, key=lambda event: (event.at, event.id)):
+    for event in sorted(events, key=lambda event: (event.at, event.id or inf)):
         state = _then(job, state, event)
     return state
 
 
 def _then(job: BatchJob, state: BatchState, event: BatchEvent) -> BatchState:
+    pure = state.pure and event.kind in (BatchKind.RESTING, BatchKind.MEASURED, BatchKind.MATCHED)
+    state = replace(state, pure=pure)
     match event.kind:
         case BatchKind.SALTED:
             return _salted(job, event)
@@ -154,9 +159,8 @@ def _salted(job: BatchJob, event: BatchEvent) -> BatchState:
     share = event.amount / job.mass_g
     salinity = job.salinity * share
     holds = {p: value * share for p, value in _undosed(job).items()}
-    return BatchState(
-        Phase.MIXING, job.litres, {**holds, Parameter.SALINITY: salinity}, frozenset(), event.amount, event.at
-    )
+    held = {**holds, Parameter.SALINITY: salinity}
+    return BatchState(Phase.MIXING, job.litres, held, frozenset(), event.amount, event.at, pure=True)
 
 
 def _undosed(job: BatchJob) -> dict[Parameter, float]:
@@ -253,3 +257,15 @@ def check_event(job: BatchJob, state: BatchState, kind: BatchKind, amount: float
         if item not in {raising(p, s) for p in ORDER for s in AlkalinitySource}:
             raise InputError(f"“{item}” does not go into a batch", field="item", accepted="a compound by its formula")
         check_range("dose", amount, "g", 0.05, 5 * state.litres, field="amount")
+
+
+def lesson(state: BatchState, event: BatchEvent) -> MeasuredBatch | None:
+    """What a batch teaches of its salt: as it came out of salt and water alone, once something else happens to it.
+
+    None where its salinity was not measured, or where it had been corrected already.
+    """
+    quiet = event.kind in (BatchKind.RESTING, BatchKind.MEASURED, BatchKind.SALTED)
+    if quiet or not state.pure or Parameter.SALINITY not in state.told:
+        return None
+    held = {p: state.holds[p] for p in state.told if p in ORDER}
+    return MeasuredBatch(state.holds[Parameter.SALINITY], held, state.mass_g, state.litres)

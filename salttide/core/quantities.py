@@ -224,6 +224,24 @@ def _registry() -> UnitRegistry[float]:
 SCOOPED = Formula("m", "mass of the dry goods", "v * 1000 * d", "g", "bulk density, loosely filled")
 
 
+CUP_ML, SPOON_ML = 240.0, 15.0
+"""A cup and a tablespoon as they are sold, rounded: scooping is a guess anyway."""
+
+
+def scoop_words(mass_g: float, bulk_density_g_ml: float) -> str:
+    """A mass of a dry product as cups or tablespoons, for beside the grams. Mass 0 to 1e6 g, density 0.2 to 3 g/mL.
+
+    >>> scoop_words(1670.0, 1.15), scoop_words(30.0, 1.0)
+    ('about 6 cups', 'about 2 tablespoons')
+    """
+    millilitres = check_range("mass", mass_g, "g", 0, 1e6) / check_range(
+        "bulk density", bulk_density_g_ml, "g/mL", 0.2, 3
+    )
+    noun, size = ("cup", CUP_ML) if millilitres >= CUP_ML / 2 else ("tablespoon", SPOON_ML)
+    halves = round(millilitres / size * 2) / 2
+    return f"about {halves:g} {noun}{'' if halves == 1 else 's'}"
+
+
 def mass_of_scoops(volume_l: float, bulk_density_g_ml: float) -> Result:
     """Grams of a dry product in a measured volume (L, 0 to 1000) by its bulk density (g/mL, 0.2 to 3).
 

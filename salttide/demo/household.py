@@ -9,17 +9,22 @@ from __future__ import annotations
 import os
 import sqlite3
 from collections.abc import Iterator
+from dataclasses import replace
 from datetime import UTC, date, datetime, time, timedelta
 from pathlib import Path
 from random import Random
 from zoneinfo import ZoneInfo
 
 from salttide.core.additives import AlkalinitySource
+from salttide.core.batch import BatchEvent, BatchKind
+from salttide.core.batch_plan import Portion, plan_batch, share_batch
 from salttide.core.entry import Instrument
+from salttide.core.mix import SaltMix
 from salttide.core.parameters import Parameter
 from salttide.core.system import System
 from salttide.files.picture import folder_of, keep_picture, read_picture
 from salttide.fishroom.probes import Probe
+from salttide.store import batch as batch_store
 from salttide.store import instrument as instrument_store
 from salttide.store import ledger as ledger_store
 from salttide.store import light as light_store
@@ -115,6 +120,23 @@ def fill(database: Database, pictures: Path) -> None:
             for parameter, rows in PROBED.get(system.name, {}).items():
                 written = rows(Random(SEED), diary.alkalinity)
                 probe_store.add_probe_rows(connection, system_id, parameter, PROBE_NAME, written)
+        _batches(connection, shelf.salt(connection, salt_ids[0]))
+
+
+def _batches(connection: sqlite3.Connection, salt: SaltMix) -> None:
+    """A batch that stands ready since Sunday, mixed for Beacon and Skiff."""
+    salinity, portions = share_batch([Portion(1, "Beacon", 40.1, 34.8, 0.12), Portion(3, "Skiff", 14.2, 34.8, 0.2)])
+    job, _ = plan_batch(salt, 54.3, 60.0, salinity, {Parameter.ALKALINITY: 2.9}, temperature_c=25.4)
+    at = datetime(2026, 11, 22, 15, 10, tzinfo=ZONE)
+    batch_id = batch_store.add_batch(connection, replace(job, heater_w=200.0), portions, at, "demo-batches")
+    measured = {Parameter.SALINITY: 34.9, Parameter.TEMPERATURE: 25.1}
+    happened = [
+        BatchEvent(at, BatchKind.SALTED, job.mass_g),
+        BatchEvent(at + timedelta(minutes=25), BatchKind.RESTING),
+        BatchEvent(at + timedelta(minutes=170), BatchKind.MEASURED, values=measured),
+        BatchEvent(at + timedelta(minutes=175), BatchKind.MATCHED),
+    ]
+    batch_store.add_events(connection, batch_id, happened, "demo-batches")
 
 
 def _shelf(connection: sqlite3.Connection) -> list[int]:

@@ -6,14 +6,15 @@ import json
 import sqlite3
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 
-from salttide.core.batch import BatchEvent, BatchJob, BatchKind, BatchState, Phase, batch_state
+from salttide.core.batch import BatchEvent, BatchJob, BatchKind, BatchState, Phase, batch_state, lesson
 from salttide.core.batch_plan import Portion
 from salttide.core.errors import DataError, NotFoundError
 from salttide.core.parameters import Parameter
 
+from . import shelf
 from .database import dump, to_moment, to_text
 from .work import work_of, work_text
 
@@ -84,6 +85,19 @@ def _batch(connection: sqlite3.Connection, row: sqlite3.Row) -> StoredBatch:
 def _held(text: str) -> dict[Parameter, float]:
     table: dict[str, Any] = json.loads(text)
     return {Parameter(key): value for key, value in table.items()}
+
+
+def record(
+    connection: sqlite3.Connection, found: StoredBatch, events: Sequence[BatchEvent], day: date, command: str
+) -> None:
+    """Record what happened to a batch, and what it teaches of its salt. Must run inside a transaction."""
+    state = found.state
+    for event in events:
+        learned = lesson(state, event)
+        if learned and learned.mass_g:
+            shelf.add_batch(connection, found.job.salt.id, day, learned, command)
+        state = batch_state(found.job, [*found.events, *events[: events.index(event) + 1]])
+    add_events(connection, found.id, events, command)
 
 
 def add_events(connection: sqlite3.Connection, batch_id: int, events: Sequence[BatchEvent], command: str) -> None:

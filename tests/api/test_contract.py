@@ -31,6 +31,7 @@ REAL = {
     "table": "food",
     "picture_id": 1,
     "step_id": 1,
+    "batch_id": 1,
 }
 KEYS = count(1)
 FEW = settings(

@@ -138,7 +138,9 @@ async function undo() {
         :current="current.id"
       />
       <main id="place" tabindex="-1">
-        <router-view :key="String(route.params.system ?? route.params.run ?? route.name)" />
+        <router-view
+          :key="String(route.params.system ?? route.params.run ?? route.params.batch ?? route.name)"
+        />
       </main>
     </div>
     <nav v-if="!atTank" class="foot no-print" aria-label="Places at the foot">

@@ -19,6 +19,17 @@ export const router = createRouter({
     system('setup', 'setup', () => import('./places/setup/SetupPage.vue')),
     { path: '/setup', name: 'new-system', component: () => import('./places/setup/SetupPage.vue') },
     { path: '/rota', name: 'rota', component: () => import('./places/rota/RotaPage.vue') },
+    { path: '/mix', name: 'mix', component: () => import('./places/mix/MixPage.vue') },
+    {
+      path: '/batches/:batch(\\d+)',
+      name: 'batch',
+      component: () => import('./places/mix/BatchPage.vue'),
+    },
+    {
+      path: '/batches/:batch(\\d+)/label',
+      name: 'label',
+      component: () => import('./places/mix/LabelPage.vue'),
+    },
     { path: '/runs/:run(\\d+)', name: 'run', component: () => import('./places/runbook/RunbookPage.vue') },
     { path: '/log', name: 'log', component: () => import('./places/log/LogPage.vue') },
     { path: '/shelf', name: 'shelf', component: () => import('./places/shelf/ShelfPage.vue') },

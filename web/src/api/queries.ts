@@ -79,6 +79,14 @@ export const offerQuery = defineQueryOptions((id: number) => ({
   key: ['offer', id],
   query: () => answer(api.GET('/api/systems/{system_id}/change', { params: { path: { system_id: id } } })),
 }))
+export const mixQuery = defineQueryOptions({
+  key: ['mix'],
+  query: () => answer(api.GET('/api/mix')),
+})
+export const batchQuery = defineQueryOptions((id: number) => ({
+  key: ['batch', id],
+  query: () => answer(api.GET('/api/batches/{batch_id}', { params: { path: { batch_id: id } } })),
+}))
 export const runbooksQuery = defineQueryOptions((id: number) => ({
   key: ['runbooks', id],
   query: () => answer(api.GET('/api/systems/{system_id}/runbooks', { params: { path: { system_id: id } } })),

@@ -592,6 +592,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offer
+         * @description What can be mixed now.
+         */
+        get: operations["offer_api_mix_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mix/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description The batch for a wish, without effect.
+         */
+        post: operations["preview_api_mix_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make
+         * @description Keep the batch as planned: its life begins.
+         */
+        post: operations["make_api_batches_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{batch_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Batch
+         * @description One batch.
+         */
+        get: operations["get_batch_api_batches__batch_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{batch_id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Happened
+         * @description Record what happened to a batch.
+         */
+        post: operations["happened_api_batches__batch_id__events_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{batch_id}/correct": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Correct
+         * @description Record that the correction was made as it was said.
+         */
+        post: operations["correct_api_batches__batch_id__correct_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{system_id}/sheet": {
         parameters: {
             query?: never;
@@ -2043,6 +2163,55 @@ export interface components {
             high: components["schemas"]["Shown"];
         };
         /**
+         * BatchAnswer
+         * @description A batch with its record, what it lacks, and its label.
+         */
+        BatchAnswer: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            phase: components["schemas"]["Phase"];
+            /** Words */
+            words: string;
+            /** Age */
+            age: string;
+            /** Stale */
+            stale: boolean;
+            /** Filled */
+            filled: number;
+            /** Run Id */
+            run_id: number | null;
+            /** Life */
+            life: components["schemas"]["Phase"][];
+            /** Litres */
+            litres: string;
+            /** Container */
+            container: string;
+            /** Rows */
+            rows: components["schemas"]["ValueRow"][];
+            /** Correction */
+            correction: string[];
+            /** Can Correct */
+            can_correct: boolean;
+            /** Events */
+            events: components["schemas"]["EventShown"][];
+            /** Portions */
+            portions: string[];
+            /** For System */
+            for_system: number;
+            /** Strength */
+            strength: string;
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+            /** Systems */
+            systems: components["schemas"]["Choices"][];
+            /** Label */
+            label: components["schemas"]["LabelLine"][];
+            /** Label Note */
+            label_note: string;
+        };
+        /**
          * BatchBody
          * @description What a batch came out as, in the keeper's units; grams and litres where it was weighed and measured.
          */
@@ -2058,6 +2227,33 @@ export interface components {
             /** Volume L */
             volume_l?: number | null;
         };
+        /**
+         * BatchCard
+         * @description A batch in a list.
+         */
+        BatchCard: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            phase: components["schemas"]["Phase"];
+            /** Words */
+            words: string;
+            /** Age */
+            age: string;
+            /** Stale */
+            stale: boolean;
+            /** Filled */
+            filled: number;
+            /** Run Id */
+            run_id: number | null;
+        };
+        /**
+         * BatchKind
+         * @description What can happen to a batch.
+         * @enum {string}
+         */
+        BatchKind: "salted" | "resting" | "measured" | "salt" | "fresh" | "dosed" | "out" | "matched" | "used" | "thrown";
         /**
          * BeforeAfter
          * @description A parameter before and after a step. `known_from` says where the first step's value comes from.
@@ -2278,6 +2474,16 @@ export interface components {
             remark: string;
         };
         /**
+         * Choices
+         * @description A system that a batch can be used for.
+         */
+        Choices: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * ClockHours
          * @description How this keeper writes times: 17:40 or 5:40 pm.
          * @enum {string}
@@ -2464,6 +2670,39 @@ export interface components {
              * @default
              */
             although: string;
+        };
+        /**
+         * EventBody
+         * @description What happened: litres or grams as typed, a compound by its formula, values by parameter, or a system.
+         */
+        EventBody: {
+            kind: components["schemas"]["BatchKind"];
+            /**
+             * Amount
+             * @default
+             */
+            amount: string;
+            /**
+             * Item
+             * @default
+             */
+            item: string;
+            /** Values */
+            values?: {
+                [key: string]: string;
+            };
+            /** System Id */
+            system_id?: number | null;
+        };
+        /**
+         * EventShown
+         * @description Something that happened to a batch.
+         */
+        EventShown: {
+            /** When */
+            when: string;
+            /** Words */
+            words: string;
         };
         /**
          * Examples
@@ -2828,6 +3067,22 @@ export interface components {
             volumes: string[];
         };
         /**
+         * HoldsRow
+         * @description What the batch will hold of a parameter, and what it is aimed at.
+         */
+        HoldsRow: {
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Label */
+            label: string;
+            /** Planned */
+            planned: string;
+            /** Aim */
+            aim: string;
+        };
+        /**
          * ImportChoices
          * @description What a column can be, and the latest imports.
          */
@@ -3037,6 +3292,16 @@ export interface components {
             additive?: components["schemas"]["AlkalinitySource"] | null;
             days?: components["schemas"]["DayOrder"] | null;
             clock?: components["schemas"]["ClockHours"] | null;
+        };
+        /**
+         * LabelLine
+         * @description A line of the label.
+         */
+        LabelLine: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
         };
         /**
          * Lane
@@ -3265,6 +3530,18 @@ export interface components {
             happened: components["schemas"]["HappeningShown"][];
         };
         /**
+         * MadeBatch
+         * @description The batch that was planned: its number, and the command that takes it back.
+         */
+        MadeBatch: {
+            /** Id */
+            id: number;
+            /** Command */
+            command: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * MapBody
          * @description How the columns are to be read.
          */
@@ -3348,6 +3625,72 @@ export interface components {
             parts: components["schemas"]["GateWords"][];
             /** Correction */
             correction: string;
+        };
+        /**
+         * MixAnswer
+         * @description The batch as it would be made.
+         */
+        MixAnswer: {
+            /** Summary */
+            summary: string;
+            /** Figures */
+            figures: components["schemas"]["Figure"][];
+            /** Portions */
+            portions: components["schemas"]["PortionShown"][];
+            /** Rows */
+            rows: components["schemas"]["HoldsRow"][];
+            /** Ranking */
+            ranking: components["schemas"]["RankedShown"][];
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+            /** Stock */
+            stock: string;
+            /** Filled */
+            filled: number;
+            /** Headroom */
+            headroom: string;
+        };
+        /**
+         * MixBody
+         * @description A batch as it is wished for. match: which parameters are brought to the systems' own by doses.
+         */
+        MixBody: {
+            /** Salt Id */
+            salt_id: number;
+            /** Container L */
+            container_l: number;
+            /**
+             * Heater W
+             * @default 0
+             */
+            heater_w: number;
+            /**
+             * Mixing H
+             * @default 2
+             */
+            mixing_h: number;
+            source: components["schemas"]["AlkalinitySource"];
+            /** Match */
+            match?: components["schemas"]["Parameter"][];
+            /** Portions */
+            portions: components["schemas"]["PortionBody"][];
+        };
+        /**
+         * MixOffer
+         * @description What can be mixed, for what, and the batches there are.
+         */
+        MixOffer: {
+            /** Batches */
+            batches: components["schemas"]["BatchCard"][];
+            /** Wanted */
+            wanted: components["schemas"]["Wanted"][];
+            /** Salts */
+            salts: components["schemas"]["salttide__api__mix__SaltChoice"][];
+            /** Sources */
+            sources: components["schemas"]["Choice"][];
+            /** Missing */
+            missing: string[];
+            body: components["schemas"]["MixBody"] | null;
         };
         /**
          * MoveBody
@@ -3501,7 +3844,7 @@ export interface components {
             /** Largest Percent */
             largest_percent: number;
             /** Salts */
-            salts: components["schemas"]["SaltChoice"][];
+            salts: components["schemas"]["salttide__api__change__SaltChoice"][];
             /** Sources */
             sources: components["schemas"]["Choice"][];
             /** Emergencies */
@@ -3613,6 +3956,12 @@ export interface components {
             /** Scatter */
             scatter: number;
         };
+        /**
+         * Phase
+         * @description Where a batch stands in its life.
+         * @enum {string}
+         */
+        Phase: "planned" | "mixing" | "resting" | "matched" | "left over" | "used up" | "thrown away";
         /**
          * PhaseShown
          * @description One phase on the way; `state` is done, now or ahead.
@@ -3763,6 +4112,32 @@ export interface components {
             readings: components["schemas"]["DatedWords"][];
         };
         /**
+         * PortionBody
+         * @description What one system takes: litres and salinity in the keeper's unit; step_id where it is planned.
+         */
+        PortionBody: {
+            /** System Id */
+            system_id: number;
+            /** Step Id */
+            step_id?: number | null;
+            /** Litres */
+            litres: number;
+            /** Salinity */
+            salinity: string;
+        };
+        /**
+         * PortionShown
+         * @description How a portion is made up when it is poured.
+         */
+        PortionShown: {
+            /** System Id */
+            system_id: number;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * PriceBody
          * @description What a kilogram costs, in the keeper's money; null where it is not known.
          */
@@ -3845,6 +4220,18 @@ export interface components {
             name: string;
             /** Choices */
             choices: components["schemas"]["SchoolShown"][];
+        };
+        /**
+         * RankedShown
+         * @description A salt judged for what the batch is for: what had to be added to it, and what it has too much of.
+         */
+        RankedShown: {
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Chosen */
+            chosen: boolean;
         };
         /**
          * ReadAnswer
@@ -4135,18 +4522,6 @@ export interface components {
             printed_at: string;
             /** Bulk Density G Ml */
             bulk_density_g_ml?: number | null;
-        };
-        /**
-         * SaltChoice
-         * @description A salt on the shelf.
-         */
-        SaltChoice: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Remark */
-            remark: string;
         };
         /**
          * SaltShare
@@ -5106,6 +5481,28 @@ export interface components {
             ctx?: Record<string, never>;
         };
         /**
+         * ValueRow
+         * @description What a batch holds of a parameter: planned, and as it stands; measured since the last thing went in, or not.
+         */
+        ValueRow: {
+            /** Parameter */
+            parameter: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Planned */
+            planned: string;
+            /** Now */
+            now: string;
+            /** Measured */
+            measured: boolean;
+            /** Met */
+            met: boolean;
+            /** Remark */
+            remark: string;
+        };
+        /**
          * VariantBody
          * @description A way of keeping the water, in the keeper's units. alkalinity: dosed a day, null for as much as is used.
          */
@@ -5204,6 +5601,28 @@ export interface components {
             reason: string;
             /** First */
             first: string;
+        };
+        /**
+         * Wanted
+         * @description A change that new water is wanted for.
+         */
+        Wanted: {
+            /** System Id */
+            system_id: number;
+            /** Step Id */
+            step_id: number | null;
+            /** Name */
+            name: string;
+            /** When */
+            when: string;
+            /** Litres */
+            litres: number;
+            /** Salinity */
+            salinity: string;
+            /** Salinity Unit */
+            salinity_unit: string;
+            /** Takes Salt */
+            takes_salt: boolean;
         };
         /**
          * WhatIfBody
@@ -5343,6 +5762,32 @@ export interface components {
             unit: string;
             /** Source */
             source: string;
+        };
+        /**
+         * SaltChoice
+         * @description A salt on the shelf.
+         */
+        salttide__api__change__SaltChoice: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Remark */
+            remark: string;
+        };
+        /**
+         * SaltChoice
+         * @description A salt on the shelf, and what is left of its bucket.
+         */
+        salttide__api__mix__SaltChoice: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Remark */
+            remark: string;
+            /** Left */
+            left: string;
         };
         /**
          * StepKind
@@ -6416,6 +6861,198 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    offer_api_mix_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MixOffer"];
+                };
+            };
+        };
+    };
+    preview_api_mix_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MixBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MixAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    make_api_batches_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MixBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeBatch"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_batch_api_batches__batch_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    happened_api_batches__batch_id__events_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                batch_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EventBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    correct_api_batches__batch_id__correct_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                batch_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
                 };
             };
             /** @description Validation Error */

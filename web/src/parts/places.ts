@@ -6,8 +6,9 @@ export function placesOf(system: number | undefined) {
     { name: 'Sheet', key: 's', to: { name: 'sheet', params } },
     { name: 'Bench', key: 'b', to: { name: 'bench', params } },
     { name: 'Change', key: 'c', to: { name: 'change', params } },
-    { name: 'What-if', key: 'w', to: { name: 'what-if', params } },
+    { name: 'Mix', key: 'm', to: { name: 'mix' } },
     { name: 'Rota', key: 'r', to: { name: 'rota' } },
+    { name: 'What-if', key: 'w', to: { name: 'what-if', params } },
     { name: 'Log', key: 'g', to: { name: 'log' } },
     { name: 'Shelf', key: 'f', to: { name: 'shelf' } },
     { name: 'Set-up', key: 'u', to: { name: 'setup', params } },
@@ -15,4 +16,16 @@ export function placesOf(system: number | undefined) {
 }
 
 /** Places of all systems together: nothing to choose a system for. */
-export const WITHOUT_RAIL = ['harbour', 'run', 'rota', 'shelf', 'log', 'settings', 'new-system', 'lost']
+export const WITHOUT_RAIL = [
+  'harbour',
+  'run',
+  'mix',
+  'batch',
+  'label',
+  'rota',
+  'shelf',
+  'log',
+  'settings',
+  'new-system',
+  'lost',
+]

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
+import BillList from '../../parts/BillList.vue'
 import CautionNote from '../../parts/CautionNote.vue'
 import BeforeAfter from './BeforeAfter.vue'
-import BillList from './BillList.vue'
 import SizeTube from './SizeTube.vue'
 import WishSentence from './WishSentence.vue'
 import { useChange, type Wish } from './useChange'
@@ -50,7 +50,7 @@ const litres = computed(() => change.step.value?.figures.find((figure) => figure
       </template>
     </section>
     <aside v-if="change.result.value && change.step.value" :class="{ stale: problem }">
-      <BillList :step="change.step.value" />
+      <BillList :figures="change.step.value.figures" />
       <div v-if="change.step.value.kind === 'change' && change.result.value.off.length" class="off">
         <h2>Off before you drain</h2>
         <p v-for="item in change.result.value.off" :key="item.kind">

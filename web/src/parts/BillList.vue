@@ -1,22 +1,23 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import type { Schemas } from '../../api/client'
-import Working from '../../parts/Working.vue'
+import type { Schemas } from '../api/client'
+import ChemText from './ChemText.vue'
+import Working from './Working.vue'
 
-defineProps<{ step: Schemas['StepAnswer'] }>()
+defineProps<{ figures: Schemas['Figure'][]; head?: string }>()
 const open = ref<string>()
 const all = ref(false)
 </script>
 
 <template>
   <div class="part-head">
-    <h2>What it takes</h2>
+    <h2>{{ head ?? 'What it takes' }}</h2>
     <button class="plain-link" type="button" :aria-pressed="all" @click="all = !all">
       {{ all ? 'hide the working' : 'show the working' }}
     </button>
   </div>
-  <div v-if="!step.figures.length" class="note">Nothing is left to do on this day.</div>
-  <div v-for="figure in step.figures" :key="figure.key" class="figure">
+  <div v-if="!figures.length" class="note">Nothing is left to do on this day.</div>
+  <div v-for="figure in figures" :key="figure.key" class="figure">
     <button
       type="button"
       class="value"
@@ -26,7 +27,7 @@ const all = ref(false)
     >
       {{ figure.value.text }} <span class="unit">{{ figure.value.unit }}</span>
     </button>
-    <span class="soft words">{{ figure.words }}</span>
+    <span class="soft words"><ChemText :text="figure.words" /></span>
     <Working
       v-if="(all || open === figure.key) && figure.working.length"
       :steps="figure.working"

@@ -1,0 +1,308 @@
+"""Batches: how each stands, what happens to it, what it lacks, and what its label says."""
+
+from __future__ import annotations
+
+import sqlite3
+from datetime import timedelta
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from salttide.core.batch import (
+    ORDER,
+    BatchEvent,
+    BatchKind,
+    Phase,
+    age_words,
+    check_event,
+    keeps_days,
+)
+from salttide.core.batch_match import batch_gate, correction
+from salttide.core.errors import InputError
+from salttide.core.parameters import FACTS, Parameter
+from salttide.core.salts import strength_from_batches
+from salttide.core.typed import parse_number, show_number
+from salttide.core.units import parse_measurement, show, unit_of
+from salttide.core.words import date_words, moment_words
+from salttide.store import batch as batch_store
+from salttide.store import runbook as run_store
+from salttide.store import system as system_store
+from salttide.store.batch import StoredBatch
+
+from .context import Context, In, Key
+from .models import Caution, Id, Recorded, Strict, caution_shown, shown
+
+router = APIRouter(prefix="/api/batches", tags=["mix"])
+MEASURED = (Parameter.SALINITY, Parameter.TEMPERATURE, *reversed(ORDER), Parameter.PH)
+LIFE = (Phase.PLANNED, Phase.MIXING, Phase.RESTING, Phase.MATCHED, Phase.LEFT_OVER, Phase.USED)
+
+
+class BatchCard(BaseModel):
+    """A batch in a list."""
+
+    id: int
+    name: str
+    phase: Phase
+    words: str
+    age: str
+    stale: bool
+    filled: float
+    run_id: int | None
+
+
+class ValueRow(BaseModel):
+    """What a batch holds of a parameter: planned, and as it stands; measured since the last thing went in, or not."""
+
+    parameter: str
+    name: str
+    unit: str
+    planned: str
+    now: str
+    measured: bool
+    met: bool
+    remark: str
+
+
+class EventShown(BaseModel):
+    """Something that happened to a batch."""
+
+    when: str
+    words: str
+
+
+class Choices(BaseModel):
+    """A system that a batch can be used for."""
+
+    id: int
+    name: str
+
+
+class LabelLine(BaseModel):
+    """A line of the label."""
+
+    name: str
+    value: str
+
+
+class BatchAnswer(BatchCard):
+    """A batch with its record, what it lacks, and its label."""
+
+    life: list[Phase]
+    litres: str
+    container: str
+    rows: list[ValueRow]
+    correction: list[str]
+    can_correct: bool
+    events: list[EventShown]
+    portions: list[str]
+    for_system: int
+    strength: str
+    cautions: list[Caution]
+    systems: list[Choices]
+    label: list[LabelLine]
+    label_note: str
+
+
+class EventBody(Strict):
+    """What happened: litres or grams as typed, a compound by its formula, values by parameter, or a system."""
+
+    kind: BatchKind
+    amount: str = Field(default="", max_length=20)
+    item: str = Field(default="", max_length=20)
+    values: dict[Parameter, str] = Field(default_factory=dict)
+    system_id: Id | None = None
+
+
+def batch_card(ctx: Context, found: StoredBatch) -> BatchCard:
+    """A batch for a list."""
+    age, stale = age_words(found.state, ctx.now)
+    open_runs = {run.batch_id: run.id for run in run_store.open_runs(ctx.connection) if run.batch_id}
+    return BatchCard(
+        id=found.id,
+        name=found.name,
+        phase=found.state.phase,
+        words=_card_words(ctx, found),
+        age=age,
+        stale=stale,
+        filled=min(1.0, found.state.litres / found.job.container_l),
+        run_id=open_runs.get(found.id),
+    )
+
+
+def _card_words(ctx: Context, found: StoredBatch) -> str:
+    state, job = found.state, found.job
+    if state.phase == Phase.PLANNED:
+        aim = show(Parameter.SALINITY, job.salinity, ctx.keeper.units)
+        return f"{show_number(job.litres, 1)} L of {job.salt.name} to {aim}"
+    salinity = state.holds.get(Parameter.SALINITY)
+    told = "measured" if Parameter.SALINITY in state.told else "expected"
+    held = f", {show(Parameter.SALINITY, salinity, ctx.keeper.units)} {told}" if salinity is not None else ""
+    return f"{show_number(state.litres, 1)} L{held}"
+
+
+@router.get("/{batch_id}")
+def get_batch(batch_id: Id, ctx: In) -> BatchAnswer:
+    """One batch."""
+    found = batch_store.batch(ctx.connection, batch_id)
+    state, job, zone = found.state, found.job, ctx.keeper.zone
+    lacks = correction(job, state)
+    card = batch_card(ctx, found)
+    stored = ["stored"] if card.stale else []
+    return BatchAnswer(
+        **card.model_dump(),
+        life=list(LIFE),
+        litres=f"{show_number(state.litres if state.usable else job.litres, 1)} L",
+        container=f"{show_number(job.container_l, 0)} L",
+        rows=[row for p in MEASURED if (row := _row(ctx, found, p))],
+        correction=list(lacks.words),
+        can_correct=bool(lacks.events),
+        events=[EventShown(when=moment_words(e.at, zone), words=_event_words(ctx, found, e)) for e in found.events],
+        for_system=found.portions[0].system_id if found.portions else 1,
+        portions=[_portion(one.name, one.batch_l, one.fresh_l) for one in found.portions],
+        strength=_strength(found),
+        cautions=[caution_shown(key) for key in (*stored, "weight")],
+        systems=[Choices(id=system.id, name=system.name) for system in system_store.all_systems(ctx.connection)],
+        label=_label(ctx, found),
+        label_note="Not measured yet: not to be used." if not state.told else "",
+    )
+
+
+def _portion(name: str, batch_l: float, fresh_l: float) -> str:
+    more = f" and {show_number(fresh_l, 1)} L fresh water" if fresh_l else ""
+    return f"{name}: {show_number(batch_l, 1)} L{more}"
+
+
+def _row(ctx: Context, found: StoredBatch, parameter: Parameter) -> ValueRow | None:
+    job, state, units = found.job, found.state, ctx.keeper.units
+    planned = job.temperature_c if parameter == Parameter.TEMPERATURE else job.incoming.get(parameter)
+    now = state.holds.get(parameter)
+    if planned is None and now is None and parameter != Parameter.PH:
+        return None
+    lines = {line.parameter: line for line in batch_gate(job, state.holds)} if state.usable else {}
+    measured = parameter in state.told
+    line = lines.get(parameter) if measured else None
+    return ValueRow(
+        parameter=parameter,
+        name=FACTS[parameter].name,
+        unit=unit_of(parameter, units).label,
+        planned=shown(parameter, planned, units).text if planned is not None else "",
+        now=shown(parameter, now, units).text if now is not None else "",
+        measured=measured,
+        met=line.met if line else True,
+        remark="measured" if measured else "expected" if now is not None else "not measured",
+    )
+
+
+def _event_words(ctx: Context, found: StoredBatch, event: BatchEvent) -> str:
+    units, litres = ctx.keeper.units, f"{show_number(event.amount, 1)} L"
+    names = {system.id: system.name for system in system_store.all_systems(ctx.connection, archived=True)}
+    return {
+        BatchKind.SALTED: f"{show_number(event.amount, 0)} g {found.job.salt.name} in {litres_of(found)}",
+        BatchKind.RESTING: "all dissolved, resting",
+        BatchKind.MEASURED: ", ".join(f"{FACTS[p].name.lower()} {show(p, v, units)}" for p, v in event.values.items()),
+        BatchKind.SALT: f"{show_number(event.amount, 0)} g salt added",
+        BatchKind.FRESH: f"{litres} fresh water added",
+        BatchKind.DOSED: f"{show_number(event.amount, 1)} g {event.item} stirred in",
+        BatchKind.OUT: f"{litres} taken out",
+        BatchKind.MATCHED: "matched and covered",
+        BatchKind.USED: f"{litres} used for {names.get(event.system_id, 'something else')}",
+        BatchKind.THROWN: f"{litres} thrown away",
+    }[event.kind]
+
+
+def litres_of(found: StoredBatch) -> str:
+    """The finished volume as planned."""
+    return f"{show_number(found.job.litres, 1)} L"
+
+
+def _strength(found: StoredBatch) -> str:
+    """What the bucket's strength turned out to be in this batch, from its first measurement."""
+    mass, salinity = 0.0, None
+    for event in found.events:
+        if event.kind == BatchKind.SALTED:
+            mass = event.amount
+        elif event.kind == BatchKind.MEASURED:
+            salinity = salinity or event.values.get(Parameter.SALINITY)
+        elif event.kind not in (BatchKind.RESTING, BatchKind.MATCHED) and salinity is None:
+            return ""
+    if not mass or salinity is None or not 10 <= salinity <= 45:
+        return ""
+    learned = strength_from_batches([(mass, found.job.litres, salinity)])
+    label = found.job.salt
+    told = f"{show_number(learned.strength_g_l, 1)} ± {show_number(learned.sd, 1)} g/L for 35 ppt"
+    return f"{label.name} came out at {told}; it was planned with {show_number(label.strength_g_l, 1)} g/L."
+
+
+def _label(ctx: Context, found: StoredBatch) -> list[LabelLine]:
+    """What stands on the container."""
+    state, job, units, zone = found.state, found.job, ctx.keeper.units, ctx.keeper.zone
+    lines = [LabelLine(name="Salt", value=job.salt.name)]
+    if state.mixed_at:
+        mixed = state.mixed_at.astimezone(zone).date()
+        keeps = keeps_days(state.holds.get(Parameter.ALKALINITY), state.holds.get(Parameter.TEMPERATURE, 25.0))
+        lines.append(LabelLine(name="Mixed", value=date_words(mixed)))
+        lines.append(LabelLine(name="Measure again from", value=date_words(mixed + timedelta(days=keeps))))
+    lines.append(LabelLine(name="Volume", value=f"{show_number(state.litres or job.litres, 1)} L"))
+    for parameter in MEASURED:
+        value = state.holds.get(parameter)
+        if value is not None and parameter in state.told:
+            lines.append(LabelLine(name=FACTS[parameter].name, value=show(parameter, value, units)))
+    lines += [LabelLine(name="For", value=_portion(p.name, p.batch_l, p.fresh_l)) for p in found.portions]
+    return lines
+
+
+@router.post("/{batch_id}/events", status_code=201)
+def happened(batch_id: Id, body: EventBody, ctx: In, key: Key) -> Recorded:
+    """Record what happened to a batch."""
+    event = _read(ctx, body)
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        found = batch_store.batch(connection, batch_id)
+        check_event(found.job, found.state, event.kind, event.amount, event.item)
+        batch_store.record(connection, found, [event], ctx.today, key)
+        return {"command": key, "words": f"{found.name}: {_event_words(ctx, found, event)}"}
+
+    return Recorded(**ctx.command(key, act))
+
+
+@router.post("/{batch_id}/correct", status_code=201)
+def correct(batch_id: Id, ctx: In, key: Key) -> Recorded:
+    """Record that the correction was made as it was said."""
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        found = batch_store.batch(connection, batch_id)
+        lacks = correction(found.job, found.state)
+        if not lacks.events:
+            raise InputError("there is nothing to correct: measure the batch first", field="kind")
+        events = [BatchEvent(ctx.now, kind, amount, item=item) for kind, amount, item in lacks.events]
+        batch_store.record(connection, found, events, ctx.today, key)
+        return {"command": key, "words": f"{found.name}: {'; '.join(_event_words(ctx, found, e) for e in events)}"}
+
+    return Recorded(**ctx.command(key, act))
+
+
+def _read(ctx: Context, body: EventBody) -> BatchEvent:
+    """What was typed in canonical units; errors name the field."""
+    sign, units, amount = ctx.keeper.habits.sign, ctx.keeper.units, 0.0
+    if body.kind == BatchKind.MEASURED:
+        values = {}
+        for parameter, text in body.values.items():
+            if text.strip():
+                try:
+                    key = unit_of(parameter, units).key
+                    values[parameter] = parse_measurement(parameter, text, key, sign)
+                except InputError as error:
+                    error.field = f"values.{parameter.value}"
+                    raise
+        if not values:
+            raise InputError("measure something first", field="values", accepted="salinity at least")
+        return BatchEvent(ctx.now, body.kind, values=values)
+    if body.kind not in (BatchKind.RESTING, BatchKind.MATCHED):
+        try:
+            amount = parse_number(body.amount, sign)
+        except InputError as error:
+            error.field = "amount"
+            raise
+    if body.kind == BatchKind.USED and body.system_id is None:
+        raise InputError("say which system it went into", field="system_id", accepted="a system")
+    return BatchEvent(ctx.now, body.kind, amount, item=body.item, system_id=body.system_id or 0)

@@ -1,0 +1,283 @@
+"""Mix: a batch of new water planned while typing, for one system or several, and kept as a thing with a life."""
+
+from __future__ import annotations
+
+import sqlite3
+from dataclasses import replace
+from datetime import timedelta
+from typing import Any
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from salttide.core.additives import COMPOUNDS, AlkalinitySource
+from salttide.core.batch import BatchJob
+from salttide.core.batch_plan import Portion, headroom_l, plan_batch, share_batch
+from salttide.core.change import aim
+from salttide.core.errors import InputError, check_range
+from salttide.core.job import Job, Water
+from salttide.core.mix import LABEL_SALINITY, SaltMix
+from salttide.core.parameters import Parameter
+from salttide.core.quantities import scoop_words
+from salttide.core.rota import WATER_CHANGE
+from salttide.core.system import System
+from salttide.core.typed import show_number
+from salttide.core.units import parse_measurement, unit_of
+from salttide.core.words import day_words
+from salttide.core.working import Working
+from salttide.store import batch as batch_store
+from salttide.store import change as change_store
+from salttide.store import shelf
+from salttide.store import system as system_store
+
+from .batch import BatchCard, batch_card
+from .context import Context, In, Key
+from .mix_answer import MixAnswer, mix_answer, stock_words
+from .models import Choice, Id, Strict, shown
+
+router = APIRouter(prefix="/api", tags=["mix"])
+AHEAD_DAYS = 14
+MATCHED = (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM)
+
+
+class PortionBody(Strict):
+    """What one system takes: litres and salinity in the keeper's unit; step_id where it is planned."""
+
+    system_id: Id
+    step_id: Id | None = None
+    litres: float
+    salinity: str = Field(max_length=20)
+
+
+class MixBody(Strict):
+    """A batch as it is wished for. match: which parameters are brought to the systems' own by doses."""
+
+    salt_id: Id
+    container_l: float
+    heater_w: float = 0.0
+    mixing_h: float = 2.0
+    source: AlkalinitySource
+    match: list[Parameter] = Field(default_factory=list, max_length=5)
+    portions: list[PortionBody] = Field(max_length=9)
+
+
+class Wanted(BaseModel):
+    """A change that new water is wanted for."""
+
+    system_id: int
+    step_id: int | None
+    name: str
+    when: str
+    litres: float
+    salinity: str
+    salinity_unit: str
+    takes_salt: bool
+
+
+class SaltChoice(BaseModel):
+    """A salt on the shelf, and what is left of its bucket."""
+
+    id: int
+    name: str
+    remark: str
+    left: str
+
+
+class MixOffer(BaseModel):
+    """What can be mixed, for what, and the batches there are."""
+
+    batches: list[BatchCard]
+    wanted: list[Wanted]
+    salts: list[SaltChoice]
+    sources: list[Choice]
+    missing: list[str]
+    body: MixBody | None
+
+
+class MadeBatch(BaseModel):
+    """The batch that was planned: its number, and the command that takes it back."""
+
+    id: int
+    command: str
+    words: str
+
+
+@router.get("/mix")
+def offer(ctx: In) -> MixOffer:
+    """What can be mixed now."""
+    salts, wanted = shelf.salts(ctx.connection), _wanted(ctx)
+    missing = [] if salts else ["a salt on the shelf"]
+    missing += [] if system_store.all_systems(ctx.connection) else ["a system"]
+    return MixOffer(
+        batches=[batch_card(ctx, one) for one in batch_store.batches(ctx.connection)],
+        wanted=wanted,
+        salts=[
+            SaltChoice(
+                id=s.id, name=s.name, remark=f"{show_number(s.strength_g_l, 1)} g/L", left=stock_words(ctx, s.id)
+            )
+            for s in salts
+        ],
+        sources=[Choice(key=key, name=COMPOUNDS[key].name) for key in AlkalinitySource],
+        missing=missing,
+        body=None if missing else _first(ctx, salts, wanted),
+    )
+
+
+def _first(ctx: Context, salts: list[SaltMix], wanted: list[Wanted]) -> MixBody:
+    """The wish to begin with: the nearest change that wants salt, in the container and with the heater used last."""
+    usual = next((s.id for s in salts if s.id == ctx.keeper.salt_id), salts[0].id)
+    chosen = [one for one in wanted if one.takes_salt][:1]
+    litres = sum(one.litres for one in chosen)
+    last = batch_store.batches(ctx.connection, ended=True)[:1]
+    return MixBody(
+        salt_id=usual,
+        heater_w=last[0].job.heater_w if last else 0.0,
+        container_l=_container(ctx, litres),
+        source=ctx.keeper.additive,
+        match=[Parameter.ALKALINITY],
+        portions=[
+            PortionBody(system_id=one.system_id, step_id=one.step_id, litres=one.litres, salinity=one.salinity)
+            for one in chosen
+        ],
+    )
+
+
+def _container(ctx: Context, litres: float) -> float:
+    """The container used last, or the next larger of the usual sizes."""
+    last = batch_store.batches(ctx.connection, ended=True)
+    if last and last[0].job.container_l - headroom_l(last[0].job.container_l) >= litres:
+        return last[0].job.container_l
+    return next((size for size in (20.0, 30.0, 60.0, 100.0, 200.0) if size - headroom_l(size) >= litres), 200.0)
+
+
+def _wanted(ctx: Context) -> list[Wanted]:
+    """Planned changes and routine ones of the next two weeks, the nearest first."""
+    found: list[tuple[Any, Wanted]] = []
+    until = ctx.today + timedelta(days=AHEAD_DAYS)
+    for system in system_store.all_systems(ctx.connection):
+        for item in ctx.outlook(system).occurrences:
+            if item.task == WATER_CHANGE and item.day <= until:
+                wanted = _step_wanted(ctx, system, item.step_id) if item.step_id else _routine_wanted(ctx, system)
+                if wanted:
+                    found.append((item.day, wanted.model_copy(update={"when": day_words(item.day)})))
+                break
+    return [wanted for _, wanted in sorted(found, key=lambda pair: pair[0])]
+
+
+def _step_wanted(ctx: Context, system: System, step_id: int) -> Wanted | None:
+    job = change_store.step(ctx.connection, step_id).job
+    if job.water in (Water.STORED, Water.SYSTEM) or not job.litres:
+        return None
+    return _as_wanted(ctx, system, step_id, job.litres, job.incoming[Parameter.SALINITY], job.water == Water.MIX)
+
+
+def _routine_wanted(ctx: Context, system: System) -> Wanted | None:
+    """What the routine would take, at the salinity that the change would aim at."""
+    if system.schools.answers.get("new_water", "").startswith("natural"):
+        return None
+    present = ctx.waters(system).present.get(Parameter.SALINITY)
+    target = aim(present, system.bands.get(Parameter.SALINITY)) if present else None
+    litres = system.volume_l * system.schools.change_fraction
+    return _as_wanted(ctx, system, None, litres, target or LABEL_SALINITY, True)
+
+
+def _as_wanted(
+    ctx: Context, system: System, step_id: int | None, litres: float, salinity: float, takes_salt: bool
+) -> Wanted:
+    unit = unit_of(Parameter.SALINITY, ctx.keeper.units)
+    return Wanted(
+        system_id=system.id,
+        step_id=step_id,
+        name=system.name,
+        when="",
+        litres=round(litres, 1),
+        salinity=shown(Parameter.SALINITY, salinity, ctx.keeper.units).text,
+        salinity_unit=unit.label,
+        takes_salt=takes_salt,
+    )
+
+
+@router.post("/mix/preview")
+def preview(body: MixBody, ctx: In) -> MixAnswer:
+    """The batch for a wish, without effect."""
+    job, portions, working = _plan(ctx, body)
+    bands = {p: span for p, span in _bands(ctx, body).items() if p in MATCHED}
+    return mix_answer(ctx, job, portions, working, _targets(ctx, body), bands)
+
+
+@router.post("/batches", status_code=201)
+def make(body: MixBody, ctx: In, key: Key) -> MadeBatch:
+    """Keep the batch as planned: its life begins."""
+    job, portions, _ = _plan(ctx, body)
+
+    def act(connection: sqlite3.Connection) -> dict[str, Any]:
+        batch_id = batch_store.add_batch(connection, job, portions, ctx.now, key)
+        return {"command": key, "words": f"Batch {batch_id} planned", "id": batch_id}
+
+    return MadeBatch(**ctx.command(key, act))
+
+
+def _plan(ctx: Context, body: MixBody) -> tuple[BatchJob, tuple[Portion, ...], dict[str, Working]]:
+    check_range("heater", body.heater_w, "W", 0, 2000, field="heater_w")
+    check_range("mixing time", body.mixing_h, "h", 0.1, 48, field="mixing_h")
+    if not body.portions:
+        raise InputError("choose what the batch is for", field="portions", accepted="one system or more")
+    wished = [_portion(ctx, one, number) for number, one in enumerate(body.portions)]
+    salinity, portions = share_batch(wished)
+    litres = sum(portion.batch_l for portion in portions)
+    salt = shelf.salt(ctx.connection, body.salt_id)
+    label = shelf.label(ctx.connection, body.salt_id)
+    warm = _temperature(ctx, body)
+    targets = _targets(ctx, body)
+    job, working = plan_batch(salt, litres, body.container_l, salinity, targets, body.source, warm, ctx.keeper.units)
+    spoons = scoop_words(job.mass_g, label.bulk_density_g_ml) if label.bulk_density_g_ml else ""
+    first = system_store.system(ctx.connection, body.portions[0].system_id)
+    job = replace(
+        job, heater_w=body.heater_w, heated=body.heater_w > 0, mixing_min=body.mixing_h * 60, by_l=first.bucket_l,
+        spoons=spoons, source_water=first.source_water.value,
+    )  # fmt: skip
+    return job, portions, dict(working)
+
+
+def _portion(ctx: Context, one: PortionBody, number: int) -> Portion:
+    system = system_store.system(ctx.connection, one.system_id)
+    check_range("litres", one.litres, "L", 0.5, system.volume_l, field=f"portions.{number}.litres")
+    unit = unit_of(Parameter.SALINITY, ctx.keeper.units).key
+    try:
+        salinity = parse_measurement(Parameter.SALINITY, one.salinity, unit, ctx.keeper.habits.sign)
+        check_range("salinity", salinity, "ppt", 15, 42)
+    except InputError as error:
+        error.field = f"portions.{number}.salinity"
+        raise
+    return Portion(system.id, system.name, one.litres, salinity, one.litres / system.volume_l, step_id=one.step_id or 0)
+
+
+def _temperature(ctx: Context, body: MixBody) -> float:
+    """What the first system stands at, or should."""
+    system = system_store.system(ctx.connection, body.portions[0].system_id)
+    band, now = system.bands.get(Parameter.TEMPERATURE), ctx.waters(system).water.get(Parameter.TEMPERATURE)
+    if now is None:
+        return band.middle if band else 25.0
+    return band.nearest(now) if band else now
+
+
+def _targets(ctx: Context, body: MixBody) -> dict[Parameter, float]:
+    """What the batch is brought to: the least that any of its systems is aimed at, for nothing takes it out again."""
+    targets: dict[Parameter, float] = {}
+    for one in body.portions:
+        system = system_store.system(ctx.connection, one.system_id)
+        step = change_store.step(ctx.connection, one.step_id) if one.step_id else None
+        planned = dict(step.work.incoming) if step and isinstance(step.work, Job) else {}
+        present = ctx.waters(system).present
+        for parameter in body.match:
+            known = present.get(parameter)
+            target = planned.get(parameter) if parameter == Parameter.ALKALINITY else None
+            if target is None and known is not None:
+                target = aim(known, system.bands.get(parameter))
+            if target is not None:
+                targets[parameter] = min(target, targets.get(parameter, target))
+    return targets
+
+
+def _bands(ctx: Context, body: MixBody) -> dict[Parameter, Any]:
+    return dict(system_store.system(ctx.connection, body.portions[0].system_id).bands)

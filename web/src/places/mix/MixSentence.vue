@@ -1,0 +1,74 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Schemas } from '../../api/client'
+import type { useMix } from './useMix'
+
+const props = defineProps<{ mix: ReturnType<typeof useMix>; offer: Schemas['MixOffer'] }>()
+/* The wish is the planner's own reactive object; the sentence edits it in place. */
+const wish = computed(() => props.mix.wish)
+const salt = computed(() => props.offer.salts.find((one) => one.id === wish.value.salt_id))
+const fields = ['litres', 'container_l', 'heater_w', 'mixing_h', 'salt_id', 'salinity']
+const problems = computed(() => fields.map(props.mix.wrong).filter(Boolean))
+const MATCHED: [Schemas['Parameter'], string][] = [
+  ['alkalinity', 'alkalinity'],
+  ['calcium', 'calcium'],
+  ['magnesium', 'magnesium'],
+]
+</script>
+
+<template>
+  <div class="card sentence">
+    <p>
+      Mix
+      <select v-model="wish.salt_id" aria-label="Salt">
+        <option v-for="one in offer.salts" :key="one.id" :value="one.id">{{ one.name }}</option>
+      </select>
+      <span v-if="salt" class="soft small"> ({{ salt.remark }})</span> in a container of
+      <input
+        v-model.number="wish.container_l"
+        type="number"
+        step="any"
+        aria-label="Container in litres"
+        :aria-invalid="!!mix.wrong('container_l') || !!mix.wrong('litres')"
+      />
+      L with a heater of
+      <input
+        v-model.number="wish.heater_w"
+        type="number"
+        step="any"
+        aria-label="Heater in watts"
+        :aria-invalid="!!mix.wrong('heater_w')"
+      />
+      W, let it mix for
+      <input
+        v-model.number="wish.mixing_h"
+        type="number"
+        step="any"
+        class="narrow"
+        aria-label="Mixing time in hours"
+        :aria-invalid="!!mix.wrong('mixing_h')"
+      />
+      h, and bring to the systems' own by doses:
+      <label v-for="[key, name] in MATCHED" :key="key" class="tick">
+        <input
+          type="checkbox"
+          :checked="wish.match?.includes(key)"
+          @change="mix.match(key, ($event.target as HTMLInputElement).checked)"
+        />
+        {{ name }}
+      </label>
+      , alkalinity by
+      <select v-model="wish.source" aria-label="Additive for alkalinity">
+        <option v-for="one in offer.sources" :key="one.key" :value="one.key">{{ one.name }}</option></select
+      >.
+    </p>
+    <p v-for="problem in problems" :key="problem" class="magenta small" role="alert">{{ problem }}</p>
+  </div>
+</template>
+
+<style scoped>
+.tick {
+  white-space: nowrap;
+  margin-left: 8px;
+}
+</style>
