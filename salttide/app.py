@@ -24,6 +24,7 @@ from salttide.api import (
     jot,
     judgement,
     keeper,
+    kit,
     light,
     livestock,
     log,
@@ -34,6 +35,7 @@ from salttide.api import (
     probe,
     record,
     rota,
+    routine,
     runbook,
     salt,
     setup,
@@ -50,7 +52,7 @@ from salttide.store.ledger import Ledgers
 from salttide.store.shelf import keeper as keeper_settings
 
 PARTS = (
-    harbour, bench, looking, judgement, breakin, change, plan, probe, rota, runbook, mix, batch, sheet,
+    harbour, bench, looking, judgement, breakin, change, routine, plan, probe, rota, runbook, mix, batch, kit, sheet,
     setup, system, record, log, importing, whatif, finder, shelf, salt, livestock, light, instrument,
     picture, keeper, jot,
 )  # fmt: skip

@@ -1,9 +1,9 @@
-"""Change: a water change planned while typing, and put on the rota."""
+"""Change: a water change by its purpose, planned while typing, compared with another routine, and put on the rota."""
 
 from __future__ import annotations
 
 import sqlite3
-from datetime import date, timedelta
+from dataclasses import replace
 from typing import Any
 
 from fastapi import APIRouter, Response
@@ -12,38 +12,29 @@ from pydantic import BaseModel
 from salttide.core import catalogue
 from salttide.core.additives import COMPOUNDS, AlkalinitySource
 from salttide.core.change import Plan, aim, plan_change
-from salttide.core.change_step import Emergency, PlanStep, StepKind, Wish
-from salttide.core.errors import InputError, SaltTideError
-from salttide.core.job import Job
+from salttide.core.change_step import PlanStep, StepKind
+from salttide.core.errors import SaltTideError
+from salttide.core.job import Job, Water
+from salttide.core.livestock import air_bound
 from salttide.core.outlook import Outlook, Waters
-from salttide.core.parameters import Parameter
-from salttide.core.system import SandMethod, System
+from salttide.core.parameters import FACTS, Parameter
+from salttide.core.service import Drain, Service, check_service, tank_side
+from salttide.core.system import System
 from salttide.core.typed import short, show_number
-from salttide.core.units import to_canonical, unit_of
+from salttide.core.units import show, unit_of
+from salttide.core.wish import Emergency, Purpose
 from salttide.core.words import day_words
+from salttide.store import batch as batch_store
 from salttide.store import change as change_store
 from salttide.store import shelf
 from salttide.store import system as system_store
 
-from .change_answer import PlanAnswer, plan_answer
+from .change_answer import PlanAnswer, plan_answer, siphons
+from .change_wish import AIMED, WishBody, at_body_field, drain_of, read_wish
 from .context import Context, In, Key
 from .models import Choice, Id, Recorded, Shown, Strict, name_of, plain
 
-router = APIRouter(prefix="/api/systems/{system_id}/change", tags=["change"])
-
-
-class WishBody(Strict):
-    """What the keeper wants; targets in the keeper's units, null leaves the parameter alone."""
-
-    fraction_percent: float
-    salt_id: Id
-    source: AlkalinitySource
-    start: date
-    every_days: int = 2
-    salinity: float | None = None
-    alkalinity: float | None = None
-    emergency: Emergency | None = None
-    siphon: bool = False
+router = APIRouter(prefix="/api/systems/{system_id}", tags=["change"])
 
 
 class PlanBody(WishBody):
@@ -58,6 +49,29 @@ class SaltChoice(BaseModel):
     id: int
     name: str
     remark: str
+
+
+class AimChoice(BaseModel):
+    """A parameter that a change can bring somewhere: where it stands, and where its band has its middle."""
+
+    parameter: Parameter
+    name: str
+    unit: str
+    now: str
+    target: float
+
+
+class ServiceBody(Strict):
+    """Hoses, pumps and levels of a system; null where it was not measured."""
+
+    bore_mm: float = 16
+    hose_m: float = 3
+    head_cm: float = 80
+    pump_l_h: float = 0
+    heater_w: float = 0
+    fall_cm: float | None = None
+    outlet_cm: float | None = None
+    rim_cm: float | None = None
 
 
 class Offer(BaseModel):
@@ -75,21 +89,52 @@ class Offer(BaseModel):
     can_siphon: bool
     alkalinity_unit: str
     salinity_unit: str
+    purposes: list[Choice]
+    aims: list[AimChoice]
+    waters: list[Choice]
+    batches: list[Choice]
+    systems: list[Choice]
+    has_sump: bool
+    service: ServiceBody
     wish: WishBody | None
     missing: list[str]
     planned: list[str]
 
 
-@router.get("")
+PURPOSES = {
+    Purpose.ROUTINE: ("keep the routine", "the usual size, aimed at the middle of the bands"),
+    Purpose.BRING: ("bring a parameter down", "size and number follow from where it stands"),
+    Purpose.SALINITY: ("move salinity", "by the daily limit, step by step"),
+    Purpose.RESTORE: ("restore what is depleted", "by new water that holds more of it"),
+    Purpose.DILUTE: ("dilute a contamination", "to the share of it that may be left"),
+    Purpose.FIRST: ("the first change after breaking in", "sized to the nitrate that was found"),
+    Purpose.NEAR_TOTAL: ("change nearly all of it", "for systems that are kept so; matched in everything"),
+}
+WATERS = {
+    Water.MIX: "a fresh mix",
+    Water.NATURAL: "natural seawater",
+    Water.STORED: "a stored batch",
+    Water.SYSTEM: "water of another system",
+}
+EMERGENCY_WORDS = {
+    Emergency.AMMONIA: "ammonia endangers animals inside",
+    Emergency.FAILED_GEAR: "heat or circulation has failed",
+    Emergency.POISON: "something poisonous got in",
+}
+
+
+@router.get("/change")
 def offer(system_id: Id, ctx: In) -> Offer:
     """What a change of this system can be planned with."""
     system = system_store.system(ctx.connection, system_id)
     view = ctx.outlook(system)
     salts = shelf.salts(ctx.connection)
     units = ctx.keeper.units
+    natural = system.schools.answers.get("new_water", "").startswith("natural")
     missing = [name_of(p) for p in (Parameter.SALINITY, Parameter.ALKALINITY) if p not in view.present]
-    if not salts:
+    if not salts and not natural:
         missing.append("a salt on the shelf")
+    others = [one for one in system_store.all_systems(ctx.connection) if one.id != system_id]
     return Offer(
         system_id=system.id,
         name=system.name,
@@ -100,40 +145,80 @@ def offer(system_id: Id, ctx: In) -> Offer:
         sources=[Choice(key=key, name=COMPOUNDS[key].name) for key in AlkalinitySource],
         emergencies=[Choice(key=key, name=name) for key, name in EMERGENCY_WORDS.items()],
         needs_emergency=system.stage == "breaking_in",
-        can_siphon=_siphons(system),
+        can_siphon=siphons(system),
         alkalinity_unit=unit_of(Parameter.ALKALINITY, units).label,
         salinity_unit=unit_of(Parameter.SALINITY, units).label,
-        wish=None if missing else _first_wish(ctx, system, view, salts[0].id),
+        purposes=_purposes(system),
+        aims=[_aim_choice(ctx, view, p) for p in view.present if FACTS[p].dissolved and p in _AIMABLE],
+        waters=[Choice(key=key, name=name) for key, name in WATERS.items()],
+        batches=_usable(ctx),
+        systems=[Choice(key=str(one.id), name=one.name) for one in others],
+        has_sump=system.geometry.sump is not None or system.geometry.sump_l > 0,
+        service=ServiceBody(**vars(system_store.service(ctx.connection, system_id))),
+        wish=None if missing else _first_wish(ctx, system, view, natural),
         missing=missing,
-        planned=[f"{step.name}, {day_words(step.day)}" for step in change_store.open_steps(ctx.connection, system_id)],
+        planned=[
+            f"{step.name}, {day_words(step.day)}"
+            for step in change_store.open_steps(ctx.connection, system_id)
+            if step.kind != "look"
+        ],
     )
 
 
-EMERGENCY_WORDS = {
-    Emergency.AMMONIA: "ammonia endangers animals inside",
-    Emergency.FAILED_GEAR: "heat or circulation has failed",
-    Emergency.POISON: "something poisonous got in",
-}
+_AIMABLE = (
+    Parameter.NITRATE, Parameter.PHOSPHATE, Parameter.CALCIUM, Parameter.MAGNESIUM, Parameter.POTASSIUM,
+    Parameter.STRONTIUM, Parameter.ALKALINITY, Parameter.SILICATE,
+)  # fmt: skip
 
 
-def _siphons(system: System) -> bool:
-    return system.schools.sand in (SandMethod.BARE, SandMethod.SIPHONED)
+def _purposes(system: System) -> list[Choice]:
+    """Those that this system can have; the first change and the near-total one only where they are meant."""
+    hidden = {Purpose.NEAR_TOTAL} if system.schools.largest_fraction <= 0.5 else set()
+    if system.stage != "breaking_in" and (system.animals or system.schools.answers):
+        hidden.add(Purpose.FIRST)
+    return [Choice(key=key, name=name, remark=remark) for key, (name, remark) in PURPOSES.items() if key not in hidden]
 
 
-def _first_wish(ctx: Context, system: System, view: Outlook, first_salt: int) -> WishBody:
+def _aim_choice(ctx: Context, view: Outlook, parameter: Parameter) -> AimChoice:
+    unit, value = unit_of(parameter, ctx.keeper.units), view.present[parameter].value
+    band = view.system.bands.get(parameter)
+    target = unit.from_canonical(band.middle if band else value)
+    return AimChoice(
+        parameter=parameter,
+        name=name_of(parameter),
+        unit=unit.label,
+        now=show(parameter, value, ctx.keeper.units),
+        target=round(target, unit.decimals),
+    )
+
+
+def _usable(ctx: Context) -> list[Choice]:
+    """The batches that there is water in."""
+    return [
+        Choice(key=str(one.id), name=one.name, remark=f"{show_number(one.state.litres, 1)} L, {one.state.phase.value}")
+        for one in batch_store.batches(ctx.connection)
+        if one.state.usable
+    ]
+
+
+def _first_wish(ctx: Context, system: System, view: Outlook, natural: bool) -> WishBody:
     """The routine size, aimed at the middle of the bands; today where something is out, else on the next due day."""
     today = ctx.today
     due = [item.day for item in view.occurrences if item.task == "water_change"]
     out = [v for v in view.verdicts if v.position.out and v.parameter in (Parameter.SALINITY, Parameter.ALKALINITY)]
+    salts = shelf.salts(ctx.connection)
+    salinity = _aim(ctx, view, Parameter.SALINITY)
     return WishBody(
         fraction_percent=round(system.schools.change_fraction * 100, 2),
-        salt_id=ctx.keeper.salt_id or first_salt,
+        salt_id=ctx.keeper.salt_id or (salts[0].id if salts else None),
         source=ctx.keeper.additive,
         start=today if out or not due else due[0],
         every_days=2,
-        salinity=_aim(ctx, view, Parameter.SALINITY),
+        salinity=salinity,
         alkalinity=_aim(ctx, view, Parameter.ALKALINITY),
-        siphon=_siphons(system),
+        siphon=siphons(system),
+        water=Water.NATURAL if natural else Water.MIX,
+        water_salinity=salinity if natural else None,
     )
 
 
@@ -146,14 +231,27 @@ def _aim(ctx: Context, view: Outlook, parameter: Parameter) -> float | None:
     return round(unit.from_canonical(target), unit.decimals + (0 if unit.key.startswith("SG") else 1))
 
 
-@router.post("/preview", response_model=PlanAnswer)
+@router.put("/service")
+def keep_service(system_id: Id, body: ServiceBody, ctx: In) -> ServiceBody:
+    """Keep the hoses, pumps and levels of a system."""
+    service = check_service(Service(**body.model_dump()))
+    system = system_store.system(ctx.connection, system_id)
+    tank_side(system, service, 1.0, Drain())
+    with ctx.database.write() as connection:
+        system_store.keep_service(connection, system_id, service)
+    return body
+
+
+@router.post("/change/preview", response_model=PlanAnswer)
 def preview(system_id: Id, body: WishBody, ctx: In) -> Response:
     """The plan for a wish, without effect. Asked for at every key, so it is written out once, not validated again."""
     system, view, plan = _plan(ctx, system_id, body)
-    return Response(plan_answer(ctx, system, view, plan).model_dump_json(), media_type="application/json")
+    service = system_store.service(ctx.connection, system_id)
+    answer = plan_answer(ctx, system, view, plan, service, drain_of(body), body.slow_days)
+    return Response(answer.model_dump_json(), media_type="application/json")
 
 
-@router.post("/plans", status_code=201)
+@router.post("/change/plans", status_code=201)
 def put_on_rota(system_id: Id, body: PlanBody, ctx: In, key: Key) -> Recorded:
     """Put every step of the plan on the rota."""
     system, _, plan = _plan(ctx, system_id, body)
@@ -162,8 +260,9 @@ def put_on_rota(system_id: Id, body: PlanBody, ctx: In, key: Key) -> Recorded:
         if body.replace:
             change_store.withdraw_open(connection, system_id, key)
         for number, step in enumerate(plan.steps, 1):
-            siphon = body.siphon and number == 1
-            job = _job(ctx, system, body, plan, step, shelf.salt(connection, body.salt_id), siphon)
+            job = _job(ctx, system, body, plan, step)
+            if number > 1:
+                job = replace(job, siphon=False, keep_l=0.0)
             minutes = _minutes(connection, system_id, step)
             change_store.add_step(connection, system_id, key, step.day, step.kind, _name(step), minutes, job)
         days = [day_words(step.day) for step in plan.steps]
@@ -192,51 +291,59 @@ def _minutes(connection: sqlite3.Connection, system_id: int, step: PlanStep) -> 
     return own[0] if own else catalogue.tasks()["water_change"].minutes
 
 
+TARGETED = (Parameter.SALINITY, Parameter.ALKALINITY)
+
+
 def _plan(ctx: Context, system_id: int, body: WishBody) -> tuple[System, Waters, Plan]:
     system = system_store.system(ctx.connection, system_id)
     view = ctx.waters(system)
-    today = ctx.today
-    if not today <= body.start <= today + timedelta(days=365):
-        raise InputError("choose a day from today on", field="start", accepted=f"{today.isoformat()} or later")
-    wish = Wish(
-        body.fraction_percent / 100, shelf.salt(ctx.connection, body.salt_id), body.source, body.start, body.every_days,
-        _target(ctx, Parameter.SALINITY, body.salinity), _target(ctx, Parameter.ALKALINITY, body.alkalinity),
-        body.emergency,
-    )  # fmt: skip
+    wish = read_wish(ctx, system, body)
+    aimed = (body.parameter,) if body.parameter and body.purpose in AIMED else ()
     try:
-        return system, view, plan_change(system, view.water, wish, view.net(TARGETED), today)
+        return system, view, plan_change(system, view.water, wish, view.net((*TARGETED, *aimed)), ctx.today)
     except SaltTideError as error:
-        error.field = _FIELDS.get(error.field, error.field)
-        raise
+        raise at_body_field(error) from None
 
 
-TARGETED = (Parameter.SALINITY, Parameter.ALKALINITY)
-_FIELDS = {"fraction": "fraction_percent", "alkalinity_meq_l": "alkalinity"}
-
-
-def _target(ctx: Context, parameter: Parameter, value: float | None) -> float | None:
-    if value is None:
-        return None
-    try:
-        return to_canonical(parameter, value, unit_of(parameter, ctx.keeper.units))
-    except InputError as error:
-        error.field = parameter.value
-        raise
-
-
-def _job(ctx: Context, system: System, body: WishBody, plan: Plan, step: PlanStep, salt: Any, siphon: bool) -> Job:
+def _job(ctx: Context, system: System, body: WishBody, plan: Plan, step: PlanStep) -> Job:
     """The step frozen for the tank."""
-    incoming = {} if step.batch is None else {p: span.middle for p, span in step.batch.holds.items()}
+    incoming = {p: span.middle for p, span in step.incoming.items()}
     if step.batch:
-        incoming |= {Parameter.SALINITY: step.batch.salinity, Parameter.NITRATE: 0.0, Parameter.PHOSPHATE: 0.0}
+        incoming |= {p: span.middle for p, span in step.batch.holds.items() if p not in incoming}
+        incoming[Parameter.SALINITY] = step.batch.salinity
     if step.batch_alkalinity_meq_l is not None:
         incoming[Parameter.ALKALINITY] = step.batch_alkalinity_meq_l
+    if body.water == Water.MIX and step.batch:
+        incoming = {Parameter.NITRATE: 0.0, Parameter.PHOSPHATE: 0.0} | incoming
+    wish = read_wish(ctx, system, body)
     kinds = catalogue.gear_kinds()
     gear = sorted((kinds[key] for key in system.gear), key=lambda kind: kind.order)
-    return Job(
+    air_min, air_for = air_bound(system.animals)
+    job = Job(
         system.id, system.volume_l, step.volume_l, step.buckets, system.bucket_l, step.mark_cm,
-        step.temperature_c or 25.0, step.least_temperature_c or 22.0, salt, step.batch.mass_g if step.batch else 0.0,
-        body.source, step.batch_dose_g, step.system_dose_g, step.before, incoming, system.limits,
-        {kind.key: kind.name for kind in gear}, siphon, plan.close_match, ctx.keeper.units,
-        litres_per_cm=system.geometry.footprint_cm2 / 1000,
+        step.temperature_c or 25.0, step.least_temperature_c or 22.0, wish.salt if body.water == Water.MIX else None,
+        step.batch.mass_g if step.batch else 0.0, body.source, step.batch_dose_g, step.system_dose_g, step.before,
+        incoming, system.limits, {kind.key: kind.name for kind in gear}, body.siphon, plan.close_match,
+        ctx.keeper.units, body.water, wish.water.name if wish.water else "",
+        wish.water.batch_id if wish.water else 0, wish.water.source_id if wish.water else 0,
+        body.purpose == Purpose.NEAR_TOTAL, air_min=air_min, air_for=air_for,
+        tool=catalogue.tasks()["scrape_front"].tool(system.panel),
     )  # fmt: skip
+    return _with_tank_side(ctx, system, body, job) if job.litres else job
+
+
+def _with_tank_side(ctx: Context, system: System, body: WishBody, job: Job) -> Job:
+    service, drain = system_store.service(ctx.connection, system.id), drain_of(body)
+    side = tank_side(system, service, job.litres, drain)
+    return replace(
+        job,
+        mark_cm=float(side.mark),
+        litres_per_cm=side.litres_per_cm,
+        straight=body.straight,
+        sump_falls=body.sump_falls,
+        keep_l=body.keep_l,
+        zones=side.zones,
+        heater_w=service.heater_w,
+        drain_min=float(side.minutes or 0.0),
+        fill_min=float(side.fill or 0.0),
+    )

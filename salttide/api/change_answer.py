@@ -11,28 +11,30 @@ from salttide.core.change import Plan, summary_words
 from salttide.core.change_step import PlanStep, StepKind
 from salttide.core.outlook import Waters
 from salttide.core.parameters import FACTS, Parameter, Span, spoken
-from salttide.core.system import GearPlace, System, limit_setters
+from salttide.core.service import Drain, Service, TankSide, tank_side
+from salttide.core.system import GearPlace, SandMethod, System, limit_setters
 from salttide.core.tank import exposed_gear
 from salttide.core.typed import show_number
 from salttide.core.units import show_difference, unit_of
 from salttide.core.words import capital, day_words, moment_words
 from salttide.core.working import Working
 
+from .change_tank import Figure, slow_figures, tank_figures, tank_warnings
 from .context import Context
 from .models import BandShown, Caution, Shown, WorkingStep, band_shown, name_of, plain, shown, working_shown
 
 
-class Figure(BaseModel):
-    """One line of what it takes, with its working."""
+class LimitMark(BaseModel):
+    """Where an animal's tolerance ends."""
 
-    key: str
     value: Shown
     words: str
-    working: list[WorkingStep]
+    passed: bool
 
 
 class BeforeAfter(BaseModel):
-    """A parameter before and after a step. `known_from` says where the first step's value comes from."""
+    """A parameter before and after a step. `known_from` says where the first step's value comes from; limits: where
+    tolerances of the animals end."""
 
     parameter: str
     name: str
@@ -45,6 +47,7 @@ class BeforeAfter(BaseModel):
     known_from: str
     remark: str
     working: list[WorkingStep]
+    limits: list[LimitMark]
 
 
 class StepAnswer(BaseModel):
@@ -57,6 +60,8 @@ class StepAnswer(BaseModel):
     figures: list[Figure]
     rows: list[BeforeAfter]
     remarks: list[str]
+    tank: list[Figure]
+    warnings: list[str]
 
 
 class OffItem(BaseModel):
@@ -75,17 +80,38 @@ class PlanAnswer(BaseModel):
     off: list[OffItem]
     cautions: list[Caution]
     reached: bool
+    slow: list[Figure]
 
 
-def plan_answer(ctx: Context, system: System, view: Waters, plan: Plan) -> PlanAnswer:
+def siphons(system: System) -> bool:
+    """Whether its sand is siphoned at a change."""
+    return system.schools.sand in (SandMethod.BARE, SandMethod.SIPHONED)
+
+
+def plan_answer(
+    ctx: Context, system: System, view: Waters, plan: Plan, service: Service, drain: Drain, slow_days: int
+) -> PlanAnswer:
+    """How a plan is shown. slow_days: exchanged by a pump pair over so many days, 0 at once."""
     cautions = [catalogue.cautions()[key] for key in plan.cautions]
+    sides = [tank_side(system, service, step.volume_l, drain) if step.volume_l else None for step in plan.steps]
+    if any(side and (side.holds_back is False or side.holds_broken is False) for side in sides):
+        cautions.append(catalogue.cautions()["sump_room"])
     return PlanAnswer(
-        summary=" ".join([summary_words(plan), *_slowest(ctx, system, plan)]),
-        steps=[_step(ctx, system, view, step, number) for number, step in enumerate(plan.steps)],
+        summary=" ".join([summary_words(plan), *_left(plan), *_slowest(ctx, system, plan)]),
+        steps=[
+            _step(ctx, system, view, step, number, side)
+            for number, (step, side) in enumerate(zip(plan.steps, sides, strict=True))
+        ],
         off=_off(system, plan),
         cautions=[Caution(key=item.key, title=item.title, text=item.text) for item in cautions],
         reached=plan.reached,
+        slow=slow_figures(system, plan, slow_days) if slow_days else [],
     )
+
+
+def _left(plan: Plan) -> list[str]:
+    """The share of what was there before that is left, where it takes more than one change to see."""
+    return [f"{show_number(plan.left * 100, 0)} % of the old water is left."] if len(plan.steps) > 1 else []
 
 
 def _slowest(ctx: Context, system: System, plan: Plan) -> list[str]:
@@ -125,7 +151,7 @@ def _off(system: System, plan: Plan) -> list[OffItem]:
     ]
 
 
-def _step(ctx: Context, system: System, view: Waters, step: PlanStep, number: int) -> StepAnswer:
+def _step(ctx: Context, system: System, view: Waters, step: PlanStep, number: int, side: TankSide | None) -> StepAnswer:
     return StepAnswer(
         kind=step.kind,
         day=step.day.isoformat(),
@@ -134,6 +160,8 @@ def _step(ctx: Context, system: System, view: Waters, step: PlanStep, number: in
         figures=list(_figures(ctx, step)),
         rows=[_row(ctx, system, view, step, parameter, number) for parameter in Parameter if parameter in step.before],
         remarks=list(step.remarks),
+        tank=tank_figures(side, siphons(system)) if side else [],
+        warnings=tank_warnings(side) if side else [],
     )
 
 
@@ -143,9 +171,10 @@ def _figures(ctx: Context, step: PlanStep) -> Iterable[Figure]:
     if step.batch:
         salinity = shown(Parameter.SALINITY, step.batch.salinity, units)
         yield _figure("volume", plain(step.volume_l, 1, "L"), "out, and as much new water in", work)
-        yield _figure("mass", _mass(step.batch.mass_g), "salt, weighed", work)
-        yield _figure("fresh_water", plain(step.batch.fresh_water_l, 1, "L"), "fresh water to dissolve it in", work)
-        yield _figure("salinity", salinity, "the batch's salinity", work)
+        if step.batch.mass_g:
+            yield _figure("mass", _mass(step.batch.mass_g), "salt, weighed", work)
+            yield _figure("fresh_water", plain(step.batch.fresh_water_l, 1, "L"), "fresh water to dissolve it in", work)
+        yield _figure("salinity", salinity, "the new water's salinity", work)
         if not step.batch_dose_g and step.batch_alkalinity_meq_l is not None:
             alkalinity = shown(Parameter.ALKALINITY, step.batch_alkalinity_meq_l, units)
             yield _figure("alkalinity", alkalinity, "the batch's alkalinity, no dose needed", work)
@@ -163,10 +192,6 @@ def _figures(ctx: Context, step: PlanStep) -> Iterable[Figure]:
         yield _figure(
             "least_temperature", aim, f"to reach before pouring ({least.text} {least.unit} is the least)", work
         )
-        yield _figure(
-            "buckets", plain(step.buckets, 0, "bucket" if step.buckets == 1 else "buckets"), "out, and as many in", work
-        )
-        yield _figure("mark", plain(step.mark_cm, 1, "cm"), "under the level with pumps off: the mark", work)
 
 
 def _mass(grams: float) -> Shown:
@@ -193,7 +218,22 @@ def _row(ctx: Context, system: System, view: Waters, step: PlanStep, parameter: 
         known_from=_known_from(ctx, view, parameter) if number == 0 else "expected",
         remark=_remark(step, parameter, after),
         working=working_shown(step.working.get(f"after_{parameter.value}", ())),
+        limits=_limits(ctx, system, parameter, after or Span(step.before[parameter], step.before[parameter])),
     )
+
+
+def _limits(ctx: Context, system: System, parameter: Parameter, after: Span) -> list[LimitMark]:
+    """Where the tolerances of the animals end, the tightest at either end."""
+    spans = [(a.tolerances[parameter], a.name) for a in system.animals if a.count and parameter in a.tolerances]
+    if not spans:
+        return []
+    low, low_name = max(((span.low, name) for span, name in spans), key=lambda pair: pair[0])
+    high, high_name = min(((span.high, name) for span, name in spans), key=lambda pair: pair[0])
+    units = ctx.keeper.units
+    return [
+        LimitMark(value=shown(parameter, low, units), words=f"least for the {low_name}", passed=after.low < low),
+        LimitMark(value=shown(parameter, high, units), words=f"most for the {high_name}", passed=after.high > high),
+    ]
 
 
 def _known_from(ctx: Context, view: Waters, parameter: Parameter) -> str:

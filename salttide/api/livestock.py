@@ -41,6 +41,7 @@ class AnimalBody(Strict):
     demand: Demand = Demand.MODERATE
     count: int = 1
     portions: float = 0
+    air_min: float | None = None
     tolerances: dict[Parameter, SpanBody] = Field(default_factory=dict)
     limits: dict[Parameter, float] = Field(default_factory=dict)
 
@@ -207,7 +208,9 @@ def _read(ctx: Context, body: AnimalBody, animal_id: int) -> Animal:
     limits = {
         parameter: difference_canonical(parameter, limit, ctx.keeper.units) for parameter, limit in body.limits.items()
     }
-    item = Animal(animal_id, body.name.strip(), body.demand, body.count, tolerances, limits, body.portions)
+    item = Animal(
+        animal_id, body.name.strip(), body.demand, body.count, tolerances, limits, body.portions, body.air_min
+    )
     check_animal(item)
     return item
 
@@ -227,6 +230,7 @@ def _shown(ctx: Context, item: Animal) -> AnimalShown:
         demand=item.demand,
         count=item.count,
         portions=item.portions,
+        air_min=item.air_min,
         tolerances={
             parameter: SpanBody(low=_end(ctx, parameter, span.low), high=_end(ctx, parameter, span.high))
             for parameter, span in item.tolerances.items()
@@ -261,6 +265,8 @@ def _words(ctx: Context, item: Animal) -> str:
         f"{unit_of(parameter, units).label} a day"
         for parameter, limit in item.limits.items()
     ]
+    if item.air_min is not None:
+        parts.append(f"{short(item.air_min)} min in the air at most")
     if item.portions:
         parts.append(f"at least {short(item.portions)} portion{'' if item.portions == 1 else 's'} a day")
     return " · ".join(parts)

@@ -23,7 +23,7 @@ from salttide.store import batch as batch_store
 from salttide.store import shelf
 from salttide.store import system as system_store
 
-from .change_answer import Figure
+from .change_tank import Figure
 from .context import Context
 from .models import Caution, caution_shown, plain, shown, working_shown
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import tomllib
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cache
 from importlib import resources
 from typing import Any
@@ -36,6 +36,12 @@ class TaskKind:
     sand: tuple[SandMethod, ...]
     gear: str
     said: tuple[str, ...] = ()
+    kit: tuple[str, ...] = ()
+    kit_by_panel: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+
+    def kit_for(self, panel: PanelMaterial) -> tuple[str, ...]:
+        """What to have at hand for it, by key of the kit; the tool by the panel's material."""
+        return (*self.kit, *self.kit_by_panel.get(panel.value, ()))
 
     def suits(self, sand: SandMethod, gear: tuple[str, ...]) -> bool:
         """Whether a system with this sand method and gear needs the task at all."""
@@ -100,8 +106,17 @@ def _task(key: str, table: Mapping[str, Any]) -> TaskKind:
             key, table["name"], table["short"], int(table["every_days"]), int(table["early_days"]),
             int(table["late_days"]), float(table["minutes"]), table["why"], table.get("goes_with", ""),
             table.get("tools", {}), tuple(SandMethod(name) for name in table.get("sand", [])), table.get("gear", ""),
-            tuple(table["said"]),
+            tuple(table["said"]), _kit_keys(table.get("kit", [])),
+            {panel: _kit_keys(keys) for panel, keys in table.get("kit_by_panel", {}).items()},
         )  # fmt: skip
+
+
+def _kit_keys(keys: list[str]) -> tuple[str, ...]:
+    """Keys of the kit, each of which must exist."""
+    unknown = [key for key in keys if key not in kit_items()]
+    if unknown:
+        raise ValueError(f"“{unknown[0]}” is not in the kit")
+    return tuple(keys)
 
 
 @cache

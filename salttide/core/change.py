@@ -8,7 +8,7 @@ into a system with animals: the batch is corrected, and only what the batch cann
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 from .additives import AlkalinitySource
@@ -19,18 +19,25 @@ from .change_step import (
     PLUME_SALINITY,
     PlanStep,
     StepKind,
-    Wish,
     change_step,
     dose_step,
 )
 from .errors import PlanError, RuleError, check_range
+from .job import Water
 from .judge import Position, position
 from .parameters import Parameter, Span
+from .sizing import is_there
 from .system import Stage, System
+from .typed import short, show_number
 from .units import DKH_PER_MEQ_L
+from .wish import Purpose, Wish
 from .words import counted, day_words
 
 LARGEST_FRACTION_EVER = 0.5
+NEAR_TOTAL_FRACTION = 0.95
+"""What is left on the floor of a display that is drained as far as it goes."""
+LARGEST_FIRST_CHANGE = 0.8
+"""A first change after breaking in, with nothing living in it yet."""
 MOST_STEPS = 30
 ELEVATED_ALKALINITY_MEQ_L = 10.0 / DKH_PER_MEQ_L
 """Judgement: above this alkalinity a stored batch tends to precipitate."""
@@ -38,12 +45,18 @@ ELEVATED_ALKALINITY_MEQ_L = 10.0 / DKH_PER_MEQ_L
 
 @dataclass(frozen=True)
 class Plan:
-    """The steps in order of date, the keys of the cautions that apply, and whether the targets are reached."""
+    """The steps in order of date, the keys of the cautions that apply, and whether the targets are reached.
+
+    left: the share of a contamination that is left · salt_g: what all of it takes; short_g: what the bucket lacks.
+    """
 
     steps: tuple[PlanStep, ...]
     cautions: tuple[str, ...]
     reached: bool
     close_match: bool
+    left: float = 1.0
+    salt_g: float = 0.0
+    short_g: float = 0.0
 
 
 def plan_change(
@@ -57,40 +70,59 @@ def plan_change(
 
     Salinity must be known, alkalinity where it has a target. `drift_per_day` (canonical/day) carries the water from
     `today` to the first day and from step to step. Raises DomainError at a field out of range, RuleError for a
-    system that is breaking in without an emergency, PlanError where something needed was never measured.
+    system that is breaking in without an emergency and for a size that the method has not, PlanError where something
+    needed was never measured, or where the new water cannot bring a parameter where it is wanted.
     """
     _check(system, water, wish)
+    wish = _held(system, water, wish)
     drifts = dict(drift_per_day or {})
     day, state = wish.start, _drifted(dict(water), drifts, (wish.start - (today or wish.start)).days)
     purpose = _salinity_is_purpose(system, state)
     steps: list[PlanStep] = []
+    start, left = dict(state), 1.0
     while len(steps) < MOST_STEPS:
-        needs_water = not steps or not _near(state.get(Parameter.SALINITY), wish.salinity, MATCH_SALINITY)
+        needs_water = not steps or _wants_water(state, wish, start, left)
         step = (change_step if needs_water else dose_step)(system, state, wish, day, purpose)
         steps.append(step)
         state.update(step.after_best())
-        if _reached(state, wish):
+        left, wish = left * (1 - step.fraction), _used(wish, step)
+        if _reached(state, wish, start, left):
             break
-        days = wish.every_days if not _near(state.get(Parameter.SALINITY), wish.salinity, MATCH_SALINITY) else 1
+        days = wish.every_days if _wants_water(state, wish, start, left) else 1
         day, state = day + timedelta(days=days), _drifted(state, drifts, days)
-        if _stuck(step):
+        if _stuck(steps, wish, state):
             break
-    return Plan(
-        tuple(steps),
-        _cautions(system, steps, wish),
-        _reached(state, wish),
-        wish.fraction > system.schools.largest_fraction,
-    )
+    salt_g = sum(step.batch.mass_g for step in steps if step.batch)
+    short_g = max(0.0, salt_g - wish.salt_left_g) if wish.salt_left_g is not None else 0.0
+    reached = _reached(state, wish, start, left)
+    large = any(step.fraction > system.schools.largest_fraction + 1e-9 for step in steps)
+    return Plan(tuple(steps), _cautions(system, steps, wish), reached, large, left, salt_g, short_g)
+
+
+def largest_fraction(system: System, wish: Wish) -> float:
+    """The largest single change that may be asked for: half, and more where the method or the need has it so."""
+    if wish.purpose == Purpose.FIRST:
+        return LARGEST_FIRST_CHANGE
+    if wish.purpose == Purpose.NEAR_TOTAL or system.schools.largest_fraction > LARGEST_FRACTION_EVER:
+        return min(NEAR_TOTAL_FRACTION, max(LARGEST_FRACTION_EVER, system.schools.largest_fraction))
+    return LARGEST_FIRST_CHANGE if wish.emergency else LARGEST_FRACTION_EVER
+
+
+def _held(system: System, water: Mapping[Parameter, float], wish: Wish) -> Wish:
+    """Water that is there moves salinity by itself: no other target can be wished for it."""
+    if wish.water is None or Parameter.SALINITY not in water:
+        return wish
+    return replace(wish, salinity=None)
 
 
 def _check(system: System, water: Mapping[Parameter, float], wish: Wish) -> None:
-    check_range("size", wish.fraction * 100, "%", 1, LARGEST_FRACTION_EVER * 100, field="fraction")
+    _check_size(system, wish)
     check_range("days between changes", wish.every_days, "days", 1, 30, field="every_days")
     if wish.salinity is not None:
         check_range("target salinity", wish.salinity, "ppt", 20, 42, field="salinity")
     if wish.alkalinity_meq_l is not None:
         check_range("target alkalinity", wish.alkalinity_meq_l, "meq/L", 1.5, 5, field="alkalinity_meq_l")
-    if system.stage == Stage.BREAKING_IN and wish.emergency is None:
+    if system.stage == Stage.BREAKING_IN and wish.emergency is None and wish.purpose != Purpose.FIRST:
         raise RuleError(
             f"{system.name} is breaking in: no water change meanwhile, unless animals inside are in danger. Say which "
             "danger it is, or wait until ammonia and nitrite are gone.",
@@ -101,6 +133,20 @@ def _check(system: System, water: Mapping[Parameter, float], wish: Wish) -> None
             raise PlanError(f"Test {parameter.value} first: without it no batch can be matched.", field=parameter.value)
 
 
+def _check_size(system: System, wish: Wish) -> None:
+    """A size from 1 % to what the method has; a near-total change only where the method is one of those."""
+    allowed = system.schools.largest_fraction
+    if wish.purpose == Purpose.NEAR_TOTAL and allowed <= LARGEST_FRACTION_EVER:
+        raise RuleError(
+            f"{system.name}'s method changes {short(allowed * 100)} % at most. A near-total change is for systems that "
+            "are kept so: choose that school in Set-up first, if it is meant.",
+            field="purpose",
+        )
+    check_range("size", wish.fraction * 100, "%", 1, round(largest_fraction(system, wish) * 100, 1), field="fraction")
+    if wish.left is not None:
+        check_range("share that may be left", wish.left * 100, "%", 1, 95, field="left")
+
+
 def _salinity_is_purpose(system: System, water: Mapping[Parameter, float]) -> bool:
     band = system.bands.get(Parameter.SALINITY)
     return band is not None and not band.holds(water[Parameter.SALINITY])
@@ -108,17 +154,21 @@ def _salinity_is_purpose(system: System, water: Mapping[Parameter, float]) -> bo
 
 def _cautions(system: System, steps: list[PlanStep], wish: Wish) -> tuple[str, ...]:
     keys = ["electricity", "siphon", "weight"]
-    batches = [step for step in steps if step.batch]
+    batches = [step for step in steps if step.batch and step.kind == StepKind.CHANGE]
     if any(step.batch_dose_g or step.system_dose_g for step in steps):
         keys.append("caustic" if wish.source == AlkalinitySource.SODA_ASH else "alkalinity_dose")
-    gap = max(abs(step.batch.salinity - step.before[Parameter.SALINITY]) for step in batches if step.batch)
-    if gap > PLUME_SALINITY:
+    gaps = [abs(step.batch.salinity - step.before[Parameter.SALINITY]) for step in batches if step.batch]
+    if max(gaps, default=0.0) > PLUME_SALINITY:
         keys.append("plume")
     if any((step.batch_alkalinity_meq_l or 0) > ELEVATED_ALKALINITY_MEQ_L for step in steps):
         keys.append("precipitation")
-    if wish.fraction > system.schools.largest_fraction:
-        keys.append("beyond_method")
-    if system.stage == Stage.BREAKING_IN:
+    if any(step.fraction > system.schools.largest_fraction + 1e-9 for step in steps):
+        keys.append("near_total" if wish.purpose == Purpose.NEAR_TOTAL else "beyond_method")
+    if wish.purpose == Purpose.DILUTE:
+        keys.append("contamination")
+    if wish.water is not None and wish.water.kind in (Water.STORED, Water.NATURAL):
+        keys.append("stored")
+    if system.stage == Stage.BREAKING_IN and wish.purpose != Purpose.FIRST:
         keys.append("breaking_in")
     return tuple(keys)
 
@@ -131,16 +181,45 @@ def _near(value: float | None, target: float | None, tolerance: float) -> bool:
     return target is None or value is None or abs(value - target) <= tolerance
 
 
-def _reached(state: Mapping[Parameter, float], wish: Wish) -> bool:
-    return _near(state.get(Parameter.SALINITY), wish.salinity, MATCH_SALINITY) and not (
+def _wants_water(state: Mapping[Parameter, float], wish: Wish, start: Mapping[Parameter, float], left: float) -> bool:
+    """Whether another change is needed: for salinity, for the aim of its purpose, or for what is to be diluted."""
+    if not _near(state.get(Parameter.SALINITY), wish.salinity, MATCH_SALINITY):
+        return True
+    if wish.left is not None and left > wish.left + 1e-9:
+        return True
+    return wish.aim is not None and not is_there(state[wish.aim[0]], wish.aim[1], start[wish.aim[0]])
+
+
+def _reached(state: Mapping[Parameter, float], wish: Wish, start: Mapping[Parameter, float], left: float) -> bool:
+    return not _wants_water(state, wish, start, left) and not (
         wish.alkalinity_meq_l is not None
         and state[Parameter.ALKALINITY] < wish.alkalinity_meq_l - MATCH_ALKALINITY_MEQ_L
     )
 
 
-def _stuck(step: PlanStep) -> bool:
-    """A dose step that dosed nothing will not get any further."""
-    return step.kind == StepKind.DOSE and not step.system_dose_g
+def _used(wish: Wish, step: PlanStep) -> Wish:
+    """The wish with what is left of water that is there."""
+    if wish.water is None or wish.water.litres is None:
+        return wish
+    return replace(wish, water=replace(wish.water, litres=wish.water.litres - step.volume_l))
+
+
+def _stuck(steps: list[PlanStep], wish: Wish, state: Mapping[Parameter, float]) -> bool:
+    """A dose that dosed nothing gets no further, nor a change that what is made between takes back; the water that is
+    there may be used up by the first."""
+    last = steps[-1]
+    if last.kind == StepKind.DOSE:
+        return not last.system_dose_g
+    if wish.water is not None and wish.water.litres is not None and wish.water.litres <= MOST_LEFT_L:
+        return True
+    if wish.aim is None:
+        return False
+    parameter, target = wish.aim
+    return abs(state[parameter] - target) >= abs(last.before[parameter] - target) - 1e-9
+
+
+MOST_LEFT_L = 1.0
+"""Less than this of a container's water makes no change."""
 
 
 def aim(known: Present, band: Span | None) -> float | None:
@@ -157,6 +236,11 @@ def aim(known: Present, band: Span | None) -> float | None:
 def summary_words(plan: Plan) -> str:
     """What the plan comes to, in one or two sentences."""
     changes = [step for step in plan.steps if step.kind == StepKind.CHANGE]
+    if plan.short_g:
+        return (
+            f"The bucket runs out: {show_number(plan.salt_g / 1000, 2)} kg of salt are wanted, "
+            f"{show_number(plan.short_g / 1000, 2)} kg are missing."
+        )
     if not plan.reached:
         return f"Not at target after {len(plan.steps)} steps: a larger size or fewer days between them would help."
     if len(plan.steps) == 1:

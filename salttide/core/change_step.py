@@ -3,20 +3,23 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from datetime import date
 from enum import StrEnum
 
 from .additives import COMPOUNDS, AlkalinitySource, dose_mass_g
-from .dilution import ONE, dilute
-from .learned import bounded
-from .mix import MIXING_C, Batch, SaltMix, mix_batch
-from .parameters import Parameter, Span
+from .dilution import ONE, dilute, fraction_to_reach
+from .dosing import DAILY_LIMITS
+from .errors import PlanError
+from .mix import MIXING_C, Batch
+from .parameters import Parameter, Span, spoken
 from .seawater import SALINITY_MAX
+from .sizing import NO_LIMIT, DayLimit, fraction_within
 from .system import System
 from .tank import BUCKETS, DROP
-from .typed import short, show_number
+from .typed import short
 from .units import DKH_PER_MEQ_L
+from .wish import NOT_IN_SALT, Wish, cut_words, level_of_new, of_what_is_there, water_for
 from .working import Formula, Given, Result, Step, Working
 
 MATCH_SALINITY = 0.3
@@ -25,16 +28,9 @@ PLUME_SALINITY = 2.0
 PLUME_SALINITY_ON_PURPOSE = 5.0
 PLUME_TEMPERATURE_C = 3.0
 TOO_LITTLE_MEQ_L = 0.01
+LEAST_DOSE_G = 0.05
 """Judgement, all of them: match and plume as the match gate has them; the batch may be further from the system only
 where salinity itself is out of band, and then by no more than 5 ppt."""
-
-
-class Emergency(StrEnum):
-    """Why a system that is still breaking in would need a change."""
-
-    AMMONIA = "ammonia"
-    FAILED_GEAR = "failed_gear"
-    POISON = "poison"
 
 
 class StepKind(StrEnum):
@@ -45,22 +41,11 @@ class StepKind(StrEnum):
 
 
 @dataclass(frozen=True)
-class Wish:
-    """What the keeper wants: targets (None: leave it), size, salt, additive, first day and spacing in days."""
-
-    fraction: float
-    salt: SaltMix
-    source: AlkalinitySource
-    start: date
-    every_days: int
-    salinity: float | None = None
-    alkalinity_meq_l: float | None = None
-    emergency: Emergency | None = None
-
-
-@dataclass(frozen=True)
 class PlanStep:
-    """One day's work: the change and its batch (None for a dose alone), doses in g, and before and after."""
+    """One day's work: the change and its batch (None for a dose alone), doses in g, and before and after.
+
+    incoming: what the new water holds, as far as it is known on both sides.
+    """
 
     kind: StepKind
     day: date
@@ -78,6 +63,7 @@ class PlanStep:
     after: Mapping[Parameter, Span]
     working: Mapping[str, Working]
     remarks: tuple[str, ...]
+    incoming: Mapping[Parameter, Span] = field(default_factory=dict)
 
     def after_best(self) -> dict[Parameter, float]:
         """The middle of each expected interval."""
@@ -100,14 +86,15 @@ LEAST_TEMPERATURE = Formula(
 
 def change_step(system: System, state: Mapping[Parameter, float], wish: Wish, day: date, purpose: bool) -> PlanStep:
     """A day with a water change, and a dose to the system where the change leaves some of the allowance over."""
-    salinity_step = _salinity_of_batch(system, state[Parameter.SALINITY], wish, purpose)
+    wish, sized = _sized(system, state, wish)
+    salinity_step = _salinity_of_new(system, state[Parameter.SALINITY], wish, purpose)
     fraction, remarks = _fraction_within_limit(system, state, wish, salinity_step.value)
     volume = VOLUME.compute(f=Given(fraction, "", "share changed"), V=Given(system.volume_l, "L", "net volume"))
     if fraction != wish.fraction:
         salinity_step = _same_batch(state[Parameter.SALINITY], salinity_step.value, fraction)
-    batch = mix_batch(bounded(wish.salt), volume.value, salinity_step.value)
+    batch = water_for(wish, volume.value, salinity_step.value)
     alkalinity, batch_dose = _batch_alkalinity(system, state, wish, batch, fraction)
-    incoming = _incoming(batch, alkalinity, state)
+    incoming = _incoming(wish, batch, alkalinity, state)
     diluted = {parameter: _diluted(state[parameter], span, fraction) for parameter, span in incoming.items()}
     after = {parameter: span for parameter, (span, _) in diluted.items()}
     working: dict[str, Working] = {f"after_{parameter.value}": steps for parameter, (_, steps) in diluted.items()}
@@ -118,14 +105,14 @@ def change_step(system: System, state: Mapping[Parameter, float], wish: Wish, da
     if batch_dose:
         working["batch_dose"] = batch_dose.working
     if alkalinity is None and wish.alkalinity_meq_l is not None:
-        remarks += (f"{wish.salt.name} names no alkalinity: measure the batch before it goes in.",)
+        remarks += (f"{wish.water_name} names no alkalinity: measure the batch before it goes in.",)
     temperature = _temperature_to_reach(system, state)
     if Parameter.TEMPERATURE not in state:
         remarks += ("The system's temperature was not measured: the middle of its band is taken. Measure it first.",)
     least = _least_temperature(system, state, fraction, temperature)
     tank_side = _tank_side(system, volume)
     working |= {
-        "volume": (volume,),
+        "volume": (*sized, volume),
         "salinity": (salinity_step,),
         "mass": batch.working[:-2],
         "fresh_water": batch.working[-3:],
@@ -135,6 +122,7 @@ def change_step(system: System, state: Mapping[Parameter, float], wish: Wish, da
         StepKind.CHANGE, day, fraction, volume.value, batch, alkalinity,
         float(batch_dose or 0.0), float(system_dose or 0.0),
         temperature, least.value, int(tank_side[1].value), tank_side[0].value, dict(state), after, working, remarks,
+        incoming,
     )  # fmt: skip
 
 
@@ -151,6 +139,41 @@ def dose_step(system: System, state: Mapping[Parameter, float], wish: Wish, day:
         StepKind.DOSE, day, 0.0, 0.0, None, None, 0.0, float(dose or 0.0),
         None, None, 0, 0.0, dict(state), after, working, (),
     )  # fmt: skip
+
+
+def _sized(system: System, state: Mapping[Parameter, float], wish: Wish) -> tuple[Wish, Working]:
+    """The wish with the fraction of this step: what the aim of its purpose needs, within the largest and the limits."""
+    if wish.aim is None:
+        return wish, ()
+    parameter, target = wish.aim
+    if parameter not in state:
+        raise PlanError(f"Test {spoken(parameter)} first.", field="parameter")
+    level = level_of_new(wish, parameter, wish.salinity or state[Parameter.SALINITY])
+    fraction_to_reach(state[parameter], target, level)
+    found = fraction_within(state[parameter], target, level, wish.fraction, day_limit(system, parameter))
+    return replace(wish, fraction=float(found)), found.working
+
+
+def day_limit(system: System, parameter: Parameter) -> DayLimit:
+    """The most a parameter may move in a day in this system."""
+    own = {Parameter.SALINITY: system.limits.salinity, Parameter.ALKALINITY: system.limits.alkalinity_meq_l}
+    if parameter in own:
+        return DayLimit(own[parameter], own[parameter])
+    return DAILY_LIMITS.get(parameter, NO_LIMIT)
+
+
+def _salinity_of_new(system: System, now: float, wish: Wish, purpose: bool) -> Step:
+    """The salinity of the new water: its own, or of a batch what moves the system to target."""
+    if wish.water is None:
+        return _salinity_of_batch(system, now, wish, purpose)
+    known = wish.water.holds.get(Parameter.SALINITY)
+    if known is None:
+        raise PlanError(f"Measure the salinity of {wish.water.name} first.", field="water")
+    return BATCH_SALINITY.compute(
+        S=Given(now, "ppt", "system before"),
+        dS=Given((known.middle - now) * wish.fraction, "ppt", "movement by water as it is"),
+        f=Given(wish.fraction, "", "share changed"),
+    )
 
 
 def _salinity_of_batch(system: System, now: float, wish: Wish, purpose: bool) -> Step:
@@ -179,20 +202,26 @@ def _same_batch(now: float, batch: float, fraction: float) -> Step:
 def _fraction_within_limit(
     system: System, state: Mapping[Parameter, float], wish: Wish, salinity: float
 ) -> tuple[float, tuple[str, ...]]:
-    """The wished fraction, or the largest at which the salt's own alkalinity stays within the daily limit."""
-    span = bounded(wish.salt).values.get(Parameter.ALKALINITY)
+    """The wished fraction, or the largest at which there is enough water and nothing moves past its daily limit."""
+    remarks: tuple[str, ...] = ()
+    if wish.water is not None:
+        fraction, remarks = of_what_is_there(system, state, wish.water, wish.fraction)
+        wish = replace(wish, fraction=fraction)
+    try:
+        level = level_of_new(wish, Parameter.ALKALINITY, salinity)
+    except PlanError:
+        return wish.fraction, remarks
     now = state.get(Parameter.ALKALINITY)
-    if span is None or now is None:
-        return wish.fraction, ()
-    gap, limit = span.middle * salinity / 35.0 - now, system.limits.alkalinity_meq_l
+    if now is None:
+        return wish.fraction, remarks
+    gap, limit = level - now, system.limits.alkalinity_meq_l
     # Downwards a dose into the batch holds the limit, unless alkalinity is to be left alone.
     moved = abs(gap) if gap > 0 or wish.alkalinity_meq_l is None else 0.0
     if moved * wish.fraction <= limit:
-        return wish.fraction, ()
+        return wish.fraction, remarks
     share = limit / moved
-    cut = f"Cut to {show_number(share * 100, 1)} %"
-    words = f"{cut}: {wish.salt.name} at this size would move alkalinity past the daily limit."
-    return share, (words,)
+    words = f"{cut_words(share)}: {wish.water_name} at this size would move alkalinity past the daily limit."
+    return share, (*remarks, words)
 
 
 def _batch_alkalinity(
@@ -211,25 +240,28 @@ def _batch_alkalinity(
     within = abs(span.middle - now) * fraction <= limit
     if lacking <= 0 or (lacking <= TOO_LITTLE_MEQ_L and within):
         return span.middle, None
-    return aim, _dose_mass(wish.source, lacking, batch.volume_l)
+    dose = _dose_mass(wish.source, lacking, batch.volume_l)
+    if dose < LEAST_DOSE_G and within:
+        return span.middle, None
+    return aim, dose
 
 
 def _dose_mass(source: AlkalinitySource, rise_meq_l: float, volume_l: float) -> Result:
     return dose_mass_g(COMPOUNDS[source].formula, Parameter.ALKALINITY, rise_meq_l, volume_l)
 
 
-def _incoming(batch: Batch, alkalinity: float | None, state: Mapping[Parameter, float]) -> dict[Parameter, Span]:
+def _incoming(
+    wish: Wish, batch: Batch, alkalinity: float | None, state: Mapping[Parameter, float]
+) -> dict[Parameter, Span]:
     """What the new water holds, for every parameter that is known on both sides."""
     holds = {Parameter.SALINITY: Span(batch.salinity, batch.salinity), **batch.holds}
-    holds |= {nutrient: Span(0.0, 0.0) for nutrient in (Parameter.NITRATE, Parameter.PHOSPHATE, *_BREAKING_IN)}
+    if wish.water is None:
+        holds |= {nutrient: Span(0.0, 0.0) for nutrient in NOT_IN_SALT}
     if alkalinity is not None:
         shift = alkalinity - batch.holds[Parameter.ALKALINITY].middle
         span = batch.holds[Parameter.ALKALINITY]
         holds[Parameter.ALKALINITY] = Span(span.low + shift, span.high + shift)
     return {parameter: span for parameter, span in holds.items() if parameter in state}
-
-
-_BREAKING_IN = (Parameter.AMMONIA, Parameter.NITRITE)
 
 
 def _diluted(before: float, incoming: Span, fraction: float) -> tuple[Span, Working]:

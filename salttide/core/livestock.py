@@ -70,18 +70,25 @@ class Animal:
 
 
 AIR_MIN: Mapping[Demand, float] = {Demand.HARDY: 30.0, Demand.MODERATE: 20.0, Demand.DEMANDING: 10.0}
-"""Minutes corals and anemones bear in damp air at room warmth (judgement); fish and pipefish bear none."""
+"""Minutes corals and anemones bear in damp air at room warmth, where nothing better is known (judgement)."""
 
 
 def air_bound(animals: Iterable[Animal]) -> tuple[float, str]:
-    """The least minutes that anything living there bears the air, and for which animals; 20 where none is known.
+    """The least minutes that anything living there bears the air, and for which animals.
 
+    What was said of an animal counts; where nothing was, the most demanding one's stands for the corals.
+
+    >>> air_bound([Animal(1, "mushrooms", air_min=40.0), Animal(2, "anemone", air_min=5.0)])
+    (5.0, 'anemone')
     >>> air_bound([Animal(1, "mushrooms", Demand.HARDY), Animal(2, "anemone", Demand.DEMANDING)])
-    (10.0, 'anemone')
+    (10.0, 'corals')
     """
-    known = [(AIR_MIN[a.demand] if a.air_min is None else a.air_min, a.name) for a in animals if a.count]
-    least = min((minutes for minutes, _ in known), default=AIR_MIN[Demand.MODERATE])
-    return least, listed([name for minutes, name in known if minutes == least]) or "corals"
+    there = [animal for animal in animals if animal.count]
+    said = [(animal.air_min, animal.name) for animal in there if animal.air_min is not None]
+    if not said:
+        return min((AIR_MIN[animal.demand] for animal in there), default=AIR_MIN[Demand.MODERATE]), "corals"
+    least = min(minutes for minutes, _ in said)
+    return least, listed([name for minutes, name in said if minutes == least])
 
 
 def check_animal(animal: Animal) -> None:

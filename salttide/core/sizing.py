@@ -90,11 +90,11 @@ def size_changes(
     start, new, changes = water[parameter], incoming.get(parameter, 0.0), list[SizedChange]()
     fraction_to_reach(start, target, new)
     state = dict(water)
-    while not _there(state[parameter], target, start):
+    while not is_there(state[parameter], target, start):
         level = state[parameter] if not changes else max(0.0, state[parameter] + production_per_day * every_days)
         if changes and (len(changes) >= MOST_CHANGES or _no_nearer(changes, level, target)):
             raise PlanError(_too_slow(parameter, changes[-1]), field="target")
-        size = _fraction(level, target, new, largest_fraction, limit)
+        size = fraction_within(level, target, new, largest_fraction, limit)
         after, fraction = after_change(level, new, size), float(size)
         working = (*size.working, *after.working)
         litres, day = fraction * volume_l, len(changes) * every_days
@@ -122,13 +122,14 @@ def _check(
     check_range(spoken(parameter), water[parameter], "", possible.low, possible.high, field=parameter.value)
 
 
-def _there(level: float, target: float, start: float) -> bool:
+def is_there(level: float, target: float, start: float) -> bool:
+    """Whether a level has come to its target, from where it started, or past it."""
     slack = 1e-9 * max(1.0, abs(target))
     return level <= target + slack if start >= target else level >= target - slack
 
 
-def _fraction(level: float, target: float, new: float, largest: float, limit: DayLimit) -> Result:
-    """As much as the target, the largest fraction and the day's limit allow."""
+def fraction_within(level: float, target: float, new: float, largest: float, limit: DayLimit) -> Result:
+    """As much as the target, the largest fraction (0..1) and the day's limit allow; PlanError where `new` cannot."""
     reachable = dilute(level, new, largest)
     aim = max(target, reachable) if level >= target else min(target, reachable)
     return fraction_to_reach(level, limit.step(level, aim), new)

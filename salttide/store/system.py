@@ -14,6 +14,7 @@ from salttide.core.catalogue import tasks
 from salttide.core.errors import ConflictError, NotFoundError
 from salttide.core.parameters import Parameter, Span
 from salttide.core.rota import Rule
+from salttide.core.service import Service
 from salttide.core.system import (
     GearPlace,
     Limits,
@@ -271,3 +272,16 @@ def move_care(connection: sqlite3.Connection, system_id: int, task: str, due: da
         "INSERT INTO care_move VALUES (?, ?, ?, ?) ON CONFLICT (system_id, task, due) DO UPDATE SET day = excluded.day",
         (system_id, task, due.isoformat(), day.isoformat()),
     )
+
+
+def service(connection: sqlite3.Connection, system_id: int) -> Service:
+    """The hoses, pumps and levels of a system; the usual ones where none were kept. Raises NotFoundError."""
+    row = connection.execute("SELECT service FROM system WHERE id = ?", (system_id,)).fetchone()
+    if row is None:
+        raise NotFoundError(f"there is no system {system_id}")
+    return Service(**json.loads(row["service"]))
+
+
+def keep_service(connection: sqlite3.Connection, system_id: int, item: Service) -> None:
+    """Keep them."""
+    connection.execute("UPDATE system SET service = ? WHERE id = ?", (dump(asdict(item)), system_id))

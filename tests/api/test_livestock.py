@@ -3,7 +3,7 @@
 from tests.api.base import EELGRASS, SKIFF, ApiTest
 
 PIPEFISH = {
-    "name": "pipefish", "demand": "demanding", "count": 6, "portions": 2,
+    "name": "pipefish", "demand": "demanding", "count": 6, "portions": 2, "air_min": 1,
     "tolerances": {"temperature": {"low": 22, "high": 25.5}}, "limits": {"salinity": 0.3, "alkalinity": 0.4},
 }  # fmt: skip
 

@@ -6,10 +6,10 @@ from datetime import UTC, date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from salttide.core.additives import AlkalinitySource
-from salttide.core.change_step import Wish
 from salttide.core.ledger import Change, Dose, Entry, Ledger, Reading, ledger_of
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.units import DKH_PER_MEQ_L
+from salttide.core.wish import Wish
 from salttide.demo.shelf import SALTS
 from salttide.demo.systems import BEACON, EELGRASS, SKIFF, SLIPWAY
 

@@ -10,10 +10,11 @@ from hypothesis import strategies as st
 
 from salttide.core.additives import AlkalinitySource, alkalinity_meq
 from salttide.core.change import Plan, plan_change
-from salttide.core.change_step import Emergency, StepKind
+from salttide.core.change_step import StepKind
 from salttide.core.errors import DomainError, PlanError, RuleError
 from salttide.core.parameters import Parameter
 from salttide.core.units import DKH_PER_MEQ_L
+from salttide.core.wish import Emergency
 from tests.core.cases import BEACON, EELGRASS, GANNET, KITTIWAKE, SKIFF, SLIPWAY, TODAY, WATER, dkh, wish
 
 SALINITY, ALKALINITY = Parameter.SALINITY, Parameter.ALKALINITY

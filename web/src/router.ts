@@ -14,6 +14,7 @@ export const router = createRouter({
     system('sheet', 'sheet', () => import('./places/sheet/SheetPage.vue')),
     system('bench', 'bench', () => import('./places/bench/BenchPage.vue')),
     system('change', 'change', () => import('./places/change/ChangePage.vue')),
+    system('kit', 'kit', () => import('./places/kit/KitPage.vue')),
     system('what-if', 'what-if', () => import('./places/whatif/WhatIfPage.vue')),
     system('pictures', 'pictures', () => import('./places/picture/PicturePage.vue')),
     system('setup', 'setup', () => import('./places/setup/SetupPage.vue')),

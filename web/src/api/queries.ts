@@ -87,6 +87,15 @@ export const batchQuery = defineQueryOptions((id: number) => ({
   key: ['batch', id],
   query: () => answer(api.GET('/api/batches/{batch_id}', { params: { path: { batch_id: id } } })),
 }))
+export const kitQuery = defineQueryOptions((wanted: { id: number; day?: string }) => ({
+  key: ['kit', wanted.id, wanted.day ?? ''],
+  query: () =>
+    answer(
+      api.GET('/api/systems/{system_id}/kit', {
+        params: { path: { system_id: wanted.id }, query: wanted.day ? { day: wanted.day } : {} },
+      }),
+    ),
+}))
 export const runbooksQuery = defineQueryOptions((id: number) => ({
   key: ['runbooks', id],
   query: () => answer(api.GET('/api/systems/{system_id}/runbooks', { params: { path: { system_id: id } } })),

@@ -268,6 +268,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system_id}/service": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Service
+         * @description Keep the hoses, pumps and levels of a system.
+         */
+        put: operations["keep_service_api_systems__system_id__service_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{system_id}/change/preview": {
         parameters: {
             query?: never;
@@ -302,6 +322,26 @@ export interface paths {
          * @description Put every step of the plan on the rota.
          */
         post: operations["put_on_rota_api_systems__system_id__change_plans_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/change/routines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Routines
+         * @description Compare two routines, without effect.
+         */
+        post: operations["routines_api_systems__system_id__change_routines_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -706,6 +746,46 @@ export interface paths {
          * @description Record that the correction was made as it was said.
          */
         post: operations["correct_api_batches__batch_id__correct_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/kit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kit
+         * @description What to pack for a day's visit; today where none is named.
+         */
+        get: operations["kit_api_systems__system_id__kit_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/kit/{item}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pack
+         * @description Pack something for a day, or take it out again.
+         */
+        post: operations["pack_api_systems__system_id__kit__item__post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1967,6 +2047,21 @@ export interface components {
             expired: boolean;
         };
         /**
+         * AimChoice
+         * @description A parameter that a change can bring somewhere: where it stands, and where its band has its middle.
+         */
+        AimChoice: {
+            parameter: components["schemas"]["Parameter"];
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Now */
+            now: string;
+            /** Target */
+            target: number;
+        };
+        /**
          * AirClockShown
          * @description How long animals are out of the water: since when it runs, minutes before, the bound and for whose sake.
          */
@@ -2019,6 +2114,8 @@ export interface components {
              * @default 0
              */
             portions: number;
+            /** Air Min */
+            air_min?: number | null;
             /** Tolerances */
             tolerances?: {
                 [key: string]: components["schemas"]["SpanBody"];
@@ -2047,6 +2144,8 @@ export interface components {
              * @default 0
              */
             portions: number;
+            /** Air Min */
+            air_min?: number | null;
             /** Tolerances */
             tolerances?: {
                 [key: string]: components["schemas"]["SpanBody"];
@@ -2256,7 +2355,8 @@ export interface components {
         BatchKind: "salted" | "resting" | "measured" | "salt" | "fresh" | "dosed" | "out" | "matched" | "used" | "thrown";
         /**
          * BeforeAfter
-         * @description A parameter before and after a step. `known_from` says where the first step's value comes from.
+         * @description A parameter before and after a step. `known_from` says where the first step's value comes from; limits: where
+         *     tolerances of the animals end.
          */
         BeforeAfter: {
             /** Parameter */
@@ -2276,6 +2376,8 @@ export interface components {
             remark: string;
             /** Working */
             working: components["schemas"]["WorkingStep"][];
+            /** Limits */
+            limits: components["schemas"]["LimitMark"][];
         };
         /**
          * Bench
@@ -3294,6 +3396,44 @@ export interface components {
             clock?: components["schemas"]["ClockHours"] | null;
         };
         /**
+         * KitAnswer
+         * @description The kit list of a day.
+         */
+        KitAnswer: {
+            /** System */
+            system: string;
+            /** Day */
+            day: string;
+            /** Day Words */
+            day_words: string;
+            /** Today */
+            today: string;
+            /** Words */
+            words: string;
+            /** Work */
+            work: string[];
+            /** Lines */
+            lines: components["schemas"]["KitShown"][];
+        };
+        /**
+         * KitShown
+         * @description Something to pack.
+         */
+        KitShown: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Amount */
+            amount: string;
+            /** Why */
+            why: string;
+            /** Asked By */
+            asked_by: string;
+            /** Packed */
+            packed: boolean;
+        };
+        /**
          * LabelLine
          * @description A line of the label.
          */
@@ -3363,6 +3503,17 @@ export interface components {
              * @default
              */
             since: string;
+        };
+        /**
+         * LimitMark
+         * @description Where an animal's tolerance ends.
+         */
+        LimitMark: {
+            value: components["schemas"]["Shown"];
+            /** Words */
+            words: string;
+            /** Passed */
+            passed: boolean;
         };
         /**
          * LimitShown
@@ -3857,6 +4008,19 @@ export interface components {
             alkalinity_unit: string;
             /** Salinity Unit */
             salinity_unit: string;
+            /** Purposes */
+            purposes: components["schemas"]["Choice"][];
+            /** Aims */
+            aims: components["schemas"]["AimChoice"][];
+            /** Waters */
+            waters: components["schemas"]["Choice"][];
+            /** Batches */
+            batches: components["schemas"]["Choice"][];
+            /** Systems */
+            systems: components["schemas"]["Choice"][];
+            /** Has Sump */
+            has_sump: boolean;
+            service: components["schemas"]["ServiceBody"];
             wish: components["schemas"]["WishBody"] | null;
             /** Missing */
             missing: string[];
@@ -3908,6 +4072,19 @@ export interface components {
             system_id: number | null;
             /** Name */
             name: string;
+        };
+        /**
+         * PackBody
+         * @description Something packed, or taken out again.
+         */
+        PackBody: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Packed */
+            packed: boolean;
         };
         /**
          * Panel
@@ -4048,6 +4225,8 @@ export interface components {
             cautions: components["schemas"]["Caution"][];
             /** Reached */
             reached: boolean;
+            /** Slow */
+            slow: components["schemas"]["Figure"][];
         };
         /**
          * PlanBody
@@ -4057,7 +4236,7 @@ export interface components {
             /** Fraction Percent */
             fraction_percent: number;
             /** Salt Id */
-            salt_id: number;
+            salt_id?: number | null;
             source: components["schemas"]["AlkalinitySource"];
             /**
              * Start
@@ -4079,6 +4258,48 @@ export interface components {
              * @default false
              */
             siphon: boolean;
+            /** @default routine */
+            purpose: components["schemas"]["Purpose"];
+            parameter?: components["schemas"]["Parameter"] | null;
+            /** Target */
+            target?: number | null;
+            /** Left Percent */
+            left_percent?: number | null;
+            /** @default mix */
+            water: components["schemas"]["Water"];
+            /** Batch Id */
+            batch_id?: number | null;
+            /** Source Id */
+            source_id?: number | null;
+            /** Water Salinity */
+            water_salinity?: number | null;
+            /** Water Alkalinity */
+            water_alkalinity?: number | null;
+            /**
+             * Straight
+             * @default false
+             */
+            straight: boolean;
+            /**
+             * Sump Falls
+             * @default false
+             */
+            sump_falls: boolean;
+            /**
+             * Zones
+             * @default 1
+             */
+            zones: number;
+            /**
+             * Keep L
+             * @default 0
+             */
+            keep_l: number;
+            /**
+             * Slow Days
+             * @default 0
+             */
+            slow_days: number;
             /**
              * Replace
              * @default false
@@ -4209,6 +4430,12 @@ export interface components {
             /** High */
             high: number[];
         };
+        /**
+         * Purpose
+         * @description What a change is for.
+         * @enum {string}
+         */
+        Purpose: "routine" | "bring" | "salinity" | "restore" | "dilute" | "first" | "near_total";
         /**
          * QuestionShown
          * @description A question on which keepers differ.
@@ -4349,6 +4576,71 @@ export interface components {
             words: string;
             /** Minutes */
             minutes: number;
+        };
+        /**
+         * RoutineBody
+         * @description A change of a share of the water every so many days.
+         */
+        RoutineBody: {
+            /** Percent */
+            percent: number;
+            /** Every Days */
+            every_days: number;
+        };
+        /**
+         * RoutineRow
+         * @description A parameter under both. remark: what it rests on.
+         */
+        RoutineRow: {
+            /** Parameter */
+            parameter: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            band: components["schemas"]["BandShown"] | null;
+            first: components["schemas"]["RoutineShown"];
+            second: components["schemas"]["RoutineShown"];
+            /** Remark */
+            remark: string;
+        };
+        /**
+         * RoutineShown
+         * @description What one routine makes of a parameter: its level each day in the keeper's unit, worst, and where it settles.
+         */
+        RoutineShown: {
+            /** Levels */
+            levels: number[];
+            /** Worst */
+            worst: string;
+            /** Settled */
+            settled: string;
+            /** Leaves */
+            leaves: boolean;
+        };
+        /**
+         * RoutinesAnswer
+         * @description Both routines over the same time.
+         */
+        RoutinesAnswer: {
+            /** Days */
+            days: number;
+            /** Takes */
+            takes: string[];
+            /** Rows */
+            rows: components["schemas"]["RoutineRow"][];
+            /** Note */
+            note: string;
+        };
+        /**
+         * RoutinesBody
+         * @description Two routines, with the salt that both are mixed from.
+         */
+        RoutinesBody: {
+            first: components["schemas"]["RoutineBody"];
+            second: components["schemas"]["RoutineBody"];
+            /** Salt Id */
+            salt_id?: number | null;
         };
         /**
          * RowAnswer
@@ -4613,6 +4905,43 @@ export interface components {
             bands: {
                 [key: string]: components["schemas"]["BandShown"];
             };
+        };
+        /**
+         * ServiceBody
+         * @description Hoses, pumps and levels of a system; null where it was not measured.
+         */
+        ServiceBody: {
+            /**
+             * Bore Mm
+             * @default 16
+             */
+            bore_mm: number;
+            /**
+             * Hose M
+             * @default 3
+             */
+            hose_m: number;
+            /**
+             * Head Cm
+             * @default 80
+             */
+            head_cm: number;
+            /**
+             * Pump L H
+             * @default 0
+             */
+            pump_l_h: number;
+            /**
+             * Heater W
+             * @default 0
+             */
+            heater_w: number;
+            /** Fall Cm */
+            fall_cm?: number | null;
+            /** Outlet Cm */
+            outlet_cm?: number | null;
+            /** Rim Cm */
+            rim_cm?: number | null;
         };
         /**
          * SessionAnswer
@@ -4901,6 +5230,10 @@ export interface components {
             rows: components["schemas"]["BeforeAfter"][];
             /** Remarks */
             remarks: string[];
+            /** Tank */
+            tank: components["schemas"]["Figure"][];
+            /** Warnings */
+            warnings: string[];
         };
         /**
          * StepLine
@@ -5625,6 +5958,12 @@ export interface components {
             takes_salt: boolean;
         };
         /**
+         * Water
+         * @description Where the new water of a change comes from.
+         * @enum {string}
+         */
+        Water: "mix" | "natural" | "stored" | "system";
+        /**
          * WhatIfBody
          * @description What is compared, and over how many days.
          */
@@ -5668,12 +6007,16 @@ export interface components {
         /**
          * WishBody
          * @description What the keeper wants; targets in the keeper's units, null leaves the parameter alone.
+         *
+         *     parameter and target: what the purpose brings where · left_percent: of a contamination · water: where the new water
+         *     comes from, with the batch or the system it is taken from, or what was measured of it · zones: how many it is
+         *     drained at · keep_l: drained water kept back · slow_days: exchanged over so many days by a pump pair, 0 at once.
          */
         WishBody: {
             /** Fraction Percent */
             fraction_percent: number;
             /** Salt Id */
-            salt_id: number;
+            salt_id?: number | null;
             source: components["schemas"]["AlkalinitySource"];
             /**
              * Start
@@ -5695,6 +6038,48 @@ export interface components {
              * @default false
              */
             siphon: boolean;
+            /** @default routine */
+            purpose: components["schemas"]["Purpose"];
+            parameter?: components["schemas"]["Parameter"] | null;
+            /** Target */
+            target?: number | null;
+            /** Left Percent */
+            left_percent?: number | null;
+            /** @default mix */
+            water: components["schemas"]["Water"];
+            /** Batch Id */
+            batch_id?: number | null;
+            /** Source Id */
+            source_id?: number | null;
+            /** Water Salinity */
+            water_salinity?: number | null;
+            /** Water Alkalinity */
+            water_alkalinity?: number | null;
+            /**
+             * Straight
+             * @default false
+             */
+            straight: boolean;
+            /**
+             * Sump Falls
+             * @default false
+             */
+            sump_falls: boolean;
+            /**
+             * Zones
+             * @default 1
+             */
+            zones: number;
+            /**
+             * Keep L
+             * @default 0
+             */
+            keep_l: number;
+            /**
+             * Slow Days
+             * @default 0
+             */
+            slow_days: number;
         };
         /**
          * WorkBody
@@ -6270,6 +6655,41 @@ export interface operations {
             };
         };
     };
+    keep_service_api_systems__system_id__service_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ServiceBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceBody"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     preview_api_systems__system_id__change_preview_post: {
         parameters: {
             query?: never;
@@ -6330,6 +6750,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    routines_api_systems__system_id__change_routines_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoutinesBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoutinesAnswer"];
                 };
             };
             /** @description Validation Error */
@@ -7053,6 +7508,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    kit_api_systems__system_id__kit_get: {
+        parameters: {
+            query?: {
+                day?: string | null;
+            };
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    pack_api_systems__system_id__kit__item__post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+                item: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PackBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitAnswer"];
                 };
             };
             /** @description Validation Error */

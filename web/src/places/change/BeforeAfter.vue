@@ -49,7 +49,12 @@ const open = ref<string>()
               {{ row.after_low.text }}–{{ row.after_high.text }}
             </div>
           </td>
-          <td class="words">{{ row.remark || row.known_from }}</td>
+          <td class="words">
+            {{ row.remark || row.known_from }}
+            <b v-for="limit in row.limits.filter((one) => one.passed)" :key="limit.words" class="magenta">
+              past {{ limit.value.text }} {{ limit.value.unit }}, {{ limit.words }}
+            </b>
+          </td>
         </tr>
         <tr v-if="open === row.parameter" class="derivation">
           <td colspan="5"><Working :steps="row.working" /></td>

@@ -1,22 +1,37 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { Schemas } from '../../api/client'
 import BillList from '../../parts/BillList.vue'
 import CautionNote from '../../parts/CautionNote.vue'
+import FoldSection from '../../parts/FoldSection.vue'
 import BeforeAfter from './BeforeAfter.vue'
+import RoutinePair from './RoutinePair.vue'
+import ServiceForm from './ServiceForm.vue'
 import SizeTube from './SizeTube.vue'
+import TankWords from './TankWords.vue'
 import WishSentence from './WishSentence.vue'
 import { useChange, type Wish } from './useChange'
 
 const props = defineProps<{ offer: Schemas['Offer']; first: Wish }>()
 const change = useChange(props.offer, props.first)
 const { wish } = change
+const folds = ref<Record<string, boolean>>({})
 const problem = computed(() => change.problem.value ?? change.refused.value)
 const litres = computed(() => change.step.value?.figures.find((figure) => figure.key === 'volume')?.value)
+const figures = computed(() => [
+  ...(change.step.value?.figures ?? []),
+  ...(change.step.value?.tank ?? []),
+  ...(change.result.value?.slow ?? []),
+])
+const kit = computed(() => ({
+  name: 'kit',
+  params: { system: props.offer.system_id },
+  query: { day: wish.start },
+}))
 </script>
 
 <template>
-  <div class="plan">
+  <div class="planner">
     <section>
       <div class="part-head">
         <h1>Water change, {{ offer.name }}</h1>
@@ -48,46 +63,74 @@ const litres = computed(() => change.step.value?.figures.find((figure) => figure
         </div>
         <BeforeAfter :step="change.step.value" />
       </template>
+      <TankWords :offer="offer" :wish="wish" :wrong="change.wrong" class="mt-4" />
+      <div class="folds">
+        <FoldSection
+          title="Hoses, pumps and levels"
+          line="for minutes, the mark and what drains back"
+          :open="!!folds.service"
+          last
+          @toggle="folds.service = !folds.service"
+        >
+          <ServiceForm :system="offer.system_id" :service="offer.service" @kept="change.again()" />
+        </FoldSection>
+        <FoldSection
+          title="Two routines compared"
+          line="little and often, or more and seldom"
+          :open="!!folds.routines"
+          last
+          @toggle="folds.routines = !folds.routines"
+        >
+          <RoutinePair :offer="offer" :percent="first.fraction_percent" />
+        </FoldSection>
+      </div>
     </section>
     <aside v-if="change.result.value && change.step.value" :class="{ stale: problem }">
-      <BillList :figures="change.step.value.figures" />
+      <BillList :figures="figures" />
+      <p v-for="warning in change.step.value.warnings" :key="warning" class="magenta" role="alert">
+        {{ warning }}
+      </p>
       <div v-if="change.step.value.kind === 'change' && change.result.value.off.length" class="off">
         <h2>Off before you drain</h2>
         <p v-for="item in change.result.value.off" :key="item.kind">
           <b>{{ item.name }}</b> <span class="soft">{{ item.why }}</span>
         </p>
       </div>
-      <CautionNote
-        v-for="caution in change.result.value.cautions"
-        :key="caution.key"
-        :caution="caution"
-        class="mb-2"
-      />
       <label v-if="offer.planned.length" class="replace">
         <input v-model="change.replace.value" type="checkbox" /> in place of what is planned:
         {{ offer.planned.join('; ') }}
       </label>
       <div class="ways no-print">
-        <v-btn variant="flat" :disabled="!!problem" :loading="change.busy.value" @click="change.putOnRota()"
+        <v-btn
+          variant="flat"
+          :disabled="!!problem || !!wish.slow_days"
+          :loading="change.busy.value"
+          @click="change.putOnRota()"
           >Put on the rota</v-btn
         >
         <v-btn
-          :disabled="!!problem || wish.start !== offer.today"
+          :disabled="!!problem || !!wish.slow_days || wish.start !== offer.today"
           :loading="change.busy.value"
           @click="change.startNow()"
           >Start at the tank</v-btn
         >
       </div>
+      <p v-if="wish.slow_days" class="note">
+        A pump pair runs by itself: set both pumps, and jot what they moved, such as “change 4 l”. As a
+        routine it is kept in What-if.
+      </p>
+      <p class="no-print"><router-link :to="kit">Kit list for this visit</router-link></p>
+      <CautionNote
+        v-for="caution in change.result.value.cautions"
+        :key="caution.key"
+        :caution="caution"
+        class="mt-3"
+      />
     </aside>
   </div>
 </template>
 
 <style scoped>
-.plan {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 340px;
-  gap: 22px;
-}
 .problem {
   margin: 8px 0;
 }
@@ -115,6 +158,11 @@ const litres = computed(() => change.step.value?.figures.find((figure) => figure
 .stale {
   opacity: 0.55;
 }
+.folds {
+  display: grid;
+  gap: 10px;
+  margin-top: 12px;
+}
 .off {
   margin: 14px 0;
 }
@@ -134,14 +182,9 @@ const litres = computed(() => change.step.value?.figures.find((figure) => figure
 .ways {
   display: flex;
   gap: 10px;
-  margin-top: 14px;
+  margin: 14px 0 10px;
 }
 .ways > * {
   flex: 1;
-}
-@media (max-width: 1000px) {
-  .plan {
-    grid-template-columns: minmax(0, 1fr);
-  }
 }
 </style>

@@ -11,6 +11,7 @@ const scale = computed(() => {
     before.value,
     ...(after ? [after.value] : []),
     ...(band ? [band.low.value, band.high.value] : []),
+    ...props.row.limits.map((limit) => limit.value.value),
   ]
   const low = Math.min(...values)
   const high = Math.max(...values)
@@ -40,6 +41,9 @@ const scale = computed(() => {
         <line :x1="scale(edge.value)" :x2="scale(edge.value)" y1="2" y2="24" class="edge" />
         <text :x="scale(edge.value)" y="34" text-anchor="middle">{{ edge.text }}</text>
       </g>
+    </g>
+    <g v-for="limit in row.limits" :key="limit.words" class="limit" :class="{ passed: limit.passed }">
+      <path :d="`M${scale(limit.value.value)} 1 v24 m-3 -24 h6`" />
     </g>
     <line
       v-if="row.after"
@@ -73,6 +77,15 @@ text {
   font-size: 10.5px;
   font-style: italic;
   fill: var(--soft);
+}
+.limit path {
+  stroke: var(--soft);
+  stroke-width: 1.4;
+  fill: none;
+}
+.passed path {
+  stroke: var(--magenta);
+  stroke-width: 2;
 }
 .move {
   stroke: var(--ink);

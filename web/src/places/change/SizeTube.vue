@@ -4,8 +4,9 @@ import type { Schemas } from '../../api/client'
 
 const props = defineProps<{ modelValue: number; largest: number; litres?: Schemas['Shown'] }>()
 const emit = defineEmits<{ 'update:modelValue': [percent: number] }>()
-const TOP = 50
-const share = (percent: number) => `${Math.min(100, Math.max(0, (percent / TOP) * 100))}%`
+const TOP = computed(() => (props.largest > 50 ? 100 : 50))
+const marks = computed(() => [0, 1, 2, 3, 4, 5].map((part) => (part * TOP.value) / 5))
+const share = (percent: number) => `${Math.min(100, Math.max(0, (percent / TOP.value) * 100))}%`
 const size = computed(() => (Number.isFinite(props.modelValue) ? props.modelValue : 0))
 const words = computed(() =>
   !size.value
@@ -35,9 +36,7 @@ const words = computed(() =>
       @input="emit('update:modelValue', Number(($event.target as HTMLInputElement).value))"
     />
     <div class="ticks" aria-hidden="true">
-      <span v-for="percent in [0, 10, 20, 30, 40, 50]" :key="percent" :style="{ left: share(percent) }"
-        >{{ percent }} %</span
-      >
+      <span v-for="percent in marks" :key="percent" :style="{ left: share(percent) }">{{ percent }} %</span>
     </div>
   </div>
 </template>

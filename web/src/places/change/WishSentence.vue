@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, watch } from 'vue'
 import type { Schemas } from '../../api/client'
+import WaterWords from './WaterWords.vue'
 import type { Wish } from './useChange'
 
 const props = defineProps<{
@@ -16,34 +17,117 @@ const target = (name: 'salinity' | 'alkalinity') => ({
 })
 const salinity = computed(target('salinity'))
 const alkalinity = computed(target('alkalinity'))
-const fields = ['salinity', 'alkalinity', 'fraction_percent', 'every_days', 'start', 'emergency', 'salt_id']
-const problems = computed(() => fields.map(props.wrong).filter(Boolean))
-const salt = computed(() => props.offer.salts.find((one) => one.id === wish.value.salt_id))
+const FIELDS = [
+  ...[
+    'purpose',
+    'parameter',
+    'target',
+    'left_percent',
+    'salinity',
+    'alkalinity',
+    'fraction_percent',
+    'every_days',
+  ],
+  ...[
+    'start',
+    'emergency',
+    'salt_id',
+    'water',
+    'batch_id',
+    'source_id',
+    'water_salinity',
+    'water_alkalinity',
+  ],
+]
+const problems = computed(() => [...new Set(FIELDS.map(props.wrong).filter(Boolean))])
+const aimed = computed(() => ['bring', 'restore', 'first'].includes(wish.value.purpose ?? ''))
+const aim = computed(() => props.offer.aims.find((one) => one.parameter === wish.value.parameter))
+const mixed = computed(() => (wish.value.water ?? 'mix') === 'mix')
+const START: Record<string, Schemas['Parameter']> = { bring: 'nitrate', restore: 'calcium', first: 'nitrate' }
+
+watch(
+  () => wish.value.purpose,
+  (purpose) => {
+    const usual = props.offer.wish?.fraction_percent ?? 10
+    wish.value.fraction_percent = purpose === 'near_total' ? 90 : purpose === 'first' ? 80 : usual
+    wish.value.left_percent = purpose === 'dilute' ? 25 : null
+    if (aimed.value) choose(START[purpose!]!)
+    if (purpose !== 'routine' && purpose !== 'salinity')
+      wish.value.fraction_percent = Math.max(
+        wish.value.fraction_percent,
+        Math.min(25, props.offer.largest_percent),
+      )
+    if (purpose !== 'routine') wish.value.start = props.offer.today
+  },
+)
+function choose(parameter: Schemas['Parameter']) {
+  const found = props.offer.aims.find((one) => one.parameter === parameter) ?? props.offer.aims[0]
+  wish.value.parameter = found?.parameter ?? null
+  wish.value.target = found?.target ?? null
+}
 </script>
 
 <template>
   <div class="card sentence">
     <p>
-      Bring salinity to
-      <input
-        v-model="salinity"
-        type="number"
-        step="any"
-        aria-label="Target salinity"
-        :aria-invalid="!!wrong('salinity')"
-      />
-      {{ offer.salinity_unit }} and alkalinity to
-      <input
-        v-model="alkalinity"
-        type="number"
-        step="any"
-        aria-label="Target alkalinity"
-        :aria-invalid="!!wrong('alkalinity')"
-      />
-      {{ offer.alkalinity_unit }} with
-      <select v-model="wish.salt_id" aria-label="Salt">
-        <option v-for="one in offer.salts" :key="one.id" :value="one.id">{{ one.name }}</option></select
-      ><span v-if="salt" class="soft small"> ({{ salt.remark }})</span>, changing
+      <select v-model="wish.purpose" aria-label="Purpose" :aria-invalid="!!wrong('purpose')">
+        <option v-for="one in offer.purposes" :key="one.key" :value="one.key">{{ one.name }}</option></select
+      ><template v-if="aimed"
+        >:
+        <select
+          :value="wish.parameter"
+          aria-label="Parameter"
+          @change="choose(($event.target as HTMLSelectElement).value as Schemas['Parameter'])"
+        >
+          <option v-for="one in offer.aims" :key="one.parameter" :value="one.parameter">
+            {{ one.name }}
+          </option>
+        </select>
+        from {{ aim?.now ?? 'unknown' }} to
+        <input
+          v-model.number="wish.target"
+          type="number"
+          step="any"
+          aria-label="Target"
+          :aria-invalid="!!wrong('target')"
+        />
+        {{ aim?.unit }}</template
+      ><template v-if="wish.purpose === 'dilute'">
+        until
+        <input
+          v-model.number="wish.left_percent"
+          type="number"
+          step="any"
+          class="narrow"
+          aria-label="Percent that may be left"
+          :aria-invalid="!!wrong('left_percent')"
+        />
+        % of it is left</template
+      ><template v-if="mixed"
+        >; salinity to
+        <input
+          v-model="salinity"
+          type="number"
+          step="any"
+          aria-label="Target salinity"
+          :aria-invalid="!!wrong('salinity')"
+        />
+        {{ offer.salinity_unit }}</template
+      ><template v-if="wish.purpose !== 'salinity' || !mixed"
+        >{{ mixed ? ' and' : ';' }} alkalinity to
+        <input
+          v-model="alkalinity"
+          type="number"
+          step="any"
+          aria-label="Target alkalinity"
+          :aria-invalid="!!wrong('alkalinity')"
+        />
+        {{ offer.alkalinity_unit }} by
+        <select v-model="wish.source" aria-label="Additive for alkalinity">
+          <option v-for="one in offer.sources" :key="one.key" :value="one.key">{{ one.name }}</option>
+        </select></template
+      >. With <WaterWords :offer="offer" :wish="wish" :wrong="wrong" />,
+      {{ aimed || wish.purpose === 'dilute' ? 'changing at most' : 'changing' }}
       <input
         v-model.number="wish.fraction_percent"
         type="number"
@@ -70,16 +154,13 @@ const salt = computed(() => props.offer.salts.find((one) => one.id === wish.valu
         :aria-invalid="!!wrong('every_days')"
         class="narrow"
       />
-      days if needed, alkalinity by
-      <select v-model="wish.source" aria-label="Additive for alkalinity">
-        <option v-for="one in offer.sources" :key="one.key" :value="one.key">{{ one.name }}</option></select
-      ><template v-if="offer.can_siphon"
+      days if needed<template v-if="offer.can_siphon"
         >, the sand
         <select v-model="wish.siphon" aria-label="Sand">
           <option :value="true">siphoned</option>
           <option :value="false">left alone</option>
         </select></template
-      ><template v-if="offer.needs_emergency"
+      ><template v-if="offer.needs_emergency || wish.purpose === 'dilute'"
         >, because
         <select v-model="wish.emergency" aria-label="Danger" :aria-invalid="!!wrong('emergency')">
           <option :value="null">no danger is named</option>

@@ -1,5 +1,5 @@
 import { computed, reactive, ref } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { answer, api, command, ProblemError, type Schemas } from '../../api/client'
 import { usePreview } from '../../api/preview'
 import { useRefresh } from '../../api/queries'
@@ -8,9 +8,17 @@ import { useNotices } from '../../parts/notices'
 
 export type Wish = Schemas['WishBody']
 
+/** A change is planned with the batch that the page was opened with. */
+function takeBatch(offer: Schemas['Offer'], wish: Wish, batch: number) {
+  if (!offer.batches.some((one) => Number(one.key) === batch)) return
+  wish.water = 'stored'
+  wish.batch_id = batch
+}
+
 /** A water change being planned: the wish is edited in place, the plan follows while typing. */
 export function useChange(offer: Schemas['Offer'], first: Wish) {
   const wish = reactive<Wish>({ ...first })
+  takeBatch(offer, wish, Number(useRoute().query.batch))
   const number = ref(0)
   const replace = ref(offer.planned.length > 0)
   const refused = ref<ProblemError>()
@@ -21,11 +29,14 @@ export function useChange(offer: Schemas['Offer'], first: Wish) {
   const notices = useNotices()
   const care = useCare()
 
+  /* What is kept beside the wish, such as a hose, moves the plan too. */
+  const round = ref(0)
   const { result, problem } = usePreview(
-    () => ({ ...wish }),
+    () => ({ wish: { ...wish }, round: round.value }),
     (now, signal) =>
-      answer(api.POST('/api/systems/{system_id}/change/preview', { params, body: now, signal })),
+      answer(api.POST('/api/systems/{system_id}/change/preview', { params, body: now.wish, signal })),
   )
+  const again = () => void round.value++
   const step = computed(() => result.value?.steps[Math.min(number.value, result.value.steps.length - 1)])
   const wrong = (field: string) => (problem.value ?? refused.value)?.at(field)
 
@@ -60,5 +71,5 @@ export function useChange(offer: Schemas['Offer'], first: Wish) {
     const task = lane?.tasks.find((one) => one.step_id && one.task === 'water_change')
     if (task?.step_id) await care.start(task.step_id)
   }
-  return { wish, number, replace, refused, busy, result, problem, step, wrong, putOnRota, startNow }
+  return { wish, number, replace, refused, busy, result, problem, step, wrong, again, putOnRota, startNow }
 }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '../../api/client'
+import TankBooks from '../../parts/TankBooks.vue'
 
 defineProps<{ run: Schemas['RunAnswer'] }>()
 </script>
@@ -21,7 +22,13 @@ defineProps<{ run: Schemas['RunAnswer'] }>()
     :to="{ name: 'sheet', params: { system: run.system_id } }"
     >To the Sheet</v-btn
   >
-  <v-btn v-else block size="x-large" variant="flat" :to="{ name: 'batch', params: { batch: run.batch_id } }"
+  <TankBooks v-if="run.system_id && !run.abandoned" :system="run.system_id" class="mt-6" />
+  <v-btn
+    v-if="!run.system_id"
+    block
+    size="x-large"
+    variant="flat"
+    :to="{ name: 'batch', params: { batch: run.batch_id } }"
     >To the batch</v-btn
   >
 </template>

@@ -52,6 +52,7 @@ async function keep() {
         @update:model-value="demanded"
       />
       <FieldText v-model="form.portions" label="Least portions a day" :error="wrong('portions')" />
+      <FieldText v-model="form.air_min" label="Minutes it bears in the air" :error="wrong('air_min')" />
     </div>
     <template v-if="more">
       <div class="spans">

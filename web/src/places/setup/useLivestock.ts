@@ -12,6 +12,7 @@ export interface AnimalText {
   demand: Schemas['Demand']
   count: string
   portions: string
+  air_min: string
   tolerances: Record<string, { low: string; high: string }>
   limits: Record<string, string>
 }
@@ -110,6 +111,7 @@ function animalBody(form: AnimalText): Schemas['AnimalBody'] {
     demand: form.demand,
     count: typed(form.count || '1'),
     portions: typed(form.portions || '0'),
+    air_min: form.air_min.trim() ? typed(form.air_min) : null,
     tolerances: Object.fromEntries(
       spans.map(([key, span]) => [key, { low: typed(span.low), high: typed(span.high) }]),
     ),
@@ -124,6 +126,7 @@ export function animalText(data: Schemas['LivestockAnswer'], one?: Animal): Anim
     demand: one?.demand ?? 'moderate',
     count: String(one?.count ?? ''),
     portions: one?.portions ? written(one.portions) : '',
+    air_min: one?.air_min ? written(one.air_min) : '',
     tolerances: Object.fromEntries(
       data.tolerated.map(({ key }) => {
         const span = one?.tolerances?.[key as keyof typeof one.tolerances]

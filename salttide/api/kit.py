@@ -1,0 +1,115 @@
+"""The kit list of a day's visit, ticked before leaving home."""
+
+from __future__ import annotations
+
+import sqlite3
+from datetime import date
+
+from fastapi import APIRouter
+from pydantic import BaseModel
+
+from salttide.core.catalogue import tasks
+from salttide.core.errors import InputError
+from salttide.core.job import Job
+from salttide.core.kit import KitLine, kit_list, kit_words
+from salttide.core.words import day_words, listed
+from salttide.store import change as change_store
+from salttide.store import runbook as run_store
+from salttide.store import system as system_store
+
+from .context import Context, In, Key
+from .models import Id, Strict
+
+router = APIRouter(prefix="/api/systems/{system_id}/kit", tags=["kit"])
+
+
+class KitShown(BaseModel):
+    """Something to pack."""
+
+    key: str
+    name: str
+    amount: str
+    why: str
+    asked_by: str
+    packed: bool
+
+
+class KitAnswer(BaseModel):
+    """The kit list of a day."""
+
+    system: str
+    day: str
+    day_words: str
+    today: str
+    words: str
+    work: list[str]
+    lines: list[KitShown]
+
+
+class PackBody(Strict):
+    """Something packed, or taken out again."""
+
+    day: date
+    packed: bool
+
+
+@router.get("")
+def kit(system_id: Id, ctx: In, day: date | None = None) -> KitAnswer:
+    """What to pack for a day's visit; today where none is named."""
+    return _answer(ctx, system_id, day or ctx.today)
+
+
+def _lines(ctx: Context, system_id: int, day: date) -> tuple[list[str], tuple[KitLine, ...]]:
+    """The work of the day by name, and what it asks for."""
+    system = system_store.system(ctx.connection, system_id)
+    ahead = (day - ctx.today).days
+    if not 0 <= ahead <= 365:
+        raise InputError("choose a day from today on", field="day", accepted=f"{ctx.today.isoformat()} or later")
+    view = ctx.outlook(system, max(ahead, 1))
+    due = [item for item in view.occurrences if item.day == day]
+    steps = [(item.name, change_store.step(ctx.connection, item.step_id).work) for item in due if item.step_id]
+    kinds = [tasks()[item.task] for item in due if item.step_id is None and item.task in tasks()]
+    tests = any(test.due <= day for test in view.tests)
+    names = [item.name for item in due] + (["Tests"] if tests else [])
+    if any(kind.key == "water_change" for kind in kinds) and not any(isinstance(job, Job) for _, job in steps):
+        names.append("plan the water change to see its buckets and salt")
+    return names, kit_list(system, steps, kinds, tests)
+
+
+def _answer(ctx: Context, system_id: int, day: date) -> KitAnswer:
+    work, lines = _lines(ctx, system_id, day)
+    packed = run_store.kit_ticks(ctx.connection, system_id, day)
+    return KitAnswer(
+        system=system_store.system(ctx.connection, system_id).name,
+        day=day.isoformat(),
+        day_words=day_words(day),
+        today=ctx.today.isoformat(),
+        words=kit_words(lines, packed),
+        work=work,
+        lines=[
+            KitShown(
+                key=line.key,
+                name=line.name,
+                amount=line.amount,
+                why=line.why,
+                asked_by=listed([name.lower() if name != line.name else name for name in line.asked_by]),
+                packed=line.key in packed,
+            )
+            for line in lines
+        ],
+    )
+
+
+@router.post("/{item}")
+def pack(system_id: Id, item: str, body: PackBody, ctx: In, key: Key) -> KitAnswer:
+    """Pack something for a day, or take it out again."""
+    _, lines = _lines(ctx, system_id, body.day)
+    if item not in {line.key for line in lines}:
+        raise InputError("this is not on the list of that day", field="item")
+
+    def act(connection: sqlite3.Connection) -> bool:
+        run_store.tick_kit(connection, system_id, body.day, item, body.packed)
+        return True
+
+    ctx.command(key, act)
+    return _answer(ctx, system_id, body.day)

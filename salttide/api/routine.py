@@ -1,0 +1,139 @@
+"""Two routines of water changes side by side: what each makes of every parameter, and what it takes."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+from pydantic import BaseModel
+
+from salttide.core.dilution import Routine, RoutineOutcome, compare_routines
+from salttide.core.errors import PlanError, check_range
+from salttide.core.job import routine_change
+from salttide.core.ledger import Change
+from salttide.core.mix import SaltMix
+from salttide.core.parameters import Parameter, Span
+from salttide.core.stock import salt_a_week_g
+from salttide.core.typed import show_number
+from salttide.core.units import unit_of
+from salttide.core.words import listed
+from salttide.store import shelf
+from salttide.store import system as system_store
+
+from .context import Context, In
+from .models import BandShown, Id, Strict, band_shown, name_of, shown
+
+router = APIRouter(prefix="/api/systems/{system_id}/change", tags=["change"])
+DAYS = 90
+
+
+class RoutineBody(Strict):
+    """A change of a share of the water every so many days."""
+
+    percent: float
+    every_days: int
+
+
+class RoutinesBody(Strict):
+    """Two routines, with the salt that both are mixed from."""
+
+    first: RoutineBody
+    second: RoutineBody
+    salt_id: Id | None = None
+
+
+class RoutineShown(BaseModel):
+    """What one routine makes of a parameter: its level each day in the keeper's unit, worst, and where it settles."""
+
+    levels: list[float]
+    worst: str
+    settled: str
+    leaves: bool
+
+
+class RoutineRow(BaseModel):
+    """A parameter under both. remark: what it rests on."""
+
+    parameter: str
+    name: str
+    unit: str
+    band: BandShown | None
+    first: RoutineShown
+    second: RoutineShown
+    remark: str
+
+
+class RoutinesAnswer(BaseModel):
+    """Both routines over the same time."""
+
+    days: int
+    takes: list[str]
+    rows: list[RoutineRow]
+    note: str
+
+
+@router.post("/routines")
+def routines(system_id: Id, body: RoutinesBody, ctx: In) -> RoutinesAnswer:
+    """Compare two routines, without effect."""
+    system = system_store.system(ctx.connection, system_id)
+    pair = [_read(one, name) for one, name in ((body.first, "first"), (body.second, "second"))]
+    salts = shelf.salts(ctx.connection)
+    wanted = body.salt_id or ctx.keeper.salt_id
+    salt = next((one for one in salts if one.id == wanted), salts[0] if salts else None)
+    if salt is None:
+        raise PlanError("Put a salt on the shelf first.", field="salt_id")
+    changes = [routine_change(system, salt, ctx.now, one.fraction) for one in pair]
+    view = ctx.waters(system)
+    net = view.net(view.present)
+    incoming = changes[0].incoming
+    rows = []
+    for p, known in view.present.items():
+        if p in incoming:
+            outcomes = compare_routines(pair, known.value, incoming[p], net.get(p, 0.0), DAYS)
+            rows.append(_row(ctx, system.bands.get(p), p, outcomes, p in net))
+    still = [row.name.lower() for row in rows if row.remark]
+    return RoutinesAnswer(
+        days=DAYS,
+        takes=[
+            _takes(salt, change, asked.every_days)
+            for change, asked in zip(changes, (body.first, body.second), strict=True)
+        ],
+        rows=rows,
+        note=f"Nothing is known to move by itself: {listed(still)}." if still else "",
+    )
+
+
+def _takes(salt: SaltMix, change: Change, every_days: int) -> str:
+    """Water and salt of a routine in a month of thirty days."""
+    litres = change.in_l * 30 / every_days
+    kilograms = salt_a_week_g(salt, [(change, every_days)]) * 30 / 7 / 1000
+    return f"{show_number(litres, 0)} L and {show_number(kilograms, 2)} kg {salt.name} a month"
+
+
+def _read(one: RoutineBody, name: str) -> Routine:
+    check_range("size", one.percent, "%", 1, 95, field=f"{name}.percent")
+    check_range("days between", one.every_days, "days", 1, 90, field=f"{name}.every_days")
+    return Routine(one.percent / 100, one.every_days)
+
+
+def _row(
+    ctx: Context, band: Span | None, parameter: Parameter, pair: tuple[RoutineOutcome, ...], moves: bool
+) -> RoutineRow:
+    first, second = (_shown(ctx, parameter, one, band) for one in pair)
+    return RoutineRow(
+        parameter=parameter,
+        name=name_of(parameter),
+        unit=unit_of(parameter, ctx.keeper.units).label,
+        band=band_shown(parameter, band, ctx.keeper.units),
+        first=first,
+        second=second,
+        remark="" if moves else "by changes alone",
+    )
+
+
+def _shown(ctx: Context, parameter: Parameter, one: RoutineOutcome, band: Span | None) -> RoutineShown:
+    unit = unit_of(parameter, ctx.keeper.units)
+    return RoutineShown(
+        levels=[round(unit.from_canonical(level), unit.decimals + 2) for level in one.levels],
+        worst=shown(parameter, one.worst, ctx.keeper.units).text,
+        settled=shown(parameter, one.settled, ctx.keeper.units).text,
+        leaves=band is not None and any(not band.holds(level) for level in one.levels),
+    )

@@ -1,0 +1,67 @@
+<script setup lang="ts">
+import { reactive, ref } from 'vue'
+import { answer, api, ProblemError, type Schemas } from '../../api/client'
+import { useRefresh } from '../../api/queries'
+import { typed } from '../../parts/numbers'
+import { useNotices } from '../../parts/notices'
+
+/** Hoses, pumps and levels of this system, kept with it. */
+const props = defineProps<{ system: number; service: Schemas['ServiceBody'] }>()
+const emit = defineEmits<{ kept: [] }>()
+const FIELDS: [keyof Schemas['ServiceBody'], string, string][] = [
+  ['bore_mm', 'Drain hose, bore', 'mm'],
+  ['hose_m', 'Drain hose, length', 'm'],
+  ['head_cm', 'From the surface down to its outlet', 'cm'],
+  ['pump_l_h', 'Filling pump, real flow (0: by bucket)', 'L/h'],
+  ['heater_w', "New water's heater", 'W'],
+  ['fall_cm', 'Display falls when the return stops by', 'cm'],
+  ['outlet_cm', "Return's outlet below the running level", 'cm'],
+  ['rim_cm', "Sump's rim above its floor", 'cm'],
+]
+const form = reactive<Record<string, string>>(
+  Object.fromEntries(FIELDS.map(([key]) => [key, String(props.service[key] ?? '')])),
+)
+const refused = ref<ProblemError>()
+const busy = ref(false)
+const refresh = useRefresh()
+const notices = useNotices()
+
+async function keep() {
+  busy.value = true
+  refused.value = undefined
+  try {
+    const body = Object.fromEntries(
+      FIELDS.map(([key]) => [key, form[key]!.trim() === '' ? null : typed(form[key]!)]),
+    ) as unknown as Schemas['ServiceBody']
+    await answer(
+      api.PUT('/api/systems/{system_id}/service', { params: { path: { system_id: props.system } }, body }),
+    )
+    notices.say('Hoses, pumps and levels are kept.')
+    await refresh()
+    emit('kept')
+  } catch (fault) {
+    if (!(fault instanceof ProblemError)) throw fault
+    refused.value = fault
+    if (!fault.problem.fields.length) notices.fail(fault)
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <form @submit.prevent="keep">
+    <div class="fields">
+      <v-text-field
+        v-for="[key, name, unit] in FIELDS"
+        :key="key"
+        v-model="form[key]"
+        :label="name"
+        :suffix="unit"
+        inputmode="decimal"
+        :error-messages="refused?.at(key)"
+      />
+    </div>
+    <v-btn type="submit" size="small" :loading="busy" class="mt-2">Keep these</v-btn>
+  </form>
+</template>

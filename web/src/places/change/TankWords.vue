@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Schemas } from '../../api/client'
+import type { Wish } from './useChange'
+
+/** How it is drained and filled. */
+const props = defineProps<{
+  offer: Schemas['Offer']
+  wish: Wish
+  wrong: (field: string) => string | undefined
+}>()
+const wish = computed(() => props.wish)
+const problems = computed(() =>
+  ['drain', 'litres', 'zones', 'keep_l', 'slow_days'].map(props.wrong).filter(Boolean),
+)
+</script>
+
+<template>
+  <div class="card sentence">
+    <p>
+      Drained
+      <select v-model="wish.straight" aria-label="How it is drained">
+        <option :value="false">by buckets</option>
+        <option :value="true">straight to the drain</option>
+      </select>
+      <template v-if="offer.has_sump">
+        from the
+        <select v-model="wish.sump_falls" aria-label="What falls">
+          <option :value="false">display</option>
+          <option :value="true">sump</option>
+        </select></template
+      >
+      at
+      <select v-model="wish.zones" aria-label="Zones">
+        <option :value="1">one place</option>
+        <option :value="2">two sides</option>
+        <option v-for="count in [3, 4, 5, 6]" :key="count" :value="count">{{ count }} zones</option></select
+      >, keeping
+      <input
+        v-model.number="wish.keep_l"
+        type="number"
+        min="0"
+        step="any"
+        class="narrow"
+        aria-label="Litres kept back"
+        :aria-invalid="!!wrong('keep_l')"
+      />
+      L back for scrubbing rock; exchanged
+      <select v-model="wish.slow_days" aria-label="How fast">
+        <option :value="0">at once</option>
+        <option v-for="days in [1, 2, 3, 5, 7, 14, 30]" :key="days" :value="days">
+          by a slow pump pair over {{ days }} d
+        </option></select
+      >.
+    </p>
+    <p v-for="problem in problems" :key="problem" class="magenta small" role="alert">{{ problem }}</p>
+  </div>
+</template>

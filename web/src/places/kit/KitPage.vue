@@ -1,0 +1,128 @@
+<script setup lang="ts">
+import { useQuery, useQueryCache } from '@pinia/colada'
+import { computed, ref } from 'vue'
+import { useRoute } from 'vue-router'
+import { api, command } from '../../api/client'
+import { kitQuery } from '../../api/queries'
+import ChemText from '../../parts/ChemText.vue'
+import { useNotices } from '../../parts/notices'
+import Waiting from '../../parts/Waiting.vue'
+
+const route = useRoute()
+const id = Number(route.params.system)
+const day = ref(typeof route.query.day === 'string' ? route.query.day : undefined)
+const wanted = computed(() => ({ id, day: day.value }))
+const { data, error, refetch } = useQuery(() => kitQuery(wanted.value))
+const cache = useQueryCache()
+const notices = useNotices()
+const print = () => window.print()
+
+async function pack(item: string, packed: boolean) {
+  const shown = data.value
+  if (!shown) return
+  try {
+    const now = await command((header) =>
+      api.POST('/api/systems/{system_id}/kit/{item}', {
+        params: { path: { system_id: id, item }, header },
+        body: { day: shown.day, packed },
+      }),
+    )
+    cache.setQueryData(kitQuery(wanted.value).key, now)
+  } catch (fault) {
+    notices.fail(fault)
+    await refetch()
+  }
+}
+</script>
+
+<template>
+  <div class="page kit">
+    <Waiting v-if="!data" :error="error" :retry="refetch" />
+    <template v-else>
+      <div class="page-head">
+        <h1>Kit list, {{ data.system }}</h1>
+        <input
+          :value="data.day"
+          type="date"
+          :min="data.today"
+          aria-label="Day of the visit"
+          class="no-print"
+          @change="day = ($event.target as HTMLInputElement).value || undefined"
+        />
+        <span class="soft" aria-live="polite">{{ data.day_words }} · {{ data.words }}</span>
+        <span class="grow" />
+        <button class="plain-link no-print" type="button" @click="print()">print</button>
+      </div>
+      <p v-if="data.work.length" class="note mb-3">For: {{ data.work.join(', ') }}.</p>
+      <p v-if="!data.lines.length">
+        Nothing is due on this day. Plan a change, or choose another day.
+        <router-link :to="{ name: 'change', params: { system: id } }">Plan a change</router-link>
+      </p>
+      <ul>
+        <li v-for="line in data.lines" :key="line.key">
+          <label :class="{ packed: line.packed }">
+            <input
+              type="checkbox"
+              :checked="line.packed"
+              @change="pack(line.key, ($event.target as HTMLInputElement).checked)"
+            />
+            <span>
+              <b><ChemText :text="line.name" /></b> <span v-if="line.amount">{{ line.amount }}</span>
+              <i class="soft">{{ line.why }} · {{ line.asked_by }}</i>
+            </span>
+          </label>
+        </li>
+      </ul>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.kit {
+  max-width: 760px;
+}
+ul {
+  list-style: none;
+  display: grid;
+  gap: 6px;
+}
+label {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  min-height: 54px;
+  padding: 6px 14px;
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  background: var(--card);
+  cursor: pointer;
+}
+.packed {
+  border-color: var(--ink);
+}
+.packed b {
+  text-decoration: line-through;
+}
+input[type='checkbox'] {
+  width: 24px;
+  height: 24px;
+  accent-color: var(--ink);
+  flex: none;
+}
+input[type='date'] {
+  border: 0;
+  border-bottom: 1px dotted var(--ink);
+  color: var(--ink);
+}
+i {
+  display: block;
+  font-size: 0.85rem;
+  line-height: 1.25;
+}
+@media print {
+  label {
+    min-height: 0;
+    border-width: 0 0 1px;
+  }
+}
+</style>
