@@ -15,7 +15,7 @@ from salttide.core.batch import (
     Phase,
     age_words,
     check_event,
-    keeps_days,
+    keeps_of,
 )
 from salttide.core.batch_match import batch_gate, correction
 from salttide.core.errors import InputError
@@ -239,7 +239,7 @@ def _label(ctx: Context, found: StoredBatch) -> list[LabelLine]:
     lines = [LabelLine(name="Salt", value=job.salt.name)]
     if state.mixed_at:
         mixed = state.mixed_at.astimezone(zone).date()
-        keeps = keeps_days(state.holds.get(Parameter.ALKALINITY), state.holds.get(Parameter.TEMPERATURE, 25.0))
+        keeps = keeps_of(state.holds)
         lines.append(LabelLine(name="Mixed", value=date_words(mixed)))
         lines.append(LabelLine(name="Measure again from", value=date_words(mixed + timedelta(days=keeps))))
     lines.append(LabelLine(name="Volume", value=f"{show_number(state.litres or job.litres, 1)} L"))

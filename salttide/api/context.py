@@ -16,6 +16,7 @@ from salttide.core.ahead import Ahead
 from salttide.core.ledger import Ledger
 from salttide.core.outlook import MEMORY, Outlook, Waters, outlook, waters
 from salttide.core.system import System
+from salttide.store import batch as batch_store
 from salttide.store import change as change_store
 from salttide.store import instrument as instrument_store
 from salttide.store import judgement as judgement_store
@@ -91,6 +92,7 @@ class Context:
             usual,
             self.keeper.additive,
             daily[-1].doses if daily else None,
+            batch_store.mixed_for(self.connection) if steps else (),
         )
 
     def waters(self, system: System) -> Waters:

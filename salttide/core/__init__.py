@@ -16,7 +16,7 @@ def _names(text: str) -> tuple[str, ...]:
 
 PUBLIC: dict[str, tuple[str, ...]] = {
     "typed": _names("DecimalSign parse_number show_number significant"),
-    "quantities": _names("Gallon Habits Kind find_unit mass_of_scoops parse_quantity"),
+    "quantities": _names("Gallon Habits Kind find_unit mass_of_scoops parse_quantity scoop_words"),
     "units": _names("parse_measurement show"),
     "conversion": _names("convert"),
     "parameters": _names("Parameter Span"),
@@ -62,6 +62,10 @@ PUBLIC: dict[str, tuple[str, ...]] = {
         "bucket_count drain_back_l drain_minutes exposed_gear fill_minutes hose_flow_l_min level_drop_cm "
         "siphon_tube_cm sump_holds sump_room_l zone_volumes_l"
     ),
+    "batch": _names("keeps_days"),
+    "batch_plan": _names("Portion headroom_l plan_batch share_batch"),
+    "stock": _names("salt_left"),
+    "outage": _names("cooling_h"),
     "dosing": _names("Between correct_in_order correction_days uptake_between uptake_per_day"),
     "topoff": _names(
         "alkalinity_after_lime_flood evaporation_l_from_salinity independent_safeguards "

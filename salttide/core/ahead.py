@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from datetime import date, datetime, time, tzinfo
+from datetime import date, datetime, time, timedelta, tzinfo
 
 from .additives import AlkalinitySource
-from .job import Work, planned_events, routine_change
+from .job import Job, Work, planned_events, routine_change
 from .ledger import Care, Change, Dose, Ledger
 from .mix import SaltMix
 from .plan import DailyDose, Plan, daily_as_recorded
@@ -21,12 +21,27 @@ WORKING_HOUR = time(18, 0)
 @dataclass(frozen=True)
 class Ahead:
     """What is ahead: planned steps with their work; the usual salt of routine changes, what this keeper raises
-    alkalinity with, and the daily doses (None: they go on as they are recorded)."""
+    alkalinity with, and the daily doses (None: they go on as they are recorded). mixed: the steps that a batch is
+    there for."""
 
     steps: Sequence[tuple[Planned, Work]] = ()
     salt: SaltMix | None = None
     source: AlkalinitySource = AlkalinitySource.SODA_ASH
     daily: tuple[DailyDose, ...] | None = None
+    mixed: Collection[int] = ()
+
+    def to_mix(self, today: date) -> list[tuple[Planned, Job]]:
+        """The planned changes of today and tomorrow whose new water is still to be mixed."""
+        soon = today + timedelta(days=1)
+        return [
+            (step, work)
+            for step, work in self.steps
+            if isinstance(work, Job)
+            and work.salt
+            and work.litres
+            and step.day <= soon
+            and step.step_id not in self.mixed
+        ]
 
     @property
     def planned(self) -> list[Planned]:

@@ -208,19 +208,32 @@ def _strengthened(state: BatchState, mass_g: float, sea_salt: float) -> tuple[fl
     return salinity, (water_kg + mass_g / 1000) / density_kg_l(salinity, MIXING_C)
 
 
-_KEEPS = ((8.0, 28), (9.0, 14), (10.0, 7), (11.0, 3), (99.0, 1))
+_KEEPS = ((8.0, 28), (9.0, 14), (10.0, 7), (11.0, 3), (inf, 1))
 """Up to so many dKH a covered batch keeps so many days (judgement): the more alkaline, the sooner it drops out."""
 
 
-def keeps_days(alkalinity_meq_l: float | None, temperature_c: float = MIXING_C) -> int:
-    """Days a covered batch is taken to keep, by its alkalinity; a warm one (27 °C and more) half as long.
+def keeps_days(alkalinity_meq_l: float, temperature_c: float = MIXING_C) -> int:
+    """Days a covered batch is taken to keep, by its alkalinity (0 to 20 meq/L); a warm one (27 °C on) half as long.
+
+    Raises DomainError, also for a temperature outside 0 to 45 °C.
 
     >>> keeps_days(2.85), keeps_days(3.4), keeps_days(3.4, 28.0)
     (28, 7, 3)
     """
-    dkh = 9.0 if alkalinity_meq_l is None else alkalinity_meq_l * DKH_PER_MEQ_L
+    dkh = check_range("alkalinity", alkalinity_meq_l, "meq/L", 0, 20) * DKH_PER_MEQ_L
+    check_range("temperature", temperature_c, "°C", 0, 45)
     days = next(days for bound, days in _KEEPS if dkh <= bound)
-    return days if temperature_c < 27 else max(1, days // 2)
+    return days if temperature_c < WARM_C else max(1, days // 2)
+
+
+WARM_C = 27.0
+UNKNOWN_MEQ_L = 9.0 / DKH_PER_MEQ_L
+"""What a batch is taken for whose alkalinity nobody knows."""
+
+
+def keeps_of(holds: Mapping[Parameter, float]) -> int:
+    """Days a batch keeps by what it holds."""
+    return keeps_days(holds.get(Parameter.ALKALINITY, UNKNOWN_MEQ_L), holds.get(Parameter.TEMPERATURE, MIXING_C))
 
 
 def age_words(state: BatchState, now: datetime) -> tuple[str, bool]:
@@ -228,7 +241,7 @@ def age_words(state: BatchState, now: datetime) -> tuple[str, bool]:
     if state.mixed_at is None or not state.usable:
         return "", False
     days = (now - state.mixed_at) / timedelta(days=1)
-    keeps = keeps_days(state.holds.get(Parameter.ALKALINITY), state.holds.get(Parameter.TEMPERATURE, MIXING_C))
+    keeps = keeps_of(state.holds)
     age = f"mixed {int(days)} d ago" if days >= 1 else f"mixed {int(days * 24)} h ago"
     if days <= keeps:
         return f"{age}, keeps about {keeps} d covered and moving", False

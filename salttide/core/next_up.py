@@ -9,13 +9,15 @@ from enum import StrEnum
 
 from .catalogue import rule_kinds
 from .finding import Finding, Move
+from .job import Job
 from .judge import Position, Verdict
 from .judgement import Judgement
 from .ledger import Ledger
 from .parameters import Parameter, spoken
 from .retest import Retest
-from .rota import WATER_CHANGE, Occurrence
+from .rota import WATER_CHANGE, Occurrence, Planned
 from .system import Stage, System
+from .typed import show_number
 from .words import capital, counted, day_words, listed, moment_words
 
 NOT_LOOKED = "not_looked"
@@ -32,6 +34,7 @@ class Way(StrEnum):
     RECORD = "record"
     SEE = "see"
     LOOK = "look"
+    MIX = "mix"
 
 
 @dataclass(frozen=True)
@@ -56,17 +59,33 @@ def next_up(
     occurrences: Sequence[Occurrence],
     now: datetime,
     zone: tzinfo,
+    to_mix: Sequence[tuple[Planned, Job]] = (),
 ) -> list[NextItem]:
-    """The judgement's first step, then what is late or due today, then tests that are overdue, then the next change."""
+    """The judgement's first step, what is to be mixed for today and tomorrow, then what is late or due today, tests
+    that are overdue, and the next change."""
     today = now.astimezone(zone).date()
     due = [_task(item, today) for item in occurrences if item.day <= today]
     ahead = [item for item in occurrences if item.day > today and item.step_id is not None]
     planned = any(item.step_id is not None for item in occurrences)
     items = _first_step(judgement, system.stage == Stage.BREAKING_IN, planned)
+    items += [_mix(step, job) for step, job in to_mix]
     items += sorted(due, key=lambda item: not item.pressing)
     items += _tests(tests, ledger, today, zone)
     items += [NextItem(Way.LOOK, f.words, f.reason, 2, False) for f in judgement.findings if f.rule == NOT_LOOKED]
     return items + [_task(item, today) for item in ahead[:1]]
+
+
+def _mix(step: Planned, job: Job) -> NextItem:
+    """New water takes hours: it is begun before the change."""
+    salt = f"{show_number(job.mass_g / 1000, 2)} kg {job.salt.name}" if job.salt else "salt"
+    return NextItem(
+        Way.MIX, f"Mix {show_number(job.litres, 1)} L for {day_words(step.day)}",
+        f"It has to mix, warm and match for hours before the change: {salt}.", MIX_MINUTES, False, step_id=step.step_id,
+    )  # fmt: skip
+
+
+MIX_MINUTES = 20.0
+"""Hands on, from the fresh water to the label."""
 
 
 def _first_step(judgement: Judgement, breaking_in: bool, planned: bool) -> list[NextItem]:
@@ -151,6 +170,7 @@ def together(lists: Sequence[tuple[System, Sequence[NextItem]]]) -> list[tuple[S
 
 _TURN: Mapping[Way, int] = {
     Way.PLAN_CHANGE: 0,
+    Way.MIX: 0,
     Way.RUN: 0,
     Way.RECORD: 1,
     Way.TEST: 2,

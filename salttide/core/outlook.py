@@ -109,7 +109,7 @@ def outlook(
         tuple(tests),
         tuple(found),
         plan,
-        tuple(next_up(system, ledger, tests, judgement, found, now, zone)),
+        tuple(next_up(system, ledger, tests, judgement, found, now, zone, ahead.to_mix(today))),
         _summary(situation, verdicts, judgement, found),
         _leaving(situation),
     )

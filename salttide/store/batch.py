@@ -112,6 +112,11 @@ def add_events(connection: sqlite3.Connection, batch_id: int, events: Sequence[B
     )
 
 
+def mixed_for(connection: sqlite3.Connection) -> frozenset[int]:
+    """The planned steps that a batch which is not used up was made for."""
+    return frozenset(portion.step_id for one in batches(connection) for portion in one.portions if portion.step_id)
+
+
 def salt_used_g(connection: sqlite3.Connection, salt_id: int, since: str) -> float:
     """Grams of a salt that went into batches since a day (ISO)."""
     row = connection.execute(

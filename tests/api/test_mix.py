@@ -9,14 +9,14 @@ from tests.api.test_runbook import RunTest
 
 
 class MixTest(RunTest):
-    def wish(self, **changes: Any) -> dict[str, Any]:
+    def mix_wish(self, **changes: Any) -> dict[str, Any]:
         return {**self.get("/mix")["body"], **changes}
 
     def portions(self, *parts: tuple[int, float, str]) -> list[dict[str, Any]]:
         return [{"system_id": system, "litres": litres, "salinity": salinity} for system, litres, salinity in parts]
 
     def make(self, **changes: Any) -> int:
-        body = self.wish(portions=self.portions((BEACON, 40.0, "35")), container_l=60.0, **changes)
+        body = self.mix_wish(portions=self.portions((BEACON, 40.0, "35")), container_l=60.0, **changes)
         return int(self.post("/batches", body)["id"])
 
     def event(self, batch: int, kind: str, amount: str = "", **more: Any) -> Any:
@@ -36,7 +36,9 @@ class Planning(MixTest):
         self.assertTrue(all(one["litres"] > 0 and one["when"] for one in offer["wanted"]))
 
     def test_the_bill_follows_the_wish(self) -> None:
-        answer = self.post("/mix/preview", self.wish(portions=self.portions((BEACON, 40.0, "35")), container_l=60.0))
+        answer = self.post(
+            "/mix/preview", self.mix_wish(portions=self.portions((BEACON, 40.0, "35")), container_l=60.0)
+        )
         figures = {one["key"]: one for one in answer["figures"]}
         # 40 x 37.1 = 1484 g; 40 L weigh 40.934 kg, less 1.484: 39.45 kg of water at 0.99705: 39.6 L.
         self.assertEqual((figures["mass"]["value"]["text"], figures["mass"]["value"]["unit"]), ("1.484", "kg"))
@@ -46,8 +48,23 @@ class Planning(MixTest):
         self.assertEqual(sum(one["chosen"] for one in answer["ranking"]), 1)
         self.assertGreaterEqual(len(answer["ranking"]), 3)
 
+    def test_next_asks_for_the_batch_until_one_is_there_for_the_change(self) -> None:
+        task = self.put(start="2026-11-25")
+
+        def asked() -> list[str]:
+            items = self.get(f"/systems/{BEACON}/sheet")["next"]
+            return [item["title"] for item in items if item["way"] == "mix"]
+
+        self.assertEqual(asked(), ["Mix 40.1 L for Wed 25 Nov"])
+        wanted = next(one for one in self.get("/mix")["wanted"] if one["step_id"] == task["step_id"])
+        portion = {key: wanted[key] for key in ("system_id", "step_id", "litres", "salinity")}
+        made = self.post("/batches", self.mix_wish(portions=[portion], container_l=60.0))
+        self.assertEqual(asked(), [])
+        self.post(f"/record/{made['command']}/void", None)
+        self.assertEqual(asked(), ["Mix 40.1 L for Wed 25 Nov"])
+
     def test_one_batch_for_two_systems(self) -> None:
-        body = self.wish(portions=self.portions((BEACON, 40.0, "35"), (SKIFF, 14.2, "33.5")), container_l=100.0)
+        body = self.mix_wish(portions=self.portions((BEACON, 40.0, "35"), (SKIFF, 14.2, "33.5")), container_l=100.0)
         answer = self.post("/mix/preview", body)
         # Skiff: 14.2 of 71 L, 1.5 ppt apart: 14.2 x 33.5/35 = 13.59 L and 0.61 L of fresh water.
         self.assertEqual([one["name"] for one in answer["portions"]], ["Beacon", "Skiff"])
@@ -64,10 +81,10 @@ class Planning(MixTest):
             ("portions.0.salinity", {"portions": self.portions((BEACON, 40.0, "5"))}),
         ):  # fmt: skip
             with self.subTest(field=field, changes=changes):
-                self.refused("/mix/preview", self.wish(**{"container_l": 60.0, **changes}), field)
+                self.refused("/mix/preview", self.mix_wish(**{"container_l": 60.0, **changes}), field)
 
     def test_what_is_left_of_the_bucket_is_told_and_when_it_is_too_little(self) -> None:
-        body = self.wish(portions=self.portions((BEACON, 40.0, "35")), container_l=60.0)
+        body = self.mix_wish(portions=self.portions((BEACON, 40.0, "35")), container_l=60.0)
         self.post(f"/salts/{body['salt_id']}/buckets", {"mass_kg": 20})
         self.assertIn("20.0 kg left, enough for", self.post("/mix/preview", body)["stock"])
         self.post(f"/salts/{body['salt_id']}/buckets", {"mass_kg": 1})
@@ -123,7 +140,7 @@ class Life(MixTest):
         self.assertEqual(self.get(f"/batches/{batch}")["phase"], "thrown away")
         self.post(f"/record/{thrown['command']}/void", None)
         self.assertEqual(self.get(f"/batches/{batch}")["phase"], "mixing")
-        made = self.post("/batches", self.wish(portions=self.portions((BEACON, 40.0, "35")), container_l=60.0))
+        made = self.post("/batches", self.mix_wish(portions=self.portions((BEACON, 40.0, "35")), container_l=60.0))
         self.post(f"/record/{made['command']}/void", None)
         self.assertEqual(self.api.get(f"/api/batches/{made['id']}").status_code, 404)
 

@@ -20,6 +20,7 @@ from salttide.core.batch import (
     batch_state,
     check_event,
     keeps_days,
+    keeps_of,
     lesson,
 )
 from salttide.core.batch_match import batch_gate, correction
@@ -238,7 +239,7 @@ class Life(unittest.TestCase):
                                        (8.5, 28, 7), (12.0, 28, 1)):  # fmt: skip
             with self.subTest(dkh=alkalinity, warm=warm):
                 self.assertEqual(keeps_days(dkh(alkalinity), warm), days)
-        self.assertEqual(keeps_days(None), 14)
+        self.assertEqual(keeps_of({}), 14)
 
     def test_its_age_is_told_and_when_it_has_stood_too_long(self):
         # 2.95 meq/L are 8.27 dKH: 14 days.

@@ -64,8 +64,30 @@ def bench(page: Any, url: str) -> None:
 
 
 def change(page: Any, url: str) -> None:
+    """Nitrate brought down in several changes."""
     page.goto(f"{url}/systems/1/change")
     page.get_by_text("What it takes").wait_for()
+    page.get_by_label("Purpose").select_option("bring")
+    page.get_by_label("Target", exact=True).fill("5")
+    page.get_by_text("% of the old water is left").wait_for()
+    page.wait_for_load_state("networkidle")
+
+
+def mix(page: Any, url: str) -> None:
+    """One batch for two systems, and one that stands ready."""
+    page.goto(f"{url}/mix")
+    page.get_by_role("checkbox", name="Skiff").check()
+    page.get_by_label("Salinity for Skiff").fill("33.5")
+    page.get_by_role("checkbox", name="calcium").check()
+    page.get_by_text("When it is poured").wait_for()
+    page.wait_for_load_state("networkidle")
+
+
+def label(page: Any, url: str) -> None:
+    """As the printer gets it."""
+    page.goto(f"{url}/batches/1/label")
+    page.get_by_text("New seawater").wait_for()
+    page.emulate_media(media="print")
 
 
 def rota(page: Any, url: str) -> None:
@@ -108,13 +130,15 @@ def pictures(page: Any, url: str) -> None:
 
 
 def runbook(page: Any, url: str) -> None:
-    change(page, url)
+    """Draining, with corals in the air and a heater that cools meanwhile."""
+    page.goto(f"{url}/systems/1/change")
+    page.get_by_text("What it takes").wait_for()
     page.get_by_role("button", name="Start at the tank").click()
     page.get_by_role("heading", name="Set out what you need").wait_for()
     page.get_by_role("button", name="All at hand").click()
     page.get_by_role("heading", name="Look first").wait_for()
     page.get_by_role("button", name="Done").click()
-    for name, text in (("Temperature", "25.2"), ("Salinity", "35.1"), ("Alkalinity", "8.3")):
+    for name, text in (("Temperature", "25.2"), ("Salinity", "36.1"), ("Alkalinity", "8.5")):
         page.get_by_label(name, exact=True).fill(text)
         page.keyboard.press("Enter")
         page.wait_for_timeout(250)
@@ -124,8 +148,17 @@ def runbook(page: Any, url: str) -> None:
         box.check()
         page.wait_for_timeout(150)
     page.get_by_role("button", name="All off").click()
-    page.get_by_role("button", name="Start 15 min").click()
-    page.get_by_role("heading", name="Wipe the salt creep").wait_for()
+    page.get_by_role("button", name="go on before it rings").click()
+    page.get_by_label("Why it need not wait").fill("it was off since noon")
+    page.get_by_role("button", name="Keep the reason").click()
+    page.wait_for_timeout(300)
+    for word, heading in (("Cooled", "Wipe the salt creep"), ("Done", "Scrape the panels"), ("Done", "Drain to")):
+        page.get_by_role("button", name=word).first.click()
+        page.get_by_role("heading", name=heading).wait_for()
+    page.get_by_role("button", name="Bucket emptied").click()
+    page.get_by_role("button", name="In the air now").click()
+    page.get_by_role("button", name="Covered again").wait_for()
+    page.wait_for_timeout(1200)
 
 
 def jot(page: Any, url: str) -> None:
@@ -150,6 +183,8 @@ PICTURES = {
     "bench": (bench, WIDE, False),
     "setup": (setup, WIDE, False),
     "change": (change, WIDE, False),
+    "mix": (mix, {"width": 1280, "height": 900}, False),
+    "batch-label-print": (label, {"width": 520, "height": 420}, False),
     "rota": (rota, WIDE, False),
     "jot": (jot, WIDE, False),
     "log": (log, WIDE, False),

@@ -14,6 +14,7 @@ const primary: Record<string, string> = {
   record: 'Done',
   see: 'See why',
   look: 'Look',
+  mix: 'Mix it',
 }
 const of = (item: Item) => item.system_id ?? props.system!
 
@@ -21,6 +22,7 @@ function act(item: Item) {
   const id = of(item)
   if (item.way === 'plan_change') care.go('change', id)
   else if (item.way === 'test') care.go('bench', id)
+  else if (item.way === 'mix') care.go('mix')
   else if (item.way === 'look') care.go('bench', id, '#look')
   else if (item.way === 'see' && item.task) care.go('rota')
   else if (item.way === 'see' && item.system_id) care.go('sheet', id)

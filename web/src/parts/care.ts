@@ -83,7 +83,7 @@ export function useCare() {
     const run = await attempt(() => command((header) => api.POST('/api/runs', { params: { header }, body })))
     if (run) await router.push({ name: 'run', params: { run: run.id } })
   }
-  function go(name: 'change' | 'bench' | 'rota' | 'sheet', system?: number, hash = '') {
+  function go(name: 'change' | 'bench' | 'rota' | 'sheet' | 'mix', system?: number, hash = '') {
     void router.push({ name, params: system ? { system } : {}, hash })
   }
   function askSkip(system: number, item: CareItem) {

@@ -204,6 +204,15 @@ h1 {
 .list .chip {
   min-height: 52px;
 }
+@media (max-width: 600px) {
+  .still {
+    padding: 8px 20px !important;
+    font-size: 0.9rem;
+  }
+  .still .note {
+    display: none;
+  }
+}
 .still {
   position: sticky;
   bottom: 0;
