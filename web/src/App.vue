@@ -129,7 +129,7 @@ async function undo() {
         <router-link :to="{ name: 'settings' }" class="plain-link">units</router-link>
       </div>
     </header>
-    <div class="body">
+    <div class="body" :inert="jot.open || keys">
       <SystemRail
         v-if="withRail && harbour?.systems.length"
         class="wide-only"
