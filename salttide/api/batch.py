@@ -1,12 +1,10 @@
 """Batches: how each stands, what happens to it, what it lacks, and what its label says."""
 
-from __future__ import annotations
-
 import sqlite3
 from datetime import timedelta
 
 from fastapi import APIRouter
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from salttide.core.batch import (
     ORDER,
@@ -30,14 +28,14 @@ from salttide.store import system as system_store
 from salttide.store.batch import StoredBatch
 
 from .context import Context, In, Key
-from .models import Caution, Id, Recorded, Strict, caution_shown, shown
+from .models import Caution, Id, Model, Recorded, Strict, caution_shown, shown
 
 router = APIRouter(prefix="/api/batches", tags=["mix"])
 MEASURED = (Parameter.SALINITY, Parameter.TEMPERATURE, *reversed(ORDER), Parameter.PH)
 LIFE = (Phase.PLANNED, Phase.MIXING, Phase.RESTING, Phase.MATCHED, Phase.LEFT_OVER, Phase.USED)
 
 
-class BatchCard(BaseModel):
+class BatchCard(Model):
     """A batch in a list."""
 
     id: int
@@ -50,7 +48,7 @@ class BatchCard(BaseModel):
     run_id: int | None
 
 
-class ValueRow(BaseModel):
+class ValueRow(Model):
     """What a batch holds of a parameter: planned, and as it stands; measured since the last thing went in, or not."""
 
     parameter: str
@@ -63,21 +61,21 @@ class ValueRow(BaseModel):
     remark: str
 
 
-class EventShown(BaseModel):
+class EventShown(Model):
     """Something that happened to a batch."""
 
     when: str
     words: str
 
 
-class Choices(BaseModel):
+class Choices(Model):
     """A system that a batch can be used for."""
 
     id: int
     name: str
 
 
-class LabelLine(BaseModel):
+class LabelLine(Model):
     """A line of the label."""
 
     name: str

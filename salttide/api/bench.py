@@ -1,7 +1,5 @@
 """Bench: a test session, judged while typing."""
 
-from __future__ import annotations
-
 import sqlite3
 from datetime import datetime
 
@@ -22,12 +20,24 @@ from salttide.store import system as system_store
 
 from .context import Context, In, Key
 from .errors import FieldProblem
-from .models import BandShown, Id, Recorded, Shown, Strict, VerdictShown, band_shown, name_of, shown, verdict_shown
+from .models import (
+    BandShown,
+    Id,
+    Model,
+    Recorded,
+    Shown,
+    Strict,
+    VerdictShown,
+    band_shown,
+    name_of,
+    shown,
+    verdict_shown,
+)
 
 router = APIRouter(prefix="/api/systems/{system_id}/bench", tags=["bench"])
 
 
-class LastReading(BaseModel):
+class LastReading(Model):
     """The last reading of a parameter."""
 
     value: Shown
@@ -35,14 +45,14 @@ class LastReading(BaseModel):
     instrument: str
 
 
-class UnitChoice(BaseModel):
+class UnitChoice(Model):
     """A unit a row can be typed in."""
 
     key: str
     label: str
 
 
-class BenchRow(BaseModel):
+class BenchRow(Model):
     """One row of the bench, in the order of testing."""
 
     parameter: str
@@ -58,7 +68,7 @@ class BenchRow(BaseModel):
     again: str
 
 
-class Bench(BaseModel):
+class Bench(Model):
     """The bench of one system."""
 
     system_id: int
@@ -96,7 +106,7 @@ class RowAnswer(BaseModel):
     problem: FieldProblem | None = None
 
 
-class SessionAnswer(BaseModel):
+class SessionAnswer(Model):
     """How a session was understood; `ready` when it can be kept."""
 
     rows: list[RowAnswer]

@@ -1,12 +1,10 @@
 """Breaking in: the phase of a new system, what to test next, and its end."""
 
-from __future__ import annotations
-
 import sqlite3
 from dataclasses import replace
 
 from fastapi import APIRouter
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from salttide.core.breakin import BreakingIn, Phase, breaking_in, missing_for_the_end
 from salttide.core.catalogue import happening, presets
@@ -21,7 +19,7 @@ from salttide.store import ledger as ledger_store
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Id, Recorded, Shown, Strict, plain
+from .models import Id, Model, Recorded, Shown, Strict, plain
 
 router = APIRouter(prefix="/api/systems/{system_id}/breaking-in", tags=["breaking in"])
 PHASES = {
@@ -33,7 +31,7 @@ PHASES = {
 }
 
 
-class PhaseShown(BaseModel):
+class PhaseShown(Model):
     """One phase on the way; `state` is done, now or ahead."""
 
     key: str
@@ -41,7 +39,7 @@ class PhaseShown(BaseModel):
     state: str
 
 
-class StageShown(BaseModel):
+class StageShown(Model):
     """One stage of stocking, with the days of its ammonia watch."""
 
     what: str
@@ -49,7 +47,7 @@ class StageShown(BaseModel):
     watch: list[str]
 
 
-class BreakingInShown(BaseModel):
+class BreakingInShown(Model):
     """How far a new system is."""
 
     day: int

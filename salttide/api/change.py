@@ -1,13 +1,10 @@
 """Change: a water change by its purpose, planned while typing, compared with another routine, and put on the rota."""
 
-from __future__ import annotations
-
 import sqlite3
 from dataclasses import replace
 from typing import Any
 
 from fastapi import APIRouter, Response
-from pydantic import BaseModel
 
 from salttide.core import catalogue
 from salttide.core.additives import COMPOUNDS, AlkalinitySource
@@ -32,7 +29,7 @@ from salttide.store import system as system_store
 from .change_answer import PlanAnswer, plan_answer, siphons
 from .change_wish import AIMED, WishBody, at_body_field, drain_of, read_wish
 from .context import Context, In, Key
-from .models import Choice, Id, Recorded, Shown, Strict, name_of, plain
+from .models import Choice, Id, Model, Recorded, Shown, Strict, name_of, plain
 
 router = APIRouter(prefix="/api/systems/{system_id}", tags=["change"])
 
@@ -43,7 +40,7 @@ class PlanBody(WishBody):
     replace: bool = False
 
 
-class SaltChoice(BaseModel):
+class SaltChoice(Model):
     """A salt on the shelf."""
 
     id: int
@@ -51,7 +48,7 @@ class SaltChoice(BaseModel):
     remark: str
 
 
-class AimChoice(BaseModel):
+class AimChoice(Model):
     """A parameter that a change can bring somewhere: where it stands, and where its band has its middle."""
 
     parameter: Parameter
@@ -74,7 +71,7 @@ class ServiceBody(Strict):
     rim_cm: float | None = None
 
 
-class Offer(BaseModel):
+class Offer(Model):
     """What a change can be planned with, and a first wish to start from."""
 
     system_id: int

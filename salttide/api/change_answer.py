@@ -1,10 +1,6 @@
 """How a plan is shown: its bill with the working, before and after of everything, and what goes off meanwhile."""
 
-from __future__ import annotations
-
 from collections.abc import Iterable, Mapping
-
-from pydantic import BaseModel
 
 from salttide.core import catalogue
 from salttide.core.change import Plan, summary_words
@@ -21,10 +17,10 @@ from salttide.core.working import Working
 
 from .change_tank import Figure, slow_figures, tank_figures, tank_warnings
 from .context import Context
-from .models import BandShown, Caution, Shown, WorkingStep, band_shown, name_of, plain, shown, working_shown
+from .models import BandShown, Caution, Model, Shown, WorkingStep, band_shown, name_of, plain, shown, working_shown
 
 
-class LimitMark(BaseModel):
+class LimitMark(Model):
     """Where an animal's tolerance ends."""
 
     value: Shown
@@ -32,7 +28,7 @@ class LimitMark(BaseModel):
     passed: bool
 
 
-class BeforeAfter(BaseModel):
+class BeforeAfter(Model):
     """A parameter before and after a step. `known_from` says where the first step's value comes from; limits: where
     tolerances of the animals end."""
 
@@ -50,7 +46,7 @@ class BeforeAfter(BaseModel):
     limits: list[LimitMark]
 
 
-class StepAnswer(BaseModel):
+class StepAnswer(Model):
     """One day's work."""
 
     kind: StepKind
@@ -64,7 +60,7 @@ class StepAnswer(BaseModel):
     warnings: list[str]
 
 
-class OffItem(BaseModel):
+class OffItem(Model):
     """Gear to switch off, and why."""
 
     kind: str
@@ -72,7 +68,7 @@ class OffItem(BaseModel):
     why: str
 
 
-class PlanAnswer(BaseModel):
+class PlanAnswer(Model):
     """A plan: its steps, the power-off list and the cautions."""
 
     summary: str

@@ -1,9 +1,5 @@
 """The tank side of a plan as shown: mark, buckets, zones, minutes, what drains back; and a change by a pump pair."""
 
-from __future__ import annotations
-
-from pydantic import BaseModel
-
 from salttide.core.change import Plan
 from salttide.core.dilution import after_continuous_change
 from salttide.core.service import TankSide
@@ -11,10 +7,10 @@ from salttide.core.system import System
 from salttide.core.typed import show_number
 from salttide.core.working import Working
 
-from .models import Shown, WorkingStep, plain, working_shown
+from .models import Model, Shown, WorkingStep, plain, working_shown
 
 
-class Figure(BaseModel):
+class Figure(Model):
     """One line of what it takes, with its working."""
 
     key: str

@@ -1,7 +1,5 @@
 """What is wished of a change, as it is typed, and as the core takes it: purpose, new water, tank side."""
 
-from __future__ import annotations
-
 from datetime import date, timedelta
 
 from pydantic import Field

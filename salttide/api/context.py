@@ -1,7 +1,5 @@
 """What every router needs: the database, the clock, and the keeper's settings of this request."""
 
-from __future__ import annotations
-
 import sqlite3
 from collections.abc import Callable
 from dataclasses import dataclass

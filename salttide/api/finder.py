@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from fastapi import APIRouter
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from salttide.core.parameters import Parameter
 from salttide.core.typed import short, show_number
@@ -14,7 +14,7 @@ from salttide.core.variant import CORRECTED, Dosing, Setting, Variant
 from salttide.store import shelf
 
 from .context import Context, In
-from .models import Id, Strict, name_of
+from .models import Id, Model, Strict, name_of
 from .whatif import CorrectionBody, VariantBody, compound_name, setting_of
 
 if TYPE_CHECKING:
@@ -38,7 +38,7 @@ class CorrectionShown(CorrectionBody):
     words: str
 
 
-class FoundPlan(BaseModel):
+class FoundPlan(Model):
     """The cheapest plan, or the nearest with what stands in the way."""
 
     variant: VariantBody

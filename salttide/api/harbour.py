@@ -1,11 +1,8 @@
 """Harbour: all systems at a glance."""
 
-from __future__ import annotations
-
 from datetime import date, datetime, timedelta
 
 from fastapi import APIRouter, Query
-from pydantic import BaseModel
 
 from salttide.core.catalogue import tasks
 from salttide.core.next_up import together
@@ -17,13 +14,13 @@ from salttide.core.writing import ClockHours, DayOrder
 from salttide.store import system as system_store
 
 from .context import In
-from .models import NextShown, VerdictShown, name_of, next_shown, shown, verdict_shown
+from .models import Model, NextShown, VerdictShown, name_of, next_shown, shown, verdict_shown
 from .run_shown import open_work
 
 router = APIRouter(prefix="/api", tags=["harbour"])
 
 
-class StaffMark(BaseModel):
+class StaffMark(Model):
     """A task on a tide staff, so many days ahead of today."""
 
     task: str
@@ -33,7 +30,7 @@ class StaffMark(BaseModel):
     leaves: bool = False
 
 
-class SystemParameter(BaseModel):
+class SystemParameter(Model):
     """A parameter's present value and verdict."""
 
     parameter: str
@@ -43,7 +40,7 @@ class SystemParameter(BaseModel):
     verdict: VerdictShown
 
 
-class SystemGlance(BaseModel):
+class SystemGlance(Model):
     """One system in Harbour."""
 
     id: int
@@ -61,14 +58,14 @@ class SystemGlance(BaseModel):
     parameters: list[SystemParameter]
 
 
-class ArchivedSystem(BaseModel):
+class ArchivedSystem(Model):
     """A system that was taken out of use."""
 
     id: int
     name: str
 
 
-class OpenWork(BaseModel):
+class OpenWork(Model):
     """A runbook that was started and not ended."""
 
     run_id: int
@@ -76,7 +73,7 @@ class OpenWork(BaseModel):
     name: str
 
 
-class Harbour(BaseModel):
+class Harbour(Model):
     """All systems, the local time, and work that waits to be gone on with."""
 
     now: datetime

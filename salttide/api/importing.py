@@ -1,7 +1,5 @@
 """Readings in: a file is brought, mapped, checked, kept; with progress, and stopped or taken back as one."""
 
-from __future__ import annotations
-
 import secrets
 import subprocess
 import sys
@@ -12,7 +10,7 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Query, Request
 from fastapi import Path as PathParameter
 from fastapi.concurrency import run_in_threadpool
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from salttide.core.errors import InputError
 from salttide.core.parameters import FACTS, Parameter, spoken
@@ -26,7 +24,7 @@ from salttide.store import importing as store
 from salttide.store.database import to_moment, to_text
 
 from .context import Context, In, Key, context
-from .models import Strict
+from .models import Model, Strict
 
 router = APIRouter(prefix="/api/imports", tags=["imports"])
 LARGEST = 400_000_000
@@ -53,14 +51,14 @@ class MapBody(Strict):
         return ColumnMap(**self.model_dump(exclude={"keep_as"}))
 
 
-class BadRow(BaseModel):
+class BadRow(Model):
     """A row that is left out, with its line and the reason."""
 
     line: int
     reason: str
 
 
-class FirstRow(BaseModel):
+class FirstRow(Model):
     """A row as it was understood."""
 
     when: str
@@ -69,7 +67,7 @@ class FirstRow(BaseModel):
     instrument: str
 
 
-class ImportShown(BaseModel):
+class ImportShown(Model):
     """One import as it stands."""
 
     id: str
@@ -89,7 +87,7 @@ class ImportShown(BaseModel):
     probes: list[str]
 
 
-class ImportChoices(BaseModel):
+class ImportChoices(Model):
     """What a column can be, and the latest imports."""
 
     roles: list[str]

@@ -1,12 +1,10 @@
 """Instruments on the shelf: scatter, what a drop is worth, and checks against standards."""
 
-from __future__ import annotations
-
 import sqlite3
 from datetime import date
 
 from fastapi import APIRouter
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from salttide.core.entry import Instrument
 from salttide.core.errors import DomainError, InputError, NotFoundError
@@ -25,12 +23,12 @@ from salttide.core.words import counted, date_words, moment_words
 from salttide.store import instrument as instrument_store
 
 from .context import Context, In, Key
-from .models import Id, Recorded, Strict, name_of
+from .models import Id, Model, Recorded, Strict, name_of
 
 router = APIRouter(prefix="/api/instruments", tags=["instruments"])
 
 
-class CheckShown(BaseModel):
+class CheckShown(Model):
     """One check against a standard."""
 
     id: int
@@ -39,7 +37,7 @@ class CheckShown(BaseModel):
     reading: str
 
 
-class InstrumentShown(BaseModel):
+class InstrumentShown(Model):
     """An instrument, in the keeper's unit. `line` says what its checks do to a reading."""
 
     name: str
@@ -54,7 +52,7 @@ class InstrumentShown(BaseModel):
     checks: list[CheckShown]
 
 
-class ParameterChoice(BaseModel):
+class ParameterChoice(Model):
     """What can be measured, with the keeper's unit and a common scatter in it."""
 
     key: str
@@ -63,7 +61,7 @@ class ParameterChoice(BaseModel):
     scatter: float
 
 
-class Instruments(BaseModel):
+class Instruments(Model):
     """All instruments, and what a new one could measure."""
 
     instruments: list[InstrumentShown]

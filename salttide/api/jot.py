@@ -1,11 +1,9 @@
 """The jot line: sums answered as they are typed, and what was measured and done, understood before it is kept."""
 
-from __future__ import annotations
-
 import sqlite3
 
 from fastapi import APIRouter
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from salttide.core import catalogue
 from salttide.core.errors import InputError
@@ -19,7 +17,7 @@ from salttide.store import livestock as livestock_store
 from salttide.store.jot import jot_context, record_context
 
 from .context import In, Key
-from .models import Caution, Id, Recorded, Strict, WorkingStep, working_shown
+from .models import Caution, Id, Model, Recorded, Strict, WorkingStep, working_shown
 
 router = APIRouter(prefix="/api/jot", tags=["jot"])
 
@@ -31,7 +29,7 @@ class JotBody(Strict):
     system_id: Id | None = None
 
 
-class JotAnswer(BaseModel):
+class JotAnswer(Model):
     """The answer: number, how it was understood, what else to know, and the working."""
 
     understood: str
@@ -49,21 +47,21 @@ class RecordBody(JotBody):
     confirmed: bool = False
 
 
-class ItemShown(BaseModel):
+class ItemShown(Model):
     """One thing that is understood, and what is doubted about it."""
 
     words: str
     doubts: list[str]
 
 
-class Completion(BaseModel):
+class Completion(Model):
     """A phrase that could stand from a place in the text on."""
 
     start: int
     phrase: str
 
 
-class Place(BaseModel):
+class Place(Model):
     """What is not understood, and where."""
 
     message: str
@@ -71,7 +69,7 @@ class Place(BaseModel):
     end: int
 
 
-class ReadAnswer(BaseModel):
+class ReadAnswer(Model):
     """How a line is understood so far."""
 
     system: str
@@ -81,7 +79,7 @@ class ReadAnswer(BaseModel):
     completions: list[Completion]
 
 
-class Examples(BaseModel):
+class Examples(Model):
     """One line of each kind."""
 
     sums: list[str]

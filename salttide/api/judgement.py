@@ -1,9 +1,6 @@
 """Judgement: what the rules find on one system, in the order in which it is to be acted on; rules on and off."""
 
-from __future__ import annotations
-
 from fastapi import APIRouter
-from pydantic import BaseModel
 
 from salttide.core.catalogue import cautions, rule_kinds
 from salttide.core.errors import NotFoundError
@@ -13,12 +10,12 @@ from salttide.store import judgement as judgement_store
 from salttide.store import system as system_store
 
 from .context import Context, In
-from .models import Caution, Id, Strict
+from .models import Caution, Id, Model, Strict
 
 router = APIRouter(prefix="/api/systems/{system_id}", tags=["judgement"])
 
 
-class FindingShown(BaseModel):
+class FindingShown(Model):
     """What one rule found: words, reason, the step, how sure, what would change its mind, what it looked at."""
 
     rule: str
@@ -33,7 +30,7 @@ class FindingShown(BaseModel):
     cautions: list[Caution]
 
 
-class WaitingShown(BaseModel):
+class WaitingShown(Model):
     """A finding that is held back, and for what."""
 
     rule: str
@@ -42,7 +39,7 @@ class WaitingShown(BaseModel):
     first: str
 
 
-class JudgementShown(BaseModel):
+class JudgementShown(Model):
     """All findings, the first to be acted on first."""
 
     findings: list[FindingShown]
@@ -50,7 +47,7 @@ class JudgementShown(BaseModel):
     rules_off: int
 
 
-class RuleShown(BaseModel):
+class RuleShown(Model):
     """A rule as the keeper switches it."""
 
     key: str

@@ -1,12 +1,10 @@
 """The keeper's settings: units, time zone, and what is taken first from the shelf."""
 
-from __future__ import annotations
-
 from typing import Literal
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from fastapi import APIRouter, Request
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from salttide.core.additives import AlkalinitySource
 from salttide.core.errors import InputError
@@ -18,12 +16,12 @@ from salttide.core.writing import ClockHours, DayOrder
 from salttide.store import shelf
 
 from .context import In
-from .models import Strict, name_of
+from .models import Model, Strict, name_of
 
 router = APIRouter(prefix="/api", tags=["keeper"])
 
 
-class UnitRow(BaseModel):
+class UnitRow(Model):
     """A parameter that has more than one unit."""
 
     parameter: str
@@ -44,7 +42,7 @@ class KeeperBody(Strict):
     clock: ClockHours | None = None
 
 
-class KeeperAnswer(BaseModel):
+class KeeperAnswer(Model):
     """Settings as they are."""
 
     zone: str

@@ -1,12 +1,9 @@
 """The kit list of a day's visit, ticked before leaving home."""
 
-from __future__ import annotations
-
 import sqlite3
 from datetime import date
 
 from fastapi import APIRouter
-from pydantic import BaseModel
 
 from salttide.core.catalogue import tasks
 from salttide.core.errors import InputError
@@ -18,12 +15,12 @@ from salttide.store import runbook as run_store
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Id, Strict
+from .models import Id, Model, Strict
 
 router = APIRouter(prefix="/api/systems/{system_id}/kit", tags=["kit"])
 
 
-class KitShown(BaseModel):
+class KitShown(Model):
     """Something to pack."""
 
     key: str
@@ -34,7 +31,7 @@ class KitShown(BaseModel):
     packed: bool
 
 
-class KitAnswer(BaseModel):
+class KitAnswer(Model):
     """The kit list of a day."""
 
     system: str

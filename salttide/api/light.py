@@ -1,12 +1,10 @@
 """Light: settings with their dates, and PAR at named points."""
 
-from __future__ import annotations
-
 import sqlite3
 from datetime import date, datetime, time
 
 from fastapi import APIRouter
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from salttide.core.catalogue import happening
 from salttide.core.errors import InputError
@@ -19,7 +17,7 @@ from salttide.store import light as light_store
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Id, Recorded, Strict
+from .models import Id, Model, Recorded, Strict
 
 router = APIRouter(prefix="/api/systems/{system_id}/light", tags=["light"])
 
@@ -42,21 +40,21 @@ class ParBody(Strict):
     day: str = ""
 
 
-class DatedWords(BaseModel):
+class DatedWords(Model):
     """A day and what holds from it on, or was measured on it."""
 
     day: str
     words: str
 
 
-class PointShown(BaseModel):
+class PointShown(Model):
     """A named point with its readings, latest first."""
 
     point: str
     readings: list[DatedWords]
 
 
-class LightAnswer(BaseModel):
+class LightAnswer(Model):
     """How a system is lit, and was."""
 
     now: LightBody | None

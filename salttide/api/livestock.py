@@ -1,13 +1,11 @@
 """Livestock: the animals of a system, what they bear, and births, losses and counts."""
 
-from __future__ import annotations
-
 import sqlite3
 from collections.abc import Mapping
 from datetime import date
 
 from fastapi import APIRouter
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from salttide.core.catalogue import happening
 from salttide.core.errors import InputError
@@ -22,7 +20,7 @@ from salttide.store import livestock as livestock_store
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Choice, Id, Recorded, Strict, name_of
+from .models import Choice, Id, Model, Recorded, Strict, name_of
 
 router = APIRouter(prefix="/api/systems/{system_id}/livestock", tags=["livestock"])
 
@@ -53,7 +51,7 @@ class AnimalShown(AnimalBody):
     words: str
 
 
-class LimitShown(BaseModel):
+class LimitShown(Model):
     """What an animal may have a daily limit for, and what is offered for a demanding one."""
 
     parameter: str
@@ -62,7 +60,7 @@ class LimitShown(BaseModel):
     demanding: float
 
 
-class TurnShown(BaseModel):
+class TurnShown(Model):
     """A change of a number, in words."""
 
     day: str
@@ -70,7 +68,7 @@ class TurnShown(BaseModel):
     void: bool
 
 
-class LivestockAnswer(BaseModel):
+class LivestockAnswer(Model):
     """The animals of a system, and what became of them."""
 
     animals: list[AnimalShown]

@@ -1,7 +1,5 @@
 """The log: everything recorded, by filter, and readings out of it as a table."""
 
-from __future__ import annotations
-
 from collections.abc import Iterator
 from datetime import UTC, date, datetime, time, timedelta
 from itertools import chain
@@ -9,7 +7,6 @@ from typing import Annotated, Any
 
 from fastapi import APIRouter, Depends, Query
 from fastapi.responses import StreamingResponse
-from pydantic import BaseModel
 
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.units import unit_of
@@ -21,7 +18,7 @@ from salttide.store import system as system_store
 from salttide.store.database import to_moment, to_text
 
 from .context import Context, In
-from .models import Choice
+from .models import Choice, Model
 from .record import RecordRow, record_row
 
 router = APIRouter(prefix="/api", tags=["log"])
@@ -46,7 +43,7 @@ class LogRow(RecordRow):
     system: str
 
 
-class Log(BaseModel):
+class Log(Model):
     """One page of the log; `more` asks for the next."""
 
     rows: list[LogRow]

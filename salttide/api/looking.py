@@ -1,13 +1,11 @@
 """Looking: a look-round beside the numbers, and what happened to a system."""
 
-from __future__ import annotations
-
 import sqlite3
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 
 from fastapi import APIRouter
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from salttide.core.catalogue import happening, happenings, sight, sights
 from salttide.core.errors import DomainError, InputError
@@ -18,13 +16,13 @@ from salttide.store import picture as picture_store
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Choice, Id, Recorded, Strict
+from .models import Choice, Id, Model, Recorded, Strict
 
 router = APIRouter(prefix="/api/systems/{system_id}/looking", tags=["looking"])
 OLDEST_DAYS = 366.0
 
 
-class SightChoice(BaseModel):
+class SightChoice(Model):
     """Something that can be seen; `graded`: it is said how much of it."""
 
     key: str
@@ -58,7 +56,7 @@ class HappeningBody(Strict):
     days_ago: float = 0
 
 
-class LookShown(BaseModel):
+class LookShown(Model):
     """A look-round in words, with its sights to start the next one from."""
 
     when: str
@@ -67,14 +65,14 @@ class LookShown(BaseModel):
     sights: list[SightBody]
 
 
-class HappeningShown(BaseModel):
+class HappeningShown(Model):
     """A happening in words."""
 
     when: str
     words: str
 
 
-class Looking(BaseModel):
+class Looking(Model):
     """What can be seen and happen, and what was."""
 
     system_id: int

@@ -1,14 +1,12 @@
 """Mix: a batch of new water planned while typing, for one system or several, and kept as a thing with a life."""
 
-from __future__ import annotations
-
 import sqlite3
 from dataclasses import replace
 from datetime import timedelta
 from typing import Any
 
 from fastapi import APIRouter
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from salttide.core.additives import COMPOUNDS, AlkalinitySource
 from salttide.core.batch import BatchJob
@@ -33,7 +31,7 @@ from salttide.store import system as system_store
 from .batch import BatchCard, batch_card
 from .context import Context, In, Key
 from .mix_answer import MixAnswer, mix_answer, stock_words
-from .models import Choice, Id, Strict, shown
+from .models import Choice, Id, Model, Strict, shown
 
 router = APIRouter(prefix="/api", tags=["mix"])
 AHEAD_DAYS = 14
@@ -61,7 +59,7 @@ class MixBody(Strict):
     portions: list[PortionBody] = Field(max_length=9)
 
 
-class Wanted(BaseModel):
+class Wanted(Model):
     """A change that new water is wanted for."""
 
     system_id: int
@@ -74,7 +72,7 @@ class Wanted(BaseModel):
     takes_salt: bool
 
 
-class SaltChoice(BaseModel):
+class SaltChoice(Model):
     """A salt on the shelf, and what is left of its bucket."""
 
     id: int
@@ -83,7 +81,7 @@ class SaltChoice(BaseModel):
     left: str
 
 
-class MixOffer(BaseModel):
+class MixOffer(Model):
     """What can be mixed, for what, and the batches there are."""
 
     batches: list[BatchCard]
@@ -94,7 +92,7 @@ class MixOffer(BaseModel):
     body: MixBody | None
 
 
-class MadeBatch(BaseModel):
+class MadeBatch(Model):
     """The batch that was planned: its number, and the command that takes it back."""
 
     id: int

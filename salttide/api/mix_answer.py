@@ -1,10 +1,6 @@
 """How a planned batch is shown: what goes in, what it will hold, how it is shared, and the salts it could be of."""
 
-from __future__ import annotations
-
 from collections.abc import Mapping
-
-from pydantic import BaseModel
 
 from salttide.core.additives import AlkalinitySource
 from salttide.core.batch import BatchJob
@@ -25,10 +21,10 @@ from salttide.store import system as system_store
 
 from .change_tank import Figure
 from .context import Context
-from .models import Caution, caution_shown, plain, shown, working_shown
+from .models import Caution, Model, caution_shown, plain, shown, working_shown
 
 
-class PortionShown(BaseModel):
+class PortionShown(Model):
     """How a portion is made up when it is poured."""
 
     system_id: int
@@ -36,7 +32,7 @@ class PortionShown(BaseModel):
     words: str
 
 
-class RankedShown(BaseModel):
+class RankedShown(Model):
     """A salt judged for what the batch is for: what had to be added to it, and what it has too much of."""
 
     name: str
@@ -44,7 +40,7 @@ class RankedShown(BaseModel):
     chosen: bool
 
 
-class HoldsRow(BaseModel):
+class HoldsRow(Model):
     """What the batch will hold of a parameter, and what it is aimed at."""
 
     name: str
@@ -54,7 +50,7 @@ class HoldsRow(BaseModel):
     aim: str
 
 
-class MixAnswer(BaseModel):
+class MixAnswer(Model):
     """The batch as it would be made."""
 
     summary: str

@@ -3,8 +3,6 @@
 The small ones that an answer holds by the hundred are plain dataclasses, which cost a fraction to make.
 """
 
-from __future__ import annotations
-
 from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Annotated
@@ -23,6 +21,12 @@ Id = Annotated[int, Field(ge=1, le=2**53)]
 """A number that the database can hold and JavaScript can say."""
 
 
+class Model(BaseModel):
+    """A shape that is answered with. Built when it is first used: a start that builds them all takes longer."""
+
+    model_config = ConfigDict(defer_build=True)
+
+
 class Strict(BaseModel):
     """A body: unknown fields are refused, not dropped."""
 
@@ -38,7 +42,7 @@ class Shown:
     unit: str
 
 
-class BandShown(BaseModel):
+class BandShown(Model):
     """A target band in the keeper's unit."""
 
     low: Shown
@@ -68,7 +72,7 @@ class WorkingStep:
     source: str
 
 
-class VerdictShown(BaseModel):
+class VerdictShown(Model):
     """A verdict in words, with its reasons."""
 
     position: str
@@ -78,7 +82,7 @@ class VerdictShown(BaseModel):
     reasons: list[str]
 
 
-class Choice(BaseModel):
+class Choice(Model):
     """An entry of a list to choose from."""
 
     key: str
@@ -86,7 +90,7 @@ class Choice(BaseModel):
     remark: str = ""
 
 
-class Caution(BaseModel):
+class Caution(Model):
     """A caution with its reason."""
 
     key: str
@@ -100,7 +104,7 @@ def caution_shown(key: str) -> Caution:
     return Caution(key=found.key, title=found.title, text=found.text)
 
 
-class Recorded(BaseModel):
+class Recorded(Model):
     """What a command recorded: its key takes it back."""
 
     command: str
@@ -162,7 +166,7 @@ def _input(symbol: str, given: Given) -> WorkingInput:
     return WorkingInput(symbol=symbol, value=significant(given.value), unit=given.unit, note=given.note)
 
 
-class NextShown(BaseModel):
+class NextShown(Model):
     """An entry of Next."""
 
     way: str

@@ -1,14 +1,11 @@
 """Pictures of a system: kept with their date, shown small, set side by side."""
 
-from __future__ import annotations
-
 import sqlite3
 from datetime import date, datetime, time
 
 from fastapi import APIRouter, Query, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import FileResponse
-from pydantic import BaseModel
 
 from salttide.core.errors import InputError, NotFoundError
 from salttide.core.words import date_words
@@ -18,12 +15,12 @@ from salttide.store import system as system_store
 from salttide.store.picture import KeptPicture
 
 from .context import Context, In, Key, context
-from .models import Id
+from .models import Id, Model
 
 router = APIRouter(prefix="/api", tags=["pictures"])
 
 
-class PictureShown(BaseModel):
+class PictureShown(Model):
     """A picture: where its files are asked for, when it was taken, and what it shows."""
 
     id: int
@@ -37,7 +34,7 @@ class PictureShown(BaseModel):
     words: str
 
 
-class Pictures(BaseModel):
+class Pictures(Model):
     """The pictures of a system, latest first, and what they show."""
 
     name: str
@@ -45,7 +42,7 @@ class Pictures(BaseModel):
     pictures: list[PictureShown]
 
 
-class PictureKept(BaseModel):
+class PictureKept(Model):
     """A picture that was kept; its key takes it back."""
 
     command: str

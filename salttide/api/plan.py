@@ -1,7 +1,5 @@
 """The plan of a system, in place: what comes of a move before it is made, and work added or taken off."""
 
-from __future__ import annotations
-
 import sqlite3
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -10,7 +8,7 @@ from functools import cache
 from typing import Any, Literal
 
 from fastapi import APIRouter, Response
-from pydantic import BaseModel, Field, TypeAdapter
+from pydantic import Field, TypeAdapter
 
 from salttide.core.ahead import WORKING_HOUR, Edit, Ref
 from salttide.core.errors import InputError, NotFoundError
@@ -31,7 +29,7 @@ from salttide.store import shelf
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Choice, Id, Recorded, Strict, name_of
+from .models import Choice, Id, Model, Recorded, Strict, name_of
 
 router = APIRouter(prefix="/api/systems/{system_id}/plan", tags=["plan"])
 FARTHEST_DAYS = 366
@@ -129,7 +127,7 @@ class Tried:
     doubts: list[str]
 
 
-class AdditiveChoice(BaseModel):
+class AdditiveChoice(Model):
     """What can be dosed."""
 
     id: int
@@ -137,7 +135,7 @@ class AdditiveChoice(BaseModel):
     measure: str
 
 
-class PlanOffer(BaseModel):
+class PlanOffer(Model):
     """What can be planned in place."""
 
     today: str

@@ -1,7 +1,5 @@
 """Probes: what a controller sends, and the stretch of it that a sheet shows."""
 
-from __future__ import annotations
-
 import sqlite3
 from collections.abc import Sequence
 from dataclasses import dataclass

@@ -1,12 +1,10 @@
 """The record: what was entered, taking it back, correcting it."""
 
-from __future__ import annotations
-
 import json
 import sqlite3
 
 from fastapi import APIRouter, Query
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from salttide.core.catalogue import happening, sight, tasks
 from salttide.core.errors import DomainError, NotFoundError
@@ -21,12 +19,12 @@ from salttide.store import log as log_store
 from salttide.store.database import to_moment
 
 from .context import Context, In, Key
-from .models import Id, Recorded, Strict, name_of
+from .models import Id, Model, Recorded, Strict, name_of
 
 router = APIRouter(prefix="/api", tags=["record"])
 
 
-class RecordRow(BaseModel):
+class RecordRow(Model):
     """One entry of the ledger in words. `gone`: taken back or corrected, and kept."""
 
     id: int

@@ -1,14 +1,12 @@
 """Rota: the upkeep of all systems by days; done, skipped with a reason, moved."""
 
-from __future__ import annotations
-
 import sqlite3
 from collections.abc import Callable
 from datetime import date, datetime, timedelta
 from typing import Any
 
 from fastapi import APIRouter, Query
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from salttide.core import catalogue
 from salttide.core.errors import InputError, NotFoundError
@@ -22,12 +20,12 @@ from salttide.store import ledger as ledger_store
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Id, Recorded, Strict
+from .models import Id, Model, Recorded, Strict
 
 router = APIRouter(prefix="/api", tags=["rota"])
 
 
-class Task(BaseModel):
+class Task(Model):
     """A task on a day of the rota."""
 
     task: str
@@ -44,7 +42,7 @@ class Task(BaseModel):
     step_id: int | None
 
 
-class RotaDay(BaseModel):
+class RotaDay(Model):
     """A day of the rota and the minutes it asks for."""
 
     day: str
@@ -52,7 +50,7 @@ class RotaDay(BaseModel):
     minutes: int
 
 
-class Lane(BaseModel):
+class Lane(Model):
     """The tasks of one system."""
 
     system_id: int
@@ -60,7 +58,7 @@ class Lane(BaseModel):
     tasks: list[Task]
 
 
-class Rota(BaseModel):
+class Rota(Model):
     """Weeks of upkeep, from today."""
 
     days: list[RotaDay]

@@ -1,9 +1,6 @@
 """Two routines of water changes side by side: what each makes of every parameter, and what it takes."""
 
-from __future__ import annotations
-
 from fastapi import APIRouter
-from pydantic import BaseModel
 
 from salttide.core.dilution import Routine, RoutineOutcome, compare_routines
 from salttide.core.errors import PlanError, check_range
@@ -19,7 +16,7 @@ from salttide.store import shelf
 from salttide.store import system as system_store
 
 from .context import Context, In
-from .models import BandShown, Id, Strict, band_shown, name_of, shown
+from .models import BandShown, Id, Model, Strict, band_shown, name_of, shown
 
 router = APIRouter(prefix="/api/systems/{system_id}/change", tags=["change"])
 DAYS = 90
@@ -40,7 +37,7 @@ class RoutinesBody(Strict):
     salt_id: Id | None = None
 
 
-class RoutineShown(BaseModel):
+class RoutineShown(Model):
     """What one routine makes of a parameter: its level each day in the keeper's unit, worst, and where it settles."""
 
     levels: list[float]
@@ -49,7 +46,7 @@ class RoutineShown(BaseModel):
     leaves: bool
 
 
-class RoutineRow(BaseModel):
+class RoutineRow(Model):
     """A parameter under both. remark: what it rests on."""
 
     parameter: str
@@ -61,7 +58,7 @@ class RoutineRow(BaseModel):
     remark: str
 
 
-class RoutinesAnswer(BaseModel):
+class RoutinesAnswer(Model):
     """Both routines over the same time."""
 
     days: int

@@ -1,11 +1,7 @@
 """How work at the tank is shown: its open steps, timers, clocks, and what can go wrong just now."""
 
-from __future__ import annotations
-
 from collections.abc import Mapping
 from datetime import datetime, timedelta
-
-from pydantic import BaseModel
 
 from salttide.core.errors import NotFoundError
 from salttide.core.finish import difference_words
@@ -35,10 +31,10 @@ from salttide.store import runbook as run_store
 from salttide.store import system as system_store
 
 from .context import Context
-from .models import Caution, caution_shown, name_of, shown
+from .models import Caution, Model, caution_shown, name_of, shown
 
 
-class StepLine(BaseModel):
+class StepLine(Model):
     """A step in the list of all."""
 
     id: str
@@ -48,7 +44,7 @@ class StepLine(BaseModel):
     waiting: bool
 
 
-class Item(BaseModel):
+class Item(Model):
     """Something to tick."""
 
     key: str
@@ -57,7 +53,7 @@ class Item(BaseModel):
     ticked: bool
 
 
-class GateWords(BaseModel):
+class GateWords(Model):
     """One question of a gate on one value."""
 
     part: GatePart
@@ -65,7 +61,7 @@ class GateWords(BaseModel):
     words: str
 
 
-class Measure(BaseModel):
+class Measure(Model):
     """A value to measure, and how the gate stands on it in each of its parts."""
 
     parameter: str
@@ -77,7 +73,7 @@ class Measure(BaseModel):
     correction: str
 
 
-class Litres(BaseModel):
+class Litres(Model):
     """Litres counted so far in this step. mark: the fall of the level in cm, empty where nothing falls; bucket: what
     the large button counts, all that is left where it runs straight to the drain."""
 
@@ -93,7 +89,7 @@ class Litres(BaseModel):
     straight: bool
 
 
-class Timer(BaseModel):
+class Timer(Model):
     """A timer: minutes, and when it rings by the clock of `now`; None where it was not started."""
 
     step: str
@@ -104,7 +100,7 @@ class Timer(BaseModel):
     waits: bool
 
 
-class AirClockShown(BaseModel):
+class AirClockShown(Model):
     """How long animals are out of the water: since when it runs, minutes before, the bound and for whose sake."""
 
     key: str
@@ -117,7 +113,7 @@ class AirClockShown(BaseModel):
     stops: str
 
 
-class TroubleShown(BaseModel):
+class TroubleShown(Model):
     """What to do when something goes wrong."""
 
     key: str
@@ -129,7 +125,7 @@ class TroubleShown(BaseModel):
     caution: Caution | None
 
 
-class OpenStep(BaseModel):
+class OpenStep(Model):
     """A step that can be worked on now."""
 
     id: str
@@ -150,7 +146,7 @@ class OpenStep(BaseModel):
     ready: bool
 
 
-class RunAnswer(BaseModel):
+class RunAnswer(Model):
     """Where the work stands. seen: how many answers it follows from; now: the clock that timers go by."""
 
     id: int

@@ -1,11 +1,9 @@
 """Runbook: the work at the tank, one step at a time. Every answer is stored before it is confirmed."""
 
-from __future__ import annotations
-
 import sqlite3
 
 from fastapi import APIRouter
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from salttide.core.batch import BatchEvent, BatchJob, BatchKind
 from salttide.core.errors import ConflictError, InputError, RuleError
@@ -27,7 +25,7 @@ from salttide.store import runbook as run_store
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Id, Strict
+from .models import Id, Model, Strict
 from .run_shown import RunAnswer, answers_since, minutes_between, run_shown
 
 router = APIRouter(prefix="/api", tags=["runbook"])
@@ -58,7 +56,7 @@ class AbandonBody(Strict):
     reason: str = Field(max_length=300)
 
 
-class RunbookOffer(BaseModel):
+class RunbookOffer(Model):
     """A runbook that can be worked on a system as it is. run_id: where it is under way."""
 
     key: str

@@ -1,7 +1,5 @@
 """Salts on the shelf: labels as printed, buckets, and batches that teach what a bucket really is."""
 
-from __future__ import annotations
-
 import sqlite3
 from collections.abc import Callable
 from dataclasses import replace
@@ -9,7 +7,7 @@ from datetime import date
 from typing import TypeVar
 
 from fastapi import APIRouter
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from salttide.core.errors import DomainError, InputError, check_range
 from salttide.core.label import read_label, read_printed_at
@@ -23,7 +21,7 @@ from salttide.store import shelf
 from salttide.store.shelf import Label
 
 from .context import Context, In, Key
-from .models import Id, Recorded, Strict
+from .models import Id, Model, Recorded, Strict
 
 T = TypeVar("T")
 router = APIRouter(prefix="/api/salts", tags=["shelf"])
@@ -43,7 +41,7 @@ class SaltBody(Strict):
     bulk_density_g_ml: float | None = None
 
 
-class SaltAnswer(BaseModel):
+class SaltAnswer(Model):
     """The salt on the shelf."""
 
     id: int

@@ -1,9 +1,6 @@
 """What a system can be set up with: presets, shapes, gear, schools, salts for a measured volume."""
 
-from __future__ import annotations
-
 from fastapi import APIRouter
-from pydantic import BaseModel
 
 from salttide.core.catalogue import gear_kinds, presets, school_questions
 from salttide.core.mix import sea_salt_share
@@ -15,12 +12,12 @@ from salttide.core.volume import MEASURES, Shape
 from salttide.store import shelf
 
 from .context import In
-from .models import BandShown, Choice, band_shown
+from .models import BandShown, Choice, Model, band_shown
 
 router = APIRouter(prefix="/api", tags=["systems"])
 
 
-class BandRow(BaseModel):
+class BandRow(Model):
     """A parameter's band in a preset."""
 
     parameter: str
@@ -30,14 +27,14 @@ class BandRow(BaseModel):
     presets: dict[str, BandShown]
 
 
-class Side(BaseModel):
+class Side(Model):
     """One measure of a shape: its field and its name."""
 
     field: str
     name: str
 
 
-class ShapeShown(BaseModel):
+class ShapeShown(Model):
     """A shape of display, and what is measured of it beside the depth."""
 
     key: Shape
@@ -45,7 +42,7 @@ class ShapeShown(BaseModel):
     measures: list[Side]
 
 
-class SchoolShown(BaseModel):
+class SchoolShown(Model):
     """A choice of a school: what it asks and risks, and what it starts the set-up with."""
 
     key: str
@@ -56,7 +53,7 @@ class SchoolShown(BaseModel):
     bands: dict[str, BandShown]
 
 
-class QuestionShown(BaseModel):
+class QuestionShown(Model):
     """A question on which keepers differ."""
 
     key: str
@@ -64,14 +61,14 @@ class QuestionShown(BaseModel):
     choices: list[SchoolShown]
 
 
-class SaltShare(BaseModel):
+class SaltShare(Model):
     """A salt on the shelf, and the sea salt in a gram of it."""
 
     name: str
     share: float
 
 
-class SetupAnswer(BaseModel):
+class SetupAnswer(Model):
     """What a system can be set up with."""
 
     presets: list[Choice]

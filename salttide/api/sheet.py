@@ -1,12 +1,9 @@
 """Sheet: one system through time. Readings, the line through them, expected values, and care on the same axis."""
 
-from __future__ import annotations
-
 from collections.abc import Callable, Sequence
 from datetime import datetime, timedelta
 
 from fastapi import APIRouter, Query
-from pydantic import BaseModel
 
 from salttide.core.ahead import WORKING_HOUR
 from salttide.core.balance import joined
@@ -25,13 +22,25 @@ from salttide.store import system as system_store
 from salttide.store.probe import HOURLY
 
 from .context import Context, In
-from .models import BandShown, Id, NextShown, Shown, VerdictShown, band_shown, name_of, next_shown, shown, verdict_shown
+from .models import (
+    BandShown,
+    Id,
+    Model,
+    NextShown,
+    Shown,
+    VerdictShown,
+    band_shown,
+    name_of,
+    next_shown,
+    shown,
+    verdict_shown,
+)
 from .probe import ProbeStretch, crowd
 
 router = APIRouter(prefix="/api/systems/{system_id}/sheet", tags=["sheet"])
 
 
-class Mark(BaseModel):
+class Mark(Model):
     """A reading; the shape says which instrument."""
 
     at: datetime
@@ -41,14 +50,14 @@ class Mark(BaseModel):
     when: str
 
 
-class Corner(BaseModel):
+class Corner(Model):
     """A corner of the line through the readings."""
 
     at: datetime
     value: float
 
 
-class ExpectedPoint(BaseModel):
+class ExpectedPoint(Model):
     """An expected value and its interval."""
 
     at: datetime
@@ -57,7 +66,7 @@ class ExpectedPoint(BaseModel):
     high: float
 
 
-class CrossingShown(BaseModel):
+class CrossingShown(Model):
     """Where the expected line leaves the band."""
 
     at: datetime
@@ -66,7 +75,7 @@ class CrossingShown(BaseModel):
     between: str
 
 
-class Strip(BaseModel):
+class Strip(Model):
     """One parameter through time, in the keeper's unit."""
 
     parameter: str
@@ -88,7 +97,7 @@ class Strip(BaseModel):
     drift: str
 
 
-class CareMark(BaseModel):
+class CareMark(Model):
     """A task on its lane: done, skipped, due, late or planned."""
 
     at: datetime
@@ -100,7 +109,7 @@ class CareMark(BaseModel):
     step_id: int | None = None
 
 
-class CareLane(BaseModel):
+class CareLane(Model):
     """One task through time."""
 
     task: str
@@ -108,7 +117,7 @@ class CareLane(BaseModel):
     marks: list[CareMark]
 
 
-class BudgetShown(BaseModel):
+class BudgetShown(Model):
     """A part of what the system uses, makes and loses."""
 
     name: str
@@ -116,7 +125,7 @@ class BudgetShown(BaseModel):
     remarks: list[str]
 
 
-class Sheet(BaseModel):
+class Sheet(Model):
     """A system's sheet."""
 
     system_id: int

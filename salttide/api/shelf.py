@@ -1,13 +1,11 @@
 """Shelf: what stands on it beside instruments; additives and foods."""
 
-from __future__ import annotations
-
 import sqlite3
 from collections.abc import Mapping
 from datetime import date
 
 from fastapi import APIRouter
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from salttide.core.additives import COMPOUNDS, effects
 from salttide.core.catalogue import food_kinds
@@ -23,7 +21,7 @@ from salttide.store import shelf
 from salttide.store.shelf import Shelved
 
 from .context import Context, In, Key
-from .models import Choice, Id, Recorded, Strict
+from .models import Choice, Id, Model, Recorded, Strict
 from .salt import SaltShown, at_field, salt_shown
 
 router = APIRouter(prefix="/api", tags=["shelf"])
@@ -60,7 +58,7 @@ class FoodBody(Strict):
     expires_on: str = ""
 
 
-class FoodShown(BaseModel):
+class FoodShown(Model):
     """A food, and what a portion brings."""
 
     id: int
@@ -75,7 +73,7 @@ class FoodShown(BaseModel):
     words: str
 
 
-class FoodKindShown(BaseModel):
+class FoodKindShown(Model):
     """A kind of food with its usual content."""
 
     key: str
@@ -86,7 +84,7 @@ class FoodKindShown(BaseModel):
     portion_g: float
 
 
-class ShelfAnswer(BaseModel):
+class ShelfAnswer(Model):
     """What is on the shelf beside instruments, and what could be."""
 
     salts: list[SaltShown]

@@ -1,7 +1,5 @@
 """Systems: set-up, with the net volume and its working while typing."""
 
-from __future__ import annotations
-
 from collections.abc import Mapping
 from dataclasses import asdict
 from datetime import date
@@ -9,7 +7,7 @@ from itertools import pairwise
 from typing import Literal
 
 from fastapi import APIRouter
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from salttide.core.catalogue import gear_kinds, school_questions
 from salttide.core.errors import DomainError, InputError, NumberError, check_range
@@ -37,7 +35,7 @@ from salttide.store import system as system_store
 from salttide.store.database import to_text
 
 from .context import Context, In, Key
-from .models import Id, Recorded, Shown, Strict, WorkingStep, plain, working_shown
+from .models import Id, Model, Recorded, Shown, Strict, WorkingStep, plain, working_shown
 
 router = APIRouter(prefix="/api", tags=["systems"])
 
@@ -156,14 +154,14 @@ class SystemAnswer(SystemBody):
     working: list[WorkingStep]
 
 
-class VolumeAnswer(BaseModel):
+class VolumeAnswer(Model):
     """A net volume with its working."""
 
     volume: Shown
     working: list[WorkingStep]
 
 
-class VersionShown(BaseModel):
+class VersionShown(Model):
     """One stored set-up: when, and what it changed."""
 
     at: str
@@ -171,7 +169,7 @@ class VersionShown(BaseModel):
     changes: list[str]
 
 
-class HistoryAnswer(BaseModel):
+class HistoryAnswer(Model):
     """The set-ups of a system, latest first, and the volumes that counted."""
 
     versions: list[VersionShown]

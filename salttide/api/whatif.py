@@ -1,7 +1,5 @@
 """What-if: up to three ways of keeping the water side by side, and one of them adopted."""
 
-from __future__ import annotations
-
 import sqlite3
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
@@ -10,7 +8,7 @@ from functools import cache
 from typing import Any
 
 from fastapi import APIRouter, Response
-from pydantic import BaseModel, Field, TypeAdapter
+from pydantic import Field, TypeAdapter
 
 from salttide.core.additives import COMPOUNDS
 from salttide.core.catalogue import tasks
@@ -34,7 +32,7 @@ from salttide.store import shelf
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import BandShown, Choice, Id, Recorded, Strict, band_shown, name_of
+from .models import BandShown, Choice, Id, Model, Recorded, Strict, band_shown, name_of
 from .plan import DOSE_MINUTES
 
 router = APIRouter(prefix="/api/systems/{system_id}/whatif", tags=["whatif"])
@@ -76,7 +74,7 @@ class Priced(Choice):
     price_kg: float | None
 
 
-class WhatIfOffer(BaseModel):
+class WhatIfOffer(Model):
     """What can be compared, and where to start: as it stands, and two others."""
 
     name: str
