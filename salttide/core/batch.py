@@ -12,6 +12,7 @@ from enum import StrEnum
 from math import inf
 
 from .additives import COMPOUNDS, AlkalinitySource, effects
+from .change_step import MATCH_SALINITY
 from .errors import InputError, RuleError, check_range
 from .learned import MeasuredBatch, bounded
 from .mix import LABEL_SALINITY, MIXING_C, SaltMix
@@ -147,11 +148,18 @@ def _then(job: BatchJob, state: BatchState, event: BatchEvent) -> BatchState:
         case BatchKind.MATCHED:
             return replace(state, phase=Phase.MATCHED)
         case BatchKind.MEASURED:
-            told = state.told | set(event.values)
-            return replace(state, holds={**state.holds, **event.values}, told=frozenset(told), measured_at=event.at)
+            return _measured(job, state, event)
         case BatchKind.OUT | BatchKind.USED | BatchKind.THROWN:
             return _less(state, event)
     return _added(job, state, event)
+
+
+def _measured(job: BatchJob, state: BatchState, event: BatchEvent) -> BatchState:
+    """What was measured counts; a batch that had matched and turns out otherwise does so no longer."""
+    told = frozenset(state.told | set(event.values))
+    off = abs(event.values.get(Parameter.SALINITY, job.salinity) - job.salinity) > MATCH_SALINITY
+    phase = Phase.RESTING if off and state.phase == Phase.MATCHED else state.phase
+    return replace(state, holds={**state.holds, **event.values}, told=told, measured_at=event.at, phase=phase)
 
 
 def _salted(job: BatchJob, event: BatchEvent) -> BatchState:

@@ -185,6 +185,13 @@ class Life(unittest.TestCase):
         self.assertAlmostEqual(state.holds[S], 33.5106, places=3)
         self.assertEqual(state.litres, 47.0)
 
+    def test_a_batch_that_had_matched_and_is_measured_off_its_plan_no_longer_does(self):
+        matched = (*MIXED, event("measured", minutes=120, salinity=35.0), event("matched", minutes=130))
+        # The gate's tolerance is 0.3 ppt.
+        self.assertEqual(self.state(*matched, event("measured", minutes=140, salinity=35.2)).phase, Phase.MATCHED)
+        self.assertEqual(self.state(*matched, event("measured", minutes=140, salinity=36.4)).phase, Phase.RESTING)
+        self.assertEqual(self.state(*matched, event("measured", minutes=140, alkalinity=2.0)).phase, Phase.MATCHED)
+
     def test_less_salt_than_planned_is_a_weaker_batch_until_it_is_measured(self):
         # The salt ran out at 1500 g: 35 x 1500/1669.5 = 31.45.
         state = self.state(event("salted", 1500.0))

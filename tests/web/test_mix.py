@@ -115,6 +115,12 @@ class OnAPhone(WebTest):
         self.button("close").click()
         self.sees(self.page.get_by_text("mixing", exact=True).first)
 
+    def test_a_batch_fits_the_screen(self) -> None:
+        self.open("/batches/1", "Batch 1")
+        self.sees(self.page.get_by_label("Measured Salinity"))
+        self.assert_fits()
+        self.assert_accessible()
+
 
 class Empty(WebTest):
     empty = True

@@ -16,12 +16,15 @@ const { data } = useQuery(() => runbooksQuery(props.system))
       <button class="plain-link" type="button" @click="care.start({ system_id: system, runbook: book.key })">
         {{ book.name }}{{ book.run_id ? ': go on' : '' }}
       </button>
-      <span class="soft"> {{ book.about }}</span>
+      <span class="soft about">{{ book.about }}</span>
     </p>
   </section>
 </template>
 
 <style scoped>
+.about {
+  display: block;
+}
 p {
   font-size: 0.9rem;
   margin: 4px 0;

@@ -4,8 +4,8 @@ import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, command } from '../../api/client'
 import { kitQuery } from '../../api/queries'
-import ChemText from '../../parts/ChemText.vue'
 import { useNotices } from '../../parts/notices'
+import TickList from '../../parts/TickList.vue'
 import Waiting from '../../parts/Waiting.vue'
 
 const route = useRoute()
@@ -15,6 +15,14 @@ const wanted = computed(() => ({ id, day: day.value }))
 const { data, error, refetch } = useQuery(() => kitQuery(wanted.value))
 const cache = useQueryCache()
 const notices = useNotices()
+const items = computed(() =>
+  (data.value?.lines ?? []).map((line) => ({
+    key: line.key,
+    name: `${line.name} ${line.amount}`.trim(),
+    words: `${line.why} · ${line.asked_by}`,
+    ticked: line.packed,
+  })),
+)
 const print = () => window.print()
 
 async function pack(item: string, packed: boolean) {
@@ -58,21 +66,7 @@ async function pack(item: string, packed: boolean) {
         Nothing is due on this day. Plan a change, or choose another day.
         <router-link :to="{ name: 'change', params: { system: id } }">Plan a change</router-link>
       </p>
-      <ul>
-        <li v-for="line in data.lines" :key="line.key">
-          <label :class="{ packed: line.packed }">
-            <input
-              type="checkbox"
-              :checked="line.packed"
-              @change="pack(line.key, ($event.target as HTMLInputElement).checked)"
-            />
-            <span>
-              <b><ChemText :text="line.name" /></b> <span v-if="line.amount">{{ line.amount }}</span>
-              <i class="soft">{{ line.why }} · {{ line.asked_by }}</i>
-            </span>
-          </label>
-        </li>
-      </ul>
+      <TickList :items="items" @tick="pack" />
     </template>
   </div>
 </template>
@@ -81,48 +75,9 @@ async function pack(item: string, packed: boolean) {
 .kit {
   max-width: 760px;
 }
-ul {
-  list-style: none;
-  display: grid;
-  gap: 6px;
-}
-label {
-  display: flex;
-  gap: 14px;
-  align-items: center;
-  min-height: 54px;
-  padding: 6px 14px;
-  border: 1px solid var(--line);
-  border-radius: 4px;
-  background: var(--card);
-  cursor: pointer;
-}
-.packed {
-  border-color: var(--ink);
-}
-.packed b {
-  text-decoration: line-through;
-}
-input[type='checkbox'] {
-  width: 24px;
-  height: 24px;
-  accent-color: var(--ink);
-  flex: none;
-}
 input[type='date'] {
   border: 0;
   border-bottom: 1px dotted var(--ink);
   color: var(--ink);
-}
-i {
-  display: block;
-  font-size: 0.85rem;
-  line-height: 1.25;
-}
-@media print {
-  label {
-    min-height: 0;
-    border-width: 0 0 1px;
-  }
 }
 </style>

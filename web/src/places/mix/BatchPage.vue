@@ -46,7 +46,7 @@ async function keep() {
                   <th scope="col">What it holds</th>
                   <th scope="col" class="number">planned</th>
                   <th scope="col" class="number">now</th>
-                  <th scope="col">known</th>
+                  <th scope="col" class="known">known</th>
                   <th v-if="data.phase !== 'planned'" scope="col">measure</th>
                 </tr>
               </thead>
@@ -59,7 +59,7 @@ async function keep() {
                   <td class="number" :class="{ magenta: !row.met }">
                     <b v-if="row.measured">{{ row.now }}</b><template v-else>{{ row.now || '–' }}</template>
                   </td>
-                  <td class="soft">{{ row.met ? row.remark : 'measured, not as planned' }}</td>
+                  <td class="soft known">{{ row.met ? row.remark : 'measured, not as planned' }}</td>
                   <td v-if="data.phase !== 'planned'">
                     <input
                       v-model="measured[row.parameter]"
@@ -122,6 +122,14 @@ input {
 }
 input[aria-invalid='true'] {
   border-color: var(--magenta);
+}
+@media (max-width: 600px) {
+  .known {
+    display: none;
+  }
+  input {
+    width: 4.4em;
+  }
 }
 .lacks {
   padding: 10px 16px;

@@ -2,11 +2,11 @@
 import { computed } from 'vue'
 import type { ProblemError } from '../../api/client'
 import CautionNote from '../../parts/CautionNote.vue'
+import TickList from '../../parts/TickList.vue'
 import AirClock from './AirClock.vue'
 import GateForm from './GateForm.vue'
 import LitresCount from './LitresCount.vue'
 import StepTimer from './StepTimer.vue'
-import TickList from './TickList.vue'
 import type { Say, Step } from './useRun'
 import type { Timers } from './useTimers'
 
@@ -46,7 +46,11 @@ const ready = computed(() => props.step.ready || (timer.value?.over ?? false))
     @say="emit('say', $event)"
   />
   <AirClock v-if="clock" :clock="clock" @say="emit('say', $event)" />
-  <TickList v-if="step.items.length" :items="step.items" @say="emit('say', $event)" />
+  <TickList
+    v-if="step.items.length"
+    :items="step.items"
+    @tick="(item, on) => emit('say', { kind: on ? 'tick' : 'untick', item })"
+  />
   <div
     v-if="refused && (refused.problem.missing.length || refused.problem.status === 409)"
     class="missing"

@@ -1,22 +1,19 @@
 <script setup lang="ts">
-import type { Schemas } from '../../api/client'
-import type { Say } from './useRun'
+import type { Schemas } from '../api/client'
+import ChemText from './ChemText.vue'
 
+/** Things to confirm one by one, with what to look at; large enough for wet hands. */
 defineProps<{ items: Schemas['Item'][] }>()
-const emit = defineEmits<{ say: [what: Say] }>()
+const emit = defineEmits<{ tick: [item: string, on: boolean] }>()
 </script>
 
 <template>
   <ul>
     <li v-for="item in items" :key="item.key">
       <label :class="{ ticked: item.ticked }">
-        <input
-          type="checkbox"
-          :checked="item.ticked"
-          @change="emit('say', { kind: item.ticked ? 'untick' : 'tick', item: item.key })"
-        />
+        <input type="checkbox" :checked="item.ticked" @change="emit('tick', item.key, !item.ticked)" />
         <span>
-          <b>{{ item.name }}</b>
+          <b><ChemText :text="item.name" /></b>
           <i class="soft">{{ item.words }}</i>
         </span>
       </label>
@@ -57,5 +54,11 @@ i {
 }
 b {
   font-size: 1.1rem;
+}
+@media print {
+  label {
+    min-height: 0;
+    border-width: 0 0 1px;
+  }
 }
 </style>
