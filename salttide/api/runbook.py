@@ -6,7 +6,7 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.batch import BatchEvent, BatchJob, BatchKind
-from salttide.core.errors import ConflictError, InputError, RuleError
+from salttide.core.errors import ConflictError, InputError, NotFoundError, RuleError
 from salttide.core.finish import batch_events_of, entries_of, follow_ups_of
 from salttide.core.job import Job
 from salttide.core.outage import tank_job
@@ -14,7 +14,7 @@ from salttide.core.parameters import Parameter
 from salttide.core.runbook import Answer, AnswerKind, Counted, Progress, Setting, StepState, Subject, progress
 from salttide.core.runbook_answer import check_answer, outcome, read_litres
 from salttide.core.runbook_file import runbook, runbook_keys
-from salttide.core.setting import setting_of
+from salttide.core.setting import RunWork, setting_of
 from salttide.core.typed import DecimalSign
 from salttide.core.units import UnitChoice, parse_measurement, unit_of
 from salttide.core.words import day_words
@@ -173,14 +173,22 @@ def _tell_batch(
     ctx: Context, connection: sqlite3.Connection, run: run_store.Run, state: StepState, answer: Answer, key: str
 ) -> None:
     """What an answer means for the batch that is mixed or poured."""
-    batch_id = run.work.batch_id if isinstance(run.work, Job | BatchJob) else 0
-    if not batch_id:
+    batch = _batch_of(connection, run.work)
+    if batch is None:
         return
-    batch = batch_store.batch(connection, batch_id)
     events = batch_events_of(run.work, state, answer, batch.state, ctx.now)
     known = {event.item for event in batch.events if event.kind == BatchKind.DOSED}
     events = [event for event in events if event.kind != BatchKind.DOSED or event.item not in known]
     batch_store.record(connection, batch, events, ctx.today, key)
+
+
+def _batch_of(connection: sqlite3.Connection, work: RunWork) -> batch_store.StoredBatch | None:
+    """The batch that is mixed or poured; None without one, and where it was taken back meanwhile: the work goes on."""
+    batch_id = work.batch_id if isinstance(work, Job | BatchJob) else 0
+    try:
+        return batch_store.batch(connection, batch_id) if batch_id else None
+    except NotFoundError:
+        return None
 
 
 @router.post("/runs/{run_id}/abandon")
@@ -212,13 +220,13 @@ def _write(ctx: Context, connection: sqlite3.Connection, run: run_store.Run, now
         last = {p: found[-1].instrument for p in Parameter if (found := ctx.ledger(system).of(p))}
         events = entries_of(runbook(run.runbook), run.work, now, ctx.now, minutes, last)
         ledger_store.record(connection, run.system_id, events, key, ctx.now)
-    if isinstance(run.work, Job) and run.work.batch_id:
+    if isinstance(run.work, Job):
         _use_batch(ctx, connection, run.work, outcome(now).litres[Counted.IN], key)
 
 
 def _use_batch(ctx: Context, connection: sqlite3.Connection, job: Job, litres: float, key: str) -> None:
-    batch = batch_store.batch(connection, job.batch_id)
-    if litres and batch.state.litres:
+    batch = _batch_of(connection, job)
+    if batch and litres and batch.state.litres:
         used = BatchEvent(ctx.now, BatchKind.USED, min(litres, batch.state.litres), system_id=job.system_id)
         batch_store.record(connection, batch, [used], ctx.today, key)
 

@@ -21,6 +21,7 @@ from salttide.store import shelf
 from salttide.store.shelf import Label
 
 from .context import Context, In, Key
+from .mix_answer import stock_words
 from .models import Id, Model, Recorded, Strict
 
 T = TypeVar("T")
@@ -124,7 +125,7 @@ def _bucket_words(ctx: Context, salt_id: int) -> str:
         return ""
     lot = f", lot {opened[0].lot}" if opened[0].lot else ""
     day = date_words(date.fromisoformat(opened[0].opened_on))
-    return f"{show_number(opened[0].mass_g / 1000, 1)} kg bucket open since {day}{lot}"
+    return f"{show_number(opened[0].mass_g / 1000, 1)} kg bucket open since {day}{lot}; {stock_words(ctx, salt_id)}"
 
 
 @router.post("", status_code=201)

@@ -206,5 +206,16 @@ class AtTheTank(MixTest):
         self.assertEqual(kinds[-1], "matched")
         self.assertEqual(self.get(f"/batches/{batch}")["phase"], "matched")
 
+    def test_a_batch_that_is_taken_back_does_not_hold_up_the_work(self) -> None:
+        body = self.mix_wish(portions=self.portions((BEACON, 40.0, "35")), container_l=60.0)
+        made = self.post("/batches", body)
+        run = self.post("/runs", {"batch_id": made["id"]})["id"]
+        self.say(run, "container", "done")
+        self.post(f"/record/{made['command']}/void", None)
+        self.say(run, "water", "litres", text="39.6")
+        ended = self.post(f"/runs/{run}/abandon", {"reason": "the batch was taken back"})
+        self.assertTrue(ended["ended"])
+        self.assertEqual(ended["name"], "Mix a batch")
+
     def test_eelgrass_is_offered_no_dry_salt(self) -> None:
         self.assertNotIn(EELGRASS, [one["system_id"] for one in self.get("/mix")["wanted"] if one["takes_salt"]])

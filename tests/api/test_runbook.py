@@ -181,6 +181,21 @@ class Timers(RunTest):
         self.say(run, "cool", "done")
         self.assertEqual(self.get(f"/runs/{run}")["timers"], [])
 
+    def test_two_timers_of_one_group_run_side_by_side_each_to_its_own_ring(self) -> None:
+        run = self.post("/runs", {"system_id": BEACON, "runbook": "power_failure"})["id"]
+        self.say(run, "safe", "done")
+        self.tick_all(run, "still")
+        self.say(run, "circulate", "timer")
+        self.wait(5)
+        timers = self.say(run, "warmth", "timer")["timers"]
+        ends = {timer["step"]: timer["ends_at"] for timer in timers}
+        quarter, hour = START + timedelta(minutes=15), START + timedelta(minutes=65)
+        self.assertEqual(ends, {"circulate": quarter.isoformat(), "warmth": hour.isoformat()})
+        # Once it has rung it may be started again, for the next fifty jugs.
+        self.wait(11)
+        again = {timer["step"]: timer["ends_at"] for timer in self.say(run, "circulate", "timer")["timers"]}
+        self.assertEqual(again["circulate"], (START + timedelta(minutes=31)).isoformat())
+
     def test_a_timer_that_runs_is_not_started_again_by_another_hand(self) -> None:
         run = self.start()
         self.gate(run)

@@ -69,6 +69,7 @@ class Shelf(ApiTest):
         salt = self.salt(KITTIWAKE)
         self.assertIn("by 1 batch: as the label says", salt["strength"])
         self.assertIn("25.0 kg bucket open since 24 Nov 2026, lot K-1124", salt["bucket"])
+        self.assertIn("25.0 kg left", salt["bucket"])
 
     def test_a_bucket_that_is_taken_back_leaves_the_one_before_in_use(self):
         opened = self.post(f"/salts/{KITTIWAKE}/buckets", {"mass_kg": 25, "lot": "K-1124"})
