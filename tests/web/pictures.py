@@ -57,8 +57,8 @@ def what_if(page: Any, url: str) -> None:
 
 def bench(page: Any, url: str) -> None:
     page.goto(f"{url}/systems/1/bench")
-    for name, text in (("Temperature", "25.3"), ("Salinity", "34.4"), ("Alkalinity", "7.1"), ("Calcium", "4150")):
-        page.get_by_label(name, exact=False).first.fill(text)
+    for name, text in (("temperature", "25.3"), ("salinity", "34.4"), ("alkalinity", "7.1"), ("calcium", "4150")):
+        page.locator(f"#value-{name}").fill(text)
         page.keyboard.press("Enter")
     page.get_by_text("is not possible here").wait_for()
 
