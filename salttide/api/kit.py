@@ -89,7 +89,7 @@ def _answer(ctx: Context, system_id: int, day: date) -> KitAnswer:
                 name=line.name,
                 amount=line.amount,
                 why=line.why,
-                asked_by=listed([name.lower() if name != line.name else name for name in line.asked_by]),
+                asked_by=listed([name[:1].lower() + name[1:] for name in line.asked_by]),
                 packed=line.key in packed,
             )
             for line in lines

@@ -9,7 +9,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 from enum import StrEnum
-from math import inf
+from math import ceil, floor, inf
 
 from .additives import COMPOUNDS, AlkalinitySource, effects
 from .change_step import MATCH_SALINITY
@@ -261,7 +261,7 @@ def check_event(job: BatchJob, state: BatchState, kind: BatchKind, amount: float
     if kind == BatchKind.SALTED:
         if state.phase != Phase.PLANNED:
             raise RuleError("The salt is in already.", field="kind")
-        check_range("salt", amount, "g", 0.5 * job.mass_g, 1.5 * job.mass_g, field="amount")
+        check_range("salt", amount, "g", floor(0.5 * job.mass_g), ceil(1.5 * job.mass_g), field="amount")
         return
     if not state.usable:
         told = "has no salt in it yet" if state.phase == Phase.PLANNED else f"is {state.phase.value}"
