@@ -71,7 +71,8 @@ OF_THE_WHOLE = frozenset({AnswerKind.PAUSE, AnswerKind.RESUME, AnswerKind.TROUBL
 class RunbookStep:
     """One step. `when`: a flag of the setting that must hold ("not x": must not) for the step to exist.
 
-    tick_list: the list of the setting to tick, or `gear` the keys of gear to tick where the system has them · group:
+    tick_list: the list of the setting to tick, or `gear` the keys of gear to tick where the system has them; turns:
+    "off" or "on" where ticking means that · group:
     steps of one group, side by side in the file, are open together · timer: minutes, or the name of a time of the
     setting; waits: not done before it rang · measure: what is measured, and the interval it should lie in (None: any;
     "band": the system's own) · marks: what the step makes of the batch.
@@ -92,6 +93,7 @@ class RunbookStep:
     tick_list: str = ""
     optional: bool = False
     gear: tuple[str, ...] = ()
+    turns: str = ""
     count: Counted | None = None
     gate: GateKind | None = None
     measure: Mapping[Parameter, str | tuple[float, float] | None] = field(default_factory=dict)
@@ -163,10 +165,8 @@ class TickItem:
 
 @dataclass(frozen=True)
 class CountAim:
-    """Litres to count: how many, by which container, the mark on the glass in cm (0: none) and litres in a cm of it.
-
-    least: what must be counted for the step to be done, 0 where any amount above nothing will do.
-    """
+    """Litres to count: how many, by which container, the mark on the glass in cm (0: none) and litres in a cm of it;
+    most_l: more than can be meant."""
 
     litres: float
     by_l: float
@@ -293,13 +293,13 @@ class Progress:
         """Litres counted of something in all steps together."""
         return sum(state.total_l for state in self.states if state.step.count == what)
 
-    def ticked(self, name: str) -> frozenset[str]:
-        """What was ticked of a list of the setting."""
-        return frozenset(item for state in self.states if state.step.tick_list == name for item in state.ticked)
+    def turned(self, way: str) -> frozenset[str]:
+        """Gear that was ticked as off, or as on."""
+        return frozenset(item for state in self.states if state.step.turns == way for item in state.ticked)
 
     def still_off(self) -> frozenset[str]:
         """Gear that was ticked off and is not ticked on yet."""
-        return self.ticked("off") - self.ticked("on")
+        return self.turned("off") - self.turned("on")
 
     def gates(self) -> Iterator[StepState]:
         """The gates among the steps."""

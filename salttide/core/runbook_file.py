@@ -214,6 +214,7 @@ def _step(row: Mapping[str, Any]) -> RunbookStep:
         timer=timer[1:-1] if timer and timer.startswith("{") else _minutes(timer) if timer else None,
         tick_list=row.get("list", ""),
         gear=tuple(row.get("gear", ())),
+        turns=row.get("turns", row["list"] if row.get("list") in ("off", "on") else ""),
         count=Counted(row["count"]) if "count" in row else None,
         gate=GateKind(row["gate"]) if "gate" in row else None,
         measure={Parameter(name): _bound(name, bound) for name, bound in row.get("measure", {}).items()},

@@ -434,6 +434,21 @@ class Packaged(Bench):
         self.assertEqual([type(each) for each in written], [Reading])
         self.assertEqual((written[0].value, written[0].instrument), (24.1, "probe"))
 
+    def test_what_is_off_is_told_by_every_book_until_it_is_on_again(self):
+        for key, before in (("rock_scrub", "off"), ("power_failure", "still"), ("water_change", "off")):
+            self.book = runbook(key)
+            self.begin(works(self.book)[0])
+            at, told = NOW, set()
+            while (state := self.now.current(at)) is not None:
+                told |= {(state.step.id, gear) for gear in self.now.still_off()}
+                self.work_through(state, at)
+                at += timedelta(minutes=self.setting.timer_min(state.step) + 2)
+                self.tell(say(state.step.id, "done", minutes=(at - NOW) / timedelta(minutes=1)))
+            with self.subTest(book=key):
+                self.assertIn(("on", "heater"), told)
+                self.assertNotIn((before, "heater"), told)
+                self.assertEqual(self.now.still_off(), frozenset())
+
     def test_what_lies_outside_its_band_is_told_with_the_band(self):
         self.book = runbook("power_failure")
         self.begin(tank_job(BEACON, self.book, {T: 25.3}, {}))
