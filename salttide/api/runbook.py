@@ -1,6 +1,7 @@
 """Runbook: the work at the tank, one step at a time. Every answer is stored before it is confirmed."""
 
 import sqlite3
+from dataclasses import replace
 
 from fastapi import APIRouter
 from pydantic import Field
@@ -108,7 +109,22 @@ def _start_step(ctx: Context, connection: sqlite3.Connection, step_id: int) -> i
             field="step_id",
         )
     book = "near_total" if step.job.near_total else "water_change"
-    return run_store.start(connection, book, step.job, ctx.now, step.id)
+    return run_store.start(connection, book, _from_its_batch(connection, step), ctx.now, step.id)
+
+
+def _from_its_batch(connection: sqlite3.Connection, step: change_store.StoredStep) -> Job:
+    """The job with the batch that was mixed for it, where there is one: it is used up by what is poured."""
+    found = [
+        (batch, portion)
+        for batch in batch_store.batches(connection)
+        for portion in batch.portions
+        if portion.step_id == step.id and batch.state.usable
+    ]
+    if step.job.batch_id or not found:
+        return step.job
+    batch, portion = found[0]
+    share = portion.batch_l / portion.litres
+    return replace(step.job, batch_id=batch.id, batch_share=share, water_name=batch.name)
 
 
 @router.get("/runs/{run_id}")
@@ -227,7 +243,8 @@ def _write(ctx: Context, connection: sqlite3.Connection, run: run_store.Run, now
 def _use_batch(ctx: Context, connection: sqlite3.Connection, job: Job, litres: float, key: str) -> None:
     batch = _batch_of(connection, job)
     if batch and litres and batch.state.litres:
-        used = BatchEvent(ctx.now, BatchKind.USED, min(litres, batch.state.litres), system_id=job.system_id)
+        poured = min(litres * job.batch_share, batch.state.litres)
+        used = BatchEvent(ctx.now, BatchKind.USED, poured, system_id=job.system_id)
         batch_store.record(connection, batch, [used], ctx.today, key)
 
 

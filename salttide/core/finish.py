@@ -68,7 +68,8 @@ def batch_events_of(
     work: RunWork, state: StepState, answer: Answer, batch: BatchState | None, at: datetime
 ) -> list[BatchEvent]:
     """What an answer makes of the batch it is about; nothing twice, when a step is opened and done again."""
-    if answer.kind == AnswerKind.MEASURED and answer.value is not None and batch and batch.usable:
+    as_it_is = not isinstance(work, Job) or work.batch_share == 1.0
+    if answer.kind == AnswerKind.MEASURED and answer.value is not None and batch and batch.usable and as_it_is:
         return [BatchEvent(at, BatchKind.MEASURED, values={Parameter(answer.item): answer.value})]
     if not isinstance(work, BatchJob) or answer.kind != AnswerKind.DONE or batch is None:
         return []

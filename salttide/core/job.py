@@ -32,9 +32,10 @@ class Job:
 
     `before` and `incoming` are the system's and the new water's planned values; `gear` maps gear keys to names, in the
     order of switching off · salt: what the new water is mixed from, None where it is not mixed · batch_id, source_id:
-    the stored batch or the other system that it is taken from, 0 for none · near_total: by the runbook for those ·
-    straight: drained to the mark, not by buckets · litres_per_cm: of what falls · keep_l: drained water kept back for
-    rock · zones: litres of each zone or side · air_min, air_for: how long animals bear the air, and which ask for it.
+    the batch or the other system that it is taken from, 0 for none; batch_share: of a batch, the rest is fresh water ·
+    near_total: by the runbook for those · straight: to the mark, not by buckets · litres_per_cm: of what falls ·
+    keep_l: drained water kept back for rock · zones: litres of each zone or side · air_min, air_for: how long animals
+    bear the air, and which ask for it.
     """
 
     system_id: int
@@ -73,6 +74,7 @@ class Job:
     air_for: str = "corals"
     drain_min: float = 0.0
     fill_min: float = 0.0
+    batch_share: float = 1.0
 
     @property
     def fraction(self) -> float:

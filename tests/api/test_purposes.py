@@ -156,6 +156,34 @@ class KitList(PlanTest):
 
 
 class FromABatch(MixTest):
+    def pour(self, run: int, litres: str) -> None:
+        """The work from its first step to its last, with so many litres out and in."""
+        while not (now := self.get(f"/runs/{run}"))["ended"]:
+            step = next(one for one in now["open"] if one["id"] == now["current"])
+            if step["gate"] or (step["timer"] and step["timer"]["waits"]):
+                self.say(run, step["id"], "override", text="for the test")
+            for item in step["items"]:
+                self.say(run, step["id"], "tick", item["key"])
+            if step["litres"]:
+                self.say(run, step["id"], "litres", text=litres)
+            self.say(run, step["id"], "done")
+
+    def test_the_batch_that_was_mixed_for_a_planned_change_is_used_up_by_it(self) -> None:
+        task = self.put()
+        wanted = next(one for one in self.get("/mix")["wanted"] if one["step_id"] == task["step_id"])
+        own = {key: wanted[key] for key in ("system_id", "step_id", "salinity")} | {"litres": 40.0}
+        # Twelve percent of 1 ppt less would move it by 0.12 ppt: as it is; 3 ppt less is thinned: 40 x (S - 3) / S.
+        other = {"system_id": SKIFF, "litres": 14.0, "salinity": str(float(wanted["salinity"]) + 3)}
+        made = self.post("/batches", self.mix_wish(portions=[own, other], container_l=100.0))
+        salt = self.rows("SELECT json_extract(job, '$.mass_g') FROM batch WHERE id = ?", made["id"])[0][0]
+        self.event(made["id"], "salted", str(round(salt)))
+        run = self.post("/runs", {"step_id": task["step_id"]})
+        self.assertIn(f"of Batch {made['id']}", run["open"][0]["text"])
+        self.pour(run["id"], "40")
+        low = float(wanted["salinity"])
+        used = self.rows("SELECT amount FROM batch_event WHERE kind = 'used'")[0][0]
+        self.assertAlmostEqual(used, 40.0 * low / (low + 3), places=3)
+
     def test_a_change_with_a_stored_batch_uses_it_up_and_measures_it(self) -> None:
         batch = self.make()
         self.event(batch, "salted", "1484")
