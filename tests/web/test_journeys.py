@@ -261,7 +261,7 @@ class SetUp(WebTest):
         self.open("/systems/1/sheet", "Beacon")
         self.sees(self.page.locator("figure", has_text="Alkalinity").get_by_text("meq/L").first)
         self.open("/", "Harbour")
-        self.sees(self.page.get_by_text("2.57 meq/L is 0.10 meq/L under the band"))
+        self.sees(self.page.get_by_text("2.57 meq/L is 0.10 meq/L under the band").first)
 
     def test_a_zone_that_is_none(self) -> None:
         self.open("/settings", "Units, numbers and time zone")
