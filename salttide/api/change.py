@@ -19,7 +19,7 @@ from salttide.core.service import Drain, Service, check_service, tank_side
 from salttide.core.system import System
 from salttide.core.typed import short, show_number
 from salttide.core.units import show, unit_of
-from salttide.core.wish import Emergency, Purpose
+from salttide.core.wish import Emergency, Purpose, Wish
 from salttide.core.words import day_words
 from salttide.store import batch as batch_store
 from salttide.store import change as change_store
@@ -242,7 +242,7 @@ def keep_service(system_id: Id, body: ServiceBody, ctx: In) -> ServiceBody:
 @router.post("/change/preview", response_model=PlanAnswer)
 def preview(system_id: Id, body: WishBody, ctx: In) -> Response:
     """The plan for a wish, without effect. Asked for at every key, so it is written out once, not validated again."""
-    system, view, plan = _plan(ctx, system_id, body)
+    system, view, _, plan = _plan(ctx, system_id, body)
     service = system_store.service(ctx.connection, system_id)
     answer = plan_answer(ctx, system, view, plan, service, drain_of(body), body.slow_days)
     return Response(answer.model_dump_json(), media_type="application/json")
@@ -251,13 +251,13 @@ def preview(system_id: Id, body: WishBody, ctx: In) -> Response:
 @router.post("/change/plans", status_code=201)
 def put_on_rota(system_id: Id, body: PlanBody, ctx: In, key: Key) -> Recorded:
     """Put every step of the plan on the rota."""
-    system, _, plan = _plan(ctx, system_id, body)
+    system, _, wish, plan = _plan(ctx, system_id, body)
 
     def act(connection: sqlite3.Connection) -> dict[str, Any]:
         if body.replace:
             change_store.withdraw_open(connection, system_id, key)
         for number, step in enumerate(plan.steps, 1):
-            job = _job(ctx, system, body, plan, step)
+            job = _job(ctx, system, body, wish, plan, step)
             if number > 1:
                 job = replace(job, siphon=False, keep_l=0.0)
             minutes = _minutes(connection, system_id, step)
@@ -291,18 +291,18 @@ def _minutes(connection: sqlite3.Connection, system_id: int, step: PlanStep) -> 
 TARGETED = (Parameter.SALINITY, Parameter.ALKALINITY)
 
 
-def _plan(ctx: Context, system_id: int, body: WishBody) -> tuple[System, Waters, Plan]:
+def _plan(ctx: Context, system_id: int, body: WishBody) -> tuple[System, Waters, Wish, Plan]:
     system = system_store.system(ctx.connection, system_id)
     view = ctx.waters(system)
     wish = read_wish(ctx, system, body)
     aimed = (body.parameter,) if body.parameter and body.purpose in AIMED else ()
     try:
-        return system, view, plan_change(system, view.water, wish, view.net((*TARGETED, *aimed)), ctx.today)
+        return system, view, wish, plan_change(system, view.water, wish, view.net((*TARGETED, *aimed)), ctx.today)
     except SaltTideError as error:
         raise at_body_field(error) from None
 
 
-def _job(ctx: Context, system: System, body: WishBody, plan: Plan, step: PlanStep) -> Job:
+def _job(ctx: Context, system: System, body: WishBody, wish: Wish, plan: Plan, step: PlanStep) -> Job:
     """The step frozen for the tank."""
     incoming = {p: span.middle for p, span in step.incoming.items()}
     if step.batch:
@@ -312,7 +312,6 @@ def _job(ctx: Context, system: System, body: WishBody, plan: Plan, step: PlanSte
         incoming[Parameter.ALKALINITY] = step.batch_alkalinity_meq_l
     if body.water == Water.MIX and step.batch:
         incoming = {Parameter.NITRATE: 0.0, Parameter.PHOSPHATE: 0.0} | incoming
-    wish = read_wish(ctx, system, body)
     kinds = catalogue.gear_kinds()
     gear = sorted((kinds[key] for key in system.gear), key=lambda kind: kind.order)
     air_min, air_for = air_bound(system.animals)

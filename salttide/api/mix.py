@@ -198,15 +198,15 @@ def _as_wanted(
 @router.post("/mix/preview")
 def preview(body: MixBody, ctx: In) -> MixAnswer:
     """The batch for a wish, without effect."""
-    job, portions, working = _plan(ctx, body)
+    job, portions, working, targets = _plan(ctx, body)
     bands = {p: span for p, span in _bands(ctx, body).items() if p in MATCHED}
-    return mix_answer(ctx, job, portions, working, _targets(ctx, body), bands)
+    return mix_answer(ctx, job, portions, working, targets, bands)
 
 
 @router.post("/batches", status_code=201)
 def make(body: MixBody, ctx: In, key: Key) -> MadeBatch:
     """Keep the batch as planned: its life begins."""
-    job, portions, _ = _plan(ctx, body)
+    job, portions, _, _ = _plan(ctx, body)
 
     def act(connection: sqlite3.Connection) -> dict[str, Any]:
         batch_id = batch_store.add_batch(connection, job, portions, ctx.now, key)
@@ -215,7 +215,10 @@ def make(body: MixBody, ctx: In, key: Key) -> MadeBatch:
     return MadeBatch(**ctx.command(key, act))
 
 
-def _plan(ctx: Context, body: MixBody) -> tuple[BatchJob, tuple[Portion, ...], dict[str, Working]]:
+def _plan(
+    ctx: Context, body: MixBody
+) -> tuple[BatchJob, tuple[Portion, ...], dict[str, Working], dict[Parameter, float]]:
+    """The batch, how it is shared, the working of its numbers, and what it is aimed at."""
     check_range("heater", body.heater_w, "W", 0, 2000, field="heater_w")
     check_range("mixing time", body.mixing_h, "h", 0.1, 48, field="mixing_h")
     if not body.portions:
@@ -234,7 +237,7 @@ def _plan(ctx: Context, body: MixBody) -> tuple[BatchJob, tuple[Portion, ...], d
         job, heater_w=body.heater_w, heated=body.heater_w > 0, mixing_min=body.mixing_h * 60, by_l=first.bucket_l,
         spoons=spoons, source_water=first.source_water.value,
     )  # fmt: skip
-    return job, portions, dict(working)
+    return job, portions, dict(working), targets
 
 
 def _portion(ctx: Context, one: PortionBody, number: int) -> Portion:

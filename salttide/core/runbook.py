@@ -7,7 +7,7 @@ from its data file and from the `Setting` it is worked in.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 from enum import StrEnum
@@ -300,10 +300,6 @@ class Progress:
     def still_off(self) -> frozenset[str]:
         """Gear that was ticked off and is not ticked on yet."""
         return self.turned("off") - self.turned("on")
-
-    def gates(self) -> Iterator[StepState]:
-        """The gates among the steps."""
-        return (state for state in self.states if state.step.kind == StepKind.GATE)
 
 
 def steps_of(book: Runbook, setting: Setting) -> tuple[RunbookStep, ...]:
