@@ -119,7 +119,8 @@ def correction_days(
 ) -> tuple[CorrectionDay, ...]:
     """A correction upwards spread over as many days as its limit asks, in equal steps, on top of the daily uptake.
 
-    Canonical units. `limit` defaults to DAILY_LIMITS. Downwards no dose helps: PlanError says what does. A test is
+    Canonical units; an uptake below 0 is a rise by itself, which takes part of the limit. `limit` defaults to
+    DAILY_LIMITS. Downwards no dose helps: PlanError says what does. A test is
     planned half-way and on the last day; none is needed where nothing is to be done.
 
     >>> days = correction_days(Parameter.CALCIUM, 380.0, 425.0, uptake=2.0)
@@ -130,12 +131,12 @@ def correction_days(
     facts = FACTS[parameter]
     for name, level in (("level", value), ("target", target)):
         check_range(f"{name} of {spoken(parameter)}", level, "", facts.possible.low, facts.possible.high)
-    check_range("uptake", uptake, "a day", 0, facts.possible.high)
+    check_range("uptake", uptake, "a day", -facts.possible.high, facts.possible.high)
     limits = limit or DAILY_LIMITS.get(parameter)
     if limits is None:
         raise PlanError(f"{facts.name} is dosed only against a laboratory's result and its own limit.")
     if target < value:
-        days = f" about {show_number((value - target) / uptake, 0)} days without a dose, or" if uptake else ""
+        days = f" about {show_number((value - target) / uptake, 0)} days without a dose, or" if uptake > 0 else ""
         raise PlanError(f"No dose lowers {spoken(parameter)}:{days} water changes bring it down.", field="target")
     count = ceil((target - value) / limits.up - 1e-9)
     step = (target - value) / count if count else 0.0
@@ -145,7 +146,7 @@ def correction_days(
             day,
             value + step * (day - 1),
             value + step * day,
-            step + uptake,
+            max(0.0, step + uptake),
             day == count or (day == early and count > 2),
         )
         for day in range(1, count + 1)

@@ -1,0 +1,390 @@
+"""Dosing pumps and the containers they draw from: what is left, what was really delivered, and what is wrong with it.
+
+A container's life is read from its events alone: filled, its level read, the daily amount set, the pump calibrated, a
+new tube. Between two known levels what is missing has been delivered, whatever the pump was set to.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from datetime import UTC, date, datetime, time, timedelta, tzinfo
+from enum import StrEnum
+from itertools import pairwise
+from math import sqrt
+
+from .errors import InputError, check_range
+from .given import grams_in, rises
+from .ledger import Dose
+from .plan import DailyDose
+from .shelf import Additive
+from .slots import Slot
+from .typed import show_number
+from .words import moment_words
+from .working import Formula, Given, Result
+
+FLOW = Formula("q", "flow of the pump", "v / t * 60", "mL/min", "timed volume")
+PUMP_WAVER = 0.03
+"""A sound pump delivers within so much of what it is set to (judgement)."""
+LEAST_LOSS = 0.08
+SURE_SDS = 3.0
+"""A delivery is called off when it is off by more than this share, and by so many standard deviations of the levels."""
+USUAL_SD = 0.10
+"""How far a delivered share may lie from the set one before anything is read (judgement)."""
+TUBE_DAYS = 365
+"""A pump tube is renewed yearly (judgement)."""
+LEAST_CAPACITY_ML, MOST_CAPACITY_ML = 50.0, 60_000.0
+"""A container beside a system; what is larger stands in another room and is no dosing container."""
+
+
+class ContainerKind(StrEnum):
+    """What happened to a container or its pump."""
+
+    FILLED = "filled"
+    LEVEL = "level"
+    SET = "set"
+    CALIBRATED = "calibrated"
+    TUBE = "tube"
+
+
+@dataclass(frozen=True)
+class ContainerEvent:
+    """ml: of `filled` and `level` the contents after it, of `set` the mL a day from now on, of `calibrated` the flow in
+    mL/min · before_ml: the level just before it was filled, None where it was not read · slots: how the mL of `set` lie
+    over the day, empty where they are given by hand at no set time."""
+
+    at: datetime
+    kind: ContainerKind
+    ml: float = 0.0
+    before_ml: float | None = None
+    slots: tuple[Slot, ...] = ()
+    id: int = 0
+    note: str = ""
+
+
+@dataclass(frozen=True)
+class Container:
+    """A container with its additive, frozen when it was set up. level_sd_ml: how well its level can be read · pump: its
+    name, empty where it is dosed by hand · set_name: parts of one set are used together and should fall alike."""
+
+    id: int
+    name: str
+    additive: Additive
+    capacity_ml: float
+    level_sd_ml: float
+    pump: str = ""
+    set_name: str = ""
+    step_ml: float = 0.1
+    least_ml: float = 0.5
+    events: Sequence[ContainerEvent] = field(default_factory=tuple)
+
+    def of(self, *kinds: ContainerKind) -> list[ContainerEvent]:
+        """Events of some kinds, oldest first."""
+        return [event for event in self.events if event.kind in kinds]
+
+    def setting_at(self, at: datetime) -> ContainerEvent | None:
+        """What the pump was last set to by then."""
+        known = [event for event in self.of(ContainerKind.SET) if event.at <= at]
+        return known[-1] if known else None
+
+    def set_at(self, at: datetime) -> float:
+        """mL a day that are set at a moment."""
+        setting = self.setting_at(at)
+        return setting.ml if setting else 0.0
+
+    def set_between(self, first: datetime, last: datetime) -> float:
+        """mL that were set to be given between two moments."""
+        turns = [event.at for event in self.of(ContainerKind.SET) if first < event.at < last]
+        edges = [first, *turns, last]
+        return sum(self.set_at(begin) * ((end - begin) / timedelta(days=1)) for begin, end in pairwise(edges))
+
+
+def check_container(container: Container) -> Container:
+    """Refuse what cannot be at its field: no name, no strength, a container larger than the room."""
+    if not container.name.strip():
+        raise InputError("name the container", field="name", accepted="1 to 60 characters")
+    if container.additive.strength_g_l is None:
+        raise InputError(
+            f"{container.additive.name} is dry: a container holds a solution",
+            field="additive_id",
+            accepted="an additive with a strength in g/L",
+        )
+    check_range("container", container.capacity_ml, "mL", LEAST_CAPACITY_ML, MOST_CAPACITY_ML, field="capacity_ml")
+    check_range(
+        "scatter of the level", container.level_sd_ml, "mL", 0.1, container.capacity_ml / 5, field="level_sd_ml"
+    )
+    check_range("step of the pump", container.step_ml, "mL", 0.001, 50, field="step_ml")
+    check_range("least dose", container.least_ml, "mL", 0, 500, field="least_ml")
+    return container
+
+
+@dataclass(frozen=True)
+class Fall:
+    """What left a container between two known levels, against what was set, mL; sd of what left."""
+
+    first: datetime
+    last: datetime
+    fell_ml: float
+    set_ml: float
+    sd_ml: float
+
+    @property
+    def days(self) -> float:
+        return (self.last - self.first) / timedelta(days=1)
+
+
+def falls(container: Container) -> list[Fall]:
+    """Stretch by stretch between known levels, oldest first; unknown where it was filled without a level before it."""
+    found: list[Fall] = []
+    known: tuple[datetime, float] | None = None
+    sd = container.level_sd_ml * sqrt(2)
+    for event in container.of(ContainerKind.FILLED, ContainerKind.LEVEL):
+        before = event.ml if event.kind == ContainerKind.LEVEL else event.before_ml
+        if known and before is not None and event.at > known[0]:
+            set_ml = container.set_between(known[0], event.at)
+            found.append(Fall(known[0], event.at, known[1] - before, set_ml, sd))
+        known = (event.at, event.ml)
+    return found
+
+
+def _joined(parts: Sequence[Fall], container: Container) -> Fall:
+    """Several stretches as one: levels between that were only read cancel out."""
+    filled = sum(parts[0].first < event.at < parts[-1].last for event in container.of(ContainerKind.FILLED))
+    sd = container.level_sd_ml * sqrt(2 + 2 * filled)
+    return Fall(parts[0].first, parts[-1].last, sum(p.fell_ml for p in parts), sum(p.set_ml for p in parts), sd)
+
+
+def _since_reset(container: Container, now: datetime) -> list[Fall]:
+    """The stretches since the pump was last calibrated or got a new tube, which mends what was wrong before."""
+    resets = [e.at for e in container.of(ContainerKind.CALIBRATED, ContainerKind.TUBE) if e.at < now]
+    return [fall for fall in falls(container) if fall.last <= now and (not resets or fall.first >= resets[-1])]
+
+
+class Fault(StrEnum):
+    """What a container's level says of its pump."""
+
+    SHORT = "short"
+    OVER = "over"
+
+
+@dataclass(frozen=True)
+class Delivery:
+    """The delivered share of what was set since a day, with its standard deviation; fault: None where the container
+    falls as it should."""
+
+    share: float
+    sd: float
+    since: datetime
+    fault: Fault | None
+
+    @property
+    def lost_percent(self) -> float:
+        """What is missing of what was set, %."""
+        return 100 * (1 - self.share)
+
+
+def delivery(container: Container, now: datetime) -> Delivery | None:
+    """Whether the pump delivers what it is set to, by the levels since it was last calibrated; None where none is.
+
+    Every moment from which it may have been off is tried, and the surest taken: a pump that lost a fifth last week is
+    not excused by the months before.
+    """
+    stretches = [fall for fall in _since_reset(container, now) if fall.set_ml > 0]
+    if not stretches:
+        return None
+    tried = [_joined(stretches[place:], container) for place in range(len(stretches))]
+    worst = max(tried, key=_surely)
+    share, sd = worst.fell_ml / worst.set_ml, _sd(worst) / worst.set_ml
+    off = abs(1 - share) >= LEAST_LOSS and _surely(worst) >= SURE_SDS
+    if not off:
+        share, sd = _shrunk(tried[0])
+        return Delivery(share, sd, tried[0].first, None)
+    return Delivery(max(0.0, share), sd, worst.first, Fault.SHORT if share < 1 else Fault.OVER)
+
+
+def _sd(fall: Fall) -> float:
+    return sqrt(fall.sd_ml**2 + (PUMP_WAVER * fall.set_ml) ** 2)
+
+
+def _surely(fall: Fall) -> float:
+    return abs(fall.set_ml - fall.fell_ml) / _sd(fall)
+
+
+def _shrunk(fall: Fall) -> tuple[float, float]:
+    """The delivered share between what was read and what was set, each by its certainty."""
+    read, sd = fall.fell_ml / fall.set_ml, fall.sd_ml / fall.set_ml
+    weight = USUAL_SD**2 / (USUAL_SD**2 + sd**2)
+    return max(0.0, 1 + weight * (read - 1)), sd * sqrt(weight)
+
+
+def delivered_share(container: Container, at: datetime, now: datetime) -> float:
+    """The share of what was set that was delivered at a moment, by the levels known `now`."""
+    resets = [e.at for e in container.of(ContainerKind.CALIBRATED, ContainerKind.TUBE) if at < e.at <= now]
+    told = delivery(container, min([now, *resets]))
+    if told and told.fault and at >= told.since:
+        return told.share
+    for fall in falls(container):
+        if fall.first <= at < fall.last <= now and fall.set_ml > 0:
+            return _shrunk(fall)[0]
+    return 1.0
+
+
+def delivered_doses(container: Container, since: datetime, now: datetime) -> list[Dose]:
+    """What was delivered on each day (UTC), as entries of the ledger: what was set times what really came.
+
+    Nothing is counted before the container was first filled or its pump first set.
+    """
+    turns = container.of(ContainerKind.SET)
+    if not turns:
+        return []
+    day = max(since, turns[0].at).astimezone(UTC).date()
+    found = []
+    while (noon := datetime.combine(day, DOSED_AT, UTC)) <= now:
+        begin = datetime.combine(day, time(), UTC)
+        ml = container.set_between(begin, begin + timedelta(days=1)) * delivered_share(container, noon, now)
+        if ml > 0:
+            found.append(dose_of(container.additive, ml, noon))
+        day += timedelta(days=1)
+    return found
+
+
+DOSED_AT = time(12)
+"""When a day's dose counts as given, UTC."""
+
+
+def dose_of(additive: Additive, ml: float, at: datetime) -> Dose:
+    """So many mL of a solution as a daily dose."""
+    mass_g = grams_in(additive, ml / 1000, True)
+    return Dose(at, additive.name, mass_g, rises(additive, mass_g, 1.0), True)
+
+
+def daily_dose(container: Container, now: datetime) -> DailyDose | None:
+    """What the pump gives a day from now on, if it goes on as it does; None where nothing is set."""
+    ml = container.set_at(now) * delivered_share(container, now, now)
+    if not ml:
+        return None
+    dose = dose_of(container.additive, ml, now)
+    return DailyDose(dose.additive, dose.mass_g, dose.amounts)
+
+
+@dataclass(frozen=True)
+class Contents:
+    """What is in a container now, mL with its standard deviation, and how long it lasts; days: None where nothing is
+    drawn from it. expected_ml: what would be left if the pump had given what it was set to."""
+
+    ml: float
+    sd_ml: float
+    expected_ml: float
+    days: float | None
+    read_at: datetime
+
+    def empty_on(self, today: date) -> date | None:
+        """The day on which it runs dry."""
+        return None if self.days is None else today + timedelta(days=int(self.days))
+
+
+RESERVE_SHARE = 0.1
+"""A container is filled again before less than this is left: a pump that draws air loses its prime (judgement)."""
+
+
+def contents(container: Container, now: datetime) -> Contents | None:
+    """What is left, from the last known level and what was delivered since; None where it was never filled."""
+    known = container.of(ContainerKind.FILLED, ContainerKind.LEVEL)
+    if not known:
+        return None
+    last = known[-1]
+    told = delivery(container, now)
+    share = delivered_share(container, now, now)
+    out = container.set_between(last.at, now)
+    begins = [e for e in known if e.kind == ContainerKind.FILLED] or known[:1]
+    whole = container.set_between(begins[-1].at, now)
+    left = max(0.0, last.ml - out * share)
+    a_day = container.set_at(now) * share
+    sd = sqrt(container.level_sd_ml**2 + (out * (told.sd if told else PUMP_WAVER)) ** 2)
+    return Contents(left, sd, max(0.0, begins[-1].ml - whole), left / a_day if a_day else None, last.at)
+
+
+def refill_days(container: Container, now: datetime) -> float | None:
+    """Days until only the reserve is left, 0 where it is passed; None where nothing is drawn or it was never filled."""
+    found = contents(container, now)
+    if found is None or found.days is None:
+        return None
+    spare = found.ml - RESERVE_SHARE * container.capacity_ml
+    return max(0.0, spare) / found.ml * found.days if found.ml else 0.0
+
+
+def flow_ml_min(delivered_ml: float, seconds: float) -> Result:
+    """Flow of a pump (mL/min) that gave `delivered_ml` (0.1 to 5000) in so many seconds (5 to 3600).
+
+    >>> float(flow_ml_min(25.0, 30.0))
+    50.0
+    """
+    check_range("volume", delivered_ml, "mL", 0.1, 5000, field="ml")
+    check_range("time", seconds, "s", 5, 3600, field="seconds")
+    return FLOW.result(v=Given(delivered_ml, "mL", "caught"), t=Given(seconds, "s", "run"))
+
+
+def flow_drift_percent(container: Container) -> float | None:
+    """How much the flow has changed from one calibration to the next, % in 90 days, over the last two of one tube."""
+    tubes = container.of(ContainerKind.TUBE)
+    since = tubes[-1].at if tubes else None
+    known = [e for e in container.of(ContainerKind.CALIBRATED) if since is None or e.at >= since]
+    if len(known) < 2 or known[-1].at - known[-2].at < timedelta(days=1):
+        return None
+    one, other = known[-2:]
+    return (other.ml / one.ml - 1) * 100 * 90 / ((other.at - one.at) / timedelta(days=1))
+
+
+def tube_days(container: Container, now: datetime) -> float | None:
+    """Age of the pump's tube in days; None where no tube is written down."""
+    tubes = container.of(ContainerKind.TUBE)
+    return (now - tubes[-1].at) / timedelta(days=1) if tubes else None
+
+
+@dataclass(frozen=True)
+class Diagnosis:
+    """What is likely wrong, why, and what to do first."""
+
+    title: str
+    reason: str
+    steps: tuple[str, ...]
+
+
+def diagnosis(container: Container, others: Sequence[Container], now: datetime, zone: tzinfo) -> Diagnosis | None:
+    """Pump, tube or leak: by how this container falls and how the other parts of its set do; None where all is well."""
+    told = delivery(container, now)
+    if told is None or told.fault is None:
+        return None
+    partners = [one for one in others if one.id != container.id and one.set_name and one.set_name == container.set_name]
+    alike = [one for one in partners if (other := delivery(one, now)) and other.fault == told.fault]
+    sound = [one for one in partners if (other := delivery(one, now)) and other.fault is None]
+    since = moment_words(told.since, zone)
+    percent = show_number(100 * told.share, 0)
+    reason = f"It gave {percent} % of what it was set to since {since}, told from its levels."
+    if told.fault == Fault.OVER:
+        return Diagnosis(
+            f"{container.name} empties too fast",
+            reason + (f" {sound[0].name} falls as set." if sound else ""),
+            (
+                "Feel under the container and along the tube for wet: a leak.",
+                "See whether it drips with the pump off: then it siphons. Lift the tube's end over the water.",
+                "Then catch a timed volume and calibrate.",
+            ),
+        )
+    if alike:
+        return Diagnosis(
+            f"{container.name} and {alike[0].name} both fall too slowly",
+            f"{reason} The other part of the set does the same: look for one cause.",
+            ("See whether the pump's clock and power were off.", "Then catch a timed volume of each and calibrate."),
+        )
+    old = tube_days(container, now)
+    tube = f"Its tube is {show_number(old / 30.4, 0)} months old: renew it. " if old and old > TUBE_DAYS else ""
+    return Diagnosis(
+        f"{container.name}'s pump loses {show_number(told.lost_percent, 0)} %",
+        reason + (f" {sound[0].name} falls as set: it is this pump or its tube." if sound else ""),
+        (
+            f"{tube}Look for air, a kink, or a crust at the tube's end.",
+            "Catch a timed volume and calibrate; until then what really came is counted.",
+            "Do not pour in at once what is missing: the correction spreads it over days.",
+        ),
+    )
