@@ -16,6 +16,11 @@ from salttide.api import (
     bench,
     breakin,
     change,
+    container,
+    correction,
+    daynight,
+    dosing,
+    dosing_answer,
     errors,
     finder,
     harbour,
@@ -41,6 +46,7 @@ from salttide.api import (
     setup,
     sheet,
     shelf,
+    stock,
     system,
     whatif,
 )
@@ -54,7 +60,7 @@ from salttide.store.shelf import keeper as keeper_settings
 PARTS = (
     harbour, bench, looking, judgement, breakin, change, routine, plan, probe, rota, runbook, mix, batch, kit, sheet,
     setup, system, record, log, importing, whatif, finder, shelf, salt, livestock, light, instrument,
-    picture, keeper, jot,
+    picture, keeper, jot, dosing, dosing_answer, correction, daynight, container, stock,
 )  # fmt: skip
 BUILD = Path(__file__).resolve().parent.parent / "web" / "dist"
 POLICY = (

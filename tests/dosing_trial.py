@@ -8,10 +8,11 @@ from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime, timedelta
 from random import Random
 
+from salttide.core.container import Container, ContainerEvent, ContainerKind
+from salttide.core.delivery import Fault, delivered_doses, delivery_of
 from salttide.core.ledger import Change, Entry, Ledger, Reading, ledger_of
 from salttide.core.pace import pace_of
 from salttide.core.parameters import Parameter
-from salttide.core.pump import Container, ContainerEvent, ContainerKind, Fault, delivered_doses, delivery
 from salttide.core.replacing import ALKALINITY, CALCIUM, Changes, changes_bring, day_amount, need_from_uptake
 from salttide.core.review import Fit, ease_back, is_off, review_dose
 from salttide.core.shelf import Additive
@@ -184,7 +185,7 @@ class Run:
                 self.keeper.add(parameter, ContainerEvent(now, ContainerKind.FILLED, CAPACITY_ML, level))
 
     def _check(self, parameter: Parameter, day: int, now: datetime) -> None:
-        told = delivery(self.keeper.containers[parameter], now)
+        told = delivery_of(self.keeper.containers[parameter], now)
         if told is None or told.fault is None:
             return
         begun = self.trial.lost_on is not None and self.trial.lost_on < day + 1

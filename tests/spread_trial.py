@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from salttide.core.breath import DayDoses, Water, breath_of
+from salttide.core.breath import DayDoses, MeanWater, breath_of
 from salttide.core.spread import flattest
 from salttide.fishroom.breathing import Breathing, least_swing, probe_hours, settled_swing, some_tank
 
@@ -48,7 +48,7 @@ def flattened(seed: int, formulas: tuple[str, ...]) -> Flattened:
     now = dosed_now(tank.uptake, seed)
     seen = probe_hours(tank, [(CARBON[SODA], np.array(now))], seed)
     tested = tank.alkalinity + (seed % 5 - 2) * 0.03
-    water = Water(tested, 35.0, 25.0, tank.uptake)
+    water = MeanWater(tested, 35.0, 25.0, tank.uptake)
     breath = breath_of(dict(enumerate(seen)), water, [DayDoses(SODA, tuple(now))])
     proposed = flattest(breath, formulas, tank.uptake, SWING_LIMIT_MEQ_L).doses
     truly: list[tuple[float, Any]] = [(CARBON[one.formula], np.array(one.meq_l)) for one in proposed]

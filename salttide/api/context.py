@@ -1,7 +1,7 @@
 """What every router needs: the database, the clock, and the keeper's settings of this request."""
 
 import sqlite3
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from functools import cached_property
@@ -11,11 +11,15 @@ from fastapi import Depends, Header, Request
 
 from salttide.clock import Clock
 from salttide.core.ahead import Ahead
+from salttide.core.container import Container
+from salttide.core.delivery import daily_dose, with_pumps
 from salttide.core.ledger import Ledger
 from salttide.core.outlook import MEMORY, Outlook, Waters, outlook, waters
+from salttide.core.plan import DailyDose, daily_as_recorded
 from salttide.core.system import System
 from salttide.store import batch as batch_store
 from salttide.store import change as change_store
+from salttide.store import container as container_store
 from salttide.store import instrument as instrument_store
 from salttide.store import judgement as judgement_store
 from salttide.store import ledger as ledger_store
@@ -81,17 +85,30 @@ class Context:
         )
 
     def ahead(self, system: System) -> Ahead:
+        """What is ahead of a system: its open steps, its usual salt, and what is dosed daily by pump or by plan."""
         steps = change_store.open_steps(self.connection, system.id)
         daily = change_store.daily_plans(self.connection, system.id)
         salts = shelf.salts(self.connection)
+        found = container_store.containers(self.connection, system.id)
         usual = next((salt for salt in salts if salt.id == self.keeper.salt_id), salts[0]) if salts else None
         return Ahead(
             [(step.planned, step.work) for step in steps],
             usual,
             self.keeper.additive,
-            daily[-1].doses if daily else None,
+            self._daily(system, found, daily[-1].doses if daily else None),
             batch_store.mixed_for(self.connection) if steps else (),
+            found,
         )
+
+    def _daily(
+        self, system: System, containers: Sequence[Container], planned: tuple[DailyDose, ...] | None
+    ) -> tuple[DailyDose, ...] | None:
+        """The daily doses that go on: of pumps what they really give, else as planned; None: as recorded."""
+        pumped = [dose for one in containers if (dose := daily_dose(one, self.now))]
+        if not pumped:
+            return planned
+        others = daily_as_recorded(self.ledger(system), self.now) if planned is None else planned
+        return with_pumps(pumped, others)
 
     def waters(self, system: System) -> Waters:
         """The water of a system alone: quicker than its outlook."""

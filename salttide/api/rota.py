@@ -9,8 +9,9 @@ from fastapi import APIRouter, Query
 from pydantic import Field
 
 from salttide.core import catalogue
+from salttide.core.delivery import REFILL
 from salttide.core.errors import InputError, NotFoundError
-from salttide.core.job import LookJob, dose_event
+from salttide.core.job import DoseJob, LookJob, dose_event, off_course
 from salttide.core.ledger import Care, Dose
 from salttide.core.rota import WATER_CHANGE, Occurrence, minutes_by_day
 from salttide.core.system import System
@@ -127,12 +128,14 @@ def _task(system: System, item: Occurrence) -> Task:
 def done(system_id: Id, body: TaskBody, ctx: In, key: Key) -> Recorded:
     """Record a task as done now. A planned change is done at the tank, through its runbook."""
     item = _occurrence(ctx, system_id, body)
+    _no_refill(item)
     if item.task == WATER_CHANGE and item.step_id is not None:
         raise InputError("a planned change is finished at the tank, step by step", field="step_id")
 
     def act(connection: sqlite3.Connection) -> None:
         if item.step_id is not None:
             step = change_store.open_step(connection, item.step_id)
+            _on_course(ctx, system_id, step)
             ledger_store.record(connection, system_id, [_done_step(step, ctx.now)], key, ctx.now)
             change_store.finish_step(connection, step.id, key)
         else:
@@ -156,6 +159,7 @@ def skip(system_id: Id, body: SkipBody, ctx: In, key: Key) -> Recorded:
     if len(reason) < 3:
         raise InputError("say why, in a few words: it is kept in the record", field="reason", accepted="a reason")
     item = _occurrence(ctx, system_id, body)
+    _no_refill(item)
 
     def act(connection: sqlite3.Connection) -> None:
         care = Care(ctx.now, item.task, 0.0, True, reason)
@@ -174,6 +178,7 @@ def move(system_id: Id, body: MoveBody, ctx: In, key: Key) -> Recorded:
     if not today <= body.day <= today + timedelta(days=365):
         raise InputError("choose a day from today on", field="day", accepted=f"{today.isoformat()} or later")
     item = _occurrence(ctx, system_id, body)
+    _no_refill(item)
 
     def act(connection: sqlite3.Connection) -> None:
         if item.step_id is not None:
@@ -191,6 +196,27 @@ def _check_day(connection: sqlite3.Connection, step: change_store.StoredStep, da
     if any(other.id != step.id and other.day == day for other in others):
         words = f"another step of this plan stands on {day_words(day)}: both on one day would pass the daily limit"
         raise InputError(words, field="day", accepted="a day without another step of this plan")
+
+
+def _on_course(ctx: Context, system_id: int, step: change_store.StoredStep) -> None:
+    """A test that disagrees stops the doses of a correction."""
+    if not isinstance(step.work, DoseJob):
+        return
+    system = system_store.system(ctx.connection, system_id)
+    if off_course(ctx.ahead(system).doses, ctx.ledger(system)):
+        raise InputError(
+            "a test disagrees with this correction: test again and plan it anew under Dosing, or skip it with a reason",
+            field="step_id",
+        )
+
+
+def _no_refill(item: Occurrence) -> None:
+    """A refill follows from what is in its container; it is recorded there, with its label confirmed."""
+    if item.task == REFILL:
+        raise InputError(
+            "a refill follows from what is left in the container: fill it whenever you like, under Dosing, Containers",
+            field="task",
+        )
 
 
 def _occurrence(ctx: Context, system_id: int, body: TaskBody) -> Occurrence:

@@ -34,6 +34,7 @@ from salttide.store import system as system_store
 from .context import Context, In, Key
 from .models import BandShown, Choice, Id, Model, Recorded, Strict, band_shown, name_of
 from .plan import DOSE_MINUTES
+from .pumps import set_pumps
 
 router = APIRouter(prefix="/api/systems/{system_id}/whatif", tags=["whatif"])
 MOST = 3
@@ -279,6 +280,7 @@ def _cost(ctx: Context, variant: Variant, outcome: Outcome) -> str:
     prices = shelf.prices(ctx.connection, shelf.Shelved.ADDITIVE)
     known = {one.formula: prices[one.id] for one in shelf.additives(ctx.connection) if one.id in prices}
     names = {compound.name: compound.formula for compound in COMPOUNDS.values()}
+    names |= {one.name: one.formula for one in shelf.additives(ctx.connection)}
     parts = {name: (g, known.get(names.get(name, name))) for name, g in outcome.compounds_g.items() if g}
     if outcome.salt_g:
         parts[variant.salt.name] = (outcome.salt_g, salt)
@@ -306,7 +308,8 @@ def adopt(system_id: Id, body: VariantBody, ctx: In, key: Key) -> Recorded:
         system_store.change_system(connection, replace(setting.system, schools=schools), ctx.now)
         shelf.keep_keeper(connection, replace(ctx.keeper, salt_id=variant.salt.id))
         if variant.dosing != Dosing.AS_NOW:
-            change_store.set_daily(connection, system_id, ctx.today + timedelta(days=1), daily, key)
+            rest = set_pumps(connection, system_id, daily, ctx.now, key)
+            change_store.set_daily(connection, system_id, ctx.today + timedelta(days=1), rest, key)
         for job, days in corrections:
             for day in range(1, days + 1):
                 name = f"Dose {job_words(job)}"

@@ -67,9 +67,21 @@ PUBLIC: dict[str, tuple[str, ...]] = {
     "stock": _names("salt_left"),
     "outage": _names("cooling_h"),
     "dosing": _names("Between correct_in_order correction_days uptake_between uptake_per_day"),
+    "replacing": _names(
+        "Means Need Reactor changes_carry day_amount left_behind magnesium_plausible need_from_uptake plan_routine "
+        "reactor_brings reactor_flow_ml_min"
+    ),
+    "review": _names("ease_back is_off"),
+    "correction": _names("Aim WaterNow agreement gentler_choice largest_safe_rise plan_correction"),
+    "breath": _names("carbon_per_meq even_doses"),
+    "slots": _names("Slot nearest_minutes slots_of"),
+    "container": _names("Container ContainerEvent ContainerKind flow_ml_min"),
+    "delivery": _names("Fault delivery_of"),
+    "recipe": _names("cautions_of matched_calcium_g_l never_meet stock_recipe strength_from_label_g_l"),
+    "stepped": _names("CarbonSource Trend Turn carbon_gate carbon_ml next_carbon next_media_g"),
     "topoff": _names(
         "alkalinity_after_lime_flood evaporation_l_from_salinity independent_safeguards "
-        "largest_safe_lime_reservoir_l largest_safe_reservoir_l reservoir_days salinity_after_evaporation "
+        "largest_safe_lime_reservoir_l largest_safe_reservoir_l lime_flood reservoir_days salinity_after_evaporation "
         "salinity_after_flood salinity_drift_per_day"
     ),
     "geometry": _names(

@@ -7,7 +7,8 @@ from dataclasses import dataclass, field, replace
 from datetime import date, datetime, time, timedelta, tzinfo
 
 from .additives import AlkalinitySource
-from .job import Job, Work, planned_events, routine_change
+from .container import Container
+from .job import DoseJob, Job, Work, planned_events, routine_change
 from .ledger import Care, Change, Dose, Ledger
 from .mix import SaltMix
 from .plan import DailyDose, Plan, daily_as_recorded
@@ -22,13 +23,14 @@ WORKING_HOUR = time(18, 0)
 class Ahead:
     """What is ahead: planned steps with their work; the usual salt of routine changes, what this keeper raises
     alkalinity with, and the daily doses (None: they go on as they are recorded). mixed: the steps that a batch is
-    there for."""
+    there for · containers: what the pumps draw from."""
 
     steps: Sequence[tuple[Planned, Work]] = ()
     salt: SaltMix | None = None
     source: AlkalinitySource = AlkalinitySource.SODA_ASH
     daily: tuple[DailyDose, ...] | None = None
     mixed: Collection[int] = ()
+    containers: Sequence[Container] = ()
 
     def to_mix(self, today: date) -> list[tuple[Planned, Job]]:
         """The planned changes of today and tomorrow whose new water is still to be mixed."""
@@ -42,6 +44,11 @@ class Ahead:
             and step.day <= soon
             and step.step_id not in self.mixed
         ]
+
+    @property
+    def doses(self) -> list[DoseJob]:
+        """The planned doses of corrections."""
+        return [work for _, work in self.steps if isinstance(work, DoseJob)]
 
     @property
     def planned(self) -> list[Planned]:

@@ -30,8 +30,9 @@ EXCHANGE, EXCHANGE_TIMES = 0.8, 2.0
 """How fast carbon dioxide goes out, 1/h, before anything is read, and by how many times it may be off (judgement)."""
 HARMONICS = 3
 """What lives in the system changes no faster than a third of a day; what is faster comes from doses."""
-NOISE_MMOL_L = 0.004
-"""Of an hour's gain of carbon, beside the probe's own (judgement)."""
+NOISE_MMOL_L, ALIKE_TIMES = 0.002, 4.0
+"""The least scatter of an hour's gain of carbon, and how many times more it weighs than by itself: hours of one day go
+wrong alike (judgement, from trials of the fish room)."""
 
 
 @dataclass(frozen=True)
@@ -75,7 +76,7 @@ def even_doses(formula: str, total_meq_l: float) -> DayDoses:
 
 
 @dataclass(frozen=True)
-class Water:
+class MeanWater:
     """The water besides its carbon: mean alkalinity (meq/L), salinity, temperature (°C), uptake (meq/L a day)."""
 
     alkalinity_meq_l: float
@@ -118,7 +119,7 @@ class Breath:
     """source: carbon that comes in each hour (mmol/L), 24 numbers · exchange: K, 1/h, low and high: within a standard
     deviation · days: of probe data it was told from · surely: whether the data themselves told K."""
 
-    water: Water
+    water: MeanWater
     source: tuple[float, ...]
     exchange: float
     exchange_low: float
@@ -150,7 +151,7 @@ class Breath:
         return np.repeat(np.array(self.source) / PARTS, PARTS)
 
 
-def breath_of(hours: Mapping[int, float], water: Water, doses: Sequence[DayDoses]) -> Breath:
+def breath_of(hours: Mapping[int, float], water: MeanWater, doses: Sequence[DayDoses]) -> Breath:
     """The breath from hourly means of pH (NBS): by hours counted from a midnight, at least five days of them.
 
     `doses`: what was dosed meanwhile, the same every day. Source: mass balance of dissolved carbon; least squares with
@@ -170,7 +171,7 @@ def breath_of(hours: Mapping[int, float], water: Water, doses: Sequence[DayDoses
 
 
 def _gained(
-    pairs: Sequence[tuple[int, float, float]], water: Water, doses: Sequence[DayDoses], at: Any
+    pairs: Sequence[tuple[int, float, float]], water: MeanWater, doses: Sequence[DayDoses], at: Any
 ) -> tuple[Any, Any]:
     """Carbon gained in each hour less what doses brought, and the carbon dioxide held meanwhile, mmol/L."""
     alkalinity = alkalinity_over_day(water, doses).reshape(HOURS, PARTS).mean(axis=1)
@@ -190,7 +191,9 @@ def _exchange(gain: Any, held: Any, at: Any) -> tuple[float, float]:
     waves = [f(n * turn) for n in range(1, HARMONICS + 1) for f in (np.cos, np.sin)]
     table = np.column_stack([np.ones_like(turn), *waves, -held])
     usual_sd = EXCHANGE * log(EXCHANGE_TIMES)
-    normal, right = table.T @ table / NOISE_MMOL_L**2, table.T @ gain / NOISE_MMOL_L**2
+    plain, *_ = np.linalg.lstsq(table, gain, rcond=None)
+    noise = ALIKE_TIMES * max(NOISE_MMOL_L, float(np.std(gain - table @ plain)))
+    normal, right = table.T @ table / noise**2, table.T @ gain / noise**2
     normal[-1, -1] += 1 / usual_sd**2
     right[-1] += EXCHANGE / usual_sd**2
     cover = np.linalg.inv(normal)
@@ -198,7 +201,7 @@ def _exchange(gain: Any, held: Any, at: Any) -> tuple[float, float]:
     return min(max(found, 0.05), 5.0), sqrt(float(cover[-1, -1]))
 
 
-def alkalinity_over_day(water: Water, doses: Sequence[DayDoses]) -> Any:
+def alkalinity_over_day(water: MeanWater, doses: Sequence[DayDoses]) -> Any:
     """Alkalinity in each quarter of an hour, around its mean: up by doses, down by a steady uptake of as much."""
     dosed = sum((np.array(one.meq_l) for one in doses), np.zeros(HOURS))
     each = np.repeat(dosed / PARTS, PARTS) - dosed.sum() / STEPS
@@ -213,11 +216,13 @@ def predict(breath: Breath, doses: Sequence[DayDoses]) -> PhDay:
     return PhDay(tuple(ph_over_day(breath.water, carbon, alkalinity).tolist()), tuple(alkalinity.tolist()))
 
 
-def ph_over_day(water: Water, carbon: Any, alkalinity: Any) -> Any:
+def ph_over_day(water: MeanWater, carbon: Any, alkalinity: Any) -> Any:
+    """pH (NBS) at every moment, from dissolved carbon (mmol/L) and alkalinity (meq/L)."""
     return carbonate_from_dic(carbon, alkalinity, water.salinity, water.temperature_c).ph_nbs
 
 
-def held_over_day(water: Water, carbon: Any, alkalinity: Any) -> Any:
+def held_over_day(water: MeanWater, carbon: Any, alkalinity: Any) -> Any:
+    """Dissolved carbon dioxide (mmol/L) at every moment, from the same."""
     return carbonate_from_dic(carbon, alkalinity, water.salinity, water.temperature_c).carbon_dioxide_mmol_l
 
 

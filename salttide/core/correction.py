@@ -5,11 +5,21 @@ from __future__ import annotations
 
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
+from itertools import chain
 from math import ceil, sqrt
 
 from .additives import brought_per_mole
 from .carbonate import carbonate_from_dic, carbonate_from_ph_nbs
-from .dosing import DAILY_LIMITS, ORDER, PH_LIMIT_OF_A_DOSE, SEPARATION_MINUTES, correct_in_order
+from .dosing import (
+    DAILY_LIMITS,
+    ORDER,
+    PH_LIMIT_OF_A_DOSE,
+    SEPARATION_MINUTES,
+    DosingDay,
+    correct_in_order,
+    correction_days,
+)
 from .errors import InputError, PlanError, check_range
 from .parameters import FACTS, Parameter, spoken
 from .ph_effect import largest_dose_by_ph, ph_effect_of_dose
@@ -31,7 +41,7 @@ HIGH_PH, LOW_PH = 8.35, 7.95
 
 
 @dataclass(frozen=True)
-class Brine:
+class WaterNow:
     """The water that is corrected, for what a dose does to it at once: pH (NBS), salinity, temperature, alkalinity
     (meq/L) and calcium (mg/L)."""
 
@@ -92,43 +102,53 @@ class Correction:
 
 
 def plan_correction(
-    aims: Sequence[Aim], brine: Brine, volume_l: float, hours: int = 12, busy: Collection[int] = ()
+    aims: Sequence[Aim], water: WaterNow, volume_l: float, hours: int = 12, busy: Collection[int] = ()
 ) -> Correction:
     """Bring every aim to its target, on top of uptake, in as many days as the daily limits ask.
 
     Magnesium goes before calcium and alkalinity; doses of one day stand half an hour apart; an alkalinity dose is split
     until no part moves pH or saturation by more than one may, over `hours` of the day. On `busy` days (counted from 1)
     something else moves the water and takes the allowance: only uptake is met. Raises PlanError, InputError.
+
+    >>> soda = Additive(1, "baking soda", "NaHCO3")
+    >>> plan = plan_correction([Aim(Parameter.ALKALINITY, 2.5, 3.0, soda)], WaterNow(), 100.0)
+    >>> [round(step.portions[0].mass_g, 2) for step in plan.steps]
+    [2.1, 2.1]
     """
     _check(aims, volume_l)
     by = {aim.parameter: aim for aim in aims}
-    days = correct_in_order(
+    days = _in_order(by)
+    level = {p: aim.value for p, aim in by.items()}
+    steps, side, waiting = [], dict[Parameter, float](), list(days)
+    for number in range(1, len(days) + MOST_BUSY + 1):
+        if not waiting:
+            break
+        if number in busy:
+            steps.append(CorrectionStep(number, (), dict(level), ()))
+            continue
+        day = waiting.pop(0)
+        parts = [_portions(by[dose.parameter], dose.rise, water, volume_l, hours) for dose in day.doses]
+        given = {dose.parameter: dose.rise for dose in day.doses}
+        for p, aim in by.items():
+            level[p] += given.get(p, 0.0) - aim.net_use
+            _add(side, _side(aim, given.get(p, 0.0)))
+        ordered = tuple(sorted(chain.from_iterable(parts), key=lambda portion: portion.minute))
+        steps.append(CorrectionStep(number, ordered, dict(level), day.tests))
+    return Correction(tuple(steps), side)
+
+
+def _in_order(by: Mapping[Parameter, Aim]) -> tuple[DosingDay, ...]:
+    return correct_in_order(
         {p: aim.value for p, aim in by.items()},
         {p: aim.target for p, aim in by.items()},
         {p: aim.net_use for p, aim in by.items()},
         {p: aim.limit or DAILY_LIMITS[p] for p, aim in by.items()},
     )
-    level = {p: aim.value for p, aim in by.items()}
-    steps, side, planned = [], dict[Parameter, float](), list(days)
-    for number in range(1, len(days) + MOST_BUSY + 1):
-        if not planned:
-            break
-        if number in busy:
-            steps.append(CorrectionStep(number, (), dict(level), ()))
-            continue
-        day = planned.pop(0)
-        portions: list[Portion] = []
-        for dose in day.doses:
-            aim = by[dose.parameter]
-            level[dose.parameter] += dose.rise - aim.net_use
-            portions += _portions(aim, dose.rise, brine, volume_l, hours)
-            for ion, amount in _side(aim, dose.rise).items():
-                side[ion] = side.get(ion, 0.0) + amount
-        for p in set(by) - {dose.parameter for dose in day.doses}:
-            level[p] -= by[p].net_use
-        ordered = tuple(sorted(portions, key=lambda portion: portion.minute))
-        steps.append(CorrectionStep(number, ordered, dict(level), day.tests))
-    return Correction(tuple(steps), side)
+
+
+def _add(whole: dict[Parameter, float], part: Mapping[Parameter, float]) -> None:
+    for parameter, amount in part.items():
+        whole[parameter] = whole.get(parameter, 0.0) + amount
 
 
 def _check(aims: Sequence[Aim], volume_l: float) -> None:
@@ -144,12 +164,23 @@ def _check(aims: Sequence[Aim], volume_l: float) -> None:
                    "laboratory's result and its own limit."),
                 field=aim.parameter.value,
             )  # fmt: skip
+        if aim.target < aim.value:
+            _refuse_down(aim)
         if not brought_per_mole(aim.additive.formula).get(aim.parameter, 0) > 0:
             raise InputError(
                 f"{aim.additive.name} does not raise {name}",
                 field=aim.parameter.value,
                 accepted="an additive that does",
             )
+
+
+def _refuse_down(aim: Aim) -> None:
+    """No dose lowers anything: the error says what does."""
+    try:
+        correction_days(aim.parameter, aim.value, aim.target, aim.net_use, aim.limit)
+    except PlanError as error:
+        error.field = aim.parameter.value
+        raise
 
 
 def _side(aim: Aim, rise: float) -> dict[Parameter, float]:
@@ -159,9 +190,9 @@ def _side(aim: Aim, rise: float) -> dict[Parameter, float]:
     return {ion: amount * moles for ion, amount in brought.items() if ion != aim.parameter}
 
 
-def _portions(aim: Aim, rise: float, brine: Brine, volume_l: float, hours: int) -> list[Portion]:
+def _portions(aim: Aim, rise: float, water: WaterNow, volume_l: float, hours: int) -> list[Portion]:
     """A day's dose of one additive, split where one dose would be too much, and set apart from the others."""
-    most = largest_safe_rise(aim.additive.formula, aim.parameter, brine)
+    most = largest_safe_rise(aim.additive.formula, aim.parameter, water)
     count = max(1, ceil(rise / most - 1e-9))
     if count > hours * 60 // ROW_MINUTES:
         raise PlanError(
@@ -173,51 +204,53 @@ def _portions(aim: Aim, rise: float, brine: Brine, volume_l: float, hours: int) 
     found = []
     for number in range(count):
         amount = day_amount(aim.additive, aim.parameter, rise / count, volume_l)
-        jump = _jump(aim.additive.formula, rise / count if aim.parameter == ALKALINITY else 0.0, brine)
+        jump = _jump(aim.additive.formula, rise / count if aim.parameter == ALKALINITY else 0.0, water)
         minute = number * max(apart, ROW_MINUTES) + offset * SEPARATION_MINUTES
         found.append(Portion(minute, aim.parameter, aim.additive, rise / count, amount.mass_g, amount.ml, jump))
     return found
 
 
-def _jump(formula: str, rise_meq_l: float, brine: Brine) -> float | None:
+@lru_cache(maxsize=512)
+def _jump(formula: str, rise_meq_l: float, water: WaterNow) -> float | None:
     if not rise_meq_l:
         return None
-    at = (brine.ph_nbs, brine.alkalinity_meq_l, brine.salinity, brine.temperature_c)
+    at = (water.ph_nbs, water.alkalinity_meq_l, water.salinity, water.temperature_c)
     return ph_effect_of_dose(formula, min(rise_meq_l, 3.0), *at).jump
 
 
-def largest_safe_rise(formula: str, parameter: Parameter, brine: Brine) -> float:
+@lru_cache(maxsize=256)
+def largest_safe_rise(formula: str, parameter: Parameter, water: WaterNow) -> float:
     """The largest rise by one dose, well mixed, that moves pH by no more than one dose may and does not drop out.
 
     Alkalinity in meq/L, calcium in mg/L; others without bound. Source: the carbonate system; the bounds are judgements.
 
-    >>> round(largest_safe_rise("NaHCO3", Parameter.ALKALINITY, Brine()), 2)
+    >>> round(largest_safe_rise("NaHCO3", Parameter.ALKALINITY, WaterNow()), 2)
     3.0
     """
     if parameter == CALCIUM:
-        return max(1e-6, brine.calcium_mg_l * (SATURATION_LIMIT / max(_saturation(formula, 0.0, brine), 1e-6) - 1))
+        return max(1e-6, water.calcium_mg_l * (SATURATION_LIMIT / max(_saturation(formula, 0.0, water), 1e-6) - 1))
     if parameter != ALKALINITY:
         return float("inf")
-    at = (brine.ph_nbs, brine.alkalinity_meq_l, brine.salinity, brine.temperature_c)
+    at = (water.ph_nbs, water.alkalinity_meq_l, water.salinity, water.temperature_c)
     low, high = 0.0, largest_dose_by_ph(formula, *at, PH_LIMIT_OF_A_DOSE)
-    if _saturation(formula, high, brine) <= SATURATION_LIMIT:
+    if _saturation(formula, high, water) <= SATURATION_LIMIT:
         return high
     while high - low > 1e-5:
         middle = (low + high) / 2
-        low, high = (middle, high) if _saturation(formula, middle, brine) <= SATURATION_LIMIT else (low, middle)
+        low, high = (middle, high) if _saturation(formula, middle, water) <= SATURATION_LIMIT else (low, middle)
     return max(low, 1e-6)
 
 
-def _saturation(formula: str, rise_meq_l: float, brine: Brine) -> float:
+def _saturation(formula: str, rise_meq_l: float, water: WaterNow) -> float:
     """Aragonite's, right after a dose."""
     from .breath import carbon_per_meq
 
-    at = (brine.salinity, brine.temperature_c, brine.calcium_mg_l)
-    now = carbonate_from_ph_nbs(brine.ph_nbs, brine.alkalinity_meq_l, *at)
+    at = (water.salinity, water.temperature_c, water.calcium_mg_l)
+    now = carbonate_from_ph_nbs(water.ph_nbs, water.alkalinity_meq_l, *at)
     if not rise_meq_l:
         return float(now.aragonite_saturation)
     carbon = now.dic_mmol_l + rise_meq_l * carbon_per_meq(formula)
-    return float(carbonate_from_dic(carbon, brine.alkalinity_meq_l + rise_meq_l, *at).aragonite_saturation)
+    return float(carbonate_from_dic(carbon, water.alkalinity_meq_l + rise_meq_l, *at).aragonite_saturation)
 
 
 @dataclass(frozen=True)
@@ -230,24 +263,24 @@ class Gentler:
     why: str
 
 
-def gentler_choice(rise_meq_l: float, brine: Brine, formulas: Sequence[str]) -> tuple[Gentler, ...]:
+def gentler_choice(rise_meq_l: float, water: WaterNow, formulas: Sequence[str]) -> tuple[Gentler, ...]:
     """Compounds for one rise (meq/L, 0 to 3) side by side: the one that is gentlest at this pH is chosen.
 
     High pH asks for bicarbonate, low pH for carbonate; hydroxide is never the gentle one.
 
-    >>> [one.formula for one in gentler_choice(0.2, Brine(8.4), ["Na2CO3", "NaHCO3"]) if one.chosen]
+    >>> [one.formula for one in gentler_choice(0.2, WaterNow(8.4), ["Na2CO3", "NaHCO3"]) if one.chosen]
     ['NaHCO3']
     """
     check_range("rise", rise_meq_l, "meq/L", 1e-6, 3)
-    jumps = {formula: _jump(formula, rise_meq_l, brine) or 0.0 for formula in formulas}
+    jumps = {formula: _jump(formula, rise_meq_l, water) or 0.0 for formula in formulas}
     if not jumps:
         return ()
-    best = _gentlest(jumps, brine.ph_nbs)
-    ph = show_number(brine.ph_nbs, 2)
+    best = _gentlest(jumps, water.ph_nbs)
+    ph = show_number(water.ph_nbs, 2)
     why = f"pH stands at {ph}: it moves it least"
-    if brine.ph_nbs < LOW_PH and jumps[best] > 0:
+    if water.ph_nbs < LOW_PH and jumps[best] > 0:
         why = f"pH is low ({ph}): it lifts it a little, within what one dose may"
-    if brine.ph_nbs > HIGH_PH:
+    if water.ph_nbs > HIGH_PH:
         why = f"pH is high ({ph}): it does not lift it further"
     return tuple(
         Gentler(formula, jump, formula == best, why if formula == best else "") for formula, jump in jumps.items()

@@ -195,14 +195,15 @@ def correct_in_order(
             "Salinity first: all ions scale with it. Bring it to target by water, test again, then correct the rest.",
             field=Parameter.SALINITY.value,
         )
-    runs: dict[Parameter, tuple[CorrectionDay, ...]] = {
-        p: correction_days(p, water[p], target, used.get(p, 0.0), allowed.get(p))
-        for p, target in targets.items()
-        if p != Parameter.SALINITY and p in water and target > water[p]
-    }
-    start: dict[Parameter, int] = {
-        p: len(runs.get(Parameter.MAGNESIUM, ())) if p in _AFTER_MAGNESIUM else 0 for p in runs
-    }
+    runs: dict[Parameter, tuple[CorrectionDay, ...]] = {}
+    start: dict[Parameter, int] = {}
+    for p in sorted(targets, key=lambda each: each in _AFTER_MAGNESIUM):
+        if p == Parameter.SALINITY or p not in water:
+            continue
+        wait = len(runs.get(Parameter.MAGNESIUM, ())) if p in _AFTER_MAGNESIUM else 0
+        value = water[p] - wait * min(0.0, used.get(p, 0.0))  # what rises by itself has risen by then
+        if targets[p] > value:
+            runs[p], start[p] = correction_days(p, value, targets[p], used.get(p, 0.0), allowed.get(p)), wait
     last = max((start[p] + len(days) for p, days in runs.items()), default=0)
     return tuple(_dosing_day(day, runs, start, used) for day in range(1, last + 1))
 
@@ -225,6 +226,6 @@ def _dosing_day(
             doses.append(PlannedDose(parameter, mine[today - 1].rise, minute))
             if mine[today - 1].test:
                 tests.append(parameter)
-        elif used.get(parameter):
+        elif used.get(parameter, 0.0) > 0:
             doses.append(PlannedDose(parameter, used[parameter], minute))
     return DosingDay(day, tuple(doses), tuple(tests))

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 from datetime import datetime
 from enum import StrEnum
 
 from .additives import COMPOUNDS, AlkalinitySource, alkalinity_meq
+from .correction import agreement
 from .learned import bounded
-from .ledger import Change, Dose
+from .ledger import Change, Dose, Ledger
 from .mix import LABEL_SALINITY, SaltMix
 from .parameters import Parameter
 from .system import Limits, System
@@ -84,12 +85,20 @@ class Job:
 
 @dataclass(frozen=True)
 class DoseJob:
-    """A planned dose: the additive, its mass in g, and its effect in amount (meq or mg) per parameter."""
+    """A planned dose: the additive, its mass in g, and its effect in amount (meq or mg) per parameter.
+
+    Of a correction also: before, what the plan expects before it (canonical) · made_at: when it was planned (ISO 8601)
+    · step: how far it moves · ml: where it is a solution.
+    """
 
     additive: str
     mass_g: float
     amounts: Mapping[Parameter, float]
     siphon: bool = False
+    before: Mapping[Parameter, float] = field(default_factory=dict)
+    made_at: str = ""
+    step: float = 0.0
+    ml: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -110,7 +119,8 @@ def job_words(job: Work) -> str:
     if isinstance(job, LookJob):
         return job.why
     if isinstance(job, DoseJob):
-        return f"{show_number(job.mass_g, 1)} g {job.additive}"
+        amount = f"{show_number(job.ml, 1)} mL" if job.ml else f"{show_number(job.mass_g, 1)} g"
+        return f"{amount} {job.additive}"
     parts = []
     if job.litres:
         salinity = show(Parameter.SALINITY, job.incoming[Parameter.SALINITY], job.units)
@@ -122,6 +132,29 @@ def job_words(job: Work) -> str:
         if mass:
             parts.append(f"{show_number(mass, 1)} g {COMPOUNDS[job.source].name} {where}")
     return ", ".join(parts)
+
+
+@dataclass(frozen=True)
+class OffCourse:
+    """A parameter whose latest test disagrees with the correction that is under way (canonical)."""
+
+    parameter: Parameter
+    measured: float
+    expected: float
+
+
+def off_course(doses: Sequence[DoseJob], ledger: Ledger) -> OffCourse | None:
+    """Whether a test since a correction was planned disagrees with what its next open dose expects to find."""
+    seen = set[Parameter]()
+    for dose in doses:
+        for parameter, expected in dose.before.items():
+            last = ledger.last(parameter)
+            if parameter in seen or last is None or not dose.made_at or last.at < datetime.fromisoformat(dose.made_at):
+                continue
+            seen.add(parameter)
+            if not agreement(expected, last.value, last.sd, last.sd, dose.step).agrees:
+                return OffCourse(parameter, last.value, expected)
+    return None
 
 
 def dose_event(job: Job | DoseJob, at: datetime) -> Dose:

@@ -8,8 +8,9 @@ from datetime import date, datetime, tzinfo
 from enum import StrEnum
 
 from .catalogue import rule_kinds
+from .delivery import REFILL, Diagnosis
 from .finding import Finding, Move
-from .job import Job
+from .job import Job, OffCourse
 from .judge import Position, Verdict
 from .judgement import Judgement
 from .ledger import Ledger
@@ -35,6 +36,8 @@ class Way(StrEnum):
     SEE = "see"
     LOOK = "look"
     MIX = "mix"
+    CONTAINER = "container"
+    CORRECTION = "correction"
 
 
 @dataclass(frozen=True)
@@ -60,19 +63,32 @@ def next_up(
     now: datetime,
     zone: tzinfo,
     to_mix: Sequence[tuple[Planned, Job]] = (),
+    wrong: Sequence[Diagnosis] = (),
+    off: OffCourse | None = None,
 ) -> list[NextItem]:
-    """The judgement's first step, what is to be mixed for today and tomorrow, then what is late or due today, tests
-    that are overdue, and the next change."""
+    """The judgement's first step, a correction that was disproved, what is to be mixed for today and tomorrow, then
+    what is late or due today, what is wrong with a pump, tests that are overdue, and the next change."""
     today = now.astimezone(zone).date()
-    due = [_task(item, today) for item in occurrences if item.day <= today]
+    stopped = "dose" if off else ""
+    due = [_task(item, today) for item in occurrences if item.day <= today and item.task != stopped]
     ahead = [item for item in occurrences if item.day > today and item.step_id is not None]
     planned = any(item.step_id is not None for item in occurrences)
     items = _first_step(judgement, system.stage == Stage.BREAKING_IN, planned)
+    items += [_off(off)] if off else []
     items += [_mix(step, job) for step, job in to_mix]
     items += sorted(due, key=lambda item: not item.pressing)
+    items += [NextItem(Way.CONTAINER, each.title, each.reason, 10, False) for each in wrong]
     items += _tests(tests, ledger, today, zone)
     items += [NextItem(Way.LOOK, f.words, f.reason, 2, False) for f in judgement.findings if f.rule == NOT_LOOKED]
     return items + [_task(item, today) for item in ahead[:1]]
+
+
+def _off(off: OffCourse) -> NextItem:
+    """A test that disagrees stops a correction."""
+    return NextItem(
+        Way.CORRECTION, f"Stop the correction of {spoken(off.parameter)}",
+        "A test disagrees with it by more than tests scatter. Test again, then plan anew from what is there.", 10, True,
+    )  # fmt: skip
 
 
 def _mix(step: Planned, job: Job) -> NextItem:
@@ -137,6 +153,8 @@ def _task(item: Occurrence, today: date) -> NextItem:
     way = Way.RUN if planned and item.task == WATER_CHANGE else Way.PLAN_CHANGE
     if item.task != WATER_CHANGE:
         way = Way.RECORD
+    if item.task == REFILL:
+        way = Way.CONTAINER
     if ahead:
         way = Way.SEE
     return NextItem(
@@ -171,6 +189,8 @@ def together(lists: Sequence[tuple[System, Sequence[NextItem]]]) -> list[tuple[S
 _TURN: Mapping[Way, int] = {
     Way.PLAN_CHANGE: 0,
     Way.MIX: 0,
+    Way.CONTAINER: 1,
+    Way.CORRECTION: 0,
     Way.RUN: 0,
     Way.RECORD: 1,
     Way.TEST: 2,

@@ -9,7 +9,9 @@ from datetime import date, datetime, timedelta, tzinfo
 from .ahead import Ahead
 from .balance import Present, present_water
 from .breakin import breaking_in
+from .delivery import Diagnosis, diagnosis, refills
 from .forecast import Crossing, crossing
+from .job import off_course
 from .judge import REAL_SDS, Verdict, judge, judge_expected, series
 from .judgement import Judgement, judge_situation
 from .ledger import Ledger
@@ -93,12 +95,12 @@ def outlook(
     today = now.astimezone(zone).date()
     water = present_water(ledger)
     verdicts = verdicts_of(system, ledger, water, now, zone, units)
-    last = until or today + timedelta(days=AHEAD_DAYS)
-    found = occurrences(rules, ledger.care, moves, ahead.planned, today, last, zone)
+    found = _work(rules, ledger, moves, ahead, now, until or today + timedelta(days=AHEAD_DAYS), zone)
     plan = ahead.plan(system, ledger, found, now, zone)
     situation = Situation(system, ledger, now, zone, units, plan, ahead.source, expired or {})
     judgement = judge_situation(situation, off)
     tests = retests(situation, judgement.findings)
+    wrong, disproved = _wrong(ahead, now, zone), off_course(ahead.doses, ledger)
     return Outlook(
         system,
         ledger,
@@ -109,10 +111,25 @@ def outlook(
         tuple(tests),
         tuple(found),
         plan,
-        tuple(next_up(system, ledger, tests, judgement, found, now, zone, ahead.to_mix(today))),
+        tuple(next_up(system, ledger, tests, judgement, found, now, zone, ahead.to_mix(today), wrong, disproved)),
         _summary(situation, verdicts, judgement, found),
         _leaving(situation),
     )
+
+
+def _work(
+    rules: Sequence[Rule], ledger: Ledger, moves: Moves, ahead: Ahead, now: datetime, until: date, zone: tzinfo
+) -> list[Occurrence]:
+    """Care tasks, planned steps and refills, by day."""
+    today = now.astimezone(zone).date()
+    work = occurrences(rules, ledger.care, moves, ahead.planned, today, until, zone)
+    return sorted([*work, *refills(ahead.containers, now, until, zone)], key=lambda item: item.day)
+
+
+def _wrong(ahead: Ahead, now: datetime, zone: tzinfo) -> list[Diagnosis]:
+    """What the containers say of their pumps."""
+    found = [diagnosis(one, ahead.containers, now, zone) for one in ahead.containers]
+    return [each for each in found if each]
 
 
 def _leaving(situation: Situation) -> dict[Parameter, Crossing]:

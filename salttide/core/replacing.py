@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
-from .additives import TYPICAL_DENSITY_KG_L, amount_per_gram, brought_per_mole, dose_mass_g, molar_mass_g_mol
+from .additives import TYPICAL_DENSITY_KG_L, amount_per_gram, brought_per_mole, dose_mass_g
 from .errors import InputError, PlanError, check_range
 from .limewater import limewater_most_meq_l
 from .parameters import Parameter, spoken
@@ -208,32 +208,38 @@ def plan_routine(
     far as they go, then doses for the rest.
 
     Litres of limewater are bounded by evaporation. Raises PlanError or DomainError at the field.
+
+    >>> soda = Additive(1, "soda stock", "Na2CO3", strength_g_l=100.0)
+    >>> water = {Parameter.ALKALINITY: 2.8, Parameter.CALCIUM: 420.0}
+    >>> routine = plan_routine(need_from_uptake(0.2), water, 334.0, Means(((soda, 1.0),)))
+    >>> round(routine.amounts[0].ml, 1)
+    35.4
     """
     left = {parameter: need.of(parameter) for parameter in USED}
-    brought: list[Brought] = []
-    notes: list[str] = []
-
-    def take(one: Brought) -> None:
-        brought.append(one)
-        for parameter, amount in one.amounts.items():
-            left[parameter] -= amount
-
+    brought, notes = list[Brought](), list[str]()
     if changes is not None:
-        take(_by_changes(changes, water))
+        _take(brought, left, _by_changes(changes, water))
     if means.lime_l:
-        take(_by_limewater(means, evaporation_l, volume_l, left[ALKALINITY], notes))
+        _take(brought, left, _by_limewater(means, evaporation_l, volume_l, left[ALKALINITY], notes))
     if means.reactor:
         risen = reactor_brings(means.reactor, water[ALKALINITY], volume_l)
-        take(Brought("calcium reactor", {ALKALINITY: risen, CALCIUM: risen * calcium_per_meq_mg()}, (risen,)))
+        made = {ALKALINITY: risen, CALCIUM: risen * calcium_per_meq_mg()}
+        _take(brought, left, Brought("calcium reactor", made, (risen,)))
     amounts = _doses(means, left, volume_l)
     for one in amounts:
         left[one.parameter] -= one.rise
     over = [spoken(p) for p in USED if left[p] < -0.05 * max(need.of(p), 1e-9) and need.of(p)]
     if over:
         notes.append(f"More {' and '.join(over)} comes in than is used: it rises.")
-    behind = _behind(amounts, volume_l, changes)
     kept = {p: rest for p, rest in left.items() if rest > 1e-9}
-    return Routine(tuple(brought), tuple(amounts), kept, behind, tuple(notes))
+    return Routine(tuple(brought), tuple(amounts), kept, _behind(amounts, volume_l, changes), tuple(notes))
+
+
+def _take(brought: list[Brought], left: dict[Parameter, float], one: Brought) -> None:
+    """Count what a means brings off what is left to bring."""
+    brought.append(one)
+    for parameter, amount in one.amounts.items():
+        left[parameter] -= amount
 
 
 def _by_changes(changes: Changes, water: Mapping[Parameter, float]) -> Brought:
@@ -332,14 +338,3 @@ def magnesium_plausible(magnesium_mg_l: float, calcium_mg_l: float) -> bool:
     check_range("uptake of calcium", calcium_mg_l, "mg/L a day", 1e-9, 1000)
     low, high = (share * calcium_mg_l / 20 for share in MAGNESIUM_SHARE)
     return low <= magnesium_mg_l <= high
-
-
-def salt_of_two_part(uptake_meq_l: float) -> float:
-    """Salinity (ppt a day) that soda and calcium chloride leave for an uptake: one Na and one Cl with each meq.
-
-    >>> round(salt_of_two_part(0.35665) * 365, 1)
-    7.4
-    """
-    check_range("uptake", uptake_meq_l, "meq/L a day", 0, 3)
-    grams = uptake_meq_l * molar_mass_g_mol("NaCl") / 1000
-    return grams / TYPICAL_DENSITY_KG_L * 35 / 35.16504

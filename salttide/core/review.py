@@ -54,6 +54,9 @@ def review_dose(pace: Pace | None, dosed: float, changes_bring: float = 0.0) -> 
     return Review(fit, uptake, low, high, comes, max(0.0, uptake - changes_bring))
 
 
+MOST_EASE_DAYS = 60
+
+
 @dataclass(frozen=True)
 class Ease:
     """A daily dose for some days that brings the level back on the way, canonical a day; afterwards the routine."""
@@ -91,4 +94,5 @@ def ease_back(level: float, target: float, dose: float, limit: DayLimit) -> Ease
     wanted = dose + off / days
     if wanted >= 0:
         return Ease(wanted, days, off)
-    return Ease(0.0, ceil(-off / dose - 1e-9) if dose else days, -dose * days if dose else 0.0)
+    rest = min(MOST_EASE_DAYS, ceil(min(-off / dose, MOST_EASE_DAYS) - 1e-9)) if dose else MOST_EASE_DAYS
+    return Ease(0.0, rest, -dose * rest)

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
-from .errors import check_range
+from .errors import InputError, check_range
 from .limewater import limewater_strength_meq_l
 from .working import Formula, Given, Result
 
@@ -118,6 +119,46 @@ def alkalinity_after_lime_flood(
         F=Given(flood_l, "L", "flood"),
         A_L=strength.given(),
     )
+
+
+@dataclass(frozen=True)
+class LimeFlood:
+    """The water after a flood of limewater: alkalinity (meq/L), salinity, and pH (NBS) at once, before it drops out or
+    takes up air; pH None beyond what can be computed, where it is above 9.5."""
+
+    alkalinity_meq_l: Result
+    salinity: Result
+    ph_nbs: float | None
+
+
+def lime_flood(
+    alkalinity_meq_l: float,
+    volume_l: float,
+    flood_l: float,
+    ph_nbs: float = 8.1,
+    salinity: float = 35.0,
+    temperature_c: float = 25.0,
+) -> LimeFlood:
+    """What a whole reservoir of saturated limewater does at once: judged by alkalinity and pH, which go first.
+
+    Hydroxide brings no carbon, so that pH jumps. Source: mass balance and the carbonate system.
+
+    >>> flood = lime_flood(2.8, 334.0, 10.0)
+    >>> round(flood.alkalinity_meq_l, 2), round(flood.ph_nbs, 2), round(flood.salinity, 1)
+    (3.9, 9.06, 34.0)
+    """
+    from .carbonate import carbonate_from_dic, carbonate_from_ph_nbs
+
+    alkalinity = alkalinity_after_lime_flood(alkalinity_meq_l, volume_l, flood_l)
+    diluted = salinity_after_flood(salinity, volume_l, flood_l)
+    before = carbonate_from_ph_nbs(ph_nbs, alkalinity_meq_l, salinity, temperature_c)
+    carbon = before.dic_mmol_l * volume_l / (volume_l + flood_l)
+    try:
+        after = carbonate_from_dic(carbon, float(alkalinity), max(5.0, float(diluted)), temperature_c)
+        ph = float(after.ph_nbs)
+    except InputError:
+        ph = None
+    return LimeFlood(alkalinity, diluted, ph)
 
 
 def largest_safe_lime_reservoir_l(volume_l: float, most_rise_meq_l: float, temperature_c: float = 25.0) -> Result:

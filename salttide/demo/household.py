@@ -25,6 +25,7 @@ from salttide.core.system import System
 from salttide.files.picture import folder_of, keep_picture, read_picture
 from salttide.fishroom.probes import Probe
 from salttide.store import batch as batch_store
+from salttide.store import container as container_store
 from salttide.store import instrument as instrument_store
 from salttide.store import ledger as ledger_store
 from salttide.store import light as light_store
@@ -36,6 +37,7 @@ from salttide.store import system as system_store
 from salttide.store.database import Database
 from salttide.store.picture import KeptPicture
 
+from .containers import beacon_containers
 from .keepers import Diary, beacon, eelgrass, skiff, slipway
 from .livestock import ANIMALS, LIGHTS, PARS
 from .pictures import PICTURES, paint
@@ -117,10 +119,19 @@ def fill(database: Database, pictures: Path) -> None:
             for index, (at, events) in enumerate(diary.sessions()):
                 key = f"demo-{system_id}-{index:05d}"
                 ledger_store.record(connection, system_id, events, key, at)
+            if system.name == "Beacon":
+                _containers(connection, system_id)
             for parameter, rows in PROBED.get(system.name, {}).items():
                 written = rows(Random(SEED), diary.alkalinity)
                 probe_store.add_probe_rows(connection, system_id, parameter, PROBE_NAME, written)
         _batches(connection, shelf.salt(connection, salt_ids[0]))
+
+
+def _containers(connection: sqlite3.Connection, system_id: int) -> None:
+    """The two-part set and its pumps."""
+    for item in beacon_containers(shelf.additives(connection), SEED):
+        number = container_store.add_container(connection, system_id, item, "demo-containers")
+        container_store.add_container_events(connection, number, item.events, "demo-containers")
 
 
 def _batches(connection: sqlite3.Connection, salt: SaltMix) -> None:

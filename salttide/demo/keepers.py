@@ -17,6 +17,7 @@ from salttide.core.units import DKH_PER_MEQ_L
 from salttide.fishroom.probes import Probe
 from salttide.fishroom.tank import Habits, NewWater, Tank
 
+from .containers import LOST, SINCE, WORN_SINCE
 from .shelf import FOODS, SALTS
 
 Event = Reading | Change | Dose | Care | Look | Happening | Feed
@@ -123,7 +124,9 @@ def two_part(diary: Diary, at: datetime, soda_g: float) -> None:
     assert diary.tank
     amount = alkalinity_meq(AlkalinitySource.SODA_ASH, soda_g)
     diary.tank.dose("alkalinity", amount)
-    diary.tank.dose("calcium", amount * 20.04)
+    diary.tank.dose("calcium", amount * 20.04 * (1 - LOST * (at.date() >= WORN_SINCE)))
+    if at.date() >= SINCE:
+        return  # the containers tell what was given
     name = COMPOUNDS[AlkalinitySource.SODA_ASH].name
     chloride_g = round(float(dose_mass_g("CaCl2·2H2O", Parameter.CALCIUM, amount * 20.04, 1.0)), 2)
     doses: list[Event] = [

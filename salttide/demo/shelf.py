@@ -109,6 +109,7 @@ ADDITIVES = (
     Additive(0, "calcium stock", "CaCl2·2H2O", strength_g_l=140.0),
     Additive(0, "magnesium chloride hexahydrate", "MgCl2·6H2O"),
     Additive(0, "potassium nitrate", "KNO3"),
+    Additive(0, "bicarbonate stock", "NaHCO3", strength_g_l=80.0),
 )
 
 

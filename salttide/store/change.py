@@ -129,6 +129,16 @@ def withdraw_open(connection: sqlite3.Connection, system_id: int, by: str) -> in
     return cursor.rowcount
 
 
+def withdraw_doses(connection: sqlite3.Connection, system_id: int, by: str) -> None:
+    """Take the open doses of corrections off the rota, with the tests that were to check them, for those of `by`."""
+    connection.execute(
+        "UPDATE plan_step SET withdrawn_by = ? WHERE system_id = ? AND withdrawn_by IS NULL AND done_command IS NULL"
+        " AND plan IN (SELECT plan FROM plan_step WHERE kind = 'dose' AND json_extract(job, '$.made_at') > '')"
+        " AND kind IN ('dose', 'look')",
+        (by, system_id),
+    )
+
+
 def take_back_plan(connection: sqlite3.Connection, plan: str, by: str) -> int:
     """Take the open steps of one plan off the rota, and put back those it had replaced. Returns how many turned."""
     back = put_back(connection, plan)

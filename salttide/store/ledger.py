@@ -31,6 +31,7 @@ from salttide.core.parameters import Parameter
 from salttide.core.system import System
 
 from .change import daily_plans
+from .container import pumped, put_container_back, turns
 from .database import dump, to_moment, to_text
 from .probe import probe_count, probe_readings
 from .system import all_systems, earlier_volumes
@@ -46,6 +47,10 @@ BESIDE = (
     "picture",
     "batch",
     "batch_event",
+    "container",
+    "container_event",
+    "dosing_wish",
+    "stepped",
 )
 """Tables beside the ledger whose rows are taken back with the command that made them."""
 
@@ -55,12 +60,13 @@ def ledger(
 ) -> Ledger:
     """The effective entries of a system, oldest first; `since` leaves out what is older.
 
-    Daily doses of one additive on one day are one dose; with `now`, those that are planned count as given up to then on
-    days for which none is recorded. Where a probe wrote thousands of readings, the last of every
-    three hours stands for them. What came from another system is what that one held.
+    Daily doses of one additive on one day are one dose; with `now`, what pumps delivered up to then counts too, and
+    what is planned daily on days for which nothing of it is known. Where a probe wrote thousands of readings, the last
+    of every three hours stands for them. What came from another system is what that one held.
     """
     own = _entries(connection, system, since)
     if now is not None:
+        own = _with_pumped(connection, system, own, since, now)
         own = _with_planned(connection, system, own, now)
     if not any(change.source for change in own.changes):
         return own
@@ -68,6 +74,14 @@ def ledger(
     others = [each for each in all_systems(connection, archived=True) if each.id != system.id]
     found = {each.id: _entries(connection, each, earlier) for each in others}
     return fill_linked({**found, system.id: own})[system.id]
+
+
+def _with_pumped(
+    connection: sqlite3.Connection, system: System, own: Ledger, since: datetime | None, now: datetime
+) -> Ledger:
+    """With what pumps really delivered, which is told from their containers."""
+    given = pumped(connection, system.id, since or datetime(2000, 1, 1, tzinfo=UTC), now)
+    return replace(own, doses=tuple(in_order([*own.doses, *given]))) if given else own
 
 
 def _with_planned(connection: sqlite3.Connection, system: System, own: Ledger, now: datetime) -> Ledger:
@@ -142,6 +156,7 @@ class Ledgers:
             done,
             probe_count(connection),
             *daily,
+            *turns(connection),
             system.volume_l,
             earlier_volumes(connection, system.id),
             now.date(),
@@ -358,7 +373,7 @@ def void(connection: sqlite3.Connection, command: str, by: str, at: datetime) ->
         connection.execute(f"UPDATE {table} SET void = 1 WHERE command = ? AND void = 0", (command,)).rowcount
         for table in BESIDE
     )
-    return len(rows) + beside
+    return len(rows) + beside + put_container_back(connection, command)
 
 
 def void_one(connection: sqlite3.Connection, entry_id: int, by: str, at: datetime) -> int:

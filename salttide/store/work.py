@@ -32,7 +32,8 @@ def work_of(text: str) -> Stored:
     """Stored work; what it is follows from what it has."""
     data: dict[str, Any] = json.loads(text)
     if "additive" in data:
-        return DoseJob(data["additive"], data["mass_g"], _by_parameter(data["amounts"]))
+        data["amounts"], data["before"] = (_by_parameter(data.get(name, {})) for name in ("amounts", "before"))
+        return DoseJob(**data)
     if "due_at" in data:
         return LookJob(data["due_at"], data["why"])
     if "slots" in data:

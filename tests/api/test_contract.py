@@ -32,6 +32,7 @@ REAL = {
     "picture_id": 1,
     "step_id": 1,
     "batch_id": 1,
+    "container_id": 1,
     "item": "towels",
 }
 KEYS = count(1)

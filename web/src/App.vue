@@ -102,6 +102,7 @@ async function undo() {
           :to="place.to"
           active-class="here"
           class="place"
+          :class="{ here: place.parts?.includes(String(route.name)) }"
           >{{ place.name }}</router-link
         >
       </nav>

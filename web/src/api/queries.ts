@@ -79,6 +79,33 @@ export const offerQuery = defineQueryOptions((id: number) => ({
   key: ['offer', id],
   query: () => answer(api.GET('/api/systems/{system_id}/change', { params: { path: { system_id: id } } })),
 }))
+export const dosingQuery = defineQueryOptions((id: number) => ({
+  key: ['dosing', id],
+  query: () => answer(api.GET('/api/systems/{system_id}/dosing', { params: { path: { system_id: id } } })),
+}))
+export const correctionQuery = defineQueryOptions((id: number) => ({
+  key: ['correction', id],
+  query: () =>
+    answer(api.GET('/api/systems/{system_id}/dosing/correction', { params: { path: { system_id: id } } })),
+}))
+export const dayQuery = defineQueryOptions((id: number) => ({
+  key: ['day-night', id],
+  query: () =>
+    answer(api.GET('/api/systems/{system_id}/dosing/day', { params: { path: { system_id: id } } })),
+}))
+export const containersQuery = defineQueryOptions((id: number) => ({
+  key: ['containers', id],
+  query: () =>
+    answer(api.GET('/api/systems/{system_id}/containers', { params: { path: { system_id: id } } })),
+}))
+export const stockQuery = defineQueryOptions({
+  key: ['stock'],
+  query: () => answer(api.GET('/api/stock')),
+})
+export const steppedQuery = defineQueryOptions((id: number) => ({
+  key: ['stepped', id],
+  query: () => answer(api.GET('/api/systems/{system_id}/stepped', { params: { path: { system_id: id } } })),
+}))
 export const mixQuery = defineQueryOptions({
   key: ['mix'],
   query: () => answer(api.GET('/api/mix')),

@@ -1948,6 +1948,326 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system_id}/dosing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offer
+         * @description What is used up, since when, and how it is replaced.
+         */
+        get: operations["offer_api_systems__system_id__dosing_get"];
+        put?: never;
+        /**
+         * Adopt
+         * @description Dose so from now on: pumps are set, the rest is planned for every day.
+         */
+        post: operations["adopt_api_systems__system_id__dosing_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/dosing/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description What a routine asks for and leaves, without effect.
+         */
+        post: operations["preview_api_systems__system_id__dosing_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/dosing/correction": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offer
+         * @description What stands where, and what raises it.
+         */
+        get: operations["offer_api_systems__system_id__dosing_correction_get"];
+        put?: never;
+        /**
+         * Begin
+         * @description Put the doses and their tests on the rota, in place of a correction that is under way.
+         */
+        post: operations["begin_api_systems__system_id__dosing_correction_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/dosing/correction/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description The correction by days, without effect.
+         */
+        post: operations["preview_api_systems__system_id__dosing_correction_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/dosing/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offer
+         * @description What there is to spread.
+         */
+        get: operations["offer_api_systems__system_id__dosing_day_get"];
+        put?: never;
+        /**
+         * Adopt
+         * @description Set the pumps to the flattest spread; the day's amount stays as it is.
+         */
+        post: operations["adopt_api_systems__system_id__dosing_day_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/dosing/day/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description The measured day beside the days that other spreads would give, without effect.
+         */
+        post: operations["preview_api_systems__system_id__dosing_day_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/containers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Answer
+         * @description What stands beside a system.
+         */
+        get: operations["answer_api_systems__system_id__containers_get"];
+        put?: never;
+        /**
+         * Add
+         * @description Set a container up, filled or empty.
+         */
+        post: operations["add_api_systems__system_id__containers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/containers/{container_id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Happened
+         * @description Record a refill with its label confirmed, a level, a setting, a calibration or a new tube.
+         */
+        post: operations["happened_api_systems__system_id__containers__container_id__events_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/containers/{container_id}/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Away
+         * @description Take a container out of use; what it gave stays in the record.
+         */
+        post: operations["put_away_api_systems__system_id__containers__container_id__away_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/containers/schedule.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * As Json
+         * @description The schedule of all pumps of a system, for a pump or a script to read.
+         */
+        get: operations["as_json_api_systems__system_id__containers_schedule_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/containers/schedule.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * As Csv
+         * @description The same as a table.
+         */
+        get: operations["as_csv_api_systems__system_id__containers_schedule_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offer
+         * @description Compounds whose solubility is known.
+         */
+        get: operations["offer_api_stock_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description The recipe of a stock solution, without effect.
+         */
+        post: operations["preview_api_stock_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/stepped/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stepped
+         * @description What comes next of media or carbon, by the last two tests, without effect.
+         */
+        post: operations["stepped_api_systems__system_id__stepped_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/stepped": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stepped Answer
+         * @description Media and carbon as they stand.
+         */
+        get: operations["stepped_answer_api_systems__system_id__stepped_get"];
+        put?: never;
+        /**
+         * Step
+         * @description Take the next amount up; it is kept with its day.
+         */
+        post: operations["step_api_systems__system_id__stepped_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -2047,6 +2367,17 @@ export interface components {
             expired: boolean;
         };
         /**
+         * AimBody
+         * @description What is brought where: the target as typed, and the additive.
+         */
+        AimBody: {
+            parameter: components["schemas"]["Parameter"];
+            /** Target */
+            target: string;
+            /** Additive Id */
+            additive_id: number;
+        };
+        /**
          * AimChoice
          * @description A parameter that a change can bring somewhere: where it stands, and where its band has its middle.
          */
@@ -2060,6 +2391,31 @@ export interface components {
             now: string;
             /** Target */
             target: number;
+        };
+        /**
+         * AimOffer
+         * @description A parameter that could be corrected: where it stands, its band and limit, and by what.
+         */
+        AimOffer: {
+            parameter: components["schemas"]["Parameter"];
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Now */
+            now: string;
+            /** Known */
+            known: string;
+            /** Band */
+            band: string;
+            /** Limit */
+            limit: string;
+            /** Low */
+            low: boolean;
+            /** Target */
+            target: string;
+            /** Additive Ids */
+            additive_ids: number[];
         };
         /**
          * AirClockShown
@@ -2380,6 +2736,18 @@ export interface components {
             limits: components["schemas"]["LimitMark"][];
         };
         /**
+         * BehindShown
+         * @description What stays of one ion: in a year without changes, and where it settles with them.
+         */
+        BehindShown: {
+            /** Name */
+            name: string;
+            /** A Year */
+            a_year: string;
+            /** Settles */
+            settles: string;
+        };
+        /**
          * Bench
          * @description The bench of one system.
          */
@@ -2480,6 +2848,12 @@ export interface components {
             /** Remarks */
             remarks: string[];
         };
+        /**
+         * CarbonSource
+         * @description What carbon is dosed as.
+         * @enum {string}
+         */
+        CarbonSource: "ethanol" | "acetic_acid";
         /**
          * CareLane
          * @description One task through time.
@@ -2634,6 +3008,130 @@ export interface components {
             phrase: string;
         };
         /**
+         * ContainerAnswer
+         * @description The containers of a system, what they could hold, and what must be kept apart.
+         */
+        ContainerAnswer: {
+            /** Name */
+            name: string;
+            /** Containers */
+            containers: components["schemas"]["ContainerShown"][];
+            /** Additives */
+            additives: components["schemas"]["Choice"][];
+            /** Labels */
+            labels: components["schemas"]["Choice"][];
+            /** Apart */
+            apart: string[];
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+        };
+        /**
+         * ContainerBody
+         * @description A container: what it holds, how much, how well its level is read, and the pump that draws from it.
+         */
+        ContainerBody: {
+            /** Name */
+            name: string;
+            /** Additive Id */
+            additive_id: number;
+            /** Capacity Ml */
+            capacity_ml: number;
+            /** Level Sd Ml */
+            level_sd_ml?: number | null;
+            /**
+             * Pump
+             * @default
+             */
+            pump: string;
+            /**
+             * Set Name
+             * @default
+             */
+            set_name: string;
+            /**
+             * Step Ml
+             * @default 0.1
+             */
+            step_ml: number;
+            /**
+             * Least Ml
+             * @default 0.5
+             */
+            least_ml: number;
+            /** Filled Ml */
+            filled_ml?: number | null;
+        };
+        /**
+         * ContainerEventBody
+         * @description What happened. ml: contents after it, mL a day, or mL caught · before_ml: the level before a refill · label_id:
+         *     what stands on the bottle that is poured from · seconds: how long a calibration ran.
+         */
+        ContainerEventBody: {
+            kind: components["schemas"]["ContainerKind"];
+            /**
+             * Ml
+             * @default 0
+             */
+            ml: number;
+            /** Before Ml */
+            before_ml?: number | null;
+            /** Label Id */
+            label_id?: number | null;
+            /** Seconds */
+            seconds?: number | null;
+        };
+        /**
+         * ContainerKind
+         * @description What happened to a container or its pump.
+         * @enum {string}
+         */
+        ContainerKind: "filled" | "level" | "set" | "calibrated" | "tube";
+        /**
+         * ContainerShown
+         * @description A container as it stands. filled, expected: shares of its capacity.
+         */
+        ContainerShown: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Holds */
+            holds: string;
+            /** Pump */
+            pump: string;
+            /** Set Name */
+            set_name: string;
+            /** Capacity */
+            capacity: string;
+            /** Left */
+            left: string;
+            /** Filled */
+            filled: number;
+            /** Expected */
+            expected: number;
+            /** Days */
+            days: string;
+            /** Refill */
+            refill: string;
+            /** Pressing */
+            pressing: boolean;
+            /** Set Words */
+            set_words: string;
+            /** Delivered */
+            delivered: string;
+            wrong: components["schemas"]["DiagnosisShown"] | null;
+            /** Pump Words */
+            pump_words: string[];
+            /** Capacity Ml */
+            capacity_ml: number;
+            /** Set Ml */
+            set_ml: number;
+            /** Cautions */
+            cautions: string[];
+            /** History */
+            history: string[];
+        };
+        /**
          * Corner
          * @description A corner of the line through the readings.
          */
@@ -2655,6 +3153,22 @@ export interface components {
             text: string;
         };
         /**
+         * CorrectionAnswer
+         * @description The plan, without effect.
+         */
+        CorrectionAnswer: {
+            /** Summary */
+            summary: string;
+            /** Days */
+            days: components["schemas"]["DayShown"][];
+            /** Side */
+            side: string;
+            /** Gentler */
+            gentler: components["schemas"]["GentlerShown"][];
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+        };
+        /**
          * CorrectionBody
          * @description A correction at the start: so much of a compound on each of so many days.
          */
@@ -2665,6 +3179,19 @@ export interface components {
             grams: number;
             /** Days */
             days: number;
+        };
+        /**
+         * CorrectionOffer
+         * @description What can be corrected, what is out first, and whether a plan under way was disproved by a test.
+         */
+        CorrectionOffer: {
+            /** Aims */
+            aims: components["schemas"]["AimOffer"][];
+            body: components["schemas"]["DoseCorrectionBody"];
+            /** Off Course */
+            off_course: string;
+            /** Under Way */
+            under_way: string;
         };
         /**
          * CorrectionShown
@@ -2721,6 +3248,24 @@ export interface components {
             between: string;
         };
         /**
+         * Curve
+         * @description pH over a day in equal steps from midnight on.
+         */
+        Curve: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Ph */
+            ph: number[];
+            /** Lowest */
+            lowest: string;
+            /** Highest */
+            highest: string;
+            /** Swing */
+            swing: string;
+        };
+        /**
          * DatedWords
          * @description A day and what holds from it on, or was measured on it.
          */
@@ -2731,11 +3276,75 @@ export interface components {
             words: string;
         };
         /**
+         * DayAnswer
+         * @description The measured day, the predicted days, the best spread, and what it cannot mend.
+         */
+        DayAnswer: {
+            measured: components["schemas"]["Curve"];
+            /** Curves */
+            curves: components["schemas"]["Curve"][];
+            /** Columns */
+            columns: string[];
+            /** Doses */
+            doses: components["schemas"]["HourDose"][];
+            /** Gain */
+            gain: string;
+            /** Words */
+            words: string[];
+            /** Apart */
+            apart: string;
+        };
+        /**
+         * DayBody
+         * @description What is spread: the containers of alkalinity that may be used · hour: when it is given where no pump has a
+         *     schedule · ppm: carbon dioxide of the room's air, where it was measured.
+         */
+        DayBody: {
+            /** Container Ids */
+            container_ids?: number[];
+            /**
+             * Hour
+             * @default 18
+             */
+            hour: number;
+            /** Ppm */
+            ppm?: number | null;
+        };
+        /**
+         * DayOffer
+         * @description What can be spread, and what is missing for it.
+         */
+        DayOffer: {
+            /** Missing */
+            missing: string[];
+            /** Containers */
+            containers: components["schemas"]["Choice"][];
+            body: components["schemas"]["DayBody"];
+            /** Lights */
+            lights: number[];
+        };
+        /**
          * DayOrder
          * @description How this keeper writes dates: 24 Nov, Nov 24, or 2026-11-24.
          * @enum {string}
          */
         DayOrder: "day_first" | "month_first" | "iso";
+        /**
+         * DayShown
+         * @description A day of the plan.
+         */
+        DayShown: {
+            /** Day */
+            day: string;
+            /** Words */
+            words: string;
+            /** Portions */
+            portions: components["schemas"]["DosePortion"][];
+            /** Expected */
+            expected: string[];
+            /** Tests */
+            tests: string[];
+        };
         /**
          * DecimalSign
          * @description How this keeper writes the decimal sign.
@@ -2749,11 +3358,164 @@ export interface components {
          */
         Demand: "hardy" | "moderate" | "demanding";
         /**
+         * DiagnosisShown
+         * @description What is likely wrong, and what to do first.
+         */
+        DiagnosisShown: {
+            /** Title */
+            title: string;
+            /** Reason */
+            reason: string;
+            /** Steps */
+            steps: string[];
+        };
+        /**
+         * DoseAdditive
+         * @description An additive of the shelf and what it raises.
+         */
+        DoseAdditive: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Remark
+             * @default
+             */
+            remark: string;
+            /** Id */
+            id: number;
+            /** Raises */
+            raises: components["schemas"]["Parameter"][];
+            /** Solution */
+            solution: boolean;
+        };
+        /**
+         * DoseCorrectionBody
+         * @description What is corrected together. hours: over how much of the day the doses may lie, 24 with a pump.
+         */
+        DoseCorrectionBody: {
+            /** Aims */
+            aims?: components["schemas"]["AimBody"][];
+            /**
+             * Hours
+             * @default 12
+             */
+            hours: number;
+        };
+        /**
+         * DosePortion
+         * @description A dose of the day.
+         */
+        DosePortion: {
+            /** Time */
+            time: string;
+            /** Amount */
+            amount: string;
+            /** Name */
+            name: string;
+            /** Raises */
+            raises: string;
+            /** Ph */
+            ph: string;
+        };
+        /**
+         * DoseRoutineAnswer
+         * @description The routine, without effect.
+         */
+        DoseRoutineAnswer: {
+            /** Summary */
+            summary: string;
+            /** Columns */
+            columns: string[];
+            /** Rows */
+            rows: components["schemas"]["MeansRow"][];
+            /** Amounts */
+            amounts: components["schemas"]["Figure"][];
+            /** Left */
+            left: string[];
+            /** Carry */
+            carry: string;
+            /** Behind */
+            behind: components["schemas"]["BehindShown"][];
+            /** Flood */
+            flood: string;
+            /** Flood Bad */
+            flood_bad: boolean;
+            /** Notes */
+            notes: string[];
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+            /** Working */
+            working: components["schemas"]["WorkingStep"][];
+            /** Adopted */
+            adopted: boolean;
+        };
+        /**
+         * DoseRoutineBody
+         * @description How the uptake is replaced, in the keeper's units. uptake: of alkalinity a day, null for as told.
+         */
+        DoseRoutineBody: {
+            /** Uptake */
+            uptake?: number | null;
+            /**
+             * Changes
+             * @default true
+             */
+            changes: boolean;
+            /**
+             * Lime L
+             * @default 0
+             */
+            lime_l: number;
+            /**
+             * Reactor
+             * @default false
+             */
+            reactor: boolean;
+            /** Effluent */
+            effluent?: number | null;
+            /** Flow Ml Min */
+            flow_ml_min?: number | null;
+            /** Alkalinity */
+            alkalinity?: components["schemas"]["PartBody"][];
+            /** Calcium Id */
+            calcium_id?: number | null;
+            /** Magnesium Id */
+            magnesium_id?: number | null;
+            /** Reservoir L */
+            reservoir_l?: number | null;
+        };
+        /**
          * Dosing
          * @description How what is used up is replaced.
          * @enum {string}
          */
         Dosing: "as_now" | "none" | "two_part" | "limewater";
+        /**
+         * DosingOffer
+         * @description What is told of the uptake, how it is replaced now, and what could be chosen.
+         */
+        DosingOffer: {
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Missing */
+            missing: string[];
+            /** Uptake */
+            uptake: components["schemas"]["UptakeRow"][];
+            /** History */
+            history: components["schemas"]["HistoryPoint"][];
+            /** Causes */
+            causes: string[];
+            review: components["schemas"]["ReviewShown"];
+            /** Additives */
+            additives: components["schemas"]["DoseAdditive"][];
+            /** Evaporation */
+            evaporation: string;
+            body: components["schemas"]["DoseRoutineBody"];
+        };
         /**
          * Emergency
          * @description Why a system that is still breaking in would need a change.
@@ -2932,6 +3694,12 @@ export interface components {
             instrument: string;
         };
         /**
+         * Fit
+         * @description How what comes in a day stands against the interval of the uptake.
+         * @enum {string}
+         */
+        Fit: "fits" | "short" | "over" | "unknown";
+        /**
          * FoodBody
          * @description A food: percentages as fed and of the dry weight; what is left out is taken from its kind.
          */
@@ -3053,6 +3821,20 @@ export interface components {
          */
         GearPlace: "display" | "sump" | "outside";
         /**
+         * GentlerShown
+         * @description An alkalinity compound and what one dose of it does to pH at once.
+         */
+        GentlerShown: {
+            /** Name */
+            name: string;
+            /** Ph */
+            ph: string;
+            /** Chosen */
+            chosen: boolean;
+            /** Why */
+            why: string;
+        };
+        /**
          * GeometryBody
          * @description Inside measures in cm and volumes in L. What the shape does not need may be left out.
          *
@@ -3169,6 +3951,23 @@ export interface components {
             volumes: string[];
         };
         /**
+         * HistoryPoint
+         * @description Uptake as it was told at a moment, in the keeper's unit a day.
+         */
+        HistoryPoint: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Value */
+            value: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
          * HoldsRow
          * @description What the batch will hold of a parameter, and what it is aimed at.
          */
@@ -3183,6 +3982,16 @@ export interface components {
             planned: string;
             /** Aim */
             aim: string;
+        };
+        /**
+         * HourDose
+         * @description What one container gives at a time of the day.
+         */
+        HourDose: {
+            /** Time */
+            time: string;
+            /** Amounts */
+            amounts: string[];
         };
         /**
          * ImportChoices
@@ -3758,6 +4567,16 @@ export interface components {
             when: string;
         };
         /**
+         * MeansRow
+         * @description What is used, or what one means brings a day: alkalinity, calcium, magnesium.
+         */
+        MeansRow: {
+            /** Name */
+            name: string;
+            /** Amounts */
+            amounts: string[];
+        };
+        /**
          * Measure
          * @description A value to measure, and how the gate stands on it in each of its parts.
          */
@@ -4132,6 +4951,19 @@ export interface components {
             unit: string;
             /** Scatter */
             scatter: number;
+        };
+        /**
+         * PartBody
+         * @description An additive for alkalinity, and its share of the doses in percent.
+         */
+        PartBody: {
+            /** Additive Id */
+            additive_id: number;
+            /**
+             * Percent
+             * @default 100
+             */
+            percent: number;
         };
         /**
          * Phase
@@ -4554,6 +5386,15 @@ export interface components {
             due: string;
             /** Step Id */
             step_id?: number | null;
+        };
+        /**
+         * ReviewShown
+         * @description Whether what comes in a day still replaces what is used.
+         */
+        ReviewShown: {
+            fit: components["schemas"]["Fit"];
+            /** Words */
+            words: string;
         };
         /**
          * Rota
@@ -5252,6 +6093,127 @@ export interface components {
             waiting: boolean;
         };
         /**
+         * SteppedAnswer
+         * @description What is stepped up slowly in a system.
+         */
+        SteppedAnswer: {
+            /** Rows */
+            rows: components["schemas"]["SteppedRow"][];
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+        };
+        /**
+         * SteppedBody
+         * @description The next amount is taken up. full_g: of media, what its own sheet asks for in this system.
+         */
+        SteppedBody: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "media" | "carbon";
+            /** Full G */
+            full_g?: number | null;
+            /** @default ethanol */
+            source: components["schemas"]["CarbonSource"];
+            /**
+             * Cloudy
+             * @default false
+             */
+            cloudy: boolean;
+        };
+        /**
+         * SteppedRow
+         * @description Media or carbon: what is in use, what comes next and why, and what bars it.
+         */
+        SteppedRow: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "media" | "carbon";
+            /** Name */
+            name: string;
+            /** Amount Now */
+            amount_now: string;
+            /** Next */
+            next: string;
+            /** Why */
+            why: string;
+            /** Test */
+            test: string;
+            /** Missing */
+            missing: string[];
+            /** Amount */
+            amount: number;
+            /** Source */
+            source: string;
+            /** Full G */
+            full_g: number | null;
+        };
+        /**
+         * StockAnswer
+         * @description The recipe with its label.
+         */
+        StockAnswer: {
+            /** Name */
+            name: string;
+            /** Formula */
+            formula: string;
+            /** Mass */
+            mass: string;
+            /** Raises */
+            raises: string[];
+            /** Solubility */
+            solubility: string;
+            /** Matched */
+            matched: string;
+            /** Steps */
+            steps: string[];
+            /** Label */
+            label: components["schemas"]["StockLine"][];
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+            /** Working */
+            working: components["schemas"]["WorkingStep"][];
+        };
+        /**
+         * StockBody
+         * @description A stock solution: the compound, its purity in percent, strength in g/L and litres.
+         */
+        StockBody: {
+            /** Formula */
+            formula: string;
+            /**
+             * Purity Percent
+             * @default 100
+             */
+            purity_percent: number;
+            /** Strength G L */
+            strength_g_l: number;
+            /** Volume L */
+            volume_l: number;
+        };
+        /**
+         * StockLine
+         * @description A line of a label to print.
+         */
+        StockLine: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * StockOffer
+         * @description What a stock can be made of, and where to start.
+         */
+        StockOffer: {
+            /** Compounds */
+            compounds: components["schemas"]["Choice"][];
+            body: components["schemas"]["StockBody"];
+        };
+        /**
          * StrengthBasis
          * @description What a product's grams per litre are counted on.
          * @enum {string}
@@ -5799,6 +6761,23 @@ export interface components {
             }[];
             /** Chosen */
             chosen: string;
+        };
+        /**
+         * UptakeRow
+         * @description What is used a day of one parameter: as told, its interval, and what is to be said of it.
+         */
+        UptakeRow: {
+            parameter: components["schemas"]["Parameter"];
+            /** Name */
+            name: string;
+            /** Amount */
+            amount: string;
+            /** Unit */
+            unit: string;
+            /** Interval */
+            interval: string;
+            /** Words */
+            words: string;
         };
         /** ValidationError */
         ValidationError: {
@@ -9729,6 +10708,680 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RecordBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    offer_api_systems__system_id__dosing_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DosingOffer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    adopt_api_systems__system_id__dosing_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoseRoutineBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    preview_api_systems__system_id__dosing_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoseRoutineBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoseRoutineAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    offer_api_systems__system_id__dosing_correction_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CorrectionOffer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    begin_api_systems__system_id__dosing_correction_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoseCorrectionBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    preview_api_systems__system_id__dosing_correction_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoseCorrectionBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CorrectionAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    offer_api_systems__system_id__dosing_day_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayOffer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    adopt_api_systems__system_id__dosing_day_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    preview_api_systems__system_id__dosing_day_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    answer_api_systems__system_id__containers_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContainerAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_api_systems__system_id__containers_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ContainerBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    happened_api_systems__system_id__containers__container_id__events_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+                container_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ContainerEventBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_away_api_systems__system_id__containers__container_id__away_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+                container_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    as_json_api_systems__system_id__containers_schedule_json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    as_csv_api_systems__system_id__containers_schedule_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    offer_api_stock_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockOffer"];
+                };
+            };
+        };
+    };
+    preview_api_stock_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    stepped_api_systems__system_id__stepped_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SteppedBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SteppedRow"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    stepped_answer_api_systems__system_id__stepped_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SteppedAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    step_api_systems__system_id__stepped_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SteppedBody"];
             };
         };
         responses: {

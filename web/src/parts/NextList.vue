@@ -15,6 +15,8 @@ const primary: Record<string, string> = {
   see: 'See why',
   look: 'Look',
   mix: 'Mix it',
+  container: 'See the container',
+  correction: 'Plan anew',
 }
 const of = (item: Item) => item.system_id ?? props.system!
 
@@ -23,6 +25,8 @@ function act(item: Item) {
   if (item.way === 'plan_change') care.go('change', id)
   else if (item.way === 'test') care.go('bench', id)
   else if (item.way === 'mix') care.go('mix')
+  else if (item.way === 'container') care.go('containers', id)
+  else if (item.way === 'correction') care.go('correction', id)
   else if (item.way === 'look') care.go('bench', id, '#look')
   else if (item.way === 'see' && item.task) care.go('rota')
   else if (item.way === 'see' && item.system_id) care.go('sheet', id)
@@ -54,14 +58,21 @@ function act(item: Item) {
           }}</v-btn>
           <template v-if="item.task">
             <button
-              v-if="item.way !== 'see'"
+              v-if="!['see', 'container'].includes(item.way)"
               class="plain-link"
               type="button"
               @click="care.tomorrow(of(item), item)"
             >
               not today
             </button>
-            <button class="plain-link" type="button" @click="care.askSkip(of(item), item)">skip</button>
+            <button
+              v-if="item.way !== 'container'"
+              class="plain-link"
+              type="button"
+              @click="care.askSkip(of(item), item)"
+            >
+              skip
+            </button>
           </template>
         </div>
       </article>

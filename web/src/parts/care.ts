@@ -83,7 +83,8 @@ export function useCare() {
     const run = await attempt(() => command((header) => api.POST('/api/runs', { params: { header }, body })))
     if (run) await router.push({ name: 'run', params: { run: run.id } })
   }
-  function go(name: 'change' | 'bench' | 'rota' | 'sheet' | 'mix', system?: number, hash = '') {
+  type Place = 'change' | 'bench' | 'rota' | 'sheet' | 'mix' | 'containers' | 'correction'
+  function go(name: Place, system?: number, hash = '') {
     void router.push({ name, params: system ? { system } : {}, hash })
   }
   function askSkip(system: number, item: CareItem) {

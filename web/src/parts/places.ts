@@ -7,6 +7,7 @@ export function placesOf(system: number | undefined) {
     { name: 'Bench', key: 'b', to: { name: 'bench', params } },
     { name: 'Change', key: 'c', to: { name: 'change', params } },
     { name: 'Mix', key: 'm', to: { name: 'mix' } },
+    { name: 'Dosing', key: 'd', to: { name: 'dosing', params }, parts: DOSING_PARTS },
     { name: 'Rota', key: 'r', to: { name: 'rota' } },
     { name: 'What-if', key: 'w', to: { name: 'what-if', params } },
     { name: 'Log', key: 'g', to: { name: 'log' } },
@@ -14,6 +15,9 @@ export function placesOf(system: number | undefined) {
     { name: 'Set-up', key: 'u', to: { name: 'setup', params } },
   ]
 }
+
+/** The other pages of Dosing. */
+const DOSING_PARTS = ['correction', 'day-night', 'containers', 'stock']
 
 /** Places of all systems together: nothing to choose a system for. */
 export const WITHOUT_RAIL = [

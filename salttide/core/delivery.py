@@ -1,29 +1,25 @@
-"""Dosing pumps and the containers they draw from: what is left, what was really delivered, and what is wrong with it.
+"""What a pump really delivers, told from its container: the delivered share, what is left, what is likely wrong.
 
-A container's life is read from its events alone: filled, its level read, the daily amount set, the pump calibrated, a
-new tube. Between two known levels what is missing has been delivered, whatever the pump was set to.
+Between two known levels what is missing has been delivered, whatever the pump was set to.
 """
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta, tzinfo
 from enum import StrEnum
-from itertools import pairwise
 from math import sqrt
 
-from .errors import InputError, check_range
+from .container import TUBE_DAYS, Container, ContainerKind, tube_days
 from .given import grams_in, rises
 from .ledger import Dose
 from .plan import DailyDose
+from .rota import Occurrence
 from .shelf import Additive
-from .slots import Slot
 from .typed import show_number
-from .words import moment_words
-from .working import Formula, Given, Result
+from .words import capital, moment_words
 
-FLOW = Formula("q", "flow of the pump", "v / t * 60", "mL/min", "timed volume")
 PUMP_WAVER = 0.03
 """A sound pump delivers within so much of what it is set to (judgement)."""
 LEAST_LOSS = 0.08
@@ -31,91 +27,6 @@ SURE_SDS = 3.0
 """A delivery is called off when it is off by more than this share, and by so many standard deviations of the levels."""
 USUAL_SD = 0.10
 """How far a delivered share may lie from the set one before anything is read (judgement)."""
-TUBE_DAYS = 365
-"""A pump tube is renewed yearly (judgement)."""
-LEAST_CAPACITY_ML, MOST_CAPACITY_ML = 50.0, 60_000.0
-"""A container beside a system; what is larger stands in another room and is no dosing container."""
-
-
-class ContainerKind(StrEnum):
-    """What happened to a container or its pump."""
-
-    FILLED = "filled"
-    LEVEL = "level"
-    SET = "set"
-    CALIBRATED = "calibrated"
-    TUBE = "tube"
-
-
-@dataclass(frozen=True)
-class ContainerEvent:
-    """ml: of `filled` and `level` the contents after it, of `set` the mL a day from now on, of `calibrated` the flow in
-    mL/min · before_ml: the level just before it was filled, None where it was not read · slots: how the mL of `set` lie
-    over the day, empty where they are given by hand at no set time."""
-
-    at: datetime
-    kind: ContainerKind
-    ml: float = 0.0
-    before_ml: float | None = None
-    slots: tuple[Slot, ...] = ()
-    id: int = 0
-    note: str = ""
-
-
-@dataclass(frozen=True)
-class Container:
-    """A container with its additive, frozen when it was set up. level_sd_ml: how well its level can be read · pump: its
-    name, empty where it is dosed by hand · set_name: parts of one set are used together and should fall alike."""
-
-    id: int
-    name: str
-    additive: Additive
-    capacity_ml: float
-    level_sd_ml: float
-    pump: str = ""
-    set_name: str = ""
-    step_ml: float = 0.1
-    least_ml: float = 0.5
-    events: Sequence[ContainerEvent] = field(default_factory=tuple)
-
-    def of(self, *kinds: ContainerKind) -> list[ContainerEvent]:
-        """Events of some kinds, oldest first."""
-        return [event for event in self.events if event.kind in kinds]
-
-    def setting_at(self, at: datetime) -> ContainerEvent | None:
-        """What the pump was last set to by then."""
-        known = [event for event in self.of(ContainerKind.SET) if event.at <= at]
-        return known[-1] if known else None
-
-    def set_at(self, at: datetime) -> float:
-        """mL a day that are set at a moment."""
-        setting = self.setting_at(at)
-        return setting.ml if setting else 0.0
-
-    def set_between(self, first: datetime, last: datetime) -> float:
-        """mL that were set to be given between two moments."""
-        turns = [event.at for event in self.of(ContainerKind.SET) if first < event.at < last]
-        edges = [first, *turns, last]
-        return sum(self.set_at(begin) * ((end - begin) / timedelta(days=1)) for begin, end in pairwise(edges))
-
-
-def check_container(container: Container) -> Container:
-    """Refuse what cannot be at its field: no name, no strength, a container larger than the room."""
-    if not container.name.strip():
-        raise InputError("name the container", field="name", accepted="1 to 60 characters")
-    if container.additive.strength_g_l is None:
-        raise InputError(
-            f"{container.additive.name} is dry: a container holds a solution",
-            field="additive_id",
-            accepted="an additive with a strength in g/L",
-        )
-    check_range("container", container.capacity_ml, "mL", LEAST_CAPACITY_ML, MOST_CAPACITY_ML, field="capacity_ml")
-    check_range(
-        "scatter of the level", container.level_sd_ml, "mL", 0.1, container.capacity_ml / 5, field="level_sd_ml"
-    )
-    check_range("step of the pump", container.step_ml, "mL", 0.001, 50, field="step_ml")
-    check_range("least dose", container.least_ml, "mL", 0, 500, field="least_ml")
-    return container
 
 
 @dataclass(frozen=True)
@@ -154,10 +65,9 @@ def _joined(parts: Sequence[Fall], container: Container) -> Fall:
     return Fall(parts[0].first, parts[-1].last, sum(p.fell_ml for p in parts), sum(p.set_ml for p in parts), sd)
 
 
-def _since_reset(container: Container, now: datetime) -> list[Fall]:
-    """The stretches since the pump was last calibrated or got a new tube, which mends what was wrong before."""
-    resets = [e.at for e in container.of(ContainerKind.CALIBRATED, ContainerKind.TUBE) if e.at < now]
-    return [fall for fall in falls(container) if fall.last <= now and (not resets or fall.first >= resets[-1])]
+def _resets(container: Container) -> list[datetime]:
+    """When the pump was calibrated or got a new tube, which mends what was wrong before."""
+    return [event.at for event in container.of(ContainerKind.CALIBRATED, ContainerKind.TUBE)]
 
 
 class Fault(StrEnum):
@@ -183,13 +93,27 @@ class Delivery:
         return 100 * (1 - self.share)
 
 
-def delivery(container: Container, now: datetime) -> Delivery | None:
+def delivery_of(container: Container, now: datetime) -> Delivery | None:
     """Whether the pump delivers what it is set to, by the levels since it was last calibrated; None where none is.
 
     Every moment from which it may have been off is tried, and the surest taken: a pump that lost a fifth last week is
     not excused by the months before.
+
+    >>> noon = datetime(2026, 11, 24, 12, tzinfo=UTC)
+    >>> events = [ContainerEvent(noon, ContainerKind.FILLED, 1000.0), ContainerEvent(noon, ContainerKind.SET, 20.0)]
+    >>> events.append(ContainerEvent(noon + timedelta(days=14), ContainerKind.LEVEL, 776.0))
+    >>> soda = Additive(1, "soda stock", "Na2CO3", strength_g_l=100.0)
+    >>> found = delivery_of(Container(1, "soda", soda, 1000.0, 3.0, events=events), noon + timedelta(days=14))
+    >>> round(found.share, 2), found.fault
+    (0.8, <Fault.SHORT: 'short'>)
     """
-    stretches = [fall for fall in _since_reset(container, now) if fall.set_ml > 0]
+    return _told(container, max((at for at in _resets(container) if at <= now), default=None), now)
+
+
+def _told(container: Container, since: datetime | None, now: datetime) -> Delivery | None:
+    """The same, by the levels between two moments."""
+    known = [fall for fall in falls(container) if fall.last <= now and (since is None or fall.first >= since)]
+    stretches = [fall for fall in known if fall.set_ml > 0]
     if not stretches:
         return None
     tried = [_joined(stretches[place:], container) for place in range(len(stretches))]
@@ -219,8 +143,9 @@ def _shrunk(fall: Fall) -> tuple[float, float]:
 
 def delivered_share(container: Container, at: datetime, now: datetime) -> float:
     """The share of what was set that was delivered at a moment, by the levels known `now`."""
-    resets = [e.at for e in container.of(ContainerKind.CALIBRATED, ContainerKind.TUBE) if at < e.at <= now]
-    told = delivery(container, min([now, *resets]))
+    resets = [each for each in _resets(container) if each <= now]
+    begun = max((each for each in resets if each <= at), default=None)
+    told = _told(container, begun, min((each for each in resets if each > at), default=now))
     if told and told.fault and at >= told.since:
         return told.share
     for fall in falls(container):
@@ -267,6 +192,12 @@ def daily_dose(container: Container, now: datetime) -> DailyDose | None:
     return DailyDose(dose.additive, dose.mass_g, dose.amounts)
 
 
+def with_pumps(pumped: Sequence[DailyDose], others: Sequence[DailyDose]) -> tuple[DailyDose, ...]:
+    """What is dosed daily: what pumps give, and of the rest what they do not raise."""
+    raised = {parameter for dose in pumped for parameter in dose.amounts}
+    return (*pumped, *(dose for dose in others if not raised & {*dose.amounts}))
+
+
 @dataclass(frozen=True)
 class Contents:
     """What is in a container now, mL with its standard deviation, and how long it lasts; days: None where nothing is
@@ -293,7 +224,7 @@ def contents(container: Container, now: datetime) -> Contents | None:
     if not known:
         return None
     last = known[-1]
-    told = delivery(container, now)
+    told = delivery_of(container, now)
     share = delivered_share(container, now, now)
     out = container.set_between(last.at, now)
     begins = [e for e in known if e.kind == ContainerKind.FILLED] or known[:1]
@@ -313,32 +244,26 @@ def refill_days(container: Container, now: datetime) -> float | None:
     return max(0.0, spare) / found.ml * found.days if found.ml else 0.0
 
 
-def flow_ml_min(delivered_ml: float, seconds: float) -> Result:
-    """Flow of a pump (mL/min) that gave `delivered_ml` (0.1 to 5000) in so many seconds (5 to 3600).
-
-    >>> float(flow_ml_min(25.0, 30.0))
-    50.0
-    """
-    check_range("volume", delivered_ml, "mL", 0.1, 5000, field="ml")
-    check_range("time", seconds, "s", 5, 3600, field="seconds")
-    return FLOW.result(v=Given(delivered_ml, "mL", "caught"), t=Given(seconds, "s", "run"))
+REFILL, REFILL_MINUTES, REFILL_WINDOW = "container_refill", 10.0, timedelta(days=3)
 
 
-def flow_drift_percent(container: Container) -> float | None:
-    """How much the flow has changed from one calibration to the next, % in 90 days, over the last two of one tube."""
-    tubes = container.of(ContainerKind.TUBE)
-    since = tubes[-1].at if tubes else None
-    known = [e for e in container.of(ContainerKind.CALIBRATED) if since is None or e.at >= since]
-    if len(known) < 2 or known[-1].at - known[-2].at < timedelta(days=1):
-        return None
-    one, other = known[-2:]
-    return (other.ml / one.ml - 1) * 100 * 90 / ((other.at - one.at) / timedelta(days=1))
-
-
-def tube_days(container: Container, now: datetime) -> float | None:
-    """Age of the pump's tube in days; None where no tube is written down."""
-    tubes = container.of(ContainerKind.TUBE)
-    return (now - tubes[-1].at) / timedelta(days=1) if tubes else None
+def refills(containers: Sequence[Container], now: datetime, until: date, zone: tzinfo) -> list[Occurrence]:
+    """When each container is to be filled again, as work on the rota, as far as it falls before `until`."""
+    today = now.astimezone(zone).date()
+    found = []
+    for one in containers:
+        days = refill_days(one, now)
+        if days is None:
+            continue
+        due = today + timedelta(days=int(days))
+        if due <= until:
+            left = contents(one, now)
+            assert left
+            why = f"about {show_number(left.ml, 0)} mL left, {show_number(one.set_at(now), 1)} mL a day"
+            earliest = max(today, due - REFILL_WINDOW)
+            name = f"Refill {one.name}"
+            found.append(Occurrence(REFILL, name, due, due, earliest, due, REFILL_MINUTES, why))
+    return found
 
 
 @dataclass(frozen=True)
@@ -352,19 +277,19 @@ class Diagnosis:
 
 def diagnosis(container: Container, others: Sequence[Container], now: datetime, zone: tzinfo) -> Diagnosis | None:
     """Pump, tube or leak: by how this container falls and how the other parts of its set do; None where all is well."""
-    told = delivery(container, now)
+    told = delivery_of(container, now)
     if told is None or told.fault is None:
         return None
     partners = [one for one in others if one.id != container.id and one.set_name and one.set_name == container.set_name]
-    alike = [one for one in partners if (other := delivery(one, now)) and other.fault == told.fault]
-    sound = [one for one in partners if (other := delivery(one, now)) and other.fault is None]
+    alike = [one for one in partners if (other := delivery_of(one, now)) and other.fault == told.fault]
+    sound = [one for one in partners if (other := delivery_of(one, now)) and other.fault is None]
     since = moment_words(told.since, zone)
     percent = show_number(100 * told.share, 0)
     reason = f"It gave {percent} % of what it was set to since {since}, told from its levels."
     if told.fault == Fault.OVER:
         return Diagnosis(
-            f"{container.name} empties too fast",
-            reason + (f" {sound[0].name} falls as set." if sound else ""),
+            f"{capital(container.name)} empties too fast",
+            reason + (f" {capital(sound[0].name)} falls as set." if sound else ""),
             (
                 "Feel under the container and along the tube for wet: a leak.",
                 "See whether it drips with the pump off: then it siphons. Lift the tube's end over the water.",
@@ -373,15 +298,15 @@ def diagnosis(container: Container, others: Sequence[Container], now: datetime, 
         )
     if alike:
         return Diagnosis(
-            f"{container.name} and {alike[0].name} both fall too slowly",
+            f"{capital(container.name)} and {alike[0].name} both fall too slowly",
             f"{reason} The other part of the set does the same: look for one cause.",
             ("See whether the pump's clock and power were off.", "Then catch a timed volume of each and calibrate."),
         )
     old = tube_days(container, now)
     tube = f"Its tube is {show_number(old / 30.4, 0)} months old: renew it. " if old and old > TUBE_DAYS else ""
     return Diagnosis(
-        f"{container.name}'s pump loses {show_number(told.lost_percent, 0)} %",
-        reason + (f" {sound[0].name} falls as set: it is this pump or its tube." if sound else ""),
+        f"The pump of {container.name} loses {show_number(told.lost_percent, 0)} %",
+        reason + (f" {capital(sound[0].name)} falls as set: it is this pump or its tube." if sound else ""),
         (
             f"{tube}Look for air, a kink, or a crust at the tube's end.",
             "Catch a timed volume and calibrate; until then what really came is counted.",

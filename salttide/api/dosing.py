@@ -1,0 +1,336 @@
+"""Dosing: what is used up a day, and the routine that replaces it."""
+
+import sqlite3
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from fastapi import APIRouter
+from pydantic import Field
+
+from salttide.core.additives import brought_per_mole
+from salttide.core.errors import InputError, check_range
+from salttide.core.evaporation import evaporation_told
+from salttide.core.parameters import FACTS, Parameter, spoken
+from salttide.core.plan import DailyDose
+from salttide.core.replacing import (
+    ALKALINITY,
+    CALCIUM,
+    MAGNESIUM,
+    USED,
+    DayAmount,
+    Means,
+    Need,
+    Reactor,
+    Routine,
+    changes_bring,
+    need_from_uptake,
+    plan_routine,
+)
+from salttide.core.review import Fit, Review, review_dose
+from salttide.core.shelf import Additive
+from salttide.core.typed import show_number
+from salttide.core.units import difference_canonical, difference_shown, unit_of
+from salttide.core.uptake import Companion, UptakePoint, companions, history_needs, turns, uptake_history
+from salttide.core.words import moment_words
+from salttide.store import change as change_store
+from salttide.store import container as container_store
+from salttide.store import ledger as ledger_store
+from salttide.store import shelf
+
+from .context import Context, In, Key
+from .dosing_told import Told, told_of
+from .models import Choice, Id, Model, Recorded, Strict
+from .pumps import set_pumps
+
+router = APIRouter(prefix="/api/systems/{system_id}/dosing", tags=["dosing"])
+
+
+class PartBody(Strict):
+    """An additive for alkalinity, and its share of the doses in percent."""
+
+    additive_id: Id
+    percent: float = 100.0
+
+
+class DoseRoutineBody(Strict):
+    """How the uptake is replaced, in the keeper's units. uptake: of alkalinity a day, null for as told."""
+
+    uptake: float | None = None
+    changes: bool = True
+    lime_l: float = 0.0
+    reactor: bool = False
+    effluent: float | None = None
+    flow_ml_min: float | None = None
+    alkalinity: list[PartBody] = Field(default_factory=list, max_length=2)
+    calcium_id: Id | None = None
+    magnesium_id: Id | None = None
+    reservoir_l: float | None = None
+
+
+class UptakeRow(Model):
+    """What is used a day of one parameter: as told, its interval, and what is to be said of it."""
+
+    parameter: Parameter
+    name: str
+    amount: str
+    unit: str
+    interval: str
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class HistoryPoint:
+    """Uptake as it was told at a moment, in the keeper's unit a day."""
+
+    at: datetime
+    value: float
+    low: float
+    high: float
+
+
+class ReviewShown(Model):
+    """Whether what comes in a day still replaces what is used."""
+
+    fit: Fit
+    words: str
+
+
+class DoseAdditive(Choice):
+    """An additive of the shelf and what it raises."""
+
+    id: int
+    raises: list[Parameter]
+    solution: bool
+
+
+class DosingOffer(Model):
+    """What is told of the uptake, how it is replaced now, and what could be chosen."""
+
+    name: str
+    unit: str
+    missing: list[str]
+    uptake: list[UptakeRow]
+    history: list[HistoryPoint]
+    causes: list[str]
+    review: ReviewShown
+    additives: list[DoseAdditive]
+    evaporation: str
+    body: DoseRoutineBody
+
+
+@router.get("")
+def offer(system_id: Id, ctx: In) -> DosingOffer:
+    """What is used up, since when, and how it is replaced."""
+    told = told_of(ctx, system_id)
+    unit = unit_of(ALKALINITY, ctx.keeper.units)
+    record = ledger_store.ledger(ctx.connection, told.system, history_needs(ctx.now), ctx.now)
+    history, pace = uptake_history(record, ALKALINITY, ctx.now), told.paces[ALKALINITY]
+    causes = turns(record, history, pace, ALKALINITY, ctx.keeper.zone) if pace else []
+    additives = [_choice(item) for item in shelf.additives(ctx.connection)]
+    measured = told.view.present
+    missing = [f"a reading of {spoken(p)}" for p in (ALKALINITY, CALCIUM) if p not in measured]
+    return DosingOffer(
+        name=told.system.name,
+        unit=unit.label,
+        missing=missing,
+        uptake=_uptake(told),
+        history=[_point(ctx, point) for point in history],
+        causes=causes,
+        review=_review(told, review_of(told)),
+        additives=additives,
+        evaporation=_evaporation(told),
+        body=_first_body(told, additives),
+    )
+
+
+def _point(ctx: Context, point: UptakePoint) -> HistoryPoint:
+    low, value, high = (
+        difference_shown(ALKALINITY, each, ctx.keeper.units) for each in (point.low, point.per_day, point.high)
+    )
+    return HistoryPoint(point.at.astimezone(ctx.keeper.zone), value, low, high)
+
+
+def _choice(item: Additive) -> DoseAdditive:
+    raised = [p for p, amount in brought_per_mole(item.formula).items() if amount > 0 and FACTS[p].dissolved]
+    solution = item.strength_g_l is not None
+    strength = f"{show_number(item.strength_g_l or 0, 0)} g/L" if solution else "dry"
+    return DoseAdditive(
+        key=str(item.id), name=item.name, remark=f"{item.formula}, {strength}", id=item.id, raises=raised,
+        solution=solution,
+    )  # fmt: skip
+
+
+def _uptake(told: Told) -> list[UptakeRow]:
+    """Alkalinity with its interval, and the two that should go with it."""
+    pace = told.paces[ALKALINITY]
+    if pace is None:
+        words = "too few readings to tell: four over six days by one instrument"
+        return [UptakeRow(parameter=ALKALINITY, name="Alkalinity", amount="–", unit="", interval="", words=words)]
+    since = moment_words(pace.since, told.ctx.keeper.zone)
+    rows = [
+        UptakeRow(
+            parameter=ALKALINITY, name="Alkalinity", amount=told.speed(ALKALINITY, -pace.per_day, False),
+            unit=f"{unit_of(ALKALINITY, told.ctx.keeper.units).label} a day",
+            interval=_between(told, ALKALINITY, -pace.high, -pace.low),
+            words=f"from {pace.count} readings since {since}",
+        )
+    ]  # fmt: skip
+    return rows + [
+        _companion(told, one) for one in companions(-pace.per_day, told.paces[CALCIUM], told.paces[MAGNESIUM])
+    ]
+
+
+def _between(told: Told, parameter: Parameter, low: float, high: float) -> str:
+    return f"{told.speed(parameter, low, False)} to {told.speed(parameter, high, False)}"
+
+
+def _companion(told: Told, one: Companion) -> UptakeRow:
+    goes = told.speed(one.parameter, one.expected_high, False)
+    if one.expected_low != one.expected_high:
+        goes = _between(told, one.parameter, one.expected_low, one.expected_high)
+    return UptakeRow(
+        parameter=one.parameter,
+        name=FACTS[one.parameter].name,
+        amount=told.speed(one.parameter, one.told.per_day, False) if one.told else "–",
+        unit=f"{unit_of(one.parameter, told.ctx.keeper.units).label} a day",
+        interval=_between(told, one.parameter, one.told.low, one.told.high) if one.told else "",
+        words=f"{goes} go with that alkalinity: {one.words}",
+    )
+
+
+def review_of(told: Told) -> Review:
+    """Whether what comes in a day still replaces what is used."""
+    by_changes = 0.0
+    if told.changes and ALKALINITY in told.changes.incoming and ALKALINITY in told.targets:
+        by_changes = float(changes_bring(told.changes, ALKALINITY, told.targets[ALKALINITY]))
+    return review_dose(told.paces[ALKALINITY], told.dosed, by_changes)
+
+
+def _review(told: Told, found: Review) -> ReviewShown:
+    comes, uptake = told.speed(ALKALINITY, found.comes), told.speed(ALKALINITY, found.uptake)
+    words = {
+        Fit.UNKNOWN: "Test alkalinity four times over a week or more, with one kit: then the uptake can be told.",
+        Fit.FITS: f"{comes} comes in a day, inside the interval of what is used: leave it.",
+        Fit.SHORT: f"{comes} comes in a day and {uptake} is used: it sags. The dose below would hold it.",
+        Fit.OVER: f"{comes} comes in a day and only {uptake} is used: it rises. The dose below would hold it.",
+    }[found.fit]
+    return ReviewShown(fit=found.fit, words=words)
+
+
+def _evaporation(told: Told) -> str:
+    found = evaporation_told(told.view.ledger, told.ctx.now)
+    how = f"from {found.count} top-offs" if found else "as usual for its size: no top-offs are written down"
+    return f"{show_number(told.evaporation_l, 1)} L evaporate a day, {how}"
+
+
+def _first_body(told: Told, additives: Sequence[DoseAdditive]) -> DoseRoutineBody:
+    """What was adopted last, or two additives of the shelf: solutions before powders."""
+    kept = container_store.wish(told.ctx.connection, told.system.id)
+    if kept:
+        return DoseRoutineBody(**{name: kept[name] for name in DoseRoutineBody.model_fields if name in kept})
+
+    def first(parameter: Parameter) -> int | None:
+        known = sorted((one for one in additives if parameter in one.raises), key=lambda one: not one.solution)
+        return known[0].id if known else None
+
+    if told.system.schools.answers.get("replacing") == "changes_alone":
+        return DoseRoutineBody()
+    soda, calcium = first(ALKALINITY), first(CALCIUM)
+    parts = [PartBody(additive_id=soda)] if soda else []
+    return DoseRoutineBody(alkalinity=parts, calcium_id=calcium)
+
+
+def means_of(told: Told, body: DoseRoutineBody) -> Means:
+    """The body as the core takes it. Raises InputError at its field."""
+    shelved = {item.id: item for item in shelf.additives(told.ctx.connection)}
+
+    def additive(number: int | None, field: str) -> Additive | None:
+        if number is None:
+            return None
+        if number not in shelved:
+            raise InputError("this additive is not on the shelf", field=field, accepted="one of the shelf")
+        return shelved[number]
+
+    parts = []
+    for place, part in enumerate(body.alkalinity):
+        share = check_range("share", part.percent, "%", 0, 100, field=f"alkalinity.{place}.percent")
+        found = additive(part.additive_id, f"alkalinity.{place}.additive_id")
+        assert found
+        parts.append((found, share / 100))
+    check_range("limewater", body.lime_l, "L a day", 0, 1000, field="lime_l")
+    return Means(
+        tuple(parts),
+        additive(body.calcium_id, "calcium_id"),
+        additive(body.magnesium_id, "magnesium_id"),
+        body.lime_l,
+        told.view.water.get(Parameter.TEMPERATURE, 25.0),
+        _reactor(told, body),
+    )
+
+
+def _reactor(told: Told, body: DoseRoutineBody) -> Reactor | None:
+    if not body.reactor:
+        return None
+    if body.effluent is None:
+        raise InputError("test the effluent of the reactor", field="effluent", accepted="its alkalinity")
+    if body.flow_ml_min is None:
+        raise InputError("time the flow of the reactor", field="flow_ml_min", accepted="0 to 500 mL/min")
+    unit = unit_of(ALKALINITY, told.ctx.keeper.units)
+    return Reactor(unit.to_canonical(body.effluent), body.flow_ml_min)
+
+
+def need_of(told: Told, body: DoseRoutineBody) -> Need:
+    """What is to be replaced a day: as typed, or as told. Raises InputError where neither is known."""
+    pace, magnesium = told.paces[ALKALINITY], told.paces[MAGNESIUM]
+    if body.uptake is None:
+        if pace is None:
+            raise InputError(
+                "the uptake cannot be told yet: type it, or test alkalinity four times over a week",
+                field="uptake",
+                accepted=f"0 to 8 {unit_of(ALKALINITY, told.ctx.keeper.units).label} a day",
+            )
+        uptake = max(0.0, -pace.per_day)
+    else:
+        uptake = difference_canonical(ALKALINITY, body.uptake, told.ctx.keeper.units)
+    goes = max(0.0, -magnesium.per_day) if magnesium and magnesium.real and magnesium.per_day < 0 else 0.0
+    return need_from_uptake(uptake, goes)
+
+
+def routine_of(told: Told, body: DoseRoutineBody) -> Routine:
+    """The routine that a body asks for."""
+    changes = told.changes if body.changes else None
+    return plan_routine(
+        need_of(told, body), told.targets, told.system.volume_l, means_of(told, body), changes, told.evaporation_l
+    )
+
+
+@router.post("", status_code=201)
+def adopt(system_id: Id, body: DoseRoutineBody, ctx: In, key: Key) -> Recorded:
+    """Dose so from now on: pumps are set, the rest is planned for every day."""
+    told = told_of(ctx, system_id)
+    routine = routine_of(told, body)
+    daily = [_daily(told, one) for one in routine.amounts]
+    daily += [
+        DailyDose(one.name, 0.0, {p: meq * told.system.volume_l for p, meq in one.amounts.items()})
+        for one in routine.brought
+        if one.name != "water changes"
+    ]
+    kept = container_store.wish(ctx.connection, system_id)
+
+    def act(connection: sqlite3.Connection) -> dict[str, Any]:
+        rest = set_pumps(connection, system_id, daily, ctx.now, key)
+        change_store.set_daily(connection, system_id, ctx.today, rest, key)
+        container_store.keep_wish(connection, system_id, {**kept, **body.model_dump()}, key)
+        return {"command": key, "words": f"the daily dose of {told.system.name} is set"}
+
+    return Recorded(**ctx.command(key, act))
+
+
+def _daily(told: Told, one: DayAmount) -> DailyDose:
+    volume = told.system.volume_l
+    raised = {p: amount for p, amount in brought_per_mole(one.additive.formula).items() if amount > 0}
+    per_rise = {p: amount / raised[one.parameter] for p, amount in raised.items()}
+    kept = {p: one.rise * volume * share for p, share in per_rise.items() if p in USED}
+    return DailyDose(one.additive.name, one.mass_g, kept)

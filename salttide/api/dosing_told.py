@@ -1,0 +1,78 @@
+"""What is told of a system's uptake and of what replaces it, shared by the parts of Dosing."""
+
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+from salttide.core.evaporation import evaporation_l
+from salttide.core.job import routine_change
+from salttide.core.mix import SaltMix
+from salttide.core.outlook import Waters
+from salttide.core.parameters import Parameter
+from salttide.core.plan import DailyDose, daily_as_recorded
+from salttide.core.replacing import ALKALINITY, USED, Changes
+from salttide.core.system import System
+from salttide.core.typed import show_number
+from salttide.core.units import difference_shown, unit_of
+from salttide.store import system as system_store
+
+from .context import Context
+
+
+@dataclass
+class Told:
+    """What is known of a system's uptake at this request."""
+
+    ctx: Context
+    system: System
+    view: Waters
+
+    @cached_property
+    def paces(self) -> dict[Parameter, Any]:
+        """Paces of what corals use."""
+        return {p: self.view.paces([p]).get(p) for p in USED}
+
+    @cached_property
+    def changes(self) -> Changes | None:
+        """The routine of changes with the usual salt; None where there is no salt or no routine."""
+        salt: SaltMix | None = self.ctx.ahead(self.system).salt
+        schools = self.system.schools
+        if salt is None or not schools.change_fraction:
+            return None
+        incoming = routine_change(self.system, salt, self.ctx.now).incoming
+        return Changes(schools.change_fraction, schools.change_every_days, incoming)
+
+    @property
+    def targets(self) -> dict[Parameter, float]:
+        """Where each is held: the middle of its band, else what it is now."""
+        held = {p: band.middle for p in USED if (band := self.system.bands.get(p))}
+        return {**{p: self.view.water[p] for p in USED if p in self.view.water}, **held}
+
+    @property
+    def dosed(self) -> float:
+        """Alkalinity dosed daily, meq/L."""
+        daily = self.ctx.ahead(self.system).daily
+        doses = self.recorded if daily is None else daily
+        return sum(dose.amounts.get(ALKALINITY, 0.0) for dose in doses) / self.system.volume_l
+
+    @property
+    def recorded(self) -> tuple[DailyDose, ...]:
+        """The daily doses of late."""
+        return daily_as_recorded(self.view.ledger, self.ctx.now)
+
+    @cached_property
+    def evaporation_l(self) -> float:
+        """L a day."""
+        return evaporation_l(self.view.ledger, self.ctx.now)
+
+    def speed(self, parameter: Parameter, per_day: float, unit: bool = True) -> str:
+        """A rate in the keeper's unit, a digit more than a result has."""
+        known = unit_of(parameter, self.ctx.keeper.units)
+        text = show_number(difference_shown(parameter, per_day, self.ctx.keeper.units), known.decimals + 1)
+        return f"{text} {known.label}" if unit else text
+
+
+def told_of(ctx: Context, system_id: int) -> Told:
+    """What is known of a system."""
+    system = system_store.system(ctx.connection, system_id)
+    return Told(ctx, system, ctx.waters(system))

@@ -1,0 +1,160 @@
+"""Dosing containers with their pumps, and what happened to them; how the keeper doses; what is stepped up slowly."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
+from datetime import datetime
+from typing import Any
+
+from salttide.core.container import Container, ContainerEvent, ContainerKind
+from salttide.core.delivery import delivered_doses
+from salttide.core.errors import ConflictError, NotFoundError
+from salttide.core.ledger import Dose
+from salttide.core.shelf import Additive
+from salttide.core.slots import Slot
+
+from .database import dump, to_moment, to_text
+
+
+def containers(connection: sqlite3.Connection, system_id: int) -> list[Container]:
+    """The containers of a system with all that happened to them, in the order in which they were set up."""
+    rows = connection.execute(
+        "SELECT * FROM container WHERE system_id = ? AND void = 0 AND away_by IS NULL ORDER BY id", (system_id,)
+    ).fetchall()
+    return [_container(connection, row) for row in rows]
+
+
+def container(connection: sqlite3.Connection, system_id: int, container_id: int) -> Container:
+    """One container. Raises NotFoundError."""
+    row = connection.execute(
+        "SELECT * FROM container WHERE id = ? AND system_id = ? AND void = 0 AND away_by IS NULL",
+        (container_id, system_id),
+    ).fetchone()
+    if row is None:
+        raise NotFoundError("there is no such container")
+    return _container(connection, row)
+
+
+def _container(connection: sqlite3.Connection, row: sqlite3.Row) -> Container:
+    events = connection.execute(
+        "SELECT * FROM container_event WHERE container_id = ? AND void = 0 ORDER BY at, id", (row["id"],)
+    )
+    return Container(
+        row["id"], row["name"], Additive(**json.loads(row["additive"])), row["capacity_ml"], row["level_sd_ml"],
+        row["pump"], row["set_name"], row["step_ml"], row["least_ml"], tuple(_event(each) for each in events),
+    )  # fmt: skip
+
+
+def _event(row: sqlite3.Row) -> ContainerEvent:
+    slots = tuple(Slot(int(minute), ml) for minute, ml in json.loads(row["slots"]))
+    return ContainerEvent(
+        to_moment(row["at"]), ContainerKind(row["kind"]), row["ml"], row["before_ml"], slots, row["id"], row["note"]
+    )
+
+
+def add_container(connection: sqlite3.Connection, system_id: int, item: Container, command: str) -> int:
+    """Set a container up. Raises ConflictError where the system has one of that name."""
+    if any(one.name.casefold() == item.name.casefold() for one in containers(connection, system_id)):
+        raise ConflictError(f"{item.name} is there already", field="name")
+    cursor = connection.execute(
+        "INSERT INTO container (system_id, name, additive, capacity_ml, level_sd_ml, pump, set_name, step_ml, least_ml,"
+        " command) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+        (
+            system_id, item.name, dump(asdict(item.additive)), item.capacity_ml, item.level_sd_ml, item.pump,
+            item.set_name, item.step_ml, item.least_ml, command,
+        ),
+    )  # fmt: skip
+    return int(cursor.lastrowid or 0)
+
+
+def put_container_away(connection: sqlite3.Connection, container_id: int, at: datetime, command: str) -> None:
+    """Take a container out of use; what it gave stays in the record."""
+    connection.execute(
+        "UPDATE container SET away_by = ?, away_at = ? WHERE id = ?", (command, to_text(at), container_id)
+    )
+
+
+def put_container_back(connection: sqlite3.Connection, command: str) -> int:
+    """Put back what the command took out of use. Returns how many."""
+    return connection.execute("UPDATE container SET away_by = NULL WHERE away_by = ?", (command,)).rowcount
+
+
+def add_container_events(
+    connection: sqlite3.Connection, container_id: int, events: Sequence[ContainerEvent], command: str
+) -> None:
+    """Record what happened to a container. Must run inside a transaction."""
+    connection.executemany(
+        "INSERT INTO container_event (container_id, at, kind, ml, before_ml, slots, note, command)"
+        " VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+        [
+            (
+                container_id, to_text(e.at), e.kind.value, e.ml, e.before_ml,
+                json.dumps([[slot.minute, slot.ml] for slot in e.slots]), e.note, command,
+            )
+            for e in events
+        ],
+    )  # fmt: skip
+
+
+def pumped(connection: sqlite3.Connection, system_id: int, since: datetime, now: datetime) -> list[Dose]:
+    """What the containers of a system gave, day by day; those that are out of use until they went."""
+    rows = connection.execute("SELECT * FROM container WHERE system_id = ? AND void = 0", (system_id,)).fetchall()
+    found: list[Dose] = []
+    for row in rows:
+        until = min(now, to_moment(row["away_at"])) if row["away_by"] else now
+        found += delivered_doses(_container(connection, row), since, until)
+    return found
+
+
+def turns(connection: sqlite3.Connection) -> tuple[int, ...]:
+    """Changes with everything that may change what pumps have given."""
+    events = connection.execute("SELECT count(*), total(void) FROM container_event").fetchone()
+    held = connection.execute("SELECT count(*), total(void), count(away_by) FROM container").fetchone()
+    return (*events, *held)
+
+
+def wish(connection: sqlite3.Connection, system_id: int) -> dict[str, Any]:
+    """What the keeper chose for the daily dose of a system; empty where nothing was."""
+    row = connection.execute(
+        "SELECT wish FROM dosing_wish WHERE system_id = ? AND void = 0 ORDER BY id DESC LIMIT 1", (system_id,)
+    ).fetchone()
+    found: dict[str, Any] = json.loads(row["wish"]) if row else {}
+    return found
+
+
+def keep_wish(connection: sqlite3.Connection, system_id: int, chosen: dict[str, Any], command: str) -> None:
+    """Keep what was chosen."""
+    connection.execute(
+        "INSERT INTO dosing_wish (system_id, wish, command) VALUES (?, ?, ?)",
+        (system_id, json.dumps(chosen), command),
+    )
+
+
+@dataclass(frozen=True)
+class Stepped:
+    """An amount that is stepped up slowly: of media (g, with its sheet's own) or carbon (mmol/L a day, its source)."""
+
+    at: datetime
+    kind: str
+    amount: float
+    full_g: float | None = None
+    source: str = ""
+
+
+def stepped(connection: sqlite3.Connection, system_id: int, kind: str) -> list[Stepped]:
+    """The amounts of one kind, oldest first; the last is in use."""
+    rows = connection.execute(
+        "SELECT * FROM stepped WHERE system_id = ? AND kind = ? AND void = 0 ORDER BY at, id", (system_id, kind)
+    )
+    return [Stepped(to_moment(row["at"]), kind, row["amount"], row["full_g"], row["source"]) for row in rows]
+
+
+def add_stepped(connection: sqlite3.Connection, system_id: int, item: Stepped, command: str) -> None:
+    """Keep an amount that is in use from now on."""
+    connection.execute(
+        "INSERT INTO stepped (system_id, at, kind, amount, full_g, source, command) VALUES (?, ?, ?, ?, ?, ?, ?)",
+        (system_id, to_text(item.at), item.kind, item.amount, item.full_g, item.source, command),
+    )

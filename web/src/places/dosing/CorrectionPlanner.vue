@@ -1,0 +1,120 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Schemas } from '../../api/client'
+import CautionNote from '../../parts/CautionNote.vue'
+import AimRows from './AimRows.vue'
+import { useCorrection } from './useCorrection'
+
+const props = defineProps<{
+  system: number
+  offer: Schemas['CorrectionOffer']
+  additives: Schemas['AdditiveShown'][]
+}>()
+const correction = useCorrection(props.system, props.offer.body)
+const wanted = computed(() => correction.wish.aims!.length > 0)
+const plan = computed(() => (wanted.value ? correction.result.value : undefined))
+const problem = computed(() => correction.problem.value)
+</script>
+
+<template>
+  <div class="planner">
+    <section>
+      <AimRows :correction="correction" :aims="offer.aims" :additives="additives" />
+      <p class="soft small mt-2">
+        Doses of a day may lie over
+        <select v-model="correction.wish.hours" class="inline" aria-label="Hours of the day">
+          <option :value="12">12 hours, by hand</option>
+          <option :value="24">24 hours, by a pump</option>
+        </select>
+      </p>
+      <p v-if="!wanted" class="note my-3">
+        Tick what is to be brought up. Nothing is out of its band that doses raise.
+      </p>
+      <p v-if="problem && !problem.problem.fields.length" class="magenta" role="alert">
+        {{ problem.message }}
+      </p>
+      <ol v-if="plan" class="days" :class="{ stale: problem }" aria-label="The days of the correction">
+        <li v-for="day in plan.days" :key="day.day">
+          <h2>{{ day.words }}</h2>
+          <p v-if="!day.portions.length" class="note">
+            A change moves the water today: nothing is corrected.
+          </p>
+          <p v-for="(one, index) in day.portions" :key="index" class="dose">
+            <span class="soft time">{{ one.time }}</span> <b>{{ one.amount }}</b> {{ one.name }}
+            <span class="soft small">{{ one.raises }}{{ one.ph ? `, ${one.ph} at once` : '' }}</span>
+          </p>
+          <p class="small expected">
+            <i class="soft">expected</i> {{ day.expected.join(', ') }}
+            <b v-if="day.tests.length"> · test {{ day.tests.join(' and ') }}</b>
+          </p>
+        </li>
+      </ol>
+    </section>
+    <aside v-if="plan" :class="{ stale: problem }">
+      <p class="summary">{{ plan.summary }}</p>
+      <v-btn
+        block
+        variant="flat"
+        class="mb-3"
+        :disabled="!!problem"
+        :loading="correction.busy.value"
+        @click="correction.begin()"
+        >Put it on the rota</v-btn
+      >
+      <template v-if="plan.gentler.length">
+        <h2>What a day's dose in one would do to pH</h2>
+        <p v-for="one in plan.gentler" :key="one.name" :class="{ chosen: one.chosen }">
+          <b>{{ one.ph }}</b> {{ one.name }}
+          <span v-if="one.chosen" class="small">the gentler choice: {{ one.why }}</span>
+        </p>
+      </template>
+      <p v-if="plan.side" class="soft small mt-3">{{ plan.side }}</p>
+      <p class="soft small mt-2">
+        When a test is further off than tests scatter, stop: the doses wait until it is planned anew.
+      </p>
+      <CautionNote v-for="one in plan.cautions" :key="one.key" :caution="one" class="mt-3" />
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.days {
+  list-style: none;
+  margin-top: 14px;
+  border-left: 3px solid var(--deep);
+}
+.days li {
+  padding: 0 0 12px 16px;
+  position: relative;
+}
+.days li::before {
+  content: '';
+  position: absolute;
+  left: -7px;
+  top: 6px;
+  width: 11px;
+  height: 11px;
+  border-radius: 50%;
+  background: var(--card);
+  border: 2px solid var(--ink);
+}
+.time {
+  display: inline-block;
+  width: 4.2em;
+}
+.small {
+  font-size: 0.9rem;
+}
+.summary {
+  font-size: 1.1rem;
+  font-weight: 600;
+  margin-bottom: 12px;
+}
+.chosen {
+  border-left: 3px solid var(--ink);
+  padding-left: 8px;
+}
+.stale {
+  opacity: 0.55;
+}
+</style>

@@ -1,0 +1,149 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Schemas } from '../../api/client'
+import { typed } from '../../parts/numbers'
+import type { useRoutine } from './useRoutine'
+
+const props = defineProps<{ routine: ReturnType<typeof useRoutine>; offer: Schemas['DosingOffer'] }>()
+/* The wish is the planner's own reactive object; the sentence edits it in place. */
+const wish = computed(() => props.routine.wish)
+const raising = (parameter: Schemas['Parameter']) =>
+  props.offer.additives.filter((one) => one.raises.includes(parameter))
+const chosen = (event: Event) => {
+  const value = (event.target as HTMLSelectElement).value
+  return value ? Number(value) : null
+}
+const number = (event: Event) => {
+  const text = (event.target as HTMLInputElement).value.trim()
+  return text ? typed(text) : null
+}
+const FIELDS = ['uptake', 'lime_l', 'reservoir_l', 'effluent', 'flow_ml_min', 'alkalinity', 'calcium_id']
+const PARTS = [
+  'alkalinity.0.percent',
+  'alkalinity.1.percent',
+  'alkalinity.0.additive_id',
+  'magnesium_id',
+  'total',
+]
+const problems = computed(() => [...FIELDS, ...PARTS].map(props.routine.wrong).filter(Boolean))
+const told = computed(() => props.offer.uptake[0]?.amount)
+</script>
+
+<template>
+  <div class="card sentence">
+    <p>
+      Replace
+      <input
+        :value="wish.uptake ?? ''"
+        inputmode="decimal"
+        class="narrow"
+        :placeholder="told"
+        aria-label="Uptake of alkalinity a day, empty for as told"
+        :aria-invalid="!!routine.wrong('uptake')"
+        @input="wish.uptake = number($event)"
+      />
+      {{ offer.unit }} a day <span v-if="wish.uptake === null" class="soft small">(as told)</span>, counting
+      the <label class="tick"><input v-model="wish.changes" type="checkbox" /> water changes</label>,
+      limewater in
+      <input
+        :value="wish.lime_l"
+        inputmode="decimal"
+        class="narrow"
+        aria-label="Litres of limewater a day"
+        :aria-invalid="!!routine.wrong('lime_l')"
+        @input="wish.lime_l = number($event) ?? 0"
+      />
+      L of top-off a day<template v-if="wish.lime_l">
+        from a reservoir of
+        <input
+          :value="wish.reservoir_l ?? ''"
+          inputmode="decimal"
+          class="narrow"
+          aria-label="Reservoir in litres"
+          @input="wish.reservoir_l = number($event)"
+        />
+        L</template
+      >, <label class="tick"><input v-model="wish.reactor" type="checkbox" /> a calcium reactor</label
+      ><template v-if="wish.reactor">
+        with an effluent of
+        <input
+          :value="wish.effluent ?? ''"
+          inputmode="decimal"
+          class="narrow"
+          aria-label="Alkalinity of the effluent"
+          :aria-invalid="!!routine.wrong('effluent')"
+          @input="wish.effluent = number($event)"
+        />
+        {{ offer.unit }} at
+        <input
+          :value="wish.flow_ml_min ?? ''"
+          inputmode="decimal"
+          class="narrow"
+          aria-label="Flow of the reactor in mL a minute"
+          :aria-invalid="!!routine.wrong('flow_ml_min')"
+          @input="wish.flow_ml_min = number($event)"
+        />
+        mL/min</template
+      >; the rest by
+      <select
+        :value="wish.alkalinity?.[0]?.additive_id ?? ''"
+        aria-label="Additive for alkalinity"
+        @change="routine.part(0, chosen($event))"
+      >
+        <option value="">no dose</option>
+        <option v-for="one in raising('alkalinity')" :key="one.id" :value="one.id">{{ one.name }}</option>
+      </select>
+      <template v-if="wish.alkalinity?.length">
+        <template v-if="wish.alkalinity.length > 1">
+          (<input
+            :value="wish.alkalinity[0]!.percent"
+            inputmode="decimal"
+            class="narrow"
+            aria-label="Share of the first in percent"
+            @input="routine.share(number($event) ?? 0)"
+          />
+          %)
+        </template>
+        and
+        <select
+          :value="wish.alkalinity[1]?.additive_id ?? ''"
+          aria-label="Second additive for alkalinity"
+          @change="routine.part(1, chosen($event))"
+        >
+          <option value="">no second</option>
+          <option
+            v-for="one in raising('alkalinity').filter(
+              (each) => each.id !== wish.alkalinity![0]!.additive_id,
+            )"
+            :key="one.id"
+            :value="one.id"
+          >
+            {{ one.name }}
+          </option>
+        </select>
+      </template>
+      for alkalinity,
+      <select v-model="wish.calcium_id" aria-label="Additive for calcium">
+        <option :value="null">no dose</option>
+        <option v-for="one in raising('calcium')" :key="one.id" :value="one.id">{{ one.name }}</option>
+      </select>
+      for calcium and
+      <select v-model="wish.magnesium_id" aria-label="Additive for magnesium">
+        <option :value="null">no dose</option>
+        <option v-for="one in raising('magnesium')" :key="one.id" :value="one.id">{{ one.name }}</option>
+      </select>
+      for magnesium.
+    </p>
+    <p v-for="problem in problems" :key="problem" class="magenta small" role="alert">{{ problem }}</p>
+  </div>
+</template>
+
+<style scoped>
+.narrow {
+  width: 3em;
+  text-align: center;
+}
+.tick {
+  white-space: nowrap;
+}
+</style>
