@@ -118,6 +118,7 @@ class DosingOffer(Model):
     additives: list[DoseAdditive]
     evaporation: str
     body: DoseRoutineBody
+    adopted: bool
 
 
 @router.get("")
@@ -142,6 +143,7 @@ def offer(system_id: Id, ctx: In) -> DosingOffer:
         additives=additives,
         evaporation=_evaporation(told),
         body=_first_body(told, additives),
+        adopted=bool(container_store.wish(ctx.connection, system_id)),
     )
 
 

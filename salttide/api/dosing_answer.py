@@ -11,7 +11,6 @@ from salttide.core.topoff import largest_safe_lime_reservoir_l, lime_flood
 from salttide.core.typed import show_number
 from salttide.core.units import show, unit_of
 from salttide.core.words import listed
-from salttide.store import container as container_store
 
 from .change_tank import Figure
 from .context import In
@@ -52,7 +51,6 @@ class DoseRoutineAnswer(Model):
     notes: list[str]
     cautions: list[Caution]
     working: list[WorkingStep]
-    adopted: bool
 
 
 @router.post("/preview")
@@ -74,7 +72,6 @@ def preview(system_id: Id, body: DoseRoutineBody, ctx: In) -> DoseRoutineAnswer:
         notes=list(routine.notes),
         cautions=[caution_shown(key) for key in _cautions(routine, body)],
         working=[step for one in routine.brought for each in one.working for step in working_shown(each.working)],
-        adopted=body.model_dump().items() <= container_store.wish(ctx.connection, system_id).items(),
     )
 
 

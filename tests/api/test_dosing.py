@@ -82,10 +82,10 @@ class Routine(ApiTest):
         after = self.get(f"/systems/{BEACON}/containers")["containers"]
         self.assertGreater(after[0]["set_ml"], before)
         self.assertEqual(self.get(URL)["review"]["fit"], "fits")
-        self.assertTrue(self.plan()["adopted"])
+        self.assertTrue(self.get(URL)["adopted"])
         self.post(f"/record/{made['command']}/void", None)
         self.assertEqual(self.get(f"/systems/{BEACON}/containers")["containers"][0]["set_ml"], before)
-        self.assertFalse(self.plan()["adopted"])
+        self.assertFalse(self.get(URL)["adopted"])
 
     def test_nothing_is_changed_silently(self) -> None:
         self.get(URL)

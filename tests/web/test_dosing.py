@@ -84,7 +84,7 @@ class Dosing(WebTest):
         card = self.page.get_by_role("article", name="soda stock")
         card.get_by_role("button", name="Refill").click()
         card.get_by_role("button", name="It is filled").click()
-        self.sees(card.get_by_text("read the label of what you pour"))
+        self.sees(card.get_by_role("alert").get_by_text("read the label of what you pour"))
         card.get_by_label("What stands on the bottle").select_option(label="calcium stock (CaCl2·2H2O, 140 g/L)")
         card.get_by_role("button", name="It is filled").click()
         self.sees(card.get_by_text("These must never meet"))

@@ -3448,8 +3448,6 @@ export interface components {
             cautions: components["schemas"]["Caution"][];
             /** Working */
             working: components["schemas"]["WorkingStep"][];
-            /** Adopted */
-            adopted: boolean;
         };
         /**
          * DoseRoutineBody
@@ -3515,6 +3513,8 @@ export interface components {
             /** Evaporation */
             evaporation: string;
             body: components["schemas"]["DoseRoutineBody"];
+            /** Adopted */
+            adopted: boolean;
         };
         /**
          * Emergency

@@ -97,4 +97,12 @@ input[type='checkbox'] {
 .small {
   font-size: 0.875rem;
 }
+@media (max-width: 600px) {
+  .target {
+    width: 3.2em;
+  }
+  select {
+    max-width: 5.4em;
+  }
+}
 </style>

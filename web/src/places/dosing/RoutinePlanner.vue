@@ -11,6 +11,10 @@ const props = defineProps<{ system: number; offer: Schemas['DosingOffer'] }>()
 const routine = useRoutine(props.system, props.offer.body)
 const plan = computed(() => routine.result.value)
 const problem = computed(() => routine.problem.value)
+/** Whether this is how it is dosed already. */
+const adopted = computed(
+  () => props.offer.adopted && JSON.stringify(routine.wish) === JSON.stringify(props.offer.body),
+)
 </script>
 
 <template>
@@ -56,10 +60,10 @@ const problem = computed(() => routine.problem.value)
         block
         variant="flat"
         class="my-3"
-        :disabled="!!problem || plan.adopted"
+        :disabled="!!problem || adopted"
         :loading="routine.busy.value"
         @click="routine.adopt()"
-        >{{ plan.adopted ? 'Dosed so already' : 'Dose so from now on' }}</v-btn
+        >{{ adopted ? 'Dosed so already' : 'Dose so from now on' }}</v-btn
       >
       <template v-if="plan.behind.length">
         <h2>What it leaves behind</h2>
