@@ -28,13 +28,15 @@ from salttide.files.table import shape_of
 from salttide.store import importing
 from salttide.store.database import Database
 from tests.backtest import figures
+from tests.dosing_trial import kept as kept_by_dosing
 from tests.mutate import mutate
 from tests.scale import grown, opened
+from tests.spread_trial import spreads
 from tests.stage import ROOT, Server, demo_database, open_context
 
 START_BAR, PREVIEW_BAR = 3.0, 5.0
 IMPORT_BAR, MEANWHILE_BAR, MILLION = 3.0, 10.0, 1_000_000
-SCRIPT_BARS = {"Harbour": 230_000, "Sheet": 420_000}
+SCRIPT_BARS = {"Harbour": 230_000, "Sheet": 420_000, "Dosing": 420_000}
 
 
 def clocked(act: Any) -> float:
@@ -332,6 +334,34 @@ def backtest_lines() -> list[bool]:
     return results
 
 
+DOSING_RUNS, SPREADS = 20, 12
+
+
+def dosing_lines() -> list[bool]:
+    """Sixty days of dosing with and without the program's advice, and pH against an exhaustive search; all seeded."""
+    results = []
+    for loss in (True, False):
+        alone, found = (kept_by_dosing(DOSING_RUNS, loss, advised) for advised in (False, True))
+        what = "a head loses a fifth" if loss else "sound pumps"
+        days = (
+            f"{100 * found.alkalinity:.0f} % of days (worst {100 * found.worst:.0f}), else {100 * alone.alkalinity:.0f}"
+        )
+        results.append(line(f"{what}: days off 0.5 dKH", days, 1 - found.alkalinity, 0.1))
+        days = f"{100 * found.calcium:.0f} % of days, else {100 * alone.calcium:.0f}"
+        results.append(line("  days off 20 mg/L of calcium", days, 1 - found.calcium, 0.1))
+        if loss:
+            named = f"{found.named} of {found.runs} within 14 days, slowest {found.slowest:.1f}"
+            results.append(line("  losses not named", named, 1 - found.named / found.runs, 0.05))
+        results.append(
+            line("  runs with a false alarm", f"{found.accused} of {found.runs}", found.accused / found.runs, 0.05)
+        )
+    for one in spreads(SPREADS):
+        what = f"pH of system {one.seed}, {one.parts} part{'s' if one.parts > 1 else ''}"
+        swing = f"swing {one.before:.3f}, proposed {one.proposed:.3f}, least {one.least:.3f}"
+        results.append(line(what, swing, 1 - one.reached, 0.2))
+    return results
+
+
 def forecast_ratio() -> tuple[float, float]:
     """Seconds of a bare daily recursion over vectors for 90 days, and of a system's state and 90-day forecast of all
     its parameters under its plan; the paces are told already, as they are in the running program."""
@@ -406,6 +436,7 @@ def main() -> int:
     results = [line("start to first answer", f"{whole:.3f} s against {alone:.3f} s", whole / alone, START_BAR)]
     results += core_lines()
     results += backtest_lines()
+    results += dosing_lines()
     results += scale_lines()
     bare, whole = readings_ratio(MILLION)
     measured = f"{whole:.1f} s against {bare:.1f} s"
@@ -422,7 +453,7 @@ def main() -> int:
         empty, tried = dragged_ratio(server)
         measured = f"p95 {tried * 1000:.2f} ms against {empty * 1000:.2f} ms"
         results.append(line("dragged preview, empty request", measured, tried / empty, 20))
-        for name, path in (("Harbour", "/"), ("Sheet", "/systems/1/sheet")):
+        for name, path in (("Harbour", "/"), ("Sheet", "/systems/1/sheet"), ("Dosing", "/systems/1/dosing")):
             size = script_bytes(server, path)
             bar = SCRIPT_BARS[name]
             results.append(line(f"scripts of {name}, gzipped", f"{size / 1000:.1f} kB", size / 1000, bar / 1000))

@@ -28,7 +28,7 @@ from salttide.core.replacing import (
     need_from_uptake,
     plan_routine,
 )
-from salttide.core.review import Fit, Review, review_dose
+from salttide.core.review import Fit, Review, dose_words, review_dose
 from salttide.core.shelf import Additive
 from salttide.core.typed import show_number
 from salttide.core.units import difference_canonical, difference_shown, unit_of
@@ -211,14 +211,9 @@ def review_of(told: Told) -> Review:
 
 
 def _review(told: Told, found: Review) -> ReviewShown:
-    comes, uptake = told.speed(ALKALINITY, found.comes), told.speed(ALKALINITY, found.uptake)
-    words = {
-        Fit.UNKNOWN: "Test alkalinity four times over a week or more, with one kit: then the uptake can be told.",
-        Fit.FITS: f"{comes} comes in a day, inside the interval of what is used: leave it.",
-        Fit.SHORT: f"{comes} comes in a day and {uptake} is used: it sags. The dose below would hold it.",
-        Fit.OVER: f"{comes} comes in a day and only {uptake} is used: it rises. The dose below would hold it.",
-    }[found.fit]
-    return ReviewShown(fit=found.fit, words=words)
+    words = dose_words(found, lambda amount: told.speed(ALKALINITY, amount))
+    off = found.fit in (Fit.SHORT, Fit.OVER)
+    return ReviewShown(fit=found.fit, words=f"{words} The dose below would hold it." if off else words)
 
 
 def _evaporation(told: Told) -> str:

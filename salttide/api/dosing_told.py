@@ -4,16 +4,13 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
+from salttide.core.budget import speed_words
 from salttide.core.evaporation import evaporation_l
-from salttide.core.job import routine_change
-from salttide.core.mix import SaltMix
 from salttide.core.outlook import Waters
 from salttide.core.parameters import Parameter
 from salttide.core.plan import DailyDose, daily_as_recorded
 from salttide.core.replacing import ALKALINITY, USED, Changes
 from salttide.core.system import System
-from salttide.core.typed import show_number
-from salttide.core.units import difference_shown, unit_of
 from salttide.store import system as system_store
 
 from .context import Context
@@ -35,12 +32,7 @@ class Told:
     @cached_property
     def changes(self) -> Changes | None:
         """The routine of changes with the usual salt; None where there is no salt or no routine."""
-        salt: SaltMix | None = self.ctx.ahead(self.system).salt
-        schools = self.system.schools
-        if salt is None or not schools.change_fraction:
-            return None
-        incoming = routine_change(self.system, salt, self.ctx.now).incoming
-        return Changes(schools.change_fraction, schools.change_every_days, incoming)
+        return self.ctx.ahead(self.system).changes(self.system, self.ctx.now)
 
     @property
     def targets(self) -> dict[Parameter, float]:
@@ -67,9 +59,7 @@ class Told:
 
     def speed(self, parameter: Parameter, per_day: float, unit: bool = True) -> str:
         """A rate in the keeper's unit, a digit more than a result has."""
-        known = unit_of(parameter, self.ctx.keeper.units)
-        text = show_number(difference_shown(parameter, per_day, self.ctx.keeper.units), known.decimals + 1)
-        return f"{text} {known.label}" if unit else text
+        return speed_words(parameter, per_day, self.ctx.keeper.units, unit)
 
 
 def told_of(ctx: Context, system_id: int) -> Told:

@@ -12,6 +12,7 @@ from .job import DoseJob, Job, Work, planned_events, routine_change
 from .ledger import Care, Change, Dose, Ledger
 from .mix import SaltMix
 from .plan import DailyDose, Plan, daily_as_recorded
+from .replacing import Changes
 from .rota import WATER_CHANGE, Moves, Occurrence, Planned, Rule, occurrences
 from .system import System
 
@@ -44,6 +45,14 @@ class Ahead:
             and step.day <= soon
             and step.step_id not in self.mixed
         ]
+
+    def changes(self, system: System, now: datetime) -> Changes | None:
+        """The routine of changes with the usual salt; None where there is no salt or no routine."""
+        schools = system.schools
+        if self.salt is None or not schools.change_fraction:
+            return None
+        incoming = routine_change(system, self.salt, now).incoming
+        return Changes(schools.change_fraction, schools.change_every_days, incoming)
 
     @property
     def doses(self) -> list[DoseJob]:

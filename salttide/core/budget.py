@@ -9,11 +9,11 @@ from datetime import datetime, timedelta, tzinfo
 from .evaporation import evaporation_told
 from .ledger import Feed, Harvest, Ledger
 from .pace import Pace
-from .parameters import FACTS, Parameter, spoken
+from .parameters import Parameter, spoken
 from .plan import Plan
 from .solutions import calcium_per_meq_mg
 from .typed import show_number
-from .units import UnitChoice, unit_of
+from .units import UnitChoice, difference_shown, unit_of
 from .words import moment_words
 
 USED = (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM)
@@ -56,17 +56,16 @@ def budget(
     return lines
 
 
-def _speed(parameter: Parameter, per_day: float, units: UnitChoice, unit: bool = True) -> str:
-    """A pace with a digit more than a result has, for it is a mean of many."""
+def speed_words(parameter: Parameter, per_day: float, units: UnitChoice, unit: bool = True) -> str:
+    """An amount a day in the keeper's unit, with a digit more than a result has: it is a mean of many."""
     known = unit_of(parameter, units)
-    middle = FACTS[parameter].likely.middle
-    size = known.from_canonical(middle + per_day) - known.from_canonical(middle)
+    size = difference_shown(parameter, per_day, units)
     return f"{show_number(size, known.decimals + 1)} {known.label if unit else ''}".strip()
 
 
 def _interval(parameter: Parameter, low: float, value: float, high: float, units: UnitChoice) -> str:
-    between = f"{_speed(parameter, low, units, False)} to {_speed(parameter, high, units, False)}"
-    return f"{_speed(parameter, value, units)} a day ({between})"
+    between = f"{speed_words(parameter, low, units, False)} to {speed_words(parameter, high, units, False)}"
+    return f"{speed_words(parameter, value, units)} a day ({between})"
 
 
 def _used(
@@ -79,7 +78,7 @@ def _used(
     remarks = [f"from {found.count} readings since {moment_words(found.since, zone)}"]
     dosed = plan.per_day(parameter) / ledger.volume_l
     if dosed:
-        remarks.append(f"dosed {_speed(parameter, dosed, units)} a day")
+        remarks.append(f"dosed {speed_words(parameter, dosed, units)} a day")
     remarks += _step(found, zone)
     if parameter == Parameter.CALCIUM:
         remarks += _with_alkalinity(found, paces.get(Parameter.ALKALINITY), units)
@@ -99,7 +98,7 @@ def _with_alkalinity(calcium: Pace, alkalinity: Pace | None, units: UnitChoice) 
         return []
     expected = alkalinity.per_day * calcium_per_meq_mg()
     fits = calcium.low <= expected <= calcium.high
-    said = f"{_speed(Parameter.CALCIUM, -expected, units)} a day goes with the alkalinity"
+    said = f"{speed_words(Parameter.CALCIUM, -expected, units)} a day goes with the alkalinity"
     return [f"{said}: it fits" if fits else f"{said}: it does not fit, so test again or write down what is dosed"]
 
 
@@ -114,15 +113,15 @@ def _made(
     brought = _a_day(ledger, parameter, [f for f in ledger.feeds if f.at >= found.since], days)
     if brought:
         share = found.per_day / brought
-        remarks.append(f"food brings {_speed(parameter, brought, units)} a day")
+        remarks.append(f"food brings {speed_words(parameter, brought, units)} a day")
         if 0 < share <= 1:
-            less = _speed(parameter, found.per_day / 10, units)
+            less = speed_words(parameter, found.per_day / 10, units)
             remarks.append(f"{show_number(100 * share, 0)} % of it turns up; a tenth less food makes {less} less")
         elif share <= 0:
             remarks.append("all of it is eaten, skimmed or taken up")
     taken = _a_day(ledger, parameter, [h for h in ledger.harvests if h.at >= found.since], days)
     if taken:
-        remarks.append(f"harvests took {_speed(parameter, taken, units)} a day")
+        remarks.append(f"harvests took {speed_words(parameter, taken, units)} a day")
     return BudgetLine(name, _interval(parameter, found.low, found.per_day, found.high, units), tuple(remarks))
 
 

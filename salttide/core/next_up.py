@@ -38,6 +38,7 @@ class Way(StrEnum):
     MIX = "mix"
     CONTAINER = "container"
     CORRECTION = "correction"
+    DOSING = "dosing"
 
 
 @dataclass(frozen=True)
@@ -54,6 +55,19 @@ class NextItem:
     step_id: int | None = None
 
 
+@dataclass(frozen=True)
+class DosingState:
+    """What is to be said of dosing: pumps that are wrong, a correction that a test disproved, and a daily dose that no
+    longer fits the uptake, in words."""
+
+    wrong: Sequence[Diagnosis] = ()
+    off: OffCourse | None = None
+    unfit: str = ""
+
+
+NO_DOSING = DosingState()
+
+
 def next_up(
     system: System,
     ledger: Ledger,
@@ -63,21 +77,22 @@ def next_up(
     now: datetime,
     zone: tzinfo,
     to_mix: Sequence[tuple[Planned, Job]] = (),
-    wrong: Sequence[Diagnosis] = (),
-    off: OffCourse | None = None,
+    dosing: DosingState = NO_DOSING,
 ) -> list[NextItem]:
     """The judgement's first step, a correction that was disproved, what is to be mixed for today and tomorrow, then
-    what is late or due today, what is wrong with a pump, tests that are overdue, and the next change."""
+    what is late or due today, what is wrong with a pump or the daily dose, overdue tests, and the next change."""
     today = now.astimezone(zone).date()
-    stopped = "dose" if off else ""
+    stopped = "dose" if dosing.off else ""
     due = [_task(item, today) for item in occurrences if item.day <= today and item.task != stopped]
     ahead = [item for item in occurrences if item.day > today and item.step_id is not None]
     planned = any(item.step_id is not None for item in occurrences)
     items = _first_step(judgement, system.stage == Stage.BREAKING_IN, planned)
-    items += [_off(off)] if off else []
+    items += [_off(dosing.off)] if dosing.off else []
     items += [_mix(step, job) for step, job in to_mix]
     items += sorted(due, key=lambda item: not item.pressing)
-    items += [NextItem(Way.CONTAINER, each.title, each.reason, 10, False) for each in wrong]
+    items += [NextItem(Way.CONTAINER, each.title, each.reason, 10, False) for each in dosing.wrong]
+    if dosing.unfit:
+        items.append(NextItem(Way.DOSING, "Set the daily dose anew", dosing.unfit, 5, False))
     items += _tests(tests, ledger, today, zone)
     items += [NextItem(Way.LOOK, f.words, f.reason, 2, False) for f in judgement.findings if f.rule == NOT_LOOKED]
     return items + [_task(item, today) for item in ahead[:1]]
@@ -191,6 +206,7 @@ _TURN: Mapping[Way, int] = {
     Way.MIX: 0,
     Way.CONTAINER: 1,
     Way.CORRECTION: 0,
+    Way.DOSING: 1,
     Way.RUN: 0,
     Way.RECORD: 1,
     Way.TEST: 2,

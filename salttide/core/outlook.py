@@ -9,17 +9,20 @@ from datetime import date, datetime, timedelta, tzinfo
 from .ahead import Ahead
 from .balance import Present, present_water
 from .breakin import breaking_in
-from .delivery import Diagnosis, diagnosis, refills
+from .budget import speed_words
+from .delivery import diagnosis, refills
 from .forecast import Crossing, crossing
 from .job import off_course
 from .judge import REAL_SDS, Verdict, judge, judge_expected, series
 from .judgement import Judgement, judge_situation
 from .ledger import Ledger
-from .next_up import NextItem, Standing, Summary, next_up, summary
+from .next_up import DosingState, NextItem, Standing, Summary, next_up, summary
 from .pace import Pace, pace_of
 from .parameters import FACTS, Parameter
 from .plan import Plan, daily_as_recorded
+from .replacing import changes_bring
 from .retest import Retest, retests
+from .review import Fit, dose_words, review_dose
 from .rota import Moves, Occurrence, Rule, occurrences
 from .situation import Situation
 from .system import Stage, System
@@ -100,7 +103,7 @@ def outlook(
     situation = Situation(system, ledger, now, zone, units, plan, ahead.source, expired or {})
     judgement = judge_situation(situation, off)
     tests = retests(situation, judgement.findings)
-    wrong, disproved = _wrong(ahead, now, zone), off_course(ahead.doses, ledger)
+    dosing = _dosing(situation, ahead)
     return Outlook(
         system,
         ledger,
@@ -111,7 +114,7 @@ def outlook(
         tuple(tests),
         tuple(found),
         plan,
-        tuple(next_up(system, ledger, tests, judgement, found, now, zone, ahead.to_mix(today), wrong, disproved)),
+        tuple(next_up(system, ledger, tests, judgement, found, now, zone, ahead.to_mix(today), dosing)),
         _summary(situation, verdicts, judgement, found),
         _leaving(situation),
     )
@@ -126,10 +129,25 @@ def _work(
     return sorted([*work, *refills(ahead.containers, now, until, zone)], key=lambda item: item.day)
 
 
-def _wrong(ahead: Ahead, now: datetime, zone: tzinfo) -> list[Diagnosis]:
-    """What the containers say of their pumps."""
-    found = [diagnosis(one, ahead.containers, now, zone) for one in ahead.containers]
-    return [each for each in found if each]
+def _dosing(s: Situation, ahead: Ahead) -> DosingState:
+    """What the containers say of their pumps, the tests of a correction, and the uptake of the daily dose."""
+    told = [diagnosis(one, ahead.containers, s.now, s.zone) for one in ahead.containers]
+    dosed = s.plan.per_day(Parameter.ALKALINITY) / s.ledger.volume_l
+    unfit = ""
+    if dosed:
+        by_changes = changes_bring_now(s, ahead)
+        found = review_dose(s.paces.get(Parameter.ALKALINITY), dosed, by_changes)
+        if found.fit in (Fit.SHORT, Fit.OVER):
+            unfit = dose_words(found, lambda amount: speed_words(Parameter.ALKALINITY, amount, s.units))
+    return DosingState([each for each in told if each], off_course(ahead.doses, s.ledger), unfit)
+
+
+def changes_bring_now(s: Situation, ahead: Ahead) -> float:
+    """What the routine of changes brings of alkalinity a day, at the middle of its band."""
+    band, changes = s.band(Parameter.ALKALINITY), ahead.changes(s.system, s.now)
+    if band is None or changes is None or Parameter.ALKALINITY not in changes.incoming:
+        return 0.0
+    return float(changes_bring(changes, Parameter.ALKALINITY, band.middle))
 
 
 def _leaving(situation: Situation) -> dict[Parameter, Crossing]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
 from math import ceil
@@ -52,6 +53,17 @@ def review_dose(pace: Pace | None, dosed: float, changes_bring: float = 0.0) -> 
         return Review(Fit.FITS, uptake, low, high, comes, dosed)
     fit = Fit.SHORT if comes < low else Fit.OVER
     return Review(fit, uptake, low, high, comes, max(0.0, uptake - changes_bring))
+
+
+def dose_words(found: Review, speed: Callable[[float], str]) -> str:
+    """What a review says in one sentence; `speed` writes an amount a day."""
+    comes, uptake = speed(found.comes), speed(found.uptake)
+    return {
+        Fit.UNKNOWN: "Test alkalinity four times over a week or more, with one kit: then the uptake can be told.",
+        Fit.FITS: f"{comes} comes in a day, inside the interval of what is used: leave it.",
+        Fit.SHORT: f"{comes} comes in a day and {uptake} is used: it sags.",
+        Fit.OVER: f"{comes} comes in a day and only {uptake} is used: it rises.",
+    }[found.fit]
 
 
 MOST_EASE_DAYS = 60

@@ -128,7 +128,7 @@ def live(tank: Breathing, doses: Sequence[tuple[float, Doses]], days: int, per_h
     return shown
 
 
-def settled_swing(tank: Breathing, doses: Sequence[tuple[float, Doses]], days: int = 5) -> Any:
+def settled_swing(tank: Breathing, doses: Sequence[tuple[float, Doses]], days: int = 4) -> Any:
     """Highest less lowest pH of the last day of several."""
     last = live(tank, doses, days)[..., -HOURS * 4 :]
     return last.max(axis=-1) - last.min(axis=-1)

@@ -17,6 +17,7 @@ const primary: Record<string, string> = {
   mix: 'Mix it',
   container: 'See the container',
   correction: 'Plan anew',
+  dosing: 'See the dose',
 }
 const of = (item: Item) => item.system_id ?? props.system!
 
@@ -27,6 +28,7 @@ function act(item: Item) {
   else if (item.way === 'mix') care.go('mix')
   else if (item.way === 'container') care.go('containers', id)
   else if (item.way === 'correction') care.go('correction', id)
+  else if (item.way === 'dosing') care.go('dosing', id)
   else if (item.way === 'look') care.go('bench', id, '#look')
   else if (item.way === 'see' && item.task) care.go('rota')
   else if (item.way === 'see' && item.system_id) care.go('sheet', id)

@@ -83,7 +83,7 @@ export function useCare() {
     const run = await attempt(() => command((header) => api.POST('/api/runs', { params: { header }, body })))
     if (run) await router.push({ name: 'run', params: { run: run.id } })
   }
-  type Place = 'change' | 'bench' | 'rota' | 'sheet' | 'mix' | 'containers' | 'correction'
+  type Place = 'change' | 'bench' | 'rota' | 'sheet' | 'mix' | 'containers' | 'correction' | 'dosing'
   function go(name: Place, system?: number, hash = '') {
     void router.push({ name, params: system ? { system } : {}, hash })
   }

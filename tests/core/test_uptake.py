@@ -1,0 +1,136 @@
+"""Uptake over time and its causes; what goes with it; a correction off its course; what Next says of dosing."""
+
+import unittest
+from datetime import UTC, datetime, timedelta
+
+from salttide.core.catalogue import happening
+from salttide.core.container import Container, ContainerEvent, ContainerKind
+from salttide.core.delivery import REFILL, refills, with_pumps
+from salttide.core.job import DoseJob, off_course
+from salttide.core.ledger import Dose, Reading, ledger_of
+from salttide.core.looking import Happening
+from salttide.core.pace import Pace, pace_of
+from salttide.core.parameters import Parameter
+from salttide.core.plan import DailyDose
+from salttide.core.shelf import Additive
+from salttide.core.uptake import UptakePoint, companions, turns, uptake_history
+from tests.core.cases import NOW, reading
+
+ALKALINITY, CALCIUM, MAGNESIUM = Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM
+
+
+def days_ago(days: float) -> datetime:
+    return NOW - timedelta(days=days)
+
+
+def book(uptake_on, warm=lambda day: 25.0, happened=()):
+    """A year of weekly tests of a tank that is brought back to 3 meq/L after each: the dose is what was used."""
+    entries = []
+    for week in range(40, -1, -1):
+        day = 7.0 * week
+        used = 7 * uptake_on(day)
+        entries.append(Dose(days_ago(day + 6.9), "soda", 1.0, {ALKALINITY: used * 100.0}, True, 1000 + week))
+        entries.append(Reading(days_ago(day), ALKALINITY, 3.0, 0.02, "kit", 2000 + week))
+        entries.append(Reading(days_ago(day), Parameter.TEMPERATURE, warm(day), 0.1, "thermometer", 3000 + week))
+    return ledger_of(100.0, [*entries, *happened])
+
+
+def told(ledger, zone=UTC):
+    history = uptake_history(ledger, ALKALINITY, NOW)
+    return history, turns(ledger, history, pace_of(ledger, ALKALINITY, NOW), ALKALINITY, zone)
+
+
+class History(unittest.TestCase):
+    def test_a_steady_uptake_is_told_so_all_along(self):
+        history, causes = told(book(lambda day: 0.1))
+        self.assertGreater(len(history), 10)
+        for point in history:
+            self.assertAlmostEqual(point.per_day, 0.1, delta=0.01)
+            self.assertLess(point.low, point.high)
+        self.assertEqual(causes, [])
+
+    def test_growth_is_told_with_how_much_and_since_when(self):
+        # From 0.05 half a year ago to 0.1: twice as much.
+        history, causes = told(book(lambda day: 0.1 - 0.05 * min(day, 182) / 182))
+        self.assertAlmostEqual(history[-1].per_day, 0.1, delta=0.012)
+        self.assertIn("growth", causes[0])
+        self.assertIn("weeks ago", causes[0])
+
+    def test_a_step_is_told_with_what_happened_shortly_before(self):
+        lost = Happening(days_ago(30), happening("stock_lost"), "the large colony")
+        _, causes = told(book(lambda day: 0.15 if day > 28 else 0.06, happened=[lost]))
+        self.assertIn("took a step", causes[0])
+        self.assertIn("the large colony", " ".join(causes))
+
+    def test_a_step_without_a_known_cause_asks(self):
+        _, causes = told(book(lambda day: 0.15 if day > 28 else 0.06))
+        self.assertIn("Nothing is written down", causes[1])
+
+    def test_a_season_is_told_by_the_water_s_warmth(self):
+        _, causes = told(book(lambda day: 0.1, warm=lambda day: 24.0 if day > 90 else 26.0))
+        self.assertIn("2.0 °C warmer", causes[-1])
+
+
+def pace(per_day, sd):
+    return Pace(per_day, sd, per_day - 1.28 * sd, per_day + 1.28 * sd, 400.0, 3.0, 0.0, 0.0, None, 9, NOW, NOW)
+
+
+class Companions(unittest.TestCase):
+    def test_by_hand(self):
+        # 0.2 meq/L take 4.008 mg/L of calcium; with it go 0.01 to 0.4 mg/L of magnesium.
+        for calcium, magnesium, fits in (
+            (pace(-4.0, 0.3), pace(-0.3, 0.05), (True, True)),
+            (pace(-6.0, 0.3), pace(-1.5, 0.1), (False, False)),
+            (pace(-2.0, 0.3), pace(0.5, 0.1), (False, False)),
+        ):
+            with self.subTest(calcium=calcium.per_day):
+                found = companions(0.2, calcium, magnesium)
+                self.assertEqual(tuple(one.fits for one in found), fits)
+        calcium, magnesium = companions(0.2, None, None)
+        self.assertAlmostEqual(calcium.expected_high, 4.008, delta=0.001)
+        self.assertAlmostEqual(magnesium.expected_high, 0.4008, delta=0.001)
+        self.assertIsNone(calcium.fits)
+
+    def test_a_coarse_test_is_called_that(self):
+        self.assertIn("too coarse", companions(0.01, pace(-1.0, 3.0), None)[0].words)
+
+    def test_points_are_plain(self):
+        self.assertEqual(UptakePoint(NOW, 0.1, 0.09, 0.11).per_day, 0.1)
+
+
+class OffCourse(unittest.TestCase):
+    job = DoseJob("soda", 2.0, {ALKALINITY: 10.0}, before={ALKALINITY: 2.8}, made_at=days_ago(2).isoformat(), step=0.3)
+
+    def test_a_test_that_agrees_lets_it_go_on(self):
+        # Twice the joint scatter of 0.05 and 0.05 is 0.141, half a step 0.15: 0.29 off is still agreed.
+        self.assertIsNone(off_course([self.job], ledger_of(100.0, [reading(ALKALINITY, 2.52, 1)])))
+
+    def test_one_that_does_not_stops_it(self):
+        found = off_course([self.job], ledger_of(100.0, [reading(ALKALINITY, 2.49, 1)]))
+        self.assertEqual((found.parameter, found.expected), (ALKALINITY, 2.8))
+
+    def test_a_test_from_before_the_plan_says_nothing(self):
+        self.assertIsNone(off_course([self.job], ledger_of(100.0, [reading(ALKALINITY, 2.0, 3)])))
+        self.assertIsNone(off_course([DoseJob("soda", 1.0, {})], ledger_of(100.0, [reading(ALKALINITY, 2.0, 0)])))
+
+
+class Pumped(unittest.TestCase):
+    def test_what_pumps_raise_is_not_dosed_twice(self):
+        soda = DailyDose("soda stock", 1.0, {ALKALINITY: 10.0})
+        lime, food = DailyDose("limewater", 0.0, {ALKALINITY: 5.0, CALCIUM: 100.0}), DailyDose("k", 1.0, {})
+        self.assertEqual(with_pumps([soda], [lime, food]), (soda, food))
+        self.assertEqual(with_pumps([], [lime]), (lime,))
+
+    def test_refills_stand_on_the_rota_when_the_reserve_is_near(self):
+        additive = Additive(1, "soda stock", "Na2CO3", strength_g_l=100.0)
+        events = (
+            ContainerEvent(days_ago(10), ContainerKind.FILLED, 1000.0),
+            ContainerEvent(days_ago(10), ContainerKind.SET, 40.0),
+        )
+        one = Container(1, "soda stock", additive, 1000.0, 3.0, "head", events=events)
+        # 600 mL left, 100 of them reserve: 12.5 days.
+        today = NOW.astimezone(UTC).date()
+        found = refills([one], NOW, today + timedelta(days=14), UTC)
+        self.assertEqual([(item.task, item.day) for item in found], [(REFILL, today + timedelta(days=12))])
+        self.assertIn("600 mL left", found[0].why)
+        self.assertEqual(refills([one], NOW, today + timedelta(days=11), UTC), [])
