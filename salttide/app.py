@@ -43,6 +43,7 @@ from salttide.api import (
     routine,
     runbook,
     salt,
+    schedule,
     setup,
     sheet,
     shelf,
@@ -60,7 +61,7 @@ from salttide.store.shelf import keeper as keeper_settings
 PARTS = (
     harbour, bench, looking, judgement, breakin, change, routine, plan, probe, rota, runbook, mix, batch, kit, sheet,
     setup, system, record, log, importing, whatif, finder, shelf, salt, livestock, light, instrument,
-    picture, keeper, jot, dosing, dosing_answer, correction, daynight, container, stock,
+    picture, keeper, jot, dosing, dosing_answer, correction, daynight, container, schedule, stock,
 )  # fmt: skip
 BUILD = Path(__file__).resolve().parent.parent / "web" / "dist"
 POLICY = (

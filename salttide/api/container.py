@@ -6,7 +6,7 @@ from dataclasses import replace
 from datetime import timedelta
 from typing import Any
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.container import (
@@ -27,7 +27,6 @@ from salttide.core.shelf import Additive
 from salttide.core.slots import nearest_minutes
 from salttide.core.typed import show_number
 from salttide.core.words import capital, counted, day_words, moment_words
-from salttide.files.schedule import PumpSchedule, schedule_csv, schedule_json
 from salttide.store import container as container_store
 from salttide.store import shelf
 from salttide.store import system as system_store
@@ -73,6 +72,13 @@ class DiagnosisShown(Model):
     steps: list[str]
 
 
+class ContainerEventShown(Model):
+    """Something that happened to a container."""
+
+    id: int
+    words: str
+
+
 class ContainerShown(Model):
     """A container as it stands. filled, expected: shares of its capacity."""
 
@@ -95,7 +101,10 @@ class ContainerShown(Model):
     capacity_ml: float
     set_ml: float
     cautions: list[str]
-    history: list[str]
+    history: list[ContainerEventShown]
+    level_sd_ml: float
+    step_ml: float
+    additive_id: int
 
 
 class ContainerAnswer(Model):
@@ -174,8 +183,16 @@ def _shown(ctx: Context, one: Container, held: Sequence[Container]) -> Container
         capacity_ml=one.capacity_ml,
         set_ml=one.set_at(ctx.now),
         cautions=list(cautions_of(one.additive.formula)),
-        history=[_event_words(ctx, event) for event in reversed(one.events[-8:])],
+        history=_history(ctx, one),
+        level_sd_ml=one.level_sd_ml,
+        step_ml=one.step_ml,
+        additive_id=one.additive.id,
     )  # fmt: skip
+
+
+def _history(ctx: Context, one: Container) -> list[ContainerEventShown]:
+    """The last dozen of what happened, latest first."""
+    return [ContainerEventShown(id=event.id, words=_event_words(ctx, event)) for event in reversed(one.events[-12:])]
 
 
 def _ml(ml: float) -> str:
@@ -245,13 +262,7 @@ def add(system_id: Id, body: ContainerBody, ctx: In, key: Key) -> Recorded:
     additive = next((item for item in shelf.additives(ctx.connection) if item.id == body.additive_id), None)
     if additive is None:
         raise InputError("this additive is not on the shelf", field="additive_id", accepted="a solution of the shelf")
-    sd = body.level_sd_ml if body.level_sd_ml is not None else max(0.1, body.capacity_ml / 100)
-    item = check_container(
-        Container(
-            0, body.name.strip(), additive, body.capacity_ml, sd, body.pump.strip(), body.set_name.strip(),
-            body.step_ml, body.least_ml,
-        )
-    )  # fmt: skip
+    item = _read(body, 0, additive)
     if body.filled_ml is not None:
         check_range("contents", body.filled_ml, "mL", 0, item.capacity_ml, field="filled_ml")
 
@@ -263,6 +274,47 @@ def add(system_id: Id, body: ContainerBody, ctx: In, key: Key) -> Recorded:
         return {"command": key, "words": f"{item.name} stands beside the system"}
 
     return Recorded(**ctx.command(key, act))
+
+
+def _read(body: ContainerBody, number: int, additive: Additive) -> Container:
+    sd = body.level_sd_ml if body.level_sd_ml is not None else max(0.1, body.capacity_ml / 100)
+    return check_container(
+        Container(
+            number, body.name.strip(), additive, body.capacity_ml, sd, body.pump.strip(), body.set_name.strip(),
+            body.step_ml, body.least_ml,
+        )
+    )  # fmt: skip
+
+
+@router.put("/{container_id}")
+def change(system_id: Id, container_id: Id, body: ContainerBody, ctx: In, key: Key) -> Recorded:
+    """Store what is known anew of a container. What it holds stays: another solution is another container."""
+    one = container_store.container(ctx.connection, system_id, container_id)
+    if body.additive_id != one.additive.id:
+        raise InputError(
+            "another solution is another container: take this one out of use",
+            field="additive_id",
+            accepted=one.additive.name,
+        )
+    item = _read(body, container_id, one.additive)
+    ctx.command(key, lambda connection: container_store.change_container(connection, system_id, item))
+    return Recorded(command=key, words=f"{item.name} is kept")
+
+
+@router.post("/{container_id}/events/{event_id}/void")
+def take_back(system_id: Id, container_id: Id, event_id: Id, ctx: In, key: Key) -> Recorded:
+    """Take one event back; it can be put back."""
+    one = container_store.container(ctx.connection, system_id, container_id)
+    ctx.command(key, lambda connection: container_store.mark_event(connection, container_id, event_id, True))
+    return Recorded(command=key, words=f"{one.name}: taken back")
+
+
+@router.post("/{container_id}/events/{event_id}/restore")
+def put_back(system_id: Id, container_id: Id, event_id: Id, ctx: In, key: Key) -> Recorded:
+    """Let an event that was taken back count again."""
+    one = container_store.container(ctx.connection, system_id, container_id)
+    ctx.command(key, lambda connection: container_store.mark_event(connection, container_id, event_id, False))
+    return Recorded(command=key, words=f"{one.name}: it counts again")
 
 
 @router.post("/{container_id}/events", status_code=201)
@@ -344,31 +396,3 @@ def put_away(system_id: Id, container_id: Id, ctx: In, key: Key) -> Recorded:
     one = container_store.container(ctx.connection, system_id, container_id)
     ctx.command(key, lambda connection: container_store.put_container_away(connection, container_id, ctx.now, key))
     return Recorded(command=key, words=f"{one.name} is out of use")
-
-
-@router.get("/schedule.json")
-def as_json(system_id: Id, ctx: In) -> Response:
-    """The schedule of all pumps of a system, for a pump or a script to read."""
-    system = system_store.system(ctx.connection, system_id)
-    text = schedule_json(system.name, ctx.keeper.zone.key, _schedules(ctx, system_id))
-    return _file(text, "application/json", f"dosing-{ctx.today}.json")
-
-
-@router.get("/schedule.csv")
-def as_csv(system_id: Id, ctx: In) -> Response:
-    """The same as a table."""
-    return _file(schedule_csv(_schedules(ctx, system_id)), "text/csv; charset=utf-8", f"dosing-{ctx.today}.csv")
-
-
-def _schedules(ctx: Context, system_id: int) -> list[PumpSchedule]:
-    made = []
-    for one in container_store.containers(ctx.connection, system_id):
-        setting, known = one.setting_at(ctx.now), one.of(ContainerKind.CALIBRATED)
-        if one.pump and setting and setting.slots:
-            holds = f"{one.additive.name} ({one.additive.formula})"
-            made.append(PumpSchedule(one.name, one.pump, holds, known[-1].ml if known else None, setting.slots))
-    return made
-
-
-def _file(text: str, kind: str, name: str) -> Response:
-    return Response(text, media_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'})

@@ -14,14 +14,15 @@ from salttide.core.correction import (
     Correction,
     CorrectionStep,
     Portion,
-    WaterNow,
     gentler_choice,
+    largest_safe_rise,
     plan_correction,
 )
 from salttide.core.errors import InputError, SaltTideError
 from salttide.core.job import DoseJob, LookJob, off_course
 from salttide.core.parameters import FACTS, Parameter, spoken
 from salttide.core.recipe import cautions_of, name_of_formula, never_meet
+from salttide.core.replacing import day_amount
 from salttide.core.shelf import Additive
 from salttide.core.situation import Situation
 from salttide.core.stepped import refuse_zero
@@ -33,7 +34,7 @@ from salttide.store import shelf
 from salttide.store.database import to_text
 
 from .context import Context, In, Key
-from .dosing_told import Told, told_of
+from .dosing_told import Told, told_of, water_of
 from .models import Caution, Id, Model, Recorded, Strict, caution_shown
 from .plan import DOSE_MINUTES
 
@@ -124,6 +125,7 @@ class CorrectionAnswer(Model):
 
     summary: str
     days: list[DayShown]
+    largest: str
     side: str
     gentler: list[GentlerShown]
     cautions: list[Caution]
@@ -225,19 +227,6 @@ def aims_of(told: Told, body: DoseCorrectionBody) -> list[Aim]:
     return aims
 
 
-def water_of(told: Told) -> WaterNow:
-    """The water that doses go into."""
-    water = told.view.water
-    usual = WaterNow()
-    return WaterNow(
-        water.get(Parameter.PH, usual.ph_nbs),
-        water.get(Parameter.SALINITY, usual.salinity),
-        water.get(Parameter.TEMPERATURE, usual.temperature_c),
-        water.get(Parameter.ALKALINITY, usual.alkalinity_meq_l),
-        water.get(Parameter.CALCIUM, usual.calcium_mg_l),
-    )
-
-
 def planned(told: Told, body: DoseCorrectionBody) -> tuple[list[Aim], Correction]:
     """The plan of a body. Errors name the field of their aim."""
     aims = aims_of(told, body)
@@ -265,6 +254,7 @@ def preview(system_id: Id, body: DoseCorrectionBody, ctx: In) -> CorrectionAnswe
     return CorrectionAnswer(
         summary=_summary(ctx, aims, plan),
         days=[_day_shown(told, step) for step in plan.steps],
+        largest=_largest(told, aims),
         side=_side(plan),
         gentler=_gentler(told, aims, plan),
         cautions=[caution_shown(key) for key in dict.fromkeys(keys)],
@@ -275,6 +265,20 @@ def _summary(ctx: Context, aims: Sequence[Aim], plan: Correction) -> str:
     goals = [f"{spoken(aim.parameter)} to {show(aim.parameter, aim.target, ctx.keeper.units)}" for aim in aims]
     last = day_words(_day(ctx, plan.days))
     return f"{capital(listed(goals))} by {last}, within the daily limits."
+
+
+def _largest(told: Told, aims: Sequence[Aim]) -> str:
+    """The safe single dose: what more of it at once would do to pH, or would drop out."""
+    parts = []
+    for aim in aims:
+        most = largest_safe_rise(aim.additive.formula, aim.parameter, water_of(told))
+        if most < FACTS[aim.parameter].possible.high:
+            rise = show_difference(aim.parameter, most, 0.0, told.ctx.keeper.units)
+            amount = day_amount(aim.additive, aim.parameter, most, told.system.volume_l)
+            parts.append(
+                f"{amount_words(amount.mass_g, amount.ml)} {aim.additive.name} ({spoken(aim.parameter)} +{rise})"
+            )
+    return f"At once never more than {listed(parts)}: pH, or what drops out, bounds it." if parts else ""
 
 
 def _day(ctx: Context, number: int) -> date:

@@ -1,9 +1,11 @@
 """A routine of doses as it is typed: what each means brings, what is given, what stays behind."""
 
 from collections.abc import Iterable
+from math import ceil
 
 from fastapi import APIRouter
 
+from salttide.core.correction import largest_safe_rise
 from salttide.core.parameters import FACTS, Parameter, spoken
 from salttide.core.recipe import cautions_of, never_meet
 from salttide.core.replacing import ALKALINITY, USED, DayAmount, LeftBehind, Routine, changes_carry
@@ -11,11 +13,12 @@ from salttide.core.topoff import largest_safe_lime_reservoir_l, lime_flood
 from salttide.core.typed import show_number
 from salttide.core.units import show, unit_of
 from salttide.core.words import listed
+from salttide.store import container as container_store
 
 from .change_tank import Figure
 from .context import In
 from .dosing import DoseRoutineBody, need_of, routine_of
-from .dosing_told import Told, told_of
+from .dosing_told import Told, told_of, water_of
 from .models import Caution, Id, Model, WorkingStep, caution_shown, plain, working_shown
 
 router = APIRouter(prefix="/api/systems/{system_id}/dosing", tags=["dosing"])
@@ -69,7 +72,7 @@ def preview(system_id: Id, body: DoseRoutineBody, ctx: In) -> DoseRoutineAnswer:
         behind=[_behind(told, one) for one in routine.behind],
         flood=flood,
         flood_bad=bad,
-        notes=list(routine.notes),
+        notes=[*routine.notes, *_care(told, routine)],
         cautions=[caution_shown(key) for key in _cautions(routine, body)],
         working=[step for one in routine.brought for each in one.working for step in working_shown(each.working)],
     )
@@ -115,6 +118,22 @@ def _amount(told: Told, one: DayAmount) -> Figure:
         return Figure(key=one.additive.name, value=plain(one.mass_g, 2, "g"), words=raises, working=working)
     grams = f", {show_number(one.mass_g, 2)} g of it dissolved"
     return Figure(key=one.additive.name, value=plain(one.ml, 1, "mL"), words=raises + grams, working=working)
+
+
+def _care(told: Told, routine: Routine) -> list[str]:
+    """What the step from today's dose, and single doses by hand, must not do."""
+    notes, limit = [], told.system.limits.alkalinity_meq_l
+    risen = sum(one.rise for one in routine.amounts if one.parameter == ALKALINITY) - told.dosed
+    if risen > limit:
+        days = ceil(risen / limit)
+        notes.append(f"That is {told.speed(ALKALINITY, risen)} a day more than now: step up to it over {days} days.")
+    pumped = {one.additive.name for one in container_store.containers(told.ctx.connection, told.system.id) if one.pump}
+    for one in routine.amounts:
+        most = largest_safe_rise(one.additive.formula, one.parameter, water_of(told))
+        if one.additive.name not in pumped and one.rise > most:
+            parts = ceil(one.rise / most)
+            notes.append(f"By hand give {one.additive.name} in {parts} parts, hours apart: pH bounds a single dose.")
+    return notes
 
 
 def _carry(told: Told, body: DoseRoutineBody) -> str:

@@ -5,6 +5,7 @@ from functools import cached_property
 from typing import Any
 
 from salttide.core.budget import speed_words
+from salttide.core.correction import WaterNow
 from salttide.core.evaporation import evaporation_l
 from salttide.core.outlook import Waters
 from salttide.core.parameters import Parameter
@@ -66,3 +67,16 @@ def told_of(ctx: Context, system_id: int) -> Told:
     """What is known of a system."""
     system = system_store.system(ctx.connection, system_id)
     return Told(ctx, system, ctx.waters(system))
+
+
+def water_of(told: Told) -> WaterNow:
+    """The water that doses go into."""
+    water = told.view.water
+    usual = WaterNow()
+    return WaterNow(
+        water.get(Parameter.PH, usual.ph_nbs),
+        water.get(Parameter.SALINITY, usual.salinity),
+        water.get(Parameter.TEMPERATURE, usual.temperature_c),
+        water.get(Parameter.ALKALINITY, usual.alkalinity_meq_l),
+        water.get(Parameter.CALCIUM, usual.calcium_mg_l),
+    )

@@ -24,6 +24,7 @@ from salttide.core.stepped import (
     next_carbon,
     next_media_g,
 )
+from salttide.core.system import Stage
 from salttide.core.typed import show_number
 from salttide.core.units import show_difference
 from salttide.core.words import date_words, day_words, moment_words
@@ -225,6 +226,8 @@ def _amount(told: Told, body: SteppedBody, amount: float) -> str:
 def _missing(told: Told, body: SteppedBody, parameter: Parameter) -> tuple[list[str], Trend | None]:
     """What has to be there first, and the last two tests."""
     missing = []
+    if told.system.stage == Stage.BREAKING_IN:
+        missing.append("a system that has broken in")
     if told.system.bands.get(parameter) is None:
         missing.append(f"a target band for {FACTS[parameter].name.lower()}")
     readings = told.view.ledger.of(parameter)

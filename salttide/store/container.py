@@ -70,6 +70,30 @@ def add_container(connection: sqlite3.Connection, system_id: int, item: Containe
     return int(cursor.lastrowid or 0)
 
 
+def change_container(connection: sqlite3.Connection, system_id: int, item: Container) -> None:
+    """Store what is known anew of a container; what it holds stays. Raises ConflictError for another's name."""
+    others = [one for one in containers(connection, system_id) if one.id != item.id]
+    if any(one.name.casefold() == item.name.casefold() for one in others):
+        raise ConflictError(f"{item.name} is there already", field="name")
+    connection.execute(
+        "UPDATE container SET name = ?, capacity_ml = ?, level_sd_ml = ?, pump = ?, set_name = ?, step_ml = ?,"
+        " least_ml = ? WHERE id = ?",
+        (
+            item.name, item.capacity_ml, item.level_sd_ml, item.pump, item.set_name, item.step_ml, item.least_ml,
+            item.id,
+        ),
+    )  # fmt: skip
+
+
+def mark_event(connection: sqlite3.Connection, container_id: int, event_id: int, void: bool) -> None:
+    """Take one event of a container back, or let it count again. Raises NotFoundError."""
+    changed = connection.execute(
+        "UPDATE container_event SET void = ? WHERE id = ? AND container_id = ?", (int(void), event_id, container_id)
+    )
+    if not changed.rowcount:
+        raise NotFoundError("there is no such event")
+
+
 def put_container_away(connection: sqlite3.Connection, container_id: int, at: datetime, command: str) -> None:
     """Take a container out of use; what it gave stays in the record."""
     connection.execute(

@@ -90,6 +90,7 @@ def _with_planned(connection: sqlite3.Connection, system: System, own: Ledger, n
     if not plans:
         return own
     given = {(parameter, dose.at.date()) for dose in own.doses if dose.routine for parameter in dose.amounts}
+    given |= {(parameter, top_off.at.date()) for top_off in own.top_offs for parameter in top_off.holds}
     ends = [plan.since for plan in plans[1:]] + [now.date() + timedelta(days=1)]
     added = [
         Dose(at, dose.additive, dose.mass_g, dose.amounts, True)

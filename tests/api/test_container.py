@@ -55,7 +55,7 @@ class Containers(ContainerTest):
         answer = self.send(f"{URL}/{SODA}/events", {"kind": "filled", "ml": 1000, "label_id": CALCIUM_STOCK})
         self.assertEqual(answer.status_code, 409, answer.text)
         self.assertIn("never meet", answer.json()["detail"])
-        self.assertEqual(self.one()["history"][0], "Sun 22 Nov: level 506 mL")
+        self.assertEqual(self.one()["history"][0]["words"], "Sun 22 Nov: level 506 mL")
         self.event(SODA, "filled", ml=1000, before_ml=482, label_id=SODA_STOCK)
         self.assertAlmostEqual(self.one()["filled"], 1.0, places=3)
 
@@ -97,6 +97,24 @@ class Containers(ContainerTest):
         self.post(url, good)
         self.assertEqual(self.get(url)["containers"][0]["days"], "nothing is drawn")
         self.assertEqual(self.send(url, good).status_code, 409)
+
+    def test_edited_it_keeps_what_it_holds(self) -> None:
+        body = {"name": "soda, left", "additive_id": SODA_STOCK, "capacity_ml": 1500, "pump": "", "step_ml": 0.5}
+        answer = self.send(f"{URL}/{SODA}", body, method="PUT")
+        self.assertEqual(answer.status_code, 200, answer.text)
+        one = self.one()
+        self.assertEqual((one["name"], one["capacity"], one["pump"]), ("soda, left", "1.50 L", ""))
+        self.refused(f"{URL}/{SODA}", {**body, "additive_id": CALCIUM_STOCK}, "additive_id", method="PUT")
+        self.refused(f"{URL}/{SODA}", {**body, "capacity_ml": 1}, "capacity_ml", method="PUT")
+        self.assertEqual(self.send(f"{URL}/{SODA}", {**body, "name": "calcium stock"}, method="PUT").status_code, 409)
+
+    def test_one_event_is_taken_back_and_put_back(self) -> None:
+        event = self.one(CALCIUM)["history"][0]
+        self.post(f"{URL}/{CALCIUM}/events/{event['id']}/void", None)
+        self.assertNotEqual(self.one(CALCIUM)["history"][0]["id"], event["id"])
+        self.post(f"{URL}/{CALCIUM}/events/{event['id']}/restore", None)
+        self.assertEqual(self.one(CALCIUM)["history"][0]["id"], event["id"])
+        self.assertEqual(self.send(f"{URL}/{SODA}/events/{event['id']}/void", None).status_code, 404)
 
     def test_out_of_use_what_it_gave_stays(self) -> None:
         made = self.post(f"{URL}/{SODA}/away", None)

@@ -33,6 +33,7 @@ REAL = {
     "step_id": 1,
     "batch_id": 1,
     "container_id": 1,
+    "event_id": 1,
     "item": "towels",
 }
 KEYS = count(1)

@@ -22,29 +22,28 @@ def sheet(page: Any, url: str) -> None:
     page.locator("figure svg").first.wait_for()
 
 
-def sheet_year(page: Any, url: str) -> None:
-    sheet(page, url)
-    page.get_by_role("checkbox", name="pH (NBS)").check()
-    page.get_by_role("button", name="year", exact=True).click()
+def dosing(page: Any, url: str) -> None:
+    page.goto(f"{url}/systems/1/dosing")
+    page.get_by_text("Every day 12").wait_for()
+
+
+def correction(page: Any, url: str) -> None:
+    """Alkalinity and magnesium, on the days that the limits ask for."""
+    page.goto(f"{url}/systems/1/dosing/correction")
+    page.get_by_role("checkbox", name="Magnesium").check()
+    page.get_by_label("Target of Magnesium").fill("1390")
+    page.get_by_text("magnesium chloride").first.wait_for()
     page.wait_for_load_state("networkidle")
-    page.locator("path.between").first.wait_for(state="attached")
 
 
-def sheet_week(page: Any, url: str) -> None:
-    """A change in the hand: the future as it would be."""
-    sheet(page, url)
-    page.get_by_role("checkbox", name="Salinity").uncheck()
-    page.get_by_role("checkbox", name="Nitrate").check()
-    page.get_by_role("button", name="week", exact=True).click()
-    for _ in range(2):
-        page.get_by_role("button", name="wider").click()
-    grip = page.get_by_role("button", name="Water change: Sat 28 Nov")
-    grip.scroll_into_view_if_needed()
-    place = grip.bounding_box()
-    page.mouse.move(place["x"] + 13, place["y"] + 12)
-    page.mouse.down()
-    page.mouse.move(place["x"] - 60, place["y"] + 12, steps=4)
-    page.locator("path.stands").first.wait_for(state="attached")
+def day_and_night(page: Any, url: str) -> None:
+    page.goto(f"{url}/systems/1/dosing/day-night")
+    page.get_by_text("off a swing of").wait_for()
+
+
+def containers(page: Any, url: str) -> None:
+    page.goto(f"{url}/systems/1/dosing/containers")
+    page.get_by_text("The pump of calcium stock loses").wait_for()
 
 
 def what_if(page: Any, url: str) -> None:
@@ -177,8 +176,10 @@ PICTURES = {
     "harbour": (harbour, WIDE, False),
     "sheet": (sheet, WIDE, False),
     "sheet-night": (sheet, WIDE, True),
-    "sheet-year": (sheet_year, WIDE, False),
-    "sheet-week": (sheet_week, WIDE, False),
+    "dosing": (dosing, {"width": 1280, "height": 960}, False),
+    "dosing-correction": (correction, WIDE, False),
+    "dosing-day": (day_and_night, WIDE, False),
+    "containers": (containers, WIDE, False),
     "what-if": (what_if, {"width": 1280, "height": 1500}, False),
     "bench": (bench, WIDE, False),
     "setup": (setup, WIDE, False),

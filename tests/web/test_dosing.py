@@ -117,6 +117,23 @@ class Dosing(WebTest):
         self.button("It stands there").click()
         self.sees(self.page.get_by_role("article", name="bicarbonate stock"))
 
+    def test_edited_and_an_event_taken_back(self) -> None:
+        self.open("/systems/1/dosing/containers", "Dosing")
+        card = self.page.get_by_role("article", name="soda stock")
+        card.get_by_role("button", name="what happened").click()
+        card.get_by_role("button", name="Take back: Sun 22 Nov: level 506 mL").click()
+        expect(card.get_by_text("level 506 mL")).to_have_count(0)
+        self.button("Undo").click()
+        self.sees(card.get_by_text("level 506 mL"))
+        card.get_by_role("button", name="edit").click()
+        card.get_by_label("Pump (empty: by hand)").fill("")
+        card.get_by_role("button", name="Keep it").click()
+        self.sees(card.get_by_text("8.8 mL a day by hand"))
+        card.get_by_role("button", name="take it out of use").click()
+        expect(card).to_have_count(0)
+        self.button("Undo").click()
+        self.sees(card)
+
     def test_a_stock_solution_and_its_label(self) -> None:
         self.open("/systems/1/dosing/stock", "Dosing")
         self.sees(self.page.get_by_text("200.0 g"))

@@ -2104,6 +2104,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system_id}/containers/{container_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change
+         * @description Store what is known anew of a container. What it holds stays: another solution is another container.
+         */
+        put: operations["change_api_systems__system_id__containers__container_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/containers/{container_id}/events/{event_id}/void": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Back
+         * @description Take one event back; it can be put back.
+         */
+        post: operations["take_back_api_systems__system_id__containers__container_id__events__event_id__void_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/containers/{container_id}/events/{event_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Back
+         * @description Let an event that was taken back count again.
+         */
+        post: operations["put_back_api_systems__system_id__containers__container_id__events__event_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{system_id}/containers/{container_id}/events": {
         parameters: {
             query?: never;
@@ -3081,6 +3141,16 @@ export interface components {
             seconds?: number | null;
         };
         /**
+         * ContainerEventShown
+         * @description Something that happened to a container.
+         */
+        ContainerEventShown: {
+            /** Id */
+            id: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * ContainerKind
          * @description What happened to a container or its pump.
          * @enum {string}
@@ -3129,7 +3199,13 @@ export interface components {
             /** Cautions */
             cautions: string[];
             /** History */
-            history: string[];
+            history: components["schemas"]["ContainerEventShown"][];
+            /** Level Sd Ml */
+            level_sd_ml: number;
+            /** Step Ml */
+            step_ml: number;
+            /** Additive Id */
+            additive_id: number;
         };
         /**
          * Corner
@@ -3161,6 +3237,8 @@ export interface components {
             summary: string;
             /** Days */
             days: components["schemas"]["DayShown"][];
+            /** Largest */
+            largest: string;
             /** Side */
             side: string;
             /** Gentler */
@@ -11094,6 +11172,117 @@ export interface operations {
         responses: {
             /** @description Successful Response */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    change_api_systems__system_id__containers__container_id__put: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+                container_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ContainerBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    take_back_api_systems__system_id__containers__container_id__events__event_id__void_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+                container_id: number;
+                event_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_back_api_systems__system_id__containers__container_id__events__event_id__restore_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+                container_id: number;
+                event_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };

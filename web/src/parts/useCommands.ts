@@ -10,11 +10,20 @@ export function useCommands() {
   const refused = ref<ProblemError>()
   const busy = ref(false)
 
-  async function run(act: () => Promise<Schemas['Recorded']>): Promise<boolean> {
+  /** Run a command whose record is its way back. */
+  const run = (act: () => Promise<Schemas['Recorded']>) => attempt(act, (done) => notices.recorded(done))
+  /** Run a command with another way back, or none. */
+  const runWith = (act: () => Promise<Schemas['Recorded']>, undo: (() => Promise<unknown>) | undefined) =>
+    attempt(act, (done) => notices.say(done.words, undo))
+
+  async function attempt(
+    act: () => Promise<Schemas['Recorded']>,
+    say: (done: Schemas['Recorded']) => void,
+  ): Promise<boolean> {
     busy.value = true
     refused.value = undefined
     try {
-      notices.recorded(await act())
+      say(await act())
       await refresh()
       return true
     } catch (fault) {
@@ -27,5 +36,5 @@ export function useCommands() {
     }
   }
   const wrong = (field: string) => refused.value?.at(field)
-  return { busy, refused, run, wrong }
+  return { busy, refused, run, runWith, wrong }
 }

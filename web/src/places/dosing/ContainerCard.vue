@@ -3,11 +3,19 @@ import { ref } from 'vue'
 import type { Schemas } from '../../api/client'
 import ChemText from '../../parts/ChemText.vue'
 import ContainerMoves from './ContainerMoves.vue'
+import ContainerForm from './ContainerForm.vue'
 import LevelGlass from './LevelGlass.vue'
+import { useContainers } from './useContainers'
 
 /** A container as it stands: level against what is expected, how long it lasts, what its pump really gives. */
-defineProps<{ system: number; container: Schemas['ContainerShown']; answer: Schemas['ContainerAnswer'] }>()
+const props = defineProps<{
+  system: number
+  container: Schemas['ContainerShown']
+  answer: Schemas['ContainerAnswer']
+}>()
 const told = ref(false)
+const editing = ref(false)
+const containers = useContainers(props.system)
 </script>
 
 <template>
@@ -37,17 +45,40 @@ const told = ref(false)
         </ol>
       </div>
       <ContainerMoves :system="system" :container="container" :labels="answer.labels" />
+      <ContainerForm
+        v-if="editing"
+        :system="system"
+        :additives="answer.additives"
+        :known="container"
+        @done="editing = false"
+      />
       <p v-if="told" class="soft small">
-        <span v-for="line in container.history" :key="line" class="line">{{ line }}</span>
+        <span v-for="event in container.history" :key="event.id" class="line">
+          {{ event.words }}
+          <button
+            class="plain-link"
+            type="button"
+            :aria-label="`Take back: ${event.words}`"
+            @click="containers.takeBack(container.id, event.id)"
+          >
+            take back
+          </button>
+        </span>
       </p>
-      <button
-        v-if="container.history.length"
-        class="plain-link small soft"
-        type="button"
-        @click="told = !told"
-      >
-        {{ told ? 'hide what happened' : 'what happened' }}
-      </button>
+      <p class="ways no-print">
+        <button
+          v-if="container.history.length"
+          class="plain-link small soft"
+          type="button"
+          @click="told = !told"
+        >
+          {{ told ? 'hide what happened' : 'what happened' }}
+        </button>
+        <button class="plain-link small soft" type="button" @click="editing = !editing">edit</button>
+        <button class="plain-link small soft" type="button" @click="containers.away(container.id)">
+          take it out of use
+        </button>
+      </p>
     </div>
   </article>
 </template>
@@ -75,6 +106,11 @@ h2 {
 }
 .small {
   font-size: 0.9rem;
+}
+
+.ways {
+  display: flex;
+  gap: 18px;
 }
 .line {
   display: block;

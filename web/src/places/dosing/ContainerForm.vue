@@ -1,21 +1,27 @@
 <script setup lang="ts">
 import { reactive } from 'vue'
 import type { Schemas } from '../../api/client'
-import { typed } from '../../parts/numbers'
+import { typed, written } from '../../parts/numbers'
 import { useContainers } from './useContainers'
 
 /** A new container: what it holds, how large it is, how well its level can be read, and its pump. */
-const props = defineProps<{ system: number; additives: Schemas['Choice'][] }>()
+const props = defineProps<{
+  system: number
+  additives: Schemas['Choice'][]
+  /** The container that is edited; a new one where there is none. */
+  known?: Schemas['ContainerShown']
+}>()
 const emit = defineEmits<{ done: [] }>()
 const containers = useContainers(props.system)
+const known = props.known
 const form = reactive({
-  name: '',
-  additive: props.additives[0]?.key ?? '',
-  capacity: '1000',
-  sd: '',
-  pump: '',
-  set: '',
-  step: '0.1',
+  name: known?.name ?? '',
+  additive: String(known?.additive_id ?? props.additives[0]?.key ?? ''),
+  capacity: written(known?.capacity_ml ?? 1000),
+  sd: known ? written(known.level_sd_ml) : '',
+  pump: known?.pump ?? '',
+  set: known?.set_name ?? '',
+  step: written(known?.step_ml ?? 0.1),
   filled: '',
 })
 const optional = (text: string) => (text.trim() ? typed(text) : null)
@@ -33,7 +39,8 @@ async function keep() {
     least_ml: typed(form.step),
     filled_ml: optional(form.filled),
   }
-  if (await containers.add(body)) emit('done')
+  const kept = known ? containers.change(known.id, body) : containers.add(body)
+  if (await kept) emit('done')
 }
 </script>
 
@@ -42,10 +49,15 @@ async function keep() {
     No solution stands on the shelf yet: a container holds one of a known strength.
     <router-link :to="{ name: 'shelf' }">To the Shelf</router-link>
   </p>
-  <form v-else class="card fields pa-4" aria-label="A new container" @submit.prevent="keep">
+  <form
+    v-else
+    class="card fields pa-4"
+    :aria-label="known ? `Edit ${known.name}` : 'A new container'"
+    @submit.prevent="keep"
+  >
     <label class="wide"
       >It holds
-      <select v-model="form.additive" class="inline" aria-label="What it holds">
+      <select v-model="form.additive" class="inline" aria-label="What it holds" :disabled="!!known">
         <option v-for="one in additives" :key="one.key" :value="one.key">
           {{ one.name }} ({{ one.remark }})
         </option>
@@ -64,6 +76,7 @@ async function keep() {
       :error-messages="containers.wrong('capacity_ml')"
     />
     <v-text-field
+      v-if="!known"
       v-model="form.filled"
       label="Filled to now, mL"
       inputmode="decimal"
@@ -88,7 +101,9 @@ async function keep() {
       {{ containers.wrong('additive_id') }}
     </p>
     <div class="wide ways">
-      <v-btn type="submit" variant="flat" :loading="containers.busy.value">It stands there</v-btn>
+      <v-btn type="submit" variant="flat" :loading="containers.busy.value">{{
+        known ? 'Keep it' : 'It stands there'
+      }}</v-btn>
       <button class="plain-link" type="button" @click="emit('done')">not now</button>
     </div>
   </form>

@@ -97,14 +97,6 @@ async function keep() {
         :error-messages="said('seconds')"
       />
       <v-btn type="submit" variant="flat" :loading="containers.busy.value">{{ MOVES[move]!.keep }}</v-btn>
-      <button
-        v-if="move === 'set'"
-        class="plain-link soft"
-        type="button"
-        @click="containers.away(container.id)"
-      >
-        take the container out of use
-      </button>
     </form>
   </div>
 </template>

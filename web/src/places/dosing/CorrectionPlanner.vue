@@ -68,6 +68,7 @@ const problem = computed(() => correction.problem.value)
           <span v-if="one.chosen" class="small">the gentler choice: {{ one.why }}</span>
         </p>
       </template>
+      <p v-if="plan.largest" class="small mt-3">{{ plan.largest }}</p>
       <p v-if="plan.side" class="soft small mt-3">{{ plan.side }}</p>
       <p class="soft small mt-2">
         When a test is further off than tests scatter, stop: the doses wait until it is planned anew.

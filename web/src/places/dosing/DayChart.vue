@@ -5,7 +5,10 @@ import { fixed } from '../../parts/numbers'
 
 /** A day of pH from midnight to midnight: measured, as dosed now, and as it could be; below, when to dose. */
 const props = defineProps<{ answer: Schemas['DayAnswer']; lights: number[]; shown: string[] }>()
-const [WIDTH, HEIGHT, LEFT, RIGHT, TOP, FOOT, BARS] = [760, 330, 44, 12, 12, 26, 60]
+/* Drawn for the screen it is opened on: text keeps its size on a phone. */
+const WIDTH = Math.min(760, Math.max(340, window.innerWidth - 36))
+const [HEIGHT, LEFT, RIGHT, TOP, FOOT, BARS] = [330, 44, 12, 12, 26, 60]
+const hours = WIDTH < 500 ? [0, 6, 12, 18, 24] : [0, 3, 6, 9, 12, 15, 18, 21, 24]
 const floor = HEIGHT - FOOT - BARS - 14
 const curves = computed(() =>
   [props.answer.measured, ...props.answer.curves].filter((curve) => props.shown.includes(curve.key)),
@@ -95,7 +98,7 @@ const bars = computed(() =>
         </text>
       </g>
       <text
-        v-for="hour in [0, 3, 6, 9, 12, 15, 18, 21, 24]"
+        v-for="hour in hours"
         :key="hour"
         class="number"
         :x="x(hour)"

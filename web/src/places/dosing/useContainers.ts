@@ -20,6 +20,29 @@ export function useContainers(system: number) {
         api.POST('/api/systems/{system_id}/containers', { params: { path, header }, body }),
       ),
     )
+  const change = (container: number, body: Schemas['ContainerBody']) =>
+    commands.runWith(
+      () =>
+        command((header) =>
+          api.PUT('/api/systems/{system_id}/containers/{container_id}', {
+            params: { path: { ...path, container_id: container }, header },
+            body,
+          }),
+        ),
+      undefined,
+    )
+  /** One event is taken back; the notice's way back lets it count again. */
+  const mark = (container: number, event: number, way: 'void' | 'restore') =>
+    command((header) =>
+      api.POST(`/api/systems/{system_id}/containers/{container_id}/events/{event_id}/${way}`, {
+        params: { path: { ...path, container_id: container, event_id: event }, header },
+      }),
+    )
+  const takeBack = (container: number, event: number) =>
+    commands.runWith(
+      () => mark(container, event, 'void'),
+      () => mark(container, event, 'restore'),
+    )
   const away = (container: number) =>
     commands.run(() =>
       command((header) =>
@@ -28,5 +51,5 @@ export function useContainers(system: number) {
         }),
       ),
     )
-  return { ...commands, happened, add, away }
+  return { ...commands, happened, add, change, takeBack, away }
 }

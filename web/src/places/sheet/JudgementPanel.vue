@@ -51,6 +51,12 @@ const key = (rule: string, index: number) => `${rule}-${index}`
         >
           {{ finding.cautions.map((caution) => caution.title).join(' · ') }}
         </button>
+        <router-link
+          v-if="finding.move === 'dose'"
+          :to="{ name: 'correction', params: { system } }"
+          class="plain-link"
+          >plan the doses</router-link
+        >
         <button
           v-if="index === 0 && more > 0"
           class="plain-link more"
