@@ -329,13 +329,12 @@ def _side(plan: Correction) -> str:
 
 
 def _gentler(told: Told, aims: Sequence[Aim], plan: Correction) -> list[GentlerShown]:
-    portions = [one for step in plan.steps for one in step.portions if one.parameter == Parameter.ALKALINITY]
-    if not portions:
+    by_day = [sum(one.rise for one in step.portions if one.parameter == Parameter.ALKALINITY) for step in plan.steps]
+    if not max(by_day, default=0.0):
         return []
-    first = [one.rise for one in plan.steps[0].portions if one.parameter == Parameter.ALKALINITY] or [portions[0].rise]
     return [
         GentlerShown(name=name_of_formula(one.formula), ph=signed_ph(one.jump), chosen=one.chosen, why=one.why)
-        for one in gentler_choice(min(3.0, sum(first)), water_of(told), OF_ALKALINITY)
+        for one in gentler_choice(min(3.0, max(by_day)), water_of(told), OF_ALKALINITY)
     ]
 
 

@@ -116,8 +116,8 @@ class PhDay:
 
 @dataclass(frozen=True)
 class Breath:
-    """source: carbon that comes in each hour (mmol/L), 24 numbers · exchange: K, 1/h, low and high: within a standard
-    deviation · days: of probe data it was told from · surely: whether the data themselves told K."""
+    """source: carbon that comes in from the middle of each hour to that of the next (mmol/L), 24 numbers · exchange: K,
+    1/h, low and high: within a standard deviation · days: of probe data it was told from."""
 
     water: MeanWater
     source: tuple[float, ...]
@@ -148,7 +148,7 @@ class Breath:
 
     @cached_property
     def _inside(self) -> Any:
-        return np.repeat(np.array(self.source) / PARTS, PARTS)
+        return np.roll(np.repeat(np.array(self.source) / PARTS, PARTS), PARTS // 2)
 
 
 def breath_of(hours: Mapping[int, float], water: MeanWater, doses: Sequence[DayDoses]) -> Breath:

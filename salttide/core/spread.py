@@ -32,6 +32,11 @@ EVENNESS = 0.02
 """How much of the swing is worth giving up for smaller single doses (judgement): pH per meq/L of the largest hour."""
 
 
+DOUBT_QUARTERS = (-4, 0, 4)
+"""The rhythm may come an hour earlier or later than it was told: the spread has to hold for all of these (judgement,
+from trials of the fish room)."""
+
+
 @dataclass(frozen=True)
 class Spread:
     """Doses of the day by part, the pH day they give, and what a single hour may bring at most (meq/L) by part."""
@@ -93,8 +98,10 @@ def _solved(breath: Breath, around: Spread, total: float, swing_limit: float) ->
         bounds.append(bound)
 
     # Variables: doses, highest and lowest pH, highest and lowest alkalinity, largest hour.
-    under(ph_by, (-1, 0, 0, 0, 0), ph_by @ now - ph0)
-    under(-ph_by, (0, 1, 0, 0, 0), ph0 - ph_by @ now)
+    for shift in DOUBT_QUARTERS:
+        undosed = np.roll(ph0 - ph_by @ now, shift)
+        under(ph_by, (-1, 0, 0, 0, 0), -undosed)
+        under(-ph_by, (0, 1, 0, 0, 0), undosed)
     under(alkalinity_by, (0, 0, -1, 0, 0), alkalinity_by @ now - alkalinity0)
     under(-alkalinity_by, (0, 0, 0, 1, 0), alkalinity0 - alkalinity_by @ now)
     under(np.zeros((1, count)), (0, 0, 1, -1, 0), np.array([max(swing_limit, 1e-3)]))

@@ -32,7 +32,7 @@ def correction(page: Any, url: str) -> None:
     page.goto(f"{url}/systems/1/dosing/correction")
     page.get_by_role("checkbox", name="Magnesium").check()
     page.get_by_label("Target of Magnesium").fill("1390")
-    page.get_by_text("magnesium chloride").first.wait_for()
+    page.get_by_role("list", name="The days of the correction").get_by_text("magnesium chloride").first.wait_for()
     page.wait_for_load_state("networkidle")
 
 

@@ -54,6 +54,7 @@ class Dosing(WebTest):
         self.sees(self.page.get_by_text("No dose lowers alkalinity"))
         expect(self.button("Put it on the rota")).to_be_disabled()
         self.page.get_by_label("Target of Alkalinity").fill("8.5")
+        expect(self.page.get_by_text("No dose lowers alkalinity")).to_have_count(0)
         self.page.get_by_role("checkbox", name="Magnesium").check()
         self.page.get_by_label("Target of Magnesium").fill("1390")
         self.sees(days.get_by_text("magnesium chloride").first)
@@ -151,7 +152,7 @@ class Dosing(WebTest):
         self.button("See the container").click()
         self.sees(self.page.get_by_role("heading", name="The pump of calcium stock loses"))
         self.page.keyboard.press("d")
-        self.sees(self.page.get_by_text("it sags"))
+        self.sees(self.page.get_by_text("The dose below would hold it"))
 
 
 class OnAPhone(WebTest):

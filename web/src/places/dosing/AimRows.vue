@@ -97,6 +97,12 @@ input[type='checkbox'] {
 .small {
   font-size: 0.875rem;
 }
+.wide-only {
+  white-space: nowrap;
+}
+select {
+  max-width: 11em;
+}
 @media (max-width: 600px) {
   .target {
     width: 3.2em;
