@@ -138,12 +138,7 @@ def changes_bring(changes: Changes, parameter: Parameter, level: float) -> Resul
     >>> round(changes_bring(changes, Parameter.ALKALINITY, 2.5), 3)
     0.01
     """
-    return BY_CHANGES.result(
-        f=Given(check_range("fraction", changes.fraction, "", 0, 1), "", "share of the system"),
-        C_in=Given(changes.incoming[parameter], "", "new water"),
-        C=Given(level, "", "level held"),
-        T=Given(check_range("days between changes", changes.every_days, "days", 1, 365), "days", "between changes"),
-    )
+    return BY_CHANGES.result(C=Given(level, "", "level held"), **_of_changes(changes, parameter))
 
 
 def changes_carry(changes: Changes, parameter: Parameter, lowest: float) -> Result:
@@ -153,12 +148,18 @@ def changes_carry(changes: Changes, parameter: Parameter, lowest: float) -> Resu
     >>> round(changes_carry(changes, Parameter.ALKALINITY, 2.5), 3)
     0.02
     """
-    return CARRIED.result(
-        f=Given(check_range("fraction", changes.fraction, "", 0, 1), "", "share of the system"),
-        C_in=Given(changes.incoming[parameter], "", "new water"),
-        C_low=Given(lowest, "", "lowest that is meant to be"),
-        T=Given(check_range("days between changes", changes.every_days, "days", 1, 365), "days", "between changes"),
-    )
+    return CARRIED.result(C_low=Given(lowest, "", "lowest that is meant to be"), **_of_changes(changes, parameter))
+
+
+def _of_changes(changes: Changes, parameter: Parameter) -> dict[str, Given]:
+    """What both of these take from the routine of changes."""
+    check_range("fraction", changes.fraction, "", 0, 1)
+    check_range("days between changes", changes.every_days, "days", 1, 365)
+    return {
+        "f": Given(changes.fraction, "", "share of the system"),
+        "C_in": Given(changes.incoming[parameter], "", "new water"),
+        "T": Given(changes.every_days, "days", "between changes"),
+    }
 
 
 def reactor_brings(reactor: Reactor, alkalinity_meq_l: float, volume_l: float) -> Result:

@@ -11,6 +11,7 @@ from itertools import groupby
 from typing import TypeVar
 
 from salttide.core.catalogue import happenings, sights
+from salttide.core.delivery import DOSED_AT
 from salttide.core.errors import ConflictError, NotFoundError
 from salttide.core.ledger import (
     Care,
@@ -101,10 +102,6 @@ def _with_planned(connection: sqlite3.Connection, system: System, own: Ledger, n
         if not any((parameter, at.date()) in given for parameter in dose.amounts)
     ]
     return replace(own, doses=tuple(in_order([*own.doses, *added])))
-
-
-DOSED_AT = time(12)
-"""When a planned daily dose counts as given."""
 
 
 def first_entry(connection: sqlite3.Connection, system_id: int) -> datetime | None:

@@ -1,36 +1,16 @@
 import { useQuery } from '@pinia/colada'
-import { ref } from 'vue'
-import { api, command, ProblemError, type Schemas } from '../../api/client'
-import { batchQuery, useRefresh } from '../../api/queries'
-import { useNotices } from '../../parts/notices'
+import { api, command, type Schemas } from '../../api/client'
+import { batchQuery } from '../../api/queries'
+import { useCommands } from '../../parts/useCommands'
 
 export type Happened = Partial<Schemas['EventBody']> & { kind: Schemas['BatchKind'] }
 
 /** One batch: what happens to it is recorded, and can be taken back. */
 export function useBatch(id: number) {
-  const notices = useNotices()
-  const refresh = useRefresh()
-  const refused = ref<ProblemError>()
-  const busy = ref(false)
   const { data, error, refetch } = useQuery(() => batchQuery(id))
+  const { run, refused, busy } = useCommands()
   const params = { path: { batch_id: id } }
 
-  async function run(act: () => Promise<Schemas['Recorded']>): Promise<boolean> {
-    busy.value = true
-    refused.value = undefined
-    try {
-      notices.recorded(await act())
-      await refresh()
-      return true
-    } catch (fault) {
-      if (!(fault instanceof ProblemError)) throw fault
-      refused.value = fault
-      if (!fault.problem.fields.length) notices.fail(fault)
-      return false
-    } finally {
-      busy.value = false
-    }
-  }
   const happened = (what: Happened) =>
     run(() => {
       const body = { amount: '', item: '', ...what }
