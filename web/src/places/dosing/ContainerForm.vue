@@ -86,6 +86,7 @@ async function keep() {
       v-model="form.sd"
       label="Level is read to ±, mL"
       hint="weighed: 2 or 3; by marks: half a mark"
+      persistent-hint
       inputmode="decimal"
       :error-messages="containers.wrong('level_sd_ml')"
     />
@@ -96,7 +97,12 @@ async function keep() {
       inputmode="decimal"
       :error-messages="containers.wrong('step_ml')"
     />
-    <v-text-field v-model="form.set" label="Part of the set" hint="parts of one set should fall alike" />
+    <v-text-field
+      v-model="form.set"
+      label="Part of the set"
+      hint="parts of one set should fall alike"
+      persistent-hint
+    />
     <p v-if="containers.wrong('additive_id')" class="magenta wide" role="alert">
       {{ containers.wrong('additive_id') }}
     </p>
