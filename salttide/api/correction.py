@@ -179,14 +179,20 @@ def _aim_offer(told: Told, parameter: Parameter, additives: Sequence[Additive]) 
         unit=unit.label,
         now=show_number(unit.from_canonical(known.value), unit.decimals),
         known=moment_words(known.reading.at, told.ctx.keeper.zone),
-        band=f"{show_number(unit.from_canonical(band.low), unit.decimals)} to {show(parameter, band.high, units)}"
-        if band
-        else "",
-        limit=f"{show_difference(parameter, limit.up, known.value, units)} a day",
+        band=_band(told, parameter),
+        limit=show_difference(parameter, limit.up, known.value, units),
         low=bool(band and known.value < band.low),
         target=show_number(unit.from_canonical(target), unit.decimals),
         additive_ids=[one.id for one in raising],
     )
+
+
+def _band(told: Told, parameter: Parameter) -> str:
+    """The ends of a band in the keeper's unit, which stands beside the value already."""
+    band, unit = told.system.bands.get(parameter), unit_of(parameter, told.ctx.keeper.units)
+    if band is None:
+        return ""
+    return " to ".join(show_number(unit.from_canonical(end), unit.decimals) for end in (band.low, band.high))
 
 
 def _mainly(additive: Additive, parameter: Parameter) -> bool:

@@ -23,7 +23,7 @@ const named = (ids: number[]) => props.additives.filter((one) => ids.includes(on
         <th scope="col" class="wide-only">band</th>
         <th scope="col">to</th>
         <th scope="col">by</th>
-        <th scope="col" class="wide-only">at most</th>
+        <th scope="col" class="wide-only">at most a day</th>
       </tr>
     </thead>
     <tbody>
@@ -84,7 +84,7 @@ input[type='checkbox'] {
   accent-color: var(--ink);
 }
 .target {
-  width: 5em;
+  width: 4.2em;
   font-weight: 600;
   color: var(--ink);
   border: 0;
@@ -101,7 +101,7 @@ input[type='checkbox'] {
   white-space: nowrap;
 }
 select {
-  max-width: 11em;
+  max-width: 10em;
 }
 @media (max-width: 600px) {
   .target {
