@@ -127,6 +127,8 @@ class Containers(ContainerTest):
         tasks = self.get("/rota?days=20")["lanes"][0]["tasks"]
         refill = next(task for task in tasks if task["task"] == "container_refill")
         self.assertEqual(refill["name"], "Refill soda stock")
+        self.assertEqual(self.api.get(f"/api/systems/{BEACON}/sheet").status_code, 200)
+        self.assertEqual(self.api.get("/api/harbour").status_code, 200)
         body = {key: refill[key] for key in ("task", "due", "step_id")}
         for path, more in (("done", {}), ("move", {"day": "2026-11-30"}), ("skip", {"reason": "later"})):
             self.refused(f"/systems/{BEACON}/care/{path}", {**body, **more}, "task")

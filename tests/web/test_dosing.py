@@ -154,6 +154,19 @@ class Dosing(WebTest):
         self.page.keyboard.press("d")
         self.sees(self.page.get_by_text("The dose below would hold it"))
 
+    def test_a_refill_on_the_rota_leads_to_its_container(self) -> None:
+        self.open("/systems/1/dosing/containers", "Dosing")
+        card = self.page.get_by_role("article", name="soda stock")
+        card.get_by_role("button", name="Set the amount").click()
+        card.get_by_label("A day, mL").fill("40")
+        card.get_by_role("button", name="Set it").click()
+        self.sees(card.get_by_text("40.0 mL a day"))
+        self.page.keyboard.press("r")
+        self.page.get_by_role("button", name="Refill soda stock").first.click()
+        self.sees(self.page.get_by_text("mL left"))
+        self.button("To the container").click()
+        self.sees(card)
+
 
 class OnAPhone(WebTest):
     size = PHONE

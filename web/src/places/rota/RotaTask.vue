@@ -12,6 +12,8 @@ const props = defineProps<{
 }>()
 const open = ref(false)
 const day = ref(props.task.day)
+/** A refill follows from what is in its container: it is done there. */
+const refill = props.task.task === 'container_refill'
 const planned = props.task.step_id !== null && props.task.task === 'water_change'
 
 const spoken = computed(() => {
@@ -48,6 +50,13 @@ function act(what: () => unknown) {
         <v-btn v-if="planned" variant="flat" size="small" @click="act(() => care.start(task.step_id!))"
           >Start at the tank</v-btn
         >
+        <v-btn
+          v-else-if="refill"
+          variant="flat"
+          size="small"
+          @click="act(() => care.go('containers', system))"
+          >To the container</v-btn
+        >
         <template v-else>
           <v-btn variant="flat" size="small" @click="act(() => care.done(system, task))">Done</v-btn>
           <v-btn
@@ -57,9 +66,9 @@ function act(what: () => unknown) {
             >Plan it</v-btn
           >
         </template>
-        <v-btn size="small" @click="act(() => care.askSkip(system, task))">Skip</v-btn>
+        <v-btn v-if="!refill" size="small" @click="act(() => care.askSkip(system, task))">Skip</v-btn>
       </div>
-      <form class="move" @submit.prevent="act(() => care.move(system, task, day, task.day))">
+      <form v-if="!refill" class="move" @submit.prevent="act(() => care.move(system, task, day, task.day))">
         <label>Move to <input v-model="day" type="date" /> </label>
         <button class="plain-link" type="submit">move</button>
       </form>
