@@ -220,6 +220,7 @@ def aims_of(told: Told, body: DoseCorrectionBody) -> list[Aim]:
         try:
             unit = unit_of(one.parameter, told.ctx.keeper.units)
             target = parse_measurement(one.parameter, one.target, unit.key, told.ctx.keeper.habits.sign)
+            _check_likely(told, one.parameter, target)
             if one.parameter in NUTRIENTS:
                 eaten = listed([sight.kind.name for sight in situation.seen("eats") + situation.seen("unsure")])
                 refuse_zero(known.value, eaten, FACTS[one.parameter].name)
@@ -231,6 +232,17 @@ def aims_of(told: Told, body: DoseCorrectionBody) -> list[Aim]:
             Aim(one.parameter, known.value, target, shelved[one.additive_id], net, situation.limit(one.parameter))
         )
     return aims
+
+
+def _check_likely(told: Told, parameter: Parameter, target: float) -> None:
+    """A target beyond what any reef is kept at would drop out or harm: refused with the most that is taken."""
+    most = FACTS[parameter].likely.high
+    if target > most:
+        shown, units = show(parameter, target, told.ctx.keeper.units), told.ctx.keeper.units
+        raise InputError(
+            f"{shown} of {spoken(parameter)} is more than any system is kept at: it would drop out, or harm",
+            accepted=f"at most {show(parameter, most, units)}",
+        )
 
 
 def planned(told: Told, body: DoseCorrectionBody) -> tuple[list[Aim], Correction]:

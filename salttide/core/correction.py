@@ -166,6 +166,7 @@ def _check(aims: Sequence[Aim], volume_l: float) -> None:
             )  # fmt: skip
         if aim.target < aim.value:
             _refuse_down(aim)
+        check_range(f"target of {name}", aim.target, "", 0, FACTS[aim.parameter].likely.high)
         if not brought_per_mole(aim.additive.formula).get(aim.parameter, 0) > 0:
             raise InputError(
                 f"{aim.additive.name} does not raise {name}",

@@ -134,6 +134,7 @@ class Correction(ApiTest):
             ({"alkalinity": "5"}, "No dose lowers"),
             ({"alkalinity": "lots"}, "not a number"),
             ({"calcium": "4150"}, "is not possible"),
+            ({"alkalinity": "24"}, "drop out"),
         ):
             with self.subTest(targets=targets):
                 said = self.refused(f"{self.url}/preview", self.body(**targets), "aims.0.target")

@@ -74,3 +74,31 @@ class OtherUnits(ApiTest):
         self.assertEqual(self.get("/harbour")["now"], "2026-11-24T12:40:00-05:00")
         self.post(f"/systems/{BEACON}/bench", session(ph="8.1"))
         self.assertEqual(self.get(f"/systems/{BEACON}/record")[0]["time"], "12:40")
+
+    def test_dosing_in_them(self):
+        url = f"/systems/{BEACON}/dosing"
+        offer = self.get(url)
+        self.assertEqual(offer["unit"], "meq/L")
+        # 0.19 dKH a day are 0.067 meq/L.
+        self.assertIn(offer["uptake"][0]["amount"], ("0.066", "0.067", "0.068"))
+        # 0.2 meq/L in 334.05 L without changes: 66.81 meq, 3.541 g of soda ash, 35.4 mL of 100 g/L.
+        plan = self.post(f"{url}/preview", {**offer["body"], "uptake": 0.2, "changes": False})
+        self.assertIn("35.4 mL soda stock", plan["summary"])
+        self.assertEqual(plan["columns"][0], "Alkalinity, meq/L")
+        aims = self.get(f"{url}/correction")["aims"]
+        self.assertEqual(aims[0]["unit"], "meq/L")
+        body = {"aims": [{"parameter": "alkalinity", "target": "3.0", "additive_id": 2}], "hours": 12}
+        self.assertIn("3.00 meq/L", self.post(f"{url}/correction/preview", body)["summary"])
+
+    def test_dosing_with_a_decimal_comma_and_a_clock_of_twelve_hours(self):
+        units = {**OTHER, "alkalinity": "dKH"}
+        settings = {"zone": "Europe/Copenhagen", "units": units, "decimal_sign": ",", "clock": "12"}
+        self.assertEqual(self.send("/keeper", settings, method="PUT").status_code, 200)
+        url = f"/systems/{BEACON}/dosing"
+        self.assertIn(",", self.get(url)["uptake"][0]["amount"])
+        body = {"aims": [{"parameter": "alkalinity", "target": "8,5", "additive_id": 2}], "hours": 12}
+        plan = self.post(f"{url}/correction/preview", body)
+        self.assertEqual(plan["days"][0]["portions"][0]["time"], "9:00 am")
+        self.assertIn("8,5 dKH", plan["days"][-1]["expected"][0])
+        answer = self.post(f"{url}/day/preview", self.get(f"{url}/day")["body"])
+        self.assertTrue(all("am" in dose["time"] or "pm" in dose["time"] for dose in answer["doses"]))

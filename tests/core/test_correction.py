@@ -134,6 +134,7 @@ class ByHand(unittest.TestCase):
             ([Aim(Parameter.IODINE, 0.03, 0.06, Additive(9, "potassium iodide", "KI"))], PlanError),
             ([Aim(CALCIUM, 380.0, 420.0, SODA)], InputError),  # soda raises no calcium
             ([Aim(CALCIUM, 380.0, 4200.0, CHLORIDE)], DomainError),
+            ([Aim(ALKALINITY, 2.5, 8.5, SODA)], DomainError),  # dKH taken for meq/L
         ):
             with self.subTest(aims=aims), self.assertRaises(error):
                 plan_correction(aims, SEA, 100.0)

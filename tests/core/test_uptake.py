@@ -3,15 +3,18 @@
 import unittest
 from datetime import UTC, datetime, timedelta
 
+from salttide.core.ahead import Ahead
 from salttide.core.catalogue import happening
 from salttide.core.container import Container, ContainerEvent, ContainerKind
 from salttide.core.delivery import REFILL, refills, with_pumps
 from salttide.core.job import DoseJob, off_course
 from salttide.core.ledger import Dose, Reading, ledger_of
 from salttide.core.looking import Happening
+from salttide.core.next_up import Way
 from salttide.core.pace import Pace, pace_of
 from salttide.core.parameters import Parameter
 from salttide.core.plan import DailyDose
+from salttide.core.rota import Planned
 from salttide.core.shelf import Additive
 from salttide.core.uptake import UptakePoint, companions, turns, uptake_history
 from tests.core.cases import NOW, reading
@@ -134,3 +137,57 @@ class Pumped(unittest.TestCase):
         self.assertEqual([(item.task, item.day) for item in found], [(REFILL, today + timedelta(days=12))])
         self.assertIn("600 mL left", found[0].why)
         self.assertEqual(refills([one], NOW, today + timedelta(days=11), UTC), [])
+
+
+class InNext(unittest.TestCase):
+    """What Next says of dosing, from the whole outlook of a system."""
+
+    def items(self, ahead, *entries):
+        from salttide.core.outlook import outlook
+        from tests.core.cases import BEACON, ZONE
+
+        seen = outlook(BEACON, ledger_of(BEACON.volume_l, entries), [], {}, ahead, NOW, ZONE, {})
+        return [(item.way, item.title) for item in seen.next]
+
+    def falling_by(self, fall):
+        """Seven weekly tests that fall so much a week, with a daily dose of nothing much."""
+        return [reading(ALKALINITY, 3.0 - fall * (6 - week), 7 * week, entry=100 + week) for week in range(7)]
+
+    def test_a_daily_dose_that_does_not_fit_is_said(self):
+        # 0.1 meq/L a week are lost on top of what is dosed: 0.014 a day more than comes in.
+        ahead = Ahead(daily=(DailyDose("soda", 1.0, {ALKALINITY: 20.0}),))
+        doses = [
+            Dose(days_ago(day + 0.5), "soda", 1.0, {ALKALINITY: 20.0}, True, 500 + day) for day in range(43)
+        ]  # fmt: skip
+        found = self.items(ahead, *self.falling_by(0.1), *doses)
+        self.assertIn((Way.DOSING, "Set the daily dose anew"), found)
+
+    def test_one_that_fits_is_left_alone_and_nothing_dosed_says_nothing(self):
+        ahead = Ahead(daily=(DailyDose("soda", 1.0, {ALKALINITY: 20.0}),))
+        doses = [Dose(days_ago(day + 0.5), "soda", 1.0, {ALKALINITY: 20.0}, True, 500 + day) for day in range(43)]
+        self.assertNotIn(Way.DOSING, [way for way, _ in self.items(ahead, *self.falling_by(0.0), *doses)])
+        self.assertNotIn(Way.DOSING, [way for way, _ in self.items(Ahead(), *self.falling_by(0.1))])
+
+    def test_a_disproved_correction_stops_its_doses(self):
+        job = DoseJob("soda", 2.0, {ALKALINITY: 10.0}, before={ALKALINITY: 2.4}, made_at=days_ago(2).isoformat())
+        step = Planned(7, NOW.date(), "Dose 2 g soda", 5, "dose")
+        ways = [way for way, _ in self.items(Ahead([(step, job)]), *self.falling_by(0.0))]
+        self.assertIn(Way.CORRECTION, ways)
+        self.assertNotIn(Way.RECORD, ways)
+
+    def test_one_on_its_course_is_due(self):
+        job = DoseJob("soda", 2.0, {ALKALINITY: 10.0}, before={ALKALINITY: 3.0}, made_at=days_ago(2).isoformat())
+        step = Planned(7, NOW.date(), "Dose 2 g soda", 5, "dose")
+        found = self.items(Ahead([(step, job)]), *self.falling_by(0.0))
+        self.assertIn((Way.RECORD, "Dose 2 g soda"), found)
+
+    def test_a_pump_that_loses_is_told(self):
+        additive = Additive(1, "soda stock", "Na2CO3", strength_g_l=100.0)
+        events = (
+            ContainerEvent(days_ago(14), ContainerKind.FILLED, 1000.0),
+            ContainerEvent(days_ago(14), ContainerKind.SET, 20.0),
+            ContainerEvent(days_ago(0), ContainerKind.LEVEL, 776.0),
+        )
+        one = Container(1, "soda stock", additive, 1000.0, 3.0, "head", events=events)
+        found = self.items(Ahead(containers=[one]), *self.falling_by(0.0))
+        self.assertIn((Way.CONTAINER, "The pump of soda stock loses 20 %"), found)
