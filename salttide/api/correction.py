@@ -16,10 +16,11 @@ from salttide.core.correction import (
     Portion,
     gentler_choice,
     largest_safe_rise,
+    off_course,
     plan_correction,
 )
 from salttide.core.errors import InputError, SaltTideError
-from salttide.core.job import DoseJob, LookJob, off_course
+from salttide.core.job import DoseJob, LookJob
 from salttide.core.parameters import FACTS, Parameter, spoken
 from salttide.core.recipe import cautions_of, name_of_formula, never_meet
 from salttide.core.replacing import day_amount

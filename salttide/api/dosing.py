@@ -10,6 +10,7 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.additives import brought_per_mole
+from salttide.core.delivery import delivery_of, diagnosis
 from salttide.core.errors import InputError, check_range
 from salttide.core.evaporation import evaporation_told
 from salttide.core.parameters import FACTS, Parameter, spoken
@@ -138,13 +139,23 @@ def offer(system_id: Id, ctx: In) -> DosingOffer:
         missing=missing,
         uptake=_uptake(told),
         history=[_point(ctx, point) for point in history],
-        causes=causes,
+        causes=[*causes, *(_pumps_said(ctx, system_id) if causes else [])],
         review=_review(told, review_of(told)),
         additives=additives,
         evaporation=_evaporation(told),
         body=_first_body(told, additives),
         adopted=bool(container_store.wish(ctx.connection, system_id)),
     )
+
+
+def _pumps_said(ctx: Context, system_id: int) -> list[str]:
+    """Growth and a failing pump look alike in tests: the containers tell them apart."""
+    held = container_store.containers(ctx.connection, system_id)
+    known = [(one, told) for one in held if one.pump and (told := delivery_of(one, ctx.now))]
+    wrong = [diagnosis(one, held, ctx.now, ctx.keeper.zone) for one, told in known if told.fault]
+    if wrong:
+        return [f"Mind the pumps: {each.title}; what really came is counted already." for each in wrong if each]
+    return ["The containers fall as they are set: it is no pump."] if known else []
 
 
 def _point(ctx: Context, point: UptakePoint) -> HistoryPoint:

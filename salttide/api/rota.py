@@ -9,9 +9,10 @@ from fastapi import APIRouter, Query
 from pydantic import Field
 
 from salttide.core import catalogue
+from salttide.core.correction import off_course
 from salttide.core.delivery import REFILL
 from salttide.core.errors import InputError, NotFoundError
-from salttide.core.job import DoseJob, LookJob, dose_event, off_course
+from salttide.core.job import DoseJob, LookJob, dose_event
 from salttide.core.ledger import Care, Dose
 from salttide.core.rota import WATER_CHANGE, Occurrence, minutes_by_day
 from salttide.core.system import System

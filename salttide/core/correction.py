@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
+from datetime import datetime
 from functools import lru_cache
 from itertools import chain
 from math import ceil, sqrt
@@ -21,6 +22,8 @@ from .dosing import (
     correction_days,
 )
 from .errors import InputError, PlanError, check_range
+from .job import DoseJob
+from .ledger import Ledger
 from .parameters import FACTS, Parameter, spoken
 from .ph_effect import largest_dose_by_ph, ph_effect_of_dose
 from .replacing import day_amount
@@ -321,3 +324,26 @@ def agreement(expected: float, measured: float, sd_before: float, sd_after: floa
         check_range(name, sd, "", 0, 1e4)
     check_range("step", step, "", 0, 1e5)
     return Agreement(expected, measured, 2 * sqrt(sd_before**2 + sd_after**2) + step / 2)
+
+
+@dataclass(frozen=True)
+class OffCourse:
+    """A parameter whose latest test disagrees with the correction that is under way (canonical)."""
+
+    parameter: Parameter
+    measured: float
+    expected: float
+
+
+def off_course(doses: Sequence[DoseJob], ledger: Ledger) -> OffCourse | None:
+    """Whether a test since a correction was planned disagrees with what its next open dose expects to find."""
+    seen = set[Parameter]()
+    for dose in doses:
+        for parameter, expected in dose.before.items():
+            last = ledger.last(parameter)
+            if parameter in seen or last is None or not dose.made_at or last.at < datetime.fromisoformat(dose.made_at):
+                continue
+            seen.add(parameter)
+            if not agreement(expected, last.value, last.sd, last.sd, dose.step).agrees:
+                return OffCourse(parameter, last.value, expected)
+    return None

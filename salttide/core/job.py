@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
 from enum import StrEnum
 
 from .additives import COMPOUNDS, AlkalinitySource, alkalinity_meq
-from .correction import agreement
 from .learned import bounded
-from .ledger import Change, Dose, Ledger
+from .ledger import Change, Dose
 from .mix import LABEL_SALINITY, SaltMix
 from .parameters import Parameter
 from .system import Limits, System
@@ -132,29 +131,6 @@ def job_words(job: Work) -> str:
         if mass:
             parts.append(f"{show_number(mass, 1)} g {COMPOUNDS[job.source].name} {where}")
     return ", ".join(parts)
-
-
-@dataclass(frozen=True)
-class OffCourse:
-    """A parameter whose latest test disagrees with the correction that is under way (canonical)."""
-
-    parameter: Parameter
-    measured: float
-    expected: float
-
-
-def off_course(doses: Sequence[DoseJob], ledger: Ledger) -> OffCourse | None:
-    """Whether a test since a correction was planned disagrees with what its next open dose expects to find."""
-    seen = set[Parameter]()
-    for dose in doses:
-        for parameter, expected in dose.before.items():
-            last = ledger.last(parameter)
-            if parameter in seen or last is None or not dose.made_at or last.at < datetime.fromisoformat(dose.made_at):
-                continue
-            seen.add(parameter)
-            if not agreement(expected, last.value, last.sd, last.sd, dose.step).agrees:
-                return OffCourse(parameter, last.value, expected)
-    return None
 
 
 def dose_event(job: Job | DoseJob, at: datetime) -> Dose:

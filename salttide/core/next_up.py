@@ -8,9 +8,10 @@ from datetime import date, datetime, tzinfo
 from enum import StrEnum
 
 from .catalogue import rule_kinds
+from .correction import OffCourse
 from .delivery import REFILL, Diagnosis
 from .finding import Finding, Move
-from .job import Job, OffCourse
+from .job import Job
 from .judge import Position, Verdict
 from .judgement import Judgement
 from .ledger import Ledger

@@ -10,9 +10,9 @@ from .ahead import Ahead
 from .balance import Present, present_water
 from .breakin import breaking_in
 from .budget import speed_words
+from .correction import off_course
 from .delivery import diagnosis, refills
 from .forecast import Crossing, crossing
-from .job import off_course
 from .judge import REAL_SDS, Verdict, judge, judge_expected, series
 from .judgement import Judgement, judge_situation
 from .ledger import Ledger

@@ -30,6 +30,7 @@ class Routine(ApiTest):
         self.assertIn("too coarse", magnesium["words"])
         self.assertGreater(len(offer["history"]), 8)
         self.assertIn("growth", offer["causes"][0])
+        self.assertIn("Mind the pumps: The pump of calcium stock loses", offer["causes"][-1])
         self.assertEqual(offer["review"]["fit"], "short")
 
     def test_a_typed_uptake_by_hand(self) -> None:

@@ -6,8 +6,9 @@ from datetime import UTC, datetime, timedelta
 from salttide.core.ahead import Ahead
 from salttide.core.catalogue import happening
 from salttide.core.container import Container, ContainerEvent, ContainerKind
+from salttide.core.correction import off_course
 from salttide.core.delivery import REFILL, refills, with_pumps
-from salttide.core.job import DoseJob, off_course
+from salttide.core.job import DoseJob
 from salttide.core.ledger import Dose, Reading, ledger_of
 from salttide.core.looking import Happening
 from salttide.core.next_up import Way
