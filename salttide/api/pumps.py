@@ -6,8 +6,10 @@ from datetime import datetime
 
 from salttide.core.additives import brought_per_mole
 from salttide.core.container import Container, ContainerEvent, ContainerKind
+from salttide.core.dosing import SEPARATION_MINUTES
+from salttide.core.parameters import Parameter
 from salttide.core.plan import DailyDose
-from salttide.core.replacing import ALKALINITY, CALCIUM, USED
+from salttide.core.replacing import CALCIUM, MAGNESIUM, USED
 from salttide.core.slots import slots_of
 from salttide.store import container as container_store
 
@@ -38,12 +40,15 @@ def _replaces(container: Container) -> bool:
     return any(brought.get(parameter, 0) > 0 for parameter in USED)
 
 
+HARD = (CALCIUM, MAGNESIUM, Parameter.STRONTIUM)
+"""What drops out with carbonate and phosphate."""
+
+
 def minute_of(container: Container) -> int:
-    """When in the hour a container is dosed: alkalinity at the full hour, calcium at the half, others at a quarter."""
+    """When in the hour a container is dosed: calcium, magnesium and strontium at the half, all else at the full hour, so
+    that what would drop out together stays half an hour apart."""
     brought = brought_per_mole(container.additive.formula)
-    if brought.get(ALKALINITY, 0) > 0:
-        return 0
-    return 30 if CALCIUM in brought else 15
+    return SEPARATION_MINUTES if any(hard in brought for hard in HARD) else 0
 
 
 def set_event(container: Container, ml: float, now: datetime) -> ContainerEvent:

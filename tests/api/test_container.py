@@ -116,6 +116,16 @@ class Containers(ContainerTest):
         self.assertEqual(self.one(CALCIUM)["history"][0]["id"], event["id"])
         self.assertEqual(self.send(f"{URL}/{SODA}/events/{event['id']}/void", None).status_code, 404)
 
+    def test_what_would_drop_out_together_is_set_half_an_hour_apart(self) -> None:
+        body = {"name": "magnesium", "formula": "MgCl2·6H2O", "strength_g_l": 200}
+        self.post("/additives", body)
+        number = self.get("/shelf")["additives"][-1]["id"]
+        self.post(URL, {"name": "magnesium", "additive_id": number, "capacity_ml": 500, "pump": "head 3"})
+        self.event(3, "set", ml=4.8)
+        apart = " ".join(self.get(URL)["apart"])
+        self.assertIn("Soda stock and magnesium never meet", apart)
+        self.assertNotIn("are wanted", apart)
+
     def test_out_of_use_what_it_gave_stays(self) -> None:
         made = self.post(f"{URL}/{SODA}/away", None)
         self.assertEqual([each["id"] for each in self.get(URL)["containers"]], [CALCIUM])
