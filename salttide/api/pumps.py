@@ -45,8 +45,8 @@ HARD = (CALCIUM, MAGNESIUM, Parameter.STRONTIUM)
 
 
 def minute_of(container: Container) -> int:
-    """When in the hour a container is dosed: calcium, magnesium and strontium at the half, all else at the full hour, so
-    that what would drop out together stays half an hour apart."""
+    """When in the hour a container is dosed: calcium, magnesium and strontium at the half, all else at the full hour,
+    so that what would drop out together stays half an hour apart."""
     brought = brought_per_mole(container.additive.formula)
     return SEPARATION_MINUTES if any(hard in brought for hard in HARD) else 0
 
