@@ -228,8 +228,8 @@ def largest_safe_rise(formula: str, parameter: Parameter, water: WaterNow) -> fl
 
     Alkalinity in meq/L, calcium in mg/L; others without bound. Source: the carbonate system; the bounds are judgements.
 
-    >>> round(largest_safe_rise("NaHCO3", Parameter.ALKALINITY, WaterNow()), 2)
-    3.0
+    >>> round(largest_safe_rise("Na2CO3", Parameter.ALKALINITY, WaterNow(8.1, 35.0, 25.0, 2.5, 420.0)), 2)
+    0.24
     """
     if parameter == CALCIUM:
         return max(1e-6, water.calcium_mg_l * (SATURATION_LIMIT / max(_saturation(formula, 0.0, water), 1e-6) - 1))

@@ -99,6 +99,7 @@ def delivery_of(container: Container, now: datetime) -> Delivery | None:
     Every moment from which it may have been off is tried, and the surest taken: a pump that lost a fifth last week is
     not excused by the months before.
 
+    >>> from .container import ContainerEvent
     >>> noon = datetime(2026, 11, 24, 12, tzinfo=UTC)
     >>> events = [ContainerEvent(noon, ContainerKind.FILLED, 1000.0), ContainerEvent(noon, ContainerKind.SET, 20.0)]
     >>> events.append(ContainerEvent(noon + timedelta(days=14), ContainerKind.LEVEL, 776.0))
