@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta, tzinfo
 from enum import StrEnum
-from math import sqrt
+from math import inf, sqrt
 
 from .container import TUBE_DAYS, Container, ContainerKind, tube_days
 from .given import grams_in, rises
@@ -158,16 +158,19 @@ def delivered_share(container: Container, at: datetime, now: datetime) -> float:
 def delivered_doses(container: Container, since: datetime, now: datetime) -> list[Dose]:
     """What was delivered on each day (UTC), as entries of the ledger: what was set times what really came.
 
-    Nothing is counted before the container was first filled or its pump first set.
+    Nothing is counted before its pump was first set, and nothing more than the last known level held.
     """
-    turns = container.of(ContainerKind.SET)
+    turns, known = container.of(ContainerKind.SET), container.of(ContainerKind.FILLED, ContainerKind.LEVEL)
     if not turns:
         return []
     day = max(since, turns[0].at).astimezone(UTC).date()
-    found = []
+    found, left, read_at = [], *((known[-1].ml, known[-1].at) if known else (inf, now))
     while (noon := datetime.combine(day, DOSED_AT, UTC)) <= now:
         begin = datetime.combine(day, time(), UTC)
-        ml = container.set_between(begin, begin + timedelta(days=1)) * delivered_share(container, noon, now)
+        end, share = begin + timedelta(days=1), delivered_share(container, noon, now)
+        since_read = min(left, container.set_between(max(begin, read_at), end) * share) if end > read_at else 0.0
+        left -= since_read
+        ml = since_read + (container.set_between(begin, min(end, read_at)) * share if begin < read_at else 0.0)
         if ml > 0:
             found.append(dose_of(container.additive, ml, noon))
         day += timedelta(days=1)
@@ -185,9 +188,10 @@ def dose_of(additive: Additive, ml: float, at: datetime) -> Dose:
 
 
 def daily_dose(container: Container, now: datetime) -> DailyDose | None:
-    """What the pump gives a day from now on, if it goes on as it does; None where nothing is set."""
+    """What the pump gives a day from now on, if it goes on as it does; None where nothing is set, or it ran dry."""
     ml = container.set_at(now) * delivered_share(container, now, now)
-    if not ml:
+    found = contents(container, now)
+    if not ml or (found and not found.ml):
         return None
     dose = dose_of(container.additive, ml, now)
     return DailyDose(dose.additive, dose.mass_g, dose.amounts)

@@ -153,6 +153,15 @@ class Contents(unittest.TestCase):
         self.assertEqual(found.ml, 0.0)
         self.assertEqual(refill_days(soda(*BEGUN), now(80)), 0.0)
 
+    def test_once_dry_it_gives_no_more(self):
+        # 100 mL at 20 a day: ten from the first noon to midnight, four whole days, and the last ten: 10 g in all.
+        small = soda(on(0, FILLED, 100.0), on(0, SET, 20.0))
+        given = [dose.mass_g for dose in delivered_doses(small, NOON, now(9))]
+        self.assertAlmostEqual(sum(given), 10.0, places=9)
+        self.assertEqual(len(given), 6)
+        self.assertIsNone(daily_dose(small, now(9)))
+        self.assertIsNotNone(daily_dose(small, now(2)))
+
     def test_what_stands_still_lasts(self):
         still = soda(on(0, FILLED, 500.0))
         self.assertIsNone(contents(still, now(3)).days)
