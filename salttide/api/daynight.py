@@ -49,6 +49,7 @@ class DayOffer(Model):
     containers: list[Choice]
     body: DayBody
     lights: list[float]
+    by_hand: bool
 
 
 class Curve(Model):
@@ -100,6 +101,7 @@ def offer(system_id: Id, ctx: In) -> DayOffer:
         containers=[Choice(key=str(one.id), name=one.name, remark=one.additive.formula) for one in held],
         body=body,
         lights=_lights(told),
+        by_hand=not any(setting.slots for one in held if (setting := one.setting_at(ctx.now))),
     )
 
 

@@ -212,6 +212,23 @@ class DayAndNight(ApiTest):
         times = [dose["time"] for dose in file["pumps"][0]["doses"]]
         self.assertTrue(all(time < "08:00" or time > "20:00" for time in times), times)
 
+    def test_by_hand_the_hour_of_the_dose_counts(self) -> None:
+        for number in (1, 2):
+            self.send(
+                f"/systems/{BEACON}/containers/{number}",
+                {"name": f"by hand {number}", "additive_id": (2, 5)[number - 1], "capacity_ml": 1000, "pump": ""},
+                method="PUT",
+            )
+            self.post(f"/systems/{BEACON}/containers/{number}/events", {"kind": "set", "ml": 60})
+        offer = self.get(self.url)
+        self.assertTrue(offer["by_hand"])
+        swings = []
+        for hour in (4, 16):
+            answer = self.post(f"{self.url}/preview", {**offer["body"], "hour": hour})
+            swings.append(answer["curves"][0]["ph"])
+        self.assertNotEqual(*swings)
+        self.assertEqual(self.send(self.url, offer["body"]).status_code, 422)
+
     def test_without_a_probe_it_says_so(self) -> None:
         missing = " ".join(self.get(f"/systems/{SKIFF}/dosing/day")["missing"])
         self.assertIn("probe", missing)

@@ -3400,6 +3400,8 @@ export interface components {
             body: components["schemas"]["DayBody"];
             /** Lights */
             lights: number[];
+            /** By Hand */
+            by_hand: boolean;
         };
         /**
          * DayOrder

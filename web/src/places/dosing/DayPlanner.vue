@@ -81,6 +81,12 @@ function ppm(text: string) {
       <p v-if="day.wrong('container_ids')" class="magenta small" role="alert">
         {{ day.wrong('container_ids') }}
       </p>
+      <p v-if="offer.by_hand" class="my-2">
+        Given by hand now at
+        <select v-model.number="day.wish.hour" class="inline" aria-label="Hour of the dose by hand">
+          <option v-for="hour in 24" :key="hour" :value="hour - 1">{{ hour - 1 }} h</option>
+        </select>
+      </p>
       <label class="room"
         >Carbon dioxide of the room
         <input
@@ -112,7 +118,11 @@ function ppm(text: string) {
           </tbody>
         </table>
         <p v-if="found.apart" class="small mt-2">{{ found.apart }}</p>
+        <p v-if="offer.by_hand" class="note mt-2">
+          Without a pump, give it by hand as near to these hours as you can.
+        </p>
         <v-btn
+          v-else
           block
           variant="flat"
           class="mt-3"
