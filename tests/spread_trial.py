@@ -11,7 +11,7 @@ import numpy as np
 
 from salttide.core.breath import DayDoses, MeanWater, breath_of
 from salttide.core.spread import flattest
-from salttide.fishroom.breathing import Breathing, least_swing, probe_hours, settled_swing, some_tank
+from salttide.fishroom.breathing import least_swing, probe_hours, settled_swing, some_tank
 
 SODA, BICARBONATE = "Na2CO3", "NaHCO3"
 CARBON = {SODA: 0.5, BICARBONATE: 1.0}
@@ -63,11 +63,6 @@ def spreads(count: int) -> Iterator[Flattened]:
         yield flattened(seed, (SODA,))
     for seed in range(max(1, count // 4)):
         yield flattened(seed, (SODA, BICARBONATE))
-
-
-def truth(seed: int) -> Breathing:
-    """The hidden tank, for those who look behind."""
-    return some_tank(seed)
 
 
 if __name__ == "__main__":

@@ -25,7 +25,7 @@ from salttide.core.replacing import (
     Need,
     Reactor,
     Routine,
-    changes_bring,
+    brought_by_changes,
     need_from_uptake,
     plan_routine,
 )
@@ -215,9 +215,7 @@ def _companion(told: Told, one: Companion) -> UptakeRow:
 
 def review_of(told: Told) -> Review:
     """Whether what comes in a day still replaces what is used."""
-    by_changes = 0.0
-    if told.changes and ALKALINITY in told.changes.incoming and ALKALINITY in told.targets:
-        by_changes = float(changes_bring(told.changes, ALKALINITY, told.targets[ALKALINITY]))
+    by_changes = brought_by_changes(told.changes, ALKALINITY, told.targets.get(ALKALINITY))
     return review_dose(told.paces[ALKALINITY], told.dosed, by_changes)
 
 

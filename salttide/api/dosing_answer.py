@@ -8,11 +8,13 @@ from fastapi import APIRouter
 from salttide.core.correction import largest_safe_rise
 from salttide.core.parameters import FACTS, Parameter, spoken
 from salttide.core.recipe import cautions_of, never_meet
-from salttide.core.replacing import ALKALINITY, USED, DayAmount, LeftBehind, Routine, changes_carry
+from salttide.core.replacing import ALKALINITY, CALCIUM, USED, DayAmount, LeftBehind, Routine, changes_carry, day_amount
+from salttide.core.review import ease_back, is_off
+from salttide.core.situation import Situation
 from salttide.core.topoff import largest_safe_lime_reservoir_l, lime_flood
 from salttide.core.typed import show_number
 from salttide.core.units import show, unit_of
-from salttide.core.words import listed
+from salttide.core.words import counted, listed
 from salttide.store import container as container_store
 
 from .change_tank import Figure
@@ -52,6 +54,7 @@ class DoseRoutineAnswer(Model):
     flood: str
     flood_bad: bool
     notes: list[str]
+    ease: list[str]
     cautions: list[Caution]
     working: list[WorkingStep]
 
@@ -73,6 +76,7 @@ def preview(system_id: Id, body: DoseRoutineBody, ctx: In) -> DoseRoutineAnswer:
         flood=flood,
         flood_bad=bad,
         notes=[*routine.notes, *_care(told, routine)],
+        ease=_eased(told, routine),
         cautions=[caution_shown(key) for key in _cautions(routine, body)],
         working=[step for one in routine.brought for each in one.working for step in working_shown(each.working)],
     )
@@ -118,6 +122,26 @@ def _amount(told: Told, one: DayAmount) -> Figure:
         return Figure(key=one.additive.name, value=plain(one.mass_g, 2, "g"), words=raises, working=working)
     grams = f", {show_number(one.mass_g, 2)} g of it dissolved"
     return Figure(key=one.additive.name, value=plain(one.ml, 1, "mL"), words=raises + grams, working=working)
+
+
+def _eased(told: Told, routine: Routine) -> list[str]:
+    """Where a level is off its target by more than its scatter: the daily dose that brings it back on the way."""
+    words, situation = [], Situation(told.system, told.view.ledger, told.ctx.now, told.ctx.keeper.zone)
+    for parameter in (ALKALINITY, CALCIUM):
+        pace, target = told.paces[parameter], told.targets.get(parameter)
+        doses = [one for one in routine.amounts if one.parameter == parameter]
+        if pace is None or target is None or not doses or not is_off(pace.level, pace.level_sd, target):
+            continue
+        whole = sum(one.rise for one in doses)
+        ease = ease_back(pace.level, target, whole, situation.limit(parameter))
+        sizes = [_size(day_amount(one.additive, parameter, one.rise / whole * ease.dose, told.system.volume_l))
+                 + f" {one.additive.name}" for one in doses]  # fmt: skip
+        level, goal = (show(parameter, value, told.ctx.keeper.units) for value in (pace.level, target))
+        words.append(
+            f"{FACTS[parameter].name} stands near {level}: {listed(sizes)} a day for {counted(ease.days, 'day')} bring "
+            f"it to {goal} on the way; then as here."
+        )
+    return words
 
 
 def _care(told: Told, routine: Routine) -> list[str]:

@@ -20,7 +20,7 @@ from .next_up import DosingState, NextItem, Standing, Summary, next_up, summary
 from .pace import Pace, pace_of
 from .parameters import FACTS, Parameter
 from .plan import Plan, daily_as_recorded
-from .replacing import changes_bring
+from .replacing import brought_by_changes
 from .retest import Retest, retests
 from .review import Fit, dose_words, review_dose
 from .rota import Moves, Occurrence, Rule, occurrences
@@ -135,19 +135,13 @@ def _dosing(s: Situation, ahead: Ahead) -> DosingState:
     dosed = s.plan.per_day(Parameter.ALKALINITY) / s.ledger.volume_l
     unfit = ""
     if dosed:
-        by_changes = changes_bring_now(s, ahead)
+        band = s.band(Parameter.ALKALINITY)
+        changes = ahead.changes(s.system, s.now)
+        by_changes = brought_by_changes(changes, Parameter.ALKALINITY, band.middle if band else None)
         found = review_dose(s.paces.get(Parameter.ALKALINITY), dosed, by_changes)
         if found.fit in (Fit.SHORT, Fit.OVER):
             unfit = dose_words(found, lambda amount: speed_words(Parameter.ALKALINITY, amount, s.units))
     return DosingState([each for each in told if each], off_course(ahead.doses, s.ledger), unfit)
-
-
-def changes_bring_now(s: Situation, ahead: Ahead) -> float:
-    """What the routine of changes brings of alkalinity a day, at the middle of its band."""
-    band, changes = s.band(Parameter.ALKALINITY), ahead.changes(s.system, s.now)
-    if band is None or changes is None or Parameter.ALKALINITY not in changes.incoming:
-        return 0.0
-    return float(changes_bring(changes, Parameter.ALKALINITY, band.middle))
 
 
 def _leaving(situation: Situation) -> dict[Parameter, Crossing]:

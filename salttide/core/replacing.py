@@ -141,6 +141,13 @@ def changes_bring(changes: Changes, parameter: Parameter, level: float) -> Resul
     return BY_CHANGES.result(C=Given(level, "", "level held"), **_of_changes(changes, parameter))
 
 
+def brought_by_changes(changes: Changes | None, parameter: Parameter, level: float | None) -> float:
+    """The same as a plain number, 0 where the routine, its water or the level is not known."""
+    if changes is None or level is None or parameter not in changes.incoming:
+        return 0.0
+    return float(changes_bring(changes, parameter, level))
+
+
 def changes_carry(changes: Changes, parameter: Parameter, lowest: float) -> Result:
     """The most uptake a day that changes alone carry, so that just before a change the level is still `lowest`.
 

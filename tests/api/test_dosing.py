@@ -44,6 +44,17 @@ class Routine(ApiTest):
         # 0.5 dKH are 0.17833 mmol/L of NaCl a day: 10.42 mg/L, 3.7 ppt a year.
         self.assertEqual(salt["a_year"], "+3.7 ppt")
 
+    def test_a_level_that_is_off_is_eased_back_by_the_daily_dose(self) -> None:
+        answer = self.plan(uptake=0.5, changes=False)
+        said = next(line for line in answer["ease"] if line.startswith("Alkalinity"))
+        # Within a week, or as many days as a dKH a day asks: from near 7.3 to the 8.5 of the band's middle.
+        self.assertIn("mL soda stock a day for 7 days bring it to 8.5 dKH", said)
+        more = float(said.split(": ")[1].split(" mL")[0])
+        self.assertGreater(more, 31.6)
+        level = float(said.split("near ")[1].split(" dKH")[0])
+        # 31.6 mL are 0.5 dKH: the rest is a seventh of the way.
+        self.assertAlmostEqual(more, 31.6 * (0.5 + (8.5 - level) / 7) / 0.5, delta=0.6)
+
     def test_limewater_is_bounded_and_a_whole_reservoir_is_judged_by_alkalinity_and_ph(self) -> None:
         answer = self.plan(uptake=2.0, lime_l=10.0, reservoir_l=20.0)
         self.assertIn("evaporate", " ".join(answer["notes"]))

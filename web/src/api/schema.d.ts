@@ -3524,6 +3524,8 @@ export interface components {
             flood_bad: boolean;
             /** Notes */
             notes: string[];
+            /** Ease */
+            ease: string[];
             /** Cautions */
             cautions: components["schemas"]["Caution"][];
             /** Working */

@@ -44,6 +44,7 @@ const adopted = computed(
           </tbody>
         </table>
         <p v-for="line in plan.left" :key="line" class="magenta mt-2" role="status">{{ line }}.</p>
+        <p v-for="line in plan.ease" :key="line" class="mt-2">{{ line }}</p>
         <p v-for="line in plan.notes" :key="line" class="mt-2">{{ line }}</p>
         <p v-if="plan.flood" class="mt-2" :class="{ magenta: plan.flood_bad }">{{ plan.flood }}</p>
         <p v-if="plan.carry" class="soft small mt-3">{{ plan.carry }}</p>
