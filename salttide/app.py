@@ -34,6 +34,7 @@ from salttide.api import (
     livestock,
     log,
     looking,
+    minutes,
     mix,
     picture,
     plan,
@@ -49,6 +50,7 @@ from salttide.api import (
     shelf,
     stock,
     system,
+    upkeep,
     whatif,
 )
 from salttide.clock import Clock, MachineClock
@@ -59,7 +61,8 @@ from salttide.store.ledger import Ledgers
 from salttide.store.shelf import keeper as keeper_settings
 
 PARTS = (
-    harbour, bench, looking, judgement, breakin, change, routine, plan, probe, rota, runbook, mix, batch, kit, sheet,
+    harbour, bench, looking, judgement, breakin, change, routine, plan, probe, minutes, upkeep, rota, runbook, mix,
+    batch, kit, sheet,
     setup, system, record, log, importing, whatif, finder, shelf, salt, livestock, light, instrument,
     picture, keeper, jot, dosing, dosing_answer, correction, daynight, container, schedule, stock,
 )  # fmt: skip

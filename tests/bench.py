@@ -30,6 +30,7 @@ from salttide.store.database import Database
 from tests.backtest import figures
 from tests.dosing_trial import kept as kept_by_dosing
 from tests.mutate import mutate
+from tests.rota_trial import trial
 from tests.scale import grown, opened
 from tests.spread_trial import spreads
 from tests.stage import ROOT, Server, demo_database, open_context
@@ -362,6 +363,19 @@ def dosing_lines() -> list[bool]:
     return results
 
 
+def rota_lines() -> list[bool]:
+    """Twelve weeks of twenty systems with thirty tasks each: evenness, time, and what one move changes; seeded."""
+    found = trial()
+    peak = f"{found.peak:.0f} min, bound {found.bound:.0f}, without the solver {found.fallback:.0f}"
+    spent = f"{found.placed_s:.1f} s for {found.pieces} pieces, relaxation {found.relaxed_s:.1f} s"
+    return [
+        line("fullest day of 12 weeks, by its bound", peak, found.peak / found.bound, 1.1),
+        line("later than without the solver", f"{found.later} of {found.pieces}", found.later, 0),
+        line("placed, by its relaxation", spent, found.placed_s / found.relaxed_s, 20),
+        line("changed by one move", f"{100 * found.moved:.1f} % of placings", found.moved, 0.05),
+    ]
+
+
 def forecast_ratio() -> tuple[float, float]:
     """Seconds of a bare daily recursion over vectors for 90 days, and of a system's state and 90-day forecast of all
     its parameters under its plan; the paces are told already, as they are in the running program."""
@@ -438,6 +452,7 @@ def main() -> int:
     results += backtest_lines()
     results += dosing_lines()
     results += scale_lines()
+    results += rota_lines()
     bare, whole = readings_ratio(MILLION)
     measured = f"{whole:.1f} s against {bare:.1f} s"
     results.append(line("import of 1 000 000 readings", measured, whole / bare, IMPORT_BAR))

@@ -17,6 +17,7 @@ from salttide.core.outlook import Outlook, Waters
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.service import Drain, Service, check_service, tank_side
 from salttide.core.system import System
+from salttide.core.task import tasks
 from salttide.core.typed import short, show_number
 from salttide.core.units import show, unit_of
 from salttide.core.wish import Emergency, Purpose, Wish
@@ -260,7 +261,7 @@ def put_on_rota(system_id: Id, body: PlanBody, ctx: In, key: Key) -> Recorded:
             job = _job(ctx, system, body, wish, plan, step)
             if number > 1:
                 job = replace(job, siphon=False, keep_l=0.0)
-            minutes = _minutes(connection, system_id, step)
+            minutes = _minutes(ctx, system, step)
             change_store.add_step(connection, system_id, key, step.day, step.kind, _name(step), minutes, job)
         days = [day_words(step.day) for step in plan.steps]
         return {
@@ -280,12 +281,11 @@ def _name(step: PlanStep) -> str:
 DOSE_MINUTES = 5.0
 
 
-def _minutes(connection: sqlite3.Connection, system_id: int, step: PlanStep) -> float:
+def _minutes(ctx: Context, system: System, step: PlanStep) -> float:
     if step.kind == StepKind.DOSE:
         return DOSE_MINUTES
-    rules = system_store.care_rules(connection, system_id)
-    own = [rule.minutes for rule in rules if rule.kind.key == "water_change"]
-    return own[0] if own else catalogue.tasks()["water_change"].minutes
+    own = [rule.minutes for rule in ctx.rules(system) if rule.kind.key == "water_change"]
+    return own[0] if own else tasks()["water_change"].minutes
 
 
 TARGETED = (Parameter.SALINITY, Parameter.ALKALINITY)
@@ -323,7 +323,7 @@ def _job(ctx: Context, system: System, body: WishBody, wish: Wish, plan: Plan, s
         ctx.keeper.units, body.water, wish.water.name if wish.water else "",
         wish.water.batch_id if wish.water else 0, wish.water.source_id if wish.water else 0,
         body.purpose == Purpose.NEAR_TOTAL, air_min=air_min, air_for=air_for,
-        tool=catalogue.tasks()["scrape_front"].tool(system.panel),
+        tool=tasks()["scrape_front"].tool(system.panel),
     )  # fmt: skip
     return _with_tank_side(ctx, system, body, job) if job.litres else job
 

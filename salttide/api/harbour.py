@@ -4,11 +4,11 @@ from datetime import date, datetime, timedelta
 
 from fastapi import APIRouter, Query
 
-from salttide.core.catalogue import tasks
 from salttide.core.next_up import together
 from salttide.core.outlook import AHEAD_DAYS, Outlook
 from salttide.core.parameters import spoken
 from salttide.core.rota import Occurrence
+from salttide.core.task import tasks
 from salttide.core.typed import DecimalSign, show_number
 from salttide.core.writing import ClockHours, DayOrder
 from salttide.store import system as system_store
@@ -148,14 +148,18 @@ def _glance(ctx: In, view: Outlook) -> SystemGlance:
 
 
 def _marks(view: Outlook, today: date) -> list[StaffMark]:
-    """The next occurrence of each task, within the staff's days."""
-    seen: dict[str, StaffMark] = {}
+    """The work of each of the staff's days: its longest task by name, and how many more there are."""
+    days: dict[date, list[Occurrence]] = {}
     for item in view.occurrences:
-        if item.task not in seen and item.day <= today + timedelta(days=AHEAD_DAYS):
-            seen[item.task] = StaffMark(
-                task=item.task, name=_short(item), days=(item.day - today).days, late_days=item.late_days
-            )
-    return list(seen.values())
+        if item.day <= today + timedelta(days=AHEAD_DAYS):
+            days.setdefault(item.day, []).append(item)
+    marks = []
+    for day, items in sorted(days.items()):
+        longest = max(items, key=lambda item: item.minutes)
+        more = f" +{len(items) - 1}" if len(items) > 1 else ""
+        late = max(item.late_days for item in items)
+        marks.append(StaffMark(task=longest.task, name=_short(longest) + more, days=(day - today).days, late_days=late))
+    return marks
 
 
 def _leaving(ctx: In, view: Outlook) -> list[StaffMark]:

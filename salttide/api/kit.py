@@ -5,10 +5,10 @@ from datetime import date
 
 from fastapi import APIRouter
 
-from salttide.core.catalogue import tasks
 from salttide.core.errors import InputError
 from salttide.core.job import Job
 from salttide.core.kit import KitLine, kit_list, kit_words
+from salttide.core.task import tasks
 from salttide.core.words import day_words, listed
 from salttide.store import change as change_store
 from salttide.store import runbook as run_store

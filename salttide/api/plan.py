@@ -18,7 +18,7 @@ from salttide.core.job import DoseJob, dose_event, job_words, routine_change
 from salttide.core.ledger import Change, Dose
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.plan import Plan
-from salttide.core.rota import WATER_CHANGE, Planned
+from salttide.core.rota import WATER_CHANGE, Book, Planned
 from salttide.core.shelf import Additive
 from salttide.core.system import System
 from salttide.core.typed import show_number
@@ -177,10 +177,11 @@ def preview(system_id: Id, body: TryBody, ctx: In) -> Response:
     until = ctx.now + timedelta(days=body.ahead)
     added = [_added(ctx, system, work, place) for place, work in enumerate(body.added)]
     edit = Edit({m.ref: max(m.day, today) for m in body.moved}, {g.ref for g in body.gone}, added)
-    ahead, found = edit.of(
-        ctx.ahead(system), system_store.care_rules(ctx.connection, system_id), view.ledger.care,
-        system_store.care_moves(ctx.connection, system_id), today, today + timedelta(days=body.ahead), ctx.keeper.zone,
-    )  # fmt: skip
+    upkeep = ctx.upkeep(system)
+    changes = [rule for rule in upkeep.rules if rule.kind.key == WATER_CHANGE]
+    book = Book(changes, view.ledger.care, upkeep.moves)
+    until_day = today + timedelta(days=body.ahead)
+    ahead, found = edit.of(ctx.ahead(system), book, system_id, upkeep.keeping, today, until_day, ctx.keeper.zone)
     plan = ahead.plan(system, view.ledger, found, ctx.now, ctx.keeper.zone)
     plan = Plan([*plan.events, *(event for _, event in added)], plan.daily)
     wanted = body.parameters or [p for p in view.present if FACTS[p].dissolved]

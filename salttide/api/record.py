@@ -6,10 +6,11 @@ import sqlite3
 from fastapi import APIRouter, Query
 from pydantic import Field
 
-from salttide.core.catalogue import happening, sight, tasks
+from salttide.core.catalogue import happening, sight
 from salttide.core.errors import DomainError, NotFoundError
 from salttide.core.ledger import Reading
 from salttide.core.parameters import Parameter
+from salttide.core.task import tasks
 from salttide.core.typed import short, show_number
 from salttide.core.units import parse_measurement, show, unit_of
 from salttide.core.words import clock_words, moment_words

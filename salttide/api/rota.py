@@ -1,70 +1,32 @@
-"""Rota: the upkeep of all systems by days; done, skipped with a reason, moved."""
+"""Rota: the upkeep of all systems by days, and what is done with it: done, skipped, moved, swapped, evened out."""
 
 import sqlite3
-from collections.abc import Callable
 from datetime import date, datetime, timedelta
 from typing import Any
 
 from fastapi import APIRouter, Query
 from pydantic import Field
 
-from salttide.core import catalogue
 from salttide.core.correction import off_course
 from salttide.core.delivery import REFILL
 from salttide.core.errors import InputError, NotFoundError
+from salttide.core.found import read_found
 from salttide.core.job import DoseJob, LookJob, dose_event
 from salttide.core.ledger import Care, Dose
-from salttide.core.rota import WATER_CHANGE, Occurrence, minutes_by_day
-from salttide.core.system import System
+from salttide.core.quantities import Kind, parse_quantity
+from salttide.core.rota import WATER_CHANGE, Occurrence
+from salttide.core.task import tasks
 from salttide.core.words import day_words
 from salttide.store import change as change_store
 from salttide.store import ledger as ledger_store
+from salttide.store import rota as rota_store
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Id, Model, Recorded, Strict
+from .models import Id, Recorded, Strict
+from .rota_shown import Rota, rota_command, rota_shown
 
 router = APIRouter(prefix="/api", tags=["rota"])
-
-
-class Task(Model):
-    """A task on a day of the rota."""
-
-    task: str
-    name: str
-    day: str
-    due: str
-    earliest: str
-    latest: str
-    minutes: int
-    why: str
-    about: str
-    tool: str
-    late_days: int
-    step_id: int | None
-
-
-class RotaDay(Model):
-    """A day of the rota and the minutes it asks for."""
-
-    day: str
-    words: str
-    minutes: int
-
-
-class Lane(Model):
-    """The tasks of one system."""
-
-    system_id: int
-    name: str
-    tasks: list[Task]
-
-
-class Rota(Model):
-    """Weeks of upkeep, from today."""
-
-    days: list[RotaDay]
-    lanes: list[Lane]
 
 
 class TaskBody(Strict):
@@ -75,6 +37,14 @@ class TaskBody(Strict):
     step_id: Id | None = None
 
 
+class DoneBody(TaskBody):
+    """Done now: in how many minutes (empty: as expected), which part, and what was found, as typed."""
+
+    minutes: str = Field("", max_length=20)
+    zone: str = Field("", max_length=40)
+    found: dict[str, str] = Field(default_factory=dict, max_length=12)
+
+
 class SkipBody(TaskBody):
     """Skip with a reason, which is kept."""
 
@@ -82,56 +52,44 @@ class SkipBody(TaskBody):
 
 
 class MoveBody(TaskBody):
-    """Move to another day."""
+    """Move to another day; none: leave it to the rota again."""
 
-    day: date
+    day: date | None
+
+
+class SwapBody(Strict):
+    """Two occurrences that change places; `system_id` of the other where it belongs to another system."""
+
+    one: TaskBody
+    other: TaskBody
+    other_system_id: Id
 
 
 @router.get("/rota")
-def rota(ctx: In, days: int = Query(14, ge=1, le=60)) -> Rota:
+def rota(ctx: In, days: int = Query(14, ge=1, le=42)) -> Rota:
     """The rota from today on."""
-    today = ctx.today
-    views = [ctx.outlook(system, days - 1) for system in system_store.all_systems(ctx.connection)]
-    minutes = minutes_by_day([item for view in views for item in view.occurrences])
-    span = [today + timedelta(days=offset) for offset in range(days)]
-    return Rota(
-        days=[RotaDay(day=day.isoformat(), words=day_words(day), minutes=round(minutes.get(day, 0))) for day in span],
-        lanes=[
-            Lane(
-                system_id=view.system.id,
-                name=view.system.name,
-                tasks=[_task(view.system, item) for item in view.occurrences],
-            )
-            for view in views
-        ],
-    )
+    return rota_shown(ctx, days)
 
 
-def _task(system: System, item: Occurrence) -> Task:
-    kind = catalogue.tasks().get(item.task)
-    return Task(
-        task=item.task,
-        name=item.name,
-        day=item.day.isoformat(),
-        due=item.due.isoformat(),
-        earliest=item.earliest.isoformat(),
-        latest=item.latest.isoformat(),
-        minutes=round(item.minutes),
-        why=item.why,
-        about=kind.why if kind else "",
-        tool=kind.tool(system.panel) if kind else "",
-        late_days=item.late_days,
-        step_id=item.step_id,
-    )
+@router.post("/rota/even-out", status_code=201)
+def even_out(ctx: In, key: Key) -> Recorded:
+    """Place everything anew that the keeper did not fix, for the evenest weeks."""
+
+    def act(connection: sqlite3.Connection) -> dict[str, Any]:
+        moved, count = ctx.replan(connection, anew=True)
+        return {"command": key, "words": f"the weeks are evened out: {moved} of {count} moved"}
+
+    return Recorded(**ctx.command(key, act))
 
 
 @router.post("/systems/{system_id}/care/done", status_code=201)
-def done(system_id: Id, body: TaskBody, ctx: In, key: Key) -> Recorded:
+def done(system_id: Id, body: DoneBody, ctx: In, key: Key) -> Recorded:
     """Record a task as done now. A planned change is done at the tank, through its runbook."""
     item = _occurrence(ctx, system_id, body)
     _no_refill(item)
     if item.task == WATER_CHANGE and item.step_id is not None:
         raise InputError("a planned change is finished at the tank, step by step", field="step_id")
+    care = _care(ctx, item, body)
 
     def act(connection: sqlite3.Connection) -> None:
         if item.step_id is not None:
@@ -140,10 +98,37 @@ def done(system_id: Id, body: TaskBody, ctx: In, key: Key) -> Recorded:
             ledger_store.record(connection, system_id, [_done_step(step, ctx.now)], key, ctx.now)
             change_store.finish_step(connection, step.id, key)
         else:
-            care = Care(ctx.now, item.task, item.minutes)
             ledger_store.record(connection, system_id, [care], key, ctx.now)
+            rota_store.use_move(connection, system_id, item.task, item.due, key)
 
-    return _command(ctx, key, f"{item.name}: done", act)
+    return rota_command(ctx, key, f"{item.name}: done", act)
+
+
+def _care(ctx: Context, item: Occurrence, body: DoneBody) -> Care:
+    """What was done, as it is recorded. Raises InputError at its field."""
+    sign = ctx.keeper.habits.sign
+    minutes = _minutes(ctx, body.minutes)
+    known = item.kind.records if item.kind else ()
+    unknown = [name for name in body.found if name not in known]
+    if unknown:
+        raise InputError("this is not found with this task", field=f"found.{unknown[0]}", accepted=", ".join(known))
+    found = {name: read_found(name, text, sign) for name, text in body.found.items() if text.strip()}
+    took = item.minutes if minutes is None else minutes
+    return Care(ctx.now, item.task, took, timed=minutes is not None, zone=body.zone or item.zone, found=found)
+
+
+def _minutes(ctx: Context, text: str) -> float | None:
+    """Minutes as typed, None where nothing was. Raises InputError at `minutes`."""
+    if not text.strip():
+        return None
+    try:
+        minutes = parse_quantity(text, Kind.TIME, ctx.keeper.habits, "min").value
+    except InputError as error:
+        error.field = "minutes"
+        raise
+    if not 0 < minutes <= 600:
+        raise InputError("how long it took: 1 to 600 min", field="minutes", accepted="1 to 600 min")
+    return minutes
 
 
 def _done_step(step: change_store.StoredStep, at: datetime) -> Dose | Care:
@@ -163,32 +148,70 @@ def skip(system_id: Id, body: SkipBody, ctx: In, key: Key) -> Recorded:
     _no_refill(item)
 
     def act(connection: sqlite3.Connection) -> None:
-        care = Care(ctx.now, item.task, 0.0, True, reason)
+        care = Care(ctx.now, item.task, 0.0, True, reason, zone=item.zone)
         ledger_store.record(connection, system_id, [care], key, ctx.now)
+        rota_store.use_move(connection, system_id, item.task, item.due, key)
         if item.step_id is not None:
             change_store.open_step(connection, item.step_id)
             change_store.finish_step(connection, item.step_id, key)
 
-    return _command(ctx, key, f"{item.name}: skipped", act)
+    return rota_command(ctx, key, f"{item.name}: skipped", act)
 
 
 @router.post("/systems/{system_id}/care/move")
 def move(system_id: Id, body: MoveBody, ctx: In, key: Key) -> Recorded:
-    """Move an occurrence to another day, today or later."""
-    today = ctx.today
-    if not today <= body.day <= today + timedelta(days=365):
-        raise InputError("choose a day from today on", field="day", accepted=f"{today.isoformat()} or later")
+    """Move an occurrence to another day, today or later. It stays there, whatever else moves."""
     item = _occurrence(ctx, system_id, body)
     _no_refill(item)
+    if body.day is None and item.step_id is not None:
+        raise InputError("a planned step has a day", field="day", accepted=f"{ctx.today.isoformat()} or later")
+    if body.day is not None:
+        _check_move(ctx, system_id, item, body.day, "day")
+    words = f"moved to {day_words(body.day)}" if body.day else "left to the rota"
+    return rota_command(ctx, key, f"{item.name}: {words}", lambda c: _put(c, system_id, item, body.day))
+
+
+def _put(connection: sqlite3.Connection, system_id: int, item: Occurrence, day: date | None) -> None:
+    if item.step_id is not None and day is not None:
+        _check_day(connection, change_store.open_step(connection, item.step_id), day)
+        change_store.move_step(connection, item.step_id, day)
+    else:
+        rota_store.move_care(connection, system_id, item.task, item.due, day)
+
+
+def _check_move(
+    ctx: Context, system_id: int, item: Occurrence, day: date, field: str, leaves: Occurrence | None = None
+) -> None:
+    """Refuse a day that is past or too far, and one whose work must not share a day with it."""
+    today = ctx.today
+    if not today <= day <= today + timedelta(days=365):
+        raise InputError("choose a day from today on", field=field, accepted=f"{today.isoformat()} or later")
+    system = system_store.system(ctx.connection, system_id)
+    apart = set(tasks()[item.task].never_with) if item.task in tasks() else set()
+    for other in ctx.outlook(system, max(1, (day - today).days)).occurrences:
+        theirs = set(other.kind.never_with) if other.kind else set()
+        if other.day == day and (other.task in apart or item.task in theirs):
+            words = f"“{other.name}” is on {day_words(day)}, and the two must not share a day"
+            raise InputError(words, field=field, accepted="another day, or move that one first")
+
+
+@router.post("/systems/{system_id}/care/swap")
+def swap(system_id: Id, body: SwapBody, ctx: In, key: Key) -> Recorded:
+    """Let two occurrences change places."""
+    one, other = _occurrence(ctx, system_id, body.one), _occurrence(ctx, body.other_system_id, body.other)
+    _no_refill(one)
+    _no_refill(other)
+    if one.day == other.day:
+        raise InputError("both stand on the same day already", field="other", accepted="one on another day")
+    _check_move(ctx, system_id, one, other.day, "one")
+    _check_move(ctx, body.other_system_id, other, one.day, "other")
 
     def act(connection: sqlite3.Connection) -> None:
-        if item.step_id is not None:
-            _check_day(connection, change_store.open_step(connection, item.step_id), body.day)
-            change_store.move_step(connection, item.step_id, body.day)
-        else:
-            system_store.move_care(connection, system_id, item.task, item.due, body.day)
+        _put(connection, system_id, one, other.day)
+        _put(connection, body.other_system_id, other, one.day)
 
-    return _command(ctx, key, f"{item.name}: moved to {day_words(body.day)}", act)
+    words = f"{one.name} to {day_words(other.day)}, {other.name} to {day_words(one.day)}"
+    return rota_command(ctx, key, words, act)
 
 
 def _check_day(connection: sqlite3.Connection, step: change_store.StoredStep, day: date) -> None:
@@ -221,17 +244,9 @@ def _no_refill(item: Occurrence) -> None:
 
 
 def _occurrence(ctx: Context, system_id: int, body: TaskBody) -> Occurrence:
-    """The occurrence that is meant; a task without one (done ahead of time) counts as due today."""
+    """The occurrence that is meant."""
     system = system_store.system(ctx.connection, system_id)
     for item in ctx.outlook(system, 60).occurrences:
         if item.task == body.task and item.step_id == body.step_id and (body.step_id or item.due == body.due):
             return item
     raise NotFoundError("this task is not on the rota any more: it was done, skipped or moved meanwhile", field="task")
-
-
-def _command(ctx: Context, key: str, words: str, act: Callable[[sqlite3.Connection], None]) -> Recorded:
-    def run(connection: sqlite3.Connection) -> dict[str, Any]:
-        act(connection)
-        return {"command": key, "words": words}
-
-    return Recorded(**ctx.command(key, run))

@@ -16,6 +16,7 @@ from salttide.core.runbook import Answer, AnswerKind, Counted, Progress, Setting
 from salttide.core.runbook_answer import check_answer, outcome, read_litres
 from salttide.core.runbook_file import runbook, runbook_keys
 from salttide.core.setting import RunWork, setting_of
+from salttide.core.task import tasks
 from salttide.core.typed import DecimalSign
 from salttide.core.units import UnitChoice, parse_measurement, unit_of
 from salttide.core.words import day_words
@@ -39,6 +40,7 @@ class StartBody(Strict):
     batch_id: Id | None = None
     system_id: Id | None = None
     runbook: str = Field(default="", max_length=40)
+    task: str = Field(default="", max_length=40)
 
 
 class AnswerBody(Strict):
@@ -68,14 +70,16 @@ class RunbookOffer(Model):
 
 @router.get("/systems/{system_id}/runbooks")
 def offers(system_id: Id, ctx: In) -> list[RunbookOffer]:
-    """The runbooks for a system as it is."""
+    """The runbooks for a system as it is, but for those of its care tasks, which the rota starts."""
     system_store.system(ctx.connection, system_id)
     under_way = {
         run.runbook: run.id
         for run in run_store.open_runs(ctx.connection)
         if run.system_id == system_id and not run.step_id
     }
-    books = [book for key in runbook_keys() if (book := runbook(key)).subject == Subject.SYSTEM]
+    of_tasks = {kind.runbook for kind in tasks().values()}
+    known = [runbook(key) for key in runbook_keys() if key not in of_tasks]
+    books = [book for book in known if book.subject == Subject.SYSTEM]
     return [RunbookOffer(key=b.key, name=b.name, about=b.about, run_id=under_way.get(b.key)) for b in books]
 
 
@@ -93,7 +97,11 @@ def start(body: StartBody, ctx: In, key: Key) -> RunAnswer:
         if body.runbook not in runbook_keys() or runbook(body.runbook).subject != Subject.SYSTEM:
             raise InputError("this is no runbook for a system as it is", field="runbook")
         system = system_store.system(connection, body.system_id)
-        job = tank_job(system, runbook(body.runbook), ctx.waters(system).water, ctx.keeper.units)
+        if body.task and (body.task not in tasks() or tasks()[body.task].runbook != body.runbook):
+            raise InputError("this runbook is not that task's", field="task")
+        service = system_store.service(connection, body.system_id)
+        water = ctx.waters(system).water
+        job = tank_job(system, runbook(body.runbook), water, ctx.keeper.units, service, body.task)
         return run_store.start(connection, body.runbook, job, ctx.now)
 
     return run_shown(ctx, ctx.command(key, act))

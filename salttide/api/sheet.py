@@ -5,7 +5,6 @@ from datetime import datetime, timedelta
 
 from fastapi import APIRouter, Query
 
-from salttide.core.ahead import WORKING_HOUR
 from salttide.core.balance import joined
 from salttide.core.budget import budget
 from salttide.core.forecast import Course, Crossing, Point, crossing, expect
@@ -14,7 +13,7 @@ from salttide.core.next_up import CORRECTED_BY_CHANGE
 from salttide.core.outlook import Outlook
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.system import Stage, System
-from salttide.core.typed import short, show_number
+from salttide.core.typed import show_number
 from salttide.core.units import unit_of
 from salttide.core.words import clock_words, day_words, moment_words
 from salttide.store import ledger as ledger_store
@@ -36,6 +35,7 @@ from .models import (
     verdict_shown,
 )
 from .probe import ProbeStretch, crowd
+from .sheet_lanes import CareLane, care_lanes
 
 router = APIRouter(prefix="/api/systems/{system_id}/sheet", tags=["sheet"])
 
@@ -97,26 +97,6 @@ class Strip(Model):
     drift: str
 
 
-class CareMark(Model):
-    """A task on its lane: done, skipped, due, late or planned."""
-
-    at: datetime
-    state: str
-    words: str
-    label: str
-    task: str = ""
-    due: str = ""
-    step_id: int | None = None
-
-
-class CareLane(Model):
-    """One task through time."""
-
-    task: str
-    name: str
-    marks: list[CareMark]
-
-
 class BudgetShown(Model):
     """A part of what the system uses, makes and loses."""
 
@@ -168,7 +148,7 @@ def sheet(system_id: Id, ctx: In, back: int = Query(21, ge=2, le=5000), ahead: i
         standing=view.summary.standing,
         breaking_in=system.stage == Stage.BREAKING_IN,
         strips=strips,
-        lanes=_lanes(ctx, view, past, start),
+        lanes=care_lanes(ctx, view, past, start),
         next=[next_shown(item) for item in view.next],
         budget=[
             BudgetShown(name=line.name, amount=line.amount, remarks=list(line.remarks))
@@ -305,68 +285,3 @@ def _pace_words(ctx: Context, parameter: Parameter, view: Outlook) -> str:
     way = "falls" if found.per_day < 0 else "rises"
     words = f"{way} by itself {speed(found.per_day)} a day (± {wide})"
     return f"{words}, dosed {speed(dosed)}, {count}" if dosed else f"{words}, {count}"
-
-
-def _lanes(ctx: Context, view: Outlook, past: Ledger, start: datetime) -> list[CareLane]:
-    """The lanes of this system's tasks, done and due."""
-    rules = system_store.care_rules(ctx.connection, view.system.id)
-    names = {rule.kind.key: rule.kind.name for rule in rules}
-    if any(item.task == "dose" for item in view.occurrences):
-        names["dose"] = "Dose"
-    lanes = []
-    for task, name in names.items():
-        marks = [
-            CareMark(
-                at=_local(ctx, care.at),
-                state="skipped" if care.skipped else "done",
-                words=f"{name}: {'skipped, ' + care.reason if care.skipped else 'done'}, "
-                f"{moment_words(care.at, ctx.keeper.zone)}",
-                label="",
-            )
-            for care in past.care
-            if care.task == task and care.at >= start
-        ]
-        for item in (item for item in view.occurrences if item.task == task):
-            state = "late" if item.late_days else ("planned" if item.step_id else "due")
-            marks.append(
-                CareMark(
-                    at=datetime.combine(item.day, WORKING_HOUR, ctx.keeper.zone),
-                    state=state,
-                    words=f"{item.name}: {day_words(item.day)}, {item.why}",
-                    label=_label(item.late_days, item.name if item.step_id else ""),
-                    task=item.task,
-                    due=item.due.isoformat(),
-                    step_id=item.step_id,
-                )
-            )
-        lanes.append(CareLane(task=task, name=name, marks=marks))
-    return [*lanes, *_seen_lanes(ctx, past, start)]
-
-
-def _seen_lanes(ctx: Context, past: Ledger, start: datetime) -> list[CareLane]:
-    """Top-offs, feeds, look-rounds and happenings on the same axis, where there are any."""
-    looks = [("; ".join(s.words for s in look.sights) or "nothing to note", look.at) for look in past.looks]
-    happened = [(item.words, item.at) for item in past.happenings]
-    topped = [(f"{show_number(item.litres, 1)} L of fresh water", item.at) for item in past.top_offs]
-    fed = [(f"{short(item.portions)} portions of {item.food}", item.at) for item in past.feeds]
-    lanes = []
-    for task, name, state, entries in (
-        ("top_off", "Topped off", "done", topped),
-        ("feed", "Fed", "done", fed),
-        ("look", "Looked", "done", looks),
-        ("happened", "Happened", "happened", happened),
-    ):
-        marks = [
-            CareMark(at=_local(ctx, at), state=state, words=f"{moment_words(at, ctx.keeper.zone)}: {words}", label="")
-            for words, at in entries
-            if at >= start
-        ]
-        if marks:
-            lanes.append(CareLane(task=task, name=name, marks=marks))
-    return lanes
-
-
-def _label(late_days: int, planned: str) -> str:
-    if late_days:
-        return f"{late_days} d late"
-    return planned.removeprefix("Change ").removeprefix("Dose ")

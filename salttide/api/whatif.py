@@ -11,7 +11,6 @@ from fastapi import APIRouter, Response
 from pydantic import Field, TypeAdapter
 
 from salttide.core.additives import COMPOUNDS
-from salttide.core.catalogue import tasks
 from salttide.core.errors import InputError, SaltTideError
 from salttide.core.evaporation import evaporation_l
 from salttide.core.forecast import Course
@@ -23,6 +22,7 @@ from salttide.core.plan import Plan, daily_as_recorded
 from salttide.core.rota import WATER_CHANGE
 from salttide.core.shelf import Additive
 from salttide.core.system import Schools, System
+from salttide.core.task import tasks
 from salttide.core.typed import short, show_number
 from salttide.core.units import show, to_canonical, unit_of
 from salttide.core.variant import CORRECTED, Dosing, Outcome, Setting, Variant, Worst, daily_of, try_variant
@@ -219,8 +219,7 @@ def setting_of(ctx: Context, system_id: int, days: int) -> Setting:
     system = system_store.system(ctx.connection, system_id)
     view, daily = ctx.waters(system), ctx.ahead(system).daily
     plan = Plan(daily=daily_as_recorded(view.ledger, ctx.now) if daily is None else daily)
-    rules = system_store.care_rules(ctx.connection, system_id)
-    own = [rule.minutes for rule in rules if rule.kind.key == WATER_CHANGE]
+    own = [rule.minutes for rule in ctx.rules(system) if rule.kind.key == WATER_CHANGE]
     minutes = own[0] if own else tasks()[WATER_CHANGE].minutes
     return Setting(system, view.ledger, view.paces(), plan, ctx.now, days, minutes, evaporation_l(view.ledger, ctx.now))
 

@@ -9,12 +9,13 @@ from datetime import date, datetime, time, timedelta, tzinfo
 from .additives import AlkalinitySource
 from .container import Container
 from .job import DoseJob, Job, Work, planned_events, routine_change
-from .ledger import Care, Change, Dose, Ledger
+from .ledger import Change, Dose, Ledger
 from .mix import SaltMix
 from .plan import DailyDose, Plan, daily_as_recorded
 from .replacing import Changes
-from .rota import WATER_CHANGE, Moves, Occurrence, Planned, Rule, occurrences
+from .rota import WATER_CHANGE, Book, Occurrence, Planned, occurrences
 from .system import System
+from .upkeep import Keeping, on_their_days
 
 WORKING_HOUR = time(18, 0)
 """When work of a day is expected, local time (judgement)."""
@@ -94,9 +95,8 @@ class Edit:
     daily: tuple[DailyDose, ...] | None = None
 
     def of(
-        self, ahead: Ahead, rules: Sequence[Rule], care: Sequence[Care], moves: Moves, today: date, until: date,
-        zone: tzinfo,
-    ) -> tuple[Ahead, list[Occurrence]]:  # fmt: skip
+        self, ahead: Ahead, book: Book, system_id: int, keeping: Keeping, today: date, until: date, zone: tzinfo
+    ) -> tuple[Ahead, list[Occurrence]]:
         """The plan with it, and the occurrences that follow."""
         by_step = {ref[2]: day for ref, day in self.moved.items() if ref[2] is not None}
         out = {ref[2] for ref in self.gone if ref[2] is not None}
@@ -106,7 +106,8 @@ class Edit:
             if step.step_id not in out
         ]
         edited = replace(ahead, steps=steps, daily=ahead.daily if self.daily is None else self.daily)
-        moved = {**moves, **{(task, due): day for (task, due, step), day in self.moved.items() if step is None}}
+        moved = {**book.moves, **{(task, due): day for (task, due, step), day in self.moved.items() if step is None}}
         planned = [*edited.planned, *(step for step, _ in self.added)]
-        found = occurrences(rules, care, moved, planned, today, until, zone)
+        found = occurrences(replace(book, moves=moved, planned=planned), today, until, zone, early=True)
+        found = [item for item in on_their_days(system_id, found, keeping, today) if item.day <= until]
         return edited, [item for item in found if (item.task, item.due, item.step_id) not in self.gone]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import tomllib
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from functools import cache
 from importlib import resources
 from typing import Any
@@ -15,41 +15,7 @@ from .food import FoodKind
 from .looking import Amount, HappeningKind, Sight, SightGroup, SightKind, Where
 from .parameters import Parameter, Span
 from .schools import SchoolChoice, SchoolQuestion
-from .system import PanelMaterial, SandMethod
 from .units import DKH_PER_MEQ_L
-
-
-@dataclass(frozen=True)
-class TaskKind:
-    """A kind of care task: default interval and length, how much earlier or later is fine, and for whom it is."""
-
-    key: str
-    name: str
-    short: str
-    every_days: int
-    early_days: int
-    late_days: int
-    minutes: float
-    why: str
-    goes_with: str
-    tools: Mapping[str, str]
-    sand: tuple[SandMethod, ...]
-    gear: str
-    said: tuple[str, ...] = ()
-    kit: tuple[str, ...] = ()
-    kit_by_panel: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
-
-    def kit_for(self, panel: PanelMaterial) -> tuple[str, ...]:
-        """What to have at hand for it, by key of the kit; the tool by the panel's material."""
-        return (*self.kit, *self.kit_by_panel.get(panel.value, ()))
-
-    def suits(self, sand: SandMethod, gear: tuple[str, ...]) -> bool:
-        """Whether a system with this sand method and gear needs the task at all."""
-        return (not self.sand or sand in self.sand) and (not self.gear or self.gear in gear)
-
-    def tool(self, panel: PanelMaterial) -> str:
-        """What to work with on this panel material; empty where it does not matter."""
-        return self.tools.get(panel.value, "")
 
 
 @dataclass(frozen=True)
@@ -91,65 +57,36 @@ class Preset:
 
 
 @cache
-def tasks() -> dict[str, TaskKind]:
-    """All task kinds by key, in the order of a round."""
-    kinds = [_task(key, table) for key, table in _folder("tasks")]
-    return {kind.key: kind for kind in sorted(kinds, key=lambda kind: _ROUND_ORDER.index(kind.key))}
-
-
-_ROUND_ORDER = ("water_change", "scrape_front", "siphon", "skimmer_cup")
-
-
-def _task(key: str, table: Mapping[str, Any]) -> TaskKind:
-    with _reading(f"tasks/{key}"):
-        return TaskKind(
-            key, table["name"], table["short"], int(table["every_days"]), int(table["early_days"]),
-            int(table["late_days"]), float(table["minutes"]), table["why"], table.get("goes_with", ""),
-            table.get("tools", {}), tuple(SandMethod(name) for name in table.get("sand", [])), table.get("gear", ""),
-            tuple(table["said"]), _kit_keys(table.get("kit", [])),
-            {panel: _kit_keys(keys) for panel, keys in table.get("kit_by_panel", {}).items()},
-        )  # fmt: skip
-
-
-def _kit_keys(keys: list[str]) -> tuple[str, ...]:
-    """Keys of the kit, each of which must exist."""
-    unknown = [key for key in keys if key not in kit_items()]
-    if unknown:
-        raise ValueError(f"“{unknown[0]}” is not in the kit")
-    return tuple(keys)
-
-
-@cache
 def gear_kinds() -> dict[str, GearKind]:
     """All gear kinds by key, in the order in which they are switched off."""
-    with _reading("gear"):
+    with reading_data("gear"):
         return {
             key: GearKind(key, table["name"], table.get("off_why", ""), table.get("on_check", ""), order)
-            for order, (key, table) in enumerate(_file("gear").items())
+            for order, (key, table) in enumerate(data_file("gear").items())
         }
 
 
 @cache
 def cautions() -> dict[str, Caution]:
     """All cautions by key."""
-    with _reading("cautions"):
-        return {key: Caution(key, table["title"], table["text"]) for key, table in _file("cautions").items()}
+    with reading_data("cautions"):
+        return {key: Caution(key, table["title"], table["text"]) for key, table in data_file("cautions").items()}
 
 
 @cache
 def kit_items() -> dict[str, KitItem]:
     """All that a visit may need, by key."""
-    with _reading("kit"):
-        return {key: KitItem(key, table["name"], table["why"]) for key, table in _file("kit").items()}
+    with reading_data("kit"):
+        return {key: KitItem(key, table["name"], table["why"]) for key, table in data_file("kit").items()}
 
 
 @cache
 def sights() -> dict[str, SightKind]:
     """All that a look-round can find, by key, in its order."""
-    with _reading("sights"):
+    with reading_data("sights"):
         kinds = [
             SightKind(key, row["name"], SightGroup(row["group"]), frozenset(row["marks"]), row.get("graded", True))
-            for key, row in _file("sights").items()
+            for key, row in data_file("sights").items()
         ]
     order = list(SightGroup)
     return {kind.key: kind for kind in sorted(kinds, key=lambda kind: order.index(kind.group))}
@@ -180,7 +117,7 @@ def happening(key: str) -> HappeningKind:
 @cache
 def happenings() -> dict[str, HappeningKind]:
     """All kinds of happenings by key."""
-    with _reading("happenings"):
+    with reading_data("happenings"):
         return {
             key: HappeningKind(
                 key,
@@ -189,14 +126,14 @@ def happenings() -> dict[str, HappeningKind]:
                 row["tells"],
                 tuple(row["said"]),
             )
-            for key, row in _file("happenings").items()
+            for key, row in data_file("happenings").items()
         }
 
 
 @cache
 def rule_kinds() -> dict[str, RuleKind]:
     """All rules of judgement by key, the first to be heard first."""
-    with _reading("rules"):
+    with reading_data("rules"):
         kinds = [
             RuleKind(
                 key,
@@ -207,7 +144,7 @@ def rule_kinds() -> dict[str, RuleKind]:
                 tuple(row.get("waits_for", [])),
                 frozenset(Parameter(name) for name in row.get("presses_on", [])),
             )
-            for key, row in _file("rules").items()
+            for key, row in data_file("rules").items()
         ]
     return {kind.key: kind for kind in sorted(kinds, key=lambda kind: kind.rank)}
 
@@ -215,11 +152,11 @@ def rule_kinds() -> dict[str, RuleKind]:
 @cache
 def presets() -> dict[str, Preset]:
     """All presets of target bands by key. Alkalinity stands in the files in dKH."""
-    return {key: _preset(key, table) for key, table in _folder("presets")}
+    return {key: _preset(key, table) for key, table in data_folder("presets")}
 
 
 def _preset(key: str, table: Mapping[str, Any]) -> Preset:
-    with _reading(f"presets/{key}"):
+    with reading_data(f"presets/{key}"):
         return Preset(key, table["name"], _bands(table["bands"]))
 
 
@@ -234,17 +171,17 @@ def _bands(table: Mapping[str, Any]) -> dict[Parameter, Span]:
 @cache
 def food_kinds() -> dict[str, FoodKind]:
     """All kinds of food by key, with their usual content."""
-    with _reading("foods"):
-        return {key: FoodKind(key=key, **row) for key, row in _file("foods").items()}
+    with reading_data("foods"):
+        return {key: FoodKind(key=key, **row) for key, row in data_file("foods").items()}
 
 
 @cache
 def school_questions() -> dict[str, SchoolQuestion]:
     """All questions of the schools by key, with their choices."""
-    with _reading("schools"):
+    with reading_data("schools"):
         return {
             key: SchoolQuestion(key, row["name"], {name: _school(name, one) for name, one in row["choices"].items()})
-            for key, row in _file("schools").items()
+            for key, row in data_file("schools").items()
         }
 
 
@@ -254,7 +191,7 @@ def _school(key: str, row: Mapping[str, Any]) -> SchoolChoice:
     )
 
 
-class _reading:  # noqa: N801 - reads as a verb at its uses
+class reading_data:  # noqa: N801 - reads as a verb at its uses
     """Turn whatever is wrong with a data file into a DataError that names the file."""
 
     def __init__(self, name: str) -> None:
@@ -267,11 +204,13 @@ class _reading:  # noqa: N801 - reads as a verb at its uses
             raise DataError(f"data file {self.name}: {error!r}") from error
 
 
-def _folder(name: str) -> list[tuple[str, dict[str, Any]]]:
+def data_folder(name: str) -> list[tuple[str, dict[str, Any]]]:
+    """All data files of a folder, by key."""
     folder = resources.files("salttide.core") / "data" / name
     keys = sorted(entry.name.removesuffix(".toml") for entry in folder.iterdir() if entry.name.endswith(".toml"))
-    return [(key, _file(f"{name}/{key}")) for key in keys]
+    return [(key, data_file(f"{name}/{key}")) for key in keys]
 
 
-def _file(name: str) -> dict[str, Any]:
+def data_file(name: str) -> dict[str, Any]:
+    """One data file, as it is written."""
     return tomllib.loads((resources.files("salttide.core") / "data" / f"{name}.toml").read_text("utf-8"))

@@ -40,8 +40,9 @@ def entries_of(
         written += [Reading(at, p, value, FACTS[p].sd, instruments.get(p, "")) for p, value in result.measured.items()]
     if now.finished and book.happening:
         written.append(Happening(at, happenings()[book.happening], ""))
-    if now.finished and book.task:
-        written.append(Care(at, book.task, minutes))
+    task = work.task if isinstance(work, TankJob) and work.task else book.task
+    if now.finished and task:
+        written.append(Care(at, task, minutes, timed=True))
     if "siphon" in result.ticked and (now.finished or _done(now, "sand")):
         written.append(Care(at, "siphon", 0.0))
     return written

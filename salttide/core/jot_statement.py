@@ -8,7 +8,7 @@ from datetime import UTC, datetime, tzinfo
 
 from .additives import COMPOUNDS
 from .bench import Row, examine, usual_instruments
-from .catalogue import happenings, tasks
+from .catalogue import happenings
 from .entry import Instrument
 from .errors import InputError
 from .food import Food, bound, brought
@@ -25,6 +25,7 @@ from .quantities import Kind
 from .shelf import Additive
 from .solutions import calcium_per_meq_mg
 from .system import System
+from .task import tasks
 from .units import show, unit_of
 from .words import capital, either
 
@@ -64,16 +65,16 @@ def statement(reader: Reader) -> Statement:
     parameter = reader.choose(PARAMETER_WORDS, "a parameter and its value, such as alk 7.9")
     if parameter is not None:
         return lambda r, c: _reading(r, c, parameter)
+    said = {phrase: kind for kind in tasks().values() for phrase in kind.said}
+    task = reader.choose(said, "a task that was done")
+    if task is not None:
+        return lambda r, _: _task(r, task.key, task.name, task.minutes)
     verb = reader.choose(_VERBS, "dosed, change, topped off, fed")
     if verb is not None:
         return verb
     turn = reader.choose(_TURNS, "lost, added, born or counted")
     if turn is not None:
         return lambda r, c: _animal(r, c, turn)
-    said = {phrase: kind for kind in tasks().values() for phrase in kind.said}
-    task = reader.choose(said, "a task that was done")
-    if task is not None:
-        return lambda r, _: _task(r, task.key, task.name, task.minutes)
     known = {phrase: kind for kind in happenings().values() for phrase in kind.said}
     happened = reader.choose(known, "something that happened")
     if happened is not None:

@@ -6,13 +6,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from .additives import COMPOUNDS
-from .catalogue import TaskKind, kit_items
+from .catalogue import kit_items
 from .job import DoseJob, Job, Water, Work
 from .runbook import steps_of
 from .runbook_file import runbook
 from .setting import setting_of
 from .system import PanelMaterial, System
 from .tank import siphon_tube_cm
+from .task import TaskKind
 from .typed import show_number
 from .words import counted, listed
 

@@ -73,7 +73,11 @@ class Dose:
 
 @dataclass(frozen=True)
 class Care:
-    """A care task done, or skipped with a reason."""
+    """A care task done, or skipped with a reason.
+
+    timed: the minutes were measured and not taken from the rule · zone: the part that was done · found: what was found,
+    by key of the kinds of findings.
+    """
 
     at: datetime
     task: str
@@ -81,6 +85,9 @@ class Care:
     skipped: bool = False
     reason: str = ""
     id: int = 0
+    timed: bool = False
+    zone: str = ""
+    found: Mapping[str, float | str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)

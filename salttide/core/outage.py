@@ -7,13 +7,15 @@ from dataclasses import dataclass
 from math import log, sqrt
 
 from .catalogue import gear_kinds
-from .errors import check_range
+from .errors import DomainError, InputError, PlanError, check_range
 from .livestock import air_bound
 from .match import HEAT_KJ_L_K
 from .parameters import Parameter
 from .runbook import Runbook
+from .service import Drain, Service, tank_side
 from .setting import TankJob
 from .system import System
+from .task import tasks
 from .typed import show_number
 from .units import UnitChoice, show
 from .working import Formula, Given, Result
@@ -93,8 +95,12 @@ def outage(system: System, water_c: float | None, units: UnitChoice) -> Outage:
     return Outage(hours, words)
 
 
-def tank_job(system: System, book: Runbook, water: Mapping[Parameter, float], units: UnitChoice) -> TankJob:
-    """What work on a system as it is needs, frozen as it starts."""
+def tank_job(
+    system: System, book: Runbook, water: Mapping[Parameter, float], units: UnitChoice,
+    service: Service | None = None, task: str = "",
+) -> TankJob:  # fmt: skip
+    """What work on a system as it is needs, frozen as it starts; `task`: the care task it is done for."""
+    back, broken = _drained_words(system, service or Service())
     kinds = gear_kinds()
     gear = {kind.key: kind.name for kind in sorted((kinds[key] for key in system.gear), key=lambda kind: kind.order)}
     minutes, whose = air_bound(system.animals)
@@ -110,7 +116,32 @@ def tank_job(system: System, book: Runbook, water: Mapping[Parameter, float], un
         "outage": book.name,
         "temperature": show(Parameter.TEMPERATURE, temperature, units) if temperature is not None else "not measured",
         "still": f"{STILL_MIN // 60} hours",
+        "tool": tasks()["scrape_front"].tool(system.panel),
+        "back": back,
+        "broken": broken,
     }
     flags = {*system.gear, *(["sump"] if system.geometry.sump_l or system.geometry.sump else [])}
     bands = {parameter: (band.low, band.high) for parameter, band in system.bands.items()}
-    return TankJob(system.id, gear, bands, slots, frozenset(flags), minutes, whose, units)
+    return TankJob(system.id, gear, bands, slots, frozenset(flags), minutes, whose, units, task)
+
+
+def _drained_words(system: System, service: Service) -> tuple[str, str]:
+    """What runs back when the return stops, and by a failed siphon break, against the room of the sump; what was never
+    measured is asked for."""
+    try:
+        side = tank_side(system, service, 1.0, Drain())
+    except (DomainError, InputError, PlanError):
+        return _UNKNOWN
+    room = "" if side.room is None else f"; the sump has room for {show_number(float(side.room), 1)} L"
+    back, broken = _UNKNOWN
+    if side.back is not None:
+        back = f"About {show_number(float(side.back), 1)} L run back when the return stops{room}."
+    if side.broken is not None:
+        broken = f"If the break fails, {show_number(float(side.broken), 1)} L run down{room}."
+    return back, broken
+
+
+_UNKNOWN = (
+    "How much runs back was never measured: mark both levels today, and put the fall under Change, The tank.",
+    "How deep the outlet hangs was never measured: measure it today.",
+)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta, tzinfo
 
 from .ahead import Ahead
@@ -12,6 +12,7 @@ from .breakin import breaking_in
 from .budget import speed_words
 from .correction import off_course
 from .delivery import diagnosis, refills
+from .finding import Finding
 from .forecast import Crossing, crossing
 from .judge import REAL_SDS, Verdict, judge, judge_expected, series
 from .judgement import Judgement, judge_situation
@@ -23,10 +24,11 @@ from .plan import Plan, daily_as_recorded
 from .replacing import brought_by_changes
 from .retest import Retest, retests
 from .review import Fit, dose_words, review_dose
-from .rota import Moves, Occurrence, Rule, occurrences
+from .rota import WATER_CHANGE, Book, Occurrence, occurrences
 from .situation import Situation
 from .system import Stage, System
 from .units import UnitChoice
+from .upkeep import Upkeep, going_on, on_their_days
 
 AHEAD_DAYS = 14
 MEMORY = timedelta(days=90)
@@ -81,8 +83,7 @@ def waters(system: System, ledger: Ledger, now: datetime) -> Waters:
 def outlook(
     system: System,
     ledger: Ledger,
-    rules: Sequence[Rule],
-    moves: Moves,
+    upkeep: Upkeep,
     ahead: Ahead,
     now: datetime,
     zone: tzinfo,
@@ -98,10 +99,12 @@ def outlook(
     today = now.astimezone(zone).date()
     water = present_water(ledger)
     verdicts = verdicts_of(system, ledger, water, now, zone, units)
-    found = _work(rules, ledger, moves, ahead, now, until or today + timedelta(days=AHEAD_DAYS), zone)
-    plan = ahead.plan(system, ledger, found, now, zone)
+    until = until or today + timedelta(days=AHEAD_DAYS)
+    changes = replace(upkeep, rules=[rule for rule in upkeep.rules if rule.kind.key == WATER_CHANGE])
+    plan = ahead.plan(system, ledger, work_of(system, ledger, changes, ahead, now, until, zone), now, zone)
     situation = Situation(system, ledger, now, zone, units, plan, ahead.source, expired or {})
     judgement = judge_situation(situation, off)
+    found = work_of(system, ledger, upkeep, ahead, now, until, zone, judgement.findings)
     tests = retests(situation, judgement.findings)
     dosing = _dosing(situation, ahead)
     return Outlook(
@@ -120,13 +123,24 @@ def outlook(
     )
 
 
-def _work(
-    rules: Sequence[Rule], ledger: Ledger, moves: Moves, ahead: Ahead, now: datetime, until: date, zone: tzinfo
+def work_of(
+    system: System,
+    ledger: Ledger,
+    upkeep: Upkeep,
+    ahead: Ahead,
+    now: datetime,
+    until: date,
+    zone: tzinfo,
+    findings: Sequence[Finding] = (),
 ) -> list[Occurrence]:
-    """Care tasks, planned steps and refills, by day."""
+    """Care tasks, planned steps and refills on their days, by day."""
     today = now.astimezone(zone).date()
-    work = occurrences(rules, ledger.care, moves, ahead.planned, today, until, zone)
-    return sorted([*work, *refills(ahead.containers, now, until, zone)], key=lambda item: item.day)
+    stirs = going_on(ledger.looks, findings, now, zone, upkeep.programmes)
+    book = Book(upkeep.rules, ledger.care, upkeep.moves, ahead.planned, stirs)
+    found = occurrences(book, today, until, zone, early=True)
+    placed = [item for item in on_their_days(system.id, found, upkeep.keeping, today) if item.day <= until]
+    filled = refills(ahead.containers, now, until, zone)
+    return sorted([*filled, *placed], key=lambda item: item.day)
 
 
 def _dosing(s: Situation, ahead: Ahead) -> DosingState:

@@ -1,25 +1,18 @@
-"""The rota: which care tasks fall on which days. For now each task has one plain rule: every N days."""
+"""The rota: which care tasks fall on which days, before the days are weighed against each other (see `placing`)."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
-from datetime import date, timedelta, tzinfo
+from dataclasses import dataclass, field, replace
+from datetime import UTC, date, datetime, timedelta, tzinfo
 
-from .catalogue import TaskKind
+from .due import Due, GoingOn, Rule, first_due
 from .ledger import Care
+from .task import TaskKind
 from .words import counted, day_words
 
 WATER_CHANGE = "water_change"
-
-
-@dataclass(frozen=True)
-class Rule:
-    """One system's rule for a task: every `every_days` days after it was last done or skipped; minutes it takes."""
-
-    kind: TaskKind
-    every_days: int
-    minutes: float
+_NEVER = datetime.min.replace(tzinfo=UTC)
 
 
 @dataclass(frozen=True)
@@ -42,7 +35,11 @@ class Planned:
 
 @dataclass(frozen=True)
 class Occurrence:
-    """A task on a day. `due` is the rule's day, `day` where it is placed; late counts days past `due` at today."""
+    """A task on a day. `due` is the rule's day, `day` where it stands; late counts days past `due` at today.
+
+    kind: None for what no kind of care describes · zone: the part that is its turn · pinned: the keeper chose the day ·
+    siphon: a planned change that the sand is siphoned with.
+    """
 
     task: str
     name: str
@@ -54,38 +51,48 @@ class Occurrence:
     why: str
     late_days: int = 0
     step_id: int | None = None
+    kind: TaskKind | None = None
+    zone: str = ""
+    pinned: bool = False
+    every_days: int = 0
+    siphon: bool = False
+
+    @property
+    def title(self) -> str:
+        """Its name, with the part whose turn it is."""
+        return f"{self.name}, {self.zone}" if self.zone else self.name
 
 
 Moves = Mapping[tuple[str, date], date]
 """Where the keeper moved an occurrence: (task, due day) → day."""
 
 
-def occurrences(
-    rules: Sequence[Rule],
-    care: Sequence[Care],
-    moves: Moves,
-    planned: Sequence[Planned],
-    today: date,
-    until: date,
-    zone: tzinfo,
-) -> list[Occurrence]:
+@dataclass(frozen=True)
+class Book:
+    """What the days of the rota follow from: the rules, what was done and skipped, where the keeper moved something,
+    the planned steps, and what is going on."""
+
+    rules: Sequence[Rule] = ()
+    care: Sequence[Care] = ()
+    moves: Moves = field(default_factory=dict)
+    planned: Sequence[Planned] = ()
+    going_on: GoingOn = field(default_factory=dict)
+
+
+def occurrences(book: Book, today: date, until: date, zone: tzinfo, early: bool = False) -> list[Occurrence]:
     """All occurrences from today to `until`, by day and then in the order of a round.
 
     What is overdue stands on today. Planned changes come in place of the routine ones: the next routine change counts
-    from the last planned one. A task that goes with the change joins it where its window reaches.
+    from the last planned one. early: with what may be done by then though it is due later.
     """
-    changes = [_from_plan(step, today) for step in planned]
-    anchor = max((step.day for step in planned if step.is_change), default=None)
-    found = [step for step in changes if step.day <= until]
-    change_days = {step.day for step in changes if step.task == WATER_CHANGE}
-    for rule in sorted(rules, key=lambda rule: bool(rule.kind.goes_with)):
-        series = _series(rule, _last_day(care, rule.kind.key, zone), moves, today, until, anchor)
-        if rule.kind.goes_with == WATER_CHANGE:
-            series = _join(series, change_days, {step.day for step in planned if step.siphon}, moves)
-        if rule.kind.key == WATER_CHANGE:
-            change_days |= {occurrence.day for occurrence in series}
-        found += series
-    order = {rule.kind.key: place for place, rule in enumerate(rules)}
+    steps = [_from_plan(step, today) for step in book.planned]
+    anchor = max((step.day for step in book.planned if step.is_change), default=None)
+    found = [step for step in steps if step.day <= until]
+    for rule in book.rules:
+        if not rule.kind.by:
+            last = until + timedelta(days=rule.kind.early_days if early else 0)
+            found += _series(rule, book, today, last, zone, anchor if rule.kind.key == WATER_CHANGE else None)
+    order = {rule.kind.key: place for place, rule in enumerate(book.rules)}
     return sorted(found, key=lambda occurrence: (occurrence.day, order.get(occurrence.task, -1)))
 
 
@@ -94,55 +101,85 @@ def _from_plan(step: Planned, today: date) -> Occurrence:
     why = f"planned for {day_words(step.day)}, {counted(late, 'day')} ago" if late else "planned"
     why += f": {step.note}" if step.note else ""
     day = max(step.day, today)
-    return Occurrence(step.task, step.name, day, step.day, step.day, step.day, step.minutes, why, late, step.step_id)
-
-
-def _last_day(care: Sequence[Care], task: str, zone: tzinfo) -> date | None:
-    return max((entry.at.astimezone(zone).date() for entry in care if entry.task == task), default=None)
+    return Occurrence(
+        step.task,
+        step.name,
+        day,
+        step.day,
+        step.day,
+        step.day,
+        step.minutes,
+        why,
+        late,
+        step.step_id,
+        pinned=True,
+        siphon=step.siphon,
+    )
 
 
 def _series(
-    rule: Rule, last: date | None, moves: Moves, today: date, until: date, planned_until: date | None
+    rule: Rule, book: Book, today: date, until: date, zone: tzinfo, planned_until: date | None
 ) -> list[Occurrence]:
-    kind, step = rule.kind, timedelta(days=rule.every_days)
-    if kind.key == WATER_CHANGE and planned_until is not None:
-        last = max(planned_until, last or planned_until)
-    due = last + step if last else today
+    """The occurrences of one rule, each counted from the one before."""
+    done = [(entry.at.astimezone(zone).date(), entry) for entry in book.care]
+    if planned_until is not None:
+        done.append((planned_until, Care(_NEVER, rule.kind.key, 0.0)))
+    first = first_due(rule, sorted(done, key=lambda pair: pair[0]), book.going_on, today)
+    pins = {due: day for (task, due), day in book.moves.items() if task == rule.kind.key}
+    turn = _turn(rule, book.care)
     found: list[Occurrence] = []
-    while (day := max(moves.get((kind.key, due), due), today)) <= until:
-        late = max(0, (today - moves.get((kind.key, due), due)).days) if not found else 0
-        why = f"every {counted(rule.every_days, 'day')}" + (
-            f", last on {day_words(last)}" if last and not found else ""
-        )
-        if (kind.key, due) in moves:
-            why = f"moved from {day_words(due)}"
-        found.append(
-            Occurrence(
-                kind.key, kind.name, day, due, due - timedelta(days=kind.early_days),
-                due + timedelta(days=kind.late_days), rule.minutes, why, late,
-            )
-        )  # fmt: skip
-        due = day + step
-    return found
+    due = _on_weekday(rule, first.day)
+    while True:
+        pin = _pin(pins, due, first.every // 2)
+        day = max(pins[pin] if pin else due, today)
+        if day > until:
+            return found
+        part = rule.zones[(turn + 1 + len(found)) % len(rule.zones)] if rule.zones else ""
+        made = _occurrence(rule, first, pin or due, not found, today)
+        found.append(_moved(made, pins.pop(pin), today) if pin else made)
+        found[-1] = replace(found[-1], zone=part)
+        due = _on_weekday(rule, day + timedelta(days=first.every))
 
 
-def _join(series: list[Occurrence], change_days: set[date], chosen: set[date], moves: Moves) -> list[Occurrence]:
-    """Put each occurrence on the day of a water change inside its window, unless the keeper moved it.
+def _pin(pins: Mapping[date, date], due: date, reach: int) -> date | None:
+    """The due day of the keeper's choice that means this occurrence: the nearest, within half an interval."""
+    near = [day for day in pins if abs((day - due).days) <= reach]
+    return min(near, key=lambda day: abs((day - due).days), default=None)
 
-    Days that the keeper chose for it in a plan come before the others.
-    """
-    joined, taken = [], set()
-    for occurrence in series:
-        near = [day for day in change_days if occurrence.earliest <= day <= occurrence.latest and day not in taken]
-        near = [day for day in near if day in chosen] or near
-        if near and (occurrence.task, occurrence.due) not in moves:
-            day = min(near, key=lambda day: abs((day - occurrence.due).days))
-            occurrence = replace(occurrence, day=day, why=f"goes with the water change, {occurrence.why}", late_days=0)
-        if occurrence.day in taken:
-            continue
-        taken.add(occurrence.day)
-        joined.append(occurrence)
-    return joined
+
+def _occurrence(rule: Rule, first: Due, due: date, first_one: bool, today: date) -> Occurrence:
+    """One that is due on a day, with its window."""
+    kind = rule.kind
+    late = min(kind.late_days, first.every) + (first.every // 2 if first_one and first.never else 0)
+    latest = due if rule.weekdays else due + timedelta(days=late)
+    earliest = due if rule.weekdays else due - timedelta(days=min(kind.early_days, first.every - 1))
+    return Occurrence(
+        kind.key, kind.name, max(due, today), due, earliest, latest, rule.minutes,
+        first.why if first_one else first.why_every, (today - due).days if today > latest else 0, kind=kind,
+        every_days=first.every,
+    )  # fmt: skip
+
+
+def _moved(made: Occurrence, day: date, today: date) -> Occurrence:
+    """The same on the day that the keeper chose."""
+    late, why = max(0, (today - day).days), f"moved from {day_words(made.due)}"
+    return replace(made, day=max(day, today), late_days=late, pinned=True, why=why)
+
+
+def _turn(rule: Rule, care: Sequence[Care]) -> int:
+    """The place of the zone that was done last, -1 where none was."""
+    for entry in reversed(care):
+        if entry.task == rule.kind.key and entry.zone in rule.zones and not entry.skipped:
+            return rule.zones.index(entry.zone)
+    return -1
+
+
+def _on_weekday(rule: Rule, due: date) -> date:
+    """The first of the rule's weekdays from its earliest day on."""
+    if not rule.weekdays:
+        return due
+    first = due - timedelta(days=min(rule.kind.early_days, rule.every_days - 1))
+    return next(day for offset in range(7) if (day := first + timedelta(days=offset)).weekday() in rule.weekdays)
 
 
 def minutes_by_day(found: Sequence[Occurrence]) -> dict[date, float]:

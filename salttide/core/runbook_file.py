@@ -12,12 +12,13 @@ from functools import cache
 from importlib import resources
 from typing import Any
 
-from .catalogue import cautions, gear_kinds, happenings, kit_items, tasks
+from .catalogue import cautions, gear_kinds, happenings, kit_items
 from .errors import DataError, InputError
 from .match import GateKind
 from .parameters import Parameter
 from .runbook import AirClock, Counted, FollowUp, Runbook, RunbookStep, StepKind, Subject, Trouble
 from .runbook_terms import FLAGS, LISTS, SLOTS, TIMES
+from .task import tasks
 from .units import parse_measurement, unit_of
 
 MINUTES = {"min": 1.0, "h": 60.0, "d": 1440.0}

@@ -15,7 +15,9 @@ SLOTS: Mapping[Subject, frozenset[str]] = {
         "litres", "fresh", "container", "headroom", "salt", "mass", "spoons", "salinity", "temperature", "alkalinity",
         "source_water", "heat", "keeps", "doses",
     }),
-    Subject.SYSTEM: frozenset({"cool", "air", "tub", "volume", "outage", "temperature", "still"}),
+    Subject.SYSTEM: frozenset({
+        "cool", "air", "tub", "volume", "outage", "temperature", "still", "tool", "back", "broken",
+    }),
 }  # fmt: skip
 FLAGS: Mapping[Subject, frozenset[str]] = {
     Subject.CHANGE: frozenset({

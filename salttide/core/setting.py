@@ -21,7 +21,10 @@ from .words import counted, listed
 
 @dataclass(frozen=True)
 class TankJob:
-    """Work on a system as it is: gear by key, bands, and what the texts of its runbook name, frozen at the start."""
+    """Work on a system as it is: gear by key, bands, and what the texts of its runbook name, frozen at the start.
+
+    task: the care task that it is done for, where it is one.
+    """
 
     system_id: int
     gear: Mapping[str, str]
@@ -31,6 +34,7 @@ class TankJob:
     air_min: float
     air_for: str
     units: UnitChoice = field(default_factory=dict)
+    task: str = ""
 
 
 RunWork = Job | BatchJob | TankJob
@@ -55,8 +59,9 @@ def gate_of(work: RunWork, kind: GateKind, measured: Mapping[Parameter, float]) 
 def power_lists(gear: Mapping[str, str]) -> dict[str, dict[str, TickItem]]:
     """What is switched off in its order, and on again from the bottom up."""
     kinds = gear_kinds()
-    off = {key: TickItem(name, kinds[key].off_why) for key, name in gear.items()}
-    on = {key: TickItem(gear[key], kinds[key].on_check) for key in reversed(list(gear))}
+    switched = [key for key in gear if kinds[key].off_why]
+    off = {key: TickItem(gear[key], kinds[key].off_why) for key in switched}
+    on = {key: TickItem(gear[key], kinds[key].on_check) for key in reversed(switched)}
     return {"off": off, "on": on}
 
 

@@ -35,6 +35,7 @@ from salttide.store import probe as probe_store
 from salttide.store import shelf
 from salttide.store import system as system_store
 from salttide.store.database import Database
+from salttide.store.outlook import Outlooks
 from salttide.store.picture import KeptPicture
 
 from .containers import beacon_containers
@@ -44,6 +45,7 @@ from .pictures import PICTURES, paint
 from .probes import PROBE_NAME, PROBED
 from .shelf import ADDITIVES, BATCHES, BUCKETS, FOODS, LABELS, REAGENTS
 from .systems import SYSTEMS
+from .upkeep import upkeep
 
 ZONE = ZoneInfo("Europe/Copenhagen")
 NOW = datetime(2026, 11, 24, 18, 40, tzinfo=ZONE)
@@ -119,12 +121,16 @@ def fill(database: Database, pictures: Path) -> None:
             for index, (at, events) in enumerate(diary.sessions()):
                 key = f"demo-{system_id}-{index:05d}"
                 ledger_store.record(connection, system_id, events, key, at)
+            for index, done in enumerate(upkeep(system.name, first, SEED + number, ZONE)):
+                key = f"demo-{system_id}-upkeep-{index:05d}"
+                ledger_store.record(connection, system_id, [done], key, done.at)
             if system.name == "Beacon":
                 _containers(connection, system_id)
             for parameter, rows in PROBED.get(system.name, {}).items():
                 written = rows(Random(SEED), diary.alkalinity)
                 probe_store.add_probe_rows(connection, system_id, parameter, PROBE_NAME, written)
         _batches(connection, shelf.salt(connection, salt_ids[0]))
+        Outlooks(database, lambda: NOW, ledger_store.Ledgers()).replan(connection, anew=True)
 
 
 def _containers(connection: sqlite3.Connection, system_id: int) -> None:

@@ -21,6 +21,7 @@ from .containers import LOST, SINCE, WORN_SINCE
 from .shelf import FOODS, SALTS
 
 Event = Reading | Change | Dose | Care | Look | Happening | Feed
+SAND = ("left third", "middle third", "right third")
 FED_SINCE = 340
 """From this day on Beacon's keeper writes down what is fed."""
 TESTED = {
@@ -49,6 +50,7 @@ class Diary:
     pages: list[tuple[datetime, list[Event]]] = field(default_factory=list)
     last: dict[str, int] = field(default_factory=dict)
     alkalinity: dict[date, float] = field(default_factory=dict)
+    turns: dict[str, int] = field(default_factory=dict)
 
     def sessions(self) -> Iterator[tuple[datetime, list[Event]]]:
         """What was written, in order."""
@@ -87,9 +89,14 @@ class Diary:
         at = at + timedelta(minutes=3)
         self.pages.append((at, [Happening(at, happening(key), note)]))
 
-    def care(self, at: datetime, task: str, minutes: float) -> None:
-        """Write down a task done."""
-        self.pages.append((at + timedelta(minutes=55), [Care(at + timedelta(minutes=55), task, minutes)]))
+    def care(self, at: datetime, task: str, minutes: float, zones: tuple[str, ...] = ()) -> None:
+        """Write down a task done, with its part where it is done in turn."""
+        at, self.turns[task] = at + timedelta(minutes=55), self.turns.get(task, 0) + 1
+        part = zones[self.turns[task] % len(zones)] if zones else ""
+        found: dict[str, float | str] = {}
+        if task == "skimmer_cup":
+            found = {"cup_level": 60.0 + 5 * (self.day * 7 % 5), "cup_colour": "tea-coloured"}
+        self.pages.append((at, [Care(at, task, minutes, zone=part, found=found)]))
 
     def fed(self, at: datetime, food: Food, portions: float) -> None:
         """Write down what was fed."""
@@ -164,7 +171,7 @@ def beacon(diary: Diary, at: datetime) -> None:
         diary.test(at, "calcium", "magnesium")
     if diary.every("water_change", 7, phase=3):
         diary.change(at, 0.12, *mixed(diary.chance))
-        diary.care(at, "siphon", 12)
+        diary.care(at, "siphon", 12, SAND)
     if diary.every("scrape", 6, phase=2, lapse=0.1):
         diary.care(at, "scrape_front", 10)
     if diary.every("skimmer", 4, phase=1, lapse=0.2):

@@ -29,10 +29,14 @@ BEACON = System(
         "top_off": "reservoir", "salinity_by": "refractometer",
     }),
     presets()["large_polyp"].bands, Limits(),
-    ("dosing_pump", "heater", "powerhead", "return_pump", "skimmer", "top_off"), 15, "2023-05-06",
+    (
+        "dosing_pump", "heater", "ph_probe", "powerhead", "purifier", "refugium", "return_pump", "skimmer", "sock",
+        "steriliser", "top_off",
+    ), 15, "2023-05-06",
     placed={
         "dosing_pump": OUTSIDE, "heater": IN_SUMP, "powerhead": Placed(GearPlace.DISPLAY, 9), "return_pump": IN_SUMP,
-        "skimmer": IN_SUMP, "top_off": IN_SUMP,
+        "skimmer": IN_SUMP, "top_off": IN_SUMP, "steriliser": OUTSIDE, "refugium": IN_SUMP, "sock": IN_SUMP,
+        "purifier": OUTSIDE, "ph_probe": IN_SUMP,
     },
 )  # fmt: skip
 EELGRASS = System(

@@ -39,8 +39,10 @@ from .system import all_systems, earlier_volumes
 
 BESIDE = (
     "animal_turn",
+    "away",
     "daily_plan",
     "light",
+    "own_task",
     "par",
     "bucket",
     "measured_batch",
@@ -122,7 +124,7 @@ def _entries(connection: sqlite3.Connection, system: System, since: datetime | N
         _all_readings(connection, values),
         _all(connection, "change", _change, values),
         _doses(connection, values),
-        _all(connection, "care", _care, values),
+        _care_entries(connection, values),
         _looks(connection, values),
         _all(connection, "happening", _happening, values),
         _all(connection, "top_off", _top_off, values),
@@ -254,7 +256,30 @@ def _dose(row: sqlite3.Row) -> Dose:
 
 
 def _care(row: sqlite3.Row) -> Care:
-    return Care(to_moment(row["at"]), row["task"], row["minutes"], bool(row["skipped"]), row["reason"], row["id"])
+    return Care(
+        to_moment(row["at"]), row["task"], row["minutes"], bool(row["skipped"]), row["reason"], row["id"],
+        bool(row["timed"]), row["zone"], json.loads(row["found"]),
+    )  # fmt: skip
+
+
+CARE_KNOWN = timedelta(days=400)
+"""Care counts for longer than water: intervals of a year are told from it."""
+
+
+def _care_entries(connection: sqlite3.Connection, values: tuple[int, str]) -> tuple[Care, ...]:
+    """Care done and skipped since more than a year before, and of each task the last time even if it is longer ago."""
+    if not values[1]:
+        return _all(connection, "care", _care, values)
+    known = (values[0], to_text(to_moment(values[1]) - CARE_KNOWN))
+    recent = _all(connection, "care", _care, known)
+    # With max() in the list, SQLite takes the other columns from the row that holds it.
+    older = connection.execute(
+        "SELECT effective.id, max(effective.at) AS at, effective.note, care.* FROM effective"
+        " JOIN care ON care.entry_id = effective.id"
+        " WHERE effective.system_id = ? AND effective.kind = 'care' AND effective.at < ? GROUP BY care.task",
+        known,
+    )
+    return tuple(in_order([*(_care(row) for row in older), *recent]))
 
 
 def _looks(connection: sqlite3.Connection, values: tuple[int, str]) -> tuple[Look, ...]:
@@ -356,7 +381,9 @@ def _columns(event: Entry) -> tuple[str, tuple[object, ...]]:
         return "look", ()
     if isinstance(event, Happening):
         return "happening", (event.kind.key,)
-    return "care", (event.task, event.minutes, int(event.skipped), event.reason)
+    return "care", (
+        event.task, event.minutes, int(event.skipped), event.reason, int(event.timed), event.zone, dump(event.found),
+    )  # fmt: skip
 
 
 def void(connection: sqlite3.Connection, command: str, by: str, at: datetime) -> int:
@@ -366,6 +393,7 @@ def void(connection: sqlite3.Connection, command: str, by: str, at: datetime) ->
     ).fetchall()
     _void(connection, rows, by, at)
     connection.execute("UPDATE plan_step SET done_command = NULL WHERE done_command = ?", (command,))
+    connection.execute("UPDATE care_move SET used_by = NULL WHERE used_by = ?", (command,))
     connection.execute("UPDATE plan_step SET withdrawn_by = ? WHERE plan = ? AND kind = 'look'", (by, command))
     beside = sum(
         connection.execute(f"UPDATE {table} SET void = 1 WHERE command = ? AND void = 0", (command,)).rowcount

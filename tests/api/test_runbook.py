@@ -266,10 +266,10 @@ class TwoPeople(RunTest):
 class OnASystem(RunTest):
     def test_the_books_for_a_system_as_it_is(self) -> None:
         offers = self.get(f"/systems/{BEACON}/runbooks")
-        self.assertEqual([one["key"] for one in offers], ["power_failure", "rock_scrub"])
+        self.assertEqual([one["key"] for one in offers], ["flood_drill", "power_failure", "rock_scrub"])
         run = self.post("/runs", {"system_id": BEACON, "runbook": "power_failure"})
         offers = self.get(f"/systems/{BEACON}/runbooks")
-        self.assertEqual(offers[0]["run_id"], run["id"])
+        self.assertEqual(offers[1]["run_id"], run["id"])
         self.assertEqual(run["name"], "Power failure, Beacon")
 
     def test_a_power_failure_leaves_readings_a_happening_and_two_looks(self) -> None:
@@ -291,6 +291,36 @@ class OnASystem(RunTest):
         self.assertEqual(kinds, ["reading", "reading", "happening"])
         looks = [task["day"] for task in self.get("/rota")["lanes"][0]["tasks"] if task["task"] == "look"]
         self.assertEqual(looks, ["2026-11-24", "2026-11-25"])
+
+    def test_a_care_task_worked_through_its_book_is_done_on_the_rota_with_its_minutes(self) -> None:
+        task = next(one for one in self.get("/rota")["lanes"][0]["tasks"] if one["task"] == "skimmer_neck")
+        run = self.post("/runs", {"system_id": BEACON, "runbook": task["runbook"], "task": "skimmer_neck"})["id"]
+        self.app.state.clock._at += timedelta(minutes=9)
+        self.tick_all(run, "off")
+        for step in ("read", "empty", "neck"):
+            self.say(run, step, "done")
+        self.tick_all(run, "on")
+        kept = self.rows("SELECT task, minutes, timed FROM care ORDER BY entry_id DESC LIMIT 1")
+        self.assertEqual(kept, [("skimmer_neck", 9.0, 1)])
+        after = next(one for one in self.get("/rota")["lanes"][0]["tasks"] if one["task"] == "skimmer_neck")
+        self.assertGreater(after["due"], task["due"])
+
+    def test_a_drill_tells_this_systems_own_litres_once_they_are_measured(self) -> None:
+        run = self.post("/runs", {"system_id": BEACON, "runbook": "flood_drill"})
+        self.assertIn("never measured", run["open"][0]["text"])
+        self.post(f"/runs/{run['id']}/abandon", {"reason": "measure first"})
+        service = {
+            "bore_mm": 16, "hose_m": 3, "head_cm": 80, "pump_l_h": 0, "heater_w": 0, "fall_cm": 1.5, "outlet_cm": 6,
+            "rim_cm": None,
+        }  # fmt: skip
+        self.send(f"/systems/{BEACON}/service", service, method="PUT")
+        run = self.post("/runs", {"system_id": BEACON, "runbook": "flood_drill"})
+        # 117.6 x 57.6 cm falling by 1.5 cm: 10.16 L.
+        self.assertIn("About 10.2 L run back", run["open"][0]["text"])
+
+    def test_a_book_is_only_worked_for_its_own_task(self) -> None:
+        self.refused("/runs", {"system_id": BEACON, "runbook": "skimmer_cup", "task": "siphon"}, "task")
+        self.refused("/runs", {"system_id": BEACON, "runbook": "skimmer_cup", "task": "tea"}, "task")
 
     def test_what_cannot_be_worked_on_is_refused_at_its_field(self) -> None:
         self.refused("/runs", {}, "step_id")

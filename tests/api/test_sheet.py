@@ -65,7 +65,7 @@ class Sheet(ApiTest):
 
     def test_lanes_hold_what_was_done_and_what_is_due(self):
         lanes = {lane["task"]: lane for lane in self.sheet()["lanes"]}
-        self.assertEqual(set(lanes), {"water_change", "scrape_front", "siphon", "skimmer_cup", "look", "feed"})
+        self.assertEqual(set(lanes), {"water_change", "sand", "panels", "skimmer", "gear", "rest", "look", "feed"})
         now = self.sheet()["now"]
         for lane in lanes.values():
             for mark in lane["marks"]:

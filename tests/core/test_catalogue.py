@@ -3,7 +3,7 @@
 import unittest
 from unittest import mock
 
-from salttide.core import catalogue
+from salttide.core import catalogue, task
 from salttide.core.errors import DataError
 from salttide.core.parameters import Parameter
 from salttide.core.runbook_file import runbook, runbook_keys
@@ -19,7 +19,7 @@ class Complete(unittest.TestCase):
         self.assertEqual(next(iter(catalogue.gear_kinds())), "heater")
 
     def test_windows_and_minutes_make_sense(self):
-        for kind in catalogue.tasks().values():
+        for kind in task.tasks().values():
             with self.subTest(kind=kind.key):
                 self.assertGreater(kind.minutes, 0)
                 self.assertLess(kind.early_days, kind.every_days)
@@ -36,20 +36,23 @@ class Complete(unittest.TestCase):
 
 class Wrong(unittest.TestCase):
     def refused(self, table, load, name):
-        for cached in (catalogue.tasks, catalogue.gear_kinds, catalogue.cautions, catalogue.presets):
+        for cached in (task.tasks, catalogue.gear_kinds, catalogue.cautions, catalogue.presets):
             cached.cache_clear()
             self.addCleanup(cached.cache_clear)
-        with mock.patch.object(catalogue, "_file", return_value=table), self.assertRaises(DataError) as raised:
+        folder = mock.Mock(return_value=[("made_up", table)])
+        patched = mock.patch.multiple(catalogue, data_folder=folder), mock.patch.object(task, "data_folder", folder)
+        with patched[0], patched[1], self.assertRaises(DataError) as raised:
             load()
         self.assertIn(name, raised.exception.message)
 
     def test_a_missing_key(self):
-        self.refused({"name": "no interval"}, catalogue.tasks, "tasks/")
+        self.refused({"name": "no interval"}, task.tasks, "tasks/")
 
     def test_a_sand_method_that_does_not_exist(self):
-        table = {"name": "x", "short": "x", "every_days": 1, "early_days": 0, "late_days": 0, "minutes": 1, "why": "x.",
+        table = {"name": "x", "short": "x", "every_days": 1, "phase": "look",
+                 "early_days": 0, "late_days": 0, "minutes": 1, "why": "x.",
                  "sand": ["lava"]}  # fmt: skip
-        self.refused(table, catalogue.tasks, "tasks/")
+        self.refused(table, task.tasks, "tasks/")
 
     def test_a_band_of_an_unknown_parameter(self):
         self.refused({"name": "x", "bands": {"sparkle": [1, 2]}}, catalogue.presets, "presets/")

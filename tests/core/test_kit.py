@@ -3,10 +3,11 @@
 import unittest
 from dataclasses import replace
 
-from salttide.core.catalogue import kit_items, tasks
+from salttide.core.catalogue import kit_items
 from salttide.core.job import DoseJob, Water
 from salttide.core.kit import kit_list, kit_words
 from salttide.core.system import PanelMaterial
+from salttide.core.task import tasks
 from tests.core.cases import BEACON, EELGRASS
 from tests.core.test_runbook import job
 

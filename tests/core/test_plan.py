@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from salttide.core.ahead import WORKING_HOUR, Ahead, Edit
-from salttide.core.catalogue import tasks
+from salttide.core.due import Rule
 from salttide.core.errors import InputError
 from salttide.core.given import grams_in, read_mass_g, rises, too_much
 from salttide.core.job import DoseJob, dose_event, job_words, planned_events, routine_change
@@ -16,13 +16,16 @@ from salttide.core.ledger import Care, Change, Dose, ledger_of
 from salttide.core.next_up import NextItem, Way, together
 from salttide.core.parameters import Parameter
 from salttide.core.plan import DailyDose
-from salttide.core.rota import WATER_CHANGE, Planned, Rule
+from salttide.core.rota import WATER_CHANGE, Book, Planned
 from salttide.core.shelf import Additive
+from salttide.core.task import tasks
+from salttide.core.upkeep import Keeping
 from tests.core.cases import BEACON, KITTIWAKE, NOW, SKIFF, TODAY, ZONE
 
 ALK = Parameter.ALKALINITY
 RULES = [Rule(tasks()[WATER_CHANGE], 7, 50)]
 DONE = [Care(NOW - timedelta(days=3), WATER_CHANGE, 50)]
+AMPLE = Keeping(week=(240.0,) * 7)
 SODA = DoseJob("soda ash", 3.0, {ALK: 56.6})
 
 
@@ -34,7 +37,7 @@ class Edited(unittest.TestCase):
     def tried(self, ahead=None, **edit):
         """The days of changes and doses of a plan that is tried over three weeks."""
         ahead = ahead or Ahead(salt=KITTIWAKE)
-        edited, found = Edit(**edit).of(ahead, RULES, DONE, {}, TODAY, day(21), ZONE)
+        edited, found = Edit(**edit).of(ahead, Book(RULES, DONE), 1, AMPLE, TODAY, day(21), ZONE)
         plan = edited.plan(BEACON, ledger_of(100, []), found, NOW, ZONE)
         return sorted((event.at.astimezone(ZONE).date() - TODAY).days for event in plan.events)
 
@@ -61,7 +64,7 @@ class Edited(unittest.TestCase):
 
     def test_daily_doses_can_be_tried_too(self):
         daily = (DailyDose("soda ash", 1.0, {ALK: 18.9}),)
-        edited, found = Edit(daily=daily).of(Ahead(), RULES, DONE, {}, TODAY, day(7), ZONE)
+        edited, found = Edit(daily=daily).of(Ahead(), Book(RULES, DONE), 1, AMPLE, TODAY, day(7), ZONE)
         plan = edited.plan(BEACON, ledger_of(100, []), found, NOW, ZONE)
         self.assertEqual(plan.per_day(ALK), 18.9)
 

@@ -1,17 +1,20 @@
 """Occurrences of care tasks, and what comes next."""
 
 import unittest
+from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 
 from salttide.core.ahead import Ahead
-from salttide.core.catalogue import tasks
+from salttide.core.due import Rule
 from salttide.core.job import DoseJob
 from salttide.core.ledger import Care, Ledger
 from salttide.core.next_up import Standing, Way, next_up, summary
 from salttide.core.outlook import outlook
 from salttide.core.parameters import Parameter
-from salttide.core.rota import Planned, Rule, minutes_by_day, occurrences
+from salttide.core.rota import Book, Planned, minutes_by_day, occurrences
 from salttide.core.system import PanelMaterial, SandMethod
+from salttide.core.task import tasks
+from salttide.core.upkeep import Keeping, Upkeep, on_their_days
 from tests.core.cases import BEACON, NOW, SLIPWAY, TODAY, ZONE, dkh, ledger, reading
 
 UNTIL = TODAY + timedelta(days=14)
@@ -31,7 +34,7 @@ def days(found, task):
 
 class PlainRule(unittest.TestCase):
     def find(self, rules, care=(), moves=None, planned=()):
-        return occurrences(rules, care, moves or {}, planned, TODAY, UNTIL, ZONE)
+        return occurrences(Book(rules, care, moves or {}, planned), TODAY, UNTIL, ZONE)
 
     def test_every_six_days_from_the_last_time(self):
         # Last on the 20th: 26 Nov, 2 Dec, 8 Dec.
@@ -63,38 +66,35 @@ class PlainRule(unittest.TestCase):
 class WithChanges(unittest.TestCase):
     def test_the_siphon_joins_the_change_within_its_window(self):
         care = [done("water_change", 21), done("siphon", 19)]
-        found = occurrences([CHANGE, SIPHON], care, {}, [], TODAY, UNTIL, ZONE)
+        found = occurrences(Book([CHANGE, SIPHON], care), TODAY, UNTIL, ZONE)
+        found = on_their_days(1, found, Keeping(), TODAY)
         self.assertEqual(days(found, "siphon"), days(found, "water_change"))
-        siphon = next(item for item in found if item.task == "siphon")
-        self.assertIn("goes with the water change", siphon.why)
 
     def test_a_planned_change_takes_the_place_of_the_routine_one(self):
         planned = [Planned(9, date(2026, 11, 25), "Change 40.1 L", 50, "water_change")]
-        found = occurrences([CHANGE, SIPHON], [done("water_change", 21)], {}, planned, TODAY, UNTIL, ZONE)
+        found = occurrences(Book([CHANGE, SIPHON], [done("water_change", 21)], planned=planned), TODAY, UNTIL, ZONE)
         self.assertEqual(days(found, "water_change"), [25, 2])
         self.assertEqual([item.step_id for item in found if item.task == "water_change"], [9, None])
 
     def test_minutes_add_up_by_day(self):
-        found = occurrences(
-            [CHANGE, SIPHON], [done("water_change", 21), done("siphon", 21)], {}, [], TODAY, UNTIL, ZONE
-        )
+        found = occurrences(Book([CHANGE, SIPHON], [done("water_change", 21), done("siphon", 21)]), TODAY, UNTIL, ZONE)
         self.assertEqual(minutes_by_day(found)[date(2026, 11, 28)], 62)
 
 
 class Kinds(unittest.TestCase):
     def test_a_deep_bed_is_never_siphoned_and_acrylic_never_meets_a_blade(self):
-        self.assertFalse(tasks()["siphon"].suits(SandMethod.DEEP, ()))
-        self.assertFalse(tasks()["siphon"].suits(SandMethod.STIRRED, ()))
-        self.assertTrue(tasks()["siphon"].suits(SandMethod.BARE, ()))
+        for sand, suits in ((SandMethod.DEEP, False), (SandMethod.STIRRED, False), (SandMethod.BARE, True)):
+            kept = replace(BEACON, schools=replace(BEACON.schools, sand=sand))
+            self.assertEqual(tasks()["siphon"].suits(kept), suits)
         self.assertIn("Only an acrylic-safe pad", tasks()["scrape_front"].tool(PanelMaterial.ACRYLIC))
 
     def test_no_skimmer_no_cup(self):
-        self.assertFalse(tasks()["skimmer_cup"].suits(SandMethod.BARE, ("heater",)))
+        self.assertFalse(tasks()["skimmer_cup"].suits(replace(BEACON, gear=("heater",))))
 
 
 class Next(unittest.TestCase):
     def view(self, system, book: Ledger, rules=(), planned=()):
-        return outlook(system, book, rules, {}, Ahead([(step, WORK) for step in planned]), NOW, ZONE, {})
+        return outlook(system, book, Upkeep(rules), Ahead([(step, WORK) for step in planned]), NOW, ZONE, {})
 
     def low(self) -> Ledger:
         return ledger(reading(Parameter.ALKALINITY, dkh(7.0)), reading(Parameter.SALINITY, 34.8))

@@ -301,7 +301,7 @@ class WaterChange(Bench):
         self.assertEqual(change.incoming[S], 35.1)
         self.assertAlmostEqual(change.incoming[A], dkh(8.4))
         self.assertNotIn(T, change.incoming)
-        self.assertEqual((care, siphon), (Care(NOW, "water_change", 47), Care(NOW, "siphon", 0.0)))
+        self.assertEqual((care, siphon), (Care(NOW, "water_change", 47, timed=True), Care(NOW, "siphon", 0.0)))
 
     def test_the_difference_to_the_plan_is_told(self):
         self.to_end()

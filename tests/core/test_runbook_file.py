@@ -7,6 +7,7 @@ from salttide.core.errors import DataError
 from salttide.core.parameters import Parameter
 from salttide.core.runbook import StepKind
 from salttide.core.runbook_file import line_of, read_runbook, runbook, runbook_keys
+from salttide.core.task import tasks
 
 GOOD = """name = "Trial book"
 subject = "change"
@@ -40,7 +41,9 @@ then = "Go on."
 
 class Packaged(unittest.TestCase):
     def test_the_five_first_books_are_there(self):
-        self.assertEqual(runbook_keys(), ("mix_batch", "near_total", "power_failure", "rock_scrub", "water_change"))
+        own = {"mix_batch", "near_total", "power_failure", "rock_scrub", "water_change", "flood_drill"}
+        of_tasks = {kind.runbook for kind in tasks().values() if kind.runbook}
+        self.assertEqual({*runbook_keys()}, own | of_tasks)
         with self.assertRaises(DataError):
             runbook("tea")
 

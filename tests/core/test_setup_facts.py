@@ -47,7 +47,9 @@ class Facts(unittest.TestCase):
             ({"own_limits": Limits(temperature_c=0.5)}, "Temperature, most in a day: 1.0 °C → 0.5 °C"),
             ({"bands": {**BEACON.bands, Parameter.NITRATE: Span(1, 8)}},
              "Band of nitrate: 2.0 mg/L to 15.0 mg/L → 1.0 mg/L to 8.0 mg/L"),
-            ({"gear": ("heater",)}, "Gear: dosing pump, heater, powerheads, return pump, skimmer and top-off → heater"),
+            ({"gear": ("heater",)},
+             "Gear: dosing pump, heater, pH probe, powerheads, purifier, refugium, return pump, skimmer, filter socks, "
+             "steriliser and top-off → heater"),
         ]  # fmt: skip
         for changes, said in cases:
             with self.subTest(said):

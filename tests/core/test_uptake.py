@@ -17,6 +17,7 @@ from salttide.core.parameters import Parameter
 from salttide.core.plan import DailyDose
 from salttide.core.rota import Planned
 from salttide.core.shelf import Additive
+from salttide.core.upkeep import Upkeep
 from salttide.core.uptake import UptakePoint, companions, turns, uptake_history
 from tests.core.cases import NOW, reading
 
@@ -147,7 +148,7 @@ class InNext(unittest.TestCase):
         from salttide.core.outlook import outlook
         from tests.core.cases import BEACON, ZONE
 
-        seen = outlook(BEACON, ledger_of(BEACON.volume_l, entries), [], {}, ahead, NOW, ZONE, {})
+        seen = outlook(BEACON, ledger_of(BEACON.volume_l, entries), Upkeep(), ahead, NOW, ZONE, {})
         return [(item.way, item.title) for item in seen.next]
 
     def falling_by(self, fall):

@@ -10,9 +10,10 @@ from salttide.core.errors import ConflictError, NotFoundError
 from salttide.core.ledger import Care, Change, Dose, Evaporation, Harvest, Reading, TopOff
 from salttide.core.parameters import Parameter
 from salttide.core.runbook import Answer, AnswerKind
-from salttide.core.system import SandMethod, Stage
+from salttide.core.upkeep import CareChoice, rules_of
 from salttide.store import change as change_store
 from salttide.store import ledger as ledger_store
+from salttide.store import rota as rota_store
 from salttide.store import runbook as run_store
 from salttide.store import shelf
 from salttide.store import system as system_store
@@ -30,21 +31,13 @@ class Systems(StoreTest):
 
     def test_an_edit_keeps_what_the_keeper_set_for_tasks_but_follows_the_method(self):
         with self.database.write() as connection:
-            connection.execute("UPDATE care_rule SET every_days = 9 WHERE task = 'scrape_front'")
+            rota_store.choose_care(connection, self.system_id, "scrape_front", CareChoice(every_days=9))
             weekly = replace(BEACON, id=self.system_id, schools=replace(BEACON.schools, change_every_days=10))
             system_store.change_system(connection, weekly, AT)
-        rules = {r.kind.key: r.every_days for r in system_store.care_rules(self.database.connection, self.system_id)}
-        self.assertEqual(rules, {"water_change": 10, "scrape_front": 9, "siphon": 10, "skimmer_cup": 4})
-
-    def test_tasks_follow_sand_gear_and_stage(self):
-        def tasks(**changes: object) -> set[str]:
-            with self.database.write() as connection:
-                system_store.change_system(connection, replace(BEACON, id=self.system_id, **changes), AT)
-            return {rule.kind.key for rule in system_store.care_rules(self.database.connection, self.system_id)}
-
-        self.assertNotIn("siphon", tasks(schools=replace(BEACON.schools, sand=SandMethod.DEEP)))
-        self.assertNotIn("skimmer_cup", tasks(gear=("heater",)))
-        self.assertEqual(tasks(stage=Stage.BREAKING_IN), {"scrape_front", "skimmer_cup"})
+        choices = rota_store.care_choices(self.database.connection, self.system_id)
+        rules = {rule.kind.key: rule.every_days for rule in rules_of(weekly, choices)}
+        kept = {key: rules[key] for key in ("water_change", "scrape_front", "siphon", "skimmer_cup")}
+        self.assertEqual(kept, {"water_change": 10, "scrape_front": 9, "siphon": 10, "skimmer_cup": 4})
 
     def test_names_are_unique_whatever_their_case(self):
         with self.assertRaises(ConflictError), self.database.write() as connection:
@@ -61,15 +54,15 @@ class Systems(StoreTest):
             with self.subTest(column=column), self.assertRaises(sqlite3.IntegrityError):
                 self.database.connection.execute(f"UPDATE system SET {column} = ?", (value,))
 
-    def test_moves_are_kept_and_forgotten_when_moved_back(self):
+    def test_moves_are_kept_and_forgotten_when_left_to_the_rota(self):
         due = date(2026, 11, 26)
         with self.database.write() as connection:
-            system_store.move_care(connection, self.system_id, "scrape_front", due, DAY)
-        moves = system_store.care_moves(self.database.connection, self.system_id)
+            rota_store.move_care(connection, self.system_id, "scrape_front", due, DAY)
+        moves = rota_store.care_moves(self.database.connection, self.system_id)
         self.assertEqual(moves, {("scrape_front", due): DAY})
         with self.database.write() as connection:
-            system_store.move_care(connection, self.system_id, "scrape_front", due, due)
-        self.assertEqual(system_store.care_moves(self.database.connection, self.system_id), {})
+            rota_store.move_care(connection, self.system_id, "scrape_front", due, None)
+        self.assertEqual(rota_store.care_moves(self.database.connection, self.system_id), {})
 
 
 class PlanCase(StoreTest):

@@ -82,16 +82,14 @@ def mix(page: Any, url: str) -> None:
     page.wait_for_load_state("networkidle")
 
 
-def label(page: Any, url: str) -> None:
-    """As the printer gets it."""
-    page.goto(f"{url}/batches/1/label")
-    page.get_by_text("New seawater").wait_for()
-    page.emulate_media(media="print")
-
-
 def rota(page: Any, url: str) -> None:
     page.goto(f"{url}/rota")
-    page.get_by_role("heading", name="Rota").wait_for()
+    page.locator("button.task").first.wait_for()
+
+
+def year(page: Any, url: str) -> None:
+    page.goto(f"{url}/rota/year")
+    page.get_by_text("Strip the powerheads").first.wait_for()
     page.locator("button.task:visible").first.wait_for()
 
 
@@ -185,8 +183,8 @@ PICTURES = {
     "setup": (setup, WIDE, False),
     "change": (change, WIDE, False),
     "mix": (mix, {"width": 1280, "height": 900}, False),
-    "batch-label-print": (label, {"width": 520, "height": 420}, False),
-    "rota": (rota, WIDE, False),
+    "rota": (rota, {"width": 1280, "height": 1000}, False),
+    "rota-year": (year, {"width": 1280, "height": 960}, False),
     "jot": (jot, WIDE, False),
     "log": (log, WIDE, False),
     "shelf": (shelf, WIDE, False),

@@ -208,10 +208,11 @@ class Rota(WebTest):
 
     def test_done_undone_skipped_and_moved(self) -> None:
         self.open("/rota", "Rota")
+        self.sees(self.task("Beacon: Empty the skimmer cup"))
         count = self.page.locator("table button.task").count()
         self.task("Beacon: Empty the skimmer cup").click()
         self.sees(self.page.get_by_text("every 4 days, last on"))
-        self.button("Done").click()
+        self.page.get_by_role("button", name="Done", exact=True).click()
         self.sees(self.page.get_by_text("Empty the skimmer cup: done"))
         self.button("Undo").click()
         self.sees(self.page.get_by_text("Taken back."))
@@ -224,9 +225,15 @@ class Rota(WebTest):
         self.page.keyboard.press("Enter")
         self.sees(self.page.get_by_text("Scrape the front: skipped"))
         self.task("Eelgrass: Water change").click()
-        self.page.get_by_label("Move to").fill("2026-11-30")
+        self.page.get_by_role("button", name="Move", exact=True).click()
+        self.page.get_by_label("To", exact=True).fill("2026-11-30")
         self.page.keyboard.press("Enter")
         self.sees(self.page.get_by_text("Water change: moved to Mon 30 Nov"))
+        self.page.locator("button.task.fixed").first.click()
+        self.sees(self.page.get_by_text("you put it on this day"))
+        self.page.get_by_role("button", name="Move", exact=True).click()
+        self.button("leave it to the rota").click()
+        self.sees(self.page.get_by_text("Water change: left to the rota"))
 
 
 class Sheet(WebTest):

@@ -13,6 +13,27 @@ export const rotaQuery = defineQueryOptions((days: number) => ({
   key: ['rota', days],
   query: () => answer(api.GET('/api/rota', { params: { query: { days } } })),
 }))
+export const yearQuery = defineQueryOptions({
+  key: ['rota', 'year'],
+  query: () => answer(api.GET('/api/rota/year')),
+})
+export const minutesQuery = defineQueryOptions({
+  key: ['rota', 'minutes'],
+  query: () => answer(api.GET('/api/rota/minutes')),
+})
+export const upkeepQuery = defineQueryOptions((id: number) => ({
+  key: ['upkeep', id],
+  query: () => answer(api.GET('/api/systems/{system_id}/care', { params: { path: { system_id: id } } })),
+}))
+export const taskQuery = defineQueryOptions((wanted: { id: number; task: string }) => ({
+  key: ['upkeep', wanted.id, wanted.task],
+  query: () =>
+    answer(
+      api.GET('/api/systems/{system_id}/care/{task}', {
+        params: { path: { system_id: wanted.id, task: wanted.task } },
+      }),
+    ),
+}))
 export const sheetQuery = defineQueryOptions((wanted: { id: number; back: number; ahead: number }) => ({
   key: ['sheet', wanted.id, wanted.back, wanted.ahead],
   query: () =>

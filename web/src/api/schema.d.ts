@@ -452,6 +452,162 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rota/minutes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Minutes
+         * @description The keeper's time from today on.
+         */
+        get: operations["minutes_api_rota_minutes_get"];
+        /**
+         * Keep Week
+         * @description Keep the minutes by weekday.
+         */
+        put: operations["keep_week_api_rota_minutes_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rota/minutes/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Day
+         * @description Other minutes for one day.
+         */
+        put: operations["keep_day_api_rota_minutes_day_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rota/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Away
+         * @description Nobody is there.
+         */
+        post: operations["add_away_api_rota_away_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rota/away/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Drop Away
+         * @description Take an absence back, or with `back` put it back.
+         */
+        delete: operations["drop_away_api_rota_away__number__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/care": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Care
+         * @description All tasks of a system, those that are off the rota too.
+         */
+        get: operations["care_api_systems__system_id__care_get"];
+        put?: never;
+        /**
+         * Add Own
+         * @description A task of the keeper's own.
+         */
+        post: operations["add_own_api_systems__system_id__care_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/care/{task}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Task Full
+         * @description One task with its history.
+         */
+        get: operations["task_full_api_systems__system_id__care__task__get"];
+        /**
+         * Choose
+         * @description Choose how a task is kept in this system; what is as usual follows its kind again.
+         */
+        put: operations["choose_api_systems__system_id__care__task__put"];
+        post?: never;
+        /**
+         * Drop Own
+         * @description Take a task of one's own off the rota, or with `back` put it back.
+         */
+        delete: operations["drop_own_api_systems__system_id__care__task__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rota/year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Year
+         * @description The rare tasks of all systems through the year.
+         */
+        get: operations["year_api_rota_year_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rota": {
         parameters: {
             query?: never;
@@ -466,6 +622,26 @@ export interface paths {
         get: operations["rota_api_rota_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rota/even-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Even Out
+         * @description Place everything anew that the keeper did not fix, for the evenest weeks.
+         */
+        post: operations["even_out_api_rota_even_out_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -523,9 +699,29 @@ export interface paths {
         put?: never;
         /**
          * Move
-         * @description Move an occurrence to another day, today or later.
+         * @description Move an occurrence to another day, today or later. It stays there, whatever else moves.
          */
         post: operations["move_api_systems__system_id__care_move_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/care/swap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Swap
+         * @description Let two occurrences change places.
+         */
+        post: operations["swap_api_systems__system_id__care_swap_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -541,7 +737,7 @@ export interface paths {
         };
         /**
          * Offers
-         * @description The runbooks for a system as it is.
+         * @description The runbooks for a system as it is, but for those of its care tasks, which the rota starts.
          */
         get: operations["offers_api_systems__system_id__runbooks_get"];
         put?: never;
@@ -2632,6 +2828,45 @@ export interface components {
             notes: string[];
         };
         /**
+         * AwayBody
+         * @description From when to when nobody is there, both days included.
+         */
+        AwayBody: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * AwayShown
+         * @description Days on which nobody is there.
+         */
+        AwayShown: {
+            /** Id */
+            id: number;
+            /** First */
+            first: string;
+            /** Last */
+            last: string;
+            /** Words */
+            words: string;
+            /** Note */
+            note: string;
+            /** Imported */
+            imported: boolean;
+        };
+        /**
          * BadRow
          * @description A row that is left out, with its line and the reason.
          */
@@ -2956,6 +3191,30 @@ export interface components {
             step_id?: number | null;
         };
         /**
+         * CareRow
+         * @description A task that a system could have: on the rota or not, and how often.
+         */
+        CareRow: {
+            /** Task */
+            task: string;
+            /** Name */
+            name: string;
+            /** Phase */
+            phase: string;
+            /** On */
+            on: boolean;
+            /** Suits */
+            suits: boolean;
+            /** Own */
+            own: boolean;
+            /** Every Words */
+            every_words: string;
+            /** Minutes */
+            minutes: number;
+            /** Last */
+            last: string;
+        };
+        /**
          * Caution
          * @description A caution with its reason.
          */
@@ -3008,6 +3267,27 @@ export interface components {
              * @default
              */
             remark: string;
+        };
+        /**
+         * ChoiceBody
+         * @description What the keeper chooses for a task; nothing: as usual.
+         */
+        ChoiceBody: {
+            /**
+             * Off
+             * @default false
+             */
+            off: boolean;
+            /** Every Days */
+            every_days?: number | null;
+            /** Minutes */
+            minutes?: number | null;
+            /** Weekdays */
+            weekdays?: number[];
+            /** Zones */
+            zones?: string[] | null;
+            /** Limit */
+            limit?: number | null;
         };
         /**
          * Choices
@@ -3389,6 +3669,19 @@ export interface components {
             ppm?: number | null;
         };
         /**
+         * DayMinutesBody
+         * @description Minutes of one day; nothing: those of its weekday again.
+         */
+        DayMinutesBody: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Minutes */
+            minutes: number | null;
+        };
+        /**
          * DayOffer
          * @description What can be spread, and what is missing for it.
          */
@@ -3448,6 +3741,35 @@ export interface components {
             reason: string;
             /** Steps */
             steps: string[];
+        };
+        /**
+         * DoneBody
+         * @description Done now: in how many minutes (empty: as expected), which part, and what was found, as typed.
+         */
+        DoneBody: {
+            /** Task */
+            task: string;
+            /**
+             * Due
+             * Format: date
+             */
+            due: string;
+            /** Step Id */
+            step_id?: number | null;
+            /**
+             * Minutes
+             * @default
+             */
+            minutes: string;
+            /**
+             * Zone
+             * @default
+             */
+            zone: string;
+            /** Found */
+            found?: {
+                [key: string]: string;
+            };
         };
         /**
          * DoseAdditive
@@ -3847,6 +4169,22 @@ export interface components {
             expired: boolean;
             /** Words */
             words: string;
+        };
+        /**
+         * FoundAsked
+         * @description Something that can be found with a task: how it is told.
+         */
+        FoundAsked: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Told As */
+            told_as: string;
+            /** Unit */
+            unit: string;
+            /** Choices */
+            choices: string[];
         };
         /**
          * FoundPlan
@@ -4679,6 +5017,18 @@ export interface components {
             correction: string;
         };
         /**
+         * Minutes
+         * @description The keeper's time: by weekday from Monday on, single days, and absences.
+         */
+        Minutes: {
+            /** Week */
+            week: number[];
+            /** Single */
+            single: components["schemas"]["SingleDay"][];
+            /** Away */
+            away: components["schemas"]["AwayShown"][];
+        };
+        /**
          * MixAnswer
          * @description The batch as it would be made.
          */
@@ -4746,7 +5096,7 @@ export interface components {
         };
         /**
          * MoveBody
-         * @description Move to another day.
+         * @description Move to another day; none: leave it to the rota again.
          */
         MoveBody: {
             /** Task */
@@ -4758,11 +5108,8 @@ export interface components {
             due: string;
             /** Step Id */
             step_id?: number | null;
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
+            /** Day */
+            day: string | null;
         };
         /**
          * MovedBody
@@ -4973,6 +5320,25 @@ export interface components {
             system_id: number | null;
             /** Name */
             name: string;
+        };
+        /**
+         * OwnBody
+         * @description A task of the keeper's own.
+         */
+        OwnBody: {
+            /** Name */
+            name: string;
+            /** Every Days */
+            every_days: number;
+            /** Minutes */
+            minutes: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** @default tools */
+            phase: components["schemas"]["RoundPart"];
         };
         /**
          * PackBody
@@ -5487,10 +5853,12 @@ export interface components {
             days: components["schemas"]["RotaDay"][];
             /** Lanes */
             lanes: components["schemas"]["Lane"][];
+            /** Shorts */
+            shorts: components["schemas"]["ShortShown"][];
         };
         /**
          * RotaDay
-         * @description A day of the rota and the minutes it asks for.
+         * @description A day of the rota, the minutes it asks for and those the keeper has.
          */
         RotaDay: {
             /** Day */
@@ -5499,7 +5867,17 @@ export interface components {
             words: string;
             /** Minutes */
             minutes: number;
+            /** Room */
+            room: number;
+            /** Away */
+            away: boolean;
         };
+        /**
+         * RoundPart
+         * @description The working order of a round.
+         * @enum {string}
+         */
+        RoundPart: "look" | "test" | "prepare" | "creep" | "scrape" | "rock" | "stir" | "drain" | "skimmer" | "gear" | "refill" | "filter" | "tools" | "desk";
         /**
          * RoutineBody
          * @description A change of a share of the water every so many days.
@@ -6004,6 +6382,18 @@ export interface components {
          */
         Shelved: "salt" | "additive" | "food";
         /**
+         * ShortShown
+         * @description What could not be kept on a day, and what would help.
+         */
+        ShortShown: {
+            /** Day */
+            day: string;
+            /** Words */
+            words: string;
+            /** Helps */
+            helps: string;
+        };
+        /**
          * Shown
          * @description A value as the keeper reads it.
          */
@@ -6048,6 +6438,18 @@ export interface components {
             group: string;
             /** Graded */
             graded: boolean;
+        };
+        /**
+         * SingleDay
+         * @description A day with other minutes than its weekday.
+         */
+        SingleDay: {
+            /** Day */
+            day: string;
+            /** Words */
+            words: string;
+            /** Minutes */
+            minutes: number;
         };
         /**
          * SkipBody
@@ -6135,6 +6537,11 @@ export interface components {
              * @default
              */
             runbook: string;
+            /**
+             * Task
+             * @default
+             */
+            task: string;
         };
         /**
          * StepAnswer
@@ -6348,6 +6755,16 @@ export interface components {
             width_cm: number;
             /** Depth Cm */
             depth_cm: number;
+        };
+        /**
+         * SwapBody
+         * @description Two occurrences that change places; `system_id` of the other where it belongs to another system.
+         */
+        SwapBody: {
+            one: components["schemas"]["TaskBody"];
+            other: components["schemas"]["TaskBody"];
+            /** Other System Id */
+            other_system_id: number;
         };
         /**
          * SystemAnswer
@@ -6621,33 +7038,55 @@ export interface components {
         };
         /**
          * Task
-         * @description A task on a day of the rota.
+         * @description A task on a day of the rota. why: what makes it due · placed: why it stands on this day · fixed: by keeper.
          */
         Task: {
             /** Task */
             task: string;
             /** Name */
             name: string;
+            /** Zone */
+            zone: string;
+            /** Phase */
+            phase: string;
             /** Day */
             day: string;
             /** Due */
             due: string;
+            /** Due Words */
+            due_words: string;
+            /** Window */
+            window: string;
             /** Earliest */
             earliest: string;
             /** Latest */
             latest: string;
             /** Minutes */
             minutes: number;
+            /** Waits */
+            waits: number;
             /** Why */
             why: string;
+            /** Placed */
+            placed: string;
+            /** Fixed */
+            fixed: boolean;
             /** About */
             about: string;
             /** Tool */
             tool: string;
+            /** Cautions */
+            cautions: string[];
             /** Late Days */
             late_days: number;
             /** Step Id */
             step_id: number | null;
+            /** Rare */
+            rare: boolean;
+            /** Runbook */
+            runbook: string;
+            /** Found */
+            found: components["schemas"]["FoundAsked"][];
         };
         /**
          * TaskBody
@@ -6663,6 +7102,83 @@ export interface components {
             due: string;
             /** Step Id */
             step_id?: number | null;
+        };
+        /**
+         * TaskFull
+         * @description A task of a system with all that is known about it.
+         */
+        TaskFull: {
+            /** Task */
+            task: string;
+            /** Name */
+            name: string;
+            /** System */
+            system: string;
+            /** About */
+            about: string;
+            /** Every Words */
+            every_words: string;
+            /** Window */
+            window: string;
+            /** Minutes Words */
+            minutes_words: string;
+            /** Gaps Words */
+            gaps_words: string;
+            /** Tool */
+            tool: string;
+            /** Kit */
+            kit: string[];
+            /** Off */
+            off: string[];
+            /** Cautions */
+            cautions: string[];
+            /** Goes With */
+            goes_with: string[];
+            /** Never With */
+            never_with: string[];
+            /** Follows */
+            follows: string[];
+            /** Runbook */
+            runbook: string;
+            /** Own */
+            own: boolean;
+            /** Usual Days */
+            usual_days: number;
+            /** Usual Minutes */
+            usual_minutes: number;
+            /** Usual Zones */
+            usual_zones: string[];
+            /** Usual Limit */
+            usual_limit: number | null;
+            /** Limit Words */
+            limit_words: string;
+            choice: components["schemas"]["ChoiceBody"];
+            /** Found */
+            found: components["schemas"]["FoundAsked"][];
+            /** Trend */
+            trend: string;
+            /** Times */
+            times: components["schemas"]["Time"][];
+        };
+        /**
+         * Time
+         * @description One time that it was done or skipped.
+         */
+        Time: {
+            /** Entry Id */
+            entry_id: number;
+            /** At */
+            at: string;
+            /** Words */
+            words: string;
+            /** Minutes */
+            minutes: number | null;
+            /** Skipped */
+            skipped: string;
+            /** Zone */
+            zone: string;
+            /** Found */
+            found: string[];
         };
         /**
          * Timer
@@ -6845,6 +7361,18 @@ export interface components {
             chosen: string;
         };
         /**
+         * Upkept
+         * @description All tasks of a system.
+         */
+        Upkept: {
+            /** System */
+            system: string;
+            /** Rows */
+            rows: components["schemas"]["CareRow"][];
+            /** Phases */
+            phases: components["schemas"]["Choice"][];
+        };
+        /**
          * UptakeRow
          * @description What is used a day of one parameter: as told, its interval, and what is to be said of it.
          */
@@ -7024,6 +7552,14 @@ export interface components {
          * @enum {string}
          */
         Water: "mix" | "natural" | "stored" | "system";
+        /**
+         * WeekBody
+         * @description Minutes by weekday, from Monday on.
+         */
+        WeekBody: {
+            /** Week */
+            week: number[];
+        };
         /**
          * WhatIfBody
          * @description What is compared, and over how many days.
@@ -7208,6 +7744,54 @@ export interface components {
             unit: string;
             /** Source */
             source: string;
+        };
+        /**
+         * Year
+         * @description The rare tasks, from some months back to a year ahead.
+         */
+        Year: {
+            /** First */
+            first: string;
+            /** Last */
+            last: string;
+            /** Today */
+            today: string;
+            /** Rows */
+            rows: components["schemas"]["YearRow"][];
+        };
+        /**
+         * YearMark
+         * @description A rare task in a month: done, or due on a day.
+         */
+        YearMark: {
+            /** Day */
+            day: string;
+            /** Words */
+            words: string;
+            /** Done */
+            done: boolean;
+            /** Late */
+            late: boolean;
+        };
+        /**
+         * YearRow
+         * @description A rare task of a system through the year.
+         */
+        YearRow: {
+            /** System Id */
+            system_id: number;
+            /** System */
+            system: string;
+            /** Task */
+            task: string;
+            /** Name */
+            name: string;
+            /** Every Words */
+            every_words: string;
+            /** Last */
+            last: string;
+            /** Marks */
+            marks: components["schemas"]["YearMark"][];
         };
         /**
          * SaltChoice
@@ -8071,6 +8655,367 @@ export interface operations {
             };
         };
     };
+    minutes_api_rota_minutes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Minutes"];
+                };
+            };
+        };
+    };
+    keep_week_api_rota_minutes_put: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeekBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    keep_day_api_rota_minutes_day_put: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayMinutesBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_away_api_rota_away_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AwayBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    drop_away_api_rota_away__number__delete: {
+        parameters: {
+            query?: {
+                back?: boolean;
+            };
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    care_api_systems__system_id__care_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upkept"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_own_api_systems__system_id__care_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    task_full_api_systems__system_id__care__task__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+                task: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskFull"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    choose_api_systems__system_id__care__task__put: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+                task: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoiceBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    drop_own_api_systems__system_id__care__task__delete: {
+        parameters: {
+            query?: {
+                back?: boolean;
+            };
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+                task: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    year_api_rota_year_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Year"];
+                };
+            };
+        };
+    };
     rota_api_rota_get: {
         parameters: {
             query?: {
@@ -8102,6 +9047,38 @@ export interface operations {
             };
         };
     };
+    even_out_api_rota_even_out_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     done_api_systems__system_id__care_done_post: {
         parameters: {
             query?: never;
@@ -8116,7 +9093,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TaskBody"];
+                "application/json": components["schemas"]["DoneBody"];
             };
         };
         responses: {
@@ -8193,6 +9170,44 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["MoveBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    swap_api_systems__system_id__care_swap_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwapBody"];
             };
         };
         responses: {

@@ -12,6 +12,12 @@ export interface CareItem {
   title?: string
   name?: string
 }
+/** What is told of work that was done: minutes as typed, the part, and findings by their key. */
+export interface Found {
+  minutes: string
+  zone: string
+  found: Record<string, string>
+}
 export type Care = ReturnType<typeof useCare>
 
 /** What can be done with a task, wherever it is shown: done, moved, skipped with a reason, started at the tank. */
@@ -35,19 +41,25 @@ export function useCare() {
       await refresh()
     }
   }
-  async function done(system: number, item: CareItem) {
-    const params = { path: { system_id: system } }
-    await attempt(
-      () =>
-        command((header) =>
-          api.POST('/api/systems/{system_id}/care/done', { params: { ...params, header }, body: body(item) }),
-        ),
-      notices.recorded,
+  const post = (system: number, item: CareItem, found: Found) =>
+    command((header) =>
+      api.POST('/api/systems/{system_id}/care/done', {
+        params: { path: { system_id: system }, header },
+        body: { ...body(item), ...found },
+      }),
     )
+  async function done(system: number, item: CareItem) {
+    await attempt(() => post(system, item, { minutes: '', zone: '', found: {} }), notices.recorded)
   }
-  async function move(system: number, item: CareItem, day: string, from?: string) {
+  /** Done with what was found; throws a ProblemError for the form to show at its fields. */
+  async function doneWith(system: number, item: CareItem, found: Found) {
+    notices.recorded(await post(system, item, found))
+    await refresh()
+  }
+  /** Move to a day, where it stays; with null it is left to the rota. from: where its way back leads. */
+  async function move(system: number, item: CareItem, day: string | null, from?: string | null) {
     const params = { path: { system_id: system } }
-    const send = (to: string) =>
+    const send = (to: string | null) =>
       command((header) =>
         api.POST('/api/systems/{system_id}/care/move', {
           params: { ...params, header },
@@ -56,7 +68,21 @@ export function useCare() {
       )
     await attempt(
       () => send(day),
-      (kept) => notices.say(kept.words, from ? () => send(from) : undefined),
+      (kept) => notices.say(kept.words, from !== undefined ? () => send(from) : undefined),
+    )
+  }
+  /** Let two tasks change places. */
+  async function swap(system: number, one: CareItem, other: { system: number; item: CareItem }) {
+    const params = { path: { system_id: system } }
+    await attempt(
+      () =>
+        command((header) =>
+          api.POST('/api/systems/{system_id}/care/swap', {
+            params: { ...params, header },
+            body: { one: body(one), other: body(other.item), other_system_id: other.system },
+          }),
+        ),
+      (kept) => notices.say(kept.words),
     )
   }
   async function tomorrow(system: number, item: CareItem) {
@@ -78,8 +104,10 @@ export function useCare() {
     await refresh()
   }
   /** Start at the tank: a planned step by its number, a batch, or a system with one of its runbooks. */
-  async function start(work: number | { batch_id: number } | { system_id: number; runbook: string }) {
-    const body = { runbook: '', ...(typeof work === 'number' ? { step_id: work } : work) }
+  async function start(
+    work: number | { batch_id: number } | { system_id: number; runbook: string; task?: string },
+  ) {
+    const body = { runbook: '', task: '', ...(typeof work === 'number' ? { step_id: work } : work) }
     const run = await attempt(() => command((header) => api.POST('/api/runs', { params: { header }, body })))
     if (run) await router.push({ name: 'run', params: { run: run.id } })
   }
@@ -93,5 +121,5 @@ export function useCare() {
   function leaveSkip() {
     skipping.value = undefined
   }
-  return { skipping, done, move, tomorrow, skip, askSkip, leaveSkip, start, go }
+  return { skipping, done, doneWith, move, swap, tomorrow, skip, askSkip, leaveSkip, start, go }
 }

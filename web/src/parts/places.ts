@@ -7,7 +7,7 @@ export function placesOf(system: number | undefined) {
     { name: 'Bench', key: 'b', to: { name: 'bench', params } },
     { name: 'Change', key: 'c', to: { name: 'change', params } },
     { name: 'Mix', key: 'm', to: { name: 'mix' } },
-    { name: 'Rota', key: 'r', to: { name: 'rota' } },
+    { name: 'Rota', key: 'r', to: { name: 'rota' }, parts: ROTA_PARTS },
     { name: 'Dosing', key: 'd', to: { name: 'dosing', params }, parts: DOSING_PARTS },
     { name: 'What-if', key: 'w', to: { name: 'what-if', params } },
     { name: 'Log', key: 'g', to: { name: 'log' } },
@@ -15,6 +15,9 @@ export function placesOf(system: number | undefined) {
     { name: 'Set-up', key: 'u', to: { name: 'setup', params } },
   ]
 }
+
+/** The other pages of the Rota. */
+const ROTA_PARTS = ['year', 'time', 'tasks', 'task']
 
 /** The other pages of Dosing. */
 const DOSING_PARTS = ['correction', 'day-night', 'containers', 'stock']
@@ -27,6 +30,8 @@ export const WITHOUT_RAIL = [
   'batch',
   'label',
   'rota',
+  'year',
+  'time',
   'shelf',
   'log',
   'settings',

@@ -64,7 +64,8 @@ const plan = useTry(
 )
 const add = useAdd(id, () => offer.value, plan)
 const touched = ref<CareMark>()
-const laneOf = (mark: CareMark) => data.value?.lanes.find((lane) => lane.task === mark.task)?.name ?? ''
+/** Several tasks share a lane: what is touched is called by its own name. */
+const laneOf = (mark: CareMark) => mark.words.split(':')[0]!
 watch(touched, (mark) => mark && (add.kind.value = undefined))
 watch(add.kind, (kind) => kind && (touched.value = undefined))
 /** A double click in the future plans on that day; in the past there is nothing to plan. */

@@ -1,0 +1,132 @@
+"""Minutes: how much time the keeper has by weekday and on single days, and when nobody is there."""
+
+from datetime import date
+
+from fastapi import APIRouter, Query
+from pydantic import Field
+
+from salttide.core.errors import InputError
+from salttide.core.words import day_words
+from salttide.store import rota as rota_store
+
+from .context import In, Key
+from .models import Id, Model, Recorded, Strict
+from .rota_shown import rota_command
+
+router = APIRouter(prefix="/api/rota", tags=["minutes"])
+LONGEST_DAYS = 365
+
+
+class AwayShown(Model):
+    """Days on which nobody is there."""
+
+    id: int
+    first: str
+    last: str
+    words: str
+    note: str
+    imported: bool
+
+
+class SingleDay(Model):
+    """A day with other minutes than its weekday."""
+
+    day: str
+    words: str
+    minutes: float
+
+
+class Minutes(Model):
+    """The keeper's time: by weekday from Monday on, single days, and absences."""
+
+    week: list[float]
+    single: list[SingleDay]
+    away: list[AwayShown]
+
+
+class WeekBody(Strict):
+    """Minutes by weekday, from Monday on."""
+
+    week: list[float] = Field(min_length=7, max_length=7)
+
+
+class DayMinutesBody(Strict):
+    """Minutes of one day; nothing: those of its weekday again."""
+
+    day: date
+    minutes: float | None
+
+
+class AwayBody(Strict):
+    """From when to when nobody is there, both days included."""
+
+    first: date
+    last: date
+    note: str = Field("", max_length=80)
+
+
+@router.get("/minutes")
+def minutes(ctx: In) -> Minutes:
+    """The keeper's time from today on."""
+    single = rota_store.day_minutes(ctx.connection)
+    return Minutes(
+        week=list(rota_store.week_minutes(ctx.connection)),
+        single=[
+            SingleDay(day=day.isoformat(), words=day_words(day), minutes=each)
+            for day, each in sorted(single.items())
+            if day >= ctx.today
+        ],
+        away=[
+            AwayShown(
+                id=one.id, first=one.first.isoformat(), last=one.last.isoformat(), note=one.note,
+                words=day_words(one.first) + (f" to {day_words(one.last)}" if one.last > one.first else ""),
+                imported=bool(one.uid),
+            )
+            for one in rota_store.absences(ctx.connection, ctx.today)
+        ],
+    )  # fmt: skip
+
+
+def _check(minutes: float, field: str) -> None:
+    if not 0 <= minutes <= 1440:
+        raise InputError("minutes of a day: 0 to 1440", field=field, accepted="0 to 1440 min")
+
+
+@router.put("/minutes")
+def keep_week(body: WeekBody, ctx: In, key: Key) -> Recorded:
+    """Keep the minutes by weekday."""
+    for number, each in enumerate(body.week):
+        _check(each, f"week.{number}")
+    return rota_command(ctx, key, "minutes kept", lambda c: rota_store.keep_week_minutes(c, body.week))
+
+
+@router.put("/minutes/day")
+def keep_day(body: DayMinutesBody, ctx: In, key: Key) -> Recorded:
+    """Other minutes for one day."""
+    if body.day < ctx.today:
+        raise InputError("choose a day from today on", field="day", accepted=f"{ctx.today.isoformat()} or later")
+    if body.minutes is not None:
+        _check(body.minutes, "minutes")
+    words = f"{day_words(body.day)}: " + ("as its weekday" if body.minutes is None else f"{body.minutes:g} min")
+    return rota_command(ctx, key, words, lambda c: rota_store.keep_day_minutes(c, body.day, body.minutes))
+
+
+@router.post("/away", status_code=201)
+def add_away(body: AwayBody, ctx: In, key: Key) -> Recorded:
+    """Nobody is there."""
+    if body.last < ctx.today:
+        raise InputError("this is past", field="last", accepted=f"{ctx.today.isoformat()} or later")
+    if not 0 <= (body.last - body.first).days <= LONGEST_DAYS:
+        raise InputError(
+            "the last day comes after the first", field="last", accepted="the first day, up to a year later"
+        )
+    item = rota_store.Away(0, body.first, body.last, body.note.strip())
+    words = f"away {day_words(body.first)} to {day_words(body.last)}"
+    return rota_command(ctx, key, words, lambda c: rota_store.add_away(c, item, key))
+
+
+@router.delete("/away/{number}")
+def drop_away(number: Id, ctx: In, key: Key, back: bool = Query(False)) -> Recorded:
+    """Take an absence back, or with `back` put it back."""
+    words = "absence back" if back else "absence taken back"
+    return rota_command(ctx, key, words, lambda c: rota_store.drop_away(c, number, not back))

@@ -1,0 +1,205 @@
+"""The rota as it is shown: days with their minutes, lanes with their tasks, and what could not be kept."""
+
+import sqlite3
+from collections.abc import Callable, Sequence
+from datetime import timedelta
+
+from salttide.core.found import found_kinds
+from salttide.core.outlook import Outlook
+from salttide.core.placing import Days, Placing, Ref
+from salttide.core.placing_words import Short, shorts, why
+from salttide.core.rota import WATER_CHANGE, Occurrence
+from salttide.core.runbook_file import runbook_keys
+from salttide.core.system import System
+from salttide.core.task import TaskKind
+from salttide.core.upkeep import moved_to
+from salttide.core.words import capital, day_words
+from salttide.store import rota as rota_store
+
+from .context import Context
+from .models import Model, Recorded
+
+
+class FoundAsked(Model):
+    """Something that can be found with a task: how it is told."""
+
+    key: str
+    name: str
+    told_as: str
+    unit: str
+    choices: list[str]
+
+
+class Task(Model):
+    """A task on a day of the rota. why: what makes it due · placed: why it stands on this day · fixed: by keeper."""
+
+    task: str
+    name: str
+    zone: str
+    phase: str
+    day: str
+    due: str
+    due_words: str
+    window: str
+    earliest: str
+    latest: str
+    minutes: int
+    waits: int
+    why: str
+    placed: str
+    fixed: bool
+    about: str
+    tool: str
+    cautions: list[str]
+    late_days: int
+    step_id: int | None
+    rare: bool
+    runbook: str
+    found: list[FoundAsked]
+
+
+class RotaDay(Model):
+    """A day of the rota, the minutes it asks for and those the keeper has."""
+
+    day: str
+    words: str
+    minutes: int
+    room: int
+    away: bool
+
+
+class Lane(Model):
+    """The tasks of one system."""
+
+    system_id: int
+    name: str
+    tasks: list[Task]
+
+
+class ShortShown(Model):
+    """What could not be kept on a day, and what would help."""
+
+    day: str
+    words: str
+    helps: str
+
+
+class Rota(Model):
+    """Weeks of upkeep, from today."""
+
+    days: list[RotaDay]
+    lanes: list[Lane]
+    shorts: list[ShortShown]
+
+
+def rota_shown(ctx: Context, days: int) -> Rota:
+    """The rota of the next days. Where something was not placed yet, it is from now on."""
+    views, placing, room = ctx.placing()
+    placed = ctx.placings_of(placing)
+    if {*placed} != {*rota_store.placings(ctx.connection)}:
+        with ctx.database.write() as connection:
+            rota_store.keep_placings(connection, placed, ctx.today)
+    today = ctx.today
+    span = [today + timedelta(days=offset) for offset in range(days)]
+    name, with_system = names_of(views), names_of(views, len(views) > 1)
+    work = {i: moved_to(i, view.occurrences, placing.days) for i, view in views.items()}
+    minutes = dict.fromkeys(span, 0.0)
+    for item in (item for items in work.values() for item in items if item.day in minutes):
+        minutes[item.day] += item.minutes
+    return Rota(
+        days=[
+            RotaDay(
+                day=day.isoformat(), words=day_words(day), minutes=round(minutes[day]),
+                room=round(room.minutes[room.index(day)]), away=day in room.away,
+            )
+            for day in span
+        ],
+        lanes=[
+            Lane(
+                system_id=i,
+                name=views[i].system.name,
+                tasks=[
+                    task_shown(views[i].system, item, _placed(i, item, placing, room, name))
+                    for item in items
+                    if item.day <= span[-1]
+                ],
+            )
+            for i, items in work.items()
+        ],
+        shorts=[_short(each) for each in shorts(placing, room, with_system) if each.day <= span[-1]],
+    )  # fmt: skip
+
+
+def names_of(views: dict[int, Outlook], with_system: bool = False) -> Callable[[Ref], str]:
+    """How each piece of work is called, with its system where that is not clear."""
+    known = {
+        (i, item.task, item.due, item.step_id): f"{item.title} ({view.system.name})" if with_system else item.title
+        for i, view in views.items()
+        for item in view.occurrences
+    }
+    return lambda ref: known.get(ref, ref[1])
+
+
+def _placed(system_id: int, item: Occurrence, placing: Placing, days: Days, name: Callable[[Ref], str]) -> str:
+    ref = (system_id, item.task, item.due, item.step_id)
+    return why(ref, placing, days, name) if ref in placing.days else ""
+
+
+def _short(each: Short) -> ShortShown:
+    return ShortShown(
+        day=each.day.isoformat(), words=f"{day_words(each.day)}: {each.words}", helps=capital(each.helps) + "."
+    )
+
+
+def task_shown(system: System, item: Occurrence, placed: str = "") -> Task:
+    """An occurrence with all that can be asked about it."""
+    kind = item.kind
+    window = (
+        f"{day_words(item.earliest)} to {day_words(item.latest)}" if item.earliest < item.latest else "that day only"
+    )
+    return Task(
+        task=item.task,
+        name=item.name,
+        zone=item.zone,
+        phase=kind.phase if kind else "",
+        day=item.day.isoformat(),
+        due=item.due.isoformat(),
+        due_words=day_words(item.due),
+        window=window,
+        earliest=item.earliest.isoformat(),
+        latest=item.latest.isoformat(),
+        minutes=round(item.minutes),
+        waits=round(kind.waits) if kind else 0,
+        why=item.why,
+        placed=placed,
+        fixed=item.pinned,
+        about=kind.why if kind else "",
+        tool=kind.tool(system.panel) if kind else "",
+        cautions=list(kind.cautions) if kind else [],
+        late_days=item.late_days,
+        step_id=item.step_id,
+        rare=bool(kind and kind.rare),
+        runbook=kind.runbook if kind and kind.runbook in runbook_keys() and item.task != WATER_CHANGE else "",
+        found=found_asked_of(kind) if kind else [],
+    )
+
+
+def found_asked_of(kind: TaskKind, keys: Sequence[str] | None = None) -> list[FoundAsked]:
+    """What is asked for when a task is done."""
+    asked = [found_kinds()[key] for key in (kind.records if keys is None else keys)]
+    return [
+        FoundAsked(key=one.key, name=one.name, told_as=one.told_as, unit=one.unit, choices=list(one.choices))
+        for one in asked
+    ]
+
+
+def rota_command(ctx: Context, key: str, words: str, act: Callable[[sqlite3.Connection], object]) -> Recorded:
+    """Run what changes the rota, and place anew what it moves."""
+
+    def run(connection: sqlite3.Connection) -> dict[str, str]:
+        act(connection)
+        # Another look at everything: what was read before it is past.
+        Context(ctx.database, ctx.clock, ctx.ledgers).replan(connection)
+        return {"command": key, "words": words}
+
+    return Recorded(**ctx.command(key, run))

@@ -1,0 +1,143 @@
+"""The lanes of the sheet: what was done and what is due, on the same axis as the water."""
+
+from collections.abc import Sequence
+from datetime import date, datetime, timedelta
+
+from salttide.core.ahead import WORKING_HOUR
+from salttide.core.ledger import Care, Ledger
+from salttide.core.outlook import Outlook
+from salttide.core.rota import WATER_CHANGE, Occurrence
+from salttide.core.task import RoundPart, tasks
+from salttide.core.typed import short, show_number
+from salttide.core.words import day_words, moment_words
+
+from .context import Context
+from .models import Model
+
+
+class CareMark(Model):
+    """A task on its lane: done, skipped, due, late or planned."""
+
+    at: datetime
+    state: str
+    words: str
+    label: str
+    task: str = ""
+    due: str = ""
+    step_id: int | None = None
+
+
+class CareLane(Model):
+    """One task through time."""
+
+    task: str
+    name: str
+    marks: list[CareMark]
+
+
+LANES: tuple[tuple[str, str, frozenset[RoundPart]], ...] = (
+    ("sand", "Sand and rock", frozenset({RoundPart.DRAIN, RoundPart.STIR, RoundPart.ROCK})),
+    ("panels", "Panels", frozenset({RoundPart.CREEP, RoundPart.SCRAPE})),
+    ("skimmer", "Skimmer, filters", frozenset({RoundPart.SKIMMER, RoundPart.FILTER})),
+    ("gear", "Gear", frozenset({RoundPart.GEAR, RoundPart.PREPARE, RoundPart.REFILL})),
+    ("rest", "The rest", frozenset({RoundPart.LOOK, RoundPart.TEST, RoundPart.TOOLS, RoundPart.DESK})),
+)
+"""Many tasks share a lane: the sheet is for the water first."""
+ONE_BY_ONE = {WATER_CHANGE: "Water change", "dose": "Dose"}
+
+
+def care_lanes(ctx: Context, view: Outlook, past: Ledger, start: datetime) -> list[CareLane]:
+    """The lanes of this system's tasks, done and due; those without a mark are left out, but for the change."""
+    done = [entry for entry in past.care if entry.at >= start]
+    lanes = []
+    for key, name in [*ONE_BY_ONE.items(), *((key, name) for key, name, _ in LANES)]:
+        marks = _past(ctx, [entry for entry in done if _lane_of(entry.task, view) == key])
+        marks += _ahead(ctx, [item for item in view.occurrences if _lane_of(item.task, view) == key])
+        if marks:
+            lanes.append(CareLane(task=key, name=name, marks=marks))
+    return [*lanes, *_seen_lanes(ctx, past, start)]
+
+
+def _lane_of(task: str, view: Outlook) -> str:
+    """The lane of a task; of the keeper's own by where it stands in a round."""
+    if task in ONE_BY_ONE:
+        return task
+    kind = tasks().get(task) or next((item.kind for item in view.occurrences if item.task == task), None)
+    return next((key for key, _, parts in LANES if kind and kind.phase in parts), "rest")
+
+
+def _past(ctx: Context, done: Sequence[Care]) -> list[CareMark]:
+    """What was done, one mark a day; what was skipped by itself."""
+    by_day: dict[tuple[date, bool], list[Care]] = {}
+    for entry in done:
+        by_day.setdefault((ctx.day_of(entry.at), entry.skipped), []).append(entry)
+    return [
+        CareMark(
+            at=entries[-1].at.astimezone(ctx.keeper.zone),
+            state="skipped" if skipped else "done",
+            words=f"{moment_words(entries[-1].at, ctx.keeper.zone)}: " + "; ".join(_told(entry) for entry in entries),
+            label="",
+        )
+        for (_, skipped), entries in by_day.items()
+    ]
+
+
+def _told(entry: Care) -> str:
+    name = tasks()[entry.task].name if entry.task in tasks() else ONE_BY_ONE.get(entry.task, "a task of your own")
+    return f"{name}: skipped, {entry.reason}" if entry.skipped else f"{name}: done"
+
+
+BESIDE = timedelta(hours=2)
+"""Work of one day stands beside each other where the lane is wide enough."""
+
+
+def _ahead(ctx: Context, items: Sequence[Occurrence]) -> list[CareMark]:
+    marks, days, local = [], [item.day for item in items], ctx.now.astimezone(ctx.keeper.zone)
+    for place, item in enumerate(items):
+        beside = BESIDE * days[:place].count(item.day)
+        marks.append(
+            CareMark(
+                at=max(local, datetime.combine(item.day, WORKING_HOUR, ctx.keeper.zone)) + min(beside, 2 * BESIDE),
+                state="late" if item.late_days else ("planned" if item.step_id else "due"),
+                words=f"{item.title}: {day_words(item.day)}, {item.why}",
+                label=_label(item.late_days, item.name if item.step_id else ""),
+                task=item.task,
+                due=item.due.isoformat(),
+                step_id=item.step_id,
+            )
+        )
+    return marks
+
+
+def _seen_lanes(ctx: Context, past: Ledger, start: datetime) -> list[CareLane]:
+    """Top-offs, feeds, look-rounds and happenings on the same axis, where there are any."""
+    looks = [("; ".join(s.words for s in look.sights) or "nothing to note", look.at) for look in past.looks]
+    happened = [(item.words, item.at) for item in past.happenings]
+    topped = [(f"{show_number(item.litres, 1)} L of fresh water", item.at) for item in past.top_offs]
+    fed = [(f"{short(item.portions)} portions of {item.food}", item.at) for item in past.feeds]
+    lanes = []
+    for task, name, state, entries in (
+        ("top_off", "Topped off", "done", topped),
+        ("feed", "Fed", "done", fed),
+        ("look", "Looked", "done", looks),
+        ("happened", "Happened", "happened", happened),
+    ):
+        marks = [
+            CareMark(
+                at=at.astimezone(ctx.keeper.zone),
+                state=state,
+                words=f"{moment_words(at, ctx.keeper.zone)}: {words}",
+                label="",
+            )
+            for words, at in entries
+            if at >= start
+        ]
+        if marks:
+            lanes.append(CareLane(task=task, name=name, marks=marks))
+    return lanes
+
+
+def _label(late_days: int, planned: str) -> str:
+    if late_days:
+        return f"{late_days} d late"
+    return planned.removeprefix("Change ").removeprefix("Dose ")

@@ -1,0 +1,348 @@
+"""Upkeep: a task of a system in full, with its history and what the keeper chose; tasks of their own; the year."""
+
+from datetime import date, timedelta
+from functools import partial
+
+from fastapi import APIRouter, Query
+from pydantic import Field
+
+from salttide.core.catalogue import cautions, kit_items
+from salttide.core.due import Rule
+from salttide.core.errors import InputError, NotFoundError
+from salttide.core.found import found_words
+from salttide.core.history import History, history_of
+from salttide.core.ledger import Care
+from salttide.core.rota import Occurrence
+from salttide.core.runbook_file import runbook_keys
+from salttide.core.system import System
+from salttide.core.task import OWN, RoundPart, TaskKind, own_kind, tasks
+from salttide.core.typed import show_number
+from salttide.core.upkeep import AS_USUAL, CareChoice, check_choice_of_care, moved_to
+from salttide.core.words import counted, day_words, moment_words
+from salttide.store import rota as rota_store
+from salttide.store import system as system_store
+
+from .context import Context, In, Key
+from .models import Choice, Id, Model, Recorded, Strict
+from .rota_shown import FoundAsked, found_asked_of, rota_command
+
+router = APIRouter(prefix="/api", tags=["upkeep"])
+
+
+class ChoiceBody(Strict):
+    """What the keeper chooses for a task; nothing: as usual."""
+
+    off: bool = False
+    every_days: int | None = None
+    minutes: float | None = None
+    weekdays: list[int] = Field(default_factory=list, max_length=7)
+    zones: list[str] | None = Field(None, max_length=8)
+    limit: float | None = None
+
+
+class Time(Model):
+    """One time that it was done or skipped."""
+
+    entry_id: int
+    at: str
+    words: str
+    minutes: float | None
+    skipped: str
+    zone: str
+    found: list[str]
+
+
+class TaskFull(Model):
+    """A task of a system with all that is known about it."""
+
+    task: str
+    name: str
+    system: str
+    about: str
+    every_words: str
+    window: str
+    minutes_words: str
+    gaps_words: str
+    tool: str
+    kit: list[str]
+    off: list[str]
+    cautions: list[str]
+    goes_with: list[str]
+    never_with: list[str]
+    follows: list[str]
+    runbook: str
+    own: bool
+    usual_days: int
+    usual_minutes: float
+    usual_zones: list[str]
+    usual_limit: float | None
+    limit_words: str
+    choice: ChoiceBody
+    found: list[FoundAsked]
+    trend: str
+    times: list[Time]
+
+
+class OwnBody(Strict):
+    """A task of the keeper's own."""
+
+    name: str = Field(max_length=60)
+    every_days: int
+    minutes: float
+    note: str = Field("", max_length=300)
+    phase: RoundPart = RoundPart.TOOLS
+
+
+class CareRow(Model):
+    """A task that a system could have: on the rota or not, and how often."""
+
+    task: str
+    name: str
+    phase: str
+    on: bool
+    suits: bool
+    own: bool
+    every_words: str
+    minutes: int
+    last: str
+
+
+class Upkept(Model):
+    """All tasks of a system."""
+
+    system: str
+    rows: list[CareRow]
+    phases: list[Choice]
+
+
+class YearMark(Model):
+    """A rare task in a month: done, or due on a day."""
+
+    day: str
+    words: str
+    done: bool
+    late: bool
+
+
+class YearRow(Model):
+    """A rare task of a system through the year."""
+
+    system_id: int
+    system: str
+    task: str
+    name: str
+    every_words: str
+    last: str
+    marks: list[YearMark]
+
+
+class Year(Model):
+    """The rare tasks, from some months back to a year ahead."""
+
+    first: str
+    last: str
+    today: str
+    rows: list[YearRow]
+
+
+@router.get("/systems/{system_id}/care")
+def care(system_id: Id, ctx: In) -> Upkept:
+    """All tasks of a system, those that are off the rota too."""
+    system = system_store.system(ctx.connection, system_id)
+    done = _last_days(ctx, system)
+    rules = {rule.kind.key: rule for rule in ctx.rules(system)}
+    own = rota_store.own_tasks(ctx.connection, system_id)
+    choices = rota_store.care_choices(ctx.connection, system_id)
+    rows = [
+        CareRow(
+            task=kind.key,
+            name=kind.name,
+            phase=kind.phase,
+            on=kind.key in rules,
+            suits=kind.key.startswith(OWN) or kind.suits(system),
+            own=kind.key.startswith(OWN),
+            every_words=_every(rules.get(kind.key), kind),
+            minutes=round(rules[kind.key].minutes if kind.key in rules else kind.minutes),
+            last=day_words(done[kind.key]) if kind.key in done else "",
+        )
+        for kind in [*tasks().values(), *own]
+        if not kind.by and (kind.key in rules or kind.key in choices or kind.suits(system))
+    ]
+    return Upkept(system=system.name, rows=rows, phases=[Choice(key=p, name=_PHASES[p]) for p in RoundPart])
+
+
+_PHASES = {
+    RoundPart.LOOK: "looking", RoundPart.TEST: "testing", RoundPart.PREPARE: "preparing", RoundPart.CREEP: "salt creep",
+    RoundPart.SCRAPE: "panels", RoundPart.ROCK: "rock", RoundPart.STIR: "stirring", RoundPart.DRAIN: "siphon, change",
+    RoundPart.SKIMMER: "skimmer", RoundPart.GEAR: "gear", RoundPart.REFILL: "refilling", RoundPart.FILTER: "filters",
+    RoundPart.TOOLS: "tools", RoundPart.DESK: "at the desk",
+}  # fmt: skip
+
+
+def _last_days(ctx: Context, system: System) -> dict[str, date]:
+    return {entry.task: ctx.day_of(entry.at) for entry in ctx.ledger(system).care if not entry.skipped}
+
+
+def _every(rule: Rule | None, kind: TaskKind) -> str:
+    days = rule.every_days if rule else kind.every_days
+    words = f"every {counted(days, 'day')}" if days > 1 else "every day"
+    if rule and rule.weekdays:
+        words += " on " + ", ".join(_WEEKDAYS[day] for day in rule.weekdays)
+    if kind.uses:
+        words += f", or after {counted(kind.uses.most, 'use')}"
+    if kind.measured:
+        words += ", or by what is found"
+    return words
+
+
+_WEEKDAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
+
+
+@router.get("/systems/{system_id}/care/{task}")
+def task_full(system_id: Id, task: str, ctx: In) -> TaskFull:
+    """One task with its history."""
+    system = system_store.system(ctx.connection, system_id)
+    kind = _kind(ctx, system, task)
+    choice = rota_store.care_choices(ctx.connection, system_id).get(task, AS_USUAL)
+    rule = next((rule for rule in ctx.rules(system) if rule.kind.key == task), None)
+    past = [entry for entry in ctx.ledger(system).care if entry.task == task]
+    told = history_of(kind, past, ctx.keeper.zone)
+    names = {key: one.name for key, one in tasks().items()}
+    limit = choice.limit if choice.limit is not None else (kind.measured.limit if kind.measured else None)
+    return TaskFull(
+        task=task,
+        name=kind.name,
+        system=system.name,
+        about=kind.why,
+        every_words=_every(rule, kind),
+        window=f"up to {counted(kind.early_days, 'day')} earlier, {counted(kind.late_days, 'day')} later",
+        minutes_words=_minutes_words(rule, kind, told),
+        gaps_words=told.gaps,
+        tool=kind.tool(system.panel),
+        kit=[kit_items()[key].name for key in kind.kit_for(system.panel)],
+        off=list(kind.off),
+        cautions=[f"{cautions()[key].title}. {cautions()[key].text}" for key in kind.cautions],
+        goes_with=[names[key] for key in kind.goes_with],
+        never_with=[names[key] for key in kind.never_with],
+        follows=[names[key] for key in kind.follows],
+        runbook=kind.runbook if kind.runbook in runbook_keys() else "",
+        own=task.startswith(OWN),
+        usual_days=kind.every_days,
+        usual_minutes=kind.minutes,
+        usual_zones=list(kind.zones_for(system)),
+        usual_limit=kind.measured.limit if kind.measured else None,
+        limit_words=_limit_words(kind, limit),
+        choice=ChoiceBody(**{**vars(choice), "weekdays": list(choice.weekdays)}),
+        found=found_asked_of(kind),
+        trend=told.trend,
+        times=[_time(ctx, entry) for entry in reversed(past)],
+    )
+
+
+def _kind(ctx: Context, system: System, task: str) -> TaskKind:
+    own = {kind.key: kind for kind in rota_store.own_tasks(ctx.connection, system.id)}
+    found = tasks().get(task) or own.get(task)
+    if found is None:
+        raise NotFoundError(f"there is no task {task} here", field="task")
+    return found
+
+
+def _limit_words(kind: TaskKind, limit: float | None) -> str:
+    if kind.measured is None:
+        return ""
+    asked = next(one for one in found_asked_of(kind, (kind.measured.finding,)))
+    told = "no limit set" if limit is None else f"{show_number(limit, 1)} {asked.unit}"
+    return f"{asked.name}: {told}"
+
+
+def _minutes_words(rule: Rule | None, kind: TaskKind, told: History) -> str:
+    usual = rule.minutes if rule else kind.minutes
+    learned = f", from {counted(told.timed, 'time')} that it was timed" if told.timed else ", never timed so far"
+    waits = f", and {show_number(kind.waits, 0)} min left alone" if kind.waits else ""
+    return f"{show_number(usual, 0)} min{learned}{waits}"
+
+
+def _time(ctx: Context, entry: Care) -> Time:
+    return Time(
+        entry_id=entry.id,
+        at=entry.at.astimezone(ctx.keeper.zone).isoformat(),
+        words=moment_words(entry.at, ctx.keeper.zone),
+        minutes=entry.minutes if entry.timed else None,
+        skipped=entry.reason if entry.skipped else "",
+        zone=entry.zone,
+        found=found_words(entry.found),
+    )
+
+
+@router.put("/systems/{system_id}/care/{task}")
+def choose(system_id: Id, task: str, body: ChoiceBody, ctx: In, key: Key) -> Recorded:
+    """Choose how a task is kept in this system; what is as usual follows its kind again."""
+    system = system_store.system(ctx.connection, system_id)
+    kind = _kind(ctx, system, task)
+    zones = None if body.zones is None else tuple(each.strip() for each in body.zones if each.strip())
+    weekdays = tuple(sorted(set(body.weekdays)))
+    choice = CareChoice(body.off, body.every_days, body.minutes, weekdays, zones, body.limit)
+    check_choice_of_care(choice)
+
+    words = "off the rota" if choice.off else ("as usual" if choice == AS_USUAL else "as you chose")
+    act = partial(rota_store.choose_care, system_id=system_id, task=task, choice=choice)
+    return rota_command(ctx, key, f"{kind.name}: {words}", act)
+
+
+@router.post("/systems/{system_id}/care", status_code=201)
+def add_own(system_id: Id, body: OwnBody, ctx: In, key: Key) -> Recorded:
+    """A task of the keeper's own."""
+    system_store.system(ctx.connection, system_id)
+    kind = own_kind(0, body.name, body.every_days, body.minutes, body.note, body.phase)
+    if kind.name.casefold() in {one.name.casefold() for one in rota_store.own_tasks(ctx.connection, system_id)}:
+        raise InputError(f"there is a task “{kind.name}” already", field="name", accepted="another name")
+
+    words = f"{kind.name}: on the rota, every {counted(kind.every_days, 'day')}"
+    act = partial(rota_store.add_own_task, system_id=system_id, kind=kind, note=body.note.strip(), command=key)
+    return rota_command(ctx, key, words, act)
+
+
+@router.delete("/systems/{system_id}/care/{task}")
+def drop_own(system_id: Id, task: str, ctx: In, key: Key, back: bool = Query(False)) -> Recorded:
+    """Take a task of one's own off the rota, or with `back` put it back."""
+    if not task.startswith(OWN):
+        raise InputError("only a task of your own can be taken away; others are switched off", field="task")
+
+    act = partial(rota_store.drop_own_task, system_id=system_id, task=task, dropped=not back)
+    return rota_command(ctx, key, "back on the rota" if back else "taken off the rota", act)
+
+
+BACK_DAYS, AHEAD_DAYS = 120, 366
+
+
+@router.get("/rota/year")
+def year(ctx: In) -> Year:
+    """The rare tasks of all systems through the year."""
+    first, last = ctx.today - timedelta(days=BACK_DAYS), ctx.today + timedelta(days=AHEAD_DAYS)
+    _, placing, _ = ctx.placing()
+    rows = []
+    for system in system_store.all_systems(ctx.connection):
+        work = moved_to(system.id, ctx.work(system, last), placing.days)
+        for rule in (rule for rule in ctx.rules(system) if rule.kind.rare):
+            rows.append(_year_row(ctx, system, rule, [item for item in work if item.task == rule.kind.key], first))
+    return Year(first=first.isoformat(), last=last.isoformat(), today=ctx.today.isoformat(), rows=rows)
+
+
+def _year_row(ctx: Context, system: System, rule: Rule, ahead: list[Occurrence], first: date) -> YearRow:
+    past = [entry for entry in ctx.ledger(system).care if entry.task == rule.kind.key and not entry.skipped]
+    done = [(ctx.day_of(entry.at), entry) for entry in past]
+    marks = [
+        YearMark(day=day.isoformat(), words=f"done {day_words(day)}", done=True, late=False)
+        for day, _ in done
+        if day >= first
+    ]
+    marks += [
+        YearMark(
+            day=item.day.isoformat(), words=f"{day_words(item.day)}, {item.why}", done=False, late=bool(item.late_days)
+        )
+        for item in ahead
+    ]
+    return YearRow(
+        system_id=system.id, system=system.name, task=rule.kind.key, name=rule.kind.name,
+        every_words=_every(rule, rule.kind), last=day_words(done[-1][0]) if done else "not recorded", marks=marks,
+    )  # fmt: skip

@@ -1,0 +1,106 @@
+"""What is found when a task is done: flow before and after, the colour in the cup, what was broken. One data file."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from enum import StrEnum
+from functools import cache
+from typing import Any
+
+from .catalogue import data_file, reading_data
+from .errors import InputError
+from .typed import DecimalSign, parse_number, show_number
+from .words import listed
+
+TEXT_MOST = 300
+
+
+class FoundAs(StrEnum):
+    """How a finding is told."""
+
+    NUMBER = "number"
+    CHOICE = "choice"
+    TEXT = "text"
+
+
+@dataclass(frozen=True)
+class FoundKind:
+    """Something that can be found: a number with its unit and bounds, one of several choices, or words."""
+
+    key: str
+    name: str
+    told_as: FoundAs
+    unit: str = ""
+    low: float = 0.0
+    high: float = 1e6
+    digits: int = 0
+    choices: tuple[str, ...] = ()
+
+
+@cache
+def found_kinds() -> dict[str, FoundKind]:
+    """All kinds of findings by key."""
+    with reading_data("found"):
+        return {key: _kind(key, row) for key, row in data_file("found").items()}
+
+
+def _kind(key: str, row: Mapping[str, Any]) -> FoundKind:
+    return FoundKind(
+        **{"key": key, **row, "told_as": FoundAs(row["told_as"]), "choices": tuple(row.get("choices", ()))}
+    )
+
+
+def read_found(key: str, text: str, sign: DecimalSign = DecimalSign.POINT) -> float | str:
+    """What was typed for a finding: a number, or words. Raises InputError at `found.<key>` with what is accepted.
+
+    >>> read_found("cup_level", "70")
+    70.0
+    """
+    field = f"found.{key}"
+    if key not in found_kinds():
+        raise InputError(f"“{key}” is not something that is found", field=field)
+    kind, text = found_kinds()[key], text.strip()
+    if kind.told_as == FoundAs.CHOICE and text not in kind.choices:
+        choices = listed(list(kind.choices))
+        raise InputError(f"choose one: {choices}", field=field, accepted=choices)
+    if kind.told_as == FoundAs.TEXT and not 1 <= len(text) <= TEXT_MOST:
+        raise InputError(
+            f"say it in up to {TEXT_MOST} characters", field=field, accepted=f"up to {TEXT_MOST} characters"
+        )
+    if kind.told_as != FoundAs.NUMBER:
+        return text
+    accepted = f"{show_number(kind.low, kind.digits)} to {show_number(kind.high, kind.digits)} {kind.unit}".strip()
+    try:
+        value = parse_number(text.removesuffix(kind.unit).strip(), sign)
+    except InputError as error:
+        raise InputError(f"“{text}” is not a number: {accepted}", field=field, accepted=accepted) from error
+    if not kind.low <= value <= kind.high:
+        raise InputError(f"{text} cannot be: {accepted}", field=field, accepted=accepted)
+    return value
+
+
+def number_found(found: Mapping[str, float | str], key: str) -> float | None:
+    """A finding as a number, None where it is none or was not told.
+
+    >>> number_found({"cup_level": 70, "spots": "left"}, "cup_level")
+    70.0
+    """
+    value = found.get(key)
+    return None if value is None or isinstance(value, str) else float(value)
+
+
+def found_words(found: Mapping[str, float | str]) -> list[str]:
+    """What was found, one line each, with its unit.
+
+    >>> found_words({"cup_level": 70.0, "cup_colour": "dark and dry"})
+    ['Cup filled: 70 %', 'In the cup: dark and dry']
+    """
+    lines = []
+    for key, value in found.items():
+        kind = found_kinds().get(key)
+        if kind is None:
+            continue
+        told = value if isinstance(value, str) else f"{show_number(value, kind.digits)} {kind.unit}".strip()
+        lines.append(f"{kind.name}: {told}")
+    return lines

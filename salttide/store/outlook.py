@@ -1,0 +1,175 @@
+"""Every system as it stands at one moment: what is stored, and what the core makes of it."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Callable, Mapping, Sequence
+from datetime import date, datetime, timedelta
+from functools import cached_property
+
+from salttide.core.ahead import Ahead
+from salttide.core.container import Container
+from salttide.core.delivery import daily_dose, with_pumps
+from salttide.core.due import Rule
+from salttide.core.ledger import Ledger
+from salttide.core.outlook import MEMORY, Outlook, Waters, outlook, waters, work_of
+from salttide.core.placing import Days, Placing
+from salttide.core.plan import DailyDose, daily_as_recorded
+from salttide.core.rota import Occurrence
+from salttide.core.system import System
+from salttide.core.upkeep import PLACED_DAYS, Keeping, Upkeep, placing_of, rules_of
+
+from . import batch as batch_store
+from . import change as change_store
+from . import container as container_store
+from . import instrument as instrument_store
+from . import judgement as judgement_store
+from . import rota as rota_store
+from . import shelf
+from .database import Database
+from .ledger import Ledgers
+from .system import all_systems
+
+
+class Outlooks:
+    """All systems at one moment."""
+
+    def __init__(self, database: Database, moment: Callable[[], datetime], ledgers: Ledgers) -> None:
+        self.database, self.moment, self.ledgers = database, moment, ledgers
+
+    @cached_property
+    def connection(self) -> sqlite3.Connection:
+        """For reading, by the thread that asks first."""
+        return self.database.connection
+
+    @cached_property
+    def now(self) -> datetime:
+        """The moment that everything is told for."""
+        return self.moment()
+
+    @property
+    def today(self) -> date:
+        """The keeper's date."""
+        return self.day_of(self.now)
+
+    def day_of(self, at: datetime | str) -> date:
+        """The keeper's date of a moment."""
+        moment = datetime.fromisoformat(at) if isinstance(at, str) else at
+        return moment.astimezone(self.keeper.zone).date()
+
+    @cached_property
+    def keeper(self) -> shelf.Keeper:
+        """The keeper's settings."""
+        return shelf.keeper(self.connection)
+
+    def outlook(self, system: System, ahead_days: int | None = None) -> Outlook:
+        """The outlook of a system, from the readings that still say something."""
+        zone = self.keeper.zone
+        until = self.today + timedelta(days=ahead_days) if ahead_days else None
+        return outlook(
+            system,
+            self.ledger(system),
+            self.upkeep(system),
+            self.ahead(system),
+            self.now,
+            zone,
+            self.keeper.units,
+            until,
+            judgement_store.rules_off(self.connection, system.id),
+            instrument_store.expired(self.connection, self.today),
+        )
+
+    def rules(self, system: System) -> list[Rule]:
+        """The rules of a system's care."""
+        choices = rota_store.care_choices(self.connection, system.id)
+        own = rota_store.own_tasks(self.connection, system.id)
+        home = system.id == min((one.id for one in all_systems(self.connection)), default=system.id)
+        return rules_of(system, choices, own, self.ledger(system).care, home)
+
+    def upkeep(self, system: System) -> Upkeep:
+        """What the rota of a system follows from."""
+        moves = rota_store.care_moves(self.connection, system.id)
+        return Upkeep(self.rules(system), moves, self.keeping(system.id))
+
+    def keeping(self, system_id: int) -> Keeping:
+        """The keeper's minutes and absences, and where the work is placed so far."""
+        week, single, away = self._days_kept
+        live, stood = (
+            {(each.task, each.due): each.day for each in kept if each.system_id == system_id} for kept in self._placings
+        )
+        others = rota_store.by_day(each for each in self._placings[0] if each.system_id != system_id)
+        return Keeping(week, single, away, live, stood, others)
+
+    @cached_property
+    def _days_kept(self) -> tuple[Sequence[float], Mapping[date, float], frozenset[date]]:
+        connection = self.connection
+        return (
+            rota_store.week_minutes(connection),
+            rota_store.day_minutes(connection),
+            rota_store.away_days(connection, self.today),
+        )
+
+    @cached_property
+    def _placings(self) -> tuple[list[rota_store.Placed], list[rota_store.Placed]]:
+        return rota_store.placings(self.connection), rota_store.placings(self.connection, live=False)
+
+    def ahead(self, system: System) -> Ahead:
+        """What is ahead of a system: its open steps, its usual salt, and what is dosed daily by pump or by plan."""
+        steps = change_store.open_steps(self.connection, system.id)
+        daily = change_store.daily_plans(self.connection, system.id)
+        salts = shelf.salts(self.connection)
+        found = container_store.containers(self.connection, system.id)
+        usual = next((salt for salt in salts if salt.id == self.keeper.salt_id), salts[0]) if salts else None
+        return Ahead(
+            [(step.planned, step.work) for step in steps],
+            usual,
+            self.keeper.additive,
+            self._daily(system, found, daily[-1].doses if daily else None),
+            batch_store.mixed_for(self.connection) if steps else (),
+            found,
+        )
+
+    def _daily(
+        self, system: System, containers: Sequence[Container], planned: tuple[DailyDose, ...] | None
+    ) -> tuple[DailyDose, ...] | None:
+        """The daily doses that go on: of pumps what they really give, else as planned; None: as recorded."""
+        pumped = [dose for one in containers if (dose := daily_dose(one, self.now))]
+        if not pumped:
+            return planned
+        others = daily_as_recorded(self.ledger(system), self.now) if planned is None else planned
+        return with_pumps(pumped, others)
+
+    def waters(self, system: System) -> Waters:
+        """The water of a system alone: quicker than its outlook."""
+        return waters(system, self.ledger(system), self.now)
+
+    def ledger(self, system: System) -> Ledger:
+        """The entries of a system that still say what its water is."""
+        return self.ledgers.recent(self.connection, system, self.now, MEMORY.days)
+
+    def work(self, system: System, until: date) -> list[Occurrence]:
+        """The work of a system until a day, without what its judgement may stir."""
+        upkeep, ahead = self.upkeep(system), self.ahead(system)
+        return work_of(system, self.ledger(system), upkeep, ahead, self.now, until, self.keeper.zone)
+
+    def placing(self, anew: bool = False, ease: bool = False) -> tuple[dict[int, Outlook], Placing, Days]:
+        """The work of all systems placed together, with the outlook of each; `ease`: take work off overfull days."""
+        views = {system.id: self.outlook(system, PLACED_DAYS) for system in all_systems(self.connection)}
+        keepings = {system_id: self.keeping(system_id) for system_id in views}
+        placing, days = placing_of({i: view.occurrences for i, view in views.items()}, keepings, self.today, anew, ease)
+        return views, placing, days
+
+    def replan(self, connection: sqlite3.Connection, anew: bool = False) -> tuple[int, int]:
+        """Place everything that moves and keep it. Returns how much of it moved, and how much there is."""
+        before = {(each.system_id, each.task, each.due): each.day for each in self._placings[0]}
+        placed = self.placings_of(self.placing(anew, ease=True)[1])
+        rota_store.keep_placings(connection, placed, self.today)
+        return sum(before.get((e.system_id, e.task, e.due), e.day) != e.day for e in placed), len(placed)
+
+    def placings_of(self, placing: Placing) -> list[rota_store.Placed]:
+        """A placing as it is stored; what the keeper chose the day of is not."""
+        return [
+            rota_store.Placed(*ref[:3], day, placing.of(ref).minutes)
+            for ref, day in placing.days.items()
+            if ref[3] is None
+        ]

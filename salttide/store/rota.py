@@ -1,0 +1,215 @@
+"""The keeper's side of the rota: choices for tasks, tasks of their own, minutes, absences, moves and placings."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from salttide.core.errors import NotFoundError
+from salttide.core.task import OWN, RoundPart, TaskKind, own_kind
+from salttide.core.upkeep import USUAL_MINUTES, CareChoice
+
+from .database import dump
+
+
+def care_choices(connection: sqlite3.Connection, system_id: int) -> dict[str, CareChoice]:
+    """What the keeper chose, by task."""
+    rows = connection.execute("SELECT * FROM care_choice WHERE system_id = ?", (system_id,))
+    return {
+        row["task"]: CareChoice(
+            bool(row["off"]), row["every_days"], row["minutes"], tuple(json.loads(row["weekdays"])),
+            tuple(json.loads(row["zones"])) if row["zones"] is not None else None, row["most"],
+        )
+        for row in rows
+    }  # fmt: skip
+
+
+def choose_care(connection: sqlite3.Connection, system_id: int, task: str, choice: CareChoice) -> None:
+    """Keep a choice; one that is as usual is forgotten."""
+    connection.execute("DELETE FROM care_choice WHERE system_id = ? AND task = ?", (system_id, task))
+    if choice == CareChoice():
+        return
+    zones = None if choice.zones is None else dump(choice.zones)
+    connection.execute(
+        "INSERT INTO care_choice (system_id, task, off, every_days, minutes, weekdays, zones, most)"
+        " VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+        (
+            system_id, task, int(choice.off), choice.every_days, choice.minutes, dump(choice.weekdays), zones,
+            choice.limit,
+        ),
+    )  # fmt: skip
+
+
+def own_tasks(connection: sqlite3.Connection, system_id: int) -> list[TaskKind]:
+    """The keeper's own tasks of a system."""
+    rows = connection.execute("SELECT * FROM own_task WHERE system_id = ? AND void = 0 ORDER BY id", (system_id,))
+    return [
+        own_kind(row["id"], row["name"], row["every_days"], row["minutes"], row["note"], RoundPart(row["phase"]))
+        for row in rows
+    ]
+
+
+def add_own_task(connection: sqlite3.Connection, system_id: int, kind: TaskKind, note: str, command: str) -> int:
+    """Keep a task of the keeper's own; its number is given by the database."""
+    cursor = connection.execute(
+        "INSERT INTO own_task (system_id, name, every_days, minutes, note, phase, command)"
+        " VALUES (?, ?, ?, ?, ?, ?, ?)",
+        (system_id, kind.name, kind.every_days, kind.minutes, note, kind.phase.value, command),
+    )
+    return int(cursor.lastrowid or 0)
+
+
+def drop_own_task(connection: sqlite3.Connection, system_id: int, task: str, dropped: bool = True) -> None:
+    """Take an own task off the rota, or put it back; what was done of it stays. Raises NotFoundError."""
+    number = task.removeprefix(OWN)
+    cursor = connection.execute(
+        "UPDATE own_task SET void = ? WHERE system_id = ? AND id = ?", (int(dropped), system_id, number)
+    )
+    if not cursor.rowcount:
+        raise NotFoundError(f"there is no task of your own {task} here")
+
+
+def week_minutes(connection: sqlite3.Connection) -> tuple[float, ...]:
+    """Minutes by weekday, from Monday on."""
+    row = connection.execute("SELECT week_minutes FROM keeper").fetchone()
+    return tuple(json.loads(row["week_minutes"])) if row and row["week_minutes"] else USUAL_MINUTES
+
+
+def keep_week_minutes(connection: sqlite3.Connection, minutes: Iterable[float]) -> None:
+    """Keep the minutes by weekday."""
+    connection.execute("UPDATE keeper SET week_minutes = ?", (dump(list(minutes)),))
+
+
+def day_minutes(connection: sqlite3.Connection) -> dict[date, float]:
+    """Single days with other minutes."""
+    return {date.fromisoformat(row["day"]): row["minutes"] for row in connection.execute("SELECT * FROM day_minutes")}
+
+
+def keep_day_minutes(connection: sqlite3.Connection, day: date, minutes: float | None) -> None:
+    """Other minutes for one day, or with None those of its weekday again."""
+    connection.execute("DELETE FROM day_minutes WHERE day = ?", (day.isoformat(),))
+    if minutes is not None:
+        connection.execute("INSERT INTO day_minutes VALUES (?, ?)", (day.isoformat(), minutes))
+
+
+@dataclass(frozen=True)
+class Away:
+    """Days on which nobody is there."""
+
+    id: int
+    first: date
+    last: date
+    note: str = ""
+    uid: str = ""
+
+
+def absences(connection: sqlite3.Connection, since: date | None = None) -> list[Away]:
+    """When nobody is there, in order; those that end before `since` left out."""
+    rows = connection.execute(
+        "SELECT * FROM away WHERE void = 0 AND last >= ? ORDER BY first, id", (since.isoformat() if since else "",)
+    )
+    return [
+        Away(row["id"], date.fromisoformat(row["first"]), date.fromisoformat(row["last"]), row["note"], row["uid"])
+        for row in rows
+    ]
+
+
+def add_away(connection: sqlite3.Connection, item: Away, command: str) -> int:
+    """Keep an absence; one that was imported before under the same identity gives way to it."""
+    if item.uid:
+        connection.execute("UPDATE away SET void = 1 WHERE uid = ? AND void = 0", (item.uid,))
+    cursor = connection.execute(
+        "INSERT INTO away (first, last, note, uid, command) VALUES (?, ?, ?, ?, ?)",
+        (item.first.isoformat(), item.last.isoformat(), item.note, item.uid, command),
+    )
+    return int(cursor.lastrowid or 0)
+
+
+def drop_away(connection: sqlite3.Connection, number: int, dropped: bool = True) -> None:
+    """Take an absence back, or put it back. Raises NotFoundError."""
+    if not connection.execute("UPDATE away SET void = ? WHERE id = ?", (int(dropped), number)).rowcount:
+        raise NotFoundError(f"there is no absence {number}")
+
+
+def away_days(connection: sqlite3.Connection, since: date) -> frozenset[date]:
+    """Every day on which nobody is there, from `since` on."""
+    return frozenset(
+        one.first + timedelta(days=offset)
+        for one in absences(connection, since)
+        for offset in range((one.last - one.first).days + 1)
+    )
+
+
+def care_moves(connection: sqlite3.Connection, system_id: int) -> dict[tuple[str, date], date]:
+    """Where the keeper moved occurrences to."""
+    rows = connection.execute(
+        "SELECT task, due, day FROM care_move WHERE system_id = ? AND used_by IS NULL", (system_id,)
+    )
+    return {(row["task"], date.fromisoformat(row["due"])): date.fromisoformat(row["day"]) for row in rows}
+
+
+def move_care(connection: sqlite3.Connection, system_id: int, task: str, due: date, day: date | None) -> None:
+    """Move one occurrence; with None it is left to the rota again."""
+    connection.execute(
+        "DELETE FROM care_move WHERE system_id = ? AND task = ? AND due = ?", (system_id, task, due.isoformat())
+    )
+    if day is not None:
+        connection.execute(
+            "INSERT INTO care_move VALUES (?, ?, ?, ?, NULL)", (system_id, task, due.isoformat(), day.isoformat())
+        )
+
+
+def use_move(connection: sqlite3.Connection, system_id: int, task: str, due: date, command: str) -> None:
+    """What was moved is done or skipped: the move counts no more, unless that is taken back."""
+    connection.execute(
+        "UPDATE care_move SET used_by = ? WHERE system_id = ? AND task = ? AND due = ?",
+        (command, system_id, task, due.isoformat()),
+    )
+
+
+@dataclass(frozen=True)
+class Placed:
+    """Where one piece of work of a system is placed."""
+
+    system_id: int
+    task: str
+    due: date
+    day: date
+    minutes: float
+
+
+REMEMBERED = timedelta(days=60)
+"""How long it is remembered where work stood that does not stand there any more."""
+
+
+def placings(connection: sqlite3.Connection, live: bool = True) -> list[Placed]:
+    """Where all work is placed; or with `live` False, where it stood before something was done, skipped or moved."""
+    rows = connection.execute("SELECT * FROM care_placing WHERE live = ?", (int(live),))
+    return [
+        Placed(
+            row["system_id"], row["task"], date.fromisoformat(row["due"]), date.fromisoformat(row["day"]),
+            row["minutes"],
+        )
+        for row in rows
+    ]  # fmt: skip
+
+
+def keep_placings(connection: sqlite3.Connection, placed: Iterable[Placed], today: date) -> None:
+    """Keep where all work is placed; what was kept before is remembered for a while."""
+    connection.execute("DELETE FROM care_placing WHERE due < ?", ((today - REMEMBERED).isoformat(),))
+    connection.execute("UPDATE care_placing SET live = 0")
+    connection.executemany(
+        "INSERT OR REPLACE INTO care_placing VALUES (?, ?, ?, ?, ?, 1)",
+        [(each.system_id, each.task, each.due.isoformat(), each.day.isoformat(), each.minutes) for each in placed],
+    )
+
+
+def by_day(placed: Iterable[Placed]) -> Mapping[date, float]:
+    """Minutes by day."""
+    found: dict[date, float] = {}
+    for each in placed:
+        found[each.day] = found.get(each.day, 0.0) + each.minutes
+    return found

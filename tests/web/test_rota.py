@@ -1,0 +1,134 @@
+"""The rota in the browser: reasons, notes, places changed by hand and by dragging, the year, tasks, time; and a phone."""
+
+from __future__ import annotations
+
+from tests.stage import PHONE
+from tests.web.base import WebTest, expect
+
+
+class Weeks(WebTest):
+    def task(self, name: str):
+        return self.page.get_by_role("button", name=name).first
+
+    def test_a_task_says_why_it_is_due_and_why_it_stands_there(self) -> None:
+        self.open("/rota", "Rota")
+        self.task("Skiff: Siphon the sand").click()
+        card = self.page.get_by_role("dialog", name="Siphon the sand")
+        self.sees(card.get_by_text("every 14 days, last on Tue 17 Nov"))
+        self.sees(card.get_by_text("goes with “Water change”"))
+        self.sees(card.get_by_text("Lifts the detritus out"))
+
+    def test_done_with_notes_and_what_is_wrong_in_them_stays_typed(self) -> None:
+        self.open("/rota", "Rota")
+        self.task("Beacon: Empty the skimmer cup").click()
+        self.button("Done, with notes").click()
+        self.page.get_by_label("Cup filled").fill("170")
+        self.page.get_by_label("It took").fill("7")
+        self.button("Keep it").click()
+        self.sees(self.page.get_by_text("0 to 100 %").first)
+        expect(self.page.get_by_label("It took")).to_have_value("7")
+        self.page.get_by_label("Cup filled").fill("70")
+        self.assert_accessible()
+        self.button("Keep it").click()
+        self.sees(self.page.get_by_text("Empty the skimmer cup: done"))
+        self.open("/systems/1/tasks/skimmer_cup", "Rota")
+        self.sees(self.page.get_by_text("Cup filled: 70 %").first)
+
+    def test_dragged_to_another_day_it_stays_there_and_comes_back(self) -> None:
+        self.open("/rota", "Rota")
+        item = self.page.locator("button.task", has_text="Find dead spots").first
+        self.sees(item)
+        item.drag_to(self.page.locator("tbody tr").first.locator("td").nth(3))
+        self.sees(self.page.get_by_text("Find dead spots: moved to Fri 27 Nov"))
+        self.button("Undo").click()
+        self.sees(self.page.get_by_text("Taken back."))
+
+    def test_two_change_places_and_what_must_not_meet_is_refused_with_its_reason(self) -> None:
+        self.open("/rota", "Rota")
+        self.page.get_by_label("Weeks shown").select_option("4")
+        self.task("Eelgrass: Fill the top-off reservoir").click()
+        self.page.get_by_role("button", name="Move", exact=True).click()
+        other = self.page.get_by_label("Change places with")
+        label = other.locator("option").nth(8).text_content()
+        other.select_option(label=label)
+        self.page.get_by_role("button", name="swap", exact=True).click()
+        self.sees(self.page.get_by_text("Fill the top-off reservoir to " + label.split(":")[0]).first)
+
+    def test_what_does_not_fit_is_said_and_more_time_mends_it(self) -> None:
+        self.time("20")
+        self.open("/rota", "Rota")
+        self.sees(self.page.get_by_text("min of work, and you have 20 min").first)
+        self.time("400")
+        self.open("/rota", "Rota")
+        self.button("even out the weeks").click()
+        self.sees(self.page.get_by_text("the weeks are evened out"))
+        expect(self.page.get_by_text("min of work, and you have")).to_have_count(0)
+
+
+    def time(self, minutes: str) -> None:
+        self.open("/rota/time", "Rota")
+        for day in ("Saturday", "Sunday"):
+            self.page.get_by_label(day).fill(minutes)
+        self.button("Keep these").click()
+        self.sees(self.page.get_by_text("minutes kept"))
+
+
+class OtherParts(WebTest):
+    def test_the_year_leads_to_a_task_and_its_history(self) -> None:
+        self.open("/rota/year", "Rota")
+        self.sees(self.page.get_by_text("now", exact=True))
+        self.assert_accessible()
+        self.page.get_by_role("link", name="Strip the powerheads").first.click()
+        self.sees(self.page.get_by_text("of its best flow at the last service"))
+        self.assert_accessible()
+
+    def test_a_choice_is_kept_and_taken_back(self) -> None:
+        self.open("/systems/1/tasks/salt_creep", "Rota")
+        self.page.get_by_label("Every").fill("0")
+        self.button("Keep it so").click()
+        self.sees(self.page.get_by_text("1 to 730 days").first)
+        self.page.get_by_label("Every").fill("21")
+        self.page.get_by_label("Sat").check()
+        self.button("Keep it so").click()
+        self.sees(self.page.get_by_text("every 21 days on Sat").first)
+        self.button("Undo").click()
+        self.sees(self.page.get_by_text("every 10 days;").first)
+
+    def test_a_task_of_ones_own_and_one_taken_off(self) -> None:
+        self.open("/systems/3/tasks", "Rota")
+        self.button("Add a task of your own").click()
+        self.page.get_by_label("Name").fill("Polish the lid")
+        self.assert_accessible()
+        self.button("Put it on the rota").click()
+        self.sees(self.page.get_by_role("link", name="Polish the lid"))
+        self.page.get_by_label("Rinse and dry the tools on the rota").uncheck()
+        self.sees(self.page.get_by_text("Rinse and dry the tools: off the rota"))
+        self.button("Undo").click()
+        expect(self.page.get_by_label("Rinse and dry the tools on the rota")).to_be_checked()
+
+    def test_away_days_show_in_the_weeks_and_can_be_taken_back(self) -> None:
+        self.open("/rota/time", "Rota")
+        self.page.get_by_label("First day").fill("2026-11-27")
+        self.page.get_by_label("Last day").fill("2026-11-25")
+        self.button("I am away").click()
+        self.sees(self.page.get_by_text("the last day comes after the first"))
+        self.page.get_by_label("Last day").fill("2026-12-02")
+        self.button("I am away").click()
+        self.sees(self.page.get_by_text("Fri 27 Nov to Wed 2 Dec").first)
+        self.assert_accessible()
+        self.page.keyboard.press("r")
+        self.sees(self.page.locator("td.away").first)
+        self.sees(self.page.get_by_text("you are away").first)
+
+
+class OnAPhone(WebTest):
+    size = PHONE
+
+    def test_every_part_fits(self) -> None:
+        for path in ("/rota", "/rota/year", "/rota/time", "/systems/1/tasks", "/systems/1/tasks/filter_sock"):
+            with self.subTest(path):
+                self.open(path, "Rota")
+                self.page.wait_for_load_state("networkidle")
+                wide = self.page.evaluate("document.documentElement.scrollWidth")
+                self.assertLessEqual(wide, PHONE["width"])
+                self.assert_accessible()

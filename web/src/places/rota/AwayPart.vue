@@ -1,0 +1,63 @@
+<script setup lang="ts">
+import { reactive } from 'vue'
+import type { Schemas } from '../../api/client'
+import { useTime } from './useTime'
+
+/** When nobody is there: what can wait is done before or after, what cannot is for the carer. */
+const props = defineProps<{ minutes: Schemas['Minutes'] }>()
+const time = useTime(() => props.minutes)
+const away = reactive({ first: '', last: '', note: '' })
+
+async function keep() {
+  if (await time.goAway({ ...away })) Object.assign(away, { first: '', last: '', note: '' })
+}
+</script>
+
+<template>
+  <section>
+    <h2>Away</h2>
+    <p v-if="!minutes.away.length" class="note">
+      No absence ahead. While you are away only what cannot wait is due.
+    </p>
+    <ul class="days">
+      <li v-for="one in minutes.away" :key="one.id">
+        {{ one.words }}<template v-if="one.note">, {{ one.note }}</template>
+        <span v-if="one.imported" class="soft">(from your calendar)</span>
+        <button class="plain-link" type="button" @click="time.stay(one.id)">I stay</button>
+      </li>
+    </ul>
+    <form class="away" @submit.prevent="keep">
+      <v-text-field
+        v-model="away.first"
+        type="date"
+        label="First day"
+        required
+        :error-messages="time.wrong('first')"
+      />
+      <v-text-field
+        v-model="away.last"
+        type="date"
+        label="Last day"
+        required
+        :error-messages="time.wrong('last')"
+      />
+      <v-text-field v-model="away.note" label="Note" class="wide" maxlength="80" />
+      <v-btn type="submit" variant="flat" :loading="time.busy.value">I am away</v-btn>
+    </form>
+  </section>
+</template>
+
+<style scoped>
+.away {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px 14px;
+  margin-top: 10px;
+}
+.wide {
+  grid-column: 1 / -1;
+}
+.days {
+  list-style: none;
+}
+</style>

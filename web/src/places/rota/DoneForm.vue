@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import { reactive, ref } from 'vue'
+import { ProblemError, type Schemas } from '../../api/client'
+import type { Care } from '../../parts/care'
+import FoundField from './FoundField.vue'
+
+/** Done with what was found: how long it took, which part, and the findings of this kind of task. */
+const props = defineProps<{ task: Schemas['Task']; system: number; care: Care }>()
+const emit = defineEmits<{ done: [] }>()
+const told = reactive({ minutes: '', zone: props.task.zone, found: {} as Record<string, string> })
+const refused = ref<ProblemError>()
+const wrong = (field: string) => refused.value?.at(field)
+
+async function keep() {
+  const found = Object.fromEntries(Object.entries(told.found).filter(([, text]) => text?.trim()))
+  try {
+    await props.care.doneWith(props.system, props.task, { ...told, found })
+    emit('done')
+  } catch (fault) {
+    if (!(fault instanceof ProblemError)) throw fault
+    refused.value = fault
+  }
+}
+</script>
+
+<template>
+  <form class="form" @submit.prevent="keep">
+    <v-text-field
+      v-model="told.minutes"
+      label="It took"
+      suffix="min"
+      density="compact"
+      inputmode="decimal"
+      autofocus
+      :error-messages="wrong('minutes')"
+    />
+    <v-text-field v-if="task.zone" v-model="told.zone" label="Part" density="compact" maxlength="40" />
+    <FoundField
+      v-for="one in task.found"
+      :key="one.key"
+      v-model="told.found[one.key]"
+      :asked="one"
+      :error="wrong(`found.${one.key}`)"
+    />
+    <v-btn type="submit" variant="flat" size="small">Keep it</v-btn>
+  </form>
+</template>
+
+<style scoped>
+.form {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 8px 12px;
+  align-items: start;
+  padding-top: 6px;
+}
+</style>

@@ -1,0 +1,21 @@
+<script setup lang="ts">
+import { useQuery } from '@pinia/colada'
+import { minutesQuery } from '../../api/queries'
+import Waiting from '../../parts/Waiting.vue'
+import AwayPart from './AwayPart.vue'
+import RotaHead from './RotaHead.vue'
+import WeekForm from './WeekForm.vue'
+
+const { data, error, refetch } = useQuery(minutesQuery)
+</script>
+
+<template>
+  <div class="page">
+    <RotaHead side="the minutes you have, and when you are away" />
+    <Waiting v-if="!data" :error="error" :retry="refetch" />
+    <div v-else class="planner">
+      <WeekForm :key="data.week.join()" :minutes="data" />
+      <AwayPart :minutes="data" />
+    </div>
+  </div>
+</template>
