@@ -41,6 +41,7 @@ from salttide.api import (
     probe,
     record,
     rota,
+    rounds,
     routine,
     runbook,
     salt,
@@ -61,8 +62,8 @@ from salttide.store.ledger import Ledgers
 from salttide.store.shelf import keeper as keeper_settings
 
 PARTS = (
-    harbour, bench, looking, judgement, breakin, change, routine, plan, probe, minutes, upkeep, rota, runbook, mix,
-    batch, kit, sheet,
+    harbour, bench, looking, judgement, breakin, change, routine, plan, probe, minutes, upkeep, rounds, rota,
+    runbook, mix, batch, kit, sheet,
     setup, system, record, log, importing, whatif, finder, shelf, salt, livestock, light, instrument,
     picture, keeper, jot, dosing, dosing_answer, correction, daynight, container, schedule, stock,
 )  # fmt: skip

@@ -86,7 +86,7 @@ def even_out(ctx: In, key: Key) -> Recorded:
 def done(system_id: Id, body: DoneBody, ctx: In, key: Key) -> Recorded:
     """Record a task as done now. A planned change is done at the tank, through its runbook."""
     item = _occurrence(ctx, system_id, body)
-    _no_refill(item)
+    no_refill(item)
     if item.task == WATER_CHANGE and item.step_id is not None:
         raise InputError("a planned change is finished at the tank, step by step", field="step_id")
     care = _care(ctx, item, body)
@@ -107,7 +107,7 @@ def done(system_id: Id, body: DoneBody, ctx: In, key: Key) -> Recorded:
 def _care(ctx: Context, item: Occurrence, body: DoneBody) -> Care:
     """What was done, as it is recorded. Raises InputError at its field."""
     sign = ctx.keeper.habits.sign
-    minutes = _minutes(ctx, body.minutes)
+    minutes = took_minutes(ctx, body.minutes)
     known = item.kind.records if item.kind else ()
     unknown = [name for name in body.found if name not in known]
     if unknown:
@@ -117,7 +117,7 @@ def _care(ctx: Context, item: Occurrence, body: DoneBody) -> Care:
     return Care(ctx.now, item.task, took, timed=minutes is not None, zone=body.zone or item.zone, found=found)
 
 
-def _minutes(ctx: Context, text: str) -> float | None:
+def took_minutes(ctx: Context, text: str) -> float | None:
     """Minutes as typed, None where nothing was. Raises InputError at `minutes`."""
     if not text.strip():
         return None
@@ -145,7 +145,7 @@ def skip(system_id: Id, body: SkipBody, ctx: In, key: Key) -> Recorded:
     if len(reason) < 3:
         raise InputError("say why, in a few words: it is kept in the record", field="reason", accepted="a reason")
     item = _occurrence(ctx, system_id, body)
-    _no_refill(item)
+    no_refill(item)
 
     def act(connection: sqlite3.Connection) -> None:
         care = Care(ctx.now, item.task, 0.0, True, reason, zone=item.zone)
@@ -162,7 +162,7 @@ def skip(system_id: Id, body: SkipBody, ctx: In, key: Key) -> Recorded:
 def move(system_id: Id, body: MoveBody, ctx: In, key: Key) -> Recorded:
     """Move an occurrence to another day, today or later. It stays there, whatever else moves."""
     item = _occurrence(ctx, system_id, body)
-    _no_refill(item)
+    no_refill(item)
     if body.day is None and item.step_id is not None:
         raise InputError("a planned step has a day", field="day", accepted=f"{ctx.today.isoformat()} or later")
     if body.day is not None:
@@ -199,8 +199,8 @@ def _check_move(
 def swap(system_id: Id, body: SwapBody, ctx: In, key: Key) -> Recorded:
     """Let two occurrences change places."""
     one, other = _occurrence(ctx, system_id, body.one), _occurrence(ctx, body.other_system_id, body.other)
-    _no_refill(one)
-    _no_refill(other)
+    no_refill(one)
+    no_refill(other)
     if one.day == other.day:
         raise InputError("both stand on the same day already", field="other", accepted="one on another day")
     _check_move(ctx, system_id, one, other.day, "one")
@@ -234,19 +234,23 @@ def _on_course(ctx: Context, system_id: int, step: change_store.StoredStep) -> N
         )
 
 
-def _no_refill(item: Occurrence) -> None:
+def no_refill(item: Occurrence, field: str = "task") -> None:
     """A refill follows from what is in its container; it is recorded there, with its label confirmed."""
     if item.task == REFILL:
         raise InputError(
             "a refill follows from what is left in the container: fill it whenever you like, under Dosing, Containers",
-            field="task",
+            field=field,
         )
 
 
 def _occurrence(ctx: Context, system_id: int, body: TaskBody) -> Occurrence:
-    """The occurrence that is meant."""
+    return occurrence_of(ctx, system_id, body.task, body.due, body.step_id)
+
+
+def occurrence_of(ctx: Context, system_id: int, task: str, due: date, step_id: int | None = None) -> Occurrence:
+    """The occurrence that is meant. Raises NotFoundError."""
     system = system_store.system(ctx.connection, system_id)
     for item in ctx.outlook(system, 60).occurrences:
-        if item.task == body.task and item.step_id == body.step_id and (body.step_id or item.due == body.due):
+        if item.task == task and item.step_id == step_id and (step_id or item.due == due):
             return item
     raise NotFoundError("this task is not on the rota any more: it was done, skipped or moved meanwhile", field="task")

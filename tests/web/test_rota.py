@@ -121,11 +121,46 @@ class OtherParts(WebTest):
         self.sees(self.page.get_by_text("you are away").first)
 
 
+class Round(WebTest):
+    size = PHONE
+
+    def test_ticked_at_the_tank_kept_over_a_reload_and_finished_in_one_go(self) -> None:
+        self.open("/rota/round?day=2026-11-28", "Rota")
+        self.sees(self.page.get_by_text("To pack:"))
+        self.assert_accessible()
+        boxes = self.page.get_by_role("checkbox")
+        count = boxes.count()
+        boxes.nth(0).check()
+        boxes.nth(1).check()
+        self.page.reload()
+        self.sees(self.page.get_by_role("button", name=f"Finish: 2 of {count} done"))
+        self.page.get_by_label("It took in all").fill("ages")
+        self.page.get_by_role("button", name="Finish: 2").click()
+        self.sees(self.page.get_by_text("ages").first)
+        self.page.get_by_label("It took in all").fill("25")
+        self.page.get_by_role("button", name="Finish: 2").click()
+        self.sees(self.page.get_by_text("2 tasks done"))
+        self.button("Undo").click()
+        self.sees(self.page.get_by_text("Taken back."))
+
+    def test_a_task_is_worked_through_step_by_step(self) -> None:
+        self.open("/rota/round", "Rota")
+        self.page.get_by_role("button", name="Step by step").first.click()
+        self.sees(self.page.get_by_text("1 of "))
+
+    def test_printed_it_holds_the_list_and_no_buttons(self) -> None:
+        self.open("/rota/round?day=2026-11-28", "Rota")
+        self.sees(self.page.get_by_text("To pack:"))
+        self.page.emulate_media(media="print")
+        expect(self.page.get_by_role("button", name="Finish")).to_have_count(0)
+        self.sees(self.page.get_by_role("checkbox").first)
+
+
 class OnAPhone(WebTest):
     size = PHONE
 
     def test_every_part_fits(self) -> None:
-        for path in ("/rota", "/rota/year", "/rota/time", "/systems/1/tasks", "/systems/1/tasks/filter_sock"):
+        for path in ("/rota", "/rota/round", "/rota/year", "/rota/time", "/systems/1/tasks", "/systems/1/tasks/filter_sock"):
             with self.subTest(path):
                 self.open(path, "Rota")
                 self.page.wait_for_load_state("networkidle")

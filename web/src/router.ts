@@ -28,6 +28,7 @@ export const router = createRouter({
     { path: '/setup', name: 'new-system', component: () => import('./places/setup/SetupPage.vue') },
     { path: '/rota', name: 'rota', component: () => import('./places/rota/RotaPage.vue') },
     { path: '/rota/year', name: 'year', component: () => import('./places/rota/YearPage.vue') },
+    { path: '/rota/round', name: 'round', component: () => import('./places/rota/RoundPage.vue') },
     { path: '/rota/time', name: 'time', component: () => import('./places/rota/TimePage.vue') },
     { path: '/mix', name: 'mix', component: () => import('./places/mix/MixPage.vue') },
     {

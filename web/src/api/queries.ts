@@ -13,6 +13,10 @@ export const rotaQuery = defineQueryOptions((days: number) => ({
   key: ['rota', days],
   query: () => answer(api.GET('/api/rota', { params: { query: { days } } })),
 }))
+export const roundQuery = defineQueryOptions((day: string) => ({
+  key: ['rota', 'round', day],
+  query: () => answer(api.GET('/api/rota/round', { params: { query: day ? { day } : {} } })),
+}))
 export const yearQuery = defineQueryOptions({
   key: ['rota', 'year'],
   query: () => answer(api.GET('/api/rota/year')),

@@ -608,6 +608,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rota/round": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Day Round
+         * @description The round of a day; today's where none is named.
+         */
+        get: operations["day_round_api_rota_round_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rota/round/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Finish
+         * @description Record everything that was done, all of it or nothing.
+         */
+        post: operations["finish_api_rota_round_finish_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rota": {
         parameters: {
             query?: never;
@@ -3703,6 +3743,26 @@ export interface components {
          */
         DayOrder: "day_first" | "month_first" | "iso";
         /**
+         * DayRound
+         * @description A day's work across systems; what to pack for all of it once.
+         */
+        DayRound: {
+            /** Day */
+            day: string;
+            /** Words */
+            words: string;
+            /** Today */
+            today: string;
+            /** Minutes */
+            minutes: number;
+            /** Room */
+            room: number;
+            /** Kit */
+            kit: components["schemas"]["Choice"][];
+            /** Systems */
+            systems: components["schemas"]["SystemRound"][];
+        };
+        /**
          * DayShown
          * @description A day of the plan.
          */
@@ -4082,6 +4142,34 @@ export interface components {
             looked_at: string[];
             /** Cautions */
             cautions: components["schemas"]["Caution"][];
+        };
+        /**
+         * FinishBody
+         * @description What was done in the round; minutes in all, empty where nobody looked at the clock.
+         */
+        FinishBody: {
+            /** Done */
+            done: components["schemas"]["FinishedTask"][];
+            /**
+             * Minutes
+             * @default
+             */
+            minutes: string;
+        };
+        /**
+         * FinishedTask
+         * @description A task that was done, by its due day.
+         */
+        FinishedTask: {
+            /** System Id */
+            system_id: number;
+            /** Task */
+            task: string;
+            /**
+             * Due
+             * Format: date
+             */
+            due: string;
         };
         /**
          * FirstRow
@@ -5879,6 +5967,64 @@ export interface components {
          */
         RoundPart: "look" | "test" | "prepare" | "creep" | "scrape" | "rock" | "stir" | "drain" | "skimmer" | "gear" | "refill" | "filter" | "tools" | "desk";
         /**
+         * RoundTaskShown
+         * @description A task in its turn: minutes from the begin of the round; what hands do while it is left alone.
+         */
+        RoundTaskShown: {
+            /** Task */
+            task: string;
+            /** Name */
+            name: string;
+            /** Zone */
+            zone: string;
+            /** Phase */
+            phase: string;
+            /** Day */
+            day: string;
+            /** Due */
+            due: string;
+            /** Due Words */
+            due_words: string;
+            /** Window */
+            window: string;
+            /** Earliest */
+            earliest: string;
+            /** Latest */
+            latest: string;
+            /** Minutes */
+            minutes: number;
+            /** Waits */
+            waits: number;
+            /** Why */
+            why: string;
+            /** Placed */
+            placed: string;
+            /** Fixed */
+            fixed: boolean;
+            /** About */
+            about: string;
+            /** Tool */
+            tool: string;
+            /** Cautions */
+            cautions: string[];
+            /** Late Days */
+            late_days: number;
+            /** Step Id */
+            step_id: number | null;
+            /** Rare */
+            rare: boolean;
+            /** Runbook */
+            runbook: string;
+            /** Found */
+            found: components["schemas"]["FoundAsked"][];
+            /** Starts */
+            starts: number;
+            /** Beside */
+            beside: string;
+            /** Planned */
+            planned: boolean;
+        };
+        /**
          * RoutineBody
          * @description A change of a share of the water every so many days.
          */
@@ -7035,6 +7181,26 @@ export interface components {
             /** Unit */
             unit: string;
             verdict: components["schemas"]["VerdictShown"];
+        };
+        /**
+         * SystemRound
+         * @description The round of one system.
+         */
+        SystemRound: {
+            /** System Id */
+            system_id: number;
+            /** Name */
+            name: string;
+            /** Minutes */
+            minutes: number;
+            /** Elapsed */
+            elapsed: number;
+            /** Off */
+            off: components["schemas"]["Choice"][];
+            /** Cautions */
+            cautions: components["schemas"]["Choice"][];
+            /** Tasks */
+            tasks: components["schemas"]["RoundTaskShown"][];
         };
         /**
          * Task
@@ -9012,6 +9178,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Year"];
+                };
+            };
+        };
+    };
+    day_round_api_rota_round_get: {
+        parameters: {
+            query?: {
+                day?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayRound"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    finish_api_rota_round_finish_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FinishBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };

@@ -17,7 +17,7 @@ export function placesOf(system: number | undefined) {
 }
 
 /** The other pages of the Rota. */
-const ROTA_PARTS = ['year', 'time', 'tasks', 'task']
+const ROTA_PARTS = ['round', 'year', 'time', 'tasks', 'task']
 
 /** The other pages of Dosing. */
 const DOSING_PARTS = ['correction', 'day-night', 'containers', 'stock']
@@ -30,6 +30,7 @@ export const WITHOUT_RAIL = [
   'batch',
   'label',
   'rota',
+  'round',
   'year',
   'time',
   'shelf',

@@ -13,6 +13,7 @@ const current = useCurrent()
     <span class="grow" />
     <nav class="no-print" aria-label="Parts of the rota">
       <router-link :to="{ name: 'rota' }" exact-active-class="here">Weeks</router-link>
+      <router-link :to="{ name: 'round' }" exact-active-class="here">Round</router-link>
       <router-link :to="{ name: 'year' }" exact-active-class="here">Year</router-link>
       <router-link
         v-if="current.id"

@@ -1,0 +1,170 @@
+"""Round: a day's work as one list across systems, in its order, with kit and off-list; finished in one go."""
+
+import sqlite3
+from collections.abc import Sequence
+from datetime import date, timedelta
+
+from fastapi import APIRouter
+from pydantic import Field
+
+from salttide.core.catalogue import cautions, gear_kinds
+from salttide.core.errors import InputError
+from salttide.core.kit import KitLine, kit_list
+from salttide.core.ledger import Care
+from salttide.core.outlook import Outlook
+from salttide.core.placing import Days, Placing
+from salttide.core.placing_words import why
+from salttide.core.rota import Occurrence
+from salttide.core.rounds import Round, RoundTask, round_of, shared_minutes
+from salttide.core.system import System
+from salttide.core.upkeep import moved_to
+from salttide.core.words import counted, day_words, listed
+from salttide.store import change as change_store
+from salttide.store import ledger as ledger_store
+from salttide.store import rota as rota_store
+
+from .context import Context, In, Key
+from .models import Choice, Id, Model, Recorded, Strict
+from .rota import no_refill, occurrence_of, took_minutes
+from .rota_shown import Task, names_of, rota_command, task_shown
+
+router = APIRouter(prefix="/api/rota", tags=["round"])
+
+
+class RoundTaskShown(Task):
+    """A task in its turn: minutes from the begin of the round; what hands do while it is left alone."""
+
+    starts: int
+    beside: str
+    planned: bool
+
+
+class SystemRound(Model):
+    """The round of one system."""
+
+    system_id: int
+    name: str
+    minutes: int
+    elapsed: int
+    off: list[Choice]
+    cautions: list[Choice]
+    tasks: list[RoundTaskShown]
+
+
+class DayRound(Model):
+    """A day's work across systems; what to pack for all of it once."""
+
+    day: str
+    words: str
+    today: str
+    minutes: int
+    room: int
+    kit: list[Choice]
+    systems: list[SystemRound]
+
+
+class FinishedTask(Strict):
+    """A task that was done, by its due day."""
+
+    system_id: Id
+    task: str = Field(max_length=40)
+    due: date
+
+
+class FinishBody(Strict):
+    """What was done in the round; minutes in all, empty where nobody looked at the clock."""
+
+    done: list[FinishedTask] = Field(min_length=1, max_length=200)
+    minutes: str = Field("", max_length=20)
+
+
+@router.get("/round")
+def day_round(ctx: In, day: date | None = None) -> DayRound:
+    """The round of a day; today's where none is named."""
+    chosen = day or ctx.today
+    if not ctx.today <= chosen <= ctx.today + timedelta(days=41):
+        raise InputError("choose one of the next six weeks", field="day", accepted=f"{ctx.today.isoformat()} or later")
+    views, placing, room = ctx.placing()
+    work = {
+        i: [item for item in moved_to(i, v.occurrences, placing.days) if item.day == chosen] for i, v in views.items()
+    }
+    rounds = {i: round_of(views[i].system, items) for i, items in work.items() if items}
+    return DayRound(
+        day=chosen.isoformat(),
+        words=day_words(chosen),
+        today=ctx.today.isoformat(),
+        minutes=round(sum(one.hands for one in rounds.values())),
+        room=round(room.room(chosen)),
+        kit=_kit(ctx, views, rounds),
+        systems=[_system_round(views, i, one, placing, room) for i, one in rounds.items()],
+    )
+
+
+def _kit(ctx: Context, views: dict[int, Outlook], rounds: dict[int, Round]) -> list[Choice]:
+    """What to pack for all systems together: each thing once, with the amounts that differ."""
+    lines: dict[str, list[tuple[str, KitLine]]] = {}
+    for i, one in rounds.items():
+        items = [each.item for each in one.tasks]
+        steps = [(item.name, change_store.step(ctx.connection, item.step_id).work) for item in items if item.step_id]
+        for line in kit_list(views[i].system, steps, [item.kind for item in items if item.kind]):
+            lines.setdefault(line.name, []).append((views[i].system.name, line))
+    return [Choice(key=name, name=name, remark=_remark(asked)) for name, asked in lines.items()]
+
+
+def _remark(asked: Sequence[tuple[str, KitLine]]) -> str:
+    amounts = {name: line.amount for name, line in asked if line.amount}
+    told = listed([f"{amount} for {name}" for name, amount in amounts.items()])
+    return "; ".join(part for part in (told, asked[0][1].why) if part)
+
+
+def _system_round(views: dict[int, Outlook], system_id: int, one: Round, placing: Placing, days: Days) -> SystemRound:
+    system, name = views[system_id].system, names_of(views)
+    gear, texts = gear_kinds(), cautions()
+
+    def placed(item: Occurrence) -> str:
+        ref = (system_id, item.task, item.due, item.step_id)
+        return why(ref, placing, days, name) if ref in placing.days else ""
+
+    return SystemRound(
+        system_id=system_id,
+        name=system.name,
+        minutes=round(one.hands),
+        elapsed=round(one.elapsed),
+        off=[Choice(key=key, name=gear[key].name, remark=gear[key].off_why) for key in one.off],
+        cautions=[Choice(key=key, name=texts[key].title, remark=texts[key].text) for key in one.cautions],
+        tasks=[_task(system, one, each, placed(each.item)) for each in one.tasks],
+    )
+
+
+def _task(system: System, one: Round, each: RoundTask, placed: str) -> RoundTaskShown:
+    others = [other.item.name.lower() for other in one.beside(each)]
+    return RoundTaskShown(
+        **task_shown(system, each.item, placed).model_dump(),
+        starts=round(each.starts),
+        beside=f"meanwhile: {listed(others)}" if others else "",
+        planned=each.item.step_id is not None,
+    )
+
+
+@router.post("/round/finish", status_code=201)
+def finish(body: FinishBody, ctx: In, key: Key) -> Recorded:
+    """Record everything that was done, all of it or nothing."""
+    took = took_minutes(ctx, body.minutes)
+    items = [(one.system_id, _item(ctx, one, number)) for number, one in enumerate(body.done)]
+    minutes = [item.minutes for _, item in items]
+    shares = minutes if took is None else shared_minutes(minutes, took)
+
+    def act(connection: sqlite3.Connection) -> None:
+        for (system_id, item), share in zip(items, shares, strict=True):
+            care = Care(ctx.now, item.task, share, timed=took is not None, zone=item.zone)
+            ledger_store.record(connection, system_id, [care], key, ctx.now)
+            rota_store.use_move(connection, system_id, item.task, item.due, key)
+
+    return rota_command(ctx, key, f"{counted(len(items), 'task')} done", act)
+
+
+def _item(ctx: Context, one: FinishedTask, number: int) -> Occurrence:
+    """The occurrence that was done. Raises NotFoundError or InputError at its place in the list."""
+    item = occurrence_of(ctx, one.system_id, one.task, one.due)
+    no_refill(item, f"done.{number}.task")
+    return item

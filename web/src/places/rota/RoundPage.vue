@@ -1,0 +1,126 @@
+<script setup lang="ts">
+import { useQuery } from '@pinia/colada'
+import { ref } from 'vue'
+import { useRoute } from 'vue-router'
+import { roundQuery } from '../../api/queries'
+import { useCare } from '../../parts/care'
+import Waiting from '../../parts/Waiting.vue'
+import RotaHead from './RotaHead.vue'
+import RoundSystem from './RoundSystem.vue'
+import { useRound } from './useRound'
+
+const asked = useRoute().query.day
+const day = ref(typeof asked === 'string' ? asked : '')
+const { data, error, refetch } = useQuery(() => roundQuery(day.value))
+const care = useCare()
+const round = useRound(data)
+const print = () => window.print()
+</script>
+
+<template>
+  <div class="page">
+    <RotaHead side="a day's work as one list" />
+    <Waiting v-if="!data" :error="error" :retry="refetch" />
+    <template v-else>
+      <div class="head">
+        <h2>{{ data.day === data.today ? 'Today' : data.words }}</h2>
+        <span class="soft">{{ data.minutes }} min of work, {{ data.room }} min of yours</span>
+        <span class="no-print tools">
+          <input
+            :value="data.day"
+            type="date"
+            :min="data.today"
+            aria-label="Day of the round"
+            @change="day = ($event.target as HTMLInputElement).value"
+          />
+          <button class="plain-link" type="button" @click="print">print</button>
+        </span>
+      </div>
+      <p v-if="!data.systems.length">
+        Nothing is due on this day. <router-link :to="{ name: 'rota' }">See the weeks</router-link>
+      </p>
+      <template v-else>
+        <details class="pack" open>
+          <summary>To pack: {{ data.kit.length }} things</summary>
+          <ul class="kit">
+            <li v-for="item in data.kit" :key="item.key">
+              <b>{{ item.name }}</b> <span class="soft">{{ item.remark }}</span>
+            </li>
+          </ul>
+        </details>
+        <RoundSystem
+          v-for="one in data.systems"
+          :key="one.system_id"
+          :one="one"
+          :round="round"
+          :care="care"
+        />
+        <form class="finish no-print" @submit.prevent="round.finish">
+          <v-text-field
+            v-model="round.minutes.value"
+            label="It took in all"
+            suffix="min"
+            inputmode="decimal"
+            density="compact"
+            :error-messages="round.wrong('minutes')"
+          />
+          <v-btn
+            type="submit"
+            variant="flat"
+            size="large"
+            :disabled="!round.done.value.length"
+            :loading="round.busy.value"
+            >Finish: {{ round.done.value.length }} of {{ round.open.value.length }} done</v-btn
+          >
+        </form>
+      </template>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.page {
+  max-width: 860px;
+}
+.head {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 14px;
+  align-items: baseline;
+  margin-bottom: 8px;
+}
+.tools {
+  display: flex;
+  gap: 14px;
+  margin-left: auto;
+}
+input[type='date'] {
+  border: 0;
+  border-bottom: 1px dotted var(--ink);
+  color: var(--ink);
+  font: inherit;
+}
+.pack summary {
+  font-weight: 700;
+  padding: 4px 0;
+}
+.kit {
+  list-style: none;
+  columns: 2 260px;
+}
+.kit li {
+  break-inside: avoid;
+  padding: 2px 0;
+}
+.finish {
+  display: grid;
+  grid-template-columns: 160px 1fr;
+  gap: 12px;
+  align-items: start;
+  position: sticky;
+  bottom: 0;
+  background: var(--paper);
+  padding: 10px 0;
+  border-top: 1px solid var(--line);
+}
+</style>

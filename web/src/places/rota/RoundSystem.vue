@@ -1,0 +1,128 @@
+<script setup lang="ts">
+import type { Schemas } from '../../api/client'
+import type { Care } from '../../parts/care'
+import type { RoundTask, useRound } from './useRound'
+
+/** The round of one system: what goes off first, then its work in order, each to tick or to go through step by step. */
+defineProps<{ one: Schemas['SystemRound']; round: ReturnType<typeof useRound>; care: Care }>()
+const clock = (task: RoundTask) => `${task.starts}–${task.starts + task.minutes}`
+const checked = (event: Event) => (event.target as HTMLInputElement).checked
+</script>
+
+<template>
+  <section class="system" :aria-label="one.name">
+    <h2>
+      {{ one.name }}
+      <span class="soft"
+        >{{ one.minutes }} min<template v-if="one.elapsed > one.minutes"
+          >, the last soak is over after {{ one.elapsed }} min</template
+        ></span
+      >
+    </h2>
+    <p v-if="one.off.length" class="off">
+      <b>Off first:</b>
+      <template v-for="(gear, index) in one.off" :key="gear.key"
+        >{{ index ? ', ' : ' ' }}{{ gear.name }}</template
+      >. <span class="soft">On again from the last to the first, the heater only when it is covered.</span>
+    </p>
+    <ol>
+      <li v-for="task in one.tasks" :key="task.task + task.due">
+        <label class="tick">
+          <input
+            v-if="!task.planned"
+            type="checkbox"
+            :checked="round.isTicked(one.system_id, task)"
+            @change="round.tick(one.system_id, task, checked($event))"
+          />
+          <span v-else class="dot" aria-hidden="true" />
+          <span>
+            {{ task.name }}<template v-if="task.zone">, {{ task.zone }}</template>
+            <i v-if="task.late_days" class="magenta"> {{ task.late_days }} d late</i>
+            <span class="soft small">
+              minute {{ clock(task)
+              }}<template v-if="task.waits">, then {{ task.waits }} min left alone</template
+              ><template v-if="task.beside">; {{ task.beside }}</template>
+              <template v-if="task.tool"> · {{ task.tool }}</template>
+            </span>
+          </span>
+        </label>
+        <v-btn
+          v-if="task.planned && task.task === 'water_change'"
+          size="small"
+          class="no-print"
+          @click="care.start(task.step_id!)"
+          >Start at the tank</v-btn
+        >
+        <v-btn
+          v-else-if="task.runbook"
+          size="small"
+          class="no-print"
+          @click="care.start({ system_id: one.system_id, runbook: task.runbook, task: task.task })"
+          >Step by step</v-btn
+        >
+      </li>
+    </ol>
+    <details v-if="one.cautions.length">
+      <summary class="magenta">Cautions: {{ one.cautions.map((each) => each.name).join('; ') }}</summary>
+      <p v-for="each in one.cautions" :key="each.key" class="small">
+        <b>{{ each.name }}.</b> {{ each.remark }}
+      </p>
+    </details>
+  </section>
+</template>
+
+<style scoped>
+.system {
+  border-top: 2px solid var(--ink);
+  padding: 10px 0 14px;
+  margin-top: 12px;
+}
+h2 span {
+  font-weight: 400;
+  font-size: 0.95rem;
+  margin-left: 8px;
+}
+.off {
+  margin: 4px 0 6px;
+}
+ol {
+  list-style: none;
+}
+li {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  justify-content: space-between;
+  border-top: 1px solid var(--line);
+  min-height: 52px;
+}
+.tick {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  flex: 1;
+  padding: 6px 0;
+  cursor: pointer;
+}
+.tick input {
+  width: 26px;
+  height: 26px;
+  flex: none;
+}
+.dot {
+  width: 26px;
+  flex: none;
+}
+.small {
+  display: block;
+  font-size: 0.86rem;
+}
+details {
+  margin-top: 8px;
+}
+@media print {
+  details > p {
+    display: block;
+  }
+}
+</style>

@@ -1,0 +1,53 @@
+import { computed, ref, watch, type Ref } from 'vue'
+import { api, command, type Schemas } from '../../api/client'
+import { useCommands } from '../../parts/useCommands'
+
+export type RoundTask = Schemas['RoundTaskShown']
+const keyOf = (system: number, task: RoundTask) => `${system} ${task.task} ${task.due}`
+
+/** The ticks of a round: kept on this device until it is finished, so that a reload loses none. */
+export function useRound(data: Ref<Schemas['DayRound'] | undefined>) {
+  const commands = useCommands()
+  const ticked = ref(new Set<string>())
+  const minutes = ref('')
+  const shelf = computed(() => `salttide.round.${data.value?.day ?? ''}`)
+
+  watch(
+    shelf,
+    (name) => (ticked.value = new Set(JSON.parse(localStorage.getItem(name) ?? '[]') as string[])),
+    {
+      immediate: true,
+    },
+  )
+  function tick(system: number, task: RoundTask, on: boolean) {
+    const now = new Set(ticked.value)
+    if (on) now.add(keyOf(system, task))
+    else now.delete(keyOf(system, task))
+    ticked.value = now
+    localStorage.setItem(shelf.value, JSON.stringify([...now]))
+  }
+  const isTicked = (system: number, task: RoundTask) => ticked.value.has(keyOf(system, task))
+  const open = computed(() =>
+    (data.value?.systems ?? []).flatMap((one) =>
+      one.tasks.filter((task) => !task.planned).map((task) => ({ system: one.system_id, task })),
+    ),
+  )
+  const done = computed(() => open.value.filter((each) => isTicked(each.system, each.task)))
+
+  /** Record all that is ticked, or nothing. */
+  async function finish() {
+    const body = {
+      minutes: minutes.value,
+      done: done.value.map((each) => ({ system_id: each.system, task: each.task.task, due: each.task.due })),
+    }
+    const kept = await commands.run(() =>
+      command((header) => api.POST('/api/rota/round/finish', { params: { header }, body })),
+    )
+    if (kept) {
+      localStorage.removeItem(shelf.value)
+      ticked.value = new Set()
+      minutes.value = ''
+    }
+  }
+  return { ...commands, minutes, tick, isTicked, open, done, finish }
+}
