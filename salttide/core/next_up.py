@@ -81,7 +81,8 @@ def next_up(
     dosing: DosingState = NO_DOSING,
 ) -> list[NextItem]:
     """The judgement's first step, a correction that was disproved, what is to be mixed for today and tomorrow, then
-    what is late or due today, what is wrong with a pump or the daily dose, overdue tests, and the next change."""
+    what is late or due today, what is planned first, what is wrong with a pump or the daily dose, overdue tests, and
+    the next change."""
     today = now.astimezone(zone).date()
     stopped = "dose" if dosing.off else ""
     due = [_task(item, today) for item in occurrences if item.day <= today and item.task != stopped]
@@ -90,7 +91,7 @@ def next_up(
     items = _first_step(judgement, system.stage == Stage.BREAKING_IN, planned)
     items += [_off(dosing.off)] if dosing.off else []
     items += [_mix(step, job) for step, job in to_mix]
-    items += sorted(due, key=lambda item: not item.pressing)
+    items += sorted(due, key=lambda item: (not item.pressing, item.step_id is None))
     items += [NextItem(Way.CONTAINER, each.title, each.reason, 10, False) for each in dosing.wrong]
     if dosing.unfit:
         items.append(NextItem(Way.DOSING, "Set the daily dose anew", dosing.unfit, 5, False))

@@ -15,6 +15,8 @@ const { data, error, refetch } = useQuery(() => roundQuery(day.value))
 const care = useCare()
 const round = useRound(data)
 const print = () => window.print()
+/** At the tank the work comes first; the kit was packed before. */
+const wide = window.matchMedia('(min-width: 700px)').matches
 </script>
 
 <template>
@@ -40,7 +42,7 @@ const print = () => window.print()
         Nothing is due on this day. <router-link :to="{ name: 'rota' }">See the weeks</router-link>
       </p>
       <template v-else>
-        <details class="pack" open>
+        <details class="pack" :open="wide">
           <summary>To pack: {{ data.kit.length }} things</summary>
           <ul class="kit">
             <li v-for="item in data.kit" :key="item.key">
@@ -122,5 +124,10 @@ input[type='date'] {
   background: var(--paper);
   padding: 10px 0;
   border-top: 1px solid var(--line);
+}
+@media (max-width: 900px) {
+  .finish {
+    bottom: 50px;
+  }
 }
 </style>
