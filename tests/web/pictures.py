@@ -84,7 +84,7 @@ def mix(page: Any, url: str) -> None:
 
 def rota(page: Any, url: str) -> None:
     page.goto(f"{url}/rota")
-    page.locator("button.task").first.wait_for()
+    page.locator("button.task:visible").first.wait_for()
 
 
 def round_(page: Any, url: str) -> None:
@@ -98,7 +98,6 @@ def round_(page: Any, url: str) -> None:
 def year(page: Any, url: str) -> None:
     page.goto(f"{url}/rota/year")
     page.get_by_text("Strip the powerheads").first.wait_for()
-    page.locator("button.task:visible").first.wait_for()
 
 
 def log(page: Any, url: str) -> None:
