@@ -32,6 +32,7 @@ from salttide.store import light as light_store
 from salttide.store import livestock as livestock_store
 from salttide.store import picture as picture_store
 from salttide.store import probe as probe_store
+from salttide.store import rota as rota_store
 from salttide.store import shelf
 from salttide.store import system as system_store
 from salttide.store.database import Database
@@ -107,6 +108,7 @@ def fill(database: Database, pictures: Path) -> None:
             at = datetime.combine(date.fromisoformat(day), time(17, 20), ZONE)
             instrument_store.add_check(connection, item, at, standard, shown)
         shelf.keep_keeper(connection, shelf.Keeper(ZONE, {}, salt_ids[0], AlkalinitySource.SODA_ASH))
+        rota_store.keep_week_minutes(connection, [40.0] * 5 + [200.0, 200.0])
         for name, parameter, opened, until, lot in REAGENTS:
             item = Instrument(name, parameter, 1.0)
             instrument_store.add_reagent(connection, item, instrument_store.Reagent(opened, until, lot), "demo-shelf")

@@ -95,7 +95,7 @@ class Time(RotaTest):
         return (date(2026, 11, 24) + timedelta(days=offset)).isoformat()
 
     def test_by_weekday_and_on_single_days(self):
-        self.assertEqual(self.get("/rota/minutes")["week"][5:], [120, 120])
+        self.assertEqual(self.get("/rota/minutes")["week"][5:], [200, 200])
         self.send("/rota/minutes", {"week": [10, 20, 30, 40, 50, 60, 70]}, method="PUT")
         self.send("/rota/minutes/day", {"day": self.day(2), "minutes": 0}, method="PUT")
         rooms = [one["room"] for one in self.get("/rota")["days"][:7]]
