@@ -105,8 +105,7 @@ def outlook(
     situation = Situation(system, ledger, now, zone, units, plan, ahead.source, expired or {})
     judgement = judge_situation(situation, off)
     found = work_of(system, ledger, upkeep, ahead, now, until, zone, judgement.findings)
-    tests = retests(situation, judgement.findings)
-    dosing = _dosing(situation, ahead)
+    tests, dosing = retests(situation, judgement.findings), _dosing(situation, ahead)
     return Outlook(
         system,
         ledger,

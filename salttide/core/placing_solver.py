@@ -69,6 +69,21 @@ def _narrowed(bundles: Sequence[Bundle], shares: Mapping[int, Mapping[date, floa
     return narrowed
 
 
+class _Rows:
+    """The rows of a programme as they are written down, one after the other."""
+
+    def __init__(self) -> None:
+        self.entries: list[tuple[int, int, float]] = []
+        self.low: list[float] = []
+        self.high: list[float] = []
+
+    def add(self, row: Sequence[tuple[int, float]], least: float, most: float) -> None:
+        """A row: the sum of its columns by their weights lies between two bounds."""
+        self.entries += [(len(self.low), column, weight) for column, weight in row]
+        self.low.append(least)
+        self.high.append(most)
+
+
 def programme(bundles: Sequence[Bundle], days: Days) -> Programme:
     """Write the programme down. The fullest day is measured by what the keeper has on it."""
     import numpy as np
@@ -79,39 +94,24 @@ def programme(bundles: Sequence[Bundle], days: Days) -> Programme:
     on: dict[date, list[int]] = {}
     for i, day in choices:
         on.setdefault(day, []).append(i)
-    used = sorted(on)
-    room = [days.room(day) if days.has(day) else 0.0 for day in used]
-    usual = sum(room) / max(1, sum(each > 0 for each in room)) or 1.0
-    over_at, peak_at = len(choices), len(choices) + len(used)
-    rows: list[int] = []
-    columns: list[int] = []
-    values: list[float] = []
-    low: list[float] = []
-    high: list[float] = []
-
-    def add(entries: Sequence[tuple[int, float]], least: float, most: float) -> None:
-        for column, value in entries:
-            rows.append(len(low))
-            columns.append(column)
-            values.append(value)
-        low.append(least)
-        high.append(most)
-
+    room = {day: days.room(day) if days.has(day) else 0.0 for day in sorted(on)}
+    usual = sum(room.values()) / max(1, sum(each > 0 for each in room.values())) or 1.0
+    peak_at, rows = len(choices) + len(room), _Rows()
     for i, bundle in enumerate(bundles):
-        add([(at[i, day], 1.0) for day in bundle.days], 1.0, 1.0)
-    for number, day in enumerate(used):
-        load = [(at[i, day], bundles[i].minutes) for i in on[day]]
-        add([*load, (over_at + number, -1.0)], -inf, room[number])
-        if room[number]:
-            add([*load, (over_at + number, -1.0), (peak_at, -room[number] / usual)], -inf, 0.0)
+        rows.add([(at[i, day], 1.0) for day in bundle.days], 1.0, 1.0)
+    for over_at, (day, minutes) in enumerate(room.items(), len(choices)):
+        within = [*((at[i, day], bundles[i].minutes) for i in on[day]), (over_at, -1.0)]
+        rows.add(within, -inf, minutes)
+        if minutes:
+            rows.add([*within, (peak_at, -minutes / usual)], -inf, 0.0)
     for i, j in clashing(bundles):
         for day in bundles[i].days.keys() & bundles[j].days.keys():
-            add([(at[i, day], 1.0), (at[j, day], 1.0)], -inf, 1.0)
-    cost = np.array(
-        [bundles[i].days[day] for i, day in choices] + [OVER_COST + PEAK_COST * usual] * len(used) + [PEAK_COST]
-    )
-    matrix = coo_array((values, (rows, columns)), shape=(len(low), len(cost))).tocsr()
-    return Programme(choices, cost, matrix, np.array(low), np.array(high))
+            rows.add([(at[i, day], 1.0), (at[j, day], 1.0)], -inf, 1.0)
+    wishes = [bundles[i].days[day] for i, day in choices]
+    cost = np.array([*wishes, *[OVER_COST + PEAK_COST * usual] * len(room), PEAK_COST])
+    place, column, weight = zip(*rows.entries, strict=True)
+    matrix = coo_array((weight, (place, column)), shape=(len(rows.low), len(cost))).tocsr()
+    return Programme(choices, cost, matrix, np.array(rows.low), np.array(rows.high))
 
 
 def run(programme: Programme, whole: bool) -> dict[int, dict[date, float]] | None:

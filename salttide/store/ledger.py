@@ -14,7 +14,6 @@ from salttide.core.catalogue import happenings, sights
 from salttide.core.delivery import DOSED_AT
 from salttide.core.errors import ConflictError, NotFoundError
 from salttide.core.ledger import (
-    Care,
     Change,
     Dose,
     Entry,
@@ -31,6 +30,7 @@ from salttide.core.looking import Amount, Happening, Look, Sight, Where
 from salttide.core.parameters import Parameter
 from salttide.core.system import System
 
+from .care import care_entries
 from .change import daily_plans
 from .container import pumped, put_container_back, turns
 from .database import dump, to_moment, to_text
@@ -124,7 +124,7 @@ def _entries(connection: sqlite3.Connection, system: System, since: datetime | N
         _all_readings(connection, values),
         _all(connection, "change", _change, values),
         _doses(connection, values),
-        _care_entries(connection, values),
+        care_entries(connection, *values),
         _looks(connection, values),
         _all(connection, "happening", _happening, values),
         _all(connection, "top_off", _top_off, values),
@@ -253,33 +253,6 @@ def _dose(row: sqlite3.Row) -> Dose:
     return Dose(
         to_moment(row["at"]), row["additive"], row["mass_g"], _amounts(row["amounts"]), bool(row["routine"]), row["id"]
     )
-
-
-def _care(row: sqlite3.Row) -> Care:
-    return Care(
-        to_moment(row["at"]), row["task"], row["minutes"], bool(row["skipped"]), row["reason"], row["id"],
-        bool(row["timed"]), row["zone"], json.loads(row["found"]),
-    )  # fmt: skip
-
-
-CARE_KNOWN = timedelta(days=400)
-"""Care counts for longer than water: intervals of a year are told from it."""
-
-
-def _care_entries(connection: sqlite3.Connection, values: tuple[int, str]) -> tuple[Care, ...]:
-    """Care done and skipped since more than a year before, and of each task the last time even if it is longer ago."""
-    if not values[1]:
-        return _all(connection, "care", _care, values)
-    known = (values[0], to_text(to_moment(values[1]) - CARE_KNOWN))
-    recent = _all(connection, "care", _care, known)
-    # With max() in the list, SQLite takes the other columns from the row that holds it.
-    older = connection.execute(
-        "SELECT effective.id, max(effective.at) AS at, effective.note, care.* FROM effective"
-        " JOIN care ON care.entry_id = effective.id"
-        " WHERE effective.system_id = ? AND effective.kind = 'care' AND effective.at < ? GROUP BY care.task",
-        known,
-    )
-    return tuple(in_order([*(_care(row) for row in older), *recent]))
 
 
 def _looks(connection: sqlite3.Connection, values: tuple[int, str]) -> tuple[Look, ...]:

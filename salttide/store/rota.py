@@ -13,6 +13,7 @@ from salttide.core.task import OWN, RoundPart, TaskKind, own_kind
 from salttide.core.upkeep import USUAL_MINUTES, CareChoice
 
 from .database import dump
+from .shelf import keep_keeper, keeper
 
 
 def care_choices(connection: sqlite3.Connection, system_id: int) -> dict[str, CareChoice]:
@@ -79,7 +80,8 @@ def week_minutes(connection: sqlite3.Connection) -> tuple[float, ...]:
 
 
 def keep_week_minutes(connection: sqlite3.Connection, minutes: Iterable[float]) -> None:
-    """Keep the minutes by weekday."""
+    """Keep the minutes by weekday, with the usual settings where none were stored yet."""
+    keep_keeper(connection, keeper(connection))
     connection.execute("UPDATE keeper SET week_minutes = ?", (dump(list(minutes)),))
 
 

@@ -102,7 +102,7 @@ class AtTheTank(WebTest):
         self.button("It matches: go on").click()
         self.sees(self.page.get_by_role("heading", name="Power off"))
         self.button("All off: go on").click()
-        self.sees(self.page.get_by_text("6 items not confirmed"))
+        self.sees(self.page.get_by_text("7 items not confirmed"))
         self.tick_all()
         self.button("All off: go on").click()
         self.sees(self.page.get_by_text("each is confirmed on before this ends"))

@@ -66,7 +66,7 @@ export function useChange(offer: Schemas['Offer'], first: Wish) {
   }
   async function startNow() {
     if (!(await put())) return
-    const { data } = await api.GET('/api/rota', { params: { query: { days: 60 } } })
+    const { data } = await api.GET('/api/rota', { params: { query: { days: 1 } } })
     const lane = data?.lanes.find((one) => one.system_id === offer.system_id)
     const task = lane?.tasks.find((one) => one.step_id && one.task === 'water_change')
     if (task?.step_id) await care.start(task.step_id)

@@ -1,0 +1,39 @@
+"""Care done and skipped, read back for the rota: further than the water is."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+from datetime import timedelta
+
+from salttide.core.ledger import Care, in_order
+
+from .database import to_moment, to_text
+
+KNOWN = timedelta(days=400)
+"""Care counts for longer than water: intervals of a year are told from it."""
+
+
+def care_entries(connection: sqlite3.Connection, system_id: int, since: str) -> tuple[Care, ...]:
+    """Care of a system in order of time: since more than a year before `since` (empty: all of it), and of each task the
+    last time even if it is longer ago."""
+    known = (system_id, to_text(to_moment(since) - KNOWN) if since else "")
+    recent = connection.execute(f"{_SELECT} AND effective.at >= ? ORDER BY effective.at, effective.id", known)
+    older = connection.execute(f"{_SELECT_LAST} AND effective.at < ? GROUP BY care.task", known)
+    return tuple(in_order([*(_care(row) for row in older), *(_care(row) for row in recent)]))
+
+
+_FROM = (
+    " FROM effective JOIN care ON care.entry_id = effective.id"
+    " WHERE effective.system_id = ? AND effective.kind = 'care'"
+)
+_SELECT = f"SELECT effective.id, effective.at, care.*{_FROM}"
+# With max() in the list, SQLite takes the other columns from the row that holds it.
+_SELECT_LAST = f"SELECT effective.id, max(effective.at) AS at, care.*{_FROM}"
+
+
+def _care(row: sqlite3.Row) -> Care:
+    return Care(
+        to_moment(row["at"]), row["task"], row["minutes"], bool(row["skipped"]), row["reason"], row["id"],
+        bool(row["timed"]), row["zone"], json.loads(row["found"]),
+    )  # fmt: skip
