@@ -222,7 +222,8 @@ class Rota(WebTest):
         self.page.get_by_role("dialog").get_by_role("button", name="Skip it").click()
         self.sees(self.page.get_by_text("say why, in a few words"))
         self.page.get_by_label("Why").fill("away until Monday")
-        self.page.keyboard.press("Enter")
+        with self.page.expect_response(lambda answer: "/api/rota?" in answer.url):
+            self.page.keyboard.press("Enter")
         self.sees(self.page.get_by_text("Scrape the front: skipped"))
         self.task("Eelgrass: Water change").click()
         self.page.get_by_role("button", name="Move", exact=True).click()

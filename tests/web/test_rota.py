@@ -64,6 +64,23 @@ class Weeks(WebTest):
         self.sees(self.page.get_by_text("the weeks are evened out"))
         expect(self.page.get_by_text("min of work, and you have")).to_have_count(0)
 
+    def test_a_card_stays_open_when_what_was_done_before_moves_its_task(self) -> None:
+        self.open("/rota", "Rota")
+        self.sees(self.task("Beacon: Empty the skimmer cup"))
+        held: list = []
+        self.page.route("**/api/rota?*", lambda route: held.append(route))
+        self.task("Beacon: Empty the skimmer cup").click()
+        self.page.get_by_role("button", name="Done", exact=True).click()
+        self.sees(self.page.get_by_text("Empty the skimmer cup: done"))
+        dead_spots = self.page.locator("button.task", has_text="Find dead spots").first
+        dead_spots.click()
+        self.sees(self.page.get_by_role("dialog", name="Find dead spots"))
+        moved = held[0].fetch().json()
+        task = next(t for lane in moved["lanes"] for t in lane["tasks"] if t["name"] == "Find dead spots")
+        task["day"] = moved["days"][3]["day"]
+        held[0].fulfill(json=moved)
+        expect(dead_spots.locator("xpath=ancestor::td[1]/preceding-sibling::td")).to_have_count(3)
+        self.sees(self.page.get_by_role("dialog", name="Find dead spots"))
 
     def time(self, minutes: str) -> None:
         self.open("/rota/time", "Rota")

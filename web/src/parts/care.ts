@@ -26,6 +26,8 @@ export function useCare() {
   const notices = useNotices()
   const refresh = useRefresh()
   const skipping = ref<{ system: number; item: CareItem }>()
+  /** The task whose card is open, wherever the rota puts it when it is fetched anew. */
+  const opened = ref('')
   const body = (item: CareItem) => ({ task: item.task, due: item.due, step_id: item.step_id ?? null })
 
   /** Run a command; what it did is said before anything is fetched anew, so that its way back is the one offered. */
@@ -121,5 +123,24 @@ export function useCare() {
   function leaveSkip() {
     skipping.value = undefined
   }
-  return { skipping, done, doneWith, move, swap, tomorrow, skip, askSkip, leaveSkip, start, go }
+  const isOpen = (key: string) => opened.value === key
+  function setOpen(key: string, on: boolean) {
+    if (on) opened.value = key
+    else if (isOpen(key)) opened.value = ''
+  }
+  return {
+    skipping,
+    isOpen,
+    setOpen,
+    done,
+    doneWith,
+    move,
+    swap,
+    tomorrow,
+    skip,
+    askSkip,
+    leaveSkip,
+    start,
+    go,
+  }
 }

@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import type { Care } from '../../parts/care'
 import TaskCard from './TaskCard.vue'
 
 /** What is dragged is the button itself. */
 defineOptions({ inheritAttrs: false })
-defineProps<{
+const props = defineProps<{
   task: Schemas['Task']
   system: number
   name: string
@@ -14,7 +14,14 @@ defineProps<{
   care: Care
   wide?: boolean
 }>()
-const open = ref(false)
+const key = computed(
+  () =>
+    `${props.wide ? 'list' : 'grid'} ${props.system} ${props.task.task} ${props.task.due} ${props.task.step_id}`,
+)
+const open = computed({
+  get: () => props.care.isOpen(key.value),
+  set: (on) => props.care.setOpen(key.value, on),
+})
 </script>
 
 <template>
