@@ -15,6 +15,7 @@ from salttide.api import (
     batch,
     bench,
     breakin,
+    calendar,
     change,
     container,
     correction,
@@ -62,7 +63,7 @@ from salttide.store.ledger import Ledgers
 from salttide.store.shelf import keeper as keeper_settings
 
 PARTS = (
-    harbour, bench, looking, judgement, breakin, change, routine, plan, probe, minutes, upkeep, rounds, rota,
+    harbour, bench, looking, judgement, breakin, change, routine, plan, probe, minutes, calendar, upkeep, rounds, rota,
     runbook, mix, batch, kit, sheet,
     setup, system, record, log, importing, whatif, finder, shelf, salt, livestock, light, instrument,
     picture, keeper, jot, dosing, dosing_answer, correction, daynight, container, schedule, stock,

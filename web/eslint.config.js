@@ -13,5 +13,6 @@ export default ts.config(
     languageOptions: { parserOptions: { parser: ts.parser } },
     rules: { 'no-undef': 'off', 'vue/multi-word-component-names': 'off' },
   },
+  { files: ['public/*.js'], languageOptions: { globals: { addEventListener: 'readonly', clients: 'readonly' } } },
   prettier,
 )

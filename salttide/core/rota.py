@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import UTC, date, datetime, timedelta, tzinfo
 
-from .due import Due, GoingOn, Rule, first_due
+from .due import Done, Due, GoingOn, Rule, first_due
 from .ledger import Care
 from .task import TaskKind
 from .words import counted, day_words
@@ -88,10 +88,12 @@ def occurrences(book: Book, today: date, until: date, zone: tzinfo, early: bool 
     steps = [_from_plan(step, today) for step in book.planned]
     anchor = max((step.day for step in book.planned if step.is_change), default=None)
     found = [step for step in steps if step.day <= until]
+    done = sorted(((entry.at.astimezone(zone).date(), entry) for entry in book.care), key=lambda pair: pair[0])
     for rule in book.rules:
         if not rule.kind.by:
             last = until + timedelta(days=rule.kind.early_days if early else 0)
-            found += _series(rule, book, today, last, zone, anchor if rule.kind.key == WATER_CHANGE else None)
+            known = _with_planned(done, anchor) if rule.kind.key == WATER_CHANGE and anchor else done
+            found += _series(rule, book, known, today, last)
     order = {rule.kind.key: place for place, rule in enumerate(book.rules)}
     return sorted(found, key=lambda occurrence: (occurrence.day, order.get(occurrence.task, -1)))
 
@@ -117,14 +119,14 @@ def _from_plan(step: Planned, today: date) -> Occurrence:
     )
 
 
-def _series(
-    rule: Rule, book: Book, today: date, until: date, zone: tzinfo, planned_until: date | None
-) -> list[Occurrence]:
+def _with_planned(done: Done, last: date) -> list[tuple[date, Care]]:
+    """What was done, and the last change that is planned as if it were."""
+    return sorted([*done, (last, Care(_NEVER, WATER_CHANGE, 0.0))], key=lambda pair: pair[0])
+
+
+def _series(rule: Rule, book: Book, done: Done, today: date, until: date) -> list[Occurrence]:
     """The occurrences of one rule, each counted from the one before."""
-    done = [(entry.at.astimezone(zone).date(), entry) for entry in book.care]
-    if planned_until is not None:
-        done.append((planned_until, Care(_NEVER, rule.kind.key, 0.0)))
-    first = first_due(rule, sorted(done, key=lambda pair: pair[0]), book.going_on, today)
+    first = first_due(rule, done, book.going_on, today)
     pins = {due: day for (task, due), day in book.moves.items() if task == rule.kind.key}
     turn = _turn(rule, book.care)
     found: list[Occurrence] = []

@@ -122,12 +122,25 @@ def absences(connection: sqlite3.Connection, since: date | None = None) -> list[
 def add_away(connection: sqlite3.Connection, item: Away, command: str) -> int:
     """Keep an absence; one that was imported before under the same identity gives way to it."""
     if item.uid:
-        connection.execute("UPDATE away SET void = 1 WHERE uid = ? AND void = 0", (item.uid,))
+        drop_imported(connection, item.uid, command)
     cursor = connection.execute(
         "INSERT INTO away (first, last, note, uid, command) VALUES (?, ?, ?, ?, ?)",
         (item.first.isoformat(), item.last.isoformat(), item.note, item.uid, command),
     )
     return int(cursor.lastrowid or 0)
+
+
+def drop_imported(connection: sqlite3.Connection, uid: str, command: str) -> None:
+    """Take back what was imported under an identity."""
+    connection.execute("UPDATE away SET void = 1, void_by = ? WHERE uid = ? AND void = 0", (command, uid))
+
+
+def take_back_import(connection: sqlite3.Connection, command: str) -> None:
+    """Take back what a command brought in, and put back what gave way to it. Raises NotFoundError."""
+    brought = connection.execute("UPDATE away SET void = 1 WHERE command = ? AND uid <> ''", (command,)).rowcount
+    back = connection.execute("UPDATE away SET void = 0, void_by = NULL WHERE void_by = ?", (command,)).rowcount
+    if not brought + back:
+        raise NotFoundError("there is nothing that this brought in")
 
 
 def drop_away(connection: sqlite3.Connection, number: int, dropped: bool = True) -> None:

@@ -30,6 +30,7 @@ export const router = createRouter({
     { path: '/rota/year', name: 'year', component: () => import('./places/rota/YearPage.vue') },
     { path: '/rota/round', name: 'round', component: () => import('./places/rota/RoundPage.vue') },
     { path: '/rota/time', name: 'time', component: () => import('./places/rota/TimePage.vue') },
+    { path: '/rota/calendar', name: 'calendar', component: () => import('./places/rota/CalendarPage.vue') },
     { path: '/mix', name: 'mix', component: () => import('./places/mix/MixPage.vue') },
     {
       path: '/batches/:batch(\\d+)',

@@ -25,6 +25,10 @@ export const minutesQuery = defineQueryOptions({
   key: ['rota', 'minutes'],
   query: () => answer(api.GET('/api/rota/minutes')),
 })
+export const calendarQuery = defineQueryOptions({
+  key: ['rota', 'calendar'],
+  query: () => answer(api.GET('/api/rota/calendar')),
+})
 export const upkeepQuery = defineQueryOptions((id: number) => ({
   key: ['upkeep', id],
   query: () => answer(api.GET('/api/systems/{system_id}/care', { params: { path: { system_id: id } } })),

@@ -536,6 +536,155 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rota/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Calendar
+         * @description How the calendar is kept, and the address it is asked for under.
+         */
+        get: operations["calendar_api_rota_calendar_get"];
+        /**
+         * Keep Calendar
+         * @description Keep how the calendar is wanted.
+         */
+        put: operations["keep_calendar_api_rota_calendar_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rota/calendar/address": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * New Address
+         * @description Make a private address; one that was made before leads nowhere from now on.
+         */
+        post: operations["new_address_api_rota_calendar_address_post"];
+        /**
+         * Drop Address
+         * @description Take the address away: programs that ask for it get nothing any more.
+         */
+        delete: operations["drop_address_api_rota_calendar_address_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rota/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * As File
+         * @description The rota as a file, to be brought into a calendar.
+         */
+        get: operations["as_file_api_rota_calendar_ics_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rota/rings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rings
+         * @description What a browser may ring for today: the day's work, as long before it begins as the calendar's alarm.
+         */
+        get: operations["rings_api_rota_rings_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rota/away/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Absences
+         * @description What absences an iCalendar file holds. Nothing is kept.
+         */
+        post: operations["read_absences_api_rota_away_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rota/away/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Absences
+         * @description Keep the absences that are meant. What was kept before under the same identity gives way; what was cancelled
+         *     is taken back.
+         */
+        post: operations["import_absences_api_rota_away_import_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rota/away/import/{command}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Back Import
+         * @description Take an import back: what it brought goes, what gave way to it stands again.
+         */
+        delete: operations["take_back_import_api_rota_away_import__command__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{system_id}/care": {
         parameters: {
             query?: never;
@@ -2597,6 +2746,42 @@ export interface components {
             reason: string;
         };
         /**
+         * AbsenceShown
+         * @description Days away in a calendar. known: kept already, just so · remark: why it is not suggested.
+         */
+        AbsenceShown: {
+            /** Uid */
+            uid: string;
+            /** Words */
+            words: string;
+            /** Note */
+            note: string;
+            /** Cancelled */
+            cancelled: boolean;
+            /** Known */
+            known: boolean;
+            /** Remark */
+            remark: string;
+        };
+        /**
+         * AbsencesBody
+         * @description With the absences in it that are meant, by identity.
+         */
+        AbsencesBody: {
+            /** Text */
+            text: string;
+            /** Uids */
+            uids: string[];
+        };
+        /**
+         * AbsencesShown
+         * @description All that was found in the file.
+         */
+        AbsencesShown: {
+            /** Absences */
+            absences: components["schemas"]["AbsenceShown"][];
+        };
+        /**
          * AdditiveBody
          * @description An additive: a formula and its purity; with a strength it is a solution.
          */
@@ -3182,6 +3367,36 @@ export interface components {
             amount: string;
             /** Remarks */
             remarks: string[];
+        };
+        /**
+         * CalendarBody
+         * @description How the calendar is wanted: events or to-dos, when a day's work begins, and the alarm before (none: no alarm).
+         */
+        CalendarBody: {
+            told_as: components["schemas"]["ToldAs"];
+            /**
+             * Begins
+             * Format: time
+             */
+            begins: string;
+            /** Alarm Minutes */
+            alarm_minutes: number | null;
+        };
+        /**
+         * CalendarShown
+         * @description The calendar as it is kept. address: what a calendar program is given, empty while there is none.
+         */
+        CalendarShown: {
+            /** Told As */
+            told_as: string;
+            /** Begins */
+            begins: string;
+            /** Alarm Minutes */
+            alarm_minutes: number | null;
+            /** Address */
+            address: string;
+            /** Asked Words */
+            asked_words: string;
         };
         /**
          * CarbonSource
@@ -4090,6 +4305,14 @@ export interface components {
             words: string;
             /** Working */
             working: components["schemas"]["WorkingStep"][];
+        };
+        /**
+         * FileBody
+         * @description An iCalendar file as it was read.
+         */
+        FileBody: {
+            /** Text */
+            text: string;
         };
         /**
          * FindBody
@@ -5933,6 +6156,30 @@ export interface components {
             words: string;
         };
         /**
+         * Ring
+         * @description Something that a browser may tell about: when, and in which words.
+         */
+        Ring: {
+            /** Key */
+            key: string;
+            /** At */
+            at: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Rings
+         * @description What rings today, and the moment it is now.
+         */
+        Rings: {
+            /** Now */
+            now: string;
+            /** Rings */
+            rings: components["schemas"]["Ring"][];
+        };
+        /**
          * Rota
          * @description Weeks of upkeep, from today.
          */
@@ -7364,6 +7611,12 @@ export interface components {
             /** Waits */
             waits: boolean;
         };
+        /**
+         * ToldAs
+         * @description What a task is in the calendar.
+         * @enum {string}
+         */
+        ToldAs: "event" | "to_do";
         /**
          * Tried
          * @description What comes of a plan: the courses, and what is asked about it.
@@ -8960,6 +9213,269 @@ export interface operations {
             };
             path: {
                 number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    calendar_api_rota_calendar_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarShown"];
+                };
+            };
+        };
+    };
+    keep_calendar_api_rota_calendar_put: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalendarBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    new_address_api_rota_calendar_address_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    drop_address_api_rota_calendar_address_delete: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    as_file_api_rota_calendar_ics_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+        };
+    };
+    rings_api_rota_rings_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rings"];
+                };
+            };
+        };
+    };
+    read_absences_api_rota_away_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AbsencesShown"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    import_absences_api_rota_away_import_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AbsencesBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    take_back_import_api_rota_away_import__command__delete: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                command: string;
             };
             cookie?: never;
         };

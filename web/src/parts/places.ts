@@ -17,7 +17,7 @@ export function placesOf(system: number | undefined) {
 }
 
 /** The other pages of the Rota. */
-const ROTA_PARTS = ['round', 'year', 'time', 'tasks', 'task']
+const ROTA_PARTS = ['round', 'year', 'time', 'calendar', 'tasks', 'task']
 
 /** The other pages of Dosing. */
 const DOSING_PARTS = ['correction', 'day-night', 'containers', 'stock']
@@ -33,6 +33,7 @@ export const WITHOUT_RAIL = [
   'round',
   'year',
   'time',
+  'calendar',
   'shelf',
   'log',
   'settings',

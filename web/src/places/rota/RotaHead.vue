@@ -22,6 +22,7 @@ const current = useCurrent()
         >Tasks</router-link
       >
       <router-link :to="{ name: 'time' }" exact-active-class="here">Your time</router-link>
+      <router-link :to="{ name: 'calendar' }" exact-active-class="here">Calendar</router-link>
     </nav>
   </div>
 </template>

@@ -1,0 +1,287 @@
+"""Calendar: the rota as an iCalendar file and under a private address, absences from one, and what a browser may ring
+for."""
+
+import hashlib
+import secrets
+import sqlite3
+from collections.abc import Callable
+from datetime import date, datetime, time, timedelta
+from typing import Annotated
+
+from fastapi import APIRouter, Path, Request, Response
+from pydantic import Field
+
+from salttide.core.calendar import (
+    PAST_DAYS,
+    CalendarWish,
+    Entry,
+    ToldAs,
+    Work,
+    brought_up,
+    check_calendar_wish,
+    entries_of,
+)
+from salttide.core.errors import InputError, NotFoundError
+from salttide.core.lazily import Lazily
+from salttide.core.upkeep import moved_to
+from salttide.core.words import clock_words, counted, day_words, moment_words
+from salttide.store import calendar as calendar_store
+from salttide.store import rota as rota_store
+
+from .context import Context, In, Key, context
+from .models import Model, Recorded, Strict
+from .rota_shown import rota_command
+
+router = APIRouter(tags=["calendar"])
+KIND = "text/calendar; charset=utf-8"
+_files = Lazily("salttide.files.calendar")
+
+
+class CalendarBody(Strict):
+    """How the calendar is wanted: events or to-dos, when a day's work begins, and the alarm before (none: no alarm)."""
+
+    told_as: ToldAs
+    begins: time
+    alarm_minutes: int | None
+
+
+class CalendarShown(Model):
+    """The calendar as it is kept. address: what a calendar program is given, empty while there is none."""
+
+    told_as: str
+    begins: str
+    alarm_minutes: int | None
+    address: str
+    asked_words: str
+
+
+class FileBody(Strict):
+    """An iCalendar file as it was read."""
+
+    text: str = Field(max_length=4_000_000)
+
+
+class AbsencesBody(FileBody):
+    """With the absences in it that are meant, by identity."""
+
+    uids: list[str] = Field(min_length=1, max_length=400)
+
+
+class AbsenceShown(Model):
+    """Days away in a calendar. known: kept already, just so · remark: why it is not suggested."""
+
+    uid: str
+    words: str
+    note: str
+    cancelled: bool
+    known: bool
+    remark: str
+
+
+class AbsencesShown(Model):
+    """All that was found in the file."""
+
+    absences: list[AbsenceShown]
+
+
+class Ring(Model):
+    """Something that a browser may tell about: when, and in which words."""
+
+    key: str
+    at: str
+    title: str
+    words: str
+
+
+class Rings(Model):
+    """What rings today, and the moment it is now."""
+
+    now: str
+    rings: list[Ring]
+
+
+@router.get("/api/rota/calendar")
+def calendar(ctx: In, request: Request) -> CalendarShown:
+    """How the calendar is kept, and the address it is asked for under."""
+    kept = calendar_store.calendar(ctx.connection)
+    wish = kept.wish if kept else CalendarWish()
+    asked = kept.asked_at if kept else None
+    return CalendarShown(
+        told_as=wish.told_as,
+        begins=wish.begins.isoformat("minutes"),
+        alarm_minutes=wish.alarm_minutes,
+        address=f"{_base(request)}/calendar/{kept.token}.ics" if kept and kept.token else "",
+        asked_words=f"last asked for {moment_words(asked, ctx.keeper.zone)}" if asked else "not asked for so far",
+    )
+
+
+def _base(request: Request) -> str:
+    return str(request.base_url).rstrip("/")
+
+
+@router.put("/api/rota/calendar")
+def keep_calendar(body: CalendarBody, ctx: In, key: Key) -> Recorded:
+    """Keep how the calendar is wanted."""
+    begins = body.begins.replace(second=0, microsecond=0, tzinfo=None)
+    wish = check_calendar_wish(CalendarWish(body.told_as, begins, body.alarm_minutes))
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        calendar_store.keep_wish(connection, wish)
+        return {"command": key, "words": "calendar kept"}
+
+    return Recorded(**ctx.command(key, act))
+
+
+@router.post("/api/rota/calendar/address", status_code=201)
+def new_address(ctx: In, key: Key) -> Recorded:
+    """Make a private address; one that was made before leads nowhere from now on."""
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        _kept(connection)
+        calendar_store.new_address(connection)
+        return {"command": key, "words": "address made"}
+
+    return Recorded(**ctx.command(key, act))
+
+
+@router.delete("/api/rota/calendar/address")
+def drop_address(ctx: In, key: Key) -> Recorded:
+    """Take the address away: programs that ask for it get nothing any more."""
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        calendar_store.no_address(connection)
+        return {"command": key, "words": "address taken away"}
+
+    return Recorded(**ctx.command(key, act))
+
+
+def _kept(connection: sqlite3.Connection) -> calendar_store.CalendarKept:
+    """What is kept; as usual where nothing was yet."""
+    kept = calendar_store.calendar(connection)
+    if kept is None:
+        calendar_store.keep_wish(connection, CalendarWish())
+        kept = calendar_store.calendar(connection)
+        assert kept is not None
+    return kept
+
+
+@router.get("/api/rota/calendar.ics")
+def as_file(ctx: In, request: Request) -> Response:
+    """The rota as a file, to be brought into a calendar."""
+    name = f"rota-{ctx.today}.ics"
+    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
+    return Response(_written(ctx, _base(request), published=True), media_type=KIND, headers=headers)
+
+
+@router.get("/calendar/{token}.ics", include_in_schema=False)
+def feed(token: str, request: Request) -> Response:
+    """The rota for a calendar program that asks again and again. What has not changed is not sent again."""
+    ctx = context(request)
+    kept = calendar_store.calendar(ctx.connection)
+    if kept is None or kept.token is None or not secrets.compare_digest(kept.token.encode(), token.encode()):
+        raise NotFoundError("there is no calendar under this address")
+    content = _written(ctx, _base(request), published=False)
+    with ctx.database.write() as connection:
+        calendar_store.asked(connection, ctx.now)
+    tag = f'"{hashlib.sha256(content).hexdigest()[:32]}"'
+    if request.headers.get("If-None-Match") == tag:
+        return Response(status_code=304, headers={"ETag": tag})
+    return Response(content, media_type=KIND, headers={"ETag": tag})
+
+
+def _written(ctx: Context, address: str, published: bool) -> bytes:
+    entries = _entries(ctx)
+    with ctx.database.write() as connection:
+        kept = _kept(connection)
+        issued = brought_up(calendar_store.issued_entries(connection, ctx.keeper.zone), entries(kept), ctx.now)
+        calendar_store.keep_issued(connection, issued)
+    return bytes(_files.calendar_file(issued, kept.wish, ctx.keeper.zone, address, published))
+
+
+def _entries(ctx: Context) -> Callable[[calendar_store.CalendarKept], list[Entry]]:
+    """The entries, once the identity of the household is known."""
+    views, placing, _ = ctx.placing()
+    since = ctx.now - timedelta(days=PAST_DAYS)
+    works = [
+        Work(
+            i,
+            view.system.name,
+            moved_to(i, view.occurrences, placing.days),
+            [care for care in ctx.ledger(view.system).care if care.at >= since],
+            calendar_store.care_counts(ctx.connection, i),
+            {kind.key: kind.name for kind in rota_store.own_tasks(ctx.connection, i)},
+        )
+        for i, view in views.items()
+    ]
+    return lambda kept: entries_of(kept.home, works, kept.wish, ctx.keeper.zone, ctx.now)
+
+
+@router.get("/api/rota/rings")
+def rings(ctx: In) -> Rings:
+    """What a browser may ring for today: the day's work, as long before it begins as the calendar's alarm."""
+    kept = calendar_store.calendar(ctx.connection)
+    wish = kept.wish if kept else CalendarWish()
+    begins = datetime.combine(ctx.today, wish.begins, ctx.keeper.zone)
+    at = begins - timedelta(minutes=wish.alarm_minutes or 0)
+    views, placing, _ = ctx.placing()
+    work = [
+        item for i, v in views.items() for item in moved_to(i, v.occurrences, placing.days) if item.day == ctx.today
+    ]
+    found = []
+    if work:
+        minutes = round(sum(item.minutes for item in work))
+        words = f"{counted(len(work), 'task')}, {minutes} min, from {clock_words(begins)}"
+        late = sum(item.late_days > 0 for item in work)
+        words += f"; {late} late" if late else ""
+        found.append(Ring(key=f"day {ctx.today}", at=at.isoformat(), title="Today's round", words=words))
+    return Rings(now=ctx.now.isoformat(), rings=found)
+
+
+@router.post("/api/rota/away/read")
+def read_absences(body: FileBody, ctx: In) -> AbsencesShown:
+    """What absences an iCalendar file holds. Nothing is kept."""
+    known = {one.uid: one for one in rota_store.absences(ctx.connection) if one.uid}
+    found = []
+    for one in _files.absences_in(body.text, ctx.keeper.zone, ctx.today):
+        kept = known.get(one.uid)
+        same = kept is not None and (kept.first, kept.last, kept.note) == (one.first, one.last, one.note)
+        if one.cancelled and kept is None:
+            continue
+        found.append(
+            AbsenceShown(
+                uid=one.uid, words=_span(one.first, one.last), note=one.note, cancelled=one.cancelled,
+                known=same and not one.cancelled, remark=one.remark,
+            )
+        )  # fmt: skip
+    return AbsencesShown(absences=found)
+
+
+def _span(first: date, last: date) -> str:
+    return day_words(first) + (f" to {day_words(last)}" if last > first else "")
+
+
+@router.post("/api/rota/away/import", status_code=201)
+def import_absences(body: AbsencesBody, ctx: In, key: Key) -> Recorded:
+    """Keep the absences that are meant. What was kept before under the same identity gives way; what was cancelled
+    is taken back."""
+    found = {one.uid: one for one in _files.absences_in(body.text, ctx.keeper.zone, ctx.today)}
+    unknown = [uid for uid in body.uids if uid not in found]
+    if unknown:
+        raise InputError("this absence is not in the file", field="uids", accepted="one that was read from it")
+    chosen = [found[uid] for uid in body.uids]
+
+    def act(connection: sqlite3.Connection) -> None:
+        for one in chosen:
+            away = rota_store.Away(0, one.first, one.last, one.note, one.uid)
+            if one.cancelled:
+                rota_store.drop_imported(connection, one.uid, key)
+            else:
+                rota_store.add_away(connection, away, key)
+
+    return rota_command(ctx, key, f"{counted(len(chosen), 'absence')} brought in", act)
+
+
+@router.delete("/api/rota/away/import/{command}")
+def take_back_import(command: Annotated[str, Path(min_length=8, max_length=80)], ctx: In, key: Key) -> Recorded:
+    """Take an import back: what it brought goes, what gave way to it stands again."""
+    return rota_command(ctx, key, "absences as before", lambda c: rota_store.take_back_import(c, command))

@@ -1,0 +1,123 @@
+<script setup lang="ts">
+import { computed, reactive, ref } from 'vue'
+import type { Schemas } from '../../api/client'
+import { typed } from '../../parts/numbers'
+import { useCalendar } from './useCalendar'
+
+/** How the rota is told to a calendar: a sentence to edit, a file, and an address that is asked again and again. */
+const props = defineProps<{ kept: Schemas['CalendarShown'] }>()
+const calendar = useCalendar(() => props.kept)
+const wish = reactive({
+  told_as: props.kept.told_as as Schemas['CalendarBody']['told_as'],
+  begins: props.kept.begins,
+  alarm: props.kept.alarm_minutes === null ? '' : String(props.kept.alarm_minutes),
+})
+const copied = ref(false)
+const changed = computed(
+  () =>
+    wish.told_as !== props.kept.told_as ||
+    wish.begins !== props.kept.begins ||
+    wish.alarm.trim() !== String(props.kept.alarm_minutes ?? ''),
+)
+const keep = () =>
+  calendar.keep({
+    told_as: wish.told_as,
+    begins: wish.begins,
+    alarm_minutes: wish.alarm.trim() ? typed(wish.alarm) : null,
+  })
+async function copy() {
+  await navigator.clipboard.writeText(props.kept.address)
+  copied.value = true
+}
+const canCopy = 'clipboard' in navigator
+const select = (event: Event) => (event.target as HTMLInputElement).select()
+</script>
+
+<template>
+  <section>
+    <h2>Your work in your calendar</h2>
+    <form class="sentence" @submit.prevent="keep">
+      Each task is
+      <select v-model="wish.told_as" class="inline" aria-label="Each task is">
+        <option value="event">an event</option>
+        <option value="to_do">a to-do</option></select
+      >; a day’s work begins at
+      <input v-model="wish.begins" type="time" class="inline" aria-label="A day’s work begins at" required />
+      and an alarm rings
+      <input
+        v-model="wish.alarm"
+        class="inline short"
+        inputmode="numeric"
+        aria-label="Minutes before the alarm rings"
+        placeholder="never"
+        :aria-invalid="Boolean(calendar.wrong('alarm_minutes'))"
+        aria-describedby="alarm-wrong"
+      />
+      min before the first task.
+      <p v-if="calendar.wrong('alarm_minutes')" id="alarm-wrong" class="magenta">
+        {{ calendar.wrong('alarm_minutes') }}
+      </p>
+      <p v-if="changed">
+        <v-btn type="submit" variant="flat" size="small" :loading="calendar.busy.value">Keep this</v-btn>
+      </p>
+    </form>
+    <h3>An address that your calendar asks</h3>
+    <p class="note">
+      What is moved, done or gone here is so there too, a little later. Whoever knows the address can read
+      your rota: give it to nobody else, and make a new one if it got about.
+    </p>
+    <template v-if="kept.address">
+      <input
+        class="address"
+        readonly
+        :value="kept.address"
+        aria-label="Address of your calendar"
+        @focus="select"
+      />
+      <p class="ways">
+        <v-btn v-if="canCopy" variant="flat" size="small" @click="copy">{{
+          copied ? 'Copied' : 'Copy'
+        }}</v-btn>
+        <button class="plain-link" type="button" @click="calendar.newAddress">a new address</button>
+        <button class="plain-link" type="button" @click="calendar.dropAddress">take it away</button>
+        <span class="soft">{{ kept.asked_words }}</span>
+      </p>
+    </template>
+    <p v-else>
+      <v-btn variant="flat" size="small" @click="calendar.newAddress">Make an address</v-btn>
+    </p>
+    <h3>A file</h3>
+    <p class="note">
+      The next six weeks and the last thirty days, as they stand now; it does not follow later changes.
+    </p>
+    <p><a href="/api/rota/calendar.ics" download>rota as an iCalendar file</a></p>
+  </section>
+</template>
+
+<style scoped>
+h3 {
+  font-size: 1rem;
+  margin: 18px 0 2px;
+}
+.sentence {
+  line-height: 2;
+}
+.short {
+  width: 4.5em;
+}
+.address {
+  width: 100%;
+  border: 1px solid var(--line);
+  background: var(--card);
+  color: var(--ink);
+  padding: 8px 10px;
+  font: inherit;
+  margin: 8px 0;
+}
+.ways {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 18px;
+  align-items: baseline;
+}
+</style>
