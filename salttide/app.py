@@ -24,6 +24,7 @@ from salttide.api import (
     dosing_answer,
     errors,
     finder,
+    gear,
     harbour,
     importing,
     instrument,
@@ -63,7 +64,8 @@ from salttide.store.ledger import Ledgers
 from salttide.store.shelf import keeper as keeper_settings
 
 PARTS = (
-    harbour, bench, looking, judgement, breakin, change, routine, plan, probe, minutes, calendar, upkeep, rounds, rota,
+    harbour, bench, looking, judgement, breakin, change, routine, plan, probe, minutes, calendar, gear, upkeep,
+    rounds, rota,
     runbook, mix, batch, kit, sheet,
     setup, system, record, log, importing, whatif, finder, shelf, salt, livestock, light, instrument,
     picture, keeper, jot, dosing, dosing_answer, correction, daynight, container, schedule, stock,

@@ -15,7 +15,7 @@ from salttide.core.ledger import Care
 from salttide.core.rota import Occurrence
 from salttide.core.runbook_file import runbook_keys
 from salttide.core.system import System
-from salttide.core.task import OWN, RoundPart, TaskKind, own_kind, tasks
+from salttide.core.task import OWN, Measure, RoundPart, TaskKind, own_kind, tasks
 from salttide.core.typed import show_number
 from salttide.core.upkeep import AS_USUAL, CareChoice, check_choice_of_care, moved_to
 from salttide.core.words import counted, day_words, moment_words
@@ -251,8 +251,10 @@ def _limit_words(kind: TaskKind, limit: float | None) -> str:
     if kind.measured is None:
         return ""
     asked = next(one for one in found_asked_of(kind, (kind.measured.finding,)))
-    told = "no limit set" if limit is None else f"{show_number(limit, 1)} {asked.unit}"
-    return f"{asked.name}: {told}"
+    fall = kind.measured.how == Measure.FALLS
+    name, unit = ("Flow lost", "%") if fall else (asked.name, asked.unit)
+    told = "no limit set" if limit is None else f"{show_number(limit, 1)} {unit}"
+    return f"{name}: {told}"
 
 
 def _minutes_words(rule: Rule | None, kind: TaskKind, told: History) -> str:

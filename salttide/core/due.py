@@ -135,6 +135,30 @@ def _by_finding(measured: Measured, rule: Rule, own: Done, done: Done, today: da
             return [(day, f"{name}: {show_number(value, 1)} {unit}")] if value >= limit and day > last else []
         case Measure.ADDS_UP:
             return _adds_up([pair for pair in told if pair[0] > last], last, limit, most)
+        case Measure.FALLS:
+            fall = flow_fall([entry for _, entry in own], [pair for pair in told if pair[0] > last])
+            lost = f"the flow has fallen by {show_number(fall.percent, 0)} % since it was last done" if fall else ""
+            return [(fall.day, lost)] if fall and fall.percent >= limit else []
+
+
+@dataclass(frozen=True)
+class FlowFall:
+    """What a flow has lost since the last service: L/h after it and now, and the day it was measured."""
+
+    after: float
+    now: float
+    day: date
+
+    @property
+    def percent(self) -> float:
+        """What is lost, in percent of the flow after the service."""
+        return 100 * (self.after - self.now) / self.after
+
+
+def flow_fall(services: Sequence[Care], measured: Sequence[tuple[date, float]]) -> FlowFall | None:
+    """The loss of flow since the last service that told one; None where either was not measured."""
+    told = [value for entry in services if (value := number_found(entry.found, "flow_after"))]
+    return FlowFall(told[-1], measured[-1][1], measured[-1][0]) if told and measured else None
 
 
 FILLS_REMEMBERED = 4

@@ -40,12 +40,14 @@ class Measure(StrEnum):
     """How something found makes a task due.
 
     FILLS: found each time it is done, since the last time; due when as much has come together again. REACHES: due once
-    the last finding is at the limit. ADDS_UP: due once the findings since it was last done come to the limit.
+    the last finding is at the limit. ADDS_UP: due once the findings since it was last done come to the limit. FALLS:
+    due once the last finding lies that many percent under the flow found after it was last done.
     """
 
     FILLS = "fills"
     REACHES = "reaches"
     ADDS_UP = "adds_up"
+    FALLS = "falls"
 
 
 @dataclass(frozen=True)

@@ -10,6 +10,7 @@ from datetime import date, datetime, timedelta, tzinfo
 from .due import GoingOn, Rule
 from .errors import InputError
 from .finding import Finding
+from .gear import PartKept, life_days
 from .ledger import Care
 from .looking import Look
 from .placing import Days, Demand, Placing, Ref, place
@@ -72,9 +73,11 @@ def rules_of(
     own: Sequence[TaskKind] = (),
     care: Sequence[Care] = (),
     home: bool = True,
+    parts: Mapping[str, PartKept] | None = None,
 ) -> list[Rule]:
     """The rules of a system in the order of a round: the kinds that suit it and the keeper's own, as chosen; minutes
-    as they really were. home: whether what is done once for the household is done here."""
+    as they really were. home: whether what is done once for the household is done here · parts: what the keeper told of
+    the parts of gear, whose hours may set the pace."""
     kinds = [kind for kind in tasks().values() if kind.suits(system) and (home or not kind.household)] + list(own)
     started = date.fromisoformat(system.started_on)
     rules = []
@@ -85,7 +88,7 @@ def rules_of(
         usual = kind.minutes if choice.minutes is None else choice.minutes
         zones = kind.zones_for(system) if choice.zones is None else choice.zones
         minutes = max(1.0, round(learned_minutes(kind.key, usual, care)))
-        every = choice.every_days or _usual_days(kind, system)
+        every = choice.every_days or life_days(kind.key, parts or {}) or _usual_days(kind, system)
         rules.append(Rule(kind, every, minutes, choice.weekdays, zones, choice.limit, started))
     return rules
 

@@ -26,6 +26,7 @@ from salttide.files.picture import folder_of, keep_picture, read_picture
 from salttide.fishroom.probes import Probe
 from salttide.store import batch as batch_store
 from salttide.store import container as container_store
+from salttide.store import gear as gear_store
 from salttide.store import instrument as instrument_store
 from salttide.store import ledger as ledger_store
 from salttide.store import light as light_store
@@ -46,7 +47,7 @@ from .pictures import PICTURES, paint
 from .probes import PROBE_NAME, PROBED
 from .shelf import ADDITIVES, BATCHES, BUCKETS, FOODS, LABELS, REAGENTS
 from .systems import SYSTEMS
-from .upkeep import upkeep
+from .upkeep import PARTS, upkeep
 
 ZONE = ZoneInfo("Europe/Copenhagen")
 NOW = datetime(2026, 11, 24, 18, 40, tzinfo=ZONE)
@@ -126,6 +127,8 @@ def fill(database: Database, pictures: Path) -> None:
             for index, done in enumerate(upkeep(system.name, first, SEED + number, ZONE)):
                 key = f"demo-{system_id}-upkeep-{index:05d}"
                 ledger_store.record(connection, system_id, [done], key, done.at)
+            for part, kept in PARTS.get(system.name, {}).items():
+                gear_store.keep_part(connection, system_id, part, kept)
             if system.name == "Beacon":
                 _containers(connection, system_id)
             for parameter, rows in PROBED.get(system.name, {}).items():

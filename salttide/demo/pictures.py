@@ -32,6 +32,7 @@ PICTURES = (
     Painted("Eelgrass", date(2026, 11, 21), "grass, front left", "strands with bubbles", 1.0),
     Painted("Beacon", date(2026, 6, 6), "torch ledge", "", 0.2),
     Painted("Beacon", date(2026, 11, 14), "torch ledge", "wider by a head", 0.8),
+    Painted("Beacon", date(2025, 12, 9), "parts: steriliser sleeve and seals", "from the left, as they come out", 0.0),
 )
 
 
@@ -46,7 +47,9 @@ def paint(one: Painted) -> bytes:
         draw.line((0, y, SIZE[0], y), fill=(int(70 - 45 * depth), int(150 - 70 * depth), int(190 - 60 * depth)))
     draw.rectangle((0, 820, *SIZE), fill=(214, 196, 150))
     place = Random(f"{one.system} {one.subject}")
-    if one.system == "Eelgrass":
+    if one.subject.startswith("parts"):
+        _parts(draw)
+    elif one.system == "Eelgrass":
         _grass(draw, place, one.growth)
     else:
         _ledge(draw, place, one.growth)
@@ -54,6 +57,19 @@ def paint(one: Painted) -> bytes:
     out = BytesIO()
     soft.save(out, "JPEG", quality=85)
     return out.getvalue()
+
+
+def _parts(draw: ImageDraw.ImageDraw) -> None:
+    """Nut, two seals, sleeve and lamp in their order on a towel."""
+    draw.rectangle((0, 0, *SIZE), fill=(226, 220, 204))
+    for y in range(0, SIZE[1], 24):
+        draw.line((0, y, SIZE[0], y), fill=(216, 209, 190), width=6)
+    draw.rounded_rectangle((70, 380, 200, 580), 24, fill=(60, 66, 72))
+    for x in (290, 420):
+        draw.ellipse((x, 400, x + 60, 560), outline=(30, 32, 36), width=18)
+    draw.rounded_rectangle((560, 420, 1010, 540), 60, outline=(120, 150, 165), width=12, fill=(232, 240, 242))
+    draw.rounded_rectangle((640, 640, 1180, 700), 30, fill=(244, 244, 250), outline=(150, 150, 165), width=6)
+    draw.rectangle((1130, 630, 1210, 710), fill=(196, 190, 176))
 
 
 def _grass(draw: ImageDraw.ImageDraw, place: Random, growth: float) -> None:

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from datetime import date, datetime, time, timedelta
+from datetime import UTC, date, datetime, time, timedelta
 from random import Random
 from zoneinfo import ZoneInfo
 
+from salttide.core.gear import PartKept
 from salttide.core.ledger import Care
 
 Found = dict[str, float | str]
@@ -62,6 +63,15 @@ def _flow(before: float, after: float) -> Finding:
     return found
 
 
+STRIPPED, STRIP_EVERY = day(9, 13), 90
+
+
+def _flow_now(chance: Random, on: date) -> Found:
+    """What the return gives: 2450 L/h after a strip, a quarter less ten weeks on."""
+    since = (on - STRIPPED).days % STRIP_EVERY
+    return {"flow_now": float(round(2450 * (1 - 0.25 * min(1.0, since / 68)) + chance.uniform(-8, 8)))}
+
+
 def _count(fish: int) -> Finding:
     return lambda chance, on: {"fish_seen": float(fish)}
 
@@ -111,6 +121,7 @@ HABITS: dict[str, tuple[Habit, ...]] = {
         Habit("purifier_prefilter", 180, day(8, 15), 22),
         Habit("purifier_membrane", 400, day(2, 7), 26),
         Habit("purifier_resin", 180, day(6, 20), 15),
+        Habit("flow_check", 30, day(11, 20), 3, _flow_now),
     ),
     "Eelgrass": (
         Habit("livestock_check", 7, day(11, 21), 5, _count(4)),
@@ -152,6 +163,28 @@ HABITS: dict[str, tuple[Habit, ...]] = {
     ),
 }
 """By system: every habit with the last day it was done, from which it is told backwards."""
+
+COUNTED = datetime(2026, 11, 8, 10, 0, tzinfo=UTC)
+PARTS: dict[str, dict[str, PartKept]] = {
+    "Beacon": {
+        "lamp": PartKept(spares=0, counted_at=COUNTED),
+        "sleeve": PartKept(since=day(12, 9, 2024), note="seals with the lip inwards, the thin one first"),
+        "impeller": PartKept(since=day(3, 15), spares=1, counted_at=COUNTED),
+        "return_pump": PartKept(since=day(4, 2, 2024)),
+        "heater": PartKept(since=day(5, 1, 2025)),
+        "powerhead": PartKept(since=day(4, 2, 2024)),
+        "skimmer_pump": PartKept(since=day(4, 2, 2024)),
+        "ph_probe": PartKept(since=day(8, 20, 2025), spares=0, counted_at=COUNTED),
+        "sock": PartKept(spares=4, counted_at=COUNTED),
+        "blade": PartKept(spares=6, counted_at=COUNTED),
+        "tubing": PartKept(spares=1, counted_at=COUNTED),
+        "resin": PartKept(spares=0, counted_at=COUNTED),
+        "prefilters": PartKept(spares=1, counted_at=COUNTED),
+    },
+    "Eelgrass": {"heater": PartKept(since=day(2, 10, 2025)), "powerhead": PartKept(since=day(2, 10, 2025))},
+    "Skiff": {"heater": PartKept(since=day(12, 12, 2023)), "blade": PartKept(spares=2, counted_at=COUNTED)},
+}
+"""What the household told of the parts of its gear."""
 
 
 def upkeep(system: str, first: date, seed: int, zone: ZoneInfo) -> Iterator[Care]:

@@ -22,6 +22,7 @@ from salttide.core.upkeep import PLACED_DAYS, Keeping, Upkeep, placing_of, rules
 from . import batch as batch_store
 from . import change as change_store
 from . import container as container_store
+from . import gear as gear_store
 from . import instrument as instrument_store
 from . import judgement as judgement_store
 from . import rota as rota_store
@@ -84,7 +85,8 @@ class Outlooks:
         choices = rota_store.care_choices(self.connection, system.id)
         own = rota_store.own_tasks(self.connection, system.id)
         home = system.id == min((one.id for one in all_systems(self.connection)), default=system.id)
-        return rules_of(system, choices, own, self.ledger(system).care, home)
+        parts = gear_store.parts_kept(self.connection, system.id)
+        return rules_of(system, choices, own, self.ledger(system).care, home, parts)
 
     def upkeep(self, system: System) -> Upkeep:
         """What the rota of a system follows from."""

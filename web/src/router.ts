@@ -44,6 +44,7 @@ export const router = createRouter({
     },
     { path: '/runs/:run(\\d+)', name: 'run', component: () => import('./places/runbook/RunbookPage.vue') },
     { path: '/log', name: 'log', component: () => import('./places/log/LogPage.vue') },
+    { path: '/gear', name: 'gear', component: () => import('./places/gear/GearPage.vue') },
     { path: '/shelf', name: 'shelf', component: () => import('./places/shelf/ShelfPage.vue') },
     { path: '/settings', name: 'settings', component: () => import('./places/setup/SettingsPage.vue') },
     { path: '/:rest(.*)*', name: 'lost', component: () => import('./places/harbour/LostPage.vue') },

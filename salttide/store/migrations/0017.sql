@@ -19,7 +19,7 @@ CREATE TABLE calendar_entry (
 -- void_by: the import that an absence gave way to.
 ALTER TABLE away ADD COLUMN void_by TEXT;
 
--- Parts of gear: what the keeper told of them. NULL: as usual, or not told. spares: on the shelf on counted_on.
+-- Parts of gear: what the keeper told of them. NULL: as usual, or not told. spares: on the shelf at counted_at.
 CREATE TABLE part (
   system_id INTEGER NOT NULL REFERENCES system (id),
   part TEXT NOT NULL,
@@ -28,7 +28,7 @@ CREATE TABLE part (
   most_hours REAL CHECK (most_hours > 0),
   most_days INTEGER CHECK (most_days > 0),
   spares INTEGER CHECK (spares BETWEEN 0 AND 99),
-  counted_on TEXT,
+  counted_at TEXT,
   note TEXT NOT NULL DEFAULT '',
   PRIMARY KEY (system_id, part)
 ) STRICT, WITHOUT ROWID;

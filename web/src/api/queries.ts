@@ -185,6 +185,10 @@ export const instrumentsQuery = defineQueryOptions({
   key: ['instruments'],
   query: () => answer(api.GET('/api/instruments')),
 })
+export const gearQuery = defineQueryOptions({
+  key: ['rota', 'gear'],
+  query: () => answer(api.GET('/api/gear')),
+})
 export const shelfQuery = defineQueryOptions({
   key: ['shelf'],
   query: () => answer(api.GET('/api/shelf')),

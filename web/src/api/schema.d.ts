@@ -685,6 +685,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/gear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Gear
+         * @description The parts of all systems.
+         */
+        get: operations["gear_api_gear_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/gear/{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Part
+         * @description Keep what the keeper tells of a part.
+         */
+        put: operations["keep_part_api_systems__system_id__gear__part__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{system_id}/care": {
         parameters: {
             query?: never;
@@ -3369,6 +3409,18 @@ export interface components {
             remarks: string[];
         };
         /**
+         * Buy
+         * @description Something to buy, and by when.
+         */
+        Buy: {
+            /** System Id */
+            system_id: number;
+            /** Part */
+            part: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * CalendarBody
          * @description How the calendar is wanted: events or to-dos, when a day's work begins, and the alarm before (none: no alarm).
          */
@@ -4534,6 +4586,16 @@ export interface components {
             words: string;
         };
         /**
+         * Gear
+         * @description All gear with life, and what is to be bought for it.
+         */
+        Gear: {
+            /** Systems */
+            systems: components["schemas"]["SystemGear"][];
+            /** Buy */
+            buy: components["schemas"]["Buy"][];
+        };
+        /**
          * GearBody
          * @description A piece of gear: where it sits, and how many cm of water stand over its top with the pumps off, if known.
          */
@@ -4544,6 +4606,27 @@ export interface components {
             place: components["schemas"]["GearPlace"];
             /** Cover Cm */
             cover_cm?: number | null;
+        };
+        /**
+         * GearPartBody
+         * @description What the keeper tells of a part; nothing: as usual, or not known.
+         */
+        GearPartBody: {
+            /** Since */
+            since?: string | null;
+            /** Hours Per Day */
+            hours_per_day?: number | null;
+            /** Most Hours */
+            most_hours?: number | null;
+            /** Most Days */
+            most_days?: number | null;
+            /** Spares */
+            spares?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /**
          * GearPlace
@@ -5005,6 +5088,16 @@ export interface components {
             day: string;
             /** Instrument */
             instrument: string;
+        };
+        /**
+         * LifeShown
+         * @description What is used up of a part, in words, and the share that is left in percent.
+         */
+        LifeShown: {
+            /** Words */
+            words: string;
+            /** Left */
+            left: number;
         };
         /**
          * LightAnswer
@@ -5723,6 +5816,79 @@ export interface components {
              * @default 100
              */
             percent: number;
+        };
+        /**
+         * PartShown
+         * @description A part as it stands. photo: of the order of its parts, latest first.
+         */
+        PartShown: {
+            /** Part */
+            part: string;
+            /** Name */
+            name: string;
+            /** Task */
+            task: string;
+            /** Task Name */
+            task_name: string;
+            /** Hours */
+            hours: boolean;
+            /** Days */
+            days: boolean;
+            /** Lives */
+            lives: components["schemas"]["LifeShown"][];
+            /** Since Words */
+            since_words: string;
+            /** Next Words */
+            next_words: string;
+            /** Next Why */
+            next_why: string;
+            /** New Words */
+            new_words: string;
+            /** Spare Words */
+            spare_words: string;
+            /** Buy */
+            buy: boolean;
+            /** Serviced Words */
+            serviced_words: string;
+            /** Found */
+            found: string[];
+            /** Flow Words */
+            flow_words: string;
+            /** Flow Low */
+            flow_low: boolean;
+            /** Note */
+            note: string;
+            kept: components["schemas"]["PartTold"];
+            /** Usual Hours Per Day */
+            usual_hours_per_day: number;
+            /** Usual Most Hours */
+            usual_most_hours: number;
+            /** Usual Most Days */
+            usual_most_days: number;
+            /** Subject */
+            subject: string;
+            /** Photo */
+            photo: string;
+            /** Photo Words */
+            photo_words: string;
+        };
+        /**
+         * PartTold
+         * @description What the keeper told of a part so far.
+         */
+        PartTold: {
+            /** Since */
+            since: string | null;
+            /** Hours Per Day */
+            hours_per_day: number | null;
+            /** Most Hours */
+            most_hours: number | null;
+            /** Most Days */
+            most_days: number | null;
+            /** Spares */
+            spares: number | null;
+            /** Note */
+            note: string;
         };
         /**
          * Phase
@@ -7381,6 +7547,18 @@ export interface components {
              * @enum {string}
              */
             volume_since: "now" | "always";
+        };
+        /**
+         * SystemGear
+         * @description The parts of one system, what is used up most first.
+         */
+        SystemGear: {
+            /** System Id */
+            system_id: number;
+            /** Name */
+            name: string;
+            /** Parts */
+            parts: components["schemas"]["PartShown"][];
         };
         /**
          * SystemGlance
@@ -9480,6 +9658,65 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    gear_api_gear_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Gear"];
+                };
+            };
+        };
+    };
+    keep_part_api_systems__system_id__gear__part__put: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+                part: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GearPartBody"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {

@@ -11,7 +11,7 @@ export function placesOf(system: number | undefined) {
     { name: 'Dosing', key: 'd', to: { name: 'dosing', params }, parts: DOSING_PARTS },
     { name: 'What-if', key: 'w', to: { name: 'what-if', params } },
     { name: 'Log', key: 'g', to: { name: 'log' } },
-    { name: 'Shelf', key: 'f', to: { name: 'shelf' } },
+    { name: 'Shelf', key: 'f', to: { name: 'shelf' }, parts: ['gear'] },
     { name: 'Set-up', key: 'u', to: { name: 'setup', params } },
   ]
 }
@@ -35,6 +35,7 @@ export const WITHOUT_RAIL = [
   'time',
   'calendar',
   'shelf',
+  'gear',
   'log',
   'settings',
   'new-system',

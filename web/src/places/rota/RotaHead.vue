@@ -1,49 +1,23 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import { useCurrent } from '../../parts/current'
+import PlaceHead from '../../parts/PlaceHead.vue'
 
-/** The head of every part of the Rota, with the ways to the others. */
+/** The head of every part of the Rota. */
 defineProps<{ side: string }>()
 const current = useCurrent()
+const ways = computed(() => [
+  { name: 'Weeks', to: { name: 'rota' } },
+  { name: 'Round', to: { name: 'round' } },
+  { name: 'Year', to: { name: 'year' } },
+  ...(current.id
+    ? [{ name: 'Tasks', to: { name: 'tasks', params: { system: current.id } }, within: true }]
+    : []),
+  { name: 'Your time', to: { name: 'time' } },
+  { name: 'Calendar', to: { name: 'calendar' } },
+])
 </script>
 
 <template>
-  <div class="page-head">
-    <h1>Rota</h1>
-    <span class="soft">{{ side }}</span>
-    <span class="grow" />
-    <nav class="no-print" aria-label="Parts of the rota">
-      <router-link :to="{ name: 'rota' }" exact-active-class="here">Weeks</router-link>
-      <router-link :to="{ name: 'round' }" exact-active-class="here">Round</router-link>
-      <router-link :to="{ name: 'year' }" exact-active-class="here">Year</router-link>
-      <router-link
-        v-if="current.id"
-        :to="{ name: 'tasks', params: { system: current.id } }"
-        active-class="here"
-        >Tasks</router-link
-      >
-      <router-link :to="{ name: 'time' }" exact-active-class="here">Your time</router-link>
-      <router-link :to="{ name: 'calendar' }" exact-active-class="here">Calendar</router-link>
-    </nav>
-  </div>
+  <PlaceHead title="Rota" :side="side" :ways="ways" />
 </template>
-
-<style scoped>
-nav {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px 18px;
-}
-nav a {
-  text-decoration: none;
-  padding: 4px 0;
-  border-bottom: 3px solid transparent;
-  white-space: nowrap;
-}
-nav a:hover {
-  border-color: var(--line);
-}
-nav a.here {
-  font-weight: 700;
-  border-color: var(--ink);
-}
-</style>

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { instrumentsQuery, shelfQuery } from '../../api/queries'
 import FoldSection from '../../parts/FoldSection.vue'
 import SaltLabel from '../../parts/SaltLabel.vue'
+import ShelfHead from '../../parts/ShelfHead.vue'
 import Waiting from '../../parts/Waiting.vue'
 import AdditiveList from './AdditiveList.vue'
 import FoodList from './FoodList.vue'
@@ -30,10 +31,7 @@ function toggle(key: string) {
   <div class="page">
     <Waiting v-if="!data || !measuring" :error="error" :retry="refetch" />
     <template v-else>
-      <div class="page-head">
-        <h1>Shelf</h1>
-        <span class="soft">what plans may take: salts, additives, foods, instruments</span>
-      </div>
+      <ShelfHead title="Shelf" side="what plans may take: salts, additives, foods, instruments" />
       <div class="shelf">
         <FoldSection
           title="Salts"

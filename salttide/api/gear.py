@@ -1,0 +1,258 @@
+"""Gear: the parts of every system with what is left of them, when each is changed, spares, and what was found."""
+
+import sqlite3
+from datetime import date
+
+from fastapi import APIRouter
+from pydantic import Field
+
+from salttide.core.errors import NotFoundError
+from salttide.core.gear import Part, PartKept, check_part, part_kinds, parts_of, with_spares
+from salttide.core.system import System
+from salttide.core.task import tasks
+from salttide.core.typed import show_number
+from salttide.core.upkeep import going_on
+from salttide.core.words import date_words, day_words
+from salttide.store import gear as gear_store
+from salttide.store import picture as picture_store
+from salttide.store import rota as rota_store
+from salttide.store import system as system_store
+
+from .context import Context, In, Key
+from .models import Id, Model, Recorded, Strict
+from .rota_shown import rota_command
+
+router = APIRouter(prefix="/api", tags=["gear"])
+
+
+class LifeShown(Model):
+    """What is used up of a part, in words, and the share that is left in percent."""
+
+    words: str
+    left: int
+
+
+class GearPartBody(Strict):
+    """What the keeper tells of a part; nothing: as usual, or not known."""
+
+    since: date | None = None
+    hours_per_day: float | None = None
+    most_hours: float | None = None
+    most_days: int | None = None
+    spares: int | None = None
+    note: str = Field("", max_length=300)
+
+
+class PartTold(Model):
+    """What the keeper told of a part so far."""
+
+    since: date | None
+    hours_per_day: float | None
+    most_hours: float | None
+    most_days: int | None
+    spares: int | None
+    note: str
+
+
+class PartShown(Model):
+    """A part as it stands. photo: of the order of its parts, latest first."""
+
+    part: str
+    name: str
+    task: str
+    task_name: str
+    hours: bool
+    days: bool
+    lives: list[LifeShown]
+    since_words: str
+    next_words: str
+    next_why: str
+    new_words: str
+    spare_words: str
+    buy: bool
+    serviced_words: str
+    found: list[str]
+    flow_words: str
+    flow_low: bool
+    note: str
+    kept: PartTold
+    usual_hours_per_day: float
+    usual_most_hours: float
+    usual_most_days: int
+    subject: str
+    photo: str
+    photo_words: str
+
+
+class SystemGear(Model):
+    """The parts of one system, what is used up most first."""
+
+    system_id: int
+    name: str
+    parts: list[PartShown]
+
+
+class Buy(Model):
+    """Something to buy, and by when."""
+
+    system_id: int
+    part: str
+    words: str
+
+
+class Gear(Model):
+    """All gear with life, and what is to be bought for it."""
+
+    systems: list[SystemGear]
+    buy: list[Buy]
+
+
+NEAR_DAYS = 300
+LOST = 15.0
+"""Percent of lost flow that is worth a word of caution (judgement)."""
+
+
+@router.get("/gear")
+def gear(ctx: In) -> Gear:
+    """The parts of all systems."""
+    systems, buy = [], []
+    for system in system_store.all_systems(ctx.connection):
+        parts = _parts(ctx, system)
+        photos = _photos(ctx, system.id)
+        systems.append(
+            SystemGear(system_id=system.id, name=system.name, parts=[_shown(ctx, part, photos) for part in parts])
+        )
+        buy += [
+            (part.changes_on, Buy(system_id=system.id, part=part.kind.key, words=_buy(system.name, part, ctx.today)))
+            for part in parts
+            if part.to_buy(ctx.today)
+        ]
+    buy.sort(key=lambda pair: pair[0] or ctx.today)
+    return Gear(systems=systems, buy=[each for _, each in buy])
+
+
+def _parts(ctx: Context, system: System) -> list[Part]:
+    """The parts of a system: first what is to be bought or has lost flow, then what is used up most."""
+    ledger, zone = ctx.ledger(system), ctx.keeper.zone
+    rules = ctx.rules(system)
+    placed: dict[str, date] = {}
+    for item in rota_store.placings(ctx.connection):
+        if item.system_id == system.id and item.day >= ctx.today:
+            placed[item.task] = min(item.day, placed.get(item.task, item.day))
+    stirs = going_on(ledger.looks, (), ctx.now, zone)
+    kept = gear_store.parts_kept(ctx.connection, system.id)
+    found = parts_of(system, rules, ledger.care, kept, placed, stirs, ctx.today, zone)
+    return sorted(found, key=lambda part: (_calm(part, ctx.today), part.lives[0].left if part.lives else 1.0))
+
+
+def _calm(part: Part, today: date) -> bool:
+    return not (part.to_buy(today) or _flow_low(part))
+
+
+def _flow_low(part: Part) -> bool:
+    return bool(part.fall and part.fall.percent >= LOST and part.kind.flow != part.kind.task)
+
+
+def _photos(ctx: Context, system_id: int) -> dict[str, picture_store.KeptPicture]:
+    """The latest picture by what it shows."""
+    found: dict[str, picture_store.KeptPicture] = {}
+    for one in picture_store.pictures(ctx.connection, system_id):
+        found.setdefault(one.subject, one)
+    return found
+
+
+def _shown(ctx: Context, part: Part, photos: dict[str, picture_store.KeptPicture]) -> PartShown:
+    kind, kept = part.kind, part.kept
+    subject = f"parts: {kind.name}"
+    photo = photos.get(subject)
+    rule_days = any(life.by == "days" for life in part.lives)
+    return PartShown(
+        part=kind.key,
+        name=kind.name,
+        task=kind.task,
+        task_name=tasks()[kind.task].name,
+        hours=bool(kind.most_hours),
+        days=bool(kind.most_days) and not kind.changed,
+        lives=[LifeShown(words=life.words, left=round(100 * life.left)) for life in part.lives],
+        since_words=f"since {_far_words(part.since, ctx.today)}" if part.since else "not known since when",
+        next_words=_far_words(part.next_on, ctx.today) if part.next_on else "",
+        next_why=part.next_why,
+        new_words=_new_words(part, rule_days),
+        spare_words=_spare_words(part, ctx.today),
+        buy=part.to_buy(ctx.today),
+        serviced_words=f"last {_far_words(part.serviced, ctx.today)}" if part.serviced else "not recorded so far",
+        found=list(part.found),
+        flow_words=_flow_words(part),
+        flow_low=_flow_low(part),
+        note=part.note,
+        kept=PartTold(
+            since=kept.since, hours_per_day=kept.hours_per_day, most_hours=kept.most_hours, most_days=kept.most_days,
+            spares=part.spares, note=kept.note,
+        ),
+        usual_hours_per_day=kind.hours_per_day,
+        usual_most_hours=kind.most_hours,
+        usual_most_days=kind.most_days,
+        subject=subject,
+        photo=f"/api/pictures/{photo.id}/thumb" if photo else "",
+        photo_words=date_words(ctx.day_of(photo.at)) if photo else "",
+    )  # fmt: skip
+
+
+def _new_words(part: Part, known: bool) -> str:
+    """When a new one is wanted."""
+    if part.kind.changed:
+        return "a new one each time"
+    return f"a new one about {date_words(part.changes_on)}" if part.changes_on and known else ""
+
+
+def _far_words(day: date, today: date) -> str:
+    """A date; with its year where the weekday would mislead."""
+    return day_words(day) if abs((day - today).days) < NEAR_DAYS else date_words(day)
+
+
+def _spare_words(part: Part, today: date) -> str:
+    if part.spares:
+        return f"{part.spares} on the shelf"
+    if part.to_buy(today):
+        return "to buy" if part.spares is None else "none left: to buy"
+    return "none on the shelf" if part.spares == 0 else "not counted"
+
+
+def _buy(system: str, part: Part, today: date) -> str:
+    on = part.changes_on
+    assert on is not None
+    by = "now" if on <= today else f"by {day_words(on)}"
+    return f"{part.kind.name} for {system}, {by}"
+
+
+def _flow_words(part: Part) -> str:
+    if part.fall is None:
+        return ""
+    after, now = (show_number(value, 0) for value in (part.fall.after, part.fall.now))
+    lost = part.fall.percent
+    if part.kind.flow == part.kind.task:
+        return f"had lost {show_number(lost, 0)} % when last serviced: {now} of {after} L/h"
+    told = f"{show_number(lost, 0)} % less flow than" if lost >= 0.5 else "as much flow as"
+    return f"{told} after the service: {now} of {after} L/h on {day_words(part.fall.day)}"
+
+
+@router.put("/systems/{system_id}/gear/{part}")
+def keep_part(system_id: Id, part: str, body: GearPartBody, ctx: In, key: Key) -> Recorded:
+    """Keep what the keeper tells of a part."""
+    system = system_store.system(ctx.connection, system_id)
+    kind = part_kinds().get(part)
+    if kind is None or not kind.suits(system):
+        raise NotFoundError(f"there is no {part} here", field="part")
+    before = next(one for one in _parts(ctx, system) if one.kind.key == part)
+    told = PartKept(
+        body.since, body.hours_per_day, body.most_hours, body.most_days, before.kept.spares, before.kept.counted_at,
+        body.note.strip(),
+    )  # fmt: skip
+    if body.spares != before.spares:
+        told = with_spares(told, body.spares, ctx.now)
+    check_part(told, ctx.today)
+
+    def act(connection: sqlite3.Connection) -> None:
+        gear_store.keep_part(connection, system_id, part, told)
+
+    return rota_command(ctx, key, f"{kind.name}: kept", act)

@@ -1,0 +1,41 @@
+"""Parts of gear: what the keeper told of each."""
+
+from __future__ import annotations
+
+import sqlite3
+from datetime import date
+
+from salttide.core.gear import NOT_TOLD, PartKept
+
+from .database import to_moment, to_text
+
+
+def parts_kept(connection: sqlite3.Connection, system_id: int) -> dict[str, PartKept]:
+    """What was told of the parts of a system, by key."""
+    rows = connection.execute("SELECT * FROM part WHERE system_id = ?", (system_id,))
+    return {
+        row["part"]: PartKept(
+            _day(row["since"]), row["hours_per_day"], row["most_hours"], row["most_days"], row["spares"],
+            to_moment(row["counted_at"]) if row["counted_at"] else None, row["note"],
+        )
+        for row in rows
+    }  # fmt: skip
+
+
+def _day(text: str | None) -> date | None:
+    return date.fromisoformat(text) if text else None
+
+
+def keep_part(connection: sqlite3.Connection, system_id: int, part: str, kept: PartKept) -> None:
+    """Keep what was told of a part; one of which nothing is told is forgotten."""
+    connection.execute("DELETE FROM part WHERE system_id = ? AND part = ?", (system_id, part))
+    if kept == NOT_TOLD:
+        return
+    connection.execute(
+        "INSERT INTO part (system_id, part, since, hours_per_day, most_hours, most_days, spares, counted_at, note)"
+        " VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+        (
+            system_id, part, kept.since.isoformat() if kept.since else None, kept.hours_per_day, kept.most_hours,
+            kept.most_days, kept.spares, to_text(kept.counted_at) if kept.counted_at else None, kept.note,
+        ),
+    )  # fmt: skip
