@@ -9,6 +9,7 @@ from pathlib import Path
 from fastapi import FastAPI, Request, Response
 from starlette.exceptions import HTTPException
 from starlette.middleware.gzip import GZipMiddleware
+from starlette.types import ASGIApp, Receive, Scope, Send
 
 from salttide import __version__
 from salttide.api import (
@@ -25,6 +26,7 @@ from salttide.api import (
     errors,
     finder,
     gear,
+    handover,
     harbour,
     importing,
     instrument,
@@ -54,6 +56,7 @@ from salttide.api import (
     stock,
     system,
     upkeep,
+    visit,
     whatif,
 )
 from salttide.clock import Clock, MachineClock
@@ -64,8 +67,8 @@ from salttide.store.ledger import Ledgers
 from salttide.store.shelf import keeper as keeper_settings
 
 PARTS = (
-    harbour, bench, looking, judgement, breakin, change, routine, plan, probe, minutes, calendar, gear, upkeep,
-    rounds, rota,
+    harbour, bench, looking, judgement, breakin, change, routine, plan, probe, minutes, calendar, gear, handover,
+    visit, upkeep, rounds, rota,
     runbook, mix, batch, kit, sheet,
     setup, system, record, log, importing, whatif, finder, shelf, salt, livestock, light, instrument,
     picture, keeper, jot, dosing, dosing_answer, correction, daynight, container, schedule, stock,
@@ -102,6 +105,22 @@ def make_app(database: Path, clock: Clock | None = None, build: Path | None = BU
     if build and (build / "index.html").exists():
         app.frontend("/", directory=build, fallback="index.html")
     return app
+
+
+VISITORS = ("/visit/", "/api/visits/", "/calendar/", "/assets/")
+"""What is meant for others than the keeper: carers' pages, the calendar, and what their pages are made of."""
+
+
+def for_visitors(app: ASGIApp) -> ASGIApp:
+    """The same application with nothing but what is meant for others."""
+
+    async def some(scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] == "http" and not scope["path"].startswith(VISITORS):
+            await Response("Nothing is here.", 404, media_type="text/plain")(scope, receive, send)
+        else:
+            await app(scope, receive, send)
+
+    return some
 
 
 async def health() -> dict[str, str]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import gc
 import json
 import socket
@@ -17,6 +18,8 @@ from salttide.settings import settings
 
 if TYPE_CHECKING:
     from collections.abc import Iterator
+
+    from fastapi import FastAPI
 
     from salttide.core.jot_answer import Answer, JotContext
 
@@ -151,7 +154,31 @@ def _serve(database: Path, clock: Clock | None, note: str) -> None:
     chosen = settings()
     port = _free_port(chosen.host, chosen.port)
     print(f"Salt Tide  http://{chosen.host}:{port}/   ({note}; Ctrl-C ends it)", flush=True)
-    uvicorn.run(app, host=chosen.host, port=port, log_level="warning")
+    if not chosen.visitors:
+        uvicorn.run(app, host=chosen.host, port=port, log_level="warning")
+        return
+    visitors = _free_port(chosen.host, chosen.visitors)
+    print(f"For carers and calendars only  http://{chosen.host}:{visitors}/", flush=True)
+    asyncio.run(_serve_both(app, chosen.host, port, visitors))
+
+
+async def _serve_both(app: FastAPI, host: str, port: int, visitors: int) -> None:
+    """The whole app on one port, and on another only what is meant for others."""
+    import uvicorn
+
+    from salttide.app import for_visitors
+
+    ports = ((app, port, "auto"), (for_visitors(app), visitors, "off"))
+    servers = [
+        uvicorn.Server(uvicorn.Config(each, host=host, port=number, log_level="warning", lifespan=lifespan))  # type: ignore[arg-type]
+        for each, number, lifespan in ports
+    ]
+    first, second = (asyncio.create_task(server.serve()) for server in servers)
+    # One that ends takes the other with it.
+    await asyncio.wait((first, second), return_when=asyncio.FIRST_COMPLETED)
+    for server in servers:
+        server.should_exit = True
+    await asyncio.gather(first, second)
 
 
 def _free_port(host: str, wanted: int) -> int:

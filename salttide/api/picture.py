@@ -77,10 +77,11 @@ async def add_picture(
         data += piece
         if len(data) > LARGEST_BYTES:
             raise InputError("the picture is too large", field="file", accepted=ACCEPTED)
-    return await run_in_threadpool(_keep, context(request), system_id, key, bytes(data), (subject, note, day))
+    return await run_in_threadpool(keep_one, context(request), system_id, key, bytes(data), (subject, note, day))
 
 
-def _keep(ctx: Context, system_id: int, key: str, data: bytes, said: tuple[str, str, str]) -> PictureKept:
+def keep_one(ctx: Context, system_id: int, key: str, data: bytes, said: tuple[str, str, str]) -> PictureKept:
+    """Keep one picture; said: its subject, a note, and the day it was taken on (empty: now)."""
     system = system_store.system(ctx.connection, system_id)
     subject, note, day = (text.strip() for text in said)
     at = _taken(ctx, day)

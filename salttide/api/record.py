@@ -15,6 +15,7 @@ from salttide.core.typed import short, show_number
 from salttide.core.units import parse_measurement, show, unit_of
 from salttide.core.words import clock_words, moment_words
 from salttide.store import change as change_store
+from salttide.store import handover as handover_store
 from salttide.store import ledger as ledger_store
 from salttide.store import log as log_store
 from salttide.store.database import to_moment
@@ -137,6 +138,7 @@ def take_back(command: str, ctx: In, key: Key) -> Recorded:
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         count = ledger_store.void(connection, command, key, ctx.now)
         count += change_store.take_back_plan(connection, command, key)
+        handover_store.report_untaken(connection, command)
         if not count:
             raise NotFoundError("nothing is left to take back: it was taken back already, or never recorded")
         return {"command": key, "words": f"{count} taken back"}

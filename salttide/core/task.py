@@ -87,7 +87,8 @@ class TaskKind:
     where it can, follows: those that it comes after even where it is not due yet · never_with: tasks that must not
     share its day · zones: parts done in turn, whole_below_cm: a bed thinner than that is done whole · records: what is
     found · runbook: its steps at the tank · by: what tells its days instead of an interval · each: the task whose
-    interval it has · household: once for all systems together.
+    interval it has · carer: how a visiting carer does it, empty where they do not · household: once for all systems
+    together.
     """
 
     key: str
@@ -125,6 +126,7 @@ class TaskKind:
     runbook: str = ""
     by: str = ""
     each: str = ""
+    carer: str = ""
 
     @property
     def rare(self) -> bool:
@@ -202,7 +204,7 @@ def tasks() -> dict[str, TaskKind]:
 
 
 _LISTS = ("said", "kit", "off", "cautions", "goes_with", "follows", "never_with", "zones", "records", "gear")
-_PLAIN = ("waits", "breaking_in", "household", "whole_below_cm", "runbook", "by", "each", "tools")
+_PLAIN = ("waits", "breaking_in", "household", "whole_below_cm", "runbook", "by", "each", "carer", "tools")
 _NEEDED = ("name", "short", "phase", "every_days", "early_days", "late_days", "minutes", "why")
 _OTHERS = ("kit_by_panel", "sand", "panels", "material", "school", "uses", "measured", "stirred")
 

@@ -9,7 +9,13 @@ import { router } from './router'
 import './theme/base.css'
 import { vuetify } from './theme/vuetify'
 
-createApp(App)
+// A carer's page stands by itself: of the rest it knows nothing.
+const visit = /^\/visit\/([^/]+)/.exec(location.pathname)
+const root = visit
+  ? createApp((await import('./places/visit/VisitPage.vue')).default, { token: visit[1] })
+  : createApp(App)
+
+root
   .use(createPinia())
   .use(PiniaColada, { queryOptions: { staleTime: 2000 } })
   .use(vuetify)

@@ -31,6 +31,12 @@ export const router = createRouter({
     { path: '/rota/round', name: 'round', component: () => import('./places/rota/RoundPage.vue') },
     { path: '/rota/time', name: 'time', component: () => import('./places/rota/TimePage.vue') },
     { path: '/rota/calendar', name: 'calendar', component: () => import('./places/rota/CalendarPage.vue') },
+    {
+      path: '/rota/away/:away(\\d+)',
+      name: 'hand-over',
+      component: () => import('./places/rota/HandOverPage.vue'),
+    },
+    { path: '/visit/:rest(.*)', name: 'visit', component: () => import('./places/harbour/LostPage.vue') },
     { path: '/mix', name: 'mix', component: () => import('./places/mix/MixPage.vue') },
     {
       path: '/batches/:batch(\\d+)',

@@ -32,3 +32,33 @@ CREATE TABLE part (
   note TEXT NOT NULL DEFAULT '',
   PRIMARY KEY (system_id, part)
 ) STRICT, WITHOUT ROWID;
+
+-- An absence handed over to a carer; token: the secret in the address of the carer's page, NULL while there is none.
+CREATE TABLE hand_over (
+  away_id INTEGER PRIMARY KEY REFERENCES away (id),
+  every_days INTEGER NOT NULL CHECK (every_days BETWEEN 1 AND 7),
+  carer TEXT NOT NULL DEFAULT '',
+  phone TEXT NOT NULL,
+  other_phone TEXT NOT NULL DEFAULT '',
+  note TEXT NOT NULL DEFAULT '',
+  notes TEXT NOT NULL DEFAULT '{}' CHECK (json_valid(notes)),
+  token TEXT UNIQUE
+) STRICT;
+
+-- What a carer reports of a visit to one system; taken_by: the command that took it into the record, or set it aside.
+CREATE TABLE visit_report (
+  id INTEGER PRIMARY KEY,
+  away_id INTEGER NOT NULL REFERENCES away (id),
+  system_id INTEGER NOT NULL REFERENCES system (id),
+  at TEXT NOT NULL,
+  done TEXT NOT NULL CHECK (json_valid(done)),
+  measured TEXT NOT NULL CHECK (json_valid(measured)),
+  found TEXT NOT NULL DEFAULT '',
+  used TEXT NOT NULL DEFAULT '',
+  advised TEXT NOT NULL DEFAULT '',
+  pictures TEXT NOT NULL DEFAULT '[]' CHECK (json_valid(pictures)),
+  command TEXT NOT NULL,
+  taken_by TEXT,
+  aside INTEGER NOT NULL DEFAULT 0 CHECK (aside IN (0, 1))
+) STRICT;
+CREATE INDEX visit_report_by_away ON visit_report (away_id);

@@ -185,6 +185,10 @@ export const instrumentsQuery = defineQueryOptions({
   key: ['instruments'],
   query: () => answer(api.GET('/api/instruments')),
 })
+export const handOverQuery = defineQueryOptions((number: number) => ({
+  key: ['rota', 'hand-over', number],
+  query: () => answer(api.GET('/api/rota/away/{number}/hand-over', { params: { path: { number } } })),
+}))
 export const gearQuery = defineQueryOptions({
   key: ['rota', 'gear'],
   query: () => answer(api.GET('/api/gear')),

@@ -725,6 +725,154 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rota/away/{number}/hand-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shown
+         * @description The hand-over of an absence, as it would be given today.
+         */
+        get: operations["shown_api_rota_away__number__hand_over_get"];
+        /**
+         * Keep
+         * @description Keep how an absence is handed over.
+         */
+        put: operations["keep_api_rota_away__number__hand_over_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rota/away/{number}/hand-over/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * New Link
+         * @description Make a page for the carer; one that was made before leads nowhere from now on.
+         */
+        post: operations["new_link_api_rota_away__number__hand_over_link_post"];
+        /**
+         * Drop Link
+         * @description Take the carer's page away.
+         */
+        delete: operations["drop_link_api_rota_away__number__hand_over_link_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rota/reports/{number}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take
+         * @description Take a report into the record: what was done and measured, at the time of the visit.
+         */
+        post: operations["take_api_rota_reports__number__take_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rota/reports/{number}/aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Aside
+         * @description Set a report aside: nothing of it is recorded; or with `back` ask about it again.
+         */
+        post: operations["aside_api_rota_reports__number__aside_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/visits/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Page
+         * @description The sheet of the carer.
+         */
+        get: operations["page_api_visits__token__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/visits/{token}/reports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Report
+         * @description Send the report of a visit to the keeper, who takes it into the record or sets it aside.
+         */
+        post: operations["report_api_visits__token__reports_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/visits/{token}/systems/{system_id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Picture
+         * @description Keep a picture for a report, sent as the body of the request.
+         */
+        post: operations["picture_api_visits__token__systems__system_id__pictures_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{system_id}/care": {
         parameters: {
             query?: never;
@@ -3522,6 +3670,30 @@ export interface components {
             last: string;
         };
         /**
+         * CarerSheet
+         * @description What the carer is given: the sheets of all systems, whom to call, and what is never done.
+         */
+        CarerSheet: {
+            /** Days */
+            days: string;
+            /** Visits */
+            visits: string;
+            /** Carer */
+            carer: string;
+            /** Phone */
+            phone: string;
+            /** Other Phone */
+            other_phone: string;
+            /** Note */
+            note: string;
+            /** Never */
+            never: string[];
+            /** Guards */
+            guards: components["schemas"]["GuardShown"][];
+            /** Systems */
+            systems: components["schemas"]["SystemSheet"][];
+        };
+        /**
          * Caution
          * @description A caution with its reason.
          */
@@ -4691,10 +4863,85 @@ export interface components {
             sump?: components["schemas"]["SumpBody"] | null;
             salt_test?: components["schemas"]["SaltTestBody"] | null;
         };
+        /**
+         * GuardShown
+         * @description When something is wrong: what first, and whether to call.
+         */
+        GuardShown: {
+            /** Key */
+            key: string;
+            /** When */
+            when: string;
+            /** Do */
+            do: string;
+            /** Call */
+            call: boolean;
+        };
         /** HTTPValidationError */
         HTTPValidationError: {
             /** Detail */
             detail?: components["schemas"]["ValidationError"][];
+        };
+        /**
+         * HandOverBody
+         * @description How an absence is handed over.
+         */
+        HandOverBody: {
+            /** Every Days */
+            every_days: number;
+            /**
+             * Carer
+             * @default
+             */
+            carer: string;
+            /**
+             * Phone
+             * @default
+             */
+            phone: string;
+            /**
+             * Other Phone
+             * @default
+             */
+            other_phone: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Notes */
+            notes?: components["schemas"]["NoteBody"][];
+        };
+        /**
+         * HandOverShown
+         * @description An absence as it is handed over. link: of the carer's page, empty while there is none.
+         */
+        HandOverShown: {
+            /** Away Id */
+            away_id: number;
+            /** Kept */
+            kept: boolean;
+            /** Every Days */
+            every_days: number;
+            /** Carer */
+            carer: string;
+            /** Phone */
+            phone: string;
+            /** Other Phone */
+            other_phone: string;
+            /** Note */
+            note: string;
+            /** Notes */
+            notes: {
+                [key: string]: string;
+            };
+            /** Link */
+            link: string;
+            sheet: components["schemas"]["CarerSheet"];
+            /** Before */
+            before: components["schemas"]["SystemBefore"][];
+            /** Reports */
+            reports: components["schemas"]["ReportShown"][];
         };
         /**
          * HappeningBody
@@ -5621,6 +5868,16 @@ export interface components {
             step_id: number | null;
         };
         /**
+         * NoteBody
+         * @description Something that is to be said of one system.
+         */
+        NoteBody: {
+            /** System Id */
+            system_id: number;
+            /** Text */
+            text: string;
+        };
+        /**
          * OffItem
          * @description Gear to switch off, and why.
          */
@@ -5942,6 +6199,14 @@ export interface components {
             height: number;
             /** Words */
             words: string;
+        };
+        /**
+         * PictureTaken
+         * @description A picture that was kept for a report.
+         */
+        PictureTaken: {
+            /** Id */
+            id: number;
         };
         /**
          * Pictures
@@ -6311,6 +6576,65 @@ export interface components {
             due: string;
             /** Step Id */
             step_id?: number | null;
+        };
+        /**
+         * ReportBody
+         * @description What was done (by key), read off (as typed), found, used and advised on a visit to one system.
+         */
+        ReportBody: {
+            /** System Id */
+            system_id: number;
+            /** Done */
+            done?: string[];
+            /** Measured */
+            measured?: {
+                [key: string]: string;
+            };
+            /**
+             * Found
+             * @default
+             */
+            found: string;
+            /**
+             * Used
+             * @default
+             */
+            used: string;
+            /**
+             * Advised
+             * @default
+             */
+            advised: string;
+            /** Pictures */
+            pictures?: number[];
+        };
+        /**
+         * ReportShown
+         * @description A carer's report of a visit to one system.
+         */
+        ReportShown: {
+            /** Id */
+            id: number;
+            /** Words */
+            words: string;
+            /** System */
+            system: string;
+            /** Done */
+            done: string[];
+            /** Measured */
+            measured: string[];
+            /** Found */
+            found: string;
+            /** Used */
+            used: string;
+            /** Advised */
+            advised: string;
+            /** Pictures */
+            pictures: string[];
+            /** Taken */
+            taken: boolean;
+            /** Aside */
+            aside: boolean;
         };
         /**
          * ReviewShown
@@ -7403,6 +7727,18 @@ export interface components {
             working: components["schemas"]["WorkingStep"][];
         };
         /**
+         * SystemBefore
+         * @description What the keeper does before leaving, and what waits until they are back.
+         */
+        SystemBefore: {
+            /** Name */
+            name: string;
+            /** Before */
+            before: string[];
+            /** Waits */
+            waits: string[];
+        };
+        /**
          * SystemBody
          * @description A system as the keeper sets it up; percentages and target bands in the keeper's units.
          */
@@ -7626,6 +7962,28 @@ export interface components {
             cautions: components["schemas"]["Choice"][];
             /** Tasks */
             tasks: components["schemas"]["RoundTaskShown"][];
+        };
+        /**
+         * SystemSheet
+         * @description The sheet of one system.
+         */
+        SystemSheet: {
+            /** System Id */
+            system_id: number;
+            /** Name */
+            name: string;
+            /** Stock */
+            stock: string;
+            /** Volume */
+            volume: string;
+            /** Visits */
+            visits: components["schemas"]["VisitShown"][];
+            /** Watched */
+            watched: components["schemas"]["Choice"][];
+            /** Guards */
+            guards: components["schemas"]["GuardShown"][];
+            /** Note */
+            note: string;
         };
         /**
          * Task
@@ -8099,6 +8457,27 @@ export interface components {
             changes: string[];
         };
         /**
+         * VisitPage
+         * @description The carer's page, and the keeper's date.
+         */
+        VisitPage: {
+            /** Today */
+            today: string;
+            sheet: components["schemas"]["CarerSheet"];
+        };
+        /**
+         * VisitShown
+         * @description A visit: its day and what is done then.
+         */
+        VisitShown: {
+            /** Day */
+            day: string;
+            /** Words */
+            words: string;
+            /** Work */
+            work: components["schemas"]["WorkShown"][];
+        };
+        /**
          * VolumeAnswer
          * @description A net volume with its working.
          */
@@ -8307,6 +8686,20 @@ export interface components {
              * @default false
              */
             although: boolean;
+        };
+        /**
+         * WorkShown
+         * @description One thing to do on a visit.
+         */
+        WorkShown: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** How */
+            how: string;
+            /** Laid Out */
+            laid_out: string;
         };
         /**
          * WorkingInput
@@ -9725,6 +10118,317 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    shown_api_rota_away__number__hand_over_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandOverShown"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    keep_api_rota_away__number__hand_over_put: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandOverBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    new_link_api_rota_away__number__hand_over_link_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    drop_link_api_rota_away__number__hand_over_link_delete: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    take_api_rota_reports__number__take_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    aside_api_rota_reports__number__aside_post: {
+        parameters: {
+            query?: {
+                back?: boolean;
+            };
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    page_api_visits__token__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitPage"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    report_api_visits__token__reports_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    picture_api_visits__token__systems__system_id__pictures_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                token: string;
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureTaken"];
                 };
             };
             /** @description Validation Error */

@@ -17,7 +17,7 @@ export function placesOf(system: number | undefined) {
 }
 
 /** The other pages of the Rota. */
-const ROTA_PARTS = ['round', 'year', 'time', 'calendar', 'tasks', 'task']
+const ROTA_PARTS = ['round', 'year', 'time', 'calendar', 'hand-over', 'tasks', 'task']
 
 /** The other pages of Dosing. */
 const DOSING_PARTS = ['correction', 'day-night', 'containers', 'stock']
@@ -34,6 +34,7 @@ export const WITHOUT_RAIL = [
   'year',
   'time',
   'calendar',
+  'hand-over',
   'shelf',
   'gear',
   'log',

@@ -23,7 +23,12 @@ async function keep() {
       <li v-for="one in minutes.away" :key="one.id">
         {{ one.words }}<template v-if="one.note">, {{ one.note }}</template>
         <span v-if="one.imported" class="soft">(from your calendar)</span>
-        <button class="plain-link" type="button" @click="time.stay(one.id)">I stay</button>
+        <span class="ways">
+          <router-link :to="{ name: 'hand-over', params: { away: one.id } }"
+            >hand over to a carer</router-link
+          >
+          <button class="plain-link" type="button" @click="time.stay(one.id)">I stay</button>
+        </span>
       </li>
     </ul>
     <form class="away" @submit.prevent="keep">
@@ -59,5 +64,10 @@ async function keep() {
 }
 .days {
   list-style: none;
+}
+.ways {
+  display: inline-flex;
+  gap: 14px;
+  margin-left: 10px;
 }
 </style>

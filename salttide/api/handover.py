@@ -1,0 +1,348 @@
+"""Hand-over: an absence told to a visiting carer, as a sheet to print and as a page of its own; reports come back."""
+
+import sqlite3
+from collections.abc import Callable
+from datetime import date, timedelta
+
+from fastapi import APIRouter, Query, Request
+from pydantic import Field
+
+from salttide.core.errors import ConflictError
+from salttide.core.handover import (
+    WATCHED,
+    Guard,
+    HandOver,
+    HandOverWish,
+    Household,
+    check_hand_over,
+    entries_done,
+    guards_everywhere,
+    hand_over,
+    never,
+    visits_words,
+)
+from salttide.core.ledger import UNNAMED, Entry, Reading
+from salttide.core.parameters import FACTS, Parameter
+from salttide.core.plan import DailyDose
+from salttide.core.system import System
+from salttide.core.task import tasks
+from salttide.core.units import show
+from salttide.core.upkeep import moved_to
+from salttide.core.words import clock_words, day_words
+from salttide.store import change as change_store
+from salttide.store import container as container_store
+from salttide.store import handover as store
+from salttide.store import ledger as ledger_store
+from salttide.store import system as system_store
+from salttide.store.rota import Away
+
+from .context import Context, In, Key
+from .models import Choice, Id, Model, Recorded, Strict, name_of
+
+router = APIRouter(prefix="/api/rota", tags=["hand-over"])
+LINGERS = timedelta(days=3)
+"""How long after the absence the carer's page stays, for the last report."""
+
+
+class NoteBody(Strict):
+    """Something that is to be said of one system."""
+
+    system_id: Id
+    text: str = Field(max_length=600)
+
+
+class HandOverBody(Strict):
+    """How an absence is handed over."""
+
+    every_days: int
+    carer: str = Field("", max_length=60)
+    phone: str = Field("", max_length=60)
+    other_phone: str = Field("", max_length=60)
+    note: str = Field("", max_length=600)
+    notes: list[NoteBody] = Field(default_factory=list, max_length=60)
+
+
+class WorkShown(Model):
+    """One thing to do on a visit."""
+
+    key: str
+    name: str
+    how: str
+    laid_out: str
+
+
+class VisitShown(Model):
+    """A visit: its day and what is done then."""
+
+    day: str
+    words: str
+    work: list[WorkShown]
+
+
+class GuardShown(Model):
+    """When something is wrong: what first, and whether to call."""
+
+    key: str
+    when: str
+    do: str
+    call: bool
+
+
+class SystemSheet(Model):
+    """The sheet of one system."""
+
+    system_id: int
+    name: str
+    stock: str
+    volume: str
+    visits: list[VisitShown]
+    watched: list[Choice]
+    guards: list[GuardShown]
+    note: str
+
+
+class CarerSheet(Model):
+    """What the carer is given: the sheets of all systems, whom to call, and what is never done."""
+
+    days: str
+    visits: str
+    carer: str
+    phone: str
+    other_phone: str
+    note: str
+    never: list[str]
+    guards: list[GuardShown]
+    systems: list[SystemSheet]
+
+
+class SystemBefore(Model):
+    """What the keeper does before leaving, and what waits until they are back."""
+
+    name: str
+    before: list[str]
+    waits: list[str]
+
+
+class ReportShown(Model):
+    """A carer's report of a visit to one system."""
+
+    id: int
+    words: str
+    system: str
+    done: list[str]
+    measured: list[str]
+    found: str
+    used: str
+    advised: str
+    pictures: list[str]
+    taken: bool
+    aside: bool
+
+
+class HandOverShown(Model):
+    """An absence as it is handed over. link: of the carer's page, empty while there is none."""
+
+    away_id: int
+    kept: bool
+    every_days: int
+    carer: str
+    phone: str
+    other_phone: str
+    note: str
+    notes: dict[int, str]
+    link: str
+    sheet: CarerSheet
+    before: list[SystemBefore]
+    reports: list[ReportShown]
+
+
+@router.get("/away/{number}/hand-over")
+def shown(number: Id, ctx: In, request: Request) -> HandOverShown:
+    """The hand-over of an absence, as it would be given today."""
+    kept = store.hand_over_kept(ctx.connection, number)
+    away = kept.away if kept else store.absence(ctx.connection, number)
+    wish = kept.wish if kept else HandOverWish()
+    sheets = sheets_of(ctx, away.first, away.last, wish)
+    base = str(request.base_url).rstrip("/")
+    return HandOverShown(
+        away_id=number,
+        kept=kept is not None,
+        every_days=wish.every_days,
+        carer=wish.carer,
+        phone=wish.phone,
+        other_phone=wish.other_phone,
+        note=wish.note,
+        notes=dict(wish.notes),
+        link=f"{base}/visit/{kept.token}" if kept and kept.token else "",
+        sheet=carer_sheet(away, wish, sheets),
+        before=[
+            SystemBefore(name=one.system.name, before=list(one.before), waits=list(one.waits))
+            for one in sheets
+            if one.before or one.waits
+        ],
+        reports=[_report(ctx, one) for one in store.reports(ctx.connection, number)],
+    )
+
+
+def sheets_of(ctx: Context, first: date, last: date, wish: HandOverWish) -> list[HandOver]:
+    """The sheet of each system, by the rota as it stands."""
+    views, placing, _ = ctx.placing()
+    return [
+        hand_over(
+            view.system,
+            ctx.ledger(view.system),
+            Household(
+                ctx.rules(view.system),
+                moved_to(i, view.occurrences, placing.days),
+                container_store.containers(ctx.connection, i),
+                dosed_by_hand(ctx, view.system),
+            ),
+            wish,
+            first,
+            last,
+            ctx.now,
+            ctx.keeper.zone,
+            ctx.keeper.units,
+        )
+        for i, view in views.items()
+    ]
+
+
+def dosed_by_hand(ctx: Context, system: System) -> list[DailyDose]:
+    """What is planned to be dosed every day and not by a pump."""
+    pumped = {one.additive.name for one in container_store.containers(ctx.connection, system.id) if one.pump}
+    planned = change_store.daily_plans(ctx.connection, system.id)
+    return [dose for dose in (planned[-1].doses if planned else ()) if dose.additive not in pumped]
+
+
+def carer_sheet(away: Away, wish: HandOverWish, sheets: list[HandOver]) -> CarerSheet:
+    """What the carer is given."""
+    days = day_words(away.first) + (f" to {day_words(away.last)}" if away.last > away.first else "")
+    count = max((len(one.visits) for one in sheets), default=0)
+    return CarerSheet(
+        days=days,
+        visits=visits_words(count, wish.every_days),
+        carer=wish.carer,
+        phone=wish.phone,
+        other_phone=wish.other_phone,
+        note=wish.note,
+        never=list(never()),
+        guards=[_guard(one) for one in guards_everywhere()],
+        systems=[_sheet(one) for one in sheets],
+    )
+
+
+def _sheet(one: HandOver) -> SystemSheet:
+    return SystemSheet(
+        system_id=one.system.id,
+        name=one.system.name,
+        stock=one.system.stock,
+        volume=f"{round(one.system.volume_l)} L",
+        visits=[
+            VisitShown(
+                day=visit.day.isoformat(),
+                words=day_words(visit.day),
+                work=[WorkShown(key=w.key, name=w.name, how=w.how, laid_out=w.laid_out) for w in visit.work],
+            )
+            for visit in one.visits
+        ],
+        watched=[
+            Choice(key=parameter, name=name_of(parameter), remark=words)
+            for parameter in WATCHED
+            for name, words in one.bands
+            if name == parameter.value.replace("_", " ")
+        ],
+        guards=[_guard(each) for each in one.guards],
+        note=one.note,
+    )
+
+
+def _guard(one: Guard) -> GuardShown:
+    return GuardShown(key=one.key, when=one.when, do=one.do, call=one.call)
+
+
+def _report(ctx: Context, one: store.Report) -> ReportShown:
+    local = one.at.astimezone(ctx.keeper.zone)
+    units = ctx.keeper.units
+    return ReportShown(
+        id=one.id,
+        words=f"{day_words(local.date())}, {clock_words(local)}",
+        system=system_store.system(ctx.connection, one.system_id).name,
+        done=[f"{work.name}: {work.laid_out}" if work.laid_out else work.name for work in one.done],
+        measured=[
+            f"{name_of(Parameter(key))}: {show(Parameter(key), value, units)}" for key, value in one.measured.items()
+        ],
+        found=one.found,
+        used=one.used,
+        advised=one.advised,
+        pictures=[f"/api/pictures/{each}/thumb" for each in one.pictures],
+        taken=one.taken,
+        aside=one.aside,
+    )
+
+
+@router.put("/away/{number}/hand-over")
+def keep(number: Id, body: HandOverBody, ctx: In, key: Key) -> Recorded:
+    """Keep how an absence is handed over."""
+    notes = {note.system_id: note.text.strip() for note in body.notes if note.text.strip()}
+    wish = HandOverWish(
+        body.every_days, body.carer.strip(), body.phone.strip(), body.other_phone.strip(), body.note.strip(), notes
+    )
+    check_hand_over(wish)
+    return _command(ctx, key, "hand-over kept", lambda c: store.keep_hand_over(c, number, wish))
+
+
+@router.post("/away/{number}/hand-over/link", status_code=201)
+def new_link(number: Id, ctx: In, key: Key) -> Recorded:
+    """Make a page for the carer; one that was made before leads nowhere from now on."""
+    return _command(ctx, key, "page made", lambda c: store.new_link(c, number))
+
+
+@router.delete("/away/{number}/hand-over/link")
+def drop_link(number: Id, ctx: In, key: Key) -> Recorded:
+    """Take the carer's page away."""
+    return _command(ctx, key, "page taken away", lambda c: store.no_link(c, number))
+
+
+@router.post("/reports/{number}/take", status_code=201)
+def take(number: Id, ctx: In, key: Key) -> Recorded:
+    """Take a report into the record: what was done and measured, at the time of the visit."""
+    told = store.report(ctx.connection, number)
+    if told.taken:
+        raise ConflictError("this report stands in the record already", field="number")
+    entries = _entries(ctx, told)
+
+    def act(connection: sqlite3.Connection) -> None:
+        ledger_store.record(connection, told.system_id, entries, key, ctx.now)
+        store.take_report(connection, number, key)
+        Context(ctx.database, ctx.clock, ctx.ledgers).replan(connection)
+
+    return _command(ctx, key, f"{len(entries)} kept in the record", act)
+
+
+def _entries(ctx: Context, told: store.Report) -> list[Entry]:
+    system = system_store.system(ctx.connection, told.system_id)
+    minutes = {rule.kind.key: rule.minutes for rule in ctx.rules(system)}
+    note = "by the carer"
+    read: list[Entry] = [
+        Reading(told.at, Parameter(key), value, FACTS[Parameter(key)].sd, UNNAMED, note=note)
+        for key, value in told.measured.items()
+    ]
+    known = {name: minutes.get(name, kind.minutes) for name, kind in tasks().items()}
+    return [*entries_done(told.done, ctx.ledger(system), dosed_by_hand(ctx, system), told.at, known), *read]
+
+
+@router.post("/reports/{number}/aside")
+def aside(number: Id, ctx: In, key: Key, back: bool = Query(False)) -> Recorded:
+    """Set a report aside: nothing of it is recorded; or with `back` ask about it again."""
+    store.report(ctx.connection, number)
+    words = "asked about again" if back else "set aside"
+    return _command(ctx, key, words, lambda c: store.leave_report(c, number, not back))
+
+
+def _command(ctx: Context, key: str, words: str, act: Callable[[sqlite3.Connection], object]) -> Recorded:
+    def run(connection: sqlite3.Connection) -> dict[str, str]:
+        act(connection)
+        return {"command": key, "words": words}
+
+    return Recorded(**ctx.command(key, run))

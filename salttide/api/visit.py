@@ -1,0 +1,126 @@
+"""Visit: the carer's own page, under a secret address: the sheet, the report of a visit, and its pictures."""
+
+import sqlite3
+from typing import Annotated
+
+from fastapi import APIRouter, Path, Request
+from fastapi.concurrency import run_in_threadpool
+from pydantic import Field
+
+from salttide.core.entry import Instrument, read_entry
+from salttide.core.errors import InputError, NotFoundError
+from salttide.core.handover import WATCHED, VisitWork
+from salttide.core.ledger import UNNAMED
+from salttide.core.parameters import FACTS, Parameter
+from salttide.files.picture import ACCEPTED, LARGEST_BYTES
+from salttide.store import handover as store
+
+from .context import Context, In, Key, context
+from .handover import LINGERS, CarerSheet, carer_sheet, sheets_of
+from .models import Id, Model, Recorded, Strict
+from .picture import keep_one
+
+router = APIRouter(prefix="/api/visits/{token}", tags=["visit"])
+Token = Annotated[str, Path(min_length=1, max_length=60)]
+
+
+class VisitPage(Model):
+    """The carer's page, and the keeper's date."""
+
+    today: str
+    sheet: CarerSheet
+
+
+class ReportBody(Strict):
+    """What was done (by key), read off (as typed), found, used and advised on a visit to one system."""
+
+    system_id: Id
+    done: list[str] = Field(default_factory=list, max_length=40)
+    measured: dict[str, str] = Field(default_factory=dict, max_length=6)
+    found: str = Field("", max_length=1000)
+    used: str = Field("", max_length=300)
+    advised: str = Field("", max_length=1000)
+    pictures: list[Id] = Field(default_factory=list, max_length=8)
+
+
+class PictureTaken(Model):
+    """A picture that was kept for a report."""
+
+    id: int
+
+
+@router.get("")
+def page(token: Token, ctx: In) -> VisitPage:
+    """The sheet of the carer."""
+    kept = _kept(ctx, token)
+    sheets = sheets_of(ctx, kept.away.first, kept.away.last, kept.wish)
+    return VisitPage(today=ctx.today.isoformat(), sheet=carer_sheet(kept.away, kept.wish, sheets))
+
+
+def _kept(ctx: Context, token: str) -> store.HandOverKept:
+    kept = store.hand_over_of(ctx.connection, token)
+    if ctx.today > kept.away.last + LINGERS:
+        raise NotFoundError("this hand-over has ended")
+    return kept
+
+
+@router.post("/reports", status_code=201)
+def report(token: Token, body: ReportBody, ctx: In, key: Key) -> Recorded:
+    """Send the report of a visit to the keeper, who takes it into the record or sets it aside."""
+    kept = _kept(ctx, token)
+    sheets = sheets_of(ctx, kept.away.first, kept.away.last, kept.wish)
+    sheet = next((one for one in sheets if one.system.id == body.system_id), None)
+    if sheet is None:
+        raise InputError("this system is not on the sheet", field="system_id", accepted="one of the sheet")
+    # The visit nearest to today has the amounts that were laid out.
+    visits = sorted(sheet.visits, key=lambda visit: abs((visit.day - ctx.today).days))
+    laid_out = {work.key: work for visit in reversed(visits) for work in visit.work}
+    unknown = [each for each in body.done if each not in laid_out]
+    if unknown:
+        raise InputError("this is not on the sheet", field="done", accepted="what stands on the sheet")
+    done = tuple(laid_out[each] for each in dict.fromkeys(body.done))
+    told = _report(ctx, kept, body, done)
+    if not (done or told.measured or told.found or told.used or told.advised or told.pictures):
+        raise InputError("say what was done, read or found", field="done", accepted="at least one thing")
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        store.add_report(connection, told, key)
+        return {"command": key, "words": "the report is sent"}
+
+    return Recorded(**ctx.command(key, act))
+
+
+def _report(ctx: Context, kept: store.HandOverKept, body: ReportBody, done: tuple[VisitWork, ...]) -> store.Report:
+    measured = {name: _measured(ctx, name, text) for name, text in body.measured.items() if text.strip()}
+    return store.Report(
+        0, kept.away.id, body.system_id, ctx.now, done, measured, body.found.strip(), body.used.strip(),
+        body.advised.strip(), tuple(body.pictures),
+    )  # fmt: skip
+
+
+def _measured(ctx: Context, name: str, text: str) -> float:
+    if name not in WATCHED:
+        raise InputError("this is not asked for", field=f"measured.{name}", accepted=", ".join(WATCHED))
+    parameter = Parameter(name)
+    try:
+        keeper = ctx.keeper
+        return read_entry(
+            text, Instrument(UNNAMED, parameter, FACTS[parameter].sd), "", keeper.units, keeper.habits.sign
+        ).value
+    except InputError as error:
+        error.field = f"measured.{name}"
+        raise
+
+
+@router.post("/systems/{system_id}/pictures", status_code=201)
+async def picture(token: Token, system_id: Id, request: Request, key: Key) -> PictureTaken:
+    """Keep a picture for a report, sent as the body of the request."""
+    ctx = context(request)
+    await run_in_threadpool(_kept, ctx, token)
+    data = bytearray()
+    async for piece in request.stream():
+        data += piece
+        if len(data) > LARGEST_BYTES:
+            raise InputError("the picture is too large", field="file", accepted=ACCEPTED)
+    kept = await run_in_threadpool(keep_one, context(request), system_id, key, bytes(data), ("visit", "", ""))
+    return PictureTaken(id=kept.picture.id)

@@ -1,0 +1,115 @@
+<script setup lang="ts">
+import { reactive, ref } from 'vue'
+import { api, command, type Schemas } from '../../api/client'
+import { useCommands } from '../../parts/useCommands'
+
+/** Who comes how often, whom to call, what else is to be said; and the carer's own page. */
+const props = defineProps<{ kept: Schemas['HandOverShown'] }>()
+const commands = useCommands()
+const { every_days, carer, phone, other_phone, note } = props.kept
+const told = reactive({ every_days, carer, phone, other_phone, note })
+const notes = reactive<Record<number, string>>({ ...props.kept.notes })
+const copied = ref(false)
+const path = { number: props.kept.away_id }
+const canCopy = 'clipboard' in navigator
+
+const keep = () =>
+  commands.runWith(
+    () =>
+      command((header) =>
+        api.PUT('/api/rota/away/{number}/hand-over', {
+          params: { path, header },
+          body: {
+            ...told,
+            notes: Object.entries(notes).map(([system, text]) => ({ system_id: Number(system), text })),
+          },
+        }),
+      ),
+    undefined,
+  )
+const makeLink = () =>
+  commands.runWith(
+    () =>
+      command((header) => api.POST('/api/rota/away/{number}/hand-over/link', { params: { path, header } })),
+    undefined,
+  )
+const dropLink = () =>
+  commands.runWith(
+    () =>
+      command((header) => api.DELETE('/api/rota/away/{number}/hand-over/link', { params: { path, header } })),
+    undefined,
+  )
+async function copy() {
+  await navigator.clipboard.writeText(props.kept.link)
+  copied.value = true
+}
+const select = (event: Event) => (event.target as HTMLInputElement).select()
+</script>
+
+<template>
+  <section>
+    <form class="fields" @submit.prevent="keep">
+      <v-text-field v-model="told.carer" label="Who comes" maxlength="60" />
+      <v-text-field
+        v-model="told.phone"
+        label="Number to call"
+        maxlength="60"
+        inputmode="tel"
+        :error-messages="commands.wrong('phone')"
+      />
+      <v-text-field v-model="told.other_phone" label="Another number" maxlength="60" inputmode="tel" />
+      <v-select
+        v-model="told.every_days"
+        label="A visit"
+        :items="[
+          { title: 'every day', value: 1 },
+          ...[2, 3, 4, 5, 6, 7].map((days) => ({ title: `every ${days} days`, value: days })),
+        ]"
+        :error-messages="commands.wrong('every_days')"
+      />
+      <v-text-field v-model="told.note" class="wide" label="For the carer" maxlength="600" />
+      <v-text-field
+        v-for="one in kept.sheet.systems"
+        :key="one.system_id"
+        v-model="notes[one.system_id]"
+        :label="`Only ${one.name}`"
+        maxlength="600"
+      />
+      <div><v-btn type="submit" variant="flat" :loading="commands.busy.value">Keep this</v-btn></div>
+    </form>
+    <div v-if="kept.kept" class="link">
+      <template v-if="kept.link">
+        <label for="carer-link">The carer’s own page</label>
+        <input id="carer-link" readonly :value="kept.link" @focus="select" />
+        <v-btn v-if="canCopy" size="small" @click="copy">{{ copied ? 'Copied' : 'Copy' }}</v-btn>
+        <button class="plain-link" type="button" @click="makeLink">a new address</button>
+        <button class="plain-link" type="button" @click="dropLink">take it away</button>
+      </template>
+      <v-btn v-else size="small" @click="makeLink">Make a page for the carer</v-btn>
+      <span class="note"
+        >It shows the sheet and takes reports, nothing else; it ends three days after you are back.</span
+      >
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.wide {
+  grid-column: 1 / -1;
+}
+.link {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 14px;
+  align-items: baseline;
+  margin-top: 12px;
+}
+.link input {
+  flex: 1 1 320px;
+  border: 1px solid var(--line);
+  background: var(--card);
+  color: var(--ink);
+  padding: 6px 10px;
+  font: inherit;
+}
+</style>
