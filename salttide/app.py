@@ -107,7 +107,7 @@ def make_app(database: Path, clock: Clock | None = None, build: Path | None = BU
     return app
 
 
-VISITORS = ("/visit/", "/api/visits/", "/calendar/", "/assets/")
+VISITORS = ("/visit/", "/api/visits/", "/calendar/", "/assets/", "/mark.svg")
 """What is meant for others than the keeper: carers' pages, the calendar, and what their pages are made of."""
 
 

@@ -37,10 +37,10 @@ def demo_database() -> Path:
 class Server:
     """A server process; `kill` is SIGKILL, `start` starts it again on the same database."""
 
-    def __init__(self, database: Path | None = None, empty: bool = False) -> None:
+    def __init__(self, database: Path | None = None, empty: bool = False, visitors: bool = False) -> None:
         self.folder = Path(tempfile.mkdtemp(prefix="salttide-server-"))
         self.database = self.folder / "copy.db"
-        self.empty = empty
+        self.empty, self.visitors = empty, visitors
         if not empty:
             source = database or demo_database()
             shutil.copyfile(source, self.database)
@@ -48,24 +48,31 @@ class Server:
             if pictures.exists():
                 shutil.copytree(pictures, self.folder / "copy.pictures")
         self.process: subprocess.Popen[str] | None = None
-        self.url = ""
+        self.url = self.visitors_url = ""
         self.start()
 
     def start(self) -> None:
         """Start, and wait until the address is printed and answers."""
         command = ["serve"] if self.empty else ["demo", "--database", str(self.database)]
         environment = {**os.environ, "SALTTIDE_DATABASE": str(self.database), "SALTTIDE_PORT": "18700"}
+        if self.visitors:
+            environment["SALTTIDE_VISITORS_PORT"] = "18800"
         self.process = subprocess.Popen(
             [sys.executable, "-m", "salttide", *command],
             cwd=ROOT, env=environment, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True,
         )  # fmt: skip
         assert self.process.stdout
-        line = self.process.stdout.readline()
+        self.url = self._address(self.process.stdout.readline())
+        if self.visitors:
+            self.visitors_url = self._address(self.process.stdout.readline())
+        self._wait()
+
+    @staticmethod
+    def _address(line: str) -> str:
         found = re.search(r"http://\S+?(?=/)", line)
         if not found:
             raise RuntimeError(f"the server did not start: {line!r}")
-        self.url = found.group(0)
-        self._wait()
+        return found.group(0)
 
     def _wait(self) -> None:
         import time

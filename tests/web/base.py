@@ -27,9 +27,10 @@ class WebTest(unittest.TestCase):
     size: ClassVar[dict[str, int]] = WIDE
     empty: ClassVar[bool] = False
     night: ClassVar[bool] = False
+    visitors: ClassVar[bool] = False
 
     def setUp(self) -> None:
-        self.server = Server(empty=self.empty)
+        self.server = Server(empty=self.empty, visitors=self.visitors)
         self.addCleanup(self.server.stop)
         self.context = open_context(self.size, self.night)
         self.addCleanup(self.context.close)
@@ -51,8 +52,12 @@ class WebTest(unittest.TestCase):
 
     def tearDown(self) -> None:
         self.assertEqual(self.errors, [])
-        elsewhere = [url for url in self.requests if not url.startswith((self.server.url, "data:", "blob:"))]
+        elsewhere = [url for url in self.requests if not url.startswith((*self.addresses(), "data:", "blob:"))]
         self.assertEqual(elsewhere, [], "something was asked for from elsewhere")
+
+    def addresses(self) -> list[str]:
+        """Where pages may ask."""
+        return [url for url in (self.server.url, self.server.visitors_url) if url]
 
     def open(self, path: str, heading: str) -> None:
         self.page.goto(f"{self.server.url}{path}")

@@ -47,6 +47,7 @@ export const vuetify = createVuetify({
     VBtn: { variant: 'outlined', color: 'primary', ripple: false, rounded: 'sm' },
     VTextField: { variant: 'outlined', density: 'compact', color: 'primary', hideDetails: 'auto' },
     VSelect: { variant: 'outlined', density: 'compact', color: 'primary', hideDetails: 'auto' },
+    VTextarea: { variant: 'outlined', density: 'compact', color: 'primary', hideDetails: 'auto' },
     VCheckbox: { density: 'compact', color: 'primary', hideDetails: true, ripple: false },
     VCard: { flat: true, border: true, rounded: 'sm' },
     VDialog: { maxWidth: 520 },

@@ -31,13 +31,14 @@ const work = computed(() => {
           v-model="told.measured[watch.key]"
           :label="`${watch.name} read off`"
           :hint="watch.remark"
+          persistent-hint
           inputmode="decimal"
           :error-messages="report.wrong(`measured.${watch.key}`)"
         />
       </div>
-      <v-textarea v-model="told.found" label="What you found" rows="2" auto-grow maxlength="1000" />
+      <v-textarea v-model="told.found" label="What you found" rows="3" maxlength="1000" />
       <v-text-field v-model="told.used" label="What was used up" maxlength="300" />
-      <v-textarea v-model="told.advised" label="What you would do" rows="1" auto-grow maxlength="1000" />
+      <v-textarea v-model="told.advised" label="What you would do" rows="2" maxlength="1000" />
       <p class="ways">
         <PictureInput
           label="take a picture"
