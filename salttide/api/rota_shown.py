@@ -1,7 +1,7 @@
 """The rota as it is shown: days with their minutes, lanes with their tasks, and what could not be kept."""
 
 import sqlite3
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable
 from datetime import timedelta
 
 from salttide.core.found import found_kinds
@@ -11,7 +11,6 @@ from salttide.core.placing_words import Short, shorts, why
 from salttide.core.rota import WATER_CHANGE, Occurrence
 from salttide.core.runbook_file import runbook_keys
 from salttide.core.system import System
-from salttide.core.task import TaskKind
 from salttide.core.upkeep import moved_to
 from salttide.core.words import capital, day_words
 from salttide.store import rota as rota_store
@@ -180,13 +179,13 @@ def task_shown(system: System, item: Occurrence, placed: str = "") -> Task:
         step_id=item.step_id,
         rare=bool(kind and kind.rare),
         runbook=kind.runbook if kind and kind.runbook in runbook_keys() and item.task != WATER_CHANGE else "",
-        found=found_asked_of(kind) if kind else [],
+        found=found_asked(kind.records) if kind else [],
     )
 
 
-def found_asked_of(kind: TaskKind, keys: Sequence[str] | None = None) -> list[FoundAsked]:
-    """What is asked for when a task is done."""
-    asked = [found_kinds()[key] for key in (kind.records if keys is None else keys)]
+def found_asked(keys: Iterable[str]) -> list[FoundAsked]:
+    """How each finding is asked for."""
+    asked = [found_kinds()[key] for key in keys]
     return [
         FoundAsked(key=one.key, name=one.name, told_as=one.told_as, unit=one.unit, choices=list(one.choices))
         for one in asked

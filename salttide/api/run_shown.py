@@ -4,7 +4,8 @@ from collections.abc import Mapping
 from datetime import datetime, timedelta
 
 from salttide.core.errors import NotFoundError
-from salttide.core.finish import difference_words
+from salttide.core.finish import difference_words, finds_of
+from salttide.core.found import found_text
 from salttide.core.match import GatePart
 from salttide.core.parameters import Parameter
 from salttide.core.runbook import (
@@ -32,6 +33,7 @@ from salttide.store import system as system_store
 
 from .context import Context
 from .models import Caution, Model, caution_shown, name_of, shown
+from .rota_shown import FoundAsked, found_asked
 
 
 class StepLine(Model):
@@ -140,6 +142,8 @@ class OpenStep(Model):
     items: list[Item]
     optional: bool
     gate: list[Measure]
+    finds: list[FoundAsked]
+    found: dict[str, str]
     litres: Litres | None
     timer: Timer | None
     clock: str
@@ -191,7 +195,7 @@ def run_shown(ctx: Context, run_id: int) -> RunAnswer:
         count=len(now.states),
         steps=[_line(state, now, at) for state in now.states],
         current=current.step.id if current and not run.ended_at else "",
-        open=[_open(run.work, setting, now, state, at) for state in open_steps],
+        open=[_open(book, run.work, setting, now, state, at) for state in open_steps],
         timers=[] if run.ended_at else [_timer(setting, s) for s in now.states if s.ends and not s.done],
         clocks=[] if run.ended_at else clocks,
         troubles=[] if run.ended_at else _troubles(book, setting, now),
@@ -232,7 +236,7 @@ def _line(state: StepState, now: Progress, at: datetime) -> StepLine:
     )
 
 
-def _open(work: RunWork, setting: Setting, now: Progress, state: StepState, at: datetime) -> OpenStep:
+def _open(book: Runbook, work: RunWork, setting: Setting, now: Progress, state: StepState, at: datetime) -> OpenStep:
     step = state.step
     gate = _gate(work, setting, state)
     litres = _litres(setting, state, now) if step.count else None
@@ -254,6 +258,8 @@ def _open(work: RunWork, setting: Setting, now: Progress, state: StepState, at: 
         items=items,
         optional=step.optional,
         gate=gate,
+        finds=found_asked(finds_of(book, work, step)),
+        found={key: found_text(key, told) for key, told in state.found.items()},
         litres=litres,
         timer=_timer(setting, state) if setting.timer_min(step) else None,
         clock=step.clock,

@@ -8,7 +8,8 @@ from pydantic import Field
 
 from salttide.core.batch import BatchEvent, BatchJob, BatchKind
 from salttide.core.errors import ConflictError, InputError, NotFoundError, RuleError
-from salttide.core.finish import batch_events_of, entries_of, follow_ups_of
+from salttide.core.finish import batch_events_of, entries_of, follow_ups_of, rehearsed
+from salttide.core.found import read_found
 from salttide.core.job import Job
 from salttide.core.outage import tank_job
 from salttide.core.parameters import Parameter
@@ -70,7 +71,7 @@ class RunbookOffer(Model):
 
 @router.get("/systems/{system_id}/runbooks")
 def offers(system_id: Id, ctx: In) -> list[RunbookOffer]:
-    """The runbooks for a system as it is, but for those of its care tasks, which the rota starts."""
+    """The runbooks for a system as it is: drills and emergencies, and what no care task starts from the rota."""
     system_store.system(ctx.connection, system_id)
     under_way = {
         run.runbook: run.id
@@ -78,8 +79,12 @@ def offers(system_id: Id, ctx: In) -> list[RunbookOffer]:
         if run.system_id == system_id and not run.step_id
     }
     of_tasks = {kind.runbook for kind in tasks().values()}
-    known = [runbook(key) for key in runbook_keys() if key not in of_tasks]
-    books = [book for book in known if book.subject == Subject.SYSTEM]
+    known = [runbook(key) for key in runbook_keys()]
+    books = [
+        book
+        for book in known
+        if book.subject == Subject.SYSTEM and (book.key not in of_tasks or book.task or book.happening)
+    ]
     return [RunbookOffer(key=b.key, name=b.name, about=b.about, run_id=under_way.get(b.key)) for b in books]
 
 
@@ -264,7 +269,7 @@ def _finish(
     if run.step_id:
         change_store.open_step(connection, run.step_id)
         change_store.finish_step(connection, run.step_id, key)
-    if run.system_id:
+    if run.system_id and not rehearsed(runbook(run.runbook), run.work):
         for follow, look in follow_ups_of(runbook(run.runbook), setting, ctx.now):
             day = ctx.day_of(look.due_at)
             change_store.add_step(connection, run.system_id, key, day, "look", follow.name, 5.0, look)
@@ -279,6 +284,9 @@ def _read(units: UnitChoice, setting: Setting, state: StepState | None, body: An
             value = read_litres(body.text, setting.counts[state.step.count], sign)
         elif body.kind == AnswerKind.MEASURED:
             value = _measured(units, body, sign)
+        elif body.kind == AnswerKind.FOUND and body.text.strip():
+            told = read_found(body.item, body.text, sign)
+            value = told if isinstance(told, float) else None
     except InputError as error:
         error.field = error.field or body.item or "litres"
         raise

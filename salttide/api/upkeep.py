@@ -24,7 +24,7 @@ from salttide.store import system as system_store
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, Strict
-from .rota_shown import FoundAsked, found_asked_of, rota_command
+from .rota_shown import FoundAsked, found_asked, rota_command
 
 router = APIRouter(prefix="/api", tags=["upkeep"])
 
@@ -233,7 +233,7 @@ def task_full(system_id: Id, task: str, ctx: In) -> TaskFull:
         usual_limit=kind.measured.limit if kind.measured else None,
         limit_words=_limit_words(kind, limit),
         choice=ChoiceBody(**{**vars(choice), "weekdays": list(choice.weekdays)}),
-        found=found_asked_of(kind),
+        found=found_asked(kind.records),
         trend=told.trend,
         times=[_time(ctx, entry) for entry in reversed(past)],
     )
@@ -250,7 +250,7 @@ def _kind(ctx: Context, system: System, task: str) -> TaskKind:
 def _limit_words(kind: TaskKind, limit: float | None) -> str:
     if kind.measured is None:
         return ""
-    asked = next(one for one in found_asked_of(kind, (kind.measured.finding,)))
+    asked = next(one for one in found_asked((kind.measured.finding,)))
     fall = kind.measured.how == Measure.FALLS
     name, unit = ("Flow lost", "%") if fall else (asked.name, asked.unit)
     told = "no limit set" if limit is None else f"{show_number(limit, 1)} {unit}"

@@ -12,9 +12,10 @@ from .job import Job, LookJob, dose_event
 from .ledger import Care, Change, Dose, Reading
 from .looking import Happening
 from .parameters import FACTS, Parameter
-from .runbook import Answer, AnswerKind, Counted, FollowUp, Progress, Runbook, Setting, StepState
+from .runbook import Answer, AnswerKind, Counted, FollowUp, Progress, Runbook, RunbookStep, Setting, StepState
 from .runbook_answer import Outcome, outcome
 from .setting import RunWork, TankJob
+from .task import tasks
 from .typed import show_number
 from .words import listed
 
@@ -38,14 +39,33 @@ def entries_of(
         written.append(dose_event(work, at))
     if isinstance(work, TankJob):
         written += [Reading(at, p, value, FACTS[p].sd, instruments.get(p, "")) for p, value in result.measured.items()]
-    if now.finished and book.happening:
+    if now.finished and book.happening and not rehearsed(book, work):
         written.append(Happening(at, happenings()[book.happening], ""))
-    task = work.task if isinstance(work, TankJob) and work.task else book.task
+    task = task_of(book, work)
     if now.finished and task:
-        written.append(Care(at, task, minutes, timed=True))
+        records = tasks()[task].records if task in tasks() else ()
+        found = {key: told for key, told in result.found.items() if key in records}
+        written.append(Care(at, task, minutes, timed=True, found=found))
     if "siphon" in result.ticked and (now.finished or _done(now, "sand")):
         written.append(Care(at, "siphon", 0.0))
     return written
+
+
+def rehearsed(book: Runbook, work: RunWork) -> bool:
+    """Whether what a runbook is for did not happen, but was rehearsed as a task: nothing happened, nothing follows."""
+    return bool(book.happening) and isinstance(work, TankJob) and bool(work.task)
+
+
+def task_of(book: Runbook, work: RunWork) -> str:
+    """The care task that is done by it; empty for none."""
+    return work.task if isinstance(work, TankJob) and work.task else book.task
+
+
+def finds_of(book: Runbook, work: RunWork, step: RunbookStep) -> tuple[str, ...]:
+    """What may be told at a step: of its findings those that the task of this work records."""
+    task = task_of(book, work)
+    records = tasks()[task].records if task in tasks() else ()
+    return tuple(key for key in step.finds if key in records)
 
 
 def _moved(job: Job, result: Outcome, at: datetime) -> list[Written]:

@@ -90,6 +90,15 @@ def number_found(found: Mapping[str, float | str], key: str) -> float | None:
     return None if value is None or isinstance(value, str) else float(value)
 
 
+def found_text(key: str, told: float | str) -> str:
+    """A finding as it would be typed: a number with its digits, without its unit.
+
+    >>> found_text("slope", 97.5)
+    '97.5'
+    """
+    return told if isinstance(told, str) else show_number(told, found_kinds()[key].digits)
+
+
 def found_words(found: Mapping[str, float | str]) -> list[str]:
     """What was found, one line each, with its unit.
 

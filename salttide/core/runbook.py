@@ -61,6 +61,7 @@ class AnswerKind(StrEnum):
     SETTLED = "settled"
     PAUSE = "pause"
     RESUME = "resume"
+    FOUND = "found"
 
 
 OF_THE_WHOLE = frozenset({AnswerKind.PAUSE, AnswerKind.RESUME, AnswerKind.TROUBLE, AnswerKind.SETTLED})
@@ -75,7 +76,7 @@ class RunbookStep:
     "off" or "on" where ticking means that · group:
     steps of one group, side by side in the file, are open together · timer: minutes, or the name of a time of the
     setting; waits: not done before it rang · measure: what is measured, and the interval it should lie in (None: any;
-    "band": the system's own) · marks: what the step makes of the batch.
+    "band": the system's own) · finds: what may be told of what was found · marks: what the step makes of the batch.
     """
 
     id: str
@@ -99,6 +100,7 @@ class RunbookStep:
     measure: Mapping[Parameter, str | tuple[float, float] | None] = field(default_factory=dict)
     clock: str = ""
     needs: tuple[str, ...] = ()
+    finds: tuple[str, ...] = ()
     marks: str = ""
 
 
@@ -231,6 +233,7 @@ class StepState:
     ticked: frozenset[str] = frozenset()
     litres: tuple[float, ...] = ()
     measured: Mapping[Parameter, float] = field(default_factory=dict)
+    found: Mapping[str, float | str] = field(default_factory=dict)
     override: str = ""
     ends: datetime | None = None
 
@@ -352,10 +355,19 @@ def _told(state: StepState, setting: Setting, answer: Answer) -> StepState:
             return replace(state, override=answer.text)
         case AnswerKind.TIMER if answer.at is not None:
             return replace(state, ends=answer.at + timedelta(minutes=setting.timer_min(state.step)))
+        case AnswerKind.FOUND:
+            return replace(state, found=_found(state, answer))
         case AnswerKind.MEASURED if answer.value is not None:
             # A new measurement is a new question: an override speaks for the old one only.
             return replace(state, measured={**state.measured, Parameter(answer.item): answer.value}, override="")
     return state
+
+
+def _found(state: StepState, answer: Answer) -> dict[str, float | str]:
+    """What was found, with one thing more, told anew, or with nothing told of it any more."""
+    left = {key: told for key, told in state.found.items() if key != answer.item}
+    told = answer.text.strip() if answer.value is None else answer.value
+    return left if told == "" else {**left, answer.item: told}
 
 
 def _turned(clock: ClockState | None, answer: Answer) -> ClockState:

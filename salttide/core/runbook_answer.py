@@ -115,6 +115,8 @@ def _check_at_step(work: RunWork, setting: Setting, state: StepState, answer: An
             raise InputError("say why, in a few words: it is kept in the record", field="text", accepted="a reason")
         case AnswerKind.MEASURED:
             _check_measured(state, answer)
+        case AnswerKind.FOUND if answer.item not in step.finds:
+            raise InputError("this is not asked for in this step", field="item", accepted=", ".join(step.finds))
         case AnswerKind.TICK | AnswerKind.UNTICK if answer.item not in setting.items(step):
             raise InputError(f"“{answer.item}” is not on this list", field="item")
         case AnswerKind.TIMER if not setting.timer_min(step):
@@ -177,7 +179,8 @@ def read_litres(text: str, aim: CountAim, sign: DecimalSign = DecimalSign.POINT)
 class Outcome:
     """What really happened: litres by what was counted, what was measured last, what was ticked, and what to know.
 
-    overrides: reason by the title of the step it was given at · clocks: minutes in all and the longest stretch.
+    found: what was told of what was found, by key · overrides: reason by the title of the step it was given at ·
+    clocks: minutes in all and the longest stretch.
     """
 
     litres: Mapping[Counted, float]
@@ -186,6 +189,7 @@ class Outcome:
     overrides: Mapping[str, str] = field(default_factory=dict)
     troubles: tuple[str, ...] = ()
     clocks: Mapping[str, tuple[float, float]] = field(default_factory=dict)
+    found: Mapping[str, float | str] = field(default_factory=dict)
 
 
 def outcome(now: Progress) -> Outcome:
@@ -200,4 +204,5 @@ def outcome(now: Progress) -> Outcome:
         {state.step.title: state.override for state in now.states if state.override},
         tuple(dict.fromkeys(now.had_trouble)),
         {key: (clock.minutes, clock.longest) for key, clock in now.clocks.items()},
+        {key: told for state in now.states for key, told in state.found.items()},
     )

@@ -14,6 +14,7 @@ from typing import Any
 
 from .catalogue import cautions, gear_kinds, happenings, kit_items
 from .errors import DataError, InputError
+from .found import found_kinds
 from .match import GateKind
 from .parameters import Parameter
 from .runbook import AirClock, Counted, FollowUp, Runbook, RunbookStep, StepKind, Subject, Trouble
@@ -145,6 +146,9 @@ def _step_faults(
     for key in row.get("needs", []):
         if key not in kit_items():
             yield "needs", f"“{key}” is not in the kit: {', '.join(kit_items())}"
+    for key in row.get("finds", []):
+        if key not in found_kinds():
+            yield "finds", f"“{key}” is not something that is found: {', '.join(found_kinds())}"
     if row.get("list") and row["list"] not in LISTS[subject]:
         yield "list", f"there is no list “{row['list']}” here: {', '.join(sorted(LISTS[subject]))}"
     if row.get("clock") and row["clock"] not in clocks:
@@ -220,6 +224,7 @@ def _step(row: Mapping[str, Any]) -> RunbookStep:
         gate=GateKind(row["gate"]) if "gate" in row else None,
         measure={Parameter(name): _bound(name, bound) for name, bound in row.get("measure", {}).items()},
         needs=tuple(row.get("needs", ())),
+        finds=tuple(row.get("finds", ())),
         **plain,
     )
 

@@ -122,6 +122,8 @@ HABITS: dict[str, tuple[Habit, ...]] = {
         Habit("purifier_membrane", 400, day(2, 7), 26),
         Habit("purifier_resin", 180, day(6, 20), 15),
         Habit("flow_check", 30, day(11, 20), 3, _flow_now),
+        Habit("flood_drill", 180, day(8, 22), 16),
+        Habit("power_drill", 365, day(3, 8), 14),
     ),
     "Eelgrass": (
         Habit("livestock_check", 7, day(11, 21), 5, _count(4)),
@@ -139,6 +141,7 @@ HABITS: dict[str, tuple[Habit, ...]] = {
         Habit("top_off_test", 90, day(10, 11), 11, lambda c, d: {"safeguards": "all of them"}),
         Habit("macroalgae_display", 30, day(11, 1), 17, _harvest),
         Habit("tools", 7, day(11, 20), 4),
+        Habit("power_drill", 365, day(3, 8), 10),
     ),
     "Skiff": (
         Habit("livestock_check", 7, day(11, 20), 4, _count(2)),
@@ -155,6 +158,7 @@ HABITS: dict[str, tuple[Habit, ...]] = {
         Habit("skimmer_body", 90, day(10, 3), 35),
         Habit("powerheads", 90, day(10, 17), 28, _flow(1300, 1500)),
         Habit("tools", 7, day(11, 19), 3),
+        Habit("power_drill", 365, day(3, 8), 9),
     ),
     "Slipway": (
         Habit("salt_creep", 10, day(11, 18), 5),

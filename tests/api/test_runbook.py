@@ -305,6 +305,43 @@ class OnASystem(RunTest):
         after = next(one for one in self.get("/rota")["lanes"][0]["tasks"] if one["task"] == "skimmer_neck")
         self.assertGreater(after["due"], task["due"])
 
+    def test_what_was_found_is_told_at_its_step_and_kept_with_the_task(self) -> None:
+        run = self.post("/runs", {"system_id": BEACON, "runbook": "skimmer_cup", "task": "skimmer_cup"})["id"]
+        self.tick_all(run, "off")
+        step = self.open(run, "read")
+        self.assertEqual([one["key"] for one in step["finds"]], ["cup_level", "cup_colour"])
+        wrong = {"step": "read", "kind": "found", "item": "cup_level", "text": "170"}
+        self.assertEqual(self.refused(f"/runs/{run}/answers", wrong, "found.cup_level")["accepted"], "0 to 100 %")
+        self.say(run, "read", "found", "cup_level", "80 %")
+        self.say(run, "read", "found", "cup_colour", "dark and dry")
+        self.say(run, "read", "found", "cup_level", "75")
+        self.assertEqual(self.open(run, "read")["found"], {"cup_colour": "dark and dry", "cup_level": "75"})
+        for step in ("read", "empty", "neck"):
+            self.say(run, step, "done")
+        self.tick_all(run, "on")
+        told = self.get(f"/systems/{BEACON}/care/skimmer_cup")["times"][0]
+        self.assertEqual(sorted(told["found"]), ["Cup filled: 75 %", "In the cup: dark and dry"])
+
+    def test_a_rehearsal_is_dated_and_nothing_happened(self) -> None:
+        run = self.post("/runs", {"system_id": BEACON, "runbook": "power_failure", "task": "power_drill"})["id"]
+        self.say(run, "safe", "done")
+        self.tick_all(run, "still")
+        for step in ("circulate", "quiet"):
+            self.say(run, step, "done")
+        self.say(run, "warmth", "measured", "temperature", "24.8")
+        for step in ("warmth", "back"):
+            self.say(run, step, "done")
+        self.tick_all(run, "on")
+        self.say(run, "values", "measured", "temperature", "24.7")
+        self.say(run, "values", "measured", "salinity", "34.9")
+        self.say(run, "values", "done")
+        self.assertTrue(self.say(run, "count", "done")["ended"])
+        kinds = [row[0] for row in self.rows("SELECT kind FROM entry WHERE at >= '2026-11-24T17:40' ORDER BY id")]
+        self.assertEqual(sorted(kinds), ["care", "reading", "reading"])
+        row = next(one for one in self.get("/rota/year")["rows"] if one["task"] == "power_drill")
+        self.assertEqual(row["last"], "Tue 24 Nov")
+        self.assertFalse([t for t in self.get("/rota")["lanes"][0]["tasks"] if t["task"] == "look"])
+
     def test_a_drill_tells_this_systems_own_litres_once_they_are_measured(self) -> None:
         run = self.post("/runs", {"system_id": BEACON, "runbook": "flood_drill"})
         self.assertIn("never measured", run["open"][0]["text"])

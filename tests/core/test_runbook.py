@@ -11,9 +11,11 @@ from hypothesis import strategies as st
 from salttide.core.additives import AlkalinitySource
 from salttide.core.batch_plan import plan_batch
 from salttide.core.errors import DomainError, GateError, InputError, RuleError, SaltTideError, UnitError
-from salttide.core.finish import difference_words, entries_of, follow_ups_of
+from salttide.core.finish import difference_words, entries_of, finds_of, follow_ups_of
+from salttide.core.found import FoundAs, found_kinds
 from salttide.core.job import Job, planned_events
 from salttide.core.ledger import Care, Change, Dose, Reading
+from salttide.core.looking import Happening
 from salttide.core.match import GateKind, GatePart, match_gate
 from salttide.core.outage import tank_job
 from salttide.core.parameters import Parameter
@@ -22,6 +24,7 @@ from salttide.core.runbook_answer import check_answer, outcome, read_litres
 from salttide.core.runbook_file import runbook, runbook_keys
 from salttide.core.setting import setting_of
 from salttide.core.system import Limits
+from salttide.core.task import tasks
 from tests.core.cases import BEACON, KITTIWAKE, NOW, dkh
 
 T, S, A, PH = Parameter.TEMPERATURE, Parameter.SALINITY, Parameter.ALKALINITY, Parameter.PH
@@ -382,6 +385,11 @@ class Packaged(Bench):
         if step.kind in (StepKind.GATE, StepKind.MEASURE):
             self.refused(say(step.id, "done", minutes=minutes))
             self.tell(say(step.id, "override", text="to see the way past it", minutes=minutes))
+        self.refused(say(step.id, "found", "no_such_thing", text="x", minutes=minutes))
+        for key in step.finds:
+            number = found_kinds()[key].told_as == FoundAs.NUMBER
+            value, text = (found_kinds()[key].low, "") if number else (None, "something")
+            self.tell(say(step.id, "found", key, value, text, minutes=minutes))
         if step.clock:
             self.tell(say(step.id, "clock_on", step.clock, minutes=minutes))
             self.tell(say(step.id, "clock_off", step.clock, minutes=minutes + 1))
@@ -424,6 +432,45 @@ class Packaged(Bench):
                     self.begin(works(self.book)[0])
                     self.tell(say("", "trouble", trouble.key), say("", "settled", trouble.key))
                     self.assertEqual(self.now.troubles, ())
+
+    def test_what_a_task_records_can_be_told_in_the_steps_of_its_book(self):
+        for kind in (kind for kind in tasks().values() if kind.runbook and kind.key != "water_change"):
+            asked = {key for step in runbook(kind.runbook).steps for key in step.finds}
+            with self.subTest(kind.key):
+                self.assertLessEqual(set(kind.records), asked)
+
+    def test_what_was_found_is_kept_with_the_task_told_anew_or_not_at_all(self):
+        self.book = runbook("pump_strip")
+        for task, records in (("return_pump", {"flow_before": 1900.0, "worn": "the bearing"}), ("skimmer_neck", {})):
+            self.begin(tank_job(BEACON, self.book, {}, {}, None, task))
+            self.tell(say("before", "found", "flow_before", 2000.0), say("before", "found", "flow_before", 1900.0))
+            at = NOW
+            while (state := self.now.current(at)) is not None:
+                if state.step.id == "look":
+                    self.tell(say("look", "found", "worn", text="the bearing"))
+                    self.tell(say("look", "found", "part_changed", text="x"), say("look", "found", "part_changed"))
+                for key in self.setting.items(state.step):
+                    self.tell(say(state.step.id, "tick", key))
+                if state.step.timer:
+                    self.tell(say(state.step.id, "timer", minutes=(at - NOW) / timedelta(minutes=1)))
+                at += timedelta(minutes=self.setting.timer_min(state.step) + 1)
+                self.tell(say(state.step.id, "done", minutes=(at - NOW) / timedelta(minutes=1)))
+            (care,) = entries_of(self.book, self.work, self.now, NOW, 40, {})
+            self.assertEqual((care.task, dict(care.found)), (task, records))
+
+    def test_only_what_the_task_records_is_asked_for(self):
+        judge = next(step for step in runbook("probe_calibration").steps if step.id == "judge")
+        for task, asked in (("probe_ph", ("slope", "offset")), ("probe_conductivity", ("standard_shown",)), ("", ())):
+            work = tank_job(BEACON, runbook("probe_calibration"), {}, {}, None, task)
+            self.assertEqual(finds_of(runbook("probe_calibration"), work, judge), asked)
+
+    def test_rehearsed_nothing_happened_and_the_day_is_kept(self):
+        self.book = runbook("power_failure")
+        for task, kinds in (("", [Happening]), ("power_drill", [Care])):
+            self.begin(tank_job(BEACON, self.book, {T: 25.3}, {}, None, task))
+            done = replace(self.now, states=tuple(replace(state, done=True) for state in self.now.states))
+            written = entries_of(self.book, self.work, done, NOW, 10, {})
+            self.assertEqual([type(each) for each in written], kinds)
 
     def test_a_power_failure_leaves_its_readings_with_the_instruments_used_last(self):
         self.book = runbook("power_failure")

@@ -165,6 +165,25 @@ class Round(WebTest):
         self.page.get_by_role("button", name="Step by step").first.click()
         self.sees(self.page.get_by_text("1 of "))
 
+    def test_what_is_found_is_told_at_its_step(self) -> None:
+        self.open("/rota", "Rota")
+        self.page.get_by_role("button", name="Empty the skimmer cup").locator("visible=true").first.click()
+        self.button("Step by step").click()
+        self.sees(self.page.get_by_role("heading", name="Skimmer off"))
+        self.page.get_by_role("checkbox").first.check()
+        self.button("Off: go on").click()
+        level = self.page.get_by_label("Cup filled")
+        self.sees(level)
+        level.fill("170")
+        level.blur()
+        self.sees(self.page.get_by_text("0 to 100 %").first)
+        expect(level).to_have_value("170")
+        level.fill("70")
+        level.blur()
+        self.assert_accessible()
+        self.page.reload()
+        expect(self.page.get_by_label("Cup filled")).to_have_value("70")
+
     def test_printed_it_holds_the_list_and_no_buttons(self) -> None:
         self.open("/rota/round?day=2026-11-28", "Rota")
         self.sees(self.page.get_by_text("To pack:"))

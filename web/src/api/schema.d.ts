@@ -3213,7 +3213,7 @@ export interface components {
          * @description What can be said at a step, or to the work as a whole.
          * @enum {string}
          */
-        AnswerKind: "measured" | "override" | "tick" | "untick" | "litres" | "undo" | "timer" | "clock_on" | "clock_off" | "done" | "reopen" | "trouble" | "settled" | "pause" | "resume";
+        AnswerKind: "measured" | "override" | "tick" | "untick" | "litres" | "undo" | "timer" | "clock_on" | "clock_off" | "done" | "reopen" | "trouble" | "settled" | "pause" | "resume" | "found";
         /**
          * ArchivedSystem
          * @description A system that was taken out of use.
@@ -5963,6 +5963,12 @@ export interface components {
             optional: boolean;
             /** Gate */
             gate: components["schemas"]["Measure"][];
+            /** Finds */
+            finds: components["schemas"]["FoundAsked"][];
+            /** Found */
+            found: {
+                [key: string]: string;
+            };
             litres: components["schemas"]["Litres"] | null;
             timer: components["schemas"]["Timer"] | null;
             /** Clock */

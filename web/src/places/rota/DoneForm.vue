@@ -2,7 +2,7 @@
 import { reactive, ref } from 'vue'
 import { ProblemError, type Schemas } from '../../api/client'
 import type { Care } from '../../parts/care'
-import FoundField from './FoundField.vue'
+import FoundField from '../../parts/FoundField.vue'
 
 /** Done with what was found: how long it took, which part, and the findings of this kind of task. */
 const props = defineProps<{ task: Schemas['Task']; system: number; care: Care }>()

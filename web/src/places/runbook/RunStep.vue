@@ -4,6 +4,7 @@ import type { ProblemError } from '../../api/client'
 import CautionNote from '../../parts/CautionNote.vue'
 import TickList from '../../parts/TickList.vue'
 import AirClock from './AirClock.vue'
+import FindForm from './FindForm.vue'
 import GateForm from './GateForm.vue'
 import LitresCount from './LitresCount.vue'
 import StepTimer from './StepTimer.vue'
@@ -43,6 +44,13 @@ const ready = computed(() => props.step.ready || (timer.value?.over ?? false))
     :litres="step.litres"
     :refused="refused"
     :busy="busy"
+    @say="emit('say', $event)"
+  />
+  <FindForm
+    v-if="step.finds.length"
+    :key="step.id"
+    :step="step"
+    :refused="refused"
     @say="emit('say', $event)"
   />
   <AirClock v-if="clock" :clock="clock" @say="emit('say', $event)" />

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Schemas } from '../../api/client'
+import type { Schemas } from '../api/client'
 
 /** A finding as it is asked for: a number with its unit, one of several, or words. */
 defineProps<{ asked: Schemas['FoundAsked']; modelValue?: string; error?: string }>()
