@@ -10,7 +10,7 @@ from salttide.core.catalogue import happening, sight
 from salttide.core.errors import DomainError, NotFoundError
 from salttide.core.ledger import Reading
 from salttide.core.parameters import Parameter
-from salttide.core.task import tasks
+from salttide.core.task import task_words
 from salttide.core.typed import short, show_number
 from salttide.core.units import parse_measurement, show, unit_of
 from salttide.core.words import clock_words, moment_words
@@ -18,6 +18,7 @@ from salttide.store import change as change_store
 from salttide.store import handover as handover_store
 from salttide.store import ledger as ledger_store
 from salttide.store import log as log_store
+from salttide.store import rota as rota_store
 from salttide.store.database import to_moment
 
 from .context import Context, In, Key
@@ -86,8 +87,8 @@ def _dose(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
 
 
 def _care(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
-    kind = tasks().get(row["task"])
-    return kind.name if kind else row["task"], f"skipped: {row['reason']}" if row["skipped"] else "done"
+    name = task_words(row["task"], rota_store.own_names(ctx.connection))
+    return name, f"skipped: {row['reason']}" if row["skipped"] else "done"
 
 
 def _look(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:

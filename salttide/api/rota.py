@@ -1,6 +1,7 @@
 """Rota: the upkeep of all systems by days, and what is done with it: done, skipped, moved, swapped, evened out."""
 
 import sqlite3
+from dataclasses import replace
 from datetime import date, datetime, timedelta
 from typing import Any
 
@@ -14,8 +15,9 @@ from salttide.core.found import read_found
 from salttide.core.job import DoseJob, LookJob, dose_event
 from salttide.core.ledger import Care, Dose
 from salttide.core.quantities import Kind, parse_quantity
-from salttide.core.rota import WATER_CHANGE, Occurrence
-from salttide.core.task import tasks
+from salttide.core.rota import WATER_CHANGE, Occurrence, Piece, Split
+from salttide.core.task import part_of, tasks
+from salttide.core.typed import show_number
 from salttide.core.words import day_words
 from salttide.store import change as change_store
 from salttide.store import ledger as ledger_store
@@ -55,6 +57,13 @@ class MoveBody(TaskBody):
     """Move to another day; none: leave it to the rota again."""
 
     day: date | None
+
+
+class SplitBody(TaskBody):
+    """Split over two days: minutes of the first part, as typed, and the day of the rest."""
+
+    minutes: str = Field(max_length=20)
+    day: date
 
 
 class SwapBody(Strict):
@@ -98,10 +107,28 @@ def done(system_id: Id, body: DoneBody, ctx: In, key: Key) -> Recorded:
             ledger_store.record(connection, system_id, [_done_step(step, ctx.now)], key, ctx.now)
             change_store.finish_step(connection, step.id, key)
         else:
-            ledger_store.record(connection, system_id, [care], key, ctx.now)
-            rota_store.use_move(connection, system_id, item.task, item.due, key)
+            keep_care(ctx, connection, system_id, item, care, key)
 
-    return rota_command(ctx, key, f"{item.name}: done", act)
+    return rota_command(ctx, key, f"{_said(item)}: done", act)
+
+
+def keep_care(
+    ctx: Context, connection: sqlite3.Connection, system_id: int, item: Occurrence, care: Care, key: str
+) -> None:
+    """Record what was done or skipped of an occurrence. A first part does not count as the task done, and the minutes
+    of a part say nothing of the whole."""
+    if item.piece == Piece.FIRST:
+        care = replace(care, task=part_of(care.task))
+    if item.piece:
+        care = replace(care, timed=False)
+        rota_store.do_piece(connection, system_id, item, key)
+    ledger_store.record(connection, system_id, [care], key, ctx.now)
+    if item.piece != Piece.FIRST:
+        rota_store.use_move(connection, system_id, item.task, item.due, key)
+
+
+def _said(item: Occurrence) -> str:
+    return f"{item.name}, {item.piece}" if item.piece else item.name
 
 
 def _care(ctx: Context, item: Occurrence, body: DoneBody) -> Care:
@@ -149,13 +176,12 @@ def skip(system_id: Id, body: SkipBody, ctx: In, key: Key) -> Recorded:
 
     def act(connection: sqlite3.Connection) -> None:
         care = Care(ctx.now, item.task, 0.0, True, reason, zone=item.zone)
-        ledger_store.record(connection, system_id, [care], key, ctx.now)
-        rota_store.use_move(connection, system_id, item.task, item.due, key)
+        keep_care(ctx, connection, system_id, item, care, key)
         if item.step_id is not None:
             change_store.open_step(connection, item.step_id)
             change_store.finish_step(connection, item.step_id, key)
 
-    return rota_command(ctx, key, f"{item.name}: skipped", act)
+    return rota_command(ctx, key, f"{_said(item)}: skipped", act)
 
 
 @router.post("/systems/{system_id}/care/move")
@@ -167,14 +193,17 @@ def move(system_id: Id, body: MoveBody, ctx: In, key: Key) -> Recorded:
         raise InputError("a planned step has a day", field="day", accepted=f"{ctx.today.isoformat()} or later")
     if body.day is not None:
         _check_move(ctx, system_id, item, body.day, "day")
-    words = f"moved to {day_words(body.day)}" if body.day else "left to the rota"
-    return rota_command(ctx, key, f"{item.name}: {words}", lambda c: _put(c, system_id, item, body.day))
+    left = "in one piece again" if item.piece == Piece.REST else "left to the rota"
+    words = f"moved to {day_words(body.day)}" if body.day else left
+    return rota_command(ctx, key, f"{_said(item)}: {words}", lambda c: _put(c, system_id, item, body.day))
 
 
 def _put(connection: sqlite3.Connection, system_id: int, item: Occurrence, day: date | None) -> None:
     if item.step_id is not None and day is not None:
         _check_day(connection, change_store.open_step(connection, item.step_id), day)
         change_store.move_step(connection, item.step_id, day)
+    elif item.piece == Piece.REST:
+        rota_store.move_rest(connection, system_id, item.task, item.due, day)
     else:
         rota_store.move_care(connection, system_id, item.task, item.due, day)
 
@@ -193,6 +222,25 @@ def _check_move(
         if other.day == day and (other.task in apart or item.task in theirs):
             words = f"“{other.name}” is on {day_words(day)}, and the two must not share a day"
             raise InputError(words, field=field, accepted="another day, or move that one first")
+
+
+@router.post("/systems/{system_id}/care/split")
+def split(system_id: Id, body: SplitBody, ctx: In, key: Key) -> Recorded:
+    """Split an occurrence: so many minutes where it stands, the rest on another day."""
+    item = _occurrence(ctx, system_id, body)
+    no_refill(item)
+    if item.step_id is not None or item.piece is not None:
+        raise InputError("this cannot be split further", field="task", accepted="a task of the rota, once")
+    first = took_minutes(ctx, body.minutes) or 0.0
+    if not 1 <= first <= item.minutes - 1:
+        accepted = f"1 to {show_number(item.minutes - 1, 0)} min"
+        raise InputError(f"how long the first part takes: {accepted}", field="minutes", accepted=accepted)
+    if body.day == item.day:
+        raise InputError("the rest stands on another day", field="day", accepted=f"not {day_words(item.day)}")
+    _check_move(ctx, system_id, item, body.day, "day")
+    parts = Split(first, body.day)
+    words = f"{item.name}: {show_number(first, 0)} min {day_words(item.day)}, the rest on {day_words(body.day)}"
+    return rota_command(ctx, key, words, lambda c: rota_store.split_care(c, system_id, item.task, item.due, parts))
 
 
 @router.post("/systems/{system_id}/care/swap")

@@ -34,6 +34,7 @@ class Task(Model):
 
     task: str
     name: str
+    piece: str
     zone: str
     phase: str
     day: str
@@ -158,7 +159,8 @@ def task_shown(system: System, item: Occurrence, placed: str = "") -> Task:
     )
     return Task(
         task=item.task,
-        name=item.name,
+        name=f"{item.name}, {item.piece}" if item.piece else item.name,
+        piece=item.piece or "",
         zone=item.zone,
         phase=kind.phase if kind else "",
         day=item.day.isoformat(),

@@ -20,12 +20,10 @@ from salttide.core.system import System
 from salttide.core.upkeep import moved_to
 from salttide.core.words import counted, day_words, listed
 from salttide.store import change as change_store
-from salttide.store import ledger as ledger_store
-from salttide.store import rota as rota_store
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, Strict
-from .rota import no_refill, occurrence_of, took_minutes
+from .rota import keep_care, no_refill, occurrence_of, took_minutes
 from .rota_shown import Task, names_of, rota_command, task_shown
 
 router = APIRouter(prefix="/api/rota", tags=["round"])
@@ -157,8 +155,7 @@ def finish(body: FinishBody, ctx: In, key: Key) -> Recorded:
     def act(connection: sqlite3.Connection) -> None:
         for (system_id, item), share in zip(items, shares, strict=True):
             care = Care(ctx.now, item.task, share, timed=took is not None, zone=item.zone)
-            ledger_store.record(connection, system_id, [care], key, ctx.now)
-            rota_store.use_move(connection, system_id, item.task, item.due, key)
+            keep_care(ctx, connection, system_id, item, care, key)
 
     return rota_command(ctx, key, f"{counted(len(items), 'task')} done", act)
 

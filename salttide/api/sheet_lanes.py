@@ -7,7 +7,7 @@ from salttide.core.ahead import WORKING_HOUR
 from salttide.core.ledger import Care, Ledger
 from salttide.core.outlook import Outlook
 from salttide.core.rota import WATER_CHANGE, Occurrence
-from salttide.core.task import RoundPart, tasks
+from salttide.core.task import PART, RoundPart, task_words, tasks
 from salttide.core.typed import short, show_number
 from salttide.core.words import day_words, moment_words
 
@@ -62,6 +62,7 @@ def _lane_of(task: str, view: Outlook) -> str:
     """The lane of a task; of the keeper's own by where it stands in a round."""
     if task in ONE_BY_ONE:
         return task
+    task = task.removesuffix(PART)
     kind = tasks().get(task) or next((item.kind for item in view.occurrences if item.task == task), None)
     return next((key for key, _, parts in LANES if kind and kind.phase in parts), "rest")
 
@@ -83,7 +84,7 @@ def _past(ctx: Context, done: Sequence[Care]) -> list[CareMark]:
 
 
 def _told(entry: Care) -> str:
-    name = tasks()[entry.task].name if entry.task in tasks() else ONE_BY_ONE.get(entry.task, "a task of your own")
+    name = ONE_BY_ONE.get(entry.task) or task_words(entry.task)
     return f"{name}: skipped, {entry.reason}" if entry.skipped else f"{name}: done"
 
 

@@ -10,8 +10,8 @@ from enum import StrEnum
 from .catalogue import cautions
 from .errors import InputError
 from .ledger import Care
-from .rota import Occurrence
-from .task import tasks
+from .rota import Occurrence, Piece
+from .task import part_of, task_words
 from .words import counted, day_words, listed
 
 PAST_DAYS = 30
@@ -114,6 +114,7 @@ def _ahead(home: str, works: Sequence[Work]) -> Iterable[tuple[Work, Occurrence,
             # A refill has no count of its own: the next of a container is one entry until it is filled.
             by_itself = item.kind is not None and item.kind.by
             name = f"{item.task}-{'-'.join(item.name.casefold().split())}" if by_itself else item.task
+            name = part_of(item.task) if item.piece == Piece.FIRST else name
             counts[name] = counts.get(name, 0) + 1
             number = f"step-{item.step_id}" if item.step_id is not None else f"{name}-{counts[name]}"
             if item.step_id is not None:
@@ -131,7 +132,7 @@ def _past(home: str, work: Work, zone: tzinfo, now: datetime) -> Iterable[Entry]
         state = EntryState.SKIPPED if care.skipped else EntryState.DONE
         minutes = max(1, round(care.minutes))
         starts = (care.at - timedelta(minutes=minutes)).astimezone(zone).replace(second=0, microsecond=0)
-        name = tasks()[care.task].name if care.task in tasks() else work.own_names.get(care.task, care.task)
+        name = task_words(care.task, work.own_names)
         title = f"{work.name}: {name}, {care.zone}" if care.zone else f"{work.name}: {name}"
         uid = f"{home}-{work.system_id}-{care.task}-{number}@salt-tide"
         yield Entry(uid, work.name, title, care.reason, starts, minutes, state)

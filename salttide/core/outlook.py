@@ -135,7 +135,7 @@ def work_of(
     """Care tasks, planned steps and refills on their days, by day."""
     today = now.astimezone(zone).date()
     stirs = going_on(ledger.looks, findings, now, zone, upkeep.programmes)
-    book = Book(upkeep.rules, ledger.care, upkeep.moves, ahead.planned, stirs)
+    book = Book(upkeep.rules, ledger.care, upkeep.moves, ahead.planned, stirs, upkeep.splits)
     found = occurrences(book, today, until, zone, early=True)
     placed = [item for item in on_their_days(system.id, found, upkeep.keeping, today) if item.day <= until]
     filled = refills(ahead.containers, now, until, zone)

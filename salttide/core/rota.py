@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import UTC, date, datetime, timedelta, tzinfo
+from enum import StrEnum
 
 from .due import Done, Due, GoingOn, Rule, first_due
 from .ledger import Care
@@ -33,12 +34,28 @@ class Planned:
         return self.task == WATER_CHANGE
 
 
+class Piece(StrEnum):
+    """A part of work that the keeper split over two days."""
+
+    FIRST = "first part"
+    REST = "the rest"
+
+
+@dataclass(frozen=True)
+class Split:
+    """Work split over two days: so many minutes first, the rest on a day."""
+
+    first_minutes: float
+    rest_day: date
+    first_done: bool = False
+
+
 @dataclass(frozen=True)
 class Occurrence:
     """A task on a day. `due` is the rule's day, `day` where it stands; late counts days past `due` at today.
 
     kind: None for what no kind of care describes · zone: the part that is its turn · pinned: the keeper chose the day ·
-    siphon: a planned change that the sand is siphoned with.
+    siphon: a planned change that the sand is siphoned with · piece: where it is split over two days.
     """
 
     task: str
@@ -56,11 +73,12 @@ class Occurrence:
     pinned: bool = False
     every_days: int = 0
     siphon: bool = False
+    piece: Piece | None = None
 
     @property
     def title(self) -> str:
         """Its name, with the part whose turn it is."""
-        return f"{self.name}, {self.zone}" if self.zone else self.name
+        return ", ".join(part for part in (self.name, self.zone, self.piece) if part)
 
 
 Moves = Mapping[tuple[str, date], date]
@@ -69,14 +87,15 @@ Moves = Mapping[tuple[str, date], date]
 
 @dataclass(frozen=True)
 class Book:
-    """What the days of the rota follow from: the rules, what was done and skipped, where the keeper moved something,
-    the planned steps, and what is going on."""
+    """What the days of the rota follow from: the rules, what was done and skipped, where the keeper moved something or
+    split it (both by task and due day), the planned steps, and what is going on."""
 
     rules: Sequence[Rule] = ()
     care: Sequence[Care] = ()
     moves: Moves = field(default_factory=dict)
     planned: Sequence[Planned] = ()
     going_on: GoingOn = field(default_factory=dict)
+    splits: Mapping[tuple[str, date], Split] = field(default_factory=dict)
 
 
 def occurrences(book: Book, today: date, until: date, zone: tzinfo, early: bool = False) -> list[Occurrence]:
@@ -128,7 +147,8 @@ def _series(rule: Rule, book: Book, done: Done, today: date, until: date) -> lis
     """The occurrences of one rule, each counted from the one before."""
     first = first_due(rule, done, book.going_on, today)
     pins = {due: day for (task, due), day in book.moves.items() if task == rule.kind.key}
-    turn = _turn(rule, book.care)
+    splits = {due: split for (task, due), split in book.splits.items() if task == rule.kind.key}
+    turn, count = _turn(rule, book.care), 0
     found: list[Occurrence] = []
     due = _on_weekday(rule, first.day)
     while True:
@@ -136,14 +156,36 @@ def _series(rule: Rule, book: Book, done: Done, today: date, until: date) -> lis
         day = max(pins[pin] if pin else due, today)
         if day > until:
             return found
-        part = rule.zones[(turn + 1 + len(found)) % len(rule.zones)] if rule.zones else ""
-        made = _occurrence(rule, first, pin or due, not found, today)
-        found.append(_moved(made, pins.pop(pin), today) if pin else made)
-        found[-1] = replace(found[-1], zone=part)
-        due = _on_weekday(rule, day + timedelta(days=first.every))
+        part = rule.zones[(turn + 1 + count) % len(rule.zones)] if rule.zones else ""
+        made = replace(_occurrence(rule, first, pin or due, not count, today), zone=part)
+        pieces = [_moved(made, pins.pop(pin), today) if pin else made]
+        if split := _pin(splits, made.due, first.every // 2):
+            pieces = _pieces(pieces[0], splits.pop(split), today)
+        found += pieces
+        count += 1
+        due = _on_weekday(rule, max(day, pieces[-1].day) + timedelta(days=first.every))
 
 
-def _pin(pins: Mapping[date, date], due: date, reach: int) -> date | None:
+def _pieces(whole: Occurrence, split: Split, today: date) -> list[Occurrence]:
+    """Its first part where it stands, unless that is done, and the rest on its own day."""
+    first = replace(whole, minutes=min(split.first_minutes, whole.minutes), piece=Piece.FIRST)
+    day = split.rest_day
+    rest = replace(
+        whole,
+        day=max(day, today),
+        due=day,
+        earliest=day,
+        latest=day,
+        minutes=max(1.0, whole.minutes - split.first_minutes),
+        why=f"the rest of what is split, due {day_words(whole.due)}",
+        late_days=max(0, (today - day).days),
+        pinned=True,
+        piece=Piece.REST,
+    )
+    return [rest] if split.first_done else [first, rest]
+
+
+def _pin(pins: Collection[date], due: date, reach: int) -> date | None:
     """The due day of the keeper's choice that means this occurrence: the nearest, within half an interval."""
     near = [day for day in pins if abs((day - due).days) <= reach]
     return min(near, key=lambda day: abs((day - due).days), default=None)

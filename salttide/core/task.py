@@ -164,6 +164,26 @@ class TaskKind:
         return () if thin else self.zones
 
 
+PART = ":part"
+"""Ends the key that a first part is recorded under: it does not count as the task done."""
+
+
+def part_of(task: str) -> str:
+    """The key that a first part of a task is recorded under.
+
+    >>> part_of("powerheads"), task_words(part_of("powerheads"))
+    ('powerheads:part', 'Strip the powerheads, in part')
+    """
+    return task + PART
+
+
+def task_words(task: str, own: Mapping[str, str] | None = None) -> str:
+    """The name of what was done, by its key; own: names of the keeper's own tasks."""
+    key = task.removesuffix(PART)
+    name = tasks()[key].name if key in tasks() else (own or {}).get(key, "a task of your own")
+    return name if key == task else f"{name}, in part"
+
+
 OWN = "own_"
 """Begins the keys of the keeper's own tasks."""
 

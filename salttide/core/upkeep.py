@@ -15,7 +15,7 @@ from .ledger import Care
 from .looking import Look
 from .placing import Days, Demand, Placing, Ref, place
 from .placing_search import search
-from .rota import WATER_CHANGE, Moves, Occurrence
+from .rota import WATER_CHANGE, Moves, Occurrence, Split
 from .system import System
 from .task import RoundPart, TaskKind, tasks
 
@@ -222,3 +222,4 @@ class Upkeep:
     moves: Moves = field(default_factory=dict)
     keeping: Keeping = field(default_factory=Keeping)
     programmes: GoingOn = field(default_factory=dict)
+    splits: Mapping[tuple[str, date], Split] = field(default_factory=dict)

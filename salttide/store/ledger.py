@@ -37,6 +37,8 @@ from .database import dump, to_moment, to_text
 from .probe import probe_count, probe_readings
 from .system import all_systems, earlier_volumes
 
+USED_UP = (("care_move", "used_by"), ("care_split", "first_by"), ("care_split", "used_by"))
+"""What doing a task uses up: it stands again when that is taken back."""
 BESIDE = (
     "animal_turn",
     "away",
@@ -366,7 +368,8 @@ def void(connection: sqlite3.Connection, command: str, by: str, at: datetime) ->
     ).fetchall()
     _void(connection, rows, by, at)
     connection.execute("UPDATE plan_step SET done_command = NULL WHERE done_command = ?", (command,))
-    connection.execute("UPDATE care_move SET used_by = NULL WHERE used_by = ?", (command,))
+    for table, column in USED_UP:
+        connection.execute(f"UPDATE {table} SET {column} = NULL WHERE {column} = ?", (command,))
     connection.execute("UPDATE plan_step SET withdrawn_by = ? WHERE plan = ? AND kind = 'look'", (by, command))
     beside = sum(
         connection.execute(f"UPDATE {table} SET void = 1 WHERE command = ? AND void = 0", (command,)).rowcount

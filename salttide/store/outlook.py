@@ -91,7 +91,8 @@ class Outlooks:
     def upkeep(self, system: System) -> Upkeep:
         """What the rota of a system follows from."""
         moves = rota_store.care_moves(self.connection, system.id)
-        return Upkeep(self.rules(system), moves, self.keeping(system.id))
+        splits = rota_store.care_splits(self.connection, system.id)
+        return Upkeep(self.rules(system), moves, self.keeping(system.id), splits=splits)
 
     def keeping(self, system_id: int) -> Keeping:
         """The keeper's minutes and absences, and where the work is placed so far."""

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from salttide.core.errors import NotFoundError
+from salttide.core.rota import Occurrence, Piece, Split
 from salttide.core.task import OWN, RoundPart, TaskKind, own_kind
 from salttide.core.upkeep import USUAL_MINUTES, CareChoice
 
@@ -183,6 +184,52 @@ def use_move(connection: sqlite3.Connection, system_id: int, task: str, due: dat
         "UPDATE care_move SET used_by = ? WHERE system_id = ? AND task = ? AND due = ?",
         (command, system_id, task, due.isoformat()),
     )
+
+
+def care_splits(connection: sqlite3.Connection, system_id: int) -> dict[tuple[str, date], Split]:
+    """Work that the keeper split over two days, by task and due day."""
+    rows = connection.execute("SELECT * FROM care_split WHERE system_id = ? AND used_by IS NULL", (system_id,))
+    return {
+        (row["task"], date.fromisoformat(row["due"])): Split(
+            row["first_minutes"], date.fromisoformat(row["rest_day"]), row["first_by"] is not None
+        )
+        for row in rows
+    }
+
+
+def split_care(connection: sqlite3.Connection, system_id: int, task: str, due: date, split: Split) -> None:
+    """Split an occurrence over two days."""
+    connection.execute(
+        "INSERT OR REPLACE INTO care_split (system_id, task, due, first_minutes, rest_day) VALUES (?, ?, ?, ?, ?)",
+        (system_id, task, due.isoformat(), split.first_minutes, split.rest_day.isoformat()),
+    )
+
+
+def move_rest(connection: sqlite3.Connection, system_id: int, task: str, rest_day: date, day: date | None) -> None:
+    """Move the rest of what was split to another day, or with None put both parts together again."""
+    where = (system_id, task, rest_day.isoformat())
+    if day is None:
+        sql = "DELETE FROM care_split WHERE system_id = ? AND task = ? AND rest_day = ? AND used_by IS NULL"
+        connection.execute(sql, where)
+        return
+    connection.execute(
+        "UPDATE care_split SET rest_day = ? WHERE system_id = ? AND task = ? AND rest_day = ? AND used_by IS NULL",
+        (day.isoformat(), *where),
+    )
+
+
+def do_piece(connection: sqlite3.Connection, system_id: int, item: Occurrence, command: str) -> None:
+    """A part of what was split is done or skipped, unless that is taken back."""
+    column, day = ("first_by", "due") if item.piece == Piece.FIRST else ("used_by", "rest_day")
+    connection.execute(
+        f"UPDATE care_split SET {column} = ? WHERE system_id = ? AND task = ? AND {day} = ? AND used_by IS NULL",
+        (command, system_id, item.task, item.due.isoformat()),
+    )
+
+
+def own_names(connection: sqlite3.Connection) -> dict[str, str]:
+    """The names of all tasks of the keeper's own, those taken off the rota too."""
+    return {f"{OWN}{row['id']}": row["name"] for row in connection.execute("SELECT id, name FROM own_task")}
 
 
 @dataclass(frozen=True)

@@ -199,3 +199,62 @@ class Reasons(RotaTest):
         )
         self.assertIn("every 3 days, because a bloom is being fought", self.first("filter_sock")["why"])
         self.assertIn("a red film is being fought", self.first("skimmer_cup")["why"])
+
+
+class InTwoParts(RotaTest):
+    """The powerheads, stripped in two evenings."""
+
+    def split(self, minutes="15", day="2026-12-05"):
+        task = self.first("powerheads")
+        return task, self.post(f"/systems/{BEACON}/care/split", self.body(task, minutes=minutes, day=day))
+
+    def parts(self):
+        return [(one["piece"], one["day"]) for one in self.lane() if one["task"] == "powerheads"]
+
+    def test_each_part_is_done_by_itself_and_only_the_rest_counts(self):
+        whole, kept = self.split()
+        self.assertIn("15 min", kept["words"])
+        first, rest = [one for one in self.lane() if one["task"] == "powerheads"]
+        self.assertEqual((first["name"], rest["name"]),
+                         ("Strip the powerheads, first part", "Strip the powerheads, the rest"))  # fmt: skip
+        self.assertEqual(first["minutes"] + rest["minutes"], whole["minutes"])
+        done = self.post(f"/systems/{BEACON}/care/done", self.body(first))
+        self.assertEqual(self.parts(), [("the rest", "2026-12-05")])
+        self.assertIn("Strip the powerheads, in part", self.api.get(f"/api/systems/{BEACON}/record").text)
+        self.post(f"/record/{done['command']}/void", None)
+        self.assertEqual(len(self.parts()), 2)
+        self.post(f"/systems/{BEACON}/care/done", self.body(first))
+        last = self.post(f"/systems/{BEACON}/care/done", self.body(rest))
+        self.assertEqual(self.parts(), [])
+        self.post(f"/record/{last['command']}/void", None)
+        self.assertEqual(self.parts(), [("the rest", "2026-12-05")])
+
+    def test_the_rest_moves_and_both_come_together_again(self):
+        whole, _ = self.split()
+        rest = next(one for one in self.lane() if one["piece"] == "the rest")
+        self.post(f"/systems/{BEACON}/care/move", self.body(rest, day="2026-12-06"))
+        self.assertIn(("the rest", "2026-12-06"), self.parts())
+        rest = next(one for one in self.lane() if one["piece"] == "the rest")
+        self.post(f"/systems/{BEACON}/care/move", self.body(rest, day=None))
+        self.assertEqual([piece for piece, _ in self.parts()], [""])
+        self.assertEqual(self.first("powerheads")["minutes"], whole["minutes"])
+
+    def test_what_cannot_be_is_refused_at_its_field(self):
+        task = self.first("powerheads")
+        path = f"/systems/{BEACON}/care/split"
+        for minutes in ("0", str(task["minutes"]), "half"):
+            self.refused(path, self.body(task, minutes=minutes, day="2026-12-05"), "minutes")
+        self.refused(path, self.body(task, minutes="10", day=task["day"]), "day")
+        self.refused(path, self.body(task, minutes="10", day="2026-11-01"), "day")
+        self.split()
+        first = next(one for one in self.lane() if one["piece"] == "first part")
+        self.refused(path, self.body(first, minutes="5", day="2026-12-06"), "task")
+
+    def test_a_part_says_nothing_of_the_minutes_of_the_whole(self):
+        self.split()
+        before = self.get(f"/systems/{BEACON}/care/powerheads")["minutes_words"]
+        first = next(one for one in self.lane() if one["piece"] == "first part")
+        self.post(f"/systems/{BEACON}/care/done", self.body(first, minutes="3"))
+        rest = next(one for one in self.lane() if one["piece"] == "the rest")
+        self.post(f"/systems/{BEACON}/care/done", self.body(rest, minutes="3"))
+        self.assertEqual(self.get(f"/systems/{BEACON}/care/powerheads")["minutes_words"], before)

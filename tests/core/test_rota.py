@@ -11,9 +11,9 @@ from salttide.core.ledger import Care, Ledger
 from salttide.core.next_up import Standing, Way, next_up, summary
 from salttide.core.outlook import outlook
 from salttide.core.parameters import Parameter
-from salttide.core.rota import Book, Planned, minutes_by_day, occurrences
+from salttide.core.rota import Book, Piece, Planned, Split, minutes_by_day, occurrences
 from salttide.core.system import PanelMaterial, SandMethod
-from salttide.core.task import tasks
+from salttide.core.task import part_of, tasks
 from salttide.core.upkeep import Keeping, Upkeep, on_their_days
 from tests.core.cases import BEACON, NOW, SLIPWAY, TODAY, ZONE, dkh, ledger, reading
 
@@ -61,6 +61,50 @@ class PlainRule(unittest.TestCase):
         # 23:30 UTC on the 20th is already the 21st in Copenhagen.
         care = [Care(datetime(2026, 11, 20, 23, 30, tzinfo=UTC), "scrape_front", 10)]
         self.assertEqual(days(self.find([SCRAPE], care), "scrape_front")[0], 27)
+
+
+class SplitOverTwoDays(unittest.TestCase):
+    """Scraped last on the 20th, every six days: due on the 26th, 10 min."""
+
+    DUE = date(2026, 11, 26)
+
+    def find(self, split, care=None, moves=None):
+        book = Book([SCRAPE], [done("scrape_front", 20)] if care is None else care, moves or {}, splits=split)
+        return occurrences(book, TODAY, UNTIL, ZONE)
+
+    def split(self, minutes=4.0, day=28, first_done=False):
+        return {("scrape_front", self.DUE): Split(minutes, date(2026, 11, day), first_done)}
+
+    def test_the_first_part_stands_where_it_was_and_the_rest_on_its_day(self):
+        first, rest, after = self.find(self.split())
+        self.assertEqual((first.piece, first.day.day, first.due, first.minutes), (Piece.FIRST, 26, self.DUE, 4))
+        self.assertEqual((rest.piece, rest.day.day, rest.minutes, rest.pinned), (Piece.REST, 28, 6, True))
+        self.assertEqual((first.title, rest.title), ("Scrape the front, first part", "Scrape the front, the rest"))
+        # Six days after the rest.
+        self.assertEqual((after.piece, after.day), (None, date(2026, 12, 4)))
+
+    def test_the_first_part_done_leaves_the_rest_and_is_not_the_task_done(self):
+        part = done(part_of("scrape_front"), 24)
+        rest, after = self.find(self.split(first_done=True), [done("scrape_front", 20), part])
+        self.assertEqual((rest.piece, rest.day.day), (Piece.REST, 28))
+        self.assertEqual(after.day, date(2026, 12, 4))
+
+    def test_a_rest_whose_day_is_past_is_late_today(self):
+        rest = self.find(self.split(day=22, first_done=True))[0]
+        self.assertEqual((rest.day, rest.late_days), (TODAY, 2))
+
+    def test_moved_the_first_part_goes_along(self):
+        first, rest, _ = self.find(self.split(day=30), moves={("scrape_front", self.DUE): date(2026, 11, 27)})
+        self.assertEqual((first.day.day, rest.day.day), (27, 30))
+
+    def test_a_due_day_that_shifts_a_little_keeps_its_split(self):
+        found = self.find(self.split(), [done("scrape_front", 21)])
+        self.assertEqual([one.piece for one in found[:2]], [Piece.FIRST, Piece.REST])
+
+    def test_the_next_part_in_turn_is_the_same_for_both(self):
+        rule = replace(SCRAPE, zones=("left", "right"))
+        book = Book([rule], [done("scrape_front", 20)], splits=self.split())
+        self.assertEqual([one.zone for one in occurrences(book, TODAY, UNTIL, ZONE)], ["left", "left", "right"])
 
 
 class WithChanges(unittest.TestCase):

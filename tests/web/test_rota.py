@@ -54,6 +54,24 @@ class Weeks(WebTest):
         self.page.get_by_role("button", name="swap", exact=True).click()
         self.sees(self.page.get_by_text("Fill the top-off reservoir to " + label.split(":")[0]).first)
 
+    def test_a_task_is_split_over_two_days_and_put_together_again(self) -> None:
+        self.open("/rota", "Rota")
+        self.page.get_by_label("Weeks shown").select_option("4")
+        self.task("Beacon: Strip the powerheads").click()
+        self.button("Split").click()
+        self.page.get_by_label("Minutes of the first part").fill("500")
+        self.page.get_by_label("Day of the rest").fill("2026-12-05")
+        self.button("split it").click()
+        self.sees(self.page.get_by_text("how long the first part takes"))
+        self.page.get_by_label("Minutes of the first part").fill("15")
+        self.assert_accessible()
+        self.button("split it").click()
+        self.sees(self.page.get_by_text("the rest on Sat 5 Dec"))
+        self.sees(self.task("Beacon: Strip the powerheads, the rest"))
+        self.button("Undo").click()
+        self.sees(self.page.get_by_text("Taken back."))
+        expect(self.page.locator("table").get_by_text("Strip the powerheads, the rest")).to_have_count(0)
+
     def test_what_does_not_fit_is_said_and_more_time_mends_it(self) -> None:
         self.time("20")
         self.open("/rota", "Rota")

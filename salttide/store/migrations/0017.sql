@@ -62,3 +62,15 @@ CREATE TABLE visit_report (
   aside INTEGER NOT NULL DEFAULT 0 CHECK (aside IN (0, 1))
 ) STRICT;
 CREATE INDEX visit_report_by_away ON visit_report (away_id);
+
+-- Work split over two days: its first part, and the rest on a day. first_by, used_by: the commands that did them.
+CREATE TABLE care_split (
+  system_id INTEGER NOT NULL REFERENCES system (id),
+  task TEXT NOT NULL,
+  due TEXT NOT NULL,
+  first_minutes REAL NOT NULL CHECK (first_minutes > 0),
+  rest_day TEXT NOT NULL,
+  first_by TEXT,
+  used_by TEXT,
+  PRIMARY KEY (system_id, task, due)
+) STRICT, WITHOUT ROWID;

@@ -1085,6 +1085,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system_id}/care/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Split
+         * @description Split an occurrence: so many minutes where it stands, the rest on another day.
+         */
+        post: operations["split_api_systems__system_id__care_split_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{system_id}/care/swap": {
         parameters: {
             query?: never;
@@ -1114,7 +1134,7 @@ export interface paths {
         };
         /**
          * Offers
-         * @description The runbooks for a system as it is, but for those of its care tasks, which the rota starts.
+         * @description The runbooks for a system as it is: drills and emergencies, and what no care task starts from the rota.
          */
         get: operations["offers_api_systems__system_id__runbooks_get"];
         put?: never;
@@ -6718,6 +6738,8 @@ export interface components {
             task: string;
             /** Name */
             name: string;
+            /** Piece */
+            piece: string;
             /** Zone */
             zone: string;
             /** Phase */
@@ -7374,6 +7396,28 @@ export interface components {
             high: number;
         };
         /**
+         * SplitBody
+         * @description Split over two days: minutes of the first part, as typed, and the day of the rest.
+         */
+        SplitBody: {
+            /** Task */
+            task: string;
+            /**
+             * Due
+             * Format: date
+             */
+            due: string;
+            /** Step Id */
+            step_id?: number | null;
+            /** Minutes */
+            minutes: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+        };
+        /**
          * StaffMark
          * @description A task on a tide staff, so many days ahead of today.
          */
@@ -8000,6 +8044,8 @@ export interface components {
             task: string;
             /** Name */
             name: string;
+            /** Piece */
+            piece: string;
             /** Zone */
             zone: string;
             /** Phase */
@@ -10866,6 +10912,44 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["MoveBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    split_api_systems__system_id__care_split_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SplitBody"];
             };
         };
         responses: {

@@ -73,6 +73,19 @@ export function useCare() {
       (kept) => notices.say(kept.words, from !== undefined ? () => send(from) : undefined),
     )
   }
+  /** Split over two days; throws a ProblemError for the form to show at its fields. */
+  async function split(system: number, item: CareItem, minutes: string, day: string) {
+    const params = { path: { system_id: system } }
+    const kept = await command((header) =>
+      api.POST('/api/systems/{system_id}/care/split', {
+        params: { ...params, header },
+        body: { ...body(item), minutes, day },
+      }),
+    )
+    // The rest goes by its own day: left to the rota, both are one again.
+    notices.say(kept.words, () => move(system, { task: item.task, due: day }, null))
+    await refresh()
+  }
   /** Let two tasks change places. */
   async function swap(system: number, one: CareItem, other: { system: number; item: CareItem }) {
     const params = { path: { system_id: system } }
@@ -135,6 +148,7 @@ export function useCare() {
     done,
     doneWith,
     move,
+    split,
     swap,
     tomorrow,
     skip,

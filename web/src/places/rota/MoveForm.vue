@@ -54,7 +54,7 @@ function swap() {
       type="button"
       @click="act(() => care.move(system, task, null, task.day))"
     >
-      leave it to the rota
+      {{ task.piece ? 'put it together again' : 'leave it to the rota' }}
     </button>
   </div>
 </template>

@@ -4,6 +4,7 @@ import type { Schemas } from '../../api/client'
 import type { Care } from '../../parts/care'
 import DoneForm from './DoneForm.vue'
 import MoveForm from './MoveForm.vue'
+import SplitForm from './SplitForm.vue'
 
 /** A task in full: why it is due, why it stands on this day, and what can be done with it. */
 const props = defineProps<{
@@ -86,8 +87,23 @@ function act(what: () => unknown) {
         @click="part = part === 'move' ? '' : 'move'"
         >Move</v-btn
       >
+      <v-btn
+        v-if="!refill && task.step_id === null && !task.piece && task.minutes > 1"
+        size="small"
+        :aria-expanded="part === 'split'"
+        @click="part = part === 'split' ? '' : 'split'"
+        >Split</v-btn
+      >
     </div>
     <DoneForm v-if="part === 'done'" :task="task" :system="system" :care="care" @done="emit('close')" />
+    <SplitForm
+      v-if="part === 'split'"
+      :task="task"
+      :system="system"
+      :rota="rota"
+      :care="care"
+      @done="emit('close')"
+    />
     <MoveForm
       v-if="part === 'move'"
       :task="task"

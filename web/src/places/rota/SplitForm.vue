@@ -1,0 +1,60 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { ProblemError, type Schemas } from '../../api/client'
+import type { Care } from '../../parts/care'
+
+/** Part of the work on its day, the rest on another. */
+const props = defineProps<{ task: Schemas['Task']; system: number; rota: Schemas['Rota']; care: Care }>()
+const emit = defineEmits<{ done: [] }>()
+const minutes = ref(String(Math.round(props.task.minutes / 2)))
+const day = ref('')
+const wrong = ref<ProblemError>()
+
+async function split() {
+  wrong.value = undefined
+  try {
+    await props.care.split(props.system, props.task, minutes.value, day.value)
+    emit('done')
+  } catch (fault) {
+    if (!(fault instanceof ProblemError)) throw fault
+    wrong.value = fault
+  }
+}
+</script>
+
+<template>
+  <form @submit.prevent="split">
+    <p>
+      First
+      <input
+        v-model="minutes"
+        class="inline short"
+        inputmode="numeric"
+        aria-label="Minutes of the first part"
+        required
+      />
+      of {{ task.minutes }} min, the rest on
+      <input
+        v-model="day"
+        class="inline"
+        type="date"
+        :min="rota.days[0]?.day"
+        aria-label="Day of the rest"
+        required
+      />
+    </p>
+    <p v-if="wrong" role="alert" class="magenta">
+      {{ wrong.at('minutes') ?? wrong.at('day') ?? wrong.message }}
+    </p>
+    <button class="plain-link" type="submit">split it</button>
+  </form>
+</template>
+
+<style scoped>
+form {
+  font-size: 0.92rem;
+}
+.short {
+  width: 3.5em;
+}
+</style>
