@@ -27,15 +27,6 @@ def dosing(page: Any, url: str) -> None:
     page.get_by_text("Every day 12").wait_for()
 
 
-def correction(page: Any, url: str) -> None:
-    """Alkalinity and magnesium, on the days that the limits ask for."""
-    page.goto(f"{url}/systems/1/dosing/correction")
-    page.get_by_role("checkbox", name="Magnesium").check()
-    page.get_by_label("Target of Magnesium").fill("1390")
-    page.get_by_role("list", name="The days of the correction").get_by_text("magnesium chloride").first.wait_for()
-    page.wait_for_load_state("networkidle")
-
-
 def day_and_night(page: Any, url: str) -> None:
     page.goto(f"{url}/systems/1/dosing/day-night")
     page.get_by_text("off a swing of").wait_for()
@@ -157,16 +148,29 @@ def runbook(page: Any, url: str) -> None:
     page.wait_for_timeout(1200)
 
 
-def jot(page: Any, url: str) -> None:
-    sheet(page, url)
-    page.keyboard.press("j")
-    line = page.get_by_label("What was measured or done, in plain words")
-    line.fill("skiff topped off 2 l, sal 35.9 and temp 25.2")
-    page.get_by_text("Top-off: 2.00 L").wait_for()
-    line.press("Enter")
-    page.get_by_text("3 entries, kept").wait_for()
-    line.fill("alk 7.4, dosed 40 ml soda st")
-    page.get_by_role("button", name="soda stock").wait_for()
+def gear(page: Any, url: str) -> None:
+    page.goto(f"{url}/gear")
+    page.get_by_role("button", name="steriliser sleeve").click()
+    page.get_by_role("img", name="The pieces of steriliser sleeve").wait_for()
+    page.evaluate("window.scrollTo(0, 0)")
+
+
+def handover(page: Any, url: str) -> None:
+    """A week away, as it is printed for the carer."""
+    page.goto(f"{url}/rota/time")
+    page.get_by_label("First day").fill("2026-12-04")
+    page.get_by_label("Last day").fill("2026-12-11")
+    page.get_by_role("button", name="I am away").click()
+    page.get_by_role("link", name="hand over to a carer").click()
+    page.get_by_label("Who comes").fill("the neighbour")
+    page.get_by_label("Number to call").fill("+45 00 00 00 01")
+    page.get_by_label("For the carer").fill("The key hangs behind the gauge board; torch and towels lie on the stool.")
+    page.get_by_label("Only Eelgrass").fill("The pipefish get two small bags of live copepods, morning and evening.")
+    page.get_by_label("Only Skiff").fill("The clownfish gets one pinch of granules.")
+    page.get_by_role("button", name="Keep this").click()
+    page.get_by_role("button", name="Make a page for the carer").wait_for()
+    page.get_by_role("button", name="Close").click()
+    page.emulate_media(media="print")
 
 
 PICTURES = {
@@ -174,7 +178,6 @@ PICTURES = {
     "sheet": (sheet, WIDE, False),
     "sheet-night": (sheet, WIDE, True),
     "dosing": (dosing, {"width": 1280, "height": 960}, False),
-    "dosing-correction": (correction, WIDE, False),
     "dosing-day": (day_and_night, WIDE, False),
     "containers": (containers, WIDE, False),
     "what-if": (what_if, {"width": 1280, "height": 1500}, False),
@@ -184,7 +187,8 @@ PICTURES = {
     "mix": (mix, {"width": 1280, "height": 900}, False),
     "rota": (rota, {"width": 1280, "height": 1000}, False),
     "rota-year": (year, {"width": 1280, "height": 960}, False),
-    "jot": (jot, WIDE, False),
+    "gear": (gear, {"width": 1280, "height": 1000}, False),
+    "handover-print": (handover, {"width": 1000, "height": 1400}, False),
     "log": (log, WIDE, False),
     "shelf": (shelf, WIDE, False),
     "round-phone": (round_, PHONE, False),
