@@ -147,13 +147,43 @@ SITUATIONS = {
         [work("change", day, 50, early=1, late=1, system=number) for number, day in enumerate((3, 4, 4), 1)],
         days(0, 0, 0, 60, 60, 60, 0), {"change": {3, 4, 5}},
     ),
+    "overdue and away: it cannot wait, today": ([work("scrape", -2, late=1)], days(away=[0, 1]), {"scrape": 0}),
+    "fixed on a day away: the keeper knows why": ([work("scrape", 3, fixed=4)], days(away=[4]), {"scrape": 4}),
+    "fixed far outside its window": ([work("scrape", 3, early=1, late=1, fixed=9)], days(), {"scrape": 9}),
+    "two fixed on one day that is too short for both": (
+        [work("pump", 3, 50, fixed=3), work("body", 3, 50, fixed=3)], days(), {"pump": 3, "body": 3},
+    ),
+    "fixed elsewhere it does not come along": (
+        [work("change", 4, 50), work("siphon", 4, early=4, late=4, fixed=7, joins=("change",))], days(),
+        {"change": 4, "siphon": 7},
+    ),
+    "three that must not meet: each takes what the others leave": (
+        [
+            work("lamp", 3, fixed=3, apart=frozenset({"change", "canister"})),
+            work("change", 3, late=1, apart=frozenset({"canister"})), work("canister", 4, late=3),
+        ],
+        days(each=200), {"lamp": 3, "change": 4, "canister": 5},
+    ),
+    "a quarter of an hour more than there are": (
+        [work("pump", 3, 60, fixed=3), work("cup", 3, 15, early=1)], days(), {"cup": 2},
+    ),
+    "before an absence it comes along with what is done then": (
+        [work("change", 2, 50, fixed=2), work("siphon", 4, early=4, late=4, joins=("change",))],
+        days(away=range(3, 8)), {"siphon": 2},
+    ),
+    "what cannot be early waits for the first day back": (
+        [work("scrape", 4, late=6)], days(away=range(3, 7)), {"scrape": 7},
+    ),
+    "due today, no time left today, and it may wait": ([work("scrape", 0, late=2)], days(0), {"scrape": 1}),
+    "due today, no time left, and it may not wait": ([work("scrape", 0)], days(0), {"scrape": 0}),
+    "due on the last day that is planned": ([work("lamp", 13, 60, late=5)], days(), {"lamp": 13}),
     "beyond what is planned: left out": ([work("lamp", 40, 60, early=5)], days(), {}),
 }  # fmt: skip
 
 
 class Situations(unittest.TestCase):
     def test_each_by_the_solver_and_without_it(self):
-        self.assertGreaterEqual(len(SITUATIONS), 30)
+        self.assertGreaterEqual(len(SITUATIONS), 40)
         for title, (demands, span, expected) in SITUATIONS.items():
             for name, method in METHODS.items():
                 placing = place(demands, span, method)
