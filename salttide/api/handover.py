@@ -27,7 +27,7 @@ from salttide.core.plan import DailyDose
 from salttide.core.system import System
 from salttide.core.task import tasks
 from salttide.core.units import show
-from salttide.core.upkeep import moved_to
+from salttide.core.upkeep import PLACED_DAYS, moved_to
 from salttide.core.words import clock_words, day_words
 from salttide.store import change as change_store
 from salttide.store import container as container_store
@@ -153,6 +153,7 @@ class HandOverShown(Model):
     link: str
     sheet: CarerSheet
     before: list[SystemBefore]
+    early: str
     reports: list[ReportShown]
 
 
@@ -180,8 +181,12 @@ def shown(number: Id, ctx: In, request: Request) -> HandOverShown:
             for one in sheets
             if one.before or one.waits
         ],
+        early=_EARLY if away.last > ctx.today + timedelta(days=PLACED_DAYS) else "",
         reports=[_report(ctx, one) for one in store.reports(ctx.connection, number)],
     )
+
+
+_EARLY = "The rota reaches six weeks ahead: what is better done before, and what waits, is told nearer to the day."
 
 
 def sheets_of(ctx: Context, first: date, last: date, wish: HandOverWish) -> list[HandOver]:

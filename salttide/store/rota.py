@@ -128,7 +128,17 @@ def add_away(connection: sqlite3.Connection, item: Away, command: str) -> int:
         "INSERT INTO away (first, last, note, uid, command) VALUES (?, ?, ?, ?, ?)",
         (item.first.isoformat(), item.last.isoformat(), item.note, item.uid, command),
     )
-    return int(cursor.lastrowid or 0)
+    number = int(cursor.lastrowid or 0)
+    if item.uid:
+        _hand_on(connection, item.uid, command, number)
+    return number
+
+
+def _hand_on(connection: sqlite3.Connection, uid: str, command: str, number: int) -> None:
+    """An absence that another took the place of gives it its hand-over and reports."""
+    old = connection.execute("SELECT id FROM away WHERE uid = ? AND void_by = ?", (uid, command)).fetchone()
+    for table in ("hand_over", "visit_report") if old else ():
+        connection.execute(f"UPDATE {table} SET away_id = ? WHERE away_id = ?", (number, old["id"]))
 
 
 def drop_imported(connection: sqlite3.Connection, uid: str, command: str) -> None:
@@ -138,6 +148,14 @@ def drop_imported(connection: sqlite3.Connection, uid: str, command: str) -> Non
 
 def take_back_import(connection: sqlite3.Connection, command: str) -> None:
     """Take back what a command brought in, and put back what gave way to it. Raises NotFoundError."""
+    pairs = connection.execute(
+        "SELECT old.id AS old, new.id AS new FROM away AS old JOIN away AS new ON new.uid = old.uid"
+        " WHERE old.void_by = ? AND new.command = ?",
+        (command, command),
+    ).fetchall()
+    for pair in pairs:
+        for table in ("hand_over", "visit_report"):
+            connection.execute(f"UPDATE {table} SET away_id = ? WHERE away_id = ?", (pair["old"], pair["new"]))
     brought = connection.execute("UPDATE away SET void = 1 WHERE command = ? AND uid <> ''", (command,)).rowcount
     back = connection.execute("UPDATE away SET void = 0, void_by = NULL WHERE void_by = ?", (command,)).rowcount
     if not brought + back:

@@ -10,6 +10,7 @@ from PIL import Image
 from salttide.app import for_visitors, make_app
 from salttide.clock import PinnedClock
 from tests.api.base import EELGRASS, NOW, SKIFF, ApiTest
+from tests.api.test_calendar import WEEK_AWAY
 
 
 class HandOver(ApiTest):
@@ -41,6 +42,12 @@ class Sheet(HandOver):
         names = [one["name"] for one in shown["sheet"]["systems"]]
         self.assertEqual(names, ["Beacon", "Eelgrass", "Skiff", "Slipway"])
 
+    def test_further_ahead_than_the_rota_reaches_it_says_so(self):
+        self.assertEqual(self.shown()["early"], "")
+        self.post("/rota/away", {"first": "2027-02-01", "last": "2027-02-08", "note": ""})
+        number = self.get("/rota/minutes")["away"][1]["id"]
+        self.assertIn("six weeks ahead", self.get(f"/rota/away/{number}/hand-over")["early"])
+
     def test_what_is_told_stands_on_it(self):
         self.told(every_days=2, note="key", notes=[{"system_id": EELGRASS, "text": "two bags"}])
         shown = self.shown()
@@ -55,6 +62,26 @@ class Sheet(HandOver):
         self.assertFalse(self.shown()["kept"])
         self.assertEqual(self.send(f"{path}/link", None).status_code, 404)
         self.assertEqual(self.api.get("/api/rota/away/999/hand-over").status_code, 404)
+
+
+class Imported(ApiTest):
+    """An absence out of a calendar keeps its hand-over when it is read again with other days."""
+
+    def test_the_carers_page_goes_on_with_the_new_days_and_back_with_the_old(self):
+        def bring(end):
+            text = WEEK_AWAY.format(end=end, more="")
+            return self.post("/rota/away/import", {"text": text, "uids": ["away-1"]})
+
+        bring("20261208")
+        number = self.get("/rota/minutes")["away"][0]["id"]
+        path = f"/rota/away/{number}/hand-over"
+        self.send(path, {"every_days": 1, "phone": "+45 00 00 00 01"}, method="PUT")
+        self.post(f"{path}/link", None)
+        token = self.get(path)["link"].rsplit("/", 1)[1]
+        kept = bring("20261210")
+        self.assertEqual(self.get(f"/visits/{token}")["sheet"]["days"], "Fri 4 Dec to Wed 9 Dec")
+        self.send(f"/rota/away/import/{kept['command']}", None, method="DELETE")
+        self.assertEqual(self.get(f"/visits/{token}")["sheet"]["days"], "Fri 4 Dec to Mon 7 Dec")
 
 
 class Page(HandOver):

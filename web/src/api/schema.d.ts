@@ -4960,6 +4960,8 @@ export interface components {
             sheet: components["schemas"]["CarerSheet"];
             /** Before */
             before: components["schemas"]["SystemBefore"][];
+            /** Early */
+            early: string;
             /** Reports */
             reports: components["schemas"]["ReportShown"][];
         };

@@ -20,8 +20,9 @@ const print = () => window.print()
     <template v-else>
       <ReportList v-if="data.reports.length" class="no-print" :reports="data.reports" />
       <HandOverForm :key="String(data.kept)" class="no-print" :kept="data" />
-      <section v-if="data.before.length" class="no-print before">
+      <section v-if="data.before.length || data.early" class="no-print before">
         <h2>Before you leave</h2>
+        <p v-if="data.early" class="note">{{ data.early }}</p>
         <div v-for="one in data.before" :key="one.name" class="one">
           <h3>{{ one.name }}</h3>
           <ul>
