@@ -11,7 +11,10 @@ import schemathesis
 from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 
-from tests.api.base import ApiTest
+from salttide.core.handover import HandOverWish
+from salttide.store import handover as handover_store
+from salttide.store import rota as rota_store
+from tests.api.base import NOW, ApiTest
 
 JSON = st.recursive(
     st.none() | st.booleans() | st.integers(-(10**6), 10**6) | st.floats(allow_nan=False) | st.text(max_size=8),
@@ -37,6 +40,8 @@ REAL = {
     "container_id": 1,
     "event_id": 1,
     "item": "towels",
+    "part": "lamp",
+    "token": "of-a-carer",
 }
 KEYS = count(1)
 FEW = settings(
@@ -50,6 +55,10 @@ class Contract(ApiTest):
         logging.disable(logging.CRITICAL)
         self.addCleanup(logging.disable, logging.NOTSET)
         warnings.simplefilter("ignore")
+        with self.app.state.database.write() as connection:
+            away = rota_store.add_away(connection, rota_store.Away(0, NOW.date(), NOW.date()), "contract-away")
+            handover_store.keep_hand_over(connection, away, HandOverWish(phone="+45 00 00 00 01"))
+            connection.execute("UPDATE hand_over SET token = ?", (REAL["token"],))
 
     def assert_sound(self, answer, what: str) -> None:
         self.assertLess(answer.status_code, 500, f"{what}: {answer.text[:300]}")
