@@ -178,9 +178,15 @@ def part_of(task: str) -> str:
 
 
 def task_words(task: str, own: Mapping[str, str] | None = None) -> str:
-    """The name of what was done, by its key; own: names of the keeper's own tasks."""
+    """The name of what was done, by its key; own: names of the keeper's own tasks. What is no kind of task, such as a
+    look an hour later, goes by its key.
+
+    >>> task_words("look"), task_words("own_3", {"own_3": "Polish the lid"})
+    ('look', 'Polish the lid')
+    """
     key = task.removesuffix(PART)
-    name = tasks()[key].name if key in tasks() else (own or {}).get(key, "a task of your own")
+    other = (own or {}).get(key, "a task of your own") if key.startswith(OWN) else key.replace("_", " ")
+    name = tasks()[key].name if key in tasks() else other
     return name if key == task else f"{name}, in part"
 
 
