@@ -303,6 +303,9 @@ class GoingWrong(WebTest):
     def test_a_place_that_was_open_before_stays_readable_and_says_what_is_missing(self) -> None:
         self.open("/rota", "Rota")
         self.sees(self.page.locator("button.task").first)
+        # The systems have numbers once they are known, and then the clock shows too.
+        self.sees(self.page.get_by_text("Tue 24 Nov · 18:40"))
+        self.page.wait_for_load_state("networkidle")
         self.page.keyboard.press("3")
         self.sees(self.page.get_by_role("heading", name="Skiff"))
         self.server.kill()
