@@ -3,11 +3,13 @@
 The small ones that an answer holds by the hundred are plain dataclasses, which cost a fraction to make.
 """
 
+import warnings
 from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
+from pydantic.warnings import UnsupportedFieldAttributeWarning
 
 from salttide.core import catalogue, units
 from salttide.core.judge import Verdict
@@ -27,10 +29,14 @@ class Model(BaseModel):
     model_config = ConfigDict(defer_build=True)
 
 
-class Strict(BaseModel):
-    """A body: unknown fields are refused, not dropped."""
+# The framework names a body by an alias, which says nothing once the body is built when it is first used.
+warnings.filterwarnings("ignore", "The 'alias' attribute with value 'body'", UnsupportedFieldAttributeWarning)
 
-    model_config = ConfigDict(extra="forbid")
+
+class Strict(BaseModel):
+    """A body: unknown fields are refused, not dropped. Built when it is first used, as above."""
+
+    model_config = ConfigDict(extra="forbid", defer_build=True)
 
 
 @dataclass(frozen=True, slots=True)

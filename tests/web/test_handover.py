@@ -100,3 +100,15 @@ class HandOver(WebTest):
         self.sees(self.button("Make a page for the carer"))
         page.reload()
         expect(page.get_by_text("there is no hand-over under this address")).to_be_visible()
+
+
+class Nothing(WebTest):
+    empty = True
+
+    def test_it_says_what_to_do_first(self) -> None:
+        self.open("/rota/time", "Rota")
+        self.page.get_by_label("First day").fill("2099-01-01")
+        self.page.get_by_label("Last day").fill("2099-01-02")
+        self.button("I am away").click()
+        self.page.get_by_role("link", name="hand over to a carer").click()
+        self.sees(self.page.get_by_text("There is nothing to hand over yet."))

@@ -17,6 +17,10 @@ const print = () => window.print()
   <div class="page">
     <RotaHead class="no-print" side="an absence, handed over to a carer" />
     <Waiting v-if="!data" :error="error" :retry="refetch" />
+    <p v-else-if="!data.sheet.systems.length">
+      There is nothing to hand over yet.
+      <router-link :to="{ name: 'new-system' }">Set up a system</router-link> first.
+    </p>
     <template v-else>
       <ReportList v-if="data.reports.length" class="no-print" :reports="data.reports" />
       <HandOverForm :key="String(data.kept)" class="no-print" :kept="data" />
