@@ -5,7 +5,7 @@ import hashlib
 import secrets
 import sqlite3
 from collections.abc import Callable
-from datetime import date, datetime, time, timedelta
+from datetime import datetime, time, timedelta
 from typing import Annotated
 
 from fastapi import APIRouter, Path, Request, Response
@@ -24,13 +24,13 @@ from salttide.core.calendar import (
 from salttide.core.errors import InputError, NotFoundError
 from salttide.core.lazily import Lazily
 from salttide.core.upkeep import moved_to
-from salttide.core.words import clock_words, counted, day_words, moment_words
+from salttide.core.words import clock_words, counted, moment_words, span_words
 from salttide.store import calendar as calendar_store
 from salttide.store import rota as rota_store
 
 from .context import Context, In, Key, context
 from .models import Model, Recorded, Strict
-from .rota_shown import rota_command
+from .rota_shown import plain_command, rota_command
 
 router = APIRouter(tags=["calendar"])
 KIND = "text/calendar; charset=utf-8"
@@ -124,35 +124,24 @@ def keep_calendar(body: CalendarBody, ctx: In, key: Key) -> Recorded:
     """Keep how the calendar is wanted."""
     begins = body.begins.replace(second=0, microsecond=0, tzinfo=None)
     wish = check_calendar_wish(CalendarWish(body.told_as, begins, body.alarm_minutes))
-
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
-        calendar_store.keep_wish(connection, wish)
-        return {"command": key, "words": "calendar kept"}
-
-    return Recorded(**ctx.command(key, act))
+    return plain_command(ctx, key, "calendar kept", lambda c: calendar_store.keep_wish(c, wish))
 
 
 @router.post("/api/rota/calendar/address", status_code=201)
 def new_address(ctx: In, key: Key) -> Recorded:
     """Make a private address; one that was made before leads nowhere from now on."""
 
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
+    def act(connection: sqlite3.Connection) -> None:
         _kept(connection)
         calendar_store.new_address(connection)
-        return {"command": key, "words": "address made"}
 
-    return Recorded(**ctx.command(key, act))
+    return plain_command(ctx, key, "address made", act)
 
 
 @router.delete("/api/rota/calendar/address")
 def drop_address(ctx: In, key: Key) -> Recorded:
     """Take the address away: programs that ask for it get nothing any more."""
-
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
-        calendar_store.no_address(connection)
-        return {"command": key, "words": "address taken away"}
-
-    return Recorded(**ctx.command(key, act))
+    return plain_command(ctx, key, "address taken away", calendar_store.no_address)
 
 
 def _kept(connection: sqlite3.Connection) -> calendar_store.CalendarKept:
@@ -209,7 +198,7 @@ def _entries(ctx: Context) -> Callable[[calendar_store.CalendarKept], list[Entry
             moved_to(i, view.occurrences, placing.days),
             [care for care in ctx.ledger(view.system).care if care.at >= since],
             calendar_store.care_counts(ctx.connection, i),
-            {kind.key: kind.name for kind in rota_store.own_tasks(ctx.connection, i)},
+            rota_store.own_names(ctx.connection),
         )
         for i, view in views.items()
     ]
@@ -249,15 +238,11 @@ def read_absences(body: FileBody, ctx: In) -> AbsencesShown:
             continue
         found.append(
             AbsenceShown(
-                uid=one.uid, words=_span(one.first, one.last), note=one.note, cancelled=one.cancelled,
+                uid=one.uid, words=span_words(one.first, one.last), note=one.note, cancelled=one.cancelled,
                 known=same and not one.cancelled, remark=one.remark,
             )
         )  # fmt: skip
     return AbsencesShown(absences=found)
-
-
-def _span(first: date, last: date) -> str:
-    return day_words(first) + (f" to {day_words(last)}" if last > first else "")
 
 
 @router.post("/api/rota/away/import", status_code=201)

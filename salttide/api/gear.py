@@ -63,6 +63,7 @@ class PartShown(Model):
     task_name: str
     hours: bool
     days: bool
+    changed: bool
     lives: list[LifeShown]
     since_words: str
     next_words: str
@@ -74,7 +75,6 @@ class PartShown(Model):
     found: list[str]
     flow_words: str
     flow_low: bool
-    note: str
     kept: PartTold
     usual_hours_per_day: float
     usual_most_hours: float
@@ -173,6 +173,7 @@ def _shown(ctx: Context, part: Part, photos: dict[str, picture_store.KeptPicture
         task_name=tasks()[kind.task].name,
         hours=bool(kind.most_hours),
         days=bool(kind.most_days) and not kind.changed,
+        changed=kind.changed,
         lives=[LifeShown(words=life.words, left=round(100 * life.left)) for life in part.lives],
         since_words=f"since {_far_words(part.since, ctx.today)}" if part.since else "not known since when",
         next_words=_far_words(part.next_on, ctx.today) if part.next_on else "",
@@ -184,7 +185,6 @@ def _shown(ctx: Context, part: Part, photos: dict[str, picture_store.KeptPicture
         found=list(part.found),
         flow_words=_flow_words(part),
         flow_low=_flow_low(part),
-        note=part.note,
         kept=PartTold(
             since=kept.since, hours_per_day=kept.hours_per_day, most_hours=kept.most_hours, most_days=kept.most_days,
             spares=part.spares, note=kept.note,
@@ -199,9 +199,9 @@ def _shown(ctx: Context, part: Part, photos: dict[str, picture_store.KeptPicture
 
 
 def _new_words(part: Part, known: bool) -> str:
-    """When a new one is wanted."""
+    """When a new one is wanted of what is only serviced."""
     if part.kind.changed:
-        return "a new one each time"
+        return ""
     return f"a new one about {date_words(part.changes_on)}" if part.changes_on and known else ""
 
 

@@ -1,7 +1,6 @@
 """Hand-over: an absence told to a visiting carer, as a sheet to print and as a page of its own; reports come back."""
 
 import sqlite3
-from collections.abc import Callable
 from datetime import date, timedelta
 
 from fastapi import APIRouter, Query, Request
@@ -9,7 +8,6 @@ from pydantic import Field
 
 from salttide.core.errors import ConflictError
 from salttide.core.handover import (
-    WATCHED,
     Guard,
     HandOver,
     HandOverWish,
@@ -28,7 +26,7 @@ from salttide.core.system import System
 from salttide.core.task import tasks
 from salttide.core.units import show
 from salttide.core.upkeep import PLACED_DAYS, moved_to
-from salttide.core.words import clock_words, day_words
+from salttide.core.words import clock_words, day_words, span_words
 from salttide.store import change as change_store
 from salttide.store import container as container_store
 from salttide.store import handover as store
@@ -38,6 +36,7 @@ from salttide.store.rota import Away
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, Strict, name_of
+from .rota_shown import plain_command, rota_command
 
 router = APIRouter(prefix="/api/rota", tags=["hand-over"])
 LINGERS = timedelta(days=3)
@@ -222,10 +221,9 @@ def dosed_by_hand(ctx: Context, system: System) -> list[DailyDose]:
 
 def carer_sheet(away: Away, wish: HandOverWish, sheets: list[HandOver]) -> CarerSheet:
     """What the carer is given."""
-    days = day_words(away.first) + (f" to {day_words(away.last)}" if away.last > away.first else "")
     count = max((len(one.visits) for one in sheets), default=0)
     return CarerSheet(
-        days=days,
+        days=span_words(away.first, away.last),
         visits=visits_words(count, wish.every_days),
         carer=wish.carer,
         phone=wish.phone,
@@ -251,12 +249,7 @@ def _sheet(one: HandOver) -> SystemSheet:
             )
             for visit in one.visits
         ],
-        watched=[
-            Choice(key=parameter, name=name_of(parameter), remark=words)
-            for parameter in WATCHED
-            for name, words in one.bands
-            if name == parameter.value.replace("_", " ")
-        ],
+        watched=[Choice(key=parameter, name=name_of(parameter), remark=words) for parameter, words in one.bands],
         guards=[_guard(each) for each in one.guards],
         note=one.note,
     )
@@ -294,19 +287,19 @@ def keep(number: Id, body: HandOverBody, ctx: In, key: Key) -> Recorded:
         body.every_days, body.carer.strip(), body.phone.strip(), body.other_phone.strip(), body.note.strip(), notes
     )
     check_hand_over(wish)
-    return _command(ctx, key, "hand-over kept", lambda c: store.keep_hand_over(c, number, wish))
+    return plain_command(ctx, key, "hand-over kept", lambda c: store.keep_hand_over(c, number, wish))
 
 
 @router.post("/away/{number}/hand-over/link", status_code=201)
 def new_link(number: Id, ctx: In, key: Key) -> Recorded:
     """Make a page for the carer; one that was made before leads nowhere from now on."""
-    return _command(ctx, key, "page made", lambda c: store.new_link(c, number))
+    return plain_command(ctx, key, "page made", lambda c: store.new_link(c, number))
 
 
 @router.delete("/away/{number}/hand-over/link")
 def drop_link(number: Id, ctx: In, key: Key) -> Recorded:
     """Take the carer's page away."""
-    return _command(ctx, key, "page taken away", lambda c: store.no_link(c, number))
+    return plain_command(ctx, key, "page taken away", lambda c: store.no_link(c, number))
 
 
 @router.post("/reports/{number}/take", status_code=201)
@@ -320,9 +313,8 @@ def take(number: Id, ctx: In, key: Key) -> Recorded:
     def act(connection: sqlite3.Connection) -> None:
         ledger_store.record(connection, told.system_id, entries, key, ctx.now)
         store.take_report(connection, number, key)
-        Context(ctx.database, ctx.clock, ctx.ledgers).replan(connection)
 
-    return _command(ctx, key, f"{len(entries)} kept in the record", act)
+    return rota_command(ctx, key, f"{len(entries)} kept in the record", act)
 
 
 def _entries(ctx: Context, told: store.Report) -> list[Entry]:
@@ -342,12 +334,4 @@ def aside(number: Id, ctx: In, key: Key, back: bool = Query(False)) -> Recorded:
     """Set a report aside: nothing of it is recorded; or with `back` ask about it again."""
     store.report(ctx.connection, number)
     words = "asked about again" if back else "set aside"
-    return _command(ctx, key, words, lambda c: store.leave_report(c, number, not back))
-
-
-def _command(ctx: Context, key: str, words: str, act: Callable[[sqlite3.Connection], object]) -> Recorded:
-    def run(connection: sqlite3.Connection) -> dict[str, str]:
-        act(connection)
-        return {"command": key, "words": words}
-
-    return Recorded(**ctx.command(key, run))
+    return plain_command(ctx, key, words, lambda c: store.leave_report(c, number, not back))

@@ -6,7 +6,7 @@ from fastapi import APIRouter, Query
 from pydantic import Field
 
 from salttide.core.errors import InputError
-from salttide.core.words import day_words
+from salttide.core.words import day_words, span_words
 from salttide.store import rota as rota_store
 
 from .context import In, Key
@@ -79,7 +79,7 @@ def minutes(ctx: In) -> Minutes:
         away=[
             AwayShown(
                 id=one.id, first=one.first.isoformat(), last=one.last.isoformat(), note=one.note,
-                words=day_words(one.first) + (f" to {day_words(one.last)}" if one.last > one.first else ""),
+                words=span_words(one.first, one.last),
                 imported=bool(one.uid),
             )
             for one in rota_store.absences(ctx.connection, ctx.today)

@@ -194,13 +194,22 @@ def found_asked(keys: Iterable[str]) -> list[FoundAsked]:
     ]
 
 
-def rota_command(ctx: Context, key: str, words: str, act: Callable[[sqlite3.Connection], object]) -> Recorded:
-    """Run what changes the rota, and place anew what it moves."""
+def plain_command(ctx: Context, key: str, words: str, act: Callable[[sqlite3.Connection], object]) -> Recorded:
+    """Run what a command does, and say so."""
 
     def run(connection: sqlite3.Connection) -> dict[str, str]:
         act(connection)
-        # Another look at everything: what was read before it is past.
-        Context(ctx.database, ctx.clock, ctx.ledgers).replan(connection)
         return {"command": key, "words": words}
 
     return Recorded(**ctx.command(key, run))
+
+
+def rota_command(ctx: Context, key: str, words: str, act: Callable[[sqlite3.Connection], object]) -> Recorded:
+    """Run what changes the rota, and place anew what it moves."""
+
+    def run(connection: sqlite3.Connection) -> None:
+        act(connection)
+        # Another look at everything: what was read before it is past.
+        Context(ctx.database, ctx.clock, ctx.ledgers).replan(connection)
+
+    return plain_command(ctx, key, words, run)

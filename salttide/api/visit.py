@@ -1,6 +1,5 @@
 """Visit: the carer's own page, under a secret address: the sheet, the report of a visit, and its pictures."""
 
-import sqlite3
 from typing import Annotated
 
 from fastapi import APIRouter, Path, Request
@@ -19,6 +18,7 @@ from .context import Context, In, Key, context
 from .handover import LINGERS, CarerSheet, carer_sheet, sheets_of
 from .models import Id, Model, Recorded, Strict
 from .picture import keep_one
+from .rota_shown import plain_command
 
 router = APIRouter(prefix="/api/visits/{token}", tags=["visit"])
 Token = Annotated[str, Path(min_length=1, max_length=60)]
@@ -82,12 +82,7 @@ def report(token: Token, body: ReportBody, ctx: In, key: Key) -> Recorded:
     told = _report(ctx, kept, body, done)
     if not (done or told.measured or told.found or told.used or told.advised or told.pictures):
         raise InputError("say what was done, read or found", field="done", accepted="at least one thing")
-
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
-        store.add_report(connection, told, key)
-        return {"command": key, "words": "the report is sent"}
-
-    return Recorded(**ctx.command(key, act))
+    return plain_command(ctx, key, "the report is sent", lambda c: store.add_report(c, told, key))
 
 
 def _report(ctx: Context, kept: store.HandOverKept, body: ReportBody, done: tuple[VisitWork, ...]) -> store.Report:

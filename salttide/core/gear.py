@@ -174,7 +174,6 @@ class Part:
     found: tuple[str, ...]
     fall: FlowFall | None
     spares: int | None
-    note: str
     kept: PartKept
 
     @property
@@ -239,7 +238,6 @@ def _part(
         tuple(found_words(services[-1][1].found)) if services else (),
         _fall(kind, services, done),
         None if kept.spares is None else max(0, kept.spares - used),
-        kept.note,
         kept,
     )
 

@@ -96,7 +96,7 @@ class HandOver:
 
     system: System
     visits: tuple[Visit, ...]
-    bands: tuple[tuple[str, str], ...]
+    bands: tuple[tuple[Parameter, str], ...]
     guards: tuple[Guard, ...]
     before: tuple[str, ...]
     waits: tuple[str, ...]
@@ -170,8 +170,8 @@ def hand_over(
         since = (day - (days[place - 1] if place else first - timedelta(days=1))).days
         visits.append(Visit(day, (*daily, *_topping(system, ledger, now, since), *tasks.get(day, ()))))
     bands = tuple(
-        (name, f"{show(p, band.low, units)} to {show(p, band.high, units)}")
-        for p, name in ((p, p.value.replace("_", " ")) for p in WATCHED)
+        (p, f"{show(p, band.low, units)} to {show(p, band.high, units)}")
+        for p in WATCHED
         if (band := system.bands.get(p))
     )
     return HandOver(

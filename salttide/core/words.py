@@ -36,6 +36,15 @@ def moment_words(at: datetime, zone: tzinfo) -> str:
     return day_words(at.astimezone(zone).date())
 
 
+def span_words(first: date, last: date) -> str:
+    """A span of days, both included; one day by itself.
+
+    >>> span_words(date(2026, 12, 4), date(2026, 12, 7)), span_words(date(2026, 12, 4), date(2026, 12, 4))
+    ('Fri 4 Dec to Mon 7 Dec', 'Fri 4 Dec')
+    """
+    return day_words(first) + (f" to {day_words(last)}" if last > first else "")
+
+
 def date_words(day: date) -> str:
     """A date with its year, for what may lie long ago.
 

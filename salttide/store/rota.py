@@ -137,8 +137,13 @@ def add_away(connection: sqlite3.Connection, item: Away, command: str) -> int:
 def _hand_on(connection: sqlite3.Connection, uid: str, command: str, number: int) -> None:
     """An absence that another took the place of gives it its hand-over and reports."""
     old = connection.execute("SELECT id FROM away WHERE uid = ? AND void_by = ?", (uid, command)).fetchone()
-    for table in ("hand_over", "visit_report") if old else ():
-        connection.execute(f"UPDATE {table} SET away_id = ? WHERE away_id = ?", (number, old["id"]))
+    if old:
+        _hand_to(connection, old["id"], number)
+
+
+def _hand_to(connection: sqlite3.Connection, giving: int, taking: int) -> None:
+    for table in ("hand_over", "visit_report"):
+        connection.execute(f"UPDATE {table} SET away_id = ? WHERE away_id = ?", (taking, giving))
 
 
 def drop_imported(connection: sqlite3.Connection, uid: str, command: str) -> None:
@@ -154,8 +159,7 @@ def take_back_import(connection: sqlite3.Connection, command: str) -> None:
         (command, command),
     ).fetchall()
     for pair in pairs:
-        for table in ("hand_over", "visit_report"):
-            connection.execute(f"UPDATE {table} SET away_id = ? WHERE away_id = ?", (pair["old"], pair["new"]))
+        _hand_to(connection, pair["new"], pair["old"])
     brought = connection.execute("UPDATE away SET void = 1 WHERE command = ? AND uid <> ''", (command,)).rowcount
     back = connection.execute("UPDATE away SET void = 0, void_by = NULL WHERE void_by = ?", (command,)).rowcount
     if not brought + back:

@@ -6119,6 +6119,8 @@ export interface components {
             hours: boolean;
             /** Days */
             days: boolean;
+            /** Changed */
+            changed: boolean;
             /** Lives */
             lives: components["schemas"]["LifeShown"][];
             /** Since Words */
@@ -6141,8 +6143,6 @@ export interface components {
             flow_words: string;
             /** Flow Low */
             flow_low: boolean;
-            /** Note */
-            note: string;
             kept: components["schemas"]["PartTold"];
             /** Usual Hours Per Day */
             usual_hours_per_day: number;

@@ -16,7 +16,7 @@ const emit = defineEmits<{ toggle: [] }>()
     </button>
     <LifeScale :lives="part.lives" />
     <div>
-      {{ part.new_words === 'a new one each time' ? 'changed' : 'serviced' }} next
+      {{ part.changed ? 'changed' : 'serviced' }} next
       <router-link :to="{ name: 'task', params: { system, task: part.task } }">{{
         part.next_words || 'never: off the rota'
       }}</router-link>
@@ -24,9 +24,7 @@ const emit = defineEmits<{ toggle: [] }>()
     </div>
     <div :class="{ magenta: part.buy }">
       {{ part.spare_words }}
-      <div v-if="part.new_words && part.new_words !== 'a new one each time'" class="soft small">
-        {{ part.new_words }}
-      </div>
+      <div v-if="part.new_words" class="soft small">{{ part.new_words }}</div>
     </div>
     <div class="small">
       <div v-if="part.flow_words" :class="{ magenta: part.flow_low }">{{ part.flow_words }}</div>

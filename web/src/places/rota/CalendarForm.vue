@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { computed, reactive, ref } from 'vue'
+import { computed, reactive } from 'vue'
 import type { Schemas } from '../../api/client'
 import { typed } from '../../parts/numbers'
+import SecretAddress from '../../parts/SecretAddress.vue'
 import { useCalendar } from './useCalendar'
 
 /** How the rota is told to a calendar: a sentence to edit, a file, and an address that is asked again and again. */
@@ -12,7 +13,6 @@ const wish = reactive({
   begins: props.kept.begins,
   alarm: props.kept.alarm_minutes === null ? '' : String(props.kept.alarm_minutes),
 })
-const copied = ref(false)
 const changed = computed(
   () =>
     wish.told_as !== props.kept.told_as ||
@@ -25,12 +25,6 @@ const keep = () =>
     begins: wish.begins,
     alarm_minutes: wish.alarm.trim() ? typed(wish.alarm) : null,
   })
-async function copy() {
-  await navigator.clipboard.writeText(props.kept.address)
-  copied.value = true
-}
-const canCopy = 'clipboard' in navigator
-const select = (event: Event) => (event.target as HTMLInputElement).select()
 </script>
 
 <template>
@@ -66,23 +60,16 @@ const select = (event: Event) => (event.target as HTMLInputElement).select()
       What is moved, done or gone here is so there too, a little later. Whoever knows the address can read
       your rota: give it to nobody else, and make a new one if it got about.
     </p>
-    <template v-if="kept.address">
-      <input
-        class="address"
-        readonly
-        :value="kept.address"
-        aria-label="Address of your calendar"
-        @focus="select"
-      />
-      <p class="ways">
-        <v-btn v-if="canCopy" variant="flat" size="small" @click="copy">{{
-          copied ? 'Copied' : 'Copy'
-        }}</v-btn>
-        <button class="plain-link" type="button" @click="calendar.newAddress">a new address</button>
-        <button class="plain-link" type="button" @click="calendar.dropAddress">take it away</button>
-        <span class="soft">{{ kept.asked_words }}</span>
-      </p>
-    </template>
+    <SecretAddress
+      v-if="kept.address"
+      :address="kept.address"
+      label="Address of your calendar"
+      class="my-2"
+      @anew="calendar.newAddress"
+      @drop="calendar.dropAddress"
+    >
+      <span class="soft">{{ kept.asked_words }}</span>
+    </SecretAddress>
     <p v-else>
       <v-btn variant="flat" size="small" @click="calendar.newAddress">Make an address</v-btn>
     </p>
@@ -104,20 +91,5 @@ h3 {
 }
 .short {
   width: 4.5em;
-}
-.address {
-  width: 100%;
-  border: 1px solid var(--line);
-  background: var(--card);
-  color: var(--ink);
-  padding: 8px 10px;
-  font: inherit;
-  margin: 8px 0;
-}
-.ways {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 18px;
-  align-items: baseline;
 }
 </style>

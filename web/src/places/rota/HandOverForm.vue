@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { reactive, ref } from 'vue'
+import { reactive } from 'vue'
 import { api, command, type Schemas } from '../../api/client'
+import SecretAddress from '../../parts/SecretAddress.vue'
 import { useCommands } from '../../parts/useCommands'
 
 /** Who comes how often, whom to call, what else is to be said; and the carer's own page. */
@@ -9,9 +10,7 @@ const commands = useCommands()
 const { every_days, carer, phone, other_phone, note } = props.kept
 const told = reactive({ every_days, carer, phone, other_phone, note })
 const notes = reactive<Record<number, string>>({ ...props.kept.notes })
-const copied = ref(false)
 const path = { number: props.kept.away_id }
-const canCopy = 'clipboard' in navigator
 
 const keep = () =>
   commands.runWith(
@@ -39,11 +38,6 @@ const dropLink = () =>
       command((header) => api.DELETE('/api/rota/away/{number}/hand-over/link', { params: { path, header } })),
     undefined,
   )
-async function copy() {
-  await navigator.clipboard.writeText(props.kept.link)
-  copied.value = true
-}
-const select = (event: Event) => (event.target as HTMLInputElement).select()
 </script>
 
 <template>
@@ -78,16 +72,17 @@ const select = (event: Event) => (event.target as HTMLInputElement).select()
       <div><v-btn type="submit" variant="flat" :loading="commands.busy.value">Keep this</v-btn></div>
     </form>
     <div v-if="kept.kept" class="link">
-      <template v-if="kept.link">
-        <label for="carer-link">The carer’s own page</label>
-        <input id="carer-link" readonly :value="kept.link" @focus="select" />
-        <v-btn v-if="canCopy" size="small" @click="copy">{{ copied ? 'Copied' : 'Copy' }}</v-btn>
-        <button class="plain-link" type="button" @click="makeLink">a new address</button>
-        <button class="plain-link" type="button" @click="dropLink">take it away</button>
-      </template>
+      <SecretAddress
+        v-if="kept.link"
+        :address="kept.link"
+        label="The carer’s own page"
+        @anew="makeLink"
+        @drop="dropLink"
+      />
       <v-btn v-else size="small" @click="makeLink">Make a page for the carer</v-btn>
       <span class="note"
-        >It shows the sheet and takes reports, nothing else; it ends three days after you are back.</span
+        >The carer’s own page shows the sheet and takes reports, nothing else; it ends three days after you
+        are back.</span
       >
     </div>
   </section>
@@ -98,18 +93,12 @@ const select = (event: Event) => (event.target as HTMLInputElement).select()
   grid-column: 1 / -1;
 }
 .link {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 14px;
-  align-items: baseline;
+  display: grid;
+  gap: 6px;
+  justify-items: start;
   margin-top: 12px;
 }
-.link input {
-  flex: 1 1 320px;
-  border: 1px solid var(--line);
-  background: var(--card);
-  color: var(--ink);
-  padding: 6px 10px;
-  font: inherit;
+.link > .secret {
+  width: 100%;
 }
 </style>
