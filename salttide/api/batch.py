@@ -176,7 +176,7 @@ def _row(ctx: Context, found: StoredBatch, parameter: Parameter) -> ValueRow | N
     now = state.holds.get(parameter)
     if planned is None and now is None and parameter != Parameter.PH:
         return None
-    lines = {line.parameter: line for line in batch_gate(job, state.holds)} if state.usable else {}
+    lines = {line.parameter: line for line in batch_gate(job, state.holds, state.dosed)} if state.usable else {}
     measured = parameter in state.told
     line = lines.get(parameter) if measured else None
     return ValueRow(

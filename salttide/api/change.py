@@ -316,7 +316,7 @@ def _job(ctx: Context, system: System, body: WishBody, wish: Wish, plan: Plan, s
     gear = sorted((kinds[key] for key in system.gear), key=lambda kind: kind.order)
     air_min, air_for = air_bound(system.animals)
     job = Job(
-        system.id, system.volume_l, step.volume_l, step.buckets, system.bucket_l, step.mark_cm,
+        system.id, system.volume_l, step.volume_l, step.buckets, system.bucket_l, 0.0,
         step.temperature_c or 25.0, step.least_temperature_c or 22.0, wish.salt if body.water == Water.MIX else None,
         step.batch.mass_g if step.batch else 0.0, body.source, step.batch_dose_g, step.system_dose_g, step.before,
         incoming, system.limits, {kind.key: kind.name for kind in gear}, body.siphon, plan.close_match,

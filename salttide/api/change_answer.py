@@ -12,6 +12,7 @@ from salttide.core.system import GearPlace, SandMethod, System, limit_setters
 from salttide.core.tank import exposed_gear
 from salttide.core.typed import show_number
 from salttide.core.units import show_difference, unit_of
+from salttide.core.volume import display_chamber
 from salttide.core.words import capital, day_words, moment_words
 from salttide.core.working import Working
 
@@ -132,7 +133,7 @@ def _off(system: System, plan: Plan) -> list[OffItem]:
         for key, one in system.placed.items()
         if one.where == GearPlace.DISPLAY and one.cover_cm is not None
     }
-    bare = {item.name for item in exposed_gear(depths, drained, system.geometry.footprint_cm2)}
+    bare = {item.name for item in exposed_gear(depths, drained, float(display_chamber(system.geometry).surface))}
     gear = sorted((catalogue.gear_kinds()[key] for key in system.gear), key=lambda kind: kind.order)
     return [
         OffItem(

@@ -27,7 +27,7 @@ def figure(key: str, value: Shown, words: str, working: Working = ()) -> Figure:
 def tank_figures(side: TankSide, siphoned: bool) -> list[Figure]:
     """What the work at the tank comes to; the tube where the sand is siphoned."""
     found = [
-        figure("mark", plain(float(side.mark), 1, "cm"), "under the level with pumps off: the mark", side.mark.working),
+        figure("mark", plain(float(side.mark), 1, "cm"), _mark_words(side), side.mark.working),
         figure("buckets", plain(side.buckets, 0, "bucket" if side.buckets == 1 else "buckets"), "out, and as many in"),
     ]
     if siphoned:
@@ -50,6 +50,12 @@ def tank_figures(side: TankSide, siphoned: bool) -> list[Figure]:
     if side.room is not None:
         found.append(figure("room", plain(float(side.room), 1, "L"), "of room in the sump", side.room.working))
     return found
+
+
+def _mark_words(side: TankSide) -> str:
+    """Where the tape goes; an estimate where more than the footprint was asked."""
+    estimate = " (an estimate: rock spread evenly over the depth)" if side.mark.working[1:] else ""
+    return f"below the pumps-off level: put the tape here{estimate}"
 
 
 def tank_warnings(side: TankSide) -> list[str]:

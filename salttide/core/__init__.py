@@ -59,8 +59,8 @@ PUBLIC: dict[str, tuple[str, ...]] = {
     ),
     "sizing": _names("DayLimit size_changes"),
     "tank": _names(
-        "bucket_count drain_back_l drain_minutes exposed_gear fill_minutes hose_flow_l_min level_drop_cm "
-        "siphon_tube_cm sump_holds sump_room_l zone_volumes_l"
+        "Chamber bucket_count drain_back_l drain_minutes exposed_gear fall_cm fill_minutes hose_flow_l_min "
+        "level_drop_cm siphon_tube_cm sump_holds sump_room_l zone_volumes_l"
     ),
     "batch": _names("keeps_days"),
     "batch_plan": _names("Portion headroom_l plan_batch share_batch"),

@@ -15,7 +15,7 @@ from .additives import COMPOUNDS, AlkalinitySource, effects
 from .change_step import MATCH_SALINITY
 from .errors import InputError, RuleError, check_range
 from .learned import MeasuredBatch, bounded
-from .mix import LABEL_SALINITY, MIXING_C, SaltMix
+from .mix import LABEL_SALINITY, MIXING_C, NOT_IN_SALT, SaltMix, scaled_with_salt
 from .parameters import FACTS, Parameter
 from .salts import RAISED_BY
 from .seawater import absolute_salinity, density_kg_l
@@ -105,14 +105,15 @@ class BatchEvent:
 class BatchState:
     """A batch as it stands: phase, litres left, what it holds, salt in g so far, when it was mixed and measured.
 
-    told: the values that were measured since the last thing that went in · pure: salt and fresh water as weighed, and
-    nothing since.
+    told: the values that were measured since the last thing that went in · dosed: what of `holds` doses brought, not
+    the salt · pure: salt and fresh water as weighed, and nothing since.
     """
 
     phase: Phase
     litres: float = 0.0
     holds: Mapping[Parameter, float] = field(default_factory=dict)
     told: frozenset[Parameter] = frozenset()
+    dosed: Mapping[Parameter, float] = field(default_factory=dict)
     mass_g: float = 0.0
     mixed_at: datetime | None = None
     measured_at: datetime | None = None
@@ -159,19 +160,36 @@ def _measured(job: BatchJob, state: BatchState, event: BatchEvent) -> BatchState
     told = frozenset(state.told | set(event.values))
     off = abs(event.values.get(Parameter.SALINITY, job.salinity) - job.salinity) > MATCH_SALINITY
     phase = Phase.RESTING if off and state.phase == Phase.MATCHED else state.phase
-    return replace(state, holds={**state.holds, **event.values}, told=told, measured_at=event.at, phase=phase)
+    holds = {**_by_its_salinity(state, event), **event.values}
+    return replace(state, holds=holds, told=told, measured_at=event.at, phase=phase)
+
+
+def _by_its_salinity(state: BatchState, event: BatchEvent) -> dict[Parameter, float]:
+    """What was not measured follows the salinity that was: all that the salt brings scales with it, doses do not."""
+    was, now = state.holds.get(Parameter.SALINITY), event.values.get(Parameter.SALINITY)
+    if not was or now is None:
+        return dict(state.holds)
+    return {p: value if p in state.told else _with_salinity(state, p, now / was) for p, value in state.holds.items()}
+
+
+def _with_salinity(state: BatchState, parameter: Parameter, share: float) -> float:
+    """What the batch holds of a parameter where its salinity is `share` of what it was."""
+    value = state.holds[parameter]
+    if parameter in NOT_IN_SALT or not FACTS[parameter].dissolved:
+        return value
+    return scaled_with_salt(value, share, state.dosed.get(parameter, 0.0))
 
 
 def _salted(job: BatchJob, event: BatchEvent) -> BatchState:
     """All the salt is in: as planned, or in another mass, which the first measurement will tell the strength of."""
     share = event.amount / job.mass_g
     salinity = job.salinity * share
-    holds = {p: value * share for p, value in _undosed(job).items()}
+    holds = {p: value * share for p, value in undosed(job).items()}
     held = {**holds, Parameter.SALINITY: salinity}
-    return BatchState(Phase.MIXING, job.litres, held, frozenset(), event.amount, event.at, pure=True)
+    return BatchState(Phase.MIXING, job.litres, held, mass_g=event.amount, mixed_at=event.at, pure=True)
 
 
-def _undosed(job: BatchJob) -> dict[Parameter, float]:
+def undosed(job: BatchJob) -> dict[Parameter, float]:
     """What the salt alone brings."""
     scale = job.salinity / LABEL_SALINITY
     return {p: span.middle * scale for p, span in bounded(job.salt).values.items()}
@@ -191,20 +209,23 @@ def _added(job: BatchJob, state: BatchState, event: BatchEvent) -> BatchState:
     phase = Phase.RESTING if state.phase == Phase.MATCHED else state.phase
     if event.kind == BatchKind.FRESH:
         grown = state.litres + event.amount
-        holds = {p: value * state.litres / grown if FACTS[p].dissolved else value for p, value in state.holds.items()}
-        return replace(state, litres=grown, holds=holds, told=frozenset(), phase=phase)
+        share = state.litres / grown
+        holds = {p: value * share if FACTS[p].dissolved else value for p, value in state.holds.items()}
+        dosed = {p: value * share for p, value in state.dosed.items()}
+        return replace(state, litres=grown, holds=holds, dosed=dosed, told=frozenset(), phase=phase)
     if event.kind == BatchKind.DOSED:
         raised = effects(event.item, event.amount, state.litres)
         holds = {
             p: value + float(raised.get(p, 0.0)) if p != Parameter.SALINITY else value
             for p, value in state.holds.items()
         }
-        return replace(state, holds=holds, told=state.told - set(raised), phase=phase)
+        dosed = {p: state.dosed.get(p, 0.0) + float(raised.get(p, 0.0)) for p in {*state.dosed, *raised}}
+        return replace(state, holds=holds, dosed=dosed, told=state.told - set(raised), phase=phase)
     salinity, litres = _strengthened(state, event.amount, job.salt.sea_salt)
-    was = state.holds.get(Parameter.SALINITY, 0.0)
-    brought = {p: span.middle * (salinity - was) / LABEL_SALINITY for p, span in bounded(job.salt).values.items()}
-    holds = {p: value + brought.get(p, 0.0) for p, value in state.holds.items()} | {Parameter.SALINITY: salinity}
-    return replace(state, litres=litres, holds=holds, told=frozenset(), mass_g=state.mass_g + event.amount, phase=phase)
+    was, mass = state.holds.get(Parameter.SALINITY, 0.0), state.mass_g + event.amount
+    holds = {p: _with_salinity(state, p, salinity / was) for p in state.holds} if was else {}
+    holds[Parameter.SALINITY] = salinity
+    return replace(state, litres=litres, holds=holds, told=frozenset(), mass_g=mass, phase=phase)
 
 
 def _strengthened(state: BatchState, mass_g: float, sea_salt: float) -> tuple[float, float]:

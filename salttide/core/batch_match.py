@@ -6,11 +6,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from .additives import COMPOUNDS, dose_mass_g
-from .batch import ORDER, TIDE_MARK_L, BatchJob, BatchKind, BatchState, Phase, raising
+from .batch import ORDER, TIDE_MARK_L, BatchJob, BatchKind, BatchState, Phase, raising, undosed
 from .batch_plan import headroom_l
 from .change_step import MATCH_ALKALINITY_MEQ_L, MATCH_SALINITY
 from .match import GateLine, GatePart, heating_min, unmeasured
-from .mix import correct_batch
+from .mix import correct_batch, scaled_with_salt
 from .parameters import Parameter
 from .typed import show_number
 from .units import show, show_difference
@@ -42,9 +42,13 @@ def correction(job: BatchJob, state: BatchState) -> Correction:
         if parameter in state.told and lacking > _GATE.get(parameter, 1e9):
             formula = raising(parameter, job.source)
             mass = float(dose_mass_g(formula, parameter, lacking, state.litres))
-            words.append(f"add {show_number(mass, 1)} g {formula}, dissolved on its own first")
+            words.append(_dose_words(mass, formula))
             events.append((BatchKind.DOSED, mass, formula))
     return Correction(tuple(words), tuple(events))
+
+
+def _dose_words(mass_g: float, formula: str) -> str:
+    return f"add {show_number(mass_g, 1)} g {formula}, dissolved on its own first"
 
 
 _GATE = {Parameter.ALKALINITY: MATCH_ALKALINITY_MEQ_L, Parameter.CALCIUM: 15.0, Parameter.MAGNESIUM: 40.0}
@@ -66,42 +70,87 @@ def _to_salinity(job: BatchJob, state: BatchState, salinity: float) -> Correctio
     return Correction((*words, "then measure again"), tuple(events))
 
 
-def batch_gate(job: BatchJob, measured: Mapping[Parameter, float]) -> tuple[GateLine, ...]:
-    """Whether a batch is as planned: salinity and temperature, and alkalinity where it is dosed or was measured."""
+def batch_gate(
+    job: BatchJob, measured: Mapping[Parameter, float], dosed: Mapping[Parameter, float] | None = None
+) -> tuple[GateLine, ...]:
+    """Whether a batch is as planned: salinity and temperature, and alkalinity where it is dosed or was measured.
+
+    dosed: what of the values doses have brought already; without them a batch is held against what its salt brings.
+    """
     asked = [Parameter.SALINITY, Parameter.TEMPERATURE]
     if Parameter.ALKALINITY in measured or COMPOUNDS[job.source].formula in job.doses:
         asked.append(Parameter.ALKALINITY)
-    return tuple(_line(job, parameter, measured.get(parameter)) for parameter in asked)
+    return tuple(_line(job, parameter, measured, dosed or {}) for parameter in asked)
 
 
-def _line(job: BatchJob, parameter: Parameter, value: float | None) -> GateLine:
-    planned = job.temperature_c if parameter == Parameter.TEMPERATURE else job.incoming.get(parameter)
+def _planned(job: BatchJob, parameter: Parameter, dosed: Mapping[Parameter, float]) -> float | None:
+    """What it should hold by now: before its doses, what the salt alone brings."""
+    if parameter == Parameter.TEMPERATURE:
+        return job.temperature_c
+    still_to_come = raising(parameter, job.source) in job.doses if parameter in ORDER else False
+    if still_to_come and not dosed.get(parameter):
+        return undosed(job).get(parameter)
+    return job.incoming.get(parameter)
+
+
+def _line(
+    job: BatchJob, parameter: Parameter, measured: Mapping[Parameter, float], dosed: Mapping[Parameter, float]
+) -> GateLine:
+    value, planned = measured.get(parameter), _planned(job, parameter, dosed)
     if value is None:
         return unmeasured(parameter, GatePart.BATCH)
     if planned is None:
         return GateLine(GatePart.BATCH, parameter, True, f"{show(parameter, value, job.units)}, nothing planned")
     words = f"{show(parameter, value, job.units)}, planned {show(parameter, planned, job.units)}"
-    slack = {Parameter.TEMPERATURE: GATE_TEMPERATURE_C, Parameter.SALINITY: MATCH_SALINITY}.get(
-        parameter, MATCH_ALKALINITY_MEQ_L
-    )
-    met = abs(value - planned) <= slack + 1e-9
-    return GateLine(GatePart.BATCH, parameter, met, words, "" if met else _mended(job, parameter, value, planned))
+    met = abs(value - planned) <= _SLACK[parameter] + 1e-9
+    mended = "" if met else _MENDED[parameter](job, measured, planned, dosed)
+    return GateLine(GatePart.BATCH, parameter, met, words, mended)
 
 
-def _mended(job: BatchJob, parameter: Parameter, value: float, planned: float) -> str:
-    gap = show_difference(parameter, abs(value - planned), planned, job.units)
-    if parameter == Parameter.TEMPERATURE:
-        if value > planned:
-            return f"let it cool: {gap} too warm"
-        heat = (
-            f", about {show_number(heating_min(job.litres, planned - value, job.heater_w), 0)} min"
-            if job.heater_w
-            else ""
-        )
-        return f"heat on: {gap} to go{heat}"
-    if parameter == Parameter.ALKALINITY and value > planned:
-        return f"{gap} above the plan: nothing takes it out; plan the change with what was measured"
-    state = BatchState(
-        Phase.RESTING, job.litres, {**job.incoming, parameter: value}, frozenset({parameter, Parameter.SALINITY})
-    )
+_SLACK = {
+    Parameter.TEMPERATURE: GATE_TEMPERATURE_C,
+    Parameter.SALINITY: MATCH_SALINITY,
+    Parameter.ALKALINITY: MATCH_ALKALINITY_MEQ_L,
+}
+
+Values = Mapping[Parameter, float]
+
+
+def _mended_temperature(job: BatchJob, measured: Values, planned: float, dosed: Values) -> str:
+    value = measured[Parameter.TEMPERATURE]
+    gap = show_difference(Parameter.TEMPERATURE, abs(value - planned), planned, job.units)
+    if value > planned:
+        return f"let it cool: {gap} too warm"
+    minutes = show_number(heating_min(job.litres, planned - value, job.heater_w), 0) if job.heater_w else ""
+    return f"heat on: {gap} to go{f', about {minutes} min' if minutes else ''}"
+
+
+def _mended_salinity(job: BatchJob, measured: Values, planned: float, dosed: Values) -> str:
+    held = {**job.incoming, Parameter.SALINITY: measured[Parameter.SALINITY]}
+    state = BatchState(Phase.RESTING, job.litres, held, frozenset({Parameter.SALINITY}))
     return ", ".join(correction(job, state).words)
+
+
+def _mended_alkalinity(job: BatchJob, measured: Values, planned: float, dosed: Values) -> str:
+    """What is left to do once salinity is corrected: salt or fresh water moves alkalinity too."""
+    value, said = measured[Parameter.ALKALINITY], ""
+    salinity = measured.get(Parameter.SALINITY, job.salinity)
+    if salinity and abs(salinity - job.salinity) > MATCH_SALINITY:
+        value = scaled_with_salt(value, job.salinity / salinity, dosed.get(Parameter.ALKALINITY, 0.0))
+        said = f"correct salinity first, which brings it to about {show(Parameter.ALKALINITY, value, job.units)}"
+        if abs(value - planned) <= MATCH_ALKALINITY_MEQ_L:
+            return f"{said}; then measure again"
+        said += "; then "
+    if value > planned:
+        gap = show_difference(Parameter.ALKALINITY, value - planned, planned, job.units)
+        return f"{said}{gap} above the plan: nothing takes it out; plan the change with what was measured"
+    formula = COMPOUNDS[job.source].formula
+    mass = dose_mass_g(formula, Parameter.ALKALINITY, planned - value, job.litres)
+    return f"{said}{_dose_words(mass, formula)}"
+
+
+_MENDED = {
+    Parameter.TEMPERATURE: _mended_temperature,
+    Parameter.SALINITY: _mended_salinity,
+    Parameter.ALKALINITY: _mended_alkalinity,
+}

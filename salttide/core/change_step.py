@@ -11,15 +11,15 @@ from .additives import COMPOUNDS, AlkalinitySource, dose_mass_g
 from .dilution import ONE, dilute, fraction_to_reach
 from .dosing import DAILY_LIMITS
 from .errors import PlanError
-from .mix import MIXING_C, Batch
+from .mix import MIXING_C, NOT_IN_SALT, Batch
 from .parameters import Parameter, Span, spoken
 from .seawater import SALINITY_MAX
 from .sizing import NO_LIMIT, DayLimit, fraction_within
 from .system import System
-from .tank import BUCKETS, DROP
+from .tank import BUCKETS
 from .typed import short
 from .units import DKH_PER_MEQ_L
-from .wish import NOT_IN_SALT, Wish, cut_words, level_of_new, of_what_is_there, water_for
+from .wish import Wish, cut_words, level_of_new, of_what_is_there, water_for
 from .working import Formula, Given, Result, Step, Working
 
 MATCH_SALINITY = 0.3
@@ -58,7 +58,6 @@ class PlanStep:
     temperature_c: float | None
     least_temperature_c: float | None
     buckets: int
-    mark_cm: float
     before: Mapping[Parameter, float]
     after: Mapping[Parameter, Span]
     working: Mapping[str, Working]
@@ -110,18 +109,18 @@ def change_step(system: System, state: Mapping[Parameter, float], wish: Wish, da
     if Parameter.TEMPERATURE not in state:
         remarks += ("The system's temperature was not measured: the middle of its band is taken. Measure it first.",)
     least = _least_temperature(system, state, fraction, temperature)
-    tank_side = _tank_side(system, volume)
+    buckets = BUCKETS.compute(v=volume.given(), b=Given(system.bucket_l, "L", "one bucket"))
     working |= {
         "volume": (*sized, volume),
         "salinity": (salinity_step,),
         "mass": batch.working[:-2],
         "fresh_water": batch.working[-3:],
     }
-    working |= {"least_temperature": (least,), "mark": (tank_side[0],), "buckets": (tank_side[1],)}
+    working |= {"least_temperature": (least,), "buckets": (buckets,)}
     return PlanStep(
         StepKind.CHANGE, day, fraction, volume.value, batch, alkalinity,
         float(batch_dose or 0.0), float(system_dose or 0.0),
-        temperature, least.value, int(tank_side[1].value), tank_side[0].value, dict(state), after, working, remarks,
+        temperature, least.value, int(buckets.value), dict(state), after, working, remarks,
         incoming,
     )  # fmt: skip
 
@@ -137,7 +136,7 @@ def dose_step(system: System, state: Mapping[Parameter, float], wish: Wish, day:
         working["system_dose"] = dose.working
     return PlanStep(
         StepKind.DOSE, day, 0.0, 0.0, None, None, 0.0, float(dose or 0.0),
-        None, None, 0, 0.0, dict(state), after, working, (),
+        None, None, 0, dict(state), after, working, (),
     )  # fmt: skip
 
 
@@ -311,8 +310,3 @@ def _least_temperature(system: System, state: Mapping[Parameter, float], fractio
         dt=Given(system.limits.temperature_c, "°C", "daily limit"),
         f=Given(fraction, "", "share changed"),
     )
-
-
-def _tank_side(system: System, volume: Step) -> tuple[Step, Step]:
-    mark = DROP.compute(v=volume.given(), A=Given(system.geometry.footprint_cm2, "cm²", "footprint of the display"))
-    return mark, BUCKETS.compute(v=volume.given(), b=Given(system.bucket_l, "L", "one bucket"))

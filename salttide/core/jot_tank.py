@@ -11,8 +11,9 @@ from .parameters import spoken
 from .quantities import Kind, to_canonical
 from .sizing import LARGEST_FRACTION, NO_LIMIT, SizedChange, Sizing, size_changes
 from .system import System
-from .tank import bucket_count, drain_minutes, level_drop_cm
+from .tank import bucket_count, drain_minutes, fall_cm
 from .units import Unit
+from .volume import display_chamber
 from .words import counted
 
 SPACING_DAYS = 2
@@ -89,7 +90,7 @@ def share(reader: Reader, context: JotContext) -> Answer:
     shown = f"{context.number(percent or 0.0, 1)} % of {where(whole, system, context)}"
     if system is None:
         return Answer(shown, volume, "L", litres(volume, context))
-    drop = level_drop_cm(volume, system.geometry.footprint_cm2)
+    drop = reader.placed(lambda: fall_cm(display_chamber(system.geometry), volume), start)
     return Answer(shown, volume, "L", litres(volume, context), _mark_notes(volume, float(drop), system, context), (),
                   drop.working)  # fmt: skip
 
@@ -103,18 +104,21 @@ def _marked(reader: Reader, context: JotContext, volume: float, start: int, note
     system = system_named(reader, context) if not reader.done else context.current
     if system is None:
         reader.fail()
-    drop = reader.placed(lambda: level_drop_cm(volume, system.geometry.footprint_cm2), start)
+    drop = reader.placed(lambda: fall_cm(display_chamber(system.geometry), volume), start)
     words = f"{litres(volume, context)} out of {system.name}, from the level with the pumps off"
     return Answer(words, float(drop), "cm", f"{context.number(drop, 1)} cm",
                   _mark_notes(volume, float(drop), system, context), (), drop.working)  # fmt: skip
 
 
 def _mark_notes(volume: float, drop: float, system: System, context: JotContext) -> tuple[str, ...]:
-    buckets = bucket_count(volume, system.bucket_l)
-    return (
+    buckets, rock = bucket_count(volume, system.bucket_l), display_chamber(system.geometry).rock_l
+    said = (
         f"{context.number(drop, 1)} cm down on the glass, {counted(buckets, 'bucket')} of "
-        f"{context.number(system.bucket_l, 0)} L.",
+        f"{context.number(system.bucket_l, 0)} L."
     )
+    if not rock:
+        return (said,)
+    return (said, f"An estimate: the {litres(rock, context)} that rock displaces are spread evenly over the depth.")
 
 
 def drain(reader: Reader, context: JotContext) -> Answer:
@@ -129,7 +133,7 @@ def drain(reader: Reader, context: JotContext) -> Answer:
     head = reader.quantity(Kind.LENGTH)
     if volume is None or system is None or bore is None or length is None or head is None:
         reader.fail()
-    area = system.geometry.footprint_cm2
+    area = float(display_chamber(system.geometry).surface)
     minutes = reader.placed(lambda: drain_minutes(volume, bore * 10, head, length / 100, area), start)
     hose = (
         f"{context.number(bore * 10, 0)} mm, {context.number(length / 100, 1)} m, {context.number(head, 0)} cm of head"

@@ -7,11 +7,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 
-from .additives import COMPOUNDS, dose_mass_g
+from .additives import COMPOUNDS, alkalinity_meq, dose_mass_g
 from .change_step import MATCH_ALKALINITY_MEQ_L, MATCH_SALINITY, PLUME_SALINITY, PLUME_TEMPERATURE_C
 from .dilution import dilute
 from .job import Job
-from .mix import salt_to_strengthen_g, water_to_weaken_l
+from .mix import salt_to_strengthen_g, scaled_with_salt, water_to_weaken_l
 from .parameters import Parameter, spoken
 from .typed import show_number
 from .units import show, show_difference
@@ -73,7 +73,7 @@ def match_gate(job: Job, measured: Mapping[Parameter, float], kind: GateKind = G
     lines: list[GateLine] = []
     for parameter in asked:
         value = measured.get(parameter)
-        lines += [unmeasured(parameter, GatePart.SYSTEM)] if value is None else _LINES[parameter](job, value)
+        lines += [unmeasured(parameter, GatePart.SYSTEM)] if value is None else _LINES[parameter](job, measured)
     return tuple(lines)
 
 
@@ -90,7 +90,8 @@ def _apart(job: Job, parameter: Parameter, value: float, now: float, most: float
     return f"{gap} from the system's {show(parameter, now, job.units)}, {bound} at most"
 
 
-def _temperature(job: Job, value: float) -> list[GateLine]:
+def _temperature(job: Job, measured: Mapping[Parameter, float]) -> list[GateLine]:
+    value = measured[Parameter.TEMPERATURE]
     now = job.before.get(Parameter.TEMPERATURE, job.temperature_c)
     # The system may end up anywhere between the least and as much above the aim as the tolerance lets it.
     slack = MATCH_TEMPERATURE_C * _tolerance(job) / job.fraction
@@ -125,7 +126,8 @@ def heating_min(litres: float, degrees_c: float, watts: float) -> float:
     return litres * degrees_c * HEAT_KJ_L_K * 1000 / watts / 60
 
 
-def _salinity(job: Job, value: float) -> list[GateLine]:
+def _salinity(job: Job, measured: Mapping[Parameter, float]) -> list[GateLine]:
+    value = measured[Parameter.SALINITY]
     planned, now = job.incoming[Parameter.SALINITY], job.before[Parameter.SALINITY]
     moved = _moves_as_planned(job, now, planned, value, MATCH_SALINITY, job.limits.salinity)
     reach = max(PLUME_SALINITY, abs(planned - now) + MATCH_SALINITY)
@@ -152,7 +154,8 @@ def _mended_salinity(job: Job, value: float, planned: float) -> str:
     return f"add {show_number(mass, 0)} g {job.salt.name}, let it dissolve, measure again"
 
 
-def _alkalinity(job: Job, value: float) -> list[GateLine]:
+def _alkalinity(job: Job, measured: Mapping[Parameter, float]) -> list[GateLine]:
+    value = measured[Parameter.ALKALINITY]
     planned, now = job.incoming.get(Parameter.ALKALINITY), job.before.get(Parameter.ALKALINITY)
     if planned is None or now is None:
         words = f"{show(Parameter.ALKALINITY, value, job.units)}, nothing planned to compare with"
@@ -160,16 +163,29 @@ def _alkalinity(job: Job, value: float) -> list[GateLine]:
     words = _against(job, Parameter.ALKALINITY, value, planned)
     if _moves_as_planned(job, now, planned, value, MATCH_ALKALINITY_MEQ_L, job.limits.alkalinity_meq_l):
         return [GateLine(GatePart.SYSTEM, Parameter.ALKALINITY, True, words)]
+    mended = _mended_alkalinity(job, measured, planned, now)
+    return [GateLine(GatePart.SYSTEM, Parameter.ALKALINITY, False, words, mended)]
+
+
+def _mended_alkalinity(job: Job, measured: Mapping[Parameter, float], planned: float, now: float) -> str:
+    """What is left to do once salinity is corrected: salt or fresh water moves alkalinity too."""
+    value, said = measured[Parameter.ALKALINITY], ""
+    if measured.get(Parameter.SALINITY) and not all(line.met for line in _salinity(job, measured)):
+        dosed = alkalinity_meq(job.source, job.batch_dose_g) / job.litres if job.batch_dose_g else 0.0
+        value = scaled_with_salt(value, job.incoming[Parameter.SALINITY] / measured[Parameter.SALINITY], dosed)
+        said = f"correct salinity first, which brings it to about {show(Parameter.ALKALINITY, value, job.units)}"
+        if _moves_as_planned(job, now, planned, value, MATCH_ALKALINITY_MEQ_L, job.limits.alkalinity_meq_l):
+            return f"{said}; then measure again"
+        said += "; then "
     if value < planned:
         mass = dose_mass_g(COMPOUNDS[job.source].formula, Parameter.ALKALINITY, planned - value, job.litres)
-        correction = f"add {show_number(mass, 1)} g {COMPOUNDS[job.source].name}, dissolved first, measure again"
-    else:
-        correction = f"use at most {show_number(_most_litres(job, now, planned, value), 1)} L of it"
-    return [GateLine(GatePart.SYSTEM, Parameter.ALKALINITY, False, words, correction)]
+        return f"{said}add {show_number(mass, 1)} g {COMPOUNDS[job.source].name}, dissolved first, measure again"
+    return f"{said}use at most {show_number(_most_litres(job, now, planned, value), 1)} L of it"
 
 
-def _ph(job: Job, value: float) -> list[GateLine]:
+def _ph(job: Job, measured: Mapping[Parameter, float]) -> list[GateLine]:
     """Asked for where nearly all is changed; the room's air brings a batch to the system's pH."""
+    value = measured[Parameter.PH]
     now = job.before.get(Parameter.PH)
     if now is None:
         return [GateLine(GatePart.PLUME, Parameter.PH, True, "the system's own pH was not measured")]

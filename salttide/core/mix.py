@@ -220,6 +220,22 @@ def _fresh_density() -> Step:
     return Step("ρ_w", "density of fresh water", step.formula, step.inputs, step.value, step.unit, step.source)
 
 
+NOT_IN_SALT = (Parameter.NITRATE, Parameter.PHOSPHATE, Parameter.AMMONIA, Parameter.NITRITE)
+"""What a mix from purified water is without."""
+
+
+def scaled_with_salt(value: float, share: float, dosed: float = 0.0) -> float:
+    """What a batch holds once its salinity is `share` (0 to 1e6) of what it was, in one unit of concentration.
+
+    What the salt brought scales; what doses brought, `dosed`, stays, and counts for no more than is there.
+
+    >>> round(scaled_with_salt(2.9, 35 / 32, 0.3), 4)
+    3.1437
+    """
+    by_dose = min(value, dosed)
+    return (value - by_dose) * check_range("share of the salinity", share, "(a fraction)", 0, 1e6) + by_dose
+
+
 STRENGTHEN = Formula(
     "m",
     "salt to add",

@@ -8,16 +8,18 @@ from dataclasses import dataclass
 from .errors import DomainError, InputError, PlanError, check_range
 from .system import System
 from .tank import (
+    Chamber,
     bucket_count,
     drain_back_l,
     drain_minutes,
+    fall_cm,
     fill_minutes,
-    level_drop_cm,
     siphon_tube_cm,
     sump_holds,
     sump_room_l,
     zone_volumes_l,
 )
+from .volume import display_chamber
 from .working import Result
 
 
@@ -100,10 +102,8 @@ def _holds(back: Result | None, room: Result | None) -> bool | None:
 def tank_side(system: System, service: Service, litres: float, drain: Drain) -> TankSide:
     """The tank side of draining so many litres. Raises PlanError where the sump that falls has no measures, and
     DomainError at `litres` where what falls does not hold them."""
-    footprint, deepest = _what_falls(system, drain)
-    mark = level_drop_cm(litres, footprint)
-    if float(mark) > deepest:
-        raise DomainError("litres to drain", litres, "L", 0, round(deepest * footprint / 1000, 1), field="litres")
+    chamber = _what_falls(system, drain)
+    mark, surface = fall_cm(chamber, litres), float(chamber.surface)
     if drain.keep_l:
         check_range("litres kept back", drain.keep_l, "L", 0, round(litres, 1), field="keep_l")
     sump = system.geometry.sump
@@ -116,9 +116,9 @@ def tank_side(system: System, service: Service, litres: float, drain: Drain) -> 
     display = system.geometry.footprint_cm2
     return TankSide(
         mark,
-        footprint / 1000,
+        surface / 1000,
         bucket_count(litres, system.bucket_l),
-        _minutes(service, litres, footprint),
+        _minutes(service, litres, surface),
         fill_minutes(litres, service.pump_l_h) if service.pump_l_h else None,
         siphon_tube_cm(system.geometry.depth_cm),
         _zones(litres, drain.zones),
@@ -128,20 +128,20 @@ def tank_side(system: System, service: Service, litres: float, drain: Drain) -> 
     )
 
 
-def _what_falls(system: System, drain: Drain) -> tuple[float, float]:
-    """The footprint (cm²) of what falls, and how far it can (cm)."""
+def _what_falls(system: System, drain: Drain) -> Chamber:
+    """The display or the sump, as what falls."""
     if not drain.sump_falls:
-        return system.geometry.footprint_cm2, system.geometry.depth_cm
+        return display_chamber(system.geometry)
     sump = system.geometry.sump
     if sump is None:
         raise PlanError("Give the sump's inside measures in Set-up: litres alone do not tell its mark.", field="drain")
-    return sump.length_cm * sump.width_cm, sump.depth_cm
+    return Chamber(sump.length_cm * sump.width_cm, sump.depth_cm)
 
 
-def _minutes(service: Service, litres: float, footprint: float) -> Result | None:
+def _minutes(service: Service, litres: float, surface: float) -> Result | None:
     """By hose; None where the level would fall to the hose's outlet."""
     try:
-        return drain_minutes(litres, service.bore_mm, service.head_cm, service.hose_m, footprint)
+        return drain_minutes(litres, service.bore_mm, service.head_cm, service.hose_m, surface)
     except DomainError:
         return None
 

@@ -17,6 +17,13 @@ def _whole(number: float) -> float:
     return ceil(number - 1e-9)
 
 
+SURFACE = Formula(
+    "A", "surface of the water that falls", "F - R * 1000 / d", "cm²", "an estimate: rock spread evenly over the depth"
+)
+INTO_SAND = Formula(
+    "h", "drop of the level", "t + (v - A * t / 1000) * 1000 / (A - G * 1000 / b)", "cm",
+    "water over the sand first, then between its grains",
+)  # fmt: skip
 DROP = Formula("h", "drop of the level", "v * 1000 / A", "cm", "footprint of what falls")
 ROOM = Formula("v", "room in the sump", "A * (r - h) / 1000", "L", "footprint · height left")
 FILL = Formula("t", "time to fill", "v / Q * 60", "min", "volume over flow")
@@ -44,6 +51,62 @@ def level_drop_cm(volume_l: float, footprint_cm2: float) -> Result:
     check_range("volume", volume_l, "L", 0, 1e5)
     check_range("footprint", footprint_cm2, "cm²", 10, 1e6)
     return DROP.result(v=Given(volume_l, "L", "drained"), A=Given(footprint_cm2, "cm²", "footprint"))
+
+
+@dataclass(frozen=True)
+class Chamber:
+    """What falls when water is taken out: its footprint (cm²) and the depth of its water (cm).
+
+    rock_l: litres that rock displaces, taken as spread evenly over that depth · sand_cm, sand_l: a bed on the floor and
+    the litres that its grains displace, which count only below its own height.
+    """
+
+    footprint_cm2: float
+    depth_cm: float
+    rock_l: float = 0.0
+    sand_cm: float = 0.0
+    sand_l: float = 0.0
+
+    @property
+    def surface(self) -> Result:
+        """The surface (cm²) that falls, above the sand."""
+        return SURFACE.result(
+            F=Given(self.footprint_cm2, "cm²", "footprint"),
+            R=Given(self.rock_l, "L", "rock displaces"),
+            d=Given(self.depth_cm, "cm", "depth of the water"),
+        )
+
+    @property
+    def holds_l(self) -> float:
+        """Litres of water that it holds."""
+        return self.footprint_cm2 * self.depth_cm / 1000 - self.rock_l - self.sand_l
+
+
+def fall_cm(chamber: Chamber, volume_l: float) -> Result:
+    """Centimetres the level of a chamber falls when `volume_l` is drained, from the level with the pumps off.
+
+    An estimate where rock stands in it. Raises DomainError for more than the chamber holds: no mark is lower than it.
+
+    >>> cube = Chamber(1600.0, 40.0, 9.0)
+    >>> round(fall_cm(cube, 52.25), 2)
+    38.0
+    >>> round(fall_cm(Chamber(1600.0, 40.0, 0.0, 10.0, 9.6), 51.2), 2)
+    35.0
+    """
+    check_range("volume", volume_l, "L", 0, round(chamber.holds_l, 1), field="litres")
+    above_cm, surface = chamber.depth_cm - chamber.sand_cm, chamber.surface
+    drained = Given(volume_l, "L", "drained")
+    if volume_l <= surface * above_cm / 1000 or not chamber.sand_l:
+        before = (surface,) if chamber.rock_l else ()
+        return DROP.result(*before, v=drained, A=surface.given() if before else surface.working[-1].inputs[0][1])
+    return INTO_SAND.result(
+        surface,
+        t=Given(above_cm, "cm", "water over the sand"),
+        v=drained,
+        A=surface.given(),
+        G=Given(chamber.sand_l, "L", "grains displace"),
+        b=Given(chamber.sand_cm, "cm", "sand bed"),
+    )
 
 
 def bucket_count(volume_l: float, bucket_l: float) -> int:

@@ -19,6 +19,7 @@ from .geometry import (
     rock_displacement_l,
     sand_displacement_l,
 )
+from .tank import Chamber
 from .working import Result, Working
 
 
@@ -130,6 +131,29 @@ def displacement(geometry: Geometry) -> tuple[float, Working]:
         rock = rock_displacement_l(geometry.rock_kg)
         litres, working = litres + rock, (*working, *rock.working)
     return litres, working
+
+
+MOST_ROCK = 0.9
+"""No display is rock to a larger share: what is beyond that sits elsewhere."""
+
+
+def display_chamber(geometry: Geometry) -> Chamber:
+    """The display as what falls when water is drained, its rock and sand told apart.
+
+    Where the volume was measured and nothing says what is displaced, the measures less that volume is.
+
+    >>> beacon = display_chamber(Geometry(117.6, 57.6, 44, 22, 58, sand_bed_cm=3))
+    >>> round(beacon.sand_l, 2), round(beacon.rock_l, 2)
+    (12.19, 9.81)
+    """
+    display, displaced = float(display_volume(geometry)), displacement(geometry)[0]
+    if not displaced and geometry.salt_test is not None:
+        displaced = max(0.0, display + _sump(geometry)[0] - net_volume(geometry)[-1].value)
+    bed = min(geometry.sand_bed_cm, geometry.depth_cm)
+    grains = float(sand_displacement_l(geometry.footprint_cm2, bed)) if bed else 0.0
+    sand = min(displaced, grains)
+    rock = min(displaced - sand, MOST_ROCK * (display - sand))
+    return Chamber(geometry.footprint_cm2, geometry.depth_cm, rock, bed if sand else 0.0, sand)
 
 
 def _sump(geometry: Geometry) -> tuple[float, Working]:

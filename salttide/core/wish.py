@@ -11,7 +11,7 @@ from .additives import AlkalinitySource
 from .errors import PlanError
 from .job import Water
 from .learned import bounded
-from .mix import LABEL_SALINITY, Batch, SaltMix, mix_batch
+from .mix import LABEL_SALINITY, NOT_IN_SALT, Batch, SaltMix, mix_batch
 from .parameters import Parameter, Span, spoken
 from .system import System
 from .typed import show_number
@@ -129,7 +129,3 @@ def of_what_is_there(
             "daily limit. Bring its salinity nearer first, with salt or fresh water in its container."
         )
     return fraction, tuple(remarks)
-
-
-NOT_IN_SALT = (Parameter.NITRATE, Parameter.PHOSPHATE, Parameter.AMMONIA, Parameter.NITRITE)
-"""What a mix from purified water is without."""

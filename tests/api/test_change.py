@@ -34,7 +34,7 @@ class Plan(PlanTest):
         for key in ("volume", "mass", "fresh_water", "salinity", "least_temperature"):
             self.assertTrue(figures[key]["working"], key)
         tank = {figure["key"]: figure for figure in step["tank"]}
-        self.assertEqual((tank["mark"]["value"]["text"], tank["buckets"]["value"]["text"]), ("5.9", "3"))
+        self.assertEqual((tank["mark"]["value"]["text"], tank["buckets"]["value"]["text"]), ("6.1", "3"))
         self.assertTrue(tank["mark"]["working"])
         # 12 % of 334.05 L.
         self.assertEqual((figures["volume"]["value"]["text"], figures["volume"]["value"]["unit"]), ("40.1", "L"))

@@ -219,7 +219,7 @@ class SetUp(ApiTest):
         self.assertIn("no room for error", total["risk"])
 
     def test_gear_that_the_falling_level_leaves_bare_is_named(self):
-        # 12 % of 334.05 L from 117.6 x 57.6 cm: 5.9 cm; the powerhead is covered by 9, then by 4 cm.
+        # 12 % of 334.05 L over 6550.87 cm2: 6.1 cm; the powerhead is covered by 9, then by 4 cm.
         body = {key: value for key, value in self.get(f"/systems/{BEACON}").items() if key not in FOLLOWS}
         for cover, bare in ((9, False), (4, True)):
             with self.subTest(cover=cover):

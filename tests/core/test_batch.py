@@ -26,7 +26,7 @@ from salttide.core.batch import (
 from salttide.core.batch_match import batch_gate, correction
 from salttide.core.batch_plan import Portion, headroom_l, plan_batch, share_batch
 from salttide.core.errors import DomainError, InputError, PlanError, RuleError
-from salttide.core.parameters import Parameter
+from salttide.core.parameters import Parameter, Span
 from salttide.core.quantities import scoop_words
 from salttide.core.stock import salt_a_week_g, salt_left
 from tests.core.cases import KITTIWAKE, NOW, PLAINMARK, change, dkh
@@ -202,6 +202,40 @@ class Life(unittest.TestCase):
         state = self.state(*MIXED, event("dosed", 1.0, 20, "Na2CO3"))
         self.assertAlmostEqual(state.holds[A], 2.95 + 0.41933, places=4)
 
+    def test_a_weak_batch_is_weak_in_everything_and_its_correction_brings_back_what_was_planned(self):
+        # Mixed to 35.0: Ca 430, Mg 1281, 2.71 meq/L (7.6 dKH). Measured 32.0, all of it is 32/35: Ca 393.1, Mg 1171.2,
+        # 2.4777. Stirred in and measured 35.0 again it is 430, 1281 and 2.71.
+        salt = replace(KITTIWAKE, values={CA: Span(430, 430), MG: Span(1281, 1281), A: Span(2.71, 2.71)})
+        job = batch(litres=30.0, salt=salt)
+        weak = (event("salted", 1113.0), event("resting", minutes=10), event("measured", minutes=120, salinity=32.0))
+        for parameter, expected in ((CA, 393.14), (MG, 1171.2), (A, 2.4777)):
+            self.assertAlmostEqual(self.state(*weak, job=job).holds[parameter], expected, delta=expected * 1e-4)
+        done = self.state(*weak, event("salt", 105.0, 130), event("measured", minutes=160, salinity=35.0), job=job)
+        for parameter, expected in ((CA, 430.0), (MG, 1281.0), (A, 2.71)):
+            self.assertAlmostEqual(done.holds[parameter], expected, delta=expected * 1e-6)
+
+    def test_what_was_measured_itself_does_not_follow_the_salinity_and_a_dose_neither(self):
+        # Calcium 420 as measured stays. Alkalinity: 2.95 from the salt, 0.41933 from 1 g of soda ash in 45 L; at 32 of
+        # 35 ppt: 2.95 x 32/35 + 0.41933 = 3.1165.
+        state = self.state(*MIXED, event("dosed", 1.0, 20, "Na2CO3"), event("measured", minutes=30, calcium=420.0),
+                           event("measured", minutes=120, salinity=32.0, nitrate=2.0))  # fmt: skip
+        self.assertEqual((state.holds[CA], state.holds[Parameter.NITRATE]), (420.0, 2.0))
+        self.assertAlmostEqual(state.holds[A], 3.11647, places=4)
+
+    @given(st.floats(0.2, 12), st.floats(350, 480), st.floats(6.5, 11))
+    def test_diluting_and_correcting_to_the_first_salinity_gives_the_first_composition(
+        self, litres, calcium, alkalinity
+    ):
+        first = {"salinity": 35.0, "calcium": calcium, "alkalinity": dkh(alkalinity), "magnesium": 1290.0}
+        happened = [*MIXED, event("measured", minutes=120, **first), event("fresh", litres, 130)]
+        weak = self.state(*happened)
+        salt = correction(batch(), replace(weak, told=frozenset({S})))
+        self.assertTrue(salt.events or weak.holds[S] >= 34.7)
+        happened += [event(kind, amount, 140 + n, item) for n, (kind, amount, item) in enumerate(salt.events)]
+        after = self.state(*happened, event("measured", minutes=150, salinity=35.0))
+        for parameter, value in first.items():
+            self.assertAlmostEqual(after.holds[Parameter(parameter)], value, delta=value * 1e-6)
+
     def test_what_cannot_happen_is_refused(self):
         job, planned, mixed = batch(), self.state(), self.state(*MIXED)
         for state, kind, amount, error in (
@@ -280,6 +314,27 @@ class Gate(unittest.TestCase):
         self.assertEqual(self.lines({S: 35.0, T: 27.0})[T].correction, "let it cool: 2.0 °C too warm")
         self.assertIn("add 1.3 L of fresh water", self.lines({S: 36.0, T: 25.0})[S].correction)
         self.assertIn("nothing takes it out", self.lines({S: 35.0, T: 25.0, A: 3.6})[A].correction)
+
+    def test_corrections_follow_one_another_each_counting_the_ones_before(self):
+        # 33.0 ppt and 2.7 meq/L, planned 35.0 and 2.95: the salt brings 2.7 x 35/33 = 2.8636 (8.0 dKH), within 0.3 dKH.
+        line = self.lines({S: 33.0, T: 25.0, A: 2.7})[A]
+        self.assertEqual(
+            (line.met, line.correction),
+            (False, "correct salinity first, which brings it to about 8.0 dKH; then measure again"),
+        )
+        # 2.5: 2.6515 (7.4 dKH), so 0.2985 x 45 x 52.994/1000 = 0.712 g of soda ash are left; alone it would be 1.07 g.
+        line = self.lines({S: 33.0, T: 25.0, A: 2.5})[A]
+        self.assertIn("about 7.4 dKH; then add 0.7 g Na2CO3", line.correction)
+        # 37.0 and 3.15: fresh water brings 3.15 x 35/37 = 2.98, as planned: nothing is too high.
+        self.assertIn("about 8.4 dKH; then measure again", self.lines({S: 37.0, T: 25.0, A: 3.15})[A].correction)
+
+    def test_before_its_doses_a_batch_is_held_against_what_its_salt_brings(self):
+        # Planned 3.4 meq/L by 0.45 of soda ash on 2.95: nothing is missing before it; after it, 0.45 are.
+        job = batch(targets={A: 3.4})
+        self.assertTrue(self.lines({S: 35.0, T: 25.0, A: 2.95}, job)[A].met)
+        after = {line.parameter: line for line in batch_gate(job, {S: 35.0, T: 25.0, A: 2.95}, {A: 0.45})}
+        # 0.45 x 45 x 52.994 / 1000 = 1.073 g.
+        self.assertIn("add 1.1 g Na2CO3", after[A].correction)
 
 
 class Shared(unittest.TestCase):

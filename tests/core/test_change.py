@@ -51,13 +51,12 @@ class OneChange(unittest.TestCase):
         self.assertAlmostEqual(self.step.after[Parameter.CALCIUM].width, 24 * 34.8 / 35 * 0.12)
 
     def test_at_the_tank(self):
-        # 40.0857 L over 117.6 x 57.6 cm: 5.918 cm. 15 L buckets: 3. Least: max(25.4 - 3, 25.4 - 1/0.12) = 22.4.
-        self.assertAlmostEqual(self.step.mark_cm, 5.918, places=3)
+        # 40.0857 L in buckets of 15 L: 3. Least: max(25.4 - 3, 25.4 - 1/0.12) = 22.4.
         self.assertEqual(self.step.buckets, ceil(40.0857 / 15))
         self.assertAlmostEqual(self.step.least_temperature_c, 22.4)
 
     def test_every_number_of_the_bill_has_its_working(self):
-        numbers = {"volume", "mass", "fresh_water", "salinity", "batch_dose", "least_temperature", "mark", "buckets"}
+        numbers = {"volume", "mass", "fresh_water", "salinity", "batch_dose", "least_temperature", "buckets"}
         self.assertLessEqual(numbers, set(self.step.working))
         self.assertEqual(self.step.working["volume"][-1].value, self.step.volume_l)
         self.assertEqual(self.step.working["batch_dose"][-1].value, self.step.batch_dose_g)

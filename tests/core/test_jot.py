@@ -54,7 +54,8 @@ class Answers(unittest.TestCase):
             ("= KNO3 for +1 in 100 l", 0.163, 0.001),
             ("= MgSO4·7H2O for +10 mg in 100 l", 10.14, 0.01),
             ("= change to bring no3 from 30 to 10", 4, 0),
-            ("= mark for 40 l in beacon", 40000 / (117.6 * 57.6), 1e-9),
+            # 22 L displaced: 6773.76 x 3 x 0.6 / 1000 = 12.193 are sand, 9.807 rock: 6773.76 - 9807/44 = 6550.87 cm2.
+            ("= mark for 40 l in beacon", 40000 / 6550.87, 1e-4),
             ("= 12 % of beacon", 0.12 * litres, 1e-9),
             ("= 100 x 50 x 45 cm", 225, 1e-9),
             ("= 40 x 20 x 18 in", 40 * 20 * 18 * 2.54**3 / 1000, 1e-6),

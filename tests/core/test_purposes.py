@@ -14,7 +14,7 @@ from salttide.core.parameters import Parameter, Span
 from salttide.core.service import Drain, Service, check_service, tank_side
 from salttide.core.system import Stage
 from salttide.core.units import DKH_PER_MEQ_L
-from salttide.core.volume import Geometry, Sump
+from salttide.core.volume import Geometry, SaltTest, Sump, display_chamber
 from salttide.core.wish import Emergency, NewWater, Purpose
 from tests.core.cases import BEACON, PLAINMARK, WATER, dkh, wish
 
@@ -209,6 +209,28 @@ class AtTheTank(unittest.TestCase):
         side = self.side()
         self.assertAlmostEqual(float(side.mark), 6.0)
         self.assertEqual((side.litres_per_cm, side.buckets, float(side.fill)), (5.0, 2, 3.0))
+
+    def test_rock_takes_room_on_the_way_down_and_sand_only_below_its_own_height(self):
+        # A 40 cm cube with 9 L displaced holds 55 L: 1600 - 9000/40 = 1375 cm2; 52.25 L (95 %) are 38.0 cm down.
+        cube = replace(BOX, geometry=Geometry(40, 40, 40, 9.0))
+        self.assertAlmostEqual(float(self.side(52.25, cube).mark), 38.0)
+        self.assertEqual(self.side(52.25, cube).litres_per_cm, 1.375)
+        # The same 9 L as grains of 9.375 cm of sand (1600 x 9.375 x 0.6 = 9 L): 30.625 cm over it hold 49 L; 3.25 more
+        # between the grains: 3250 / (1600 x 0.4) = 5.078 cm.
+        sandy = replace(BOX, geometry=Geometry(40, 40, 40, 9.0, sand_bed_cm=9.375))
+        self.assertAlmostEqual(float(self.side(48.0, sandy).mark), 30.0)
+        self.assertAlmostEqual(float(self.side(52.25, sandy).mark), 30.625 + 5.078, places=3)
+        # All that is in it is at its floor; more is refused with how much it holds.
+        self.assertAlmostEqual(float(self.side(55.0, cube).mark), 40.0)
+        with self.assertRaises(DomainError) as raised:
+            self.side(56.0, cube)
+        self.assertEqual((raised.exception.field, raised.exception.high), ("litres", 55.0))
+
+    def test_where_the_volume_was_measured_the_rest_of_the_measures_is_rock(self):
+        # 250 g of pure salt raise V litres from 34 to 35: V = 250 (1000 - 35.165) / (1000 x 1.02259 x 1.00472) = 234.8;
+        # the box is 250 L, so 15.2 L are rock.
+        tested = Geometry(100, 50, 50, 0.0, salt_test=SaltTest(250.0, 34.0, 35.0))
+        self.assertAlmostEqual(display_chamber(tested).rock_l, 15.2, delta=0.3)
 
     def test_the_sump_falls_by_its_own(self):
         # 30 L over 2400 cm2: 12.5 cm of its 25.

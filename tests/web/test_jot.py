@@ -47,7 +47,7 @@ class JotLine(WebTest):
         expect(self.line()).to_have_value("")
         self.sees(self.page.get_by_role("heading", name="Kept"))
         self.page.get_by_role("button", name="mark for 40 l in beacon").click()
-        self.sees(self.page.get_by_text("5.9 cm", exact=True))
+        self.sees(self.page.get_by_text("6.1 cm", exact=True))
         self.page.keyboard.press("Escape")
         expect(self.line()).to_be_hidden()
         self.page.keyboard.press("=")
