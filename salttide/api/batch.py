@@ -6,6 +6,7 @@ from datetime import timedelta
 from fastapi import APIRouter
 from pydantic import Field
 
+from salttide.core.amount import mass_text
 from salttide.core.batch import (
     ORDER,
     BatchEvent,
@@ -200,7 +201,7 @@ def _event_words(ctx: Context, found: StoredBatch, event: BatchEvent) -> str:
         BatchKind.MEASURED: ", ".join(f"{FACTS[p].name.lower()} {show(p, v, units)}" for p, v in event.values.items()),
         BatchKind.SALT: f"{show_number(event.amount, 0)} g salt added",
         BatchKind.FRESH: f"{litres} fresh water added",
-        BatchKind.DOSED: f"{show_number(event.amount, 1)} g {event.item} stirred in",
+        BatchKind.DOSED: f"{mass_text(event.amount)} {event.item} stirred in",
         BatchKind.OUT: f"{litres} taken out",
         BatchKind.MATCHED: "matched and covered",
         BatchKind.USED: f"{litres} used for {names.get(event.system_id, 'something else')}",

@@ -6,14 +6,13 @@ from dataclasses import replace
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.breakin import BreakingIn, Phase, breaking_in, missing_for_the_end
+from salttide.core.breakin import BreakingIn, Phase, breaking_in, first_change_words, missing_for_the_end
 from salttide.core.catalogue import happening, presets
 from salttide.core.errors import ConflictError, InputError, PlanError
 from salttide.core.looking import Happening
 from salttide.core.parameters import spoken
 from salttide.core.situation import Situation
 from salttide.core.system import Stage, System
-from salttide.core.typed import show_number
 from salttide.core.words import day_words, listed
 from salttide.store import ledger as ledger_store
 from salttide.store import system as system_store
@@ -95,7 +94,7 @@ def get_breaking_in(system_id: Id, ctx: In) -> BreakingInShown:
         toxic=None if state.toxic_mg_l is None else plain(state.toxic_mg_l, 3, "mg/L"),
         alkalinity=state.alkalinity_words,
         finished=state.phase == Phase.FINISHED,
-        first_change=_first_change(system, state),
+        first_change=first_change_words(system, state),
         stages=[
             StageShown(what=s.what, from_day=day_words(s.from_day), watch=[day_words(day) for day in s.watch])
             for s in state.stages
@@ -114,17 +113,6 @@ def _system(ctx: Context, system_id: int) -> System:
 def _state(ctx: Context, system: System) -> BreakingIn:
     ledger = ledger_store.ledger(ctx.connection, system)
     return breaking_in(Situation(system, ledger, ctx.now, ctx.keeper.zone, ctx.keeper.units))
-
-
-def _first_change(system: System, state: BreakingIn) -> str:
-    if state.phase != Phase.FINISHED:
-        return ""
-    if not state.change_fraction:
-        return "Nitrate is low enough: no first change is needed."
-    litres = state.change_fraction * system.volume_l
-    return (
-        f"First change {show_number(litres, 0)} L ({state.change_fraction:.0%} of the water), before anything moves in."
-    )
 
 
 @router.post("/end")

@@ -6,8 +6,11 @@ from typing import Any
 
 from fastapi import APIRouter, Response
 
+from salttide.api.change_wish import cycle_of
 from salttide.core import catalogue
 from salttide.core.additives import COMPOUNDS, AlkalinitySource
+from salttide.core.amount import mass_text
+from salttide.core.breakin import BreakingIn, Phase
 from salttide.core.change import Plan, aim, plan_change
 from salttide.core.change_step import PlanStep, StepKind
 from salttide.core.errors import SaltTideError
@@ -16,6 +19,7 @@ from salttide.core.livestock import air_bound
 from salttide.core.outlook import Outlook, Waters
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.service import Drain, Service, check_service, tank_side
+from salttide.core.sizing import FIRST_NITRATE_MG_L, LARGEST_FIRST_CHANGE
 from salttide.core.system import System
 from salttide.core.task import tasks
 from salttide.core.typed import short, show_number
@@ -95,6 +99,7 @@ class Offer(Model):
     has_sump: bool
     service: ServiceBody
     wish: WishBody | None
+    first_target: float
     missing: list[str]
     planned: list[str]
 
@@ -129,6 +134,7 @@ def offer(system_id: Id, ctx: In) -> Offer:
     salts = shelf.salts(ctx.connection)
     units = ctx.keeper.units
     natural = system.schools.answers.get("new_water", "").startswith("natural")
+    cycle = cycle_of(ctx, system)
     missing = [name_of(p) for p in (Parameter.SALINITY, Parameter.ALKALINITY) if p not in view.present]
     if not salts and not natural:
         missing.append("a salt on the shelf")
@@ -142,7 +148,7 @@ def offer(system_id: Id, ctx: In) -> Offer:
         salts=[SaltChoice(id=salt.id, name=salt.name, remark=f"{short(salt.strength_g_l)} g/L") for salt in salts],
         sources=[Choice(key=key, name=COMPOUNDS[key].name) for key in AlkalinitySource],
         emergencies=[Choice(key=key, name=name) for key, name in EMERGENCY_WORDS.items()],
-        needs_emergency=system.stage == "breaking_in",
+        needs_emergency=cycle is not None and cycle.phase != Phase.FINISHED,
         can_siphon=siphons(system),
         alkalinity_unit=unit_of(Parameter.ALKALINITY, units).label,
         salinity_unit=unit_of(Parameter.SALINITY, units).label,
@@ -153,7 +159,8 @@ def offer(system_id: Id, ctx: In) -> Offer:
         systems=[Choice(key=str(one.id), name=one.name) for one in others],
         has_sump=system.geometry.sump is not None or system.geometry.sump_l > 0,
         service=ServiceBody(**vars(system_store.service(ctx.connection, system_id))),
-        wish=None if missing else _first_wish(ctx, system, view, natural),
+        wish=None if missing else _first_wish(ctx, system, view, natural, cycle),
+        first_target=_first_target(ctx),
         missing=missing,
         planned=[
             f"{step.name}, {day_words(step.day)}"
@@ -199,8 +206,25 @@ def _usable(ctx: Context) -> list[Choice]:
     ]
 
 
-def _first_wish(ctx: Context, system: System, view: Outlook, natural: bool) -> WishBody:
-    """The routine size, aimed at the middle of the bands; today where something is out, else on the next due day."""
+def _first_target(ctx: Context) -> float:
+    """The nitrate that a first change after breaking in aims at, in the keeper's unit."""
+    unit = unit_of(Parameter.NITRATE, ctx.keeper.units)
+    return round(unit.from_canonical(FIRST_NITRATE_MG_L), unit.decimals)
+
+
+def _first_wish(
+    ctx: Context, system: System, view: Outlook, natural: bool, cycle: BreakingIn | None = None
+) -> WishBody:
+    """The routine size, aimed at the middle of the bands; today where something is out, else on the next due day. A
+    system that has broken in has its first change, as its own page says."""
+    usual = _routine_wish(ctx, system, view, natural)
+    if cycle is None or not cycle.change_fraction:
+        return usual
+    first = {"purpose": Purpose.FIRST, "parameter": Parameter.NITRATE, "target": _first_target(ctx)}
+    return usual.model_copy(update={**first, "fraction_percent": LARGEST_FIRST_CHANGE * 100, "start": ctx.today})
+
+
+def _routine_wish(ctx: Context, system: System, view: Outlook, natural: bool) -> WishBody:
     today = ctx.today
     due = [item.day for item in view.occurrences if item.task == "water_change"]
     out = [v for v in view.verdicts if v.position.out and v.parameter in (Parameter.SALINITY, Parameter.ALKALINITY)]
@@ -275,7 +299,7 @@ def put_on_rota(system_id: Id, body: PlanBody, ctx: In, key: Key) -> Recorded:
 def _name(step: PlanStep) -> str:
     if step.kind == StepKind.CHANGE:
         return f"Change {show_number(step.volume_l, 1)} L"
-    return f"Dose {show_number(step.system_dose_g, 1)} g"
+    return f"Dose {mass_text(step.system_dose_g)}"
 
 
 DOSE_MINUTES = 5.0

@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Mapping
 
 from salttide.core import catalogue
+from salttide.core.amount import decimals_of
 from salttide.core.change import Plan, summary_words
 from salttide.core.change_step import PlanStep, StepKind
 from salttide.core.outlook import Waters
@@ -94,7 +95,7 @@ def plan_answer(
     if any(side and (side.holds_back is False or side.holds_broken is False) for side in sides):
         cautions.append(catalogue.cautions()["sump_room"])
     return PlanAnswer(
-        summary=" ".join([summary_words(plan), *_left(plan), *_slowest(ctx, system, plan)]),
+        summary=" ".join([summary_words(plan, ctx.keeper.units), *_left(plan), *_slowest(ctx, system, plan)]),
         steps=[
             _step(ctx, system, view, step, number, side)
             for number, (step, side) in enumerate(zip(plan.steps, sides, strict=True))
@@ -178,10 +179,13 @@ def _figures(ctx: Context, step: PlanStep) -> Iterable[Figure]:
     if step.batch_dose_g:
         alkalinity = shown(Parameter.ALKALINITY, step.batch_alkalinity_meq_l or 0.0, units)
         words = f"into the batch, dissolved first: brings it to {alkalinity.text} {alkalinity.unit}"
-        yield _figure("batch_dose", plain(step.batch_dose_g, 1, "g"), words, work)
+        yield _figure("batch_dose", plain(step.batch_dose_g, decimals_of(step.batch_dose_g), "g"), words, work)
     if step.system_dose_g:
         yield _figure(
-            "system_dose", plain(step.system_dose_g, 1, "g"), "into the system, dissolved, over an hour", work
+            "system_dose",
+            plain(step.system_dose_g, decimals_of(step.system_dose_g), "g"),
+            "into the system, dissolved, over an hour",
+            work,
         )
     if step.temperature_c is not None and step.least_temperature_c is not None:
         least = shown(Parameter.TEMPERATURE, step.least_temperature_c, units)

@@ -5,7 +5,7 @@ from datetime import date, timedelta
 from pydantic import Field
 
 from salttide.core.additives import AlkalinitySource
-from salttide.core.breakin import breaking_in, missing_for_the_end
+from salttide.core.breakin import BreakingIn, breaking_in, missing_for_the_end
 from salttide.core.errors import InputError, PlanError, RuleError, SaltTideError, check_range
 from salttide.core.job import Water
 from salttide.core.parameters import FACTS, Parameter, Span
@@ -91,14 +91,21 @@ def read_wish(ctx: Context, system: System, body: WishBody) -> Wish:
     )
 
 
+def cycle_of(ctx: Context, system: System) -> BreakingIn | None:
+    """How far a system that is breaking in has come; None for any other."""
+    if system.stage != Stage.BREAKING_IN:
+        return None
+    return breaking_in(Situation(system, ctx.ledger(system), ctx.now, ctx.keeper.zone, ctx.keeper.units))
+
+
 def _check_first(ctx: Context, system: System) -> None:
     """The first change of a new system waits for the proof that it is ready, and for nothing to live in it yet."""
     ledger = ctx.ledger(system)
     if any(animal.count for animal in system.animals):
         raise RuleError(f"Animals live in {system.name}: choose another purpose.", field="purpose")
-    if system.stage == Stage.BREAKING_IN:
-        situation = Situation(system, ledger, ctx.now, ctx.keeper.zone, ctx.keeper.units)
-        missing = missing_for_the_end(breaking_in(situation))
+    cycle = cycle_of(ctx, system)
+    if cycle is not None:
+        missing = missing_for_the_end(cycle)
         if missing:
             raise RuleError(f"Not yet: {missing}", field="purpose")
     elif ledger.changes:

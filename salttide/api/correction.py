@@ -9,6 +9,7 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.additives import brought_per_mole
+from salttide.core.amount import dose_text
 from salttide.core.correction import (
     Aim,
     Correction,
@@ -294,9 +295,8 @@ def _largest(told: Told, aims: Sequence[Aim]) -> str:
         if most < FACTS[aim.parameter].possible.high:
             rise = show_difference(aim.parameter, most, 0.0, told.ctx.keeper.units)
             amount = day_amount(aim.additive, aim.parameter, most, told.system.volume_l)
-            parts.append(
-                f"{amount_words(amount.mass_g, amount.ml)} {aim.additive.name} ({spoken(aim.parameter)} +{rise})"
-            )
+            size = dose_text(amount.mass_g, amount.ml, aim.additive.formula)
+            parts.append(f"{size} {aim.additive.name} ({spoken(aim.parameter)} +{rise})")
     return f"At once never more than {listed(parts)}: pH, or what drops out, bounds it." if parts else ""
 
 
@@ -320,18 +320,11 @@ def _portion(told: Told, one: Portion, first: int) -> DosePortion:
     minute = FIRST_HOUR * 60 + one.minute - first
     return DosePortion(
         time=clock_words(time(minute // 60 % 24, minute % 60)),
-        amount=amount_words(one.mass_g, one.ml),
+        amount=dose_text(one.mass_g, one.ml, one.additive.formula),
         name=one.additive.name,
         raises=f"{spoken(one.parameter)} +{show_difference(one.parameter, one.rise, 0.0, told.ctx.keeper.units)}",
         ph="" if one.ph_jump is None else f"pH {signed_ph(one.ph_jump)}",
     )
-
-
-def amount_words(mass_g: float, ml: float | None) -> str:
-    """An amount as it is measured: grams, or mL of a solution."""
-    if ml is not None:
-        return f"{show_number(ml, 1)} mL"
-    return f"{show_number(mass_g, 2 if mass_g < 10 else 1)} g"
 
 
 def signed_ph(jump: float) -> str:
@@ -394,10 +387,13 @@ def _step_work(
             for p, amount in brought.items()
             if p not in (Parameter.SODIUM, Parameter.CHLORIDE)
         }
-        name = f"Dose {amount_words(mass, ml)} {additive.name}" + (f" in {parts} parts" if parts > 1 else "")
+        name = f"Dose {dose_text(mass, ml, additive.formula)} {additive.name}" + (
+            f" in {parts} parts" if parts > 1 else ""
+        )
         job = DoseJob(
             additive.name, mass, amounts, before={mine[0].parameter: level[mine[0].parameter]},
             made_at=to_text(ctx.now), step=sum(portion.rise for portion in mine), ml=ml or 0.0,
+            formula=additive.formula,
         )  # fmt: skip
         found.append((day, "dose", name, job))
     for parameter in step.tests:

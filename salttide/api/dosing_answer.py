@@ -5,6 +5,7 @@ from math import ceil
 
 from fastapi import APIRouter
 
+from salttide.core.amount import decimals_of, dose_text, mass_text
 from salttide.core.correction import largest_safe_rise
 from salttide.core.parameters import FACTS, Parameter, spoken
 from salttide.core.recipe import cautions_of, never_meet
@@ -94,7 +95,7 @@ def _summary(told: Told, routine: Routine) -> str:
 
 
 def _size(one: DayAmount) -> str:
-    return f"{show_number(one.mass_g, 2)} g" if one.ml is None else f"{show_number(one.ml, 1)} mL"
+    return dose_text(one.mass_g, one.ml, one.additive.formula)
 
 
 def _rows(told: Told, body: DoseRoutineBody, routine: Routine) -> list[MeansRow]:
@@ -119,8 +120,10 @@ def _amount(told: Told, one: DayAmount) -> Figure:
     raises = f"{one.additive.name} a day: {spoken(one.parameter)} +{told.speed(one.parameter, one.rise)}"
     working = working_shown(one.working.working)
     if one.ml is None:
-        return Figure(key=one.additive.name, value=plain(one.mass_g, 2, "g"), words=raises, working=working)
-    grams = f", {show_number(one.mass_g, 2)} g of it dissolved"
+        return Figure(
+            key=one.additive.name, value=plain(one.mass_g, decimals_of(one.mass_g), "g"), words=raises, working=working
+        )
+    grams = f", {mass_text(one.mass_g)} of it dissolved"
     return Figure(key=one.additive.name, value=plain(one.ml, 1, "mL"), words=raises + grams, working=working)
 
 

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 from fastapi import APIRouter
 from pydantic import Field
 
+from salttide.core.amount import mass_text
 from salttide.core.parameters import Parameter
 from salttide.core.typed import short, show_number
 from salttide.core.units import show_difference, unit_of
@@ -94,7 +95,7 @@ def _found_words(ctx: Context, setting: Setting, found: finder.Found) -> list[st
         if variant.fraction
         else "No water change is needed for these bands."
     ]
-    words += [f"Dose {show_number(dose.mass_g, 2)} g {compound_name(dose.additive)} a day." for dose in found.daily]
+    words += [f"Dose {mass_text(dose.mass_g)} {compound_name(dose.additive)} a day." for dose in found.daily]
     return [*words, f"About {round(found.minutes)} minutes a month."]
 
 

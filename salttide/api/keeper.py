@@ -7,7 +7,7 @@ from fastapi import APIRouter, Request
 from pydantic import Field
 
 from salttide.core.additives import AlkalinitySource
-from salttide.core.errors import InputError
+from salttide.core.errors import InputError, check_range
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.quantities import Gallon, Habits
 from salttide.core.typed import DecimalSign
@@ -40,6 +40,7 @@ class KeeperBody(Strict):
     additive: AlkalinitySource | None = None
     days: DayOrder | None = None
     clock: ClockHours | None = None
+    scale_g: float | None = None
 
 
 class KeeperAnswer(Model):
@@ -52,6 +53,7 @@ class KeeperAnswer(Model):
     additive: AlkalinitySource
     days: DayOrder
     clock: ClockHours
+    scale_g: float
 
 
 @router.get("/keeper")
@@ -80,12 +82,16 @@ def change_keeper(body: KeeperBody, ctx: In, request: Request) -> KeeperAnswer:
     kept = ctx.keeper
     settings = shelf.Keeper(
         zone, units, kept.salt_id, body.additive or kept.additive, _habits(body, kept.habits),
-        body.days or kept.days, body.clock or kept.clock,
+        body.days or kept.days, body.clock or kept.clock, _scale(body.scale_g, kept.scale_g),
     )  # fmt: skip
     with ctx.database.write() as connection:
         shelf.keep_keeper(connection, settings)
     request.app.state.writing = settings.writing
     return _answer(settings)
+
+
+def _scale(least_g: float | None, kept: float) -> float:
+    return kept if least_g is None else check_range("least weight", least_g, "g", 0.001, 10, field="scale_g")
 
 
 def _habits(body: KeeperBody, kept: Habits) -> Habits:
@@ -102,6 +108,7 @@ def _answer(settings: shelf.Keeper) -> KeeperAnswer:
         additive=settings.additive,
         days=settings.days,
         clock=settings.clock,
+        scale_g=settings.scale_g,
         units=[
             UnitRow(
                 parameter=parameter,

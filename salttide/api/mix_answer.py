@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 
 from salttide.core.additives import AlkalinitySource
+from salttide.core.amount import dose_text
 from salttide.core.batch import BatchJob
 from salttide.core.batch_plan import Portion
 from salttide.core.change import ELEVATED_ALKALINITY_MEQ_L
@@ -167,7 +168,7 @@ def _rows(ctx: Context, job: BatchJob, targets: Mapping[Parameter, float]) -> li
 
 
 def _ranked(ctx: Context, one: Ranked, job: BatchJob) -> RankedShown:
-    parts = [f"{show_number(mass, 1)} g {formula}" for formula, mass in one.additions_g.items()]
+    parts = [f"{dose_text(mass, formula=formula)} {formula}" for formula, mass in one.additions_g.items()]
     words = f"wants {listed(parts)} in 100 L" if parts else "wants nothing added"
     if one.above:
         words += f"; above the band in {listed([FACTS[p].name.lower() for p in one.above])}"

@@ -240,7 +240,8 @@ def _dose(ctx: Context, system: System, work: NewWork, field: str) -> DoseJob:
         error.field = f"{field}amount"
         raise
     raised = rises(additive, mass, system.volume_l)
-    return DoseJob(additive.name, mass, {p: rise * system.volume_l for p, rise in raised.items()})
+    amounts = {p: rise * system.volume_l for p, rise in raised.items()}
+    return DoseJob(additive.name, mass, amounts, formula=additive.formula)
 
 
 def _doubts(ctx: Context, system: System, dose: Dose) -> Sequence[str]:

@@ -6,6 +6,7 @@ import sqlite3
 from fastapi import APIRouter, Query
 from pydantic import Field
 
+from salttide.core.amount import mass_text
 from salttide.core.catalogue import happening, sight
 from salttide.core.errors import DomainError, NotFoundError
 from salttide.core.ledger import Reading
@@ -83,7 +84,7 @@ def _change(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
 
 
 def _dose(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
-    return "Dose", f"{show_number(row['mass_g'], 1)} g {row['additive']}"
+    return "Dose", f"{mass_text(row['mass_g'])} {row['additive']}"
 
 
 def _care(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:

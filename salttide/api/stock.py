@@ -8,6 +8,7 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.additives import COMPOUNDS, brought_per_mole
+from salttide.core.amount import mass_text
 from salttide.core.errors import GateError, InputError, check_range
 from salttide.core.ledger import Reading
 from salttide.core.parameters import FACTS, Parameter, Span
@@ -101,7 +102,7 @@ def preview(body: StockBody, ctx: In) -> StockAnswer:
     return StockAnswer(
         name=name_of_formula(found.formula),
         formula=found.formula,
-        mass=f"{show_number(found.mass_g, 1)} g",
+        mass=mass_text(found.mass_g),
         raises=raises,
         solubility=f"{show_number(100 * found.of_saturation, 0)} % of the {largest:g} g/L that dissolve at 20 °C",
         matched=_matched(found),

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from .additives import COMPOUNDS, dose_mass_g
+from .amount import dose_text
 from .batch import ORDER, TIDE_MARK_L, BatchJob, BatchKind, BatchState, Phase, raising, undosed
 from .batch_plan import headroom_l
 from .change_step import MATCH_ALKALINITY_MEQ_L, MATCH_SALINITY
@@ -48,7 +49,7 @@ def correction(job: BatchJob, state: BatchState) -> Correction:
 
 
 def _dose_words(mass_g: float, formula: str) -> str:
-    return f"add {show_number(mass_g, 1)} g {formula}, dissolved on its own first"
+    return f"add {dose_text(mass_g, formula=formula)} {formula}, dissolved on its own first"
 
 
 _GATE = {Parameter.ALKALINITY: MATCH_ALKALINITY_MEQ_L, Parameter.CALCIUM: 15.0, Parameter.MAGNESIUM: 40.0}

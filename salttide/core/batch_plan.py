@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from .additives import AlkalinitySource, dose_mass_g
+from .amount import dose_text
 from .batch import ORDER, BatchJob, keeps_of, raising
 from .change_step import MATCH_SALINITY
 from .errors import DomainError, PlanError, check_range
@@ -106,7 +107,8 @@ def batch_slots(job: BatchJob) -> dict[str, str]:
         "source_water": job.source_water,
         "heat": "Heater in, under water all over, then on" if job.heated else "Let it come to the room's warmth",
         "keeps": f"{keeps_of({**job.incoming, Parameter.TEMPERATURE: job.temperature_c})} days",
-        "doses": listed([f"{show_number(mass, 1)} g {formula}" for formula, mass in job.doses.items()]) or "nothing",
+        "doses": listed([f"{dose_text(mass, formula=formula)} {formula}" for formula, mass in job.doses.items()])
+        or "nothing",
     }
 
 

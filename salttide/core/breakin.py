@@ -14,6 +14,8 @@ from .judge import REAL_SDS, joint_sd
 from .ledger import Dose, Reading
 from .parameters import Parameter
 from .situation import Situation
+from .sizing import FIRST_NITRATE_MG_L, LARGEST_FIRST_CHANGE
+from .system import System
 from .typed import short, show_number
 from .words import counted
 
@@ -24,7 +26,6 @@ LEAST_DOSE_MG_L = 0.5
 PROOF_HOURS = 16.0, 36.0
 """A test proves a dose of ammonia when it is made about a day later."""
 PROOFS_WANTED, CLEAN_TESTS_WANTED, CLEAN_DAYS = 2, 3, 7.0
-LARGEST_FIRST_CHANGE = 0.9
 NEAR_PEAK = 0.75
 """From this share of the highest result on it still counts as near its peak."""
 STOCK_STAGES = (
@@ -90,7 +91,7 @@ class BreakingIn:
     stages: tuple[StockStage, ...]
 
 
-def breaking_in(s: Situation, first_nitrate_mg_l: float = 10.0) -> BreakingIn:
+def breaking_in(s: Situation, first_nitrate_mg_l: float = FIRST_NITRATE_MG_L) -> BreakingIn:
     """Recognise the phase from the tests, without a look at the calendar.
 
     `first_nitrate_mg_l` (0 to 100 mg/L) is the level the first change aims at. Test again in two days, daily while
@@ -319,6 +320,16 @@ def _stages(today: date) -> tuple[StockStage, ...]:
         )
         for what, after in STOCK_STAGES
     )
+
+
+def first_change_words(system: System, state: BreakingIn) -> str:
+    """What the first change is, once a system is finished; empty before."""
+    if state.phase != Phase.FINISHED:
+        return ""
+    if not state.change_fraction:
+        return "Nitrate is low enough: no first change is needed."
+    litres, share = show_number(state.change_fraction * system.volume_l, 0), show_number(state.change_fraction * 100, 0)
+    return f"First change {litres} L ({share} % of the water), before anything moves in."
 
 
 def missing_for_the_end(state: BreakingIn) -> str:

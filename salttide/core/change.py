@@ -25,19 +25,18 @@ from .change_step import (
 from .errors import PlanError, RuleError, check_range
 from .job import Water
 from .judge import Position, position
-from .parameters import Parameter, Span
-from .sizing import is_there
+from .mix import LABEL_SALINITY
+from .parameters import FACTS, Parameter, Span, spoken
+from .sizing import LARGEST_FIRST_CHANGE, Bound, BoundKind, is_there
 from .system import Stage, System
 from .typed import short, show_number
-from .units import DKH_PER_MEQ_L
+from .units import DKH_PER_MEQ_L, UnitChoice, show_difference
 from .wish import Purpose, Wish
-from .words import counted, day_words
+from .words import counted, day_words, listed
 
 LARGEST_FRACTION_EVER = 0.5
 NEAR_TOTAL_FRACTION = 0.95
 """What is left on the floor of a display that is drained as far as it goes."""
-LARGEST_FIRST_CHANGE = 0.8
-"""A first change after breaking in, with nothing living in it yet."""
 MOST_STEPS = 30
 ELEVATED_ALKALINITY_MEQ_L = 10.0 / DKH_PER_MEQ_L
 """Judgement: above this alkalinity a stored batch tends to precipitate."""
@@ -47,7 +46,8 @@ ELEVATED_ALKALINITY_MEQ_L = 10.0 / DKH_PER_MEQ_L
 class Plan:
     """The steps in order of date, the keys of the cautions that apply, and whether the targets are reached.
 
-    left: the share of a contamination that is left · salt_g: what all of it takes; short_g: what the bucket lacks.
+    left: the share of a contamination that is left · salt_g: what all of it takes; short_g: what the bucket lacks ·
+    asked: the size of each change that was asked for.
     """
 
     steps: tuple[PlanStep, ...]
@@ -57,6 +57,17 @@ class Plan:
     left: float = 1.0
     salt_g: float = 0.0
     short_g: float = 0.0
+    asked: float = 0.0
+
+    @property
+    def bounds(self) -> tuple[Bound, ...]:
+        """What kept its steps from doing more at once, each once; a daily limit by its largest step."""
+        found: dict[tuple[BoundKind, Parameter | None], Bound] = {}
+        for bound in (bound for step in self.steps for bound in step.bounds):
+            known = found.get((bound.kind, bound.parameter))
+            if known is None or bound.amount > known.amount:
+                found[(bound.kind, bound.parameter)] = bound
+        return tuple(found.values())
 
 
 def plan_change(
@@ -74,10 +85,12 @@ def plan_change(
     needed was never measured, or where the new water cannot bring a parameter where it is wanted.
     """
     _check(system, water, wish)
+    asked = wish.fraction
     wish = _held(system, water, wish)
+    _check_aim(water, wish)
     drifts = dict(drift_per_day or {})
     day, state = wish.start, _drifted(dict(water), drifts, (wish.start - (today or wish.start)).days)
-    purpose = _salinity_is_purpose(system, state)
+    purpose = wish.purpose == Purpose.SALINITY or _salinity_is_out(system, state)
     steps: list[PlanStep] = []
     start, left = dict(state), 1.0
     while len(steps) < MOST_STEPS:
@@ -96,7 +109,7 @@ def plan_change(
     short_g = max(0.0, salt_g - wish.salt_left_g) if wish.salt_left_g is not None else 0.0
     reached = _reached(state, wish, start, left)
     large = any(step.fraction > system.schools.largest_fraction + 1e-9 for step in steps)
-    return Plan(tuple(steps), _cautions(system, steps, wish), reached, large, left, salt_g, short_g)
+    return Plan(tuple(steps), _cautions(system, steps, wish), reached, large, left, salt_g, short_g, asked)
 
 
 def largest_fraction(system: System, wish: Wish) -> float:
@@ -133,6 +146,17 @@ def _check(system: System, water: Mapping[Parameter, float], wish: Wish) -> None
             raise PlanError(f"Test {parameter.value} first: without it no batch can be matched.", field=parameter.value)
 
 
+def _check_aim(water: Mapping[Parameter, float], wish: Wish) -> None:
+    """Where it is at its target already there is nothing to change."""
+    if wish.aim is None or wish.aim[0] not in water:
+        return
+    parameter, target = wish.aim
+    possible = FACTS[parameter].possible
+    check_range(f"target {spoken(parameter)}", target, "", possible.low, possible.high, field="target")
+    if abs(water[parameter] - target) <= 1e-6 * max(1.0, abs(target)):
+        raise PlanError(f"{FACTS[parameter].name} is there already: it needs no change.", field="target")
+
+
 def _check_size(system: System, wish: Wish) -> None:
     """A size from 1 % to what the method has; a near-total change only where the method is one of those."""
     allowed = system.schools.largest_fraction
@@ -147,7 +171,7 @@ def _check_size(system: System, wish: Wish) -> None:
         check_range("share that may be left", wish.left * 100, "%", 1, 95, field="left")
 
 
-def _salinity_is_purpose(system: System, water: Mapping[Parameter, float]) -> bool:
+def _salinity_is_out(system: System, water: Mapping[Parameter, float]) -> bool:
     band = system.bands.get(Parameter.SALINITY)
     return band is not None and not band.holds(water[Parameter.SALINITY])
 
@@ -233,21 +257,43 @@ def aim(known: Present, band: Span | None) -> float | None:
     return known.value if inside else band.middle
 
 
-def summary_words(plan: Plan) -> str:
-    """What the plan comes to, in one or two sentences."""
-    changes = [step for step in plan.steps if step.kind == StepKind.CHANGE]
+def summary_words(plan: Plan, units: UnitChoice | None = None) -> str:
+    """What the plan comes to, and what bound it, in one or two sentences in the keeper's units."""
     if plan.short_g:
         return (
             f"The bucket runs out: {show_number(plan.salt_g / 1000, 2)} kg of salt are wanted, "
             f"{show_number(plan.short_g / 1000, 2)} kg are missing."
         )
+    held = listed([bound_words(bound, units or {}) for bound in plan.bounds])
     if not plan.reached:
-        return f"Not at target after {len(plan.steps)} steps: a larger size or fewer days between them would help."
+        steps = counted(len(plan.steps), "step") + (f", held by {held}" if held else "")
+        return f"Not at target after {steps}: a larger size or fewer days between them would help."
+    first = plan.steps[0]
+    cut = first.kind == StepKind.CHANGE and bool(first.bounds) and first.fraction < plan.asked - 1e-6
     if len(plan.steps) == 1:
-        return "One change is enough."
-    doses = len(plan.steps) - len(changes)
+        if not cut:
+            return "One change is enough."
+        sizes = " instead of ".join(f"{show_number(share * 100, 1)} %" for share in (first.fraction, plan.asked))
+        return f"One change of {sizes}, held by {held}."
+    changes = sum(step.kind == StepKind.CHANGE for step in plan.steps)
+    doses = len(plan.steps) - changes
     more = f" and {counted(doses, 'day')} of dosing" if doses else ""
-    parts = counted(len(changes), "change")
+    by = f", held by {held}" if held else ""
     return (
-        f"The daily limits ask for {parts}{more}: at target on {day_words(plan.steps[-1].day)}. Test before each step."
+        f"{counted(changes, 'change')}{more}{by}: at target on {day_words(plan.steps[-1].day)}. Test before each step."
     )
+
+
+def bound_words(bound: Bound, units: UnitChoice) -> str:
+    """What bound a change, as a keeper would say it."""
+    match bound.kind:
+        case BoundKind.SIZE:
+            return f"changes of at most {show_number(bound.amount * 100, 1)} %"
+        case BoundKind.SUPPLY:
+            return f"the {show_number(bound.amount, 1)} L of it that there are"
+        case BoundKind.PLUME:
+            gap = show_difference(Parameter.SALINITY, bound.amount, LABEL_SALINITY, units)
+            return f"new water at most {gap} from the system's"
+    parameter = bound.parameter or Parameter.SALINITY
+    around = FACTS[parameter].likely.middle
+    return f"the daily limit of {spoken(parameter)}, {show_difference(parameter, bound.amount, around, units)}"

@@ -14,7 +14,7 @@ from .errors import PlanError
 from .mix import MIXING_C, NOT_IN_SALT, Batch
 from .parameters import Parameter, Span, spoken
 from .seawater import SALINITY_MAX
-from .sizing import NO_LIMIT, DayLimit, fraction_within
+from .sizing import NO_LIMIT, Bound, BoundKind, DayLimit, bound_of, fraction_within
 from .system import System
 from .tank import BUCKETS
 from .typed import short
@@ -29,6 +29,7 @@ PLUME_SALINITY_ON_PURPOSE = 5.0
 PLUME_TEMPERATURE_C = 3.0
 TOO_LITTLE_MEQ_L = 0.01
 LEAST_DOSE_G = 0.05
+LEAST_FRACTION = 1e-6
 """Judgement, all of them: match and plume as the match gate has them; the batch may be further from the system only
 where salinity itself is out of band, and then by no more than 5 ppt."""
 
@@ -44,7 +45,7 @@ class StepKind(StrEnum):
 class PlanStep:
     """One day's work: the change and its batch (None for a dose alone), doses in g, and before and after.
 
-    incoming: what the new water holds, as far as it is known on both sides.
+    incoming: what the new water holds, as far as it is known on both sides · bounds: what kept it from doing more.
     """
 
     kind: StepKind
@@ -62,6 +63,7 @@ class PlanStep:
     after: Mapping[Parameter, Span]
     working: Mapping[str, Working]
     remarks: tuple[str, ...]
+    bounds: tuple[Bound, ...] = ()
     incoming: Mapping[Parameter, Span] = field(default_factory=dict)
 
     def after_best(self) -> dict[Parameter, float]:
@@ -85,9 +87,10 @@ LEAST_TEMPERATURE = Formula(
 
 def change_step(system: System, state: Mapping[Parameter, float], wish: Wish, day: date, purpose: bool) -> PlanStep:
     """A day with a water change, and a dose to the system where the change leaves some of the allowance over."""
-    wish, sized = _sized(system, state, wish)
+    wish, sized, bounds = _sized(system, state, wish)
     salinity_step = _salinity_of_new(system, state[Parameter.SALINITY], wish, purpose)
-    fraction, remarks = _fraction_within_limit(system, state, wish, salinity_step.value)
+    fraction, remarks, cut = _fraction_within_limit(system, state, wish, salinity_step.value)
+    bounds += cut or _salinity_bounds(system, state[Parameter.SALINITY], wish, salinity_step.value)
     volume = VOLUME.compute(f=Given(fraction, "", "share changed"), V=Given(system.volume_l, "L", "net volume"))
     if fraction != wish.fraction:
         salinity_step = _same_batch(state[Parameter.SALINITY], salinity_step.value, fraction)
@@ -121,7 +124,7 @@ def change_step(system: System, state: Mapping[Parameter, float], wish: Wish, da
         StepKind.CHANGE, day, fraction, volume.value, batch, alkalinity,
         float(batch_dose or 0.0), float(system_dose or 0.0),
         temperature, least.value, int(buckets.value), dict(state), after, working, remarks,
-        incoming,
+        bounds + _alkalinity_bounds(system, wish, after), incoming,
     )  # fmt: skip
 
 
@@ -136,21 +139,26 @@ def dose_step(system: System, state: Mapping[Parameter, float], wish: Wish, day:
         working["system_dose"] = dose.working
     return PlanStep(
         StepKind.DOSE, day, 0.0, 0.0, None, None, 0.0, float(dose or 0.0),
-        None, None, 0, dict(state), after, working, (),
+        None, None, 0, dict(state), after, working, (), _alkalinity_bounds(system, wish, after),
     )  # fmt: skip
 
 
-def _sized(system: System, state: Mapping[Parameter, float], wish: Wish) -> tuple[Wish, Working]:
+def _sized(system: System, state: Mapping[Parameter, float], wish: Wish) -> tuple[Wish, Working, tuple[Bound, ...]]:
     """The wish with the fraction of this step: what the aim of its purpose needs, within the largest and the limits."""
     if wish.aim is None:
-        return wish, ()
+        return wish, (), (Bound(BoundKind.SIZE, wish.fraction),) if wish.left is not None else ()
     parameter, target = wish.aim
     if parameter not in state:
         raise PlanError(f"Test {spoken(parameter)} first.", field="parameter")
     level = level_of_new(wish, parameter, wish.salinity or state[Parameter.SALINITY])
     fraction_to_reach(state[parameter], target, level)
-    found = fraction_within(state[parameter], target, level, wish.fraction, day_limit(system, parameter))
-    return replace(wish, fraction=float(found)), found.working
+    limit = day_limit(system, parameter)
+    found = fraction_within(state[parameter], target, level, wish.fraction, limit)
+    bound = bound_of(parameter, state[parameter], target, level, wish.fraction, limit)
+    if found < LEAST_FRACTION:
+        why = "its daily limit lets nothing move" if bound else "it is there already"
+        raise PlanError(f"No change is needed or allowed for {spoken(parameter)}: {why}.", field="target")
+    return replace(wish, fraction=float(found)), found.working, (bound,) if bound else ()
 
 
 def day_limit(system: System, parameter: Parameter) -> DayLimit:
@@ -189,6 +197,28 @@ def _salinity_of_batch(system: System, now: float, wish: Wish, purpose: bool) ->
     )
 
 
+def _salinity_bounds(system: System, now: float, wish: Wish, new: float) -> tuple[Bound, ...]:
+    """What keeps a batch from bringing salinity to its target at once."""
+    if wish.salinity is None or wish.water is not None:
+        return ()
+    moved, wanted = (new - now) * wish.fraction, wish.salinity - now
+    if abs(wanted - moved) <= MATCH_SALINITY:
+        return ()
+    if abs(moved) >= system.limits.salinity - 1e-6:
+        return (Bound(BoundKind.LIMIT, system.limits.salinity, Parameter.SALINITY),)
+    return (Bound(BoundKind.PLUME, abs(new - now)),)
+
+
+def _alkalinity_bounds(system: System, wish: Wish, after: Mapping[Parameter, Span]) -> tuple[Bound, ...]:
+    """Alkalinity that its daily limit keeps from its target."""
+    reached = after.get(Parameter.ALKALINITY)
+    if wish.alkalinity_meq_l is None or reached is None:
+        return ()
+    if wish.alkalinity_meq_l - reached.middle <= MATCH_ALKALINITY_MEQ_L:
+        return ()
+    return (Bound(BoundKind.LIMIT, system.limits.alkalinity_meq_l, Parameter.ALKALINITY),)
+
+
 def _same_batch(now: float, batch: float, fraction: float) -> Step:
     """The same batch salinity, when a smaller share of it is changed: it moves the system less."""
     return BATCH_SALINITY.compute(
@@ -200,27 +230,29 @@ def _same_batch(now: float, batch: float, fraction: float) -> Step:
 
 def _fraction_within_limit(
     system: System, state: Mapping[Parameter, float], wish: Wish, salinity: float
-) -> tuple[float, tuple[str, ...]]:
-    """The wished fraction, or the largest at which there is enough water and nothing moves past its daily limit."""
+) -> tuple[float, tuple[str, ...], tuple[Bound, ...]]:
+    """The wished fraction, or the largest at which there is enough water and nothing moves past its daily limit; with
+    what cut it."""
     remarks: tuple[str, ...] = ()
+    bounds: tuple[Bound, ...] = ()
     if wish.water is not None:
-        fraction, remarks = of_what_is_there(system, state, wish.water, wish.fraction)
+        fraction, remarks, bounds = of_what_is_there(system, state, wish.water, wish.fraction)
         wish = replace(wish, fraction=fraction)
     try:
         level = level_of_new(wish, Parameter.ALKALINITY, salinity)
     except PlanError:
-        return wish.fraction, remarks
+        return wish.fraction, remarks, bounds
     now = state.get(Parameter.ALKALINITY)
     if now is None:
-        return wish.fraction, remarks
+        return wish.fraction, remarks, bounds
     gap, limit = level - now, system.limits.alkalinity_meq_l
     # Downwards a dose into the batch holds the limit, unless alkalinity is to be left alone.
     moved = abs(gap) if gap > 0 or wish.alkalinity_meq_l is None else 0.0
     if moved * wish.fraction <= limit:
-        return wish.fraction, remarks
+        return wish.fraction, remarks, bounds
     share = limit / moved
     words = f"{cut_words(share)}: {wish.water_name} at this size would move alkalinity past the daily limit."
-    return share, (*remarks, words)
+    return share, (*remarks, words), (Bound(BoundKind.LIMIT, limit, Parameter.ALKALINITY),)
 
 
 def _batch_alkalinity(

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from datetime import datetime, timedelta
 
 from .additives import COMPOUNDS
+from .amount import mass_text
 from .batch import BatchEvent, BatchJob, BatchKind, BatchState, Phase
 from .catalogue import happenings
 from .job import Job, LookJob, dose_event
@@ -141,7 +142,7 @@ def _litres_words(job: Job, result: Outcome) -> list[str]:
             f"{show_number(abs(gap), 1)} L {more} went in than came out: look at the level before the top-off is on."
         )
     if job.system_dose_g:
-        lines.append(f"{show_number(job.system_dose_g, 1)} g {COMPOUNDS[job.source].name} dosed to the system.")
+        lines.append(f"{mass_text(job.system_dose_g)} {COMPOUNDS[job.source].name} dosed to the system.")
     if "siphon" in result.ticked:
         lines.append("The sand was siphoned.")
     return lines

@@ -10,6 +10,7 @@ from itertools import pairwise
 from statistics import median
 from typing import Any
 
+from .amount import mass_text
 from .catalogue import data_file, gear_kinds, reading_data
 from .container import Container
 from .delivery import refill_days
@@ -246,7 +247,7 @@ def _dosing(by_hand: Sequence[DailyDose]) -> list[VisitWork]:
             f"dose:{dose.additive}",
             f"Dose {dose.additive}",
             "One prepared cup, slowly into strong flow; where one was missed, not two.",
-            f"{show_number(dose.mass_g, 1)} g, dissolved",
+            f"{mass_text(dose.mass_g)}, dissolved",
             dose.mass_g,
         )
         for dose in by_hand

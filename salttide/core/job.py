@@ -8,6 +8,7 @@ from datetime import datetime
 from enum import StrEnum
 
 from .additives import COMPOUNDS, AlkalinitySource, alkalinity_meq
+from .amount import dose_text, mass_text
 from .learned import bounded
 from .ledger import Change, Dose
 from .mix import LABEL_SALINITY, SaltMix
@@ -87,7 +88,7 @@ class DoseJob:
     """A planned dose: the additive, its mass in g, and its effect in amount (meq or mg) per parameter.
 
     Of a correction also: before, what the plan expects before it (canonical) · made_at: when it was planned (ISO 8601)
-    · step: how far it moves · ml: where it is a solution.
+    · step: how far it moves · ml: where it is a solution · formula: of a dry additive, for what no scale weighs.
     """
 
     additive: str
@@ -98,6 +99,7 @@ class DoseJob:
     made_at: str = ""
     step: float = 0.0
     ml: float = 0.0
+    formula: str = ""
 
 
 @dataclass(frozen=True)
@@ -118,8 +120,7 @@ def job_words(job: Work) -> str:
     if isinstance(job, LookJob):
         return job.why
     if isinstance(job, DoseJob):
-        amount = f"{show_number(job.ml, 1)} mL" if job.ml else f"{show_number(job.mass_g, 1)} g"
-        return f"{amount} {job.additive}"
+        return f"{dose_text(job.mass_g, job.ml or None, job.formula)} {job.additive}"
     parts = []
     if job.litres:
         salinity = show(Parameter.SALINITY, job.incoming[Parameter.SALINITY], job.units)
@@ -129,7 +130,7 @@ def job_words(job: Work) -> str:
             parts.append(f"{job.water_name}, {salinity}")
     for mass, where in ((job.batch_dose_g, "into the batch"), (job.system_dose_g, "into the system")):
         if mass:
-            parts.append(f"{show_number(mass, 1)} g {COMPOUNDS[job.source].name} {where}")
+            parts.append(f"{mass_text(mass)} {COMPOUNDS[job.source].name} {where}")
     return ", ".join(parts)
 
 

@@ -111,13 +111,6 @@ def litres(value: float, context: JotContext) -> str:
     return f"{context.number(value, 2 if value < 10 else 1)} L"
 
 
-def grams(value: float, context: JotContext) -> str:
-    """Grams as text, kilograms from one on."""
-    if value >= 1000:
-        return f"{context.number(value / 1000, 3)} kg"
-    return f"{context.number(value, 1 if value >= 10 else 2)} g"
-
-
 def where(volume_l: float, system: System | None, context: JotContext) -> str:
     """The water meant, in words."""
     return f"{system.name} ({litres(volume_l, context)})" if system else litres(volume_l, context)

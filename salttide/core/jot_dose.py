@@ -5,10 +5,11 @@ from __future__ import annotations
 from math import ceil
 
 from .additives import COMPOUNDS, brought_per_mole, dose_mass_g, effects
+from .amount import dose_text, mass_text
 from .carbonate import carbonate_from_ph_nbs
 from .dosing import DAILY_LIMITS, PH_LIMIT_OF_A_DOSE
 from .errors import SaltTideError
-from .jot_answer import PARAMETER_WORDS, Answer, JotContext, grams, in_unit, measured, present, volume_in, where
+from .jot_answer import PARAMETER_WORDS, Answer, JotContext, in_unit, measured, present, volume_in, where
 from .jot_reader import JotError, Reader
 from .mix import LABEL_SALINITY, MIXING_C
 from .parameters import FACTS, Parameter, spoken
@@ -47,7 +48,7 @@ def dose(reader: Reader, context: JotContext) -> Answer:
     volume, system = volume_in(reader, context)
     mass = reader.placed(lambda: dose_mass_g(formula, parameter, rise, volume), start)
     days = _days(parameter, rise, system)
-    notes = [_spread(days, float(mass), context)] if days > 1 else []
+    notes = [_spread(days, dose_text(mass / days, formula=formula))] if days > 1 else []
     notes += _ph_notes(formula, rise / days, float(mass) / days, system, context)
     notes.append(_others(formula, float(mass), volume, parameter, context))
     level = before if before is not None else present(context, system, parameter)
@@ -55,7 +56,7 @@ def dose(reader: Reader, context: JotContext) -> Answer:
     words = f"{_named(formula)} for +{_difference(rise, unit, context)} {spoken(parameter)} in {water}"
     if level is not None:
         words += f", from {in_unit(level, unit, context)} to {in_unit(level + rise, unit, context)}"
-    text = grams(mass, context) + (f" over {counted(days, 'day')}" if days > 1 else "")
+    text = dose_text(mass, formula=formula) + (f" over {counted(days, 'day')}" if days > 1 else "")
     caution = _CAUTIONS.get(formula, "nutrient_dose" if parameter in _NUTRIENTS else "")
     keys = (caution,) if caution else ()
     return Answer(words, float(mass), "g", text, tuple(filter(None, notes)), keys, mass.working)
@@ -126,8 +127,7 @@ def _days(parameter: Parameter, rise: float, system: System | None) -> int:
     return max(1, ceil(rise / limit - 1e-9))
 
 
-def _spread(days: int, mass: float, context: JotContext) -> str:
-    share = grams(mass / days, context)
+def _spread(days: int, share: str) -> str:
     return f"More than a day's limit: over {counted(days, 'day')}, {share} each, and a test before the last."
 
 
@@ -144,7 +144,7 @@ def _ph_notes(formula: str, rise: float, mass: float, system: System | None, con
     except SaltTideError:
         return []
     sign = "+" if effect.jump >= 0 else ""
-    said = f"pH {sign}{context.number(effect.jump, 2)} at once if {grams(mass, context)} go in together"
+    said = f"pH {sign}{context.number(effect.jump, 2)} at once if {mass_text(mass)} go in together"
     if abs(effect.jump) > PH_LIMIT_OF_A_DOSE:
         gentler = "" if formula == "NaHCO3" else ", or take bicarbonate"
         parts = ceil(abs(effect.jump) / PH_LIMIT_OF_A_DOSE)

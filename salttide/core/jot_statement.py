@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from datetime import UTC, datetime, tzinfo
 
 from .additives import COMPOUNDS
+from .amount import mass_text
 from .bench import Row, examine, usual_instruments
 from .catalogue import happenings
 from .entry import Instrument
@@ -14,7 +15,7 @@ from .errors import InputError
 from .food import Food, bound, brought
 from .given import grams_in, rises, too_much
 from .job import routine_change
-from .jot_answer import PARAMETER_WORDS, JotContext, grams, litres
+from .jot_answer import PARAMETER_WORDS, JotContext, litres
 from .jot_reader import JotError, Reader, spelled
 from .ledger import Care, Change, Dose, Evaporation, Feed, Harvest, Ledger, Reading, TopOff
 from .limewater import limewater_strength_meq_l
@@ -130,8 +131,8 @@ def _dose(reader: Reader, context: RecordContext) -> Build:
     def build(system: System, at: datetime) -> Item:
         raised = rises(additive, mass, system.volume_l)
         amounts = {p: rise * system.volume_l for p, rise in raised.items()}
-        measure = f"{context.jot.number(size * 1000, 0)} mL of" if by_volume else grams(mass, context.jot)
-        given = f", {grams(mass, context.jot)} {additive.formula}" if by_volume else ""
+        measure = f"{context.jot.number(size * 1000, 0)} mL of" if by_volume else mass_text(mass)
+        given = f", {mass_text(mass)} {additive.formula}" if by_volume else ""
         event = Dose(at, additive.name, mass, amounts)
         return Item(f"Dose: {measure} {additive.name}{given}", event, too_much(system, raised, context.jot.units))
 
@@ -258,7 +259,7 @@ def _harvest(reader: Reader, context: RecordContext) -> Build:
     reader.may("of")
     reader.may("macroalgae", "algae")
     held = reader.placed(lambda: bound(mass), start)
-    words = f"Harvested {grams(mass, context.jot)} of macroalgae"
+    words = f"Harvested {mass_text(mass)} of macroalgae"
     return lambda _, at: Item(words, Harvest(at, "macroalgae", mass, {p: float(mg) for p, mg in held.items()}))
 
 
@@ -275,7 +276,7 @@ def _feed(reader: Reader, context: RecordContext) -> Build:
     def build(system: System, at: datetime) -> Item:
         weight = portions * food.portion_g
         count = f"{context.jot.digits(portions, 3)} portion{'' if portions == 1 else 's'}"
-        words = f"Fed {count} of {food.name}, {grams(weight, context.jot)}"
+        words = f"Fed {count} of {food.name}, {mass_text(weight)}"
         return Item(words, Feed(at, food.name, portions, weight, {p: float(mg) for p, mg in held.items()}))
 
     return build

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from .ammonia import Danger, ammonia_danger, unionised_ammonia_mg_l
+from .amount import mass_text
 from .carbonate import pco2_uatm_from_ph_nbs
 from .conversion import convert
 from .instruments import hydrometer_reading, salinity_from_hydrometer
 from .jot_answer import (
     Answer,
     JotContext,
-    grams,
     in_unit,
     litres,
     measured,
@@ -77,7 +77,7 @@ def _scooped(value: float, source: str, density: float, shown: str, context: Jot
     kind, key = find_unit(source, Kind.VOLUME)
     mass = mass_of_scoops(to_canonical(value, kind, key), density)
     words = f"{shown} of dry goods at {context.digits(density, 3)} g/mL, weighed"
-    return Answer(words, float(mass), "g", grams(mass, context), (), ("weigh",), mass.working)
+    return Answer(words, float(mass), "g", mass_text(mass), (), ("weigh",), mass.working)
 
 
 def _at_temperature(
@@ -134,7 +134,7 @@ def salt(reader: Reader, context: JotContext) -> Answer:
         mass = reader.placed(lambda: salt_to_strengthen_g(volume, before, target, share), start)
         words = f"{name} to bring {amount} from {in_unit(before, unit, context)} to {goal}"
     note = f"By {name}'s {context.digits(strength, 4)} g/L; a bucket's own batches may teach otherwise."
-    return Answer(words, float(mass), "g", grams(mass, context), (note,), ("salt_in_system",), mass.working)
+    return Answer(words, float(mass), "g", mass_text(mass), (note,), ("salt_in_system",), mass.working)
 
 
 def _mass(volume: float, target: float, strength: float, mix: SaltMix | None) -> Result:

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from .additives import COMPOUNDS
+from .amount import dose_text, mass_text
 from .catalogue import kit_items
 from .job import DoseJob, Job, Water, Work
 from .runbook import steps_of
@@ -94,7 +95,9 @@ def _amount(system: System, key: str, job: Job | None) -> str:
 def _poured(name: str, job: Work) -> list[KitLine]:
     """What is weighed and poured: new water or its salt, and the doses."""
     if isinstance(job, DoseJob):
-        return [KitLine("dose", job.additive, f"{show_number(job.mass_g, 1)} g", "as planned", (name,))]
+        return [
+            KitLine("dose", job.additive, dose_text(job.mass_g, job.ml or None, job.formula), "as planned", (name,))
+        ]
     if not isinstance(job, Job):
         return []
     lines = []
@@ -107,7 +110,7 @@ def _poured(name: str, job: Work) -> list[KitLine]:
         litres = f"{show_number(job.litres, 1)} L"
         lines.append(KitLine("new_water", job.water_name or "new water", litres, "measured on the day", (name,)))
     doses = [(job.batch_dose_g, "into the batch"), (job.system_dose_g, "into the system")]
-    told = [f"{show_number(mass, 1)} g {where}" for mass, where in doses if mass]
+    told = [f"{mass_text(mass)} {where}" for mass, where in doses if mass]
     if told:
         lines.append(
             KitLine("additive", COMPOUNDS[job.source].name, listed(told), "weighed into labelled cups", (name,))

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from .additives import COMPOUNDS, alkalinity_meq, dose_mass_g
+from .amount import mass_text
 from .change_step import MATCH_ALKALINITY_MEQ_L, MATCH_SALINITY, PLUME_SALINITY, PLUME_TEMPERATURE_C
 from .dilution import dilute
 from .job import Job
@@ -179,7 +180,7 @@ def _mended_alkalinity(job: Job, measured: Mapping[Parameter, float], planned: f
         said += "; then "
     if value < planned:
         mass = dose_mass_g(COMPOUNDS[job.source].formula, Parameter.ALKALINITY, planned - value, job.litres)
-        return f"{said}add {show_number(mass, 1)} g {COMPOUNDS[job.source].name}, dissolved first, measure again"
+        return f"{said}add {mass_text(mass)} {COMPOUNDS[job.source].name}, dissolved first, measure again"
     return f"{said}use at most {show_number(_most_litres(job, now, planned, value), 1)} L of it"
 
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import date, datetime, tzinfo
 from enum import StrEnum
 
+from .breakin import BreakingIn, first_change_words
 from .catalogue import rule_kinds
 from .correction import OffCourse
 from .delivery import REFILL, Diagnosis
@@ -79,6 +80,7 @@ def next_up(
     zone: tzinfo,
     to_mix: Sequence[tuple[Planned, Job]] = (),
     dosing: DosingState = NO_DOSING,
+    cycle: BreakingIn | None = None,
 ) -> list[NextItem]:
     """The judgement's first step, a correction that was disproved, what is to be mixed for today and tomorrow, then
     what is late or due today, what is planned first, what is wrong with a pump or the daily dose, overdue tests, and
@@ -89,6 +91,7 @@ def next_up(
     ahead = [item for item in occurrences if item.day > today and item.step_id is not None]
     planned = any(item.step_id is not None for item in occurrences)
     items = _first_step(judgement, system.stage == Stage.BREAKING_IN, planned)
+    items += _first_change(system, cycle) if cycle and not planned else []
     items += [_off(dosing.off)] if dosing.off else []
     items += [_mix(step, job) for step, job in to_mix]
     items += sorted(due, key=lambda item: (not item.pressing, item.step_id is None))
@@ -98,6 +101,13 @@ def next_up(
     items += _tests(tests, ledger, today, zone)
     items += [NextItem(Way.LOOK, f.words, f.reason, 2, False) for f in judgement.findings if f.rule == NOT_LOOKED]
     return items + [_task(item, today) for item in ahead[:1]]
+
+
+def _first_change(system: System, cycle: BreakingIn) -> list[NextItem]:
+    """The end of breaking in as its own page says it."""
+    if not cycle.change_fraction:
+        return []
+    return [NextItem(Way.PLAN_CHANGE, "Plan the first change", first_change_words(system, cycle), 2, False)]
 
 
 def _off(off: OffCourse) -> NextItem:

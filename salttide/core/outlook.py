@@ -105,6 +105,7 @@ def outlook(
     situation = Situation(system, ledger, now, zone, units, plan, ahead.source, expired or {})
     judgement = judge_situation(situation, off)
     found = work_of(system, ledger, upkeep, ahead, now, until, zone, judgement.findings)
+    cycle = breaking_in(situation) if system.stage == Stage.BREAKING_IN else None
     tests, dosing = retests(situation, judgement.findings), _dosing(situation, ahead)
     return Outlook(
         system,
@@ -116,7 +117,7 @@ def outlook(
         tuple(tests),
         tuple(found),
         plan,
-        tuple(next_up(system, ledger, tests, judgement, found, now, zone, ahead.to_mix(today), dosing)),
+        tuple(next_up(system, ledger, tests, judgement, found, now, zone, ahead.to_mix(today), dosing, cycle)),
         _summary(situation, verdicts, judgement, found),
         _leaving(situation),
     )

@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING
 
 from .errors import AmbiguousError, DomainError, UnitError, check_range
 from .typed import DecimalSign, parse_number
-from .words import either
+from .words import either, listed
 from .working import Formula, Given, Result
 
 if TYPE_CHECKING:
@@ -224,22 +224,44 @@ def _registry() -> UnitRegistry[float]:
 SCOOPED = Formula("m", "mass of the dry goods", "v * 1000 * d", "g", "bulk density, loosely filled")
 
 
-CUP_ML, SPOON_ML = 240.0, 15.0
-"""A cup and a tablespoon as they are sold, rounded: scooping is a guess anyway."""
+TEASPOON_ML, SPOON_ML, CUP_ML = 4.92892, 14.7868, 236.588
+"""US customary, as a typed spoon or cup is read."""
 
 
 def scoop_words(mass_g: float, bulk_density_g_ml: float) -> str:
-    """A mass of a dry product as cups or tablespoons, for beside the grams. Mass 0 to 1e6 g, density 0.2 to 3 g/mL.
+    """A mass of a dry product in quarter cups and spoons, for beside the grams. Mass 0 to 1e6 g, density 0.2 to 3 g/mL.
 
-    >>> scoop_words(1670.0, 1.15), scoop_words(30.0, 1.0)
-    ('about 6 cups', 'about 2 tablespoons')
+    In as few sizes as tell it within 5 %; empty for less than a spoon can tell.
+
+    >>> scoop_words(196.0, 1.1), scoop_words(1670.0, 1.15), scoop_words(30.0, 1.0)
+    ('about ¾ cup', 'about 6¼ cups', 'about 2 tablespoons')
     """
     millilitres = check_range("mass", mass_g, "g", 0, 1e6) / check_range(
         "bulk density", bulk_density_g_ml, "g/mL", 0.2, 3
     )
-    noun, size = ("cup", CUP_ML) if millilitres >= CUP_ML / 2 else ("tablespoon", SPOON_ML)
-    halves = round(millilitres / size * 2) / 2
-    return f"about {halves:g} {noun}{'' if halves == 1 else 's'}"
+    for depth in range(1, len(_SCOOPS) + 1):
+        told, left = [], millilitres
+        for noun, piece_ml, in_one in _SCOOPS[:depth]:
+            last = noun == _SCOOPS[depth - 1][0]
+            pieces = round(left / piece_ml) if last else int((left + 1e-9) // piece_ml)
+            left -= pieces * piece_ml
+            told += [_pieces(pieces, in_one, noun)] if pieces else []
+        if abs(left) <= GUESS * millilitres:
+            return f"about {listed(told)}"
+    return ""
+
+
+GUESS = 0.05
+"""A guess by the spoon is at most so far off."""
+_SCOOPS = (("cup", CUP_ML / 4, 4), ("tablespoon", SPOON_ML, 1), ("teaspoon", TEASPOON_ML / 4, 4))
+"""Noun, mL of the smallest piece, pieces in one of it; the next is taken where those before do not tell it well."""
+_QUARTERS = ("", "¼", "½", "¾")
+
+
+def _pieces(pieces: int, in_one: int, noun: str) -> str:
+    whole, rest = divmod(pieces, in_one)
+    text = f"{whole or ''}{_QUARTERS[rest * 4 // in_one]}"
+    return f"{text} {noun}{'s' if pieces > in_one else ''}"
 
 
 def mass_of_scoops(volume_l: float, bulk_density_g_ml: float) -> Result:

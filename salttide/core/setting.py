@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 from .additives import COMPOUNDS, dissolving_water_l
+from .amount import dose_text, mass_text
 from .batch import BatchJob
 from .batch_match import batch_gate
 from .batch_plan import batch_slots
@@ -116,7 +117,7 @@ def _change_slots(job: Job) -> dict[str, str]:
         "salinity": planned.get(Parameter.SALINITY, "not known"),
         "alkalinity": planned.get(Parameter.ALKALINITY, "not known"),
         "ph": show(Parameter.PH, job.before[Parameter.PH], job.units) if Parameter.PH in job.before else "not known",
-        "dose": f"{show_number(job.system_dose_g, 1)} g",
+        "dose": mass_text(job.system_dose_g),
         "source": COMPOUNDS[job.source].name,
         "dissolve": f"{show_number(max(50, round(millilitres / 10) * 10), 0)} mL",
         "tool": job.tool or "A pad that is safe on this panel.",
@@ -129,7 +130,7 @@ def _change_slots(job: Job) -> dict[str, str]:
 def _batch(job: BatchJob) -> Setting:
     doses = {
         formula: TickItem(
-            f"{show_number(mass, 1)} g {formula}", "dissolved on its own first, stirred in before the next"
+            f"{dose_text(mass, formula=formula)} {formula}", "dissolved on its own first, stirred in before the next"
         )
         for formula, mass in job.doses.items()
     }

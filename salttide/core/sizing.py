@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from enum import StrEnum
 
 from .dilution import after_change, dilute, fraction_to_reach
 from .errors import PlanError, check_choice, check_range
@@ -17,6 +18,10 @@ from .working import Result, Working
 LARGEST_FRACTION = 0.25
 """Default of the most that a plan changes at once; the keeper may, with a caution (judgement)."""
 MOST_CHANGES = 60
+LARGEST_FIRST_CHANGE = 0.8
+"""A first change after breaking in, with nothing living in it yet (judgement)."""
+FIRST_NITRATE_MG_L = 10.0
+"""The nitrate that it aims at (judgement)."""
 
 
 @dataclass(frozen=True)
@@ -133,6 +138,39 @@ def fraction_within(level: float, target: float, new: float, largest: float, lim
     reachable = dilute(level, new, largest)
     aim = max(target, reachable) if level >= target else min(target, reachable)
     return fraction_to_reach(level, limit.step(level, aim), new)
+
+
+class BoundKind(StrEnum):
+    """What keeps a change from doing more at once."""
+
+    LIMIT = "daily limit"
+    SIZE = "size"
+    SUPPLY = "supply"
+    PLUME = "plume"
+
+
+@dataclass(frozen=True)
+class Bound:
+    """What bound a change, and its amount: a parameter's daily limit (canonical), the share of the volume that one
+    change may be, litres of water that are there, or ppt between new water and the system."""
+
+    kind: BoundKind
+    amount: float
+    parameter: Parameter | None = None
+
+
+def bound_of(
+    parameter: Parameter, level: float, target: float, new: float, largest: float, limit: DayLimit
+) -> Bound | None:
+    """What keeps one change from bringing a level to its target; None where it gets there."""
+    reachable = dilute(level, new, largest)
+    aim = max(target, reachable) if level >= target else min(target, reachable)
+    step = limit.step(level, aim)
+    if abs(step - aim) > 1e-9 * max(1.0, abs(aim)):
+        return Bound(BoundKind.LIMIT, abs(step - level), parameter)
+    if abs(aim - target) > 1e-9 * max(1.0, abs(target)):
+        return Bound(BoundKind.SIZE, largest)
+    return None
 
 
 def _no_nearer(changes: list[SizedChange], level: float, target: float) -> bool:

@@ -13,6 +13,7 @@ from .job import Water
 from .learned import bounded
 from .mix import LABEL_SALINITY, NOT_IN_SALT, Batch, SaltMix, mix_batch
 from .parameters import Parameter, Span, spoken
+from .sizing import Bound, BoundKind
 from .system import System
 from .typed import show_number
 
@@ -115,17 +116,20 @@ def cut_words(share: float) -> str:
 
 def of_what_is_there(
     system: System, state: Mapping[Parameter, float], water: NewWater, fraction: float
-) -> tuple[float, tuple[str, ...]]:
-    """As much of water that cannot be mixed anew as there is, and as salinity bears."""
+) -> tuple[float, tuple[str, ...], tuple[Bound, ...]]:
+    """As much of water that cannot be mixed anew as there is, and as salinity bears; with what cut it."""
     remarks: list[str] = []
+    bounds: tuple[Bound, ...] = ()
     if water.litres is not None and water.litres < fraction * system.volume_l - 0.05:
         fraction = water.litres / system.volume_l
+        bounds = (Bound(BoundKind.SUPPLY, water.litres),)
         remarks.append(f"{cut_words(fraction)}: there are {show_number(water.litres, 1)} L of {water.name}.")
     gap = abs(water.holds[Parameter.SALINITY].middle - state[Parameter.SALINITY])
     if gap * fraction > system.limits.salinity + 1e-9:
         fraction = system.limits.salinity / gap
+        bounds = (Bound(BoundKind.LIMIT, system.limits.salinity, Parameter.SALINITY),)
         remarks.append(
             f"{cut_words(fraction)}: {water.name} is {show_number(gap, 1)} ppt away and would move salinity past the "
             "daily limit. Bring its salinity nearer first, with salt or fresh water in its container."
         )
-    return fraction, tuple(remarks)
+    return fraction, tuple(remarks), bounds

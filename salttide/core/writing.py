@@ -41,11 +41,12 @@ class ClockHours(StrEnum):
 
 @dataclass(frozen=True)
 class Writing:
-    """Decimal sign, order of dates, hours of the clock."""
+    """Decimal sign, order of dates, hours of the clock, and the least mass (g) that this keeper's scale can weigh."""
 
     sign: DecimalSign = DecimalSign.POINT
     days: DayOrder = DayOrder.DAY_FIRST
     clock: ClockHours = ClockHours.FULL
+    scale_g: float = 0.05
 
 
 _USUAL = Writing()

@@ -36,11 +36,12 @@ class Keeper:
     habits: Habits = PLAIN_HABITS
     days: DayOrder = DayOrder.DAY_FIRST
     clock: ClockHours = ClockHours.FULL
+    scale_g: float = 0.05
 
     @property
     def writing(self) -> Writing:
-        """How numbers, dates and times are written for this keeper."""
-        return Writing(self.habits.sign, self.days, self.clock)
+        """How amounts, numbers, dates and times are written for this keeper."""
+        return Writing(self.habits.sign, self.days, self.clock, self.scale_g)
 
 
 def keeper(connection: sqlite3.Connection) -> Keeper:
@@ -58,17 +59,18 @@ def keeper(connection: sqlite3.Connection) -> Keeper:
         habits,
         DayOrder(row["day_order"]),
         ClockHours(row["clock"]),
+        row["scale_g"],
     )
 
 
 def keep_keeper(connection: sqlite3.Connection, settings: Keeper) -> None:
     """Store the keeper's settings."""
     connection.execute(
-        "INSERT INTO keeper (id, zone, units, salt_id, additive, decimal_sign, gallon, day_order, clock)"
-        " VALUES (1, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (id) DO UPDATE SET zone = excluded.zone,"
+        "INSERT INTO keeper (id, zone, units, salt_id, additive, decimal_sign, gallon, day_order, clock, scale_g)"
+        " VALUES (1, ?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (id) DO UPDATE SET zone = excluded.zone,"
         " units = excluded.units, salt_id = excluded.salt_id, additive = excluded.additive,"
         " decimal_sign = excluded.decimal_sign, gallon = excluded.gallon, day_order = excluded.day_order,"
-        " clock = excluded.clock",
+        " clock = excluded.clock, scale_g = excluded.scale_g",
         (
             settings.zone.key,
             dump(settings.units),
@@ -78,6 +80,7 @@ def keep_keeper(connection: sqlite3.Connection, settings: Keeper) -> None:
             settings.habits.gallon and settings.habits.gallon.value,
             settings.days.value,
             settings.clock.value,
+            settings.scale_g,
         ),
     )
 

@@ -1,6 +1,11 @@
 """Breaking in through the API: the phase of Slipway, its proof, and the end."""
 
-from tests.api.base import BEACON, SLIPWAY, ApiTest, session
+from datetime import timedelta
+
+from salttide.core.ledger import Dose, Reading
+from salttide.core.parameters import Parameter
+from salttide.store.ledger import record
+from tests.api.base import BEACON, NOW, SLIPWAY, ApiTest, session
 
 PATH = f"/systems/{SLIPWAY}/breaking-in"
 
@@ -38,3 +43,40 @@ class BreakingIn(ApiTest):
         state = self.get(PATH)
         self.assertEqual(state["words"], "Both are gone: now prove it")
         self.assertIn("0 of 2 measured doses", state["proof"])
+
+    def prove(self, nitrate: float) -> None:
+        """Two measured doses of 2 mg/L, each gone a day later with nitrite; nitrate found."""
+        litres = self.get(f"/systems/{SLIPWAY}/change")["volume"]["value"]
+        found = [(Parameter.AMMONIA, 0.0, 0.1), (Parameter.NITRITE, 0.0, 0.1), (Parameter.NITRATE, nitrate, 1.0)]
+        entries = []
+        for hours in (74, 26):
+            dosed = NOW - timedelta(hours=hours)
+            entries.append(Dose(dosed, "ammonium chloride", 1.7, {Parameter.AMMONIA: 2.0 * litres}))
+            entries += [Reading(dosed + timedelta(hours=26), p, value, sd, "kit") for p, value, sd in found]
+        with self.app.state.database.write() as connection:
+            record(connection, SLIPWAY, entries, "proved-00001", NOW)
+
+    def test_once_proved_sheet_rail_and_planner_say_the_same(self):
+        self.prove(30.0)
+        self.assertTrue(self.get(PATH)["finished"])
+        # 30 to 10 mg/L with clean water: two thirds of 280 L, 187 L.
+        words = "First change 187 L (67 % of the water), before anything moves in."
+        self.assertEqual(self.get(PATH)["first_change"], words)
+        self.assertIn(words, [item["reason"] for item in self.get(f"/systems/{SLIPWAY}/sheet")["next"]])
+        offer = self.get(f"/systems/{SLIPWAY}/change")
+        wish = offer["wish"]
+        self.assertEqual((offer["needs_emergency"], wish["purpose"], wish["target"]), (False, "first", 10.0))
+        plan = self.post(f"/systems/{SLIPWAY}/change/preview", {**wish, "salinity": None, "alkalinity": None})
+        self.assertAlmostEqual(plan["steps"][0]["figures"][0]["value"]["value"], 186.7, delta=0.3)
+
+    def test_a_first_change_whose_target_stands_already_is_refused_in_words(self):
+        self.prove(10.0)
+        self.assertEqual(self.get(PATH)["first_change"], "Nitrate is low enough: no first change is needed.")
+        wish = {
+            **self.get(f"/systems/{SLIPWAY}/change")["wish"],
+            "purpose": "first",
+            "parameter": "nitrate",
+            "target": 10.0,
+        }
+        said = self.refused(f"/systems/{SLIPWAY}/change/preview", wish, "target")
+        self.assertIn("there already", said["message"])

@@ -4,6 +4,7 @@ Kittiwake Standard: 37.1 g/L of finished water at 35 ppt; 2.95 meq/L, Ca 428, Mg
 1.02107 at 32, 1.02334 at 35, 1.02409 at 36; dissolved salt 35.16504/35 g/kg a ppt.
 """
 
+import re
 import unittest
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
@@ -76,17 +77,17 @@ CAME = [
     # 0.25 ppt is within the gate's 0.3: nothing.
     Came("a little weak", {"salinity": 34.75}, ()),
     # 2.6 against 2.95 meq/L, 0.35 x 45 L x 52.994 / 1000 = 0.835 g of soda ash.
-    Came("alkalinity short", {"salinity": 35.0, "alkalinity": 2.6}, ("add 0.8 g Na2CO3",), ("dosed",), (0.8347,)),
+    Came("alkalinity short", {"salinity": 35.0, "alkalinity": 2.6}, ("add 0.835 g Na2CO3",), ("dosed",), (0.8347,)),
     # The same with baking soda: 0.35 x 45 x 84.007 / 1000 = 1.323 g.
-    Came("alkalinity short, baking soda", {"salinity": 35.0, "alkalinity": 2.6}, ("add 1.3 g NaHCO3",), ("dosed",),
+    Came("alkalinity short, baking soda", {"salinity": 35.0, "alkalinity": 2.6}, ("add 1.32 g NaHCO3",), ("dosed",),
          (1.3231,), source=BAKING),
     # Above the plan nothing takes it out.
     Came("alkalinity high", {"salinity": 35.0, "alkalinity": 3.5}, ()),
     # Calcium 400 against 428: 28 mg/L x 45 L = 1.26 g Ca, / 40.078 x 147.01 = 4.622 g of the dihydrate.
-    Came("calcium short", {"salinity": 35.0, "calcium": 400.0}, ("add 4.6 g CaCl2·2H2O",), ("dosed",), (4.622,)),
+    Came("calcium short", {"salinity": 35.0, "calcium": 400.0}, ("add 4.62 g CaCl2·2H2O",), ("dosed",), (4.622,)),
     # Both short: calcium before alkalinity.
     Came("both short", {"salinity": 35.0, "calcium": 400.0, "alkalinity": 2.6},
-         ("add 4.6 g CaCl2·2H2O", "add 0.8 g Na2CO3"), ("dosed", "dosed"), (4.622, 0.8347)),
+         ("add 4.62 g CaCl2·2H2O", "add 0.835 g Na2CO3"), ("dosed", "dosed"), (4.622, 0.8347)),
     # Salinity off: that comes first, whatever else is short.
     Came("weak and short", {"salinity": 32.0, "alkalinity": 2.4}, ("add 148 g Kittiwake Standard",), ("salt",),
          (148.16,)),
@@ -155,10 +156,25 @@ class Planned(unittest.TestCase):
         self.assertEqual((raised.exception.field, raised.exception.high), ("litres", 57.0))
 
     def test_spoons_stand_only_beside_the_grams(self):
-        # 1669.5 g at 1.15 g/mL: 1452 mL, 6.05 cups of 240 mL.
-        self.assertEqual(scoop_words(1669.5, 1.15), "about 6 cups")
-        # 20 g at 1.0: 20 mL, 1.33 spoons of 15 mL, to the half: 1.5.
-        self.assertEqual(scoop_words(20.0, 1.0), "about 1.5 tablespoons")
+        # 1669.5 g at 1.15 g/mL: 1451.7 mL, 6.136 cups of 236.588 mL: 6 1/4 is 1.9 % off.
+        # 196 g at 1.1: 178.2 mL, 0.753 cups.
+        # 20 mL: a tablespoon (14.787) and a teaspoon (4.929) are 19.72; 45.5 mL: three tablespoons are 44.36.
+        for mass, density, words in ((1669.5, 1.15, "about 6¼ cups"), (196.0, 1.1, "about ¾ cup"),
+                                     (50.0, 1.1, "about 3 tablespoons"),
+                                     (20.0, 1.0, "about 1 tablespoon and 1 teaspoon"), (0.5, 1.1, "")):  # fmt: skip
+            self.assertEqual(scoop_words(mass, density), words)
+
+    @given(st.floats(1.5, 5000))
+    def test_a_guess_by_the_spoon_is_at_most_5_percent_off(self, millilitres):
+        sizes, quarters = {"cup": 236.588, "tablespoon": 14.7868, "teaspoon": 4.92892}, {"¼": 0.25, "½": 0.5, "¾": 0.75}
+        told = scoop_words(millilitres, 1.0)
+        said = 0.0
+        for whole, quarter, noun in re.findall(r"(\d*)([¼½¾]?) (cup|tablespoon|teaspoon)", told):
+            said += (int(whole or 0) + quarters.get(quarter, 0.0)) * sizes[noun]
+        if told:
+            self.assertAlmostEqual(said, millilitres, delta=0.0501 * millilitres)
+        else:
+            self.assertLess(millilitres, 12)
 
 
 class Life(unittest.TestCase):
@@ -324,7 +340,7 @@ class Gate(unittest.TestCase):
         )
         # 2.5: 2.6515 (7.4 dKH), so 0.2985 x 45 x 52.994/1000 = 0.712 g of soda ash are left; alone it would be 1.07 g.
         line = self.lines({S: 33.0, T: 25.0, A: 2.5})[A]
-        self.assertIn("about 7.4 dKH; then add 0.7 g Na2CO3", line.correction)
+        self.assertIn("about 7.4 dKH; then add 0.712 g Na2CO3", line.correction)
         # 37.0 and 3.15: fresh water brings 3.15 x 35/37 = 2.98, as planned: nothing is too high.
         self.assertIn("about 8.4 dKH; then measure again", self.lines({S: 37.0, T: 25.0, A: 3.15})[A].correction)
 
@@ -334,7 +350,7 @@ class Gate(unittest.TestCase):
         self.assertTrue(self.lines({S: 35.0, T: 25.0, A: 2.95}, job)[A].met)
         after = {line.parameter: line for line in batch_gate(job, {S: 35.0, T: 25.0, A: 2.95}, {A: 0.45})}
         # 0.45 x 45 x 52.994 / 1000 = 1.073 g.
-        self.assertIn("add 1.1 g Na2CO3", after[A].correction)
+        self.assertIn("add 1.07 g Na2CO3", after[A].correction)
 
 
 class Shared(unittest.TestCase):

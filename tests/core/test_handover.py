@@ -113,7 +113,7 @@ class LaidOut(unittest.TestCase):
         soda = DailyDose("soda ash", 4.3, {Parameter.ALKALINITY: 80.0})
         sheet = given_over(by_hand=[soda])
         self.assertEqual(len(days_of(sheet, "dose:soda ash")), 8)
-        self.assertIn("Lay out for “Dose soda ash”: 8 times 4.3 g, dissolved, each with its day", sheet.before)
+        self.assertIn("Lay out for “Dose soda ash”: 8 times 4.30 g, dissolved, each with its day", sheet.before)
 
 
 class Before(unittest.TestCase):

@@ -27,7 +27,7 @@ class Kit(unittest.TestCase):
         # Beacon's water is 44 cm deep.
         self.assertEqual(lines["siphon_tube"].amount, "44 cm")
         self.assertEqual((lines["salt"].name, lines["salt"].amount), ("Kittiwake Standard", "1.48 kg"))
-        self.assertEqual(lines["additive"].amount, "0.5 g into the batch and 5.3 g into the system")
+        self.assertEqual(lines["additive"].amount, "0.500 g into the batch and 5.30 g into the system")
         self.assertLessEqual({"towels", "gloves", "torch", "salinity_meter", "net"}, set(lines))
         self.assertNotIn("tub", lines)
 
@@ -60,7 +60,7 @@ class Kit(unittest.TestCase):
 
     def test_a_planned_dose_is_weighed_at_home(self):
         lines = self.lines(work=[("Dose 4.0 g", DoseJob("soda ash", 4.0, {}))])
-        self.assertEqual((lines["dose"].name, lines["dose"].amount), ("soda ash", "4.0 g"))
+        self.assertEqual((lines["dose"].name, lines["dose"].amount), ("soda ash", "4.00 g"))
 
     def test_how_far_the_packing_is(self):
         lines = kit_list(BEACON, (), [SCRAPE])

@@ -81,7 +81,7 @@ class PlannedDose(unittest.TestCase):
         (event,) = planned_events(SODA, NOW)
         self.assertEqual(event, Dose(NOW, "soda ash", 3.0, {ALK: 56.6}))
         self.assertEqual(dose_event(SODA, NOW), event)
-        self.assertEqual(job_words(SODA), "3.0 g soda ash")
+        self.assertEqual(job_words(SODA), "3.00 g soda ash")
 
     def test_a_change_of_another_share_holds_the_same_water(self):
         usual, twice = routine_change(BEACON, KITTIWAKE, NOW), routine_change(BEACON, KITTIWAKE, NOW, 0.24)

@@ -141,6 +141,48 @@ class ByPurpose(unittest.TestCase):
             with self.subTest(case=name):
                 self.assertTrue(any(words in remark for remark in self.plan(case).steps[0].remarks))
 
+    def test_the_summary_names_what_bound_it_and_nothing_else(self):
+        weak = {"fraction": 0.2, "water": held(salinity=20.0, alkalinity=dkh(8.0))}
+        strong = {"purpose": Purpose.NEAR_TOTAL, "fraction": 0.95, "water": held(salinity=35.0, alkalinity=dkh(9.6285))}
+        for name, system, water, asked, words in (
+            # 15 ppt away, 1 ppt a day: 1/15 = 6.7 % of the water.
+            ("weak natural water", BOX, {}, weak,
+             "One change of 6.7 % instead of 20.0 %, held by the daily limit of salinity, 1.0 ppt."),
+            # 1.6285 dKH above the system's 8.0, 1 dKH a day: 61.4 %.
+            ("near-total with strong water", SMALL, {}, strong,
+             "One change of 61.4 % instead of 95.0 %, held by the daily limit of alkalinity, 1.0 dKH."),
+            # 20 to 8 takes four quarters; nitrate has no daily limit downwards.
+            ("nitrate", BOX, {}, {"purpose": BRING, "aim": (NO3, 8.0), "fraction": 0.25},
+             "4 changes, held by changes of at most 25.0 %: at target on"),
+            ("magnesium", BOX, {MG: 1150.0}, {"purpose": RESTORE, "aim": (MG, 1230.0), "fraction": 0.5},
+             "2 changes, held by the daily limit of magnesium, 50 mg/L"),
+            ("stored water", BOX, {}, {"fraction": 0.15, "water": held(Water.STORED, 20.0, salinity=35.0)},
+             "One change of 10.0 % instead of 15.0 %, held by the 20.0 L of it that there are."),
+            ("dilute", BOX, {}, {"purpose": DILUTE, "left": 0.25, "fraction": 0.25},
+             "5 changes, held by changes of at most 25.0 %"),
+            ("all at once", BOX, {}, {"purpose": BRING, "aim": (NO3, 16.0), "fraction": 0.25}, "One change is enough."),
+        ):  # fmt: skip
+            with self.subTest(case=name):
+                plan = plan_change(system, WATER | STILL | water, wish(**{"salinity": None, **asked}))
+                self.assertIn(words, summary_words(plan))
+        plan = plan_change(SMALL, WATER | STILL, wish(salinity=None, **strong))
+        self.assertIn("held by the daily limit of alkalinity, 0.36 meq/L.", summary_words(plan, {A: "meq/L"}))
+
+    def test_moving_salinity_uses_the_whole_limit_wherever_it_stands_in_its_band(self):
+        # 33 to 36 by 25 %: a batch 4 ppt away moves it by 1 ppt: three changes of the whole limit, not six of 0.5.
+        plan = plan_change(BOX, WATER | STILL | {S: 33.0}, wish(purpose=Purpose.SALINITY, salinity=36.0, fraction=0.25))
+        self.assertEqual([round(step.after[S].middle, 6) for step in plan.steps if step.fraction], [34.0, 35.0, 36.0])
+        # 10 % of water 5 ppt away at most moves it by 0.5: that is said.
+        plan = plan_change(BOX, WATER | STILL | {S: 33.0}, wish(purpose=Purpose.SALINITY, salinity=36.0, fraction=0.1))
+        self.assertIn("6 changes, held by new water at most 5.0 ppt from the system's", summary_words(plan))
+
+    def test_a_target_that_is_reached_already_is_said_to_be(self):
+        for purpose, system, parameter in ((Purpose.FIRST, NEW, NO3), (BRING, BOX, NO3), (RESTORE, BOX, CA)):
+            with self.subTest(purpose=purpose), self.assertRaises(PlanError) as raised:
+                plan_change(system, WATER | STILL, wish(purpose=purpose, aim=(parameter, WATER[parameter])))
+            self.assertEqual(raised.exception.field, "target")
+            self.assertIn("there already", raised.exception.message)
+
     def test_water_that_is_there_needs_no_salt_and_has_a_dose_of_its_own(self):
         case = next(one for one in CASES if one.name == "natural seawater dosed to match")
         step = self.plan(case).steps[0]

@@ -60,9 +60,10 @@ class Jobs(unittest.TestCase):
     def test_words_name_the_salt_the_doses_and_where_they_go(self):
         self.assertEqual(
             job_words(job(system_dose_g=5.31)),
-            "mix 1.48 kg Kittiwake Standard to 35.0 ppt, 0.5 g soda ash into the batch, 5.3 g soda ash into the system",
+            "mix 1.48 kg Kittiwake Standard to 35.0 ppt, 0.500 g soda ash into the batch, "
+            "5.31 g soda ash into the system",
         )
-        self.assertEqual(job_words(job(litres=0, batch_dose_g=0, system_dose_g=2)), "2.0 g soda ash into the system")
+        self.assertEqual(job_words(job(litres=0, batch_dose_g=0, system_dose_g=2)), "2.00 g soda ash into the system")
 
     def test_a_dose_counts_by_its_compound(self):
         # 8.4007 g baking soda are 0.1 mol x 1 eq: 100 meq.

@@ -103,7 +103,7 @@ class MatchGate(unittest.TestCase):
     def test_alkalinity_too_low_gets_its_dose_too_high_its_bound(self):
         # 10 % of a batch at 5.0 instead of 8.5 leaves the system 0.35 dKH short: over 0.3. 3.5 x 40 / 2.80385 x
         # 52.994 / 1000 = 2.6 g.
-        self.assertIn("add 2.6 g soda ash", gate(self.GOOD | {A: dkh(5.0)})[SYSTEM, A].correction)
+        self.assertIn("add 2.65 g soda ash", gate(self.GOOD | {A: dkh(5.0)})[SYSTEM, A].correction)
         # At 12.0: planned +0.05, tolerance 0.3, so 0.35 of a gap of 4.0: 400 x 0.35 / 4.0 = 35.0 L.
         self.assertIn("use at most 35.0 L", gate(self.GOOD | {A: dkh(12.0)})[SYSTEM, A].correction)
 

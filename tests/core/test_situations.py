@@ -116,10 +116,13 @@ class Situations(unittest.TestCase):
         many = plan_change(BOX, WATER | {SALINITY: 36.5}, wish(fraction=0.2, salinity=34.5))
         self.assertEqual(
             summary_words(many),
-            "The daily limits ask for 2 changes: at target on Thu 26 Nov. Test before each step.",
+            "2 changes, held by the daily limit of salinity, 1.0 ppt: at target on Thu 26 Nov. Test before each step.",
         )
         dosed = plan_change(BOX, WATER | {ALKALINITY: dkh(6.5)}, wish(salinity=34.8, alkalinity_meq_l=dkh(8.5)))
-        self.assertIn("1 change and 1 day of dosing: at target on Wed 25 Nov", summary_words(dosed))
+        self.assertIn(
+            "1 change and 1 day of dosing, held by the daily limit of alkalinity, 1.0 dKH: at target on Wed 25 Nov",
+            summary_words(dosed),
+        )
         never = plan_change(BOX, WATER | {SALINITY: 30.0}, wish(fraction=0.01, salinity=35.0))
         self.assertIn("a larger size or fewer days between them would help", summary_words(never))
         self.assertFalse(never.reached)

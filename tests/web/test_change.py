@@ -36,7 +36,7 @@ class Change(WebTest):
         self.sees(self.page.get_by_text("20 to 42 ppt is accepted"))
         self.page.get_by_label("New water", exact=True).select_option("system")
         self.page.get_by_label("Other system").select_option(label="Eelgrass")
-        self.sees(self.page.get_by_text("One change is enough").or_(self.page.get_by_text("The daily limits ask")).first)
+        self.sees(self.page.get_by_text("One change is enough").or_(self.page.get_by_text("Test before each step")).first)
 
     def test_a_contamination_in_an_emergency(self) -> None:
         self.purpose("dilute")

@@ -5268,6 +5268,8 @@ export interface components {
             additive: components["schemas"]["AlkalinitySource"];
             days: components["schemas"]["DayOrder"];
             clock: components["schemas"]["ClockHours"];
+            /** Scale G */
+            scale_g: number;
         };
         /**
          * KeeperBody
@@ -5286,6 +5288,8 @@ export interface components {
             additive?: components["schemas"]["AlkalinitySource"] | null;
             days?: components["schemas"]["DayOrder"] | null;
             clock?: components["schemas"]["ClockHours"] | null;
+            /** Scale G */
+            scale_g?: number | null;
         };
         /**
          * KitAnswer

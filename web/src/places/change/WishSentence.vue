@@ -52,7 +52,8 @@ watch(
     wish.value.fraction_percent = purpose === 'near_total' ? 90 : purpose === 'first' ? 80 : usual
     wish.value.left_percent = purpose === 'dilute' ? 25 : null
     if (aimed.value) choose(START[purpose!]!)
-    if (purpose !== 'routine' && purpose !== 'salinity')
+    if (purpose === 'first') wish.value.target = props.offer.first_target
+    if (purpose !== 'routine')
       wish.value.fraction_percent = Math.max(
         wish.value.fraction_percent,
         Math.min(25, props.offer.largest_percent),
@@ -127,7 +128,7 @@ function choose(parameter: Schemas['Parameter']) {
           <option v-for="one in offer.sources" :key="one.key" :value="one.key">{{ one.name }}</option>
         </select></template
       >. With <WaterWords :offer="offer" :wish="wish" :wrong="wrong" />,
-      {{ aimed || wish.purpose === 'dilute' ? 'changing at most' : 'changing' }}
+      {{ aimed || ['dilute', 'salinity'].includes(wish.purpose ?? '') ? 'changing at most' : 'changing' }}
       <input
         v-model.number="wish.fraction_percent"
         type="number"

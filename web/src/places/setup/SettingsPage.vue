@@ -20,6 +20,7 @@ const form = reactive({
   additive: 'soda_ash',
   days: 'day_first',
   clock: '24',
+  scale_g: 0.05,
 })
 const SIGNS = [
   { title: 'point: 8.2', value: '.' },
@@ -38,6 +39,13 @@ const GALLONS = [
   { title: 'is asked back', value: 'ask' },
   { title: 'US gallon, 3.785 L', value: 'us' },
   { title: 'imperial gallon, 4.546 L', value: 'imperial' },
+]
+const SCALES = [
+  { title: '0.01 g', value: 0.01 },
+  { title: '0.05 g', value: 0.05 },
+  { title: '0.1 g', value: 0.1 },
+  { title: '0.5 g', value: 0.5 },
+  { title: '1 g', value: 1 },
 ]
 const ADDITIVES = [
   { title: 'soda ash, Na₂CO₃: stronger, lifts pH', value: 'soda_ash' },
@@ -58,6 +66,7 @@ watch(
     form.additive = now.additive
     form.days = now.days
     form.clock = now.clock
+    form.scale_g = now.scale_g
     form.units = Object.fromEntries(now.units.map((row) => [row.parameter, row.chosen]))
   },
   { immediate: true },
@@ -106,6 +115,13 @@ async function keep() {
         <v-select v-model="form.clock" label="Times" :items="CLOCKS" />
         <v-select v-model="form.gallon" label="A bare “gal”" :items="GALLONS" />
         <v-select v-model="form.additive" label="Alkalinity is raised with" :items="ADDITIVES" />
+        <v-select
+          v-model="form.scale_g"
+          label="Least your scale can weigh"
+          :items="SCALES"
+          hint="A lighter dose is given as mL of a stock solution, with its recipe."
+          persistent-hint
+        />
         <p class="note">
           Files and their columns always have a decimal point and ISO dates. A typed unit, such as 2.9 meq/L,
           always wins; a number that can be read two ways is asked back.
