@@ -14,7 +14,7 @@ from salttide.core.breakin import BreakingIn, Phase
 from salttide.core.change import Plan, aim, plan_change
 from salttide.core.change_step import PlanStep, StepKind
 from salttide.core.errors import SaltTideError
-from salttide.core.job import Job, Water
+from salttide.core.job import Job, LookJob, Water
 from salttide.core.livestock import air_bound
 from salttide.core.outlook import Outlook, Waters
 from salttide.core.parameters import FACTS, Parameter
@@ -164,8 +164,8 @@ def offer(system_id: Id, ctx: In) -> Offer:
         missing=missing,
         planned=[
             f"{step.name}, {day_words(step.day)}"
-            for step in change_store.open_steps(ctx.connection, system_id)
-            if step.kind != "look"
+            for step, work in ctx.open_steps(system_id)
+            if not isinstance(work, LookJob)
         ],
     )
 

@@ -288,16 +288,16 @@ def _summary(ctx: Context, aims: Sequence[Aim], plan: Correction) -> str:
 
 
 def _largest(told: Told, aims: Sequence[Aim]) -> str:
-    """The safe single dose: what more of it at once would do to pH, or would drop out."""
+    """The safe single dose: more of it at once would move pH too far, drop out, or pass the daily limit."""
     parts = []
     for aim in aims:
-        most = largest_safe_rise(aim.additive.formula, aim.parameter, water_of(told))
+        most = largest_safe_rise(aim.additive.formula, aim.parameter, water_of(told), aim.limit)
         if most < FACTS[aim.parameter].possible.high:
             rise = show_difference(aim.parameter, most, 0.0, told.ctx.keeper.units)
             amount = day_amount(aim.additive, aim.parameter, most, told.system.volume_l)
             size = dose_text(amount.mass_g, amount.ml, aim.additive.formula)
             parts.append(f"{size} {aim.additive.name} ({spoken(aim.parameter)} +{rise})")
-    return f"At once never more than {listed(parts)}: pH, or what drops out, bounds it." if parts else ""
+    return f"At once never more than {listed(parts)}: pH, precipitation or the daily limit bounds it." if parts else ""
 
 
 def _day(ctx: Context, number: int) -> date:

@@ -9,11 +9,11 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.additives import amount_per_gram, brought_per_mole
+from salttide.core.air import OUTDOOR_PPM
 from salttide.core.breath import HOURS, PARTS, Breath, DayDoses, MeanWater, PhDay, breath_of, even_doses, outdoor_gain
 from salttide.core.container import Container, ContainerEvent, ContainerKind
 from salttide.core.errors import InputError, PlanError, SaltTideError, check_range
 from salttide.core.parameters import Parameter
-from salttide.core.ph_effect import OUTDOOR_PCO2_UATM
 from salttide.core.replacing import ALKALINITY
 from salttide.core.slots import Slot, nearest_minutes, slots_of
 from salttide.core.spread import Spread, flattest
@@ -290,7 +290,7 @@ def _words(breath: Breath, now: PhDay, best: PhDay, outdoors: PhDay, room: float
     words = [
         f"Of the swing {show_number(best.swing, 2)} stay whatever is dosed: lamps and animals make them.",
         f"Dosing hardly moves the mean ({show_number(now.mean, 2)}): the room's air sets it. The room holds about "
-        f"{show_number(room, 0)} ppm ({how}); with outdoor air ({show_number(OUTDOOR_PCO2_UATM, 0)} ppm) the mean "
+        f"{show_number(room, 0)} ppm ({how}); with outdoor air ({show_number(OUTDOOR_PPM, 0)} ppm) the mean "
         f"would be {show_number(lift, 2)} {'higher' if lift >= 0 else 'lower'}.",
     ]
     sure = "told from the probe" if breath.surely else "little is told of it by the probe, so it is taken as usual"

@@ -6,6 +6,7 @@ from math import ceil
 from fastapi import APIRouter
 
 from salttide.core.amount import decimals_of, dose_text, mass_text
+from salttide.core.change_step import day_limit
 from salttide.core.correction import largest_safe_rise
 from salttide.core.parameters import FACTS, Parameter, spoken
 from salttide.core.recipe import cautions_of, never_meet
@@ -156,7 +157,9 @@ def _care(told: Told, routine: Routine) -> list[str]:
         notes.append(f"That is {told.speed(ALKALINITY, risen)} a day more than now: step up to it over {days} days.")
     pumped = {one.additive.name for one in container_store.containers(told.ctx.connection, told.system.id) if one.pump}
     for one in routine.amounts:
-        most = largest_safe_rise(one.additive.formula, one.parameter, water_of(told))
+        most = largest_safe_rise(
+            one.additive.formula, one.parameter, water_of(told), day_limit(told.system, one.parameter)
+        )
         if one.additive.name not in pumped and one.rise > most:
             parts = ceil(one.rise / most)
             notes.append(f"By hand give {one.additive.name} in {parts} parts, hours apart: pH bounds a single dose.")

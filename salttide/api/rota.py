@@ -103,6 +103,7 @@ def done(system_id: Id, body: DoneBody, ctx: In, key: Key) -> Recorded:
     def act(connection: sqlite3.Connection) -> None:
         if item.step_id is not None:
             step = change_store.open_step(connection, item.step_id)
+            check_not_too_soon(ctx, step)
             _on_course(ctx, system_id, step)
             ledger_store.record(connection, system_id, [_done_step(step, ctx.now)], key, ctx.now)
             change_store.finish_step(connection, step.id, key)
@@ -268,6 +269,16 @@ def _check_day(connection: sqlite3.Connection, step: change_store.StoredStep, da
     if any(other.id != step.id and other.day == day for other in others):
         words = f"another step of this plan stands on {day_words(day)}: both on one day would pass the daily limit"
         raise InputError(words, field="day", accepted="a day without another step of this plan")
+
+
+def check_not_too_soon(ctx: Context, step: change_store.StoredStep) -> None:
+    """Two steps of one plan within a day would move the water further than its daily limit."""
+    day = next((one.day for one, _ in ctx.open_steps(step.system_id) if one.step_id == step.id), step.day)
+    given = change_store.given_of_plans(ctx.connection, step.system_id).get(step.plan)
+    if given is None or isinstance(step.work, LookJob) or day <= ctx.today or ctx.day_of(given.at) != ctx.today:
+        return
+    words = f"a step of this plan was done today: the next is for {day_words(day)}, or the daily limit would be passed"
+    raise InputError(words, field="step_id", accepted=f"{day_words(day)} or later")
 
 
 def _on_course(ctx: Context, system_id: int, step: change_store.StoredStep) -> None:

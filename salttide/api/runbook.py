@@ -6,7 +6,8 @@ from dataclasses import replace
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.batch import BatchEvent, BatchJob, BatchKind
+from salttide.api.rota import check_not_too_soon
+from salttide.core.batch import BatchEvent, BatchJob, BatchKind, Phase
 from salttide.core.errors import ConflictError, InputError, NotFoundError, RuleError
 from salttide.core.finish import batch_events_of, entries_of, follow_ups_of, rehearsed
 from salttide.core.found import read_found
@@ -96,7 +97,7 @@ def start(body: StartBody, ctx: In, key: Key) -> RunAnswer:
         if body.step_id:
             return _start_step(ctx, connection, body.step_id)
         if body.batch_id:
-            return run_store.start(connection, "mix_batch", batch_store.batch(connection, body.batch_id).job, ctx.now)
+            return _start_batch(ctx, connection, body.batch_id)
         if body.system_id is None:
             raise InputError("say what to work on", field="step_id", accepted="a step, a batch or a system")
         if body.runbook not in runbook_keys() or runbook(body.runbook).subject != Subject.SYSTEM:
@@ -112,6 +113,15 @@ def start(body: StartBody, ctx: In, key: Key) -> RunAnswer:
     return run_shown(ctx, ctx.command(key, act))
 
 
+def _start_batch(ctx: Context, connection: sqlite3.Connection, batch_id: int) -> int:
+    """Mixing is begun once; what has its salt in goes on from its own page."""
+    batch = batch_store.batch(connection, batch_id)
+    under_way = any(run.batch_id == batch_id for run in run_store.open_runs(connection))
+    if not under_way and batch.state.phase != Phase.PLANNED:
+        raise RuleError(f"{batch.name} is {batch.state.phase.value}: it is not mixed again.", field="batch_id")
+    return run_store.start(connection, "mix_batch", batch.job, ctx.now)
+
+
 def _start_step(ctx: Context, connection: sqlite3.Connection, step_id: int) -> int:
     step = change_store.open_step(connection, step_id)
     if step.kind != "change":
@@ -122,6 +132,7 @@ def _start_step(ctx: Context, connection: sqlite3.Connection, step_id: int) -> i
             field="step_id",
         )
     book = "near_total" if step.job.near_total else "water_change"
+    check_not_too_soon(ctx, step)
     return run_store.start(connection, book, _from_its_batch(connection, step), ctx.now, step.id)
 
 

@@ -14,11 +14,11 @@ from math import exp, log, pi, sqrt
 from typing import Any
 
 from .additives import brought_per_mole, carbon_per_mole
+from .air import OUTDOOR_PPM, pco2_uatm_of_air, ppm_of_pco2
 from .carbonate import carbonate_from_dic, carbonate_from_pco2, carbonate_from_ph_nbs
 from .errors import PlanError, check_range, check_ranges
 from .lazily import Lazily
 from .parameters import Parameter
-from .ph_effect import OUTDOOR_PCO2_UATM
 
 np: Any = Lazily("numpy")
 
@@ -135,15 +135,16 @@ class Breath:
         """The pH of a day that repeats itself under these doses."""
         return predict(self, doses)
 
-    def in_air(self, room_uatm: float, other_uatm: float) -> Breath:
-        """The same system where the room's air holds another carbon dioxide (µatm)."""
-        moved = self.exchange * (self._held(other_uatm) - self._held(room_uatm))
+    def in_air(self, room_ppm: float, other_ppm: float) -> Breath:
+        """The same system where the room's air holds another carbon dioxide (ppm)."""
+        moved = self.exchange * (self._held(other_ppm) - self._held(room_ppm))
         return replace(self, source=tuple(hour + moved for hour in self.source))
 
-    def _held(self, pco2_uatm: float) -> float:
+    def _held(self, ppm: float) -> float:
         water = self.water
-        check_range("carbon dioxide of the air", pco2_uatm, "µatm", 150, 10_000)
-        state = carbonate_from_pco2(pco2_uatm, water.alkalinity_meq_l, water.salinity, water.temperature_c)
+        check_range("carbon dioxide of the air", ppm, "ppm", 150, 10_000)
+        over_water = float(pco2_uatm_of_air(ppm, water.salinity, water.temperature_c))
+        state = carbonate_from_pco2(over_water, water.alkalinity_meq_l, water.salinity, water.temperature_c)
         return float(state.carbon_dioxide_mmol_l)
 
     @cached_property
@@ -255,15 +256,16 @@ def day_matrix(half_out: Any) -> Any:
 
 
 def outdoor_gain(
-    breath: Breath, doses: Sequence[DayDoses], room_uatm: float | None = None
+    breath: Breath, doses: Sequence[DayDoses], room_ppm: float | None = None
 ) -> tuple[PhDay, PhDay, float]:
-    """The day as it is, the day in outdoor air, and the room's carbon dioxide (µatm) that this was told from.
+    """The day as it is, the day in outdoor air, and the room's carbon dioxide (ppm) that this was told from.
 
     Where the room was not measured it is taken to hold what the water holds on average: the most that air can mend.
     """
     now = breath.day(doses)
     water = breath.water
-    if room_uatm is None:
+    if room_ppm is None:
         state = carbonate_from_ph_nbs(np.array(now.ph), np.array(now.alkalinity), water.salinity, water.temperature_c)
-        room_uatm = exp(float(np.mean(np.log(state.pco2_uatm))))
-    return now, breath.in_air(room_uatm, OUTDOOR_PCO2_UATM).day(doses), room_uatm
+        held = exp(float(np.mean(np.log(state.pco2_uatm))))
+        room_ppm = float(ppm_of_pco2(held, water.salinity, water.temperature_c))
+    return now, breath.in_air(room_ppm, OUTDOOR_PPM).day(doses), room_ppm

@@ -196,7 +196,7 @@ def _side(aim: Aim, rise: float) -> dict[Parameter, float]:
 
 def _portions(aim: Aim, rise: float, water: WaterNow, volume_l: float, hours: int) -> list[Portion]:
     """A day's dose of one additive, split where one dose would be too much, and set apart from the others."""
-    most = largest_safe_rise(aim.additive.formula, aim.parameter, water)
+    most = largest_safe_rise(aim.additive.formula, aim.parameter, water, aim.limit)
     count = max(1, ceil(rise / most - 1e-9))
     if count > hours * 60 // ROW_MINUTES:
         raise PlanError(
@@ -223,14 +223,20 @@ def _jump(formula: str, rise_meq_l: float, water: WaterNow) -> float | None:
 
 
 @lru_cache(maxsize=256)
-def largest_safe_rise(formula: str, parameter: Parameter, water: WaterNow) -> float:
-    """The largest rise by one dose, well mixed, that moves pH by no more than one dose may and does not drop out.
+def largest_safe_rise(formula: str, parameter: Parameter, water: WaterNow, limit: DayLimit | None = None) -> float:
+    """The largest rise by one dose, well mixed: the least of what pH and precipitation bear and the daily limit allows.
 
-    Alkalinity in meq/L, calcium in mg/L; others without bound. Source: the carbonate system; the bounds are judgements.
+    Alkalinity in meq/L, others in mg/L; `limit` is the system's own, the usual one where None. Source: the carbonate
+    system; the bounds are judgements.
 
     >>> round(largest_safe_rise("Na2CO3", Parameter.ALKALINITY, WaterNow(8.1, 35.0, 25.0, 2.5, 420.0)), 2)
     0.24
     """
+    allowed = limit or DAILY_LIMITS.get(parameter)
+    return min(_drops_out_or_moves_ph(formula, parameter, water), allowed.up if allowed else float("inf"))
+
+
+def _drops_out_or_moves_ph(formula: str, parameter: Parameter, water: WaterNow) -> float:
     if parameter == CALCIUM:
         return max(1e-6, water.calcium_mg_l * (SATURATION_LIMIT / max(_saturation(formula, 0.0, water), 1e-6) - 1))
     if parameter != ALKALINITY:

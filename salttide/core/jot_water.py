@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from .air import OUTDOOR_PPM, pco2_uatm_of_air
 from .ammonia import Danger, ammonia_danger, unionised_ammonia_mg_l
 from .amount import mass_text
 from .carbonate import pco2_uatm_from_ph_nbs
@@ -19,7 +20,6 @@ from .jot_answer import (
 from .jot_reader import JotError, Reader, spelled
 from .mix import LABEL_SALINITY, SaltMix, salt_mass_g, salt_to_strengthen_g, sea_salt_share, water_to_weaken_l
 from .parameters import Parameter
-from .ph_effect import OUTDOOR_PCO2_UATM
 from .quantities import Kind, find_unit, mass_of_scoops, to_canonical
 from .seawater import GravityReference, conductivity_ms_cm_from_salinity, practical_salinity
 from .system import System
@@ -211,8 +211,9 @@ def carbon_dioxide(reader: Reader, context: JotContext) -> Answer:
     alkalinity, unit = measured(reader, context, Parameter.ALKALINITY)
     (salinity, temperature), words = _conditions(reader, context)
     found = reader.placed(lambda: pco2_uatm_from_ph_nbs(ph, alkalinity, salinity, temperature), start)
-    times = context.digits(found / OUTDOOR_PCO2_UATM, 2)
-    outdoors = f"{times} times outdoor air (about {show_number(OUTDOOR_PCO2_UATM, 0)} µatm)"
+    outdoor = pco2_uatm_of_air(OUTDOOR_PPM, salinity, temperature)
+    times = context.digits(found / outdoor, 2)
+    outdoors = f"{times} times outdoor air (about {show_number(outdoor, 0)} µatm over this water)"
     return Answer(
         f"carbon dioxide at pH {context.number(ph, 2)} (NBS), {in_unit(alkalinity, unit, context)}{words}",
         float(found),

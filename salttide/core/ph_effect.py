@@ -9,9 +9,6 @@ from .carbonate import PhNbs, carbonate_from_dic, carbonate_from_pco2, carbonate
 from .errors import InputError, check_range
 from .parameters import Parameter
 
-OUTDOOR_PCO2_UATM = 425.0
-"""Carbon dioxide of outdoor air (about 425 ppm in 2025) in dry air at sea level."""
-
 
 @dataclass(frozen=True)
 class PhEffect:

@@ -24,7 +24,8 @@ NATURAL_MG_KG: dict[Parameter, float] = {
     Parameter.SULFATE: 2_712.0,
 }
 """Natural seawater at 35 ppt, mg per kg (Millero et al. 2008)."""
-NATURAL_ALKALINITY_MEQ_L = 2.3
+NATURAL_ALKALINITY_MEQ_KG = 2.3
+"""Per kg, as the ions: the density makes it 2.354 meq/L at 35 ppt and 25 °C."""
 
 RAISED_BY: dict[Parameter, str] = {
     Parameter.ALKALINITY: "NaHCO3",
@@ -64,14 +65,14 @@ def natural_seawater(salinity: float = LABEL_SALINITY, temperature_c: float = MI
     """What natural seawater of a salinity (5 to 42) holds: mg/L, alkalinity in meq/L. River mouths differ: test it.
 
     >>> water = natural_seawater()
-    >>> round(water[Parameter.CALCIUM]), water[Parameter.ALKALINITY]
-    (422, 2.3)
+    >>> round(water[Parameter.CALCIUM]), round(water[Parameter.ALKALINITY], 3)
+    (422, 2.354)
     """
     check_range("salinity", salinity, "ppt", 5, 42)
     scale = salinity / LABEL_SALINITY
     density = density_kg_l(salinity, temperature_c)
-    held = {parameter: mg_kg * density * scale for parameter, mg_kg in NATURAL_MG_KG.items()}
-    return {Parameter.ALKALINITY: NATURAL_ALKALINITY_MEQ_L * scale, **held, Parameter.SALINITY: salinity}
+    per_kg = {Parameter.ALKALINITY: NATURAL_ALKALINITY_MEQ_KG, **NATURAL_MG_KG}
+    return {**{p: amount * density * scale for p, amount in per_kg.items()}, Parameter.SALINITY: salinity}
 
 
 def blend_share(target: float, first: float, second: float) -> Result:

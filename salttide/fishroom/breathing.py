@@ -16,6 +16,8 @@ import numpy as np
 K1, K2, KB, KW, K0 = 10**-5.8472, 10**-8.9660, 10**-8.5975, 10**-13.2173, 0.02839
 BORON_MOL_KG = 0.000416
 KG_L = 1.0233
+DRY = 1 - 0.0307
+"""Share of the pressure that water vapour leaves to dry air, over seawater of 35 at 25 °C (Weiss & Price 1980)."""
 METER = 0.137
 HOURS = 24
 
@@ -120,7 +122,7 @@ def live(tank: Breathing, doses: Sequence[tuple[float, Doses]], days: int, per_h
         h = hydrogen(carbon, alkalinity)
         held = dissolved(carbon, h)
         shown[..., step] = meter_ph(h)
-        air = K0 * tank.room.at(hour) / 1000 * KG_L
+        air = K0 * tank.room.at(hour) * DRY / 1000 * KG_L
         gained = (tank.made(hour) * factor + tank.out * (air - held)) / per_hour
         now = int(hour)
         carbon = carbon + gained + sum(share * np.asarray(hours)[..., now] for share, hours in doses) / per_hour

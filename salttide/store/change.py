@@ -6,7 +6,7 @@ import json
 import sqlite3
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass
-from datetime import date
+from datetime import date, datetime
 
 from salttide.core.errors import ConflictError, DataError, NotFoundError
 from salttide.core.job import DoseJob, Job, LookJob, Work, job_words
@@ -14,6 +14,7 @@ from salttide.core.parameters import Parameter
 from salttide.core.plan import DailyDose
 from salttide.core.rota import WATER_CHANGE, Planned
 
+from .database import to_moment
 from .work import work_of, work_text
 
 
@@ -80,6 +81,28 @@ def steps_of_plan(connection: sqlite3.Connection, plan: str) -> list[StoredStep]
         "SELECT * FROM plan_step WHERE plan = ? AND withdrawn_by IS NULL ORDER BY day, id", (plan,)
     )
     return [_step(row) for row in rows]
+
+
+@dataclass(frozen=True)
+class Given:
+    """The last dose or change of a plan that was done: the day it was planned for, and the moment it was done."""
+
+    planned: date
+    at: datetime
+
+
+def given_of_plans(connection: sqlite3.Connection, system_id: int) -> dict[str, Given]:
+    """By plan of a system that still has open steps: what was done of it last."""
+    rows = connection.execute(
+        "SELECT done.plan, done.day, max(entry.at) AS at FROM plan_step AS done"
+        " JOIN entry ON entry.command = done.done_command AND entry.system_id = done.system_id"
+        " AND entry.kind IN ('dose', 'change')"
+        " WHERE done.system_id = ? AND done.withdrawn_by IS NULL AND done.plan IN (SELECT plan FROM plan_step"
+        " WHERE system_id = ? AND withdrawn_by IS NULL AND done_command IS NULL)"
+        " GROUP BY done.id ORDER BY at",
+        (system_id, system_id),
+    )
+    return {row["plan"]: Given(date.fromisoformat(row["day"]), to_moment(row["at"])) for row in rows}
 
 
 def step(connection: sqlite3.Connection, step_id: int) -> StoredStep:

@@ -11,11 +11,13 @@ from salttide.core.ahead import Ahead
 from salttide.core.container import Container
 from salttide.core.delivery import daily_dose, with_pumps
 from salttide.core.due import Rule
+from salttide.core.job import Work
 from salttide.core.ledger import Ledger
+from salttide.core.missed import PlanPart, replanned
 from salttide.core.outlook import MEMORY, Outlook, Waters, outlook, waters, work_of
 from salttide.core.placing import Days, Placing
 from salttide.core.plan import DailyDose, daily_as_recorded
-from salttide.core.rota import Occurrence
+from salttide.core.rota import Occurrence, Planned
 from salttide.core.system import System
 from salttide.core.upkeep import PLACED_DAYS, Keeping, Upkeep, placing_of, rules_of
 
@@ -118,19 +120,30 @@ class Outlooks:
 
     def ahead(self, system: System) -> Ahead:
         """What is ahead of a system: its open steps, its usual salt, and what is dosed daily by pump or by plan."""
-        steps = change_store.open_steps(self.connection, system.id)
+        steps = self.open_steps(system.id)
         daily = change_store.daily_plans(self.connection, system.id)
         salts = shelf.salts(self.connection)
         found = container_store.containers(self.connection, system.id)
         usual = next((salt for salt in salts if salt.id == self.keeper.salt_id), salts[0]) if salts else None
         return Ahead(
-            [(step.planned, step.work) for step in steps],
+            steps,
             usual,
             self.keeper.additive,
             self._daily(system, found, daily[-1].doses if daily else None),
             batch_store.mixed_for(self.connection) if steps else (),
             found,
         )
+
+    def open_steps(self, system_id: int) -> list[tuple[Planned, Work]]:
+        """The open steps of a system's plans, what was missed moved on within the daily limits."""
+        parts = [
+            PlanPart(one.plan, one.planned, one.work) for one in change_store.open_steps(self.connection, system_id)
+        ]
+        if not parts:
+            return []
+        given = change_store.given_of_plans(self.connection, system_id)
+        late = {plan: (self.day_of(one.at) - one.planned).days for plan, one in given.items()}
+        return replanned(parts, late, self.today)
 
     def _daily(
         self, system: System, containers: Sequence[Container], planned: tuple[DailyDose, ...] | None

@@ -177,6 +177,24 @@ class Correction(ApiTest):
         self.post(f"/record/{second['command']}/void", None)
         self.assertEqual(len(doses()), 2, "taken back, the old one stands again")
 
+    def test_a_missed_dose_moves_the_rest_and_two_are_never_given_on_one_day(self) -> None:
+        self.post(self.url, self.body(alkalinity="8.5"))
+        with self.app.state.database.write() as connection:
+            # Planned for the 25th and 26th; two days on, the first is missed and both would be open today.
+            connection.execute("UPDATE plan_step SET day = date(day, '-2 days') WHERE withdrawn_by IS NULL")
+
+        def doses() -> list[dict[str, Any]]:
+            return [task for task in self.get("/rota")["lanes"][0]["tasks"] if task["task"] == "dose"]
+
+        self.assertEqual([task["day"] for task in doses()], ["2026-11-24", "2026-11-25"])
+        first, second = ({key: task[key] for key in ("task", "due", "step_id")} for task in doses())
+        kept = self.post(f"/systems/{BEACON}/care/done", first)
+        said = self.refused(f"/systems/{BEACON}/care/done", second, "step_id")
+        self.assertIn("the next is for Wed 25 Nov", said["message"])
+        self.assertEqual([task["day"] for task in doses()], ["2026-11-25"])
+        self.post(f"/record/{kept['command']}/void", None)
+        self.assertEqual([task["day"] for task in doses()], ["2026-11-24", "2026-11-25"])
+
     def test_a_test_that_disagrees_stops_it(self) -> None:
         self.post(self.url, self.body(alkalinity="8.5"))
         self.assertEqual(self.get(self.url)["off_course"], "")

@@ -119,7 +119,7 @@ class Planned(Preview):
         self.post(f"/systems/{BEACON}/care/done", item)
         row = self.get(f"/systems/{BEACON}/record?limit=1")[0]
         self.assertEqual((row["kind"], row["words"]), ("dose", "Dose"))
-        self.assertTrue(row["detail"].startswith("3.0 g soda ash"), row["detail"])
+        self.assertTrue(row["detail"].startswith("3.00 g soda ash"), row["detail"])
 
     def test_one_that_is_too_much_is_asked_about_and_taken_where_it_is_right(self):
         said = self.refused(f"/systems/{BEACON}/plan/doses", self.dose("30 g"), "amount")

@@ -124,7 +124,15 @@ class ByHand(unittest.TestCase):
     def test_calcium_is_bounded_by_saturation_in_proportion(self):
         state = carbonate_from_ph_nbs(8.1, 2.5, 35.0, 25.0, 420.0)
         expected = 420 * (SATURATION_LIMIT / float(state.aragonite_saturation) - 1)
-        self.assertAlmostEqual(largest_safe_rise("CaCl2·2H2O", CALCIUM, SEA), expected, places=6)
+        without = DayLimit(1e9, 1e9)
+        self.assertAlmostEqual(largest_safe_rise("CaCl2·2H2O", CALCIUM, SEA, without), expected, places=6)
+
+    def test_at_once_never_more_than_the_daily_limit(self):
+        # Saturation would bear hundreds of mg/L of calcium, pH anything of magnesium: a day bears 20 and 50.
+        self.assertEqual(largest_safe_rise("CaCl2·2H2O", CALCIUM, SEA), 20.0)
+        self.assertEqual(largest_safe_rise("MgCl2·6H2O", Parameter.MAGNESIUM, SEA), 50.0)
+        # A system of delicate corals: 0.05 meq/L, less than the 0.24 that pH bears of soda.
+        self.assertEqual(largest_safe_rise("Na2CO3", ALKALINITY, SEA, DayLimit(0.05, 0.05)), 0.05)
 
     def test_refusals(self):
         for aims, error in (

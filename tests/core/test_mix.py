@@ -34,6 +34,7 @@ from salttide.core.salts import (
     strength_from_batches,
 )
 from salttide.core.seawater import absolute_salinity, density_kg_l
+from salttide.core.units import DKH_PER_MEQ_L
 from tests.core.cases import GANNET, KITTIWAKE, PLAINMARK
 from tests.core.tables import TableTest
 
@@ -187,11 +188,14 @@ class Shelf(TableTest):
             (CALCIUM, 421.6),
             (MAGNESIUM, 1314.0),
             (Parameter.POTASSIUM, 408.3),
-            (ALKALINITY, 2.3),
         ):
             with self.subTest(parameter=parameter.value):
                 self.assertAlmostEqual(water[parameter], expected, delta=0.1)
-        self.assertAlmostEqual(natural_seawater(28)[ALKALINITY], 2.3 * 0.8)
+        # Alkalinity is per kg as well: 2.3 x 1.02334 = 2.3537 meq/L, 6.60 dKH.
+        self.assertAlmostEqual(water[ALKALINITY], 2.35369, places=4)
+        self.assertAlmostEqual(water[ALKALINITY] * DKH_PER_MEQ_L, 6.60, places=2)
+        # 2.3 meq/kg x 28/35 x 1.01806 kg/L (TEOS-10, 28 ppt at 25 °C).
+        self.assertAlmostEqual(natural_seawater(28)[ALKALINITY], 2.3 * 0.8 * 1.01806, places=4)
         # Of 1 kg, 35 g of salt less what is not listed (bicarbonate, bromide, borate, fluoride: 0.21 g).
         listed = sum(value for parameter, value in water.items() if parameter not in (ALKALINITY, Parameter.SALINITY))
         self.assertAlmostEqual(listed / 1.02334, 34_945, delta=15)

@@ -10,10 +10,11 @@ from salttide.core.errors import InputError
 from salttide.core.finding import Certainty, Finding
 from salttide.core.judge import REAL_SDS, mean
 from salttide.core.parameters import Parameter
-from salttide.core.ph_effect import OUTDOOR_PCO2_UATM
 from salttide.core.situation import Situation
-from salttide.core.typed import short, show_number
+from salttide.core.typed import show_number
 
+from ..air import OUTDOOR_PPM, pco2_uatm_of_air
+from ..mix import LABEL_SALINITY, MIXING_C
 from .swing import swings
 
 PH, ALKALINITY, SALINITY, TEMPERATURE = Parameter.PH, Parameter.ALKALINITY, Parameter.SALINITY, Parameter.TEMPERATURE
@@ -44,7 +45,7 @@ def room_air(s: Situation) -> Iterator[Finding]:
         f"({s.show(ALKALINITY, s.present[ALKALINITY].value)})."
         + (
             f" So this water holds carbon dioxide for {show_number(pressure, 0)} µatm, "
-            f"{show_number(pressure / OUTDOOR_PCO2_UATM, 1)} times outdoor air ({short(OUTDOOR_PCO2_UATM)})."
+            f"{show_number(pressure / _outdoors(s), 1)} times outdoor air ({show_number(_outdoors(s), 0)})."
             if pressure
             else ""
         )
@@ -57,7 +58,7 @@ def room_air(s: Situation) -> Iterator[Finding]:
             s.told(ALKALINITY),
             *([f"{shut.words}, {s.when(shut.at)}"] if shut else []),
         ),
-        Certainty.LIKELY if season or (pressure and pressure > 1.5 * OUTDOOR_PCO2_UATM) else Certainty.POSSIBLE,
+        Certainty.LIKELY if season or (pressure and pressure > 1.5 * _outdoors(s)) else Certainty.POSSIBLE,
         (PH,),
     )
 
@@ -71,6 +72,12 @@ def _pressure(s: Situation, ph: float, alkalinity: float | None = None) -> float
         return float(pco2_uatm_from_ph_nbs(ph, alkalinity or now, salinity, warm))
     except InputError:
         return 0.0
+
+
+def _outdoors(s: Situation) -> float:
+    """pCO2 in µatm of outdoor air over this water."""
+    salinity, warm = (s.value(p) for p in (SALINITY, TEMPERATURE))
+    return float(pco2_uatm_of_air(OUTDOOR_PPM, salinity or LABEL_SALINITY, warm or MIXING_C))
 
 
 def air_closed(s: Situation) -> Iterator[Finding]:
