@@ -52,6 +52,9 @@ COMPOUNDS: dict[str, Compound] = {
     "disodium_phosphate": Compound("disodium phosphate", "Na2HPO4", 76),
     "trisodium_phosphate_dodecahydrate": Compound("trisodium phosphate dodecahydrate", "Na3PO4·12H2O", 275),
     "potassium_iodide": Compound("potassium iodide", "KI", 1000),
+    "potassium_carbonate": Compound("potassium carbonate", "K2CO3", 820),
+    "potassium_bicarbonate": Compound("potassium bicarbonate", "KHCO3", 295),
+    "calcium_chloride_hexahydrate": Compound("calcium chloride hexahydrate", "CaCl2·6H2O", 1180),
     "sodium_chloride": Compound("sodium chloride", "NaCl", 315),
 }
 """Solubilities: aqueous solubility of inorganic compounds at 20 °C (CRC Handbook of Chemistry and Physics), with the

@@ -26,6 +26,10 @@ SHARE = Formula("f", "un-ionised share", "1 / (1 + 10**(pK - pH))", "", "definit
 UNIONISED = Formula("NH3", "un-ionised ammonia", "f * TA", "mg/L", "share of total ammonia")
 
 
+LEAST_SALINITY = 5.0
+"""From here on the difference of the pH scales is known; in fresher water it is taken as here."""
+
+
 class Danger(StrEnum):
     """What un-ionised ammonia asks for where animals are inside."""
 
@@ -49,8 +53,8 @@ def pk_ammonium(salinity: float, temperature_c: float) -> float:
 def unionised_share(ph_nbs: float, salinity: float, temperature_c: float) -> Result:
     """Share (0..1) of total ammonia that is toxic NH3, from a meter's pH (NBS).
 
-    pH 5 to 10.5, salinity 5 to 45, temperature 0 to 40 °C. Raises ScaleError for a PhTotal,
-    DomainError outside the ranges.
+    pH 5 to 10.5, salinity 0 to 45, temperature 0 to 40 °C; below 5 ppt the scales are taken to differ as they do at 5.
+    Raises ScaleError for a PhTotal, DomainError outside the ranges.
 
     >>> round(unionised_share(8.2, 35.0, 25.0), 3)
     0.062
@@ -60,7 +64,7 @@ def unionised_share(ph_nbs: float, salinity: float, temperature_c: float) -> Res
     check_range("pH (NBS)", ph_nbs, "", 5, 10.5)
     pk_ammonium(salinity, temperature_c)
     pk = PK_AMMONIUM.compute(S=Given(salinity, "ppt"), T=Given(temperature_c + ZERO_C_K, "K"))
-    total = ph_total_from_nbs(ph_nbs, salinity, temperature_c)
+    total = ph_total_from_nbs(ph_nbs, max(salinity, LEAST_SALINITY), temperature_c)
     return SHARE.result(
         pk, pK=pk.given(), pH=Given(float(total), "", f"total scale; the meter shows {short(ph_nbs)} NBS")
     )

@@ -81,8 +81,6 @@ def _examine(
     before = last_on(ledger, row.parameter, instrument.name)
     verdict = judge(reading, before, system.bands.get(row.parameter), chosen, zone)
     asked = [*entry.doubts, *doubts(reading, before, chosen, zone)]
-    if slip := _gravity_slip(row, value):
-        asked.insert(0, slip)
     return Examined(row, reading, verdict, tuple(asked))
 
 
@@ -103,12 +101,6 @@ def _instrument(row: Row, instruments: Sequence[Instrument]) -> Instrument:
             return instrument
     names = ", ".join(instrument.name for instrument in able)
     raise InputError(f"“{row.instrument}” does not measure {spoken(row.parameter)}", accepted=names)
-
-
-def _gravity_slip(row: Row, value: float) -> str:
-    if row.parameter == Parameter.SALINITY and 1.0 <= value <= 1.04 and not row.unit.startswith("SG"):
-        return f"{row.text.strip()} looks like a specific gravity: choose SG with its reference as the unit."
-    return ""
 
 
 def accept(examined: Sequence[Examined]) -> list[Reading]:

@@ -27,7 +27,7 @@ from .job import Water
 from .judge import Position, position
 from .mix import LABEL_SALINITY
 from .parameters import FACTS, Parameter, Span, spoken
-from .sizing import LARGEST_FIRST_CHANGE, Bound, BoundKind, is_there
+from .sizing import LARGEST_FIRST_CHANGE, Bound, BoundKind, check_mixes, is_there
 from .system import Stage, System
 from .typed import short, show_number
 from .units import DKH_PER_MEQ_L, UnitChoice, show_difference
@@ -151,6 +151,7 @@ def _check_aim(water: Mapping[Parameter, float], wish: Wish) -> None:
     if wish.aim is None or wish.aim[0] not in water:
         return
     parameter, target = wish.aim
+    check_mixes(parameter)
     possible = FACTS[parameter].possible
     check_range(f"target {spoken(parameter)}", target, "", possible.low, possible.high, field="target")
     if abs(water[parameter] - target) <= 1e-6 * max(1.0, abs(target)):

@@ -12,7 +12,7 @@ from .units import Unit, unit_named
 from .units import to_canonical as parameter_to_canonical
 from .working import Formula, Given, Result
 
-STRAIGHT = Formula("y", "converted", "k * x + c", "", "definition of the units")
+STRAIGHT = Formula("y", "converted", "k * (x - z)", "", "definition of the units")
 
 
 def convert(
@@ -22,8 +22,9 @@ def convert(
 
     Ordinary units (L, US gal, g, lb, °F, …) and those of the water: dKH, meq/L, mg/L CaCO3; ppt, SG 25/25 (20/20,
     60/60F, 25/4), mS/cm at 25 °C; mg/L NO3, NO3-N, PO4, PO4-P, µg/L P, NH3-N, NO2-N. `parameter` is needed only where
-    two of them share both units and differ. Raises UnitError for units that do not belong together,
-    AmbiguousError for a bare "gal", DomainError outside what is possible.
+    two of them share both units and differ. Raises UnitError for units that do not belong together or measure two
+    substances, AmbiguousError for a bare "gal", for "mg/L N" of what is not said and for ppb of phosphate, DomainError
+    outside what is possible.
 
     >>> round(convert(8.0, "dKH", "meq/L"), 4), round(convert(78, "F", "C"), 2)
     (2.8532, 25.56)
@@ -51,12 +52,14 @@ def _readings(
     refusal: InputError | None = None
     answered = False
     for each in [parameter] if parameter else Parameter:
-        pair = _pair(each, from_unit, to_unit)
         try:
+            pair = _pair(each, from_unit, to_unit)
             if pair:
                 canonical = parameter_to_canonical(each, value, pair[0])
                 answered = True
                 yield _of_parameter(value, canonical, *pair)
+        except AmbiguousError:
+            raise
         except InputError as error:
             refusal = error
     if refusal and not answered:
@@ -68,10 +71,16 @@ def _both(value: float, kind: Kind, source: str, target: str) -> float:
     return from_canonical(unchecked_to_canonical(value, kind, source), kind, target)
 
 
+LONG = 1e6
+"""Far enough along a line that its slope keeps all its digits."""
+
+
 def _straight(value: float, source: str, target: str, line: Callable[[float], float]) -> Result:
     offset = line(0.0)
+    slope = (line(LONG) - offset) / LONG
+    zero = round(-offset / slope, 9)
     step = STRAIGHT.compute(
-        k=Given(line(1.0) - offset, f"{target} per {source}"), x=Given(value, source), c=Given(offset, target)
+        k=Given(slope, f"{target} per {source}"), x=Given(value, source), z=Given(zero + 0.0, source, f"0 {target}")
     )
     return Result((replace(step, unit=target),))
 
@@ -99,7 +108,16 @@ def _ordinary(from_unit: str, to_unit: str, habits: Habits) -> tuple[Kind, str, 
 
 
 def _pair(parameter: Parameter, from_unit: str, to_unit: str) -> tuple[Unit, Unit] | None:
-    try:
-        return unit_named(parameter, from_unit), unit_named(parameter, to_unit)
-    except UnitError:
-        return None
+    """Both units of a parameter, None where it does not have both. A doubtful one is asked back only where the other
+    is this parameter's."""
+    found, doubt = [], None
+    for name in (from_unit, to_unit):
+        try:
+            found.append(unit_named(parameter, name))
+        except AmbiguousError as error:
+            doubt = error
+        except UnitError:
+            return None
+    if doubt is not None:
+        raise doubt
+    return found[0], found[1]

@@ -138,6 +138,8 @@ class DataError(SaltTideError):
 def check_range(name: str, value: float, unit: str, low: float, high: float, *, field: str = "") -> float:
     """Return `value` if low <= value <= high, else raise DomainError (also for NaN); NumberError if it is no number.
 
+    A salinity in ppt that looks like a specific gravity is asked back: AmbiguousError.
+
     >>> check_range("salinity", 35.0, "ppt", 0, 45)
     35.0
     """
@@ -147,7 +149,19 @@ def check_range(name: str, value: float, unit: str, low: float, high: float, *, 
         raise NumberError(f"{name} must be a number, not {given!r}", field=field, accepted=accepted)
     if not low <= value <= high:
         raise DomainError(name, value, unit, low, high, field=field)
+    if unit == "ppt" and "salinity" in name and GRAVITY_LOW <= value <= GRAVITY_HIGH:
+        raise gravity_doubt(name, value, field)
     return value
+
+
+GRAVITY_LOW, GRAVITY_HIGH = 1.01, 1.04
+"""Specific gravities of any water with animals of the sea; as a salinity in ppt it would be next to fresh water."""
+
+
+def gravity_doubt(name: str, value: float, field: str = "") -> AmbiguousError:
+    """A specific gravity given where a salinity in ppt is meant is asked back, never guessed."""
+    told = f"{name} of {_told(value)} ppt looks like a specific gravity: give ppt, about 35 for seawater"
+    return AmbiguousError(told, (f"SG {_told(value)}", "a salinity in ppt such as 35"), field=field)
 
 
 def check_choice(kind: type[Choice], value: object, name: str = "") -> Choice:

@@ -11,7 +11,7 @@ from .errors import AmbiguousError, InputError, SaltTideError
 from .parameters import Parameter
 from .quantities import Habits, Kind, find_unit, spelled_units, to_canonical
 from .typed import parse_number
-from .units import UNITS, Unit
+from .units import DOUBTFUL, UNITS, Unit, unit_named
 from .words import either
 
 T = TypeVar("T")
@@ -129,8 +129,11 @@ class Reader:
 
     def unit_of(self, parameter: Parameter) -> Unit | None:
         """The next words as a unit of a parameter."""
-        spellings = {spelling: unit for unit in UNITS[parameter] for spelling in unit.spellings}
-        return self.choose(spellings, either([unit.label for unit in UNITS[parameter] if unit.label]) or "no unit")
+        spellings = [spelling for unit in UNITS[parameter] for spelling in unit.spellings]
+        known = {spelling: spelling for spelling in (*spellings, *DOUBTFUL.get(parameter, ()))}
+        start = self.at
+        found = self.choose(known, either([unit.label for unit in UNITS[parameter] if unit.label]) or "no unit")
+        return None if found is None else self.placed(lambda: unit_named(parameter, found), start)
 
     def quantity(self, kind: Kind, unit: str = "") -> float | None:
         """The next number with a unit of a kind, canonical; where no unit follows, `unit` is taken, if given."""

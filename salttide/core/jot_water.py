@@ -24,7 +24,7 @@ from .quantities import Kind, find_unit, mass_of_scoops, to_canonical
 from .seawater import GravityReference, conductivity_ms_cm_from_salinity, practical_salinity
 from .system import System
 from .typed import show_number
-from .units import UNITS, unit_of
+from .units import DOUBTFUL, SUBSTANCES, UNITS, Unit, unit_of
 from .working import Result
 
 USUAL_C = 25.0
@@ -59,14 +59,35 @@ def conversion(reader: Reader, context: JotContext) -> Answer:
 
 def _any_unit(reader: Reader) -> str | None:
     """The next words as any unit, ordinary or of the water, by its label."""
-    labels = {spelling: unit.label for units in UNITS.values() for unit in units for spelling in unit.spellings}
-    for name in ("sg 25/25", "sg 20/20", "sg 60/60f", "sg 25/4"):
-        labels[name] = labels[name.removeprefix("sg ")] = name.replace("sg", "SG")
+    labels = dict(_LABELS)
     found = reader.choose(labels, "a unit (ppt, SG 25/25, dKH, meq/L, L, g, °C …)")
     if found:
         return found
     ordinary = reader.ordinary_unit()
     return ordinary[1] if ordinary else None
+
+
+def _told(parameter: Parameter, unit: Unit, spelling: str) -> str:
+    """A unit as it is written; a spelling that names its substance keeps it."""
+    substance = SUBSTANCES.get(parameter, "")
+    return (
+        f"{unit.label} {substance}"
+        if unit.label == "mg/L" and spelling.endswith(substance.lower() or " ")
+        else unit.label
+    )
+
+
+_LABELS = {
+    **{
+        spelling: _told(p, unit, spelling)
+        for p, units in UNITS.items()
+        for unit in units
+        for spelling in unit.spellings
+    },
+    **{spelling: spelling for doubtful in DOUBTFUL.values() for spelling in doubtful},
+    **dict.fromkeys(("mg/l n", "ppm n"), "mg/L N"),
+    **{f"{sg}{each.value.lower()}": f"SG {each.value}" for each in GravityReference for sg in ("", "sg ")},
+}
 
 
 def _converted(value: float, unit: str, context: JotContext) -> str:

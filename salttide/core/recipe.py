@@ -108,6 +108,8 @@ def strength_from_label_g_l(
 ) -> Result:
     """Strength (g/L) of a solution whose label says "so many mL raise so many litres by so much" (mg/L or meq/L).
 
+    Raises DomainError for a label that would ask for more than dissolves: a misplaced point, or another compound.
+
     >>> round(strength_from_label_g_l("Na2CO3", Parameter.ALKALINITY, 1.0, 100.0, 0.0188696), 1)
     100.0
     """
@@ -115,13 +117,15 @@ def strength_from_label_g_l(
     check_range("label's volume", label_volume_l, "L", 1e-6, 1e6, field="label_volume_l")
     check_range("label's rise", label_rise, "", 1e-9, 3000, field="label_rise")
     per_gram = amount_per_gram(_written(formula), parameter)
-    return LABEL_STRENGTH.result(
+    found = LABEL_STRENGTH.result(
         per_gram,
         Δ=Given(label_rise, "", f"rise of {FACTS[Parameter(parameter)].name.lower()}"),
         V=Given(label_volume_l, "L", "volume on the label"),
         v=Given(label_ml, "mL", "dose on the label"),
         a=per_gram.given(),
     )
+    check_stock(_written(formula), float(found))
+    return found
 
 
 def matched_calcium_g_l(alkalinity_formula: str, alkalinity_g_l: float, calcium_formula: str) -> float:

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from .dilution import after_change, dilute, fraction_to_reach
-from .errors import PlanError, check_choice, check_range
+from .errors import InputError, PlanError, check_choice, check_range
 from .parameters import FACTS, Parameter, spoken
 from .working import Result, Working
 
@@ -117,6 +117,7 @@ def _check(
     largest: float,
     every_days: int,
 ) -> None:
+    check_mixes(parameter)
     possible = FACTS[parameter].possible
     check_range("largest fraction", largest, "(0 to 1 of the volume)", 0.01, 0.9)
     check_range("days between changes", every_days, "days", 1, 60)
@@ -125,6 +126,19 @@ def _check(
     if parameter not in water:
         raise PlanError(f"Test {spoken(parameter)} first.", field=parameter.value)
     check_range(spoken(parameter), water[parameter], "", possible.low, possible.high, field=parameter.value)
+
+
+def check_mixes(parameter: Parameter, field: str = "parameter") -> None:
+    """Raise where two waters' values do not make that of their mixture by their shares.
+
+    pH is a logarithm that alkalinity and carbon dioxide set, redox a voltage, and a heater sets the temperature.
+    """
+    if not FACTS[parameter].dissolved:
+        raise InputError(
+            f"{FACTS[parameter].name} does not mix like a salt: no share of new water brings it to a target",
+            field=field,
+            accepted="something dissolved, such as nitrate or salinity",
+        )
 
 
 def is_there(level: float, target: float, start: float) -> bool:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from .additives import COMPOUNDS, TYPICAL_DENSITY_KG_L, amount_per_gram, dose_mass_g, molar_mass_g_mol
-from .errors import DomainError, check_range
+from .errors import InputError, check_range
 from .parameters import Parameter
 from .working import Formula, Given, Result
 
@@ -24,7 +24,7 @@ LEFT_SALT = Formula(
 def largest_strength_g_l(formula: str) -> float:
     """The most grams that a litre of stock solution holds at 20 °C, for the compounds that are known.
 
-    Raises DomainError where nothing is known of it. Source: COMPOUNDS.
+    Raises InputError where nothing is known of it. Source: COMPOUNDS.
 
     >>> largest_strength_g_l("NaHCO3")
     93
@@ -32,17 +32,27 @@ def largest_strength_g_l(formula: str) -> float:
     for compound in COMPOUNDS.values():
         if compound.formula == formula.strip().replace(".", "·").replace("*", "·"):
             return compound.solubility_g_l
-    raise DomainError(f"strength of a solution of {formula}, whose solubility is not known,", float("nan"), "g/L", 0, 0)
+    known = ", ".join(compound.formula for compound in COMPOUNDS.values())
+    raise InputError(f"how much {formula} dissolves is not known here", field="formula", accepted=known)
 
 
 def check_stock(formula: str, strength_g_l: float) -> float:
     """The strength itself if it dissolves at room temperature, else DomainError with the largest that does.
 
+    Of a compound whose solubility is not known up to 1000 g/L is taken as its label says.
+
     >>> check_stock("Na2CO3", 150.0)
     150.0
     """
-    most = largest_strength_g_l(formula)
+    try:
+        most = largest_strength_g_l(formula)
+    except InputError:
+        most = UNKNOWN_MOST_G_L
     return check_range(f"strength of a {formula} solution", strength_g_l, "g/L", 0.001, most, field="strength_g_l")
+
+
+UNKNOWN_MOST_G_L = 1000.0
+"""Few salts make a heavier litre than this."""
 
 
 def stock_mass_g(formula: str, strength_g_l: float, volume_l: float) -> Result:

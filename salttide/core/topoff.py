@@ -18,7 +18,9 @@ LIME_MIXED = Formula(
     "A", "alkalinity after the flood", "(A_0 * V + F * A_L) / (V + F)", "meq/L", "mass balance of both waters"
 )
 SAFE = Formula("R", "largest safe reservoir", "V * d / (S - d)", "L", "flood solved for the volume")
-SAFE_LIME = Formula("R", "largest safe limewater reservoir", "V * d / (A - d)", "L", "flood solved for the volume")
+SAFE_LIME = Formula(
+    "R", "largest safe limewater reservoir", "V * d / (A - A_0 - d)", "L", "flood of both waters solved for the volume"
+)
 
 
 def salinity_after_evaporation(salinity: float, volume_l: float, evaporated_l: float) -> Result:
@@ -149,7 +151,7 @@ def lime_flood(
     """
     from .carbonate import carbonate_from_dic, carbonate_from_ph_nbs
 
-    alkalinity = alkalinity_after_lime_flood(alkalinity_meq_l, volume_l, flood_l)
+    alkalinity = alkalinity_after_lime_flood(alkalinity_meq_l, volume_l, flood_l, temperature_c)
     diluted = salinity_after_flood(salinity, volume_l, flood_l)
     before = carbonate_from_ph_nbs(ph_nbs, alkalinity_meq_l, salinity, temperature_c)
     carbon = before.dic_mmol_l * volume_l / (volume_l + flood_l)
@@ -161,17 +163,25 @@ def lime_flood(
     return LimeFlood(alkalinity, diluted, ph)
 
 
-def largest_safe_lime_reservoir_l(volume_l: float, most_rise_meq_l: float, temperature_c: float = 25.0) -> Result:
+def largest_safe_lime_reservoir_l(
+    volume_l: float, most_rise_meq_l: float, temperature_c: float = 25.0, alkalinity_meq_l: float = 2.8
+) -> Result:
     """The largest reservoir (L) of saturated limewater that brings no more than `most_rise_meq_l` (0.05 to 3) at once.
 
+    The flood also thins out what the system itself holds, `alkalinity_meq_l` (0 to 10): (A0·V + R·A)/(V + R) = A0 + d.
+
     >>> round(largest_safe_lime_reservoir_l(334.0, 0.357), 2)
-    2.97
+    3.19
     """
     check_range("volume", volume_l, "L", 1e-9, 1e6)
     check_range("rise", most_rise_meq_l, "meq/L", 0.05, 3)
     strength = limewater_strength_meq_l(temperature_c)
     return SAFE_LIME.result(
-        strength, V=Given(volume_l, "L"), d=Given(most_rise_meq_l, "meq/L", "most it may rise"), A=strength.given()
+        strength,
+        V=Given(volume_l, "L"),
+        d=Given(most_rise_meq_l, "meq/L", "most it may rise"),
+        A=strength.given(),
+        A_0=Given(check_range("alkalinity", alkalinity_meq_l, "meq/L", 0, 10), "meq/L", "of the system"),
     )
 
 

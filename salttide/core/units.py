@@ -10,7 +10,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import partial
 
-from .errors import DomainError, UnitError
+from .errors import GRAVITY_HIGH, GRAVITY_LOW, AmbiguousError, DomainError, UnitError, gravity_doubt
 from .parameters import FACTS, Parameter, spoken
 from .quantities import split_quantity
 from .seawater import (
@@ -21,6 +21,7 @@ from .seawater import (
     specific_gravity,
 )
 from .typed import DecimalSign, parse_number, show_number
+from .words import either
 
 H_G_MOL, N_G_MOL, O_G_MOL, P_G_MOL, SI_G_MOL = 1.007941, 14.006703, 15.999405, 30.973762, 28.085499
 """Standard atomic weights (IUPAC 2013, isotopic compositions of normal material)."""
@@ -117,22 +118,25 @@ UNITS: dict[Parameter, tuple[Unit, ...]] = {
     Parameter.MAGNESIUM: _milligrams(0),
     Parameter.NITRATE: (
         _linear("mg/L", 1, 1.0, "ppm", "mg/l no3", "ppm no3", "no3"),
-        _atoms("mg/L NO3-N", 2, NO3_PER_N, "ppm no3-n", "no3-n", "mg/l n"),
+        _atoms("mg/L NO3-N", 2, NO3_PER_N, "ppm no3-n", "no3-n", "mg/l n", "ppm n"),
     ),
     Parameter.PHOSPHATE: (
         _linear("mg/L", 3, 1.0, "ppm", "mg/l po4", "ppm po4", "po4"),
         _atoms("mg/L PO4-P", 3, PO4_PER_P, "ppm po4-p", "po4-p", "mg/l p"),
-        _atoms("µg/L P", 0, PO4_PER_P, "ug/l p", "μg/l p", "ppb p", "ppb", scale=1000.0),
+        _atoms("µg/L P", 0, PO4_PER_P, "ug/l p", "μg/l p", "ppb p", scale=1000.0),
+        _linear("µg/L PO4", 0, 1000.0, "ug/l po4", "μg/l po4", "ppb po4"),
     ),
     Parameter.PH: (_linear("", 2, 1.0, "nbs"),),
     Parameter.AMMONIA: (
         _linear("mg/L", 2, 1.0, "ppm", "mg/l nh3", "ppm nh3", "nh3"),
         _linear("mg/L NH4", 2, NH4_PER_N / NH3_PER_N, "ppm nh4", "nh4"),
-        _linear("mg/L NH3-N", 2, 1 / NH3_PER_N, "ppm nh3-n", "nh3-n", "mg/l nh4-n", "nh4-n", "mg/l tan"),
+        _linear(
+            "mg/L NH3-N", 2, 1 / NH3_PER_N, "ppm nh3-n", "nh3-n", "mg/l nh4-n", "nh4-n", "mg/l tan", "mg/l n", "ppm n"
+        ),
     ),
     Parameter.NITRITE: (
         _linear("mg/L", 2, 1.0, "ppm", "mg/l no2", "ppm no2", "no2"),
-        _atoms("mg/L NO2-N", 2, NO2_PER_N, "ppm no2-n", "no2-n"),
+        _atoms("mg/L NO2-N", 2, NO2_PER_N, "ppm no2-n", "no2-n", "mg/l n", "ppm n"),
     ),
     Parameter.POTASSIUM: _milligrams(0),
     Parameter.STRONTIUM: _milligrams(1),
@@ -147,6 +151,15 @@ UNITS: dict[Parameter, tuple[Unit, ...]] = {
 }
 """Total ammonia is kept as mg/L NH3: what a kit says as NH4 or as N is converted."""
 
+DOUBTFUL: Mapping[Parameter, Mapping[str, tuple[str, ...]]] = {
+    Parameter.PHOSPHATE: dict.fromkeys(("ppb", "ug/l", "μg/l", "µg/l"), ("µg/L P", "µg/L PO4")),
+}
+"""Units that are written without their substance where two are usual: asked back."""
+SUBSTANCES: Mapping[Parameter, str] = {
+    Parameter.NITRATE: "NO3", Parameter.PHOSPHATE: "PO4", Parameter.AMMONIA: "NH3", Parameter.NITRITE: "NO2",
+}  # fmt: skip
+"""What the canonical mg/L of a parameter counts, where it could be something else."""
+
 _BY_KEY = {(parameter, unit.key): unit for parameter, units in UNITS.items() for unit in units}
 
 UnitChoice = Mapping[Parameter, str]
@@ -160,8 +173,12 @@ def unit_of(parameter: Parameter, choice: UnitChoice) -> Unit:
 
 
 def unit_named(parameter: Parameter, key: str) -> Unit:
-    """The unit of `parameter` with this key or spelling. Raises UnitError that lists those it has."""
+    """The unit of `parameter` with this key or spelling. Raises UnitError that lists those it has, and AmbiguousError
+    for one that does not say what is counted."""
     folded = " ".join(str(key).lower().split())
+    if folded in DOUBTFUL.get(parameter, {}):
+        readings = DOUBTFUL[parameter][folded]
+        raise AmbiguousError(f"“{key}” of what: {either(readings)}?", readings)
     for unit in UNITS[parameter]:
         if key == unit.key or folded in unit.spellings:
             return unit
@@ -194,6 +211,8 @@ def to_canonical(parameter: Parameter, shown: float, unit: Unit) -> float:
     """`shown` in `unit` to canonical; refuses what is not possible with the range in that unit."""
     facts = FACTS[parameter]
     low, high = (round(unit.from_canonical(end), unit.decimals) for end in (facts.possible.low, facts.possible.high))
+    if parameter == Parameter.SALINITY and unit.key == "ppt" and GRAVITY_LOW <= shown <= GRAVITY_HIGH:
+        raise gravity_doubt("salinity", shown)
     if not low <= shown <= high:
         raise DomainError(facts.name, shown, unit.label, low, high)
     return unit.to_canonical(min(max(shown, low), high)) if unit.key.startswith("SG") else unit.to_canonical(shown)

@@ -205,6 +205,10 @@ class AtTheTank(MixTest):
         self.assertEqual(kinds[:3], ["salted", "resting", "measured"])
         self.assertEqual(kinds[-1], "matched")
         self.assertEqual(self.get(f"/batches/{batch}")["phase"], "matched")
+        # What has its salt in is not mixed a second time.
+        again = self.send("/runs", {"batch_id": batch})
+        self.assertEqual(again.status_code, 422)
+        self.assertIn("is matched: it is not mixed again", again.text)
 
     def test_a_batch_that_is_taken_back_does_not_hold_up_the_work(self) -> None:
         body = self.mix_wish(portions=self.portions((BEACON, 40.0, "35")), container_l=60.0)

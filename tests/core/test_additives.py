@@ -218,7 +218,8 @@ class Solutions(TableTest):
         self.assertEqual(raised.exception.high, 93)
         self.refused([
             (check_stock, ("Na2CO3", 300), DomainError),
-            (check_stock, ("NaBr", 10), DomainError),
+            (check_stock, ("NaBr", 1200), DomainError),
+            (largest_strength_g_l, ("NaBr",), InputError),
             (solution_dose_ml, ("NaHCO3", ALKALINITY, 0.5, 100, 150), DomainError),
             (label_dose_ml, (0.5, 334, 1, 100, 0), DomainError),
             (two_part_doses, (8.0, 100, 80, 70), DomainError),  # dKH for meq/L

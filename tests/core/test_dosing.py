@@ -167,7 +167,10 @@ class TopOff(TableTest):
             (largest_safe_reservoir_l, (36, 71, 2), 71 * 2 / 34, 1e-9),
             # Saturated limewater at 25 °C, 1.50 g/L: 40.490 meq/L. 10 L into 334: (2.8 x 334 + 404.9)/344.
             (alkalinity_after_lime_flood, (2.8, 334, 10), (2.8 * 334 + 404.9) / 344, 1e-3),
-            (largest_safe_lime_reservoir_l, (334, 0.35665), 334 * 0.35665 / (40.490 - 0.35665), 1e-3),
+            # The flood thins out the system's own 2.8 as well: R (40.490 - 2.8 - 0.35665) = 334 x 0.35665.
+            (largest_safe_lime_reservoir_l, (334, 0.35665, 25.0, 2.8), 334 * 0.35665 / (40.490 - 2.8 - 0.35665), 1e-3),
+            # And a flood of just that brings just so much: (2.8 x 334 + 3.1907 x 40.490) / 337.1907 = 2.8 + 0.35665.
+            (alkalinity_after_lime_flood, (2.8, 334, 3.190757), 2.8 + 0.35665, 1e-4),
         ])  # fmt: skip
 
     def test_limewater_is_the_narrower_bound(self):

@@ -38,6 +38,11 @@ def pss78_conductivity_of_35(temperature_c: float) -> float:
     return 42.914 * (0.6766097 + 2.00564e-2 * t + 1.104259e-4 * t**2 - 6.9698e-7 * t**3 + 1.0031e-9 * t**4)
 
 
+def salinities(high=45.0):
+    """All but what looks like a specific gravity, and a step above it: that is asked back."""
+    return st.floats(0, high).filter(lambda value: not 0.9 <= value <= 1.05)
+
+
 class Density(TableTest):
     def test_of_pure_water(self):
         # IAPWS / CIPM table of the density of air-free water, kg/m3.
@@ -48,7 +53,7 @@ class Density(TableTest):
             (pure_water_density_kg_l, (30,), 0.9956488, 1e-6),
         ])  # fmt: skip
 
-    @given(st.floats(0, 45), st.floats(0, 45))
+    @given(salinities(), st.floats(0, 45))
     def test_goes_there_and_back(self, salinity, temperature):
         found = salinity_from_density(density_kg_l(salinity, temperature), temperature)
         self.assertAlmostEqual(found, salinity, delta=2e-6)
@@ -62,7 +67,7 @@ class Density(TableTest):
             salinity_from_density(np.array([1.02, 0.99]), 25.0)
         self.assertEqual(raised.exception.value, 0.99)
 
-    @given(st.floats(0, 44.9), st.floats(0, 45))
+    @given(salinities(44.9), st.floats(0, 45))
     def test_rises_with_salinity(self, salinity, temperature):
         self.assertGreater(density_kg_l(salinity + 0.1, temperature), density_kg_l(salinity, temperature))
 
@@ -102,7 +107,7 @@ class SpecificGravity(TableTest):
         high = salinity_from_specific_gravity(1.0264, GravityReference.R25_4)
         self.assertAlmostEqual(high - low, 4.0, delta=0.2)
 
-    @given(st.floats(0, 45), st.sampled_from(list(GravityReference)))
+    @given(salinities(), st.sampled_from(list(GravityReference)))
     def test_goes_there_and_back(self, salinity, reference):
         gravity = specific_gravity(salinity, reference)
         self.assertAlmostEqual(salinity_from_specific_gravity(gravity, reference), salinity, places=6)

@@ -75,7 +75,7 @@ class Session(unittest.TestCase):
 
     def test_a_gravity_typed_as_ppt_is_noticed(self):
         (row,) = self.look(Row(Parameter.SALINITY, "1.025", "ppt"))
-        self.assertIn("looks like a specific gravity", row.doubts[0])
+        self.assertIn("looks like a specific gravity", row.error.message)
 
     def test_an_instrument_that_does_not_measure_it(self):
         (row,) = self.look(Row(Parameter.CALCIUM, "420", "mg/L", "kit"))
