@@ -18,6 +18,7 @@ from salttide.api import (
     breakin,
     calendar,
     change,
+    changed,
     container,
     correction,
     daynight,
@@ -68,7 +69,7 @@ from salttide.store.shelf import keeper as keeper_settings
 
 PARTS = (
     harbour, bench, looking, judgement, breakin, change, routine, plan, probe, minutes, calendar, gear, handover,
-    visit, upkeep, rounds, rota,
+    visit, upkeep, rounds, rota, changed,
     runbook, mix, batch, kit, sheet,
     setup, system, record, log, importing, whatif, finder, shelf, salt, livestock, light, instrument,
     picture, keeper, jot, dosing, dosing_answer, correction, daynight, container, schedule, stock,

@@ -6,7 +6,6 @@ from typing import Any
 
 from fastapi import APIRouter, Response
 
-from salttide.api.change_wish import cycle_of
 from salttide.core import catalogue
 from salttide.core.additives import COMPOUNDS, AlkalinitySource
 from salttide.core.amount import mass_text
@@ -32,7 +31,7 @@ from salttide.store import shelf
 from salttide.store import system as system_store
 
 from .change_answer import PlanAnswer, plan_answer, siphons
-from .change_wish import AIMED, WishBody, at_body_field, drain_of, read_wish
+from .change_wish import AIMED, WishBody, at_body_field, cycle_of, drain_of, read_wish
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, Shown, Strict, name_of, plain
 
@@ -228,11 +227,10 @@ def _routine_wish(ctx: Context, system: System, view: Outlook, natural: bool) ->
     today = ctx.today
     due = [item.day for item in view.occurrences if item.task == "water_change"]
     out = [v for v in view.verdicts if v.position.out and v.parameter in (Parameter.SALINITY, Parameter.ALKALINITY)]
-    salts = shelf.salts(ctx.connection)
     salinity = _aim(ctx, view, Parameter.SALINITY)
     return WishBody(
         fraction_percent=round(system.schools.change_fraction * 100, 2),
-        salt_id=ctx.keeper.salt_id or (salts[0].id if salts else None),
+        salt_id=ctx.usual_salt.id if ctx.usual_salt else None,
         source=ctx.keeper.additive,
         start=today if out or not due else due[0],
         every_days=2,

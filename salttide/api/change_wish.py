@@ -71,7 +71,7 @@ def read_wish(ctx: Context, system: System, body: WishBody) -> Wish:
     if body.purpose == Purpose.FIRST:
         _check_first(ctx, system)
     water = _new_water(ctx, system, body)
-    salt = shelf.salt(ctx.connection, body.salt_id) if body.salt_id else None
+    salt = shelf.salt_at_hand(ctx.connection, body.salt_id) if body.salt_id else None
     if water is None and salt is None:
         raise InputError("choose a salt", field="salt_id", accepted="one of the shelf")
     return Wish(

@@ -57,7 +57,8 @@ def find(system_id: Id, body: FindBody, ctx: In) -> FoundPlan:
     dosings = [Dosing.NONE] + [Dosing.TWO_PART] * body.two_part + [Dosing.LIMEWATER] * body.limewater
     prices = shelf.prices(ctx.connection, shelf.Shelved.ADDITIVE)
     compounds = {one.formula: prices[one.id] for one in shelf.additives(ctx.connection) if one.id in prices}
-    salts = sorted(shelf.salts(ctx.connection), key=lambda salt: salt.id != ctx.keeper.salt_id)
+    usual = ctx.usual_salt
+    salts = sorted(shelf.salts(ctx.connection), key=lambda salt: salt != usual)
     wanted = finder.Asked(
         salts, dosings, body.continuous, body.minutes, shelf.prices(ctx.connection, shelf.Shelved.SALT), compounds
     )

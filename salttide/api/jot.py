@@ -10,14 +10,16 @@ from salttide.core.errors import InputError
 from salttide.core.jot import EXAMPLES, answer
 from salttide.core.jot_reader import JotError
 from salttide.core.jot_record import EXAMPLES as RECORDS
-from salttide.core.jot_record import Understood, complete, record_line, when_words
-from salttide.core.jot_statement import Item
+from salttide.core.jot_record import Part, Understood, complete, record_line, when_words
+from salttide.core.jot_statement import RecordContext
+from salttide.core.words import listed
 from salttide.store import ledger as ledger_store
 from salttide.store import livestock as livestock_store
 from salttide.store.jot import jot_context, record_context
 
 from .context import In, Key
 from .models import Caution, Id, Model, Recorded, Strict, WorkingStep, working_shown
+from .rota_shown import rota_command
 
 router = APIRouter(prefix="/api/jot", tags=["jot"])
 
@@ -102,13 +104,23 @@ def reading(body: JotBody, ctx: In) -> ReadAnswer:
     except JotError as error:
         place = Place(message=error.message, start=error.start, end=error.end)
         return ReadAnswer(system="", when="", items=[], wrong=place, completions=going_on)
+    times = {when_words(part.at, context) for part in found.parts}
     return ReadAnswer(
-        system=found.system.name,
-        when=when_words(found, context),
-        items=[ItemShown(words=item.words, doubts=list(item.doubts)) for item in found.items],
+        system=listed([system.name for system in found.systems]),
+        when=times.pop() if len(times) == 1 else "",
+        items=[_item_shown(found, part, context) for part in found.parts],
         wrong=None,
         completions=going_on,
     )
+
+
+def _item_shown(found: Understood, part: Part, context: RecordContext) -> ItemShown:
+    """One thing, with its system and its moment where those of the line differ."""
+    several = len(found.systems) > 1
+    moments = len({each.at for each in found.parts}) > 1
+    before = [part.system.name if several else "", when_words(part.at, context) if moments else ""]
+    told = ", ".join(filter(None, before))
+    return ItemShown(words=f"{told}: {part.item.words}" if told else part.item.words, doubts=list(part.item.doubts))
 
 
 @router.post("/record", status_code=201)
@@ -119,23 +131,22 @@ def record(body: RecordBody, ctx: In, key: Key) -> Recorded:
     if doubts and not body.confirmed:
         raise InputError(doubts[0], field="confirmed", accepted="confirm that it is right")
 
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
-        for item in found.items:
-            if item.turn:
-                _turn(connection, found, item, key)
-        events = [item.event for item in found.items if item.event]
-        ledger_store.record(connection, found.system.id, events, key, ctx.now)
-        words = found.items[0].words if len(found.items) == 1 else f"{len(found.items)} entries"
-        return {"command": key, "words": f"{found.system.name}: {words}, kept"}
+    def act(connection: sqlite3.Connection) -> None:
+        for part in found.parts:
+            if part.item.turn:
+                _turn(connection, part, key)
+            events = [*([part.item.event] if part.item.event else []), *part.item.also]
+            ledger_store.record(connection, part.system.id, events, key, ctx.now)
 
-    return Recorded(**ctx.command(key, act))
+    words = found.items[0].words if len(found.items) == 1 else f"{len(found.items)} entries"
+    return rota_command(ctx, key, f"{listed([one.name for one in found.systems])}: {words}, kept", act)
 
 
-def _turn(connection: sqlite3.Connection, found: Understood, item: Item, key: str) -> None:
-    assert item.turn
-    animal_id, turn, number = item.turn
-    animal = livestock_store.animal(connection, found.system.id, animal_id)
-    livestock_store.turn(connection, animal, found.at.date(), turn, number, "", key)
+def _turn(connection: sqlite3.Connection, part: Part, key: str) -> None:
+    assert part.item.turn
+    animal_id, turn, number = part.item.turn
+    animal = livestock_store.animal(connection, part.system.id, animal_id)
+    livestock_store.turn(connection, animal, part.at.date(), turn, number, "", key)
 
 
 @router.post("")

@@ -123,7 +123,7 @@ def offer(ctx: In) -> MixOffer:
 
 def _first(ctx: Context, salts: list[SaltMix], wanted: list[Wanted]) -> MixBody:
     """The wish to begin with: the nearest change that wants salt, in the container and with the heater used last."""
-    usual = next((s.id for s in salts if s.id == ctx.keeper.salt_id), salts[0].id)
+    usual = ctx.usual_salt.id if ctx.usual_salt else salts[0].id
     chosen = [one for one in wanted if one.takes_salt][:1]
     litres = sum(one.litres for one in chosen)
     last = batch_store.batches(ctx.connection, ended=True)[:1]
@@ -226,7 +226,7 @@ def _plan(
     wished = [_portion(ctx, one, number) for number, one in enumerate(body.portions)]
     salinity, portions = share_batch(wished)
     litres = sum(portion.batch_l for portion in portions)
-    salt = shelf.salt(ctx.connection, body.salt_id)
+    salt = shelf.salt_at_hand(ctx.connection, body.salt_id)
     label = shelf.label(ctx.connection, body.salt_id)
     warm = _temperature(ctx, body)
     targets = _targets(ctx, body)

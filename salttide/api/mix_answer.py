@@ -103,7 +103,7 @@ def stock_words(ctx: Context, salt_id: int) -> str:
         for system in system_store.all_systems(ctx.connection)
         if not system.schools.answers.get("new_water", "").startswith("natural")
     ]
-    week = salt_a_week_g(salt, routine) if salt_id == (ctx.keeper.salt_id or salt_id) else 0.0
+    week = salt_a_week_g(salt, routine) if ctx.usual_salt is not None and salt_id == ctx.usual_salt.id else 0.0
     used = batch_store.salt_used_g(ctx.connection, salt_id, opened[0].opened_on)
     return salt_left(opened[0].mass_g, used, week, ctx.today).words
 

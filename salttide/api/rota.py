@@ -8,12 +8,13 @@ from typing import Any
 from fastapi import APIRouter, Query
 from pydantic import Field
 
+from salttide.core.changed import change_entries
 from salttide.core.correction import off_course
 from salttide.core.delivery import REFILL
 from salttide.core.errors import InputError, NotFoundError
 from salttide.core.found import read_found
 from salttide.core.job import DoseJob, LookJob, dose_event
-from salttide.core.ledger import Care, Dose
+from salttide.core.ledger import Care, Change, Dose
 from salttide.core.quantities import Kind, parse_quantity
 from salttide.core.rota import WATER_CHANGE, Occurrence, Piece, Split
 from salttide.core.task import part_of, tasks
@@ -24,6 +25,7 @@ from salttide.store import ledger as ledger_store
 from salttide.store import rota as rota_store
 from salttide.store import system as system_store
 
+from .changed import ChangedBody, read_changed
 from .context import Context, In, Key
 from .models import Id, Recorded, Strict
 from .rota_shown import Rota, rota_command, rota_shown
@@ -40,11 +42,13 @@ class TaskBody(Strict):
 
 
 class DoneBody(TaskBody):
-    """Done now: in how many minutes (empty: as expected), which part, and what was found, as typed."""
+    """Done now: in how many minutes (empty: as expected), which part, and what was found, as typed; of a water change
+    also its water."""
 
     minutes: str = Field("", max_length=20)
     zone: str = Field("", max_length=40)
     found: dict[str, str] = Field(default_factory=dict, max_length=12)
+    changed: ChangedBody | None = None
 
 
 class SkipBody(TaskBody):
@@ -99,6 +103,7 @@ def done(system_id: Id, body: DoneBody, ctx: In, key: Key) -> Recorded:
     if item.task == WATER_CHANGE and item.step_id is not None:
         raise InputError("a planned change is finished at the tank, step by step", field="step_id")
     care = _care(ctx, item, body)
+    moved = moved_by(ctx, system_id, item, body.changed)
 
     def act(connection: sqlite3.Connection) -> None:
         if item.step_id is not None:
@@ -108,22 +113,38 @@ def done(system_id: Id, body: DoneBody, ctx: In, key: Key) -> Recorded:
             ledger_store.record(connection, system_id, [_done_step(step, ctx.now)], key, ctx.now)
             change_store.finish_step(connection, step.id, key)
         else:
-            keep_care(ctx, connection, system_id, item, care, key)
+            keep_care(ctx, connection, system_id, item, care, key, moved)
 
     return rota_command(ctx, key, f"{_said(item)}: done", act)
 
 
+def moved_by(
+    ctx: Context, system_id: int, item: Occurrence, body: ChangedBody | None, field: str = "changed"
+) -> Change | None:
+    """The water that was changed, of a water change; None of any other task."""
+    if item.task != WATER_CHANGE:
+        return None
+    litres, incoming = read_changed(ctx, system_store.system(ctx.connection, system_id), body, field)
+    return change_entries(ctx.now, litres, incoming, item.minutes)[0]
+
+
 def keep_care(
-    ctx: Context, connection: sqlite3.Connection, system_id: int, item: Occurrence, care: Care, key: str
+    ctx: Context,
+    connection: sqlite3.Connection,
+    system_id: int,
+    item: Occurrence,
+    care: Care,
+    key: str,
+    moved: Change | None = None,
 ) -> None:
-    """Record what was done or skipped of an occurrence. A first part does not count as the task done, and the minutes
-    of a part say nothing of the whole."""
+    """Record what was done or skipped of an occurrence, with the water that it moved. A first part does not count as
+    the task done, and the minutes of a part say nothing of the whole."""
     if item.piece == Piece.FIRST:
         care = replace(care, task=part_of(care.task))
     if item.piece:
         care = replace(care, timed=False)
         rota_store.do_piece(connection, system_id, item, key)
-    ledger_store.record(connection, system_id, [care], key, ctx.now)
+    ledger_store.record(connection, system_id, [*([moved] if moved else []), care], key, ctx.now)
     if item.piece != Piece.FIRST:
         rota_store.use_move(connection, system_id, item.task, item.due, key)
 

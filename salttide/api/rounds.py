@@ -21,9 +21,10 @@ from salttide.core.upkeep import moved_to
 from salttide.core.words import counted, day_words, listed
 from salttide.store import change as change_store
 
+from .changed import ChangedBody
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, Strict
-from .rota import keep_care, no_refill, occurrence_of, took_minutes
+from .rota import keep_care, moved_by, no_refill, occurrence_of, took_minutes
 from .rota_shown import Task, names_of, rota_command, task_shown
 
 router = APIRouter(prefix="/api/rota", tags=["round"])
@@ -62,11 +63,12 @@ class DayRound(Model):
 
 
 class FinishedTask(Strict):
-    """A task that was done, by its due day."""
+    """A task that was done, by its due day; of a water change also its water."""
 
     system_id: Id
     task: str = Field(max_length=40)
     due: date
+    changed: ChangedBody | None = None
 
 
 class FinishBody(Strict):
@@ -149,13 +151,17 @@ def finish(body: FinishBody, ctx: In, key: Key) -> Recorded:
     """Record everything that was done, all of it or nothing."""
     took = took_minutes(ctx, body.minutes)
     items = [(one.system_id, _item(ctx, one, number)) for number, one in enumerate(body.done)]
+    moved = [
+        moved_by(ctx, system_id, item, body.done[number].changed, f"done.{number}.changed")
+        for number, (system_id, item) in enumerate(items)
+    ]
     minutes = [item.minutes for _, item in items]
     shares = minutes if took is None else shared_minutes(minutes, took)
 
     def act(connection: sqlite3.Connection) -> None:
-        for (system_id, item), share in zip(items, shares, strict=True):
+        for (system_id, item), share, change in zip(items, shares, moved, strict=True):
             care = Care(ctx.now, item.task, share, timed=took is not None, zone=item.zone)
-            keep_care(ctx, connection, system_id, item, care, key)
+            keep_care(ctx, connection, system_id, item, care, key, change)
 
     return rota_command(ctx, key, f"{counted(len(items), 'task')} done", act)
 

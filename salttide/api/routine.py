@@ -2,6 +2,7 @@
 
 from fastapi import APIRouter
 
+from salttide.core.changed import usual_salt
 from salttide.core.dilution import Routine, RoutineOutcome, compare_routines
 from salttide.core.errors import PlanError, check_range
 from salttide.core.job import routine_change
@@ -73,8 +74,7 @@ def routines(system_id: Id, body: RoutinesBody, ctx: In) -> RoutinesAnswer:
     system = system_store.system(ctx.connection, system_id)
     pair = [_read(one, name) for one, name in ((body.first, "first"), (body.second, "second"))]
     salts = shelf.salts(ctx.connection)
-    wanted = body.salt_id or ctx.keeper.salt_id
-    salt = next((one for one in salts if one.id == wanted), salts[0] if salts else None)
+    salt = usual_salt(salts, body.salt_id or ctx.keeper.salt_id)
     if salt is None:
         raise PlanError("Put a salt on the shelf first.", field="salt_id")
     changes = [routine_change(system, salt, ctx.now, one.fraction) for one in pair]

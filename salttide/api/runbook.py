@@ -6,7 +6,6 @@ from dataclasses import replace
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.api.rota import check_not_too_soon
 from salttide.core.batch import BatchEvent, BatchJob, BatchKind, Phase
 from salttide.core.errors import ConflictError, InputError, NotFoundError, RuleError
 from salttide.core.finish import batch_events_of, entries_of, follow_ups_of, rehearsed
@@ -30,6 +29,7 @@ from salttide.store import system as system_store
 
 from .context import Context, In, Key
 from .models import Id, Model, Strict
+from .rota import check_not_too_soon
 from .run_shown import RunAnswer, answers_since, minutes_between, run_shown
 
 router = APIRouter(prefix="/api", tags=["runbook"])

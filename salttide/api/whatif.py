@@ -156,7 +156,7 @@ def offer(system_id: Id, ctx: In) -> WhatIfOffer:
     missing = [] if salts else ["a salt on the shelf"]
     if not any(FACTS[p].dissolved for p in ctx.waters(system).present):
         missing.append("a first test session on the Bench")
-    usual = next((salt.id for salt in salts if salt.id == ctx.keeper.salt_id), salts[0].id if salts else 1)
+    usual = ctx.usual_salt.id if ctx.usual_salt else 1
     every, percent = system.schools.change_every_days, system.schools.change_fraction * 100
     continuous = system.schools.answers.get("water_changes") == CONTINUOUS
     now = VariantBody(
@@ -232,8 +232,9 @@ def variant_of(ctx: Context, body: VariantBody) -> Variant:
         if body.alkalinity < 0:
             raise InputError("0 or more is dosed", field="alkalinity", accepted="0 or more")
         dosed = to_canonical(Parameter.ALKALINITY, body.alkalinity, unit)
+    salt = shelf.salt_at_hand(ctx.connection, body.salt_id)
     return Variant(
-        body.percent / 100, body.every_days, shelf.salt(ctx.connection, body.salt_id), body.continuous, body.dosing,
+        body.percent / 100, body.every_days, salt, body.continuous, body.dosing,
         dosed, body.food_percent / 100,
     )  # fmt: skip
 

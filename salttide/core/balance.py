@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from itertools import pairwise
 
-from .ledger import Dose, Evaporation, Ledger, Moving, Reading, TopOff
+from .ledger import DRY_SHARE, Dose, Evaporation, Ledger, Moving, Reading, TopOff
 from .parameters import FACTS, Parameter
 
 
@@ -29,24 +29,27 @@ NOTHING = Effect(1.0, 0.0)
 def effect(parameter: Parameter, event: Moving, volume_l: float, full_l: float | None = None) -> Effect:
     """What an event does in a system that holds `volume_l` before it and `full_l` at the mark (as much, if not said).
 
-    A dose adds its amount. A change takes water out and puts water in; where these differ, evaporation or top-off
-    brings the level back while the dissolved amounts stay as they were moved. Water of unknown content is taken to be
-    like the old. Evaporation takes water and leaves what is dissolved. A top-off fills up to the mark and brings what
-    it holds; what is poured beyond the mark has replaced water that went unnoticed.
+    A dose adds its amount. A change takes water out and puts water in: less in lowers the level, more in fills up what
+    was missing. Water of unknown content is taken to be like the old. Evaporation takes water and leaves what is
+    dissolved. A top-off fills up to the mark and brings what it holds. What is poured beyond the mark has replaced
+    water that went unnoticed. Water and every dissolved mass are conserved.
 
     >>> effect(Parameter.ALKALINITY, Dose(datetime(2026, 11, 24), "soda", 1.0, {Parameter.ALKALINITY: 30.0}), 100.0)
     Effect(kept=1.0, brought=0.3)
     """
     if isinstance(event, Dose):
         return Effect(1.0, event.amounts.get(parameter, 0.0) / volume_l)
+    full = volume_l if full_l is None else full_l
     if isinstance(event, Evaporation):
-        return Effect(volume_l / (volume_l - event.litres), 0.0)
+        return Effect(volume_l / max(volume_l - event.litres, (1 - DRY_SHARE) * full), 0.0)
     if isinstance(event, TopOff):
-        after_l = max(volume_l, min(volume_l if full_l is None else full_l, volume_l + event.litres))
+        after_l = max(volume_l, min(full, volume_l + event.litres))
         return Effect(volume_l / after_l, event.holds.get(parameter, 0.0) * event.litres / after_l)
     if parameter not in event.incoming:
         return NOTHING
-    return Effect((volume_l - event.out_l) / volume_l, event.incoming[parameter] * event.in_l / volume_l)
+    left_l = max(volume_l - event.out_l, 0.0)
+    after_l = max(min(left_l + event.in_l, max(full, volume_l)), (1 - DRY_SHARE) * full)
+    return Effect(left_l / after_l, event.incoming[parameter] * event.in_l / after_l)
 
 
 def effect_in(ledger: Ledger, parameter: Parameter, event: Moving) -> Effect:

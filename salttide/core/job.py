@@ -9,7 +9,7 @@ from enum import StrEnum
 
 from .additives import COMPOUNDS, AlkalinitySource, alkalinity_meq
 from .amount import dose_text, mass_text
-from .learned import bounded
+from .learned import mixed_water
 from .ledger import Change, Dose
 from .mix import LABEL_SALINITY, SaltMix
 from .parameters import Parameter
@@ -160,7 +160,5 @@ def routine_change(system: System, salt: SaltMix, at: datetime, fraction: float 
     mixed to the middle of the salinity band."""
     band = system.bands.get(Parameter.SALINITY)
     salinity = band.middle if band else LABEL_SALINITY
-    incoming = {parameter: span.middle * salinity / LABEL_SALINITY for parameter, span in bounded(salt).values.items()}
-    incoming |= {Parameter.SALINITY: salinity, Parameter.NITRATE: 0.0, Parameter.PHOSPHATE: 0.0}
     litres = system.volume_l * (system.schools.change_fraction if fraction is None else fraction)
-    return Change(at, litres, litres, incoming)
+    return Change(at, litres, litres, mixed_water(salt, salinity))

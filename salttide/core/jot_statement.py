@@ -10,6 +10,7 @@ from .additives import COMPOUNDS
 from .amount import mass_text
 from .bench import Row, examine, usual_instruments
 from .catalogue import happenings
+from .changed import change_entries
 from .entry import Instrument
 from .errors import InputError
 from .food import Food, bound, brought
@@ -17,12 +18,14 @@ from .given import grams_in, rises, too_much
 from .job import routine_change
 from .jot_answer import PARAMETER_WORDS, JotContext, litres
 from .jot_reader import JotError, Reader, spelled
-from .ledger import Care, Change, Dose, Evaporation, Feed, Harvest, Ledger, Reading, TopOff
+from .ledger import Care, Change, Dose, Entry, Evaporation, Feed, Harvest, Ledger, Reading, TopOff
 from .limewater import limewater_strength_meq_l
 from .livestock import Turn, turned
 from .looking import Happening
+from .mix import SaltMix
 from .parameters import FACTS, Parameter
 from .quantities import Kind
+from .rota import WATER_CHANGE
 from .shelf import Additive
 from .solutions import calcium_per_meq_mg
 from .system import System
@@ -48,13 +51,16 @@ class RecordContext:
 
 @dataclass(frozen=True)
 class Item:
-    """One thing understood: in words, as a ledger entry (a count of animals has none), with what is doubted; `turn`
-    changes an animal's number."""
+    """One thing understood: in words, as a ledger entry (a count of animals has none), with what is doubted.
+
+    turn: changes an animal's number · also: what else is the same act: a water change is a care task too.
+    """
 
     words: str
     event: Recordable | None
     doubts: tuple[str, ...] = ()
     turn: tuple[int, Turn, int] | None = None
+    also: tuple[Entry, ...] = ()
 
 
 Build = Callable[[System, datetime], Item]
@@ -167,30 +173,76 @@ def _additives(known: Sequence[Additive], by_volume: bool) -> dict[str, Additive
 def _change(reader: Reader, context: RecordContext) -> Build:
     start = reader.at
     volume = _above_nothing(reader, start, reader.quantity(Kind.VOLUME))
-    salt = next(iter(context.jot.salts), None)
-    if reader.may("with"):
-        salt = reader.choose(spelled((each.name, each) for each in context.jot.salts), "a salt on the shelf")
-        if salt is None:
-            reader.fail()
-    source = _other_system(reader, context) if reader.may("from", "of") else None
+    salt, source = _new_water(reader, context)
 
     def build(system: System, at: datetime) -> Item:
-        if volume > system.volume_l:
-            token = reader.tokens[start]
-            most = litres(system.volume_l, context.jot)
-            raise JotError(f"{system.name} holds {most}", token.start, token.end, f"up to {most}")
-        words, incoming = f"Water change of {litres(volume, context.jot)}", dict[Parameter, float]()
-        if source:
-            words += f" with water of {source.name}"
-        elif salt:
-            incoming = dict(routine_change(system, salt, at).incoming)
-            words += f" with {salt.name} at {show(Parameter.SALINITY, incoming[Parameter.SALINITY], context.jot.units)}"
+        _holds(reader, context, start, volume, system)
+        words, incoming = _water_words(context, system, salt, source, at)
         largest = system.schools.largest_fraction * system.volume_l
         large = f"More than your method's largest change, {litres(largest, context.jot)}. Is it right?"
-        change = Change(at, volume, volume, incoming, source=source.id if source else 0)
-        return Item(words, change, (large,) if volume > largest * 1.001 else ())
+        minutes = tasks()[WATER_CHANGE].minutes
+        change, care = change_entries(at, volume, incoming, minutes, source=source.id if source else 0)
+        doubts = (large,) if volume > largest * 1.001 else ()
+        return Item(f"Water change of {litres(volume, context.jot)}{words}", change, doubts, also=(care,))
 
     return build
+
+
+def _refill(reader: Reader, context: RecordContext) -> Build:
+    """New water for what was taken out before: nothing goes out with it."""
+    start = reader.at
+    volume = _above_nothing(reader, start, reader.quantity(Kind.VOLUME))
+    salt, source = _new_water(reader, context)
+
+    def build(system: System, at: datetime) -> Item:
+        _holds(reader, context, start, volume, system)
+        words, incoming = _water_words(context, system, salt, source, at)
+        missing = context.ledgers[system.id].missing_at(at) if system.id in context.ledgers else 0.0
+        more = f"Only {litres(missing, context.jot)} are missing there. Is it right?"
+        change = Change(at, 0.0, volume, incoming, source=source.id if source else 0)
+        doubts = (more,) if volume > missing * 1.1 + 1 else ()
+        return Item(f"Refilled with {litres(volume, context.jot)}{words}", change, doubts)
+
+    return build
+
+
+def _new_water(reader: Reader, context: RecordContext) -> tuple[SaltMix | None, System | None]:
+    """What the new water was: "with" a salt or "from" another system, not both; else the usual salt."""
+    salt, source = None, None
+    while True:
+        at = reader.at
+        if reader.may("with"):
+            salt = reader.choose(spelled((each.name, each) for each in context.jot.salts), "a salt on the shelf")
+            if salt is None:
+                reader.fail()
+        elif reader.may("from", "of"):
+            source = _other_system(reader, context)
+        else:
+            break
+        if salt and source:
+            token = reader.tokens[at]
+            told = "new water is either mixed or another system's: name one"
+            raise JotError(told, token.start, token.end, "with a salt, or from a system")
+    return salt or next(iter(context.jot.salts), None), source
+
+
+def _holds(reader: Reader, context: RecordContext, start: int, volume: float, system: System) -> None:
+    if volume > system.volume_l:
+        token = reader.tokens[start]
+        most = litres(system.volume_l, context.jot)
+        raise JotError(f"{system.name} holds {most}", token.start, token.end, f"up to {most}")
+
+
+def _water_words(
+    context: RecordContext, system: System, salt: SaltMix | None, source: System | None, at: datetime
+) -> tuple[str, dict[Parameter, float]]:
+    """How the new water is told, and what it holds."""
+    if source:
+        return f" with water of {source.name}", {}
+    if salt is None:
+        return "", {}
+    incoming = dict(routine_change(system, salt, at).incoming)
+    return f" with {salt.name} at {show(Parameter.SALINITY, incoming[Parameter.SALINITY], context.jot.units)}", incoming
 
 
 def _other_system(reader: Reader, context: RecordContext) -> System:
@@ -221,7 +273,8 @@ def _top_off(reader: Reader, context: RecordContext) -> Build:
             what = (
                 f"salt water, {salt.name} at {show(Parameter.SALINITY, holds[Parameter.SALINITY], context.jot.units)}"
             )
-        return Item(f"Top-off: {litres(litres_, context.jot)} of {what}", TopOff(at, litres_, holds=holds))
+        words = f"Top-off: {litres(litres_, context.jot)} of {what}"
+        return Item(words, TopOff(at, litres_, holds=holds), _much(system, litres_, MUCH_TOP_OFF, context))
 
     return build
 
@@ -231,9 +284,21 @@ def _evaporation(reader: Reader, context: RecordContext) -> Build:
 
     def build(system: System, at: datetime) -> Item:
         words = f"Evaporated and not topped off: {litres(volume(system), context.jot)}"
-        return Item(words, Evaporation(at, volume(system)))
+        return Item(words, Evaporation(at, volume(system)), _much(system, volume(system), MUCH_TOP_OFF, context))
 
     return build
+
+
+MUCH_TOP_OFF, MUCH_HARVEST_G_L, MUCH_FOOD, MUCH_ANIMALS = 0.05, 5.0, 12.0, 50
+"""More than this is asked about (judgement): of a system's water at once, of macroalgae, portions, animals."""
+
+
+def _much(system: System, volume: float, share: float, context: RecordContext) -> tuple[str, ...]:
+    """A doubt about a volume that is out of all proportion to the system."""
+    if volume <= share * system.volume_l:
+        return ()
+    percent = context.jot.number(volume / system.volume_l * 100, 0)
+    return (f"That is {percent} % of {system.name}'s {litres(system.volume_l, context.jot)}. Is it right?",)
 
 
 def _part_of_a_system(reader: Reader, context: RecordContext, what: str) -> Callable[[System], float]:
@@ -260,7 +325,13 @@ def _harvest(reader: Reader, context: RecordContext) -> Build:
     reader.may("macroalgae", "algae")
     held = reader.placed(lambda: bound(mass), start)
     words = f"Harvested {mass_text(mass)} of macroalgae"
-    return lambda _, at: Item(words, Harvest(at, "macroalgae", mass, {p: float(mg) for p, mg in held.items()}))
+
+    def build(system: System, at: datetime) -> Item:
+        much = f"That is more than {system.name} grows between harvests. Is it right?"
+        doubts = (much,) if mass > MUCH_HARVEST_G_L * system.volume_l else ()
+        return Item(words, Harvest(at, "macroalgae", mass, {p: float(mg) for p, mg in held.items()}), doubts)
+
+    return build
 
 
 def _feed(reader: Reader, context: RecordContext) -> Build:
@@ -277,9 +348,21 @@ def _feed(reader: Reader, context: RecordContext) -> Build:
         weight = portions * food.portion_g
         count = f"{context.jot.digits(portions, 3)} portion{'' if portions == 1 else 's'}"
         words = f"Fed {count} of {food.name}, {mass_text(weight)}"
-        return Item(words, Feed(at, food.name, portions, weight, {p: float(mg) for p, mg in held.items()}))
+        feed = Feed(at, food.name, portions, weight, {p: float(mg) for p, mg in held.items()})
+        return Item(words, feed, _much_food(context, system, food.name, portions))
 
     return build
+
+
+def _much_food(context: RecordContext, system: System, food: str, portions: float) -> tuple[str, ...]:
+    """A doubt about a feed that is many times what was given before, or many portions where none was."""
+    feeds = context.ledgers[system.id].feeds if system.id in context.ledgers else ()
+    before = [feed.portions for feed in feeds if feed.food == food][-20:]
+    most = 3 * max(before) if before else MUCH_FOOD
+    if portions <= max(most, 3.0):
+        return ()
+    usual = f"; at most {context.jot.digits(max(before), 3)} before" if before else ""
+    return (f"{context.jot.digits(portions, 3)} portions at once{usual}. Is it right?",)
 
 
 def _task(reader: Reader, key: str, name: str, usual: float) -> Build:
@@ -287,7 +370,12 @@ def _task(reader: Reader, key: str, name: str, usual: float) -> Build:
     minutes = reader.quantity(Kind.TIME) if not reader.done and reader.tokens[start].text[:1].isdigit() else None
     if minutes is not None and reader.may("ago"):
         reader.at, minutes = start, None
-    return lambda _, at: Item(f"Done: {name.lower()}", Care(at, key, usual if minutes is None else minutes))
+    if key == WATER_CHANGE:
+        token = reader.tokens[reader.at - 1]
+        raise JotError("how many litres were changed?", token.end, token.end, "such as change 40 l")
+    long = "More than five hours of work. Is it right?"
+    doubts = (long,) if minutes is not None and minutes > 300 else ()
+    return lambda _, at: Item(f"Done: {name.lower()}", Care(at, key, usual if minutes is None else minutes), doubts)
 
 
 def _animal(reader: Reader, context: RecordContext, turn: Turn) -> Build:
@@ -316,13 +404,16 @@ def _animal(reader: Reader, context: RecordContext, turn: Turn) -> Build:
         after = reader.placed(lambda: turned(animal.count, turn, count), min(start, at_name))
         kind = _TURN_HAPPENS.get(turn)
         event = Happening(at, happenings()[kind], f"{count} {animal.name}") if kind else None
-        return Item(f"{count} {animal.name} {turn}, {after} now", event, turn=(animal.id, turn, count))
+        many = f"{count} at once, where there were {animal.count}. Is it right?"
+        doubts = (many,) if count > max(MUCH_ANIMALS, 2 * animal.count) else ()
+        return Item(f"{count} {animal.name} {turn}, {after} now", event, doubts, turn=(animal.id, turn, count))
 
     return build
 
 
 _VERBS: Mapping[str, Statement] = {
     "dosed": _dose, "dose": _dose, "gave": _dose, "change": _change, "changed": _change, "water change": _change,
+    "refilled": _refill, "refill": _refill,
     "topped off": _top_off, "topped up": _top_off, "top-off": _top_off, "top off": _top_off, "topoff": _top_off,
     "fed": _feed, "feed": _feed, "evaporated": _evaporation, "harvested": _harvest, "harvest": _harvest,
 }  # fmt: skip

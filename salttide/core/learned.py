@@ -88,3 +88,10 @@ def learned_salt(label: SaltMix, batches: Sequence[MeasuredBatch]) -> SaltMix:
 def bounded(salt: SaltMix) -> SaltMix:
     """The salt without values that are known as a lower bound alone: no single value may be made of these."""
     return replace(salt, values={p: span for p, span in salt.values.items() if span.high < inf})
+
+
+def mixed_water(salt: SaltMix, salinity: float) -> dict[Parameter, float]:
+    """What new water of a salt holds at a salinity, as single values; a mix from purified water has no nutrients."""
+    scale = salinity / LABEL_SALINITY
+    held = {parameter: span.middle * scale for parameter, span in bounded(salt).values.items()}
+    return {**held, Parameter.SALINITY: salinity, Parameter.NITRATE: 0.0, Parameter.PHOSPHATE: 0.0}

@@ -6,7 +6,7 @@ these functions.
 
 from __future__ import annotations
 
-from bisect import bisect_left
+from bisect import bisect_left, bisect_right
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
@@ -53,6 +53,7 @@ class Change:
     incoming: Mapping[Parameter, float]
     id: int = 0
     source: int = 0
+    note: str = ""
 
 
 @dataclass(frozen=True)
@@ -69,6 +70,7 @@ class Dose:
     amounts: Mapping[Parameter, float]
     routine: bool = False
     id: int = 0
+    note: str = ""
 
 
 @dataclass(frozen=True)
@@ -88,6 +90,7 @@ class Care:
     timed: bool = False
     zone: str = ""
     found: Mapping[str, float | str] = field(default_factory=dict)
+    note: str = ""
 
 
 @dataclass(frozen=True)
@@ -98,6 +101,7 @@ class TopOff:
     litres: float
     id: int = 0
     holds: Mapping[Parameter, float] = field(default_factory=dict)
+    note: str = ""
 
 
 @dataclass(frozen=True)
@@ -107,6 +111,7 @@ class Evaporation:
     at: datetime
     litres: float
     id: int = 0
+    note: str = ""
 
 
 @dataclass(frozen=True)
@@ -118,6 +123,7 @@ class Harvest:
     grams: float
     bound: Mapping[Parameter, float]
     id: int = 0
+    note: str = ""
 
 
 @dataclass(frozen=True)
@@ -130,6 +136,7 @@ class Feed:
     grams: float
     brought: Mapping[Parameter, float]
     id: int = 0
+    note: str = ""
 
 
 Moving = Change | Dose | TopOff | Evaporation
@@ -159,7 +166,7 @@ class Ledger:
 
     def volume_at(self, at: datetime, entry: int = 0) -> float:
         """The water that the system had just before a moment, or an entry at it, L: its net volume less what had
-        evaporated. A later change of the net volume does not rewrite the past.
+        evaporated or been taken out. A later change of the net volume does not rewrite the past.
         """
         known = bisect_left(self._missing, (at, entry), key=lambda pair: pair[0])
         return self.full_at(at) - (self._missing[known - 1][1] if known else 0.0)
@@ -175,15 +182,22 @@ class Ledger:
 
     @cached_property
     def _missing(self) -> list[tuple[tuple[datetime, int], float]]:
-        """How much the level is short of the mark after each evaporation and the top-offs that follow it."""
-        if not self.evaporations:
+        """How much the level is short of the mark after each entry that moves it: evaporation, a change that takes out
+        more than goes in, and what fills it up again."""
+        uneven = [change for change in self.changes if change.out_l != change.in_l]
+        if not self.evaporations and not any(change.out_l > change.in_l for change in uneven):
             return []
         missing, found = 0.0, []
-        level: list[Evaporation | TopOff] = [*self.evaporations, *self.top_offs]
+        level: list[Evaporation | TopOff | Change] = [*self.evaporations, *self.top_offs, *uneven]
         for entry in in_order(level):
-            missing = missing + entry.litres if isinstance(entry, Evaporation) else max(0.0, missing - entry.litres)
+            missing = min(max(0.0, missing + _lowers(entry)), DRY_SHARE * self.full_at(entry.at))
             found.append(((entry.at, entry.id), missing))
         return found
+
+    def missing_at(self, at: datetime) -> float:
+        """Litres that the level is short of the mark at a moment, its own entries counted."""
+        known = bisect_right(self._missing, at, key=lambda pair: pair[0][0])
+        return self._missing[known - 1][1] if known else 0.0
 
     @cached_property
     def _by_parameter(self) -> Mapping[Parameter, list[Reading]]:
@@ -217,7 +231,18 @@ class Ledger:
     def _moves(self, event: Moving, parameter: Parameter, routine: bool) -> bool:
         if isinstance(event, Dose):
             return parameter in event.amounts and (routine or not event.routine)
-        return not isinstance(event, TopOff) or parameter in event.holds or bool(self.evaporations)
+        return not isinstance(event, TopOff) or parameter in event.holds or bool(self._missing)
+
+
+DRY_SHARE = 0.95
+"""No more of a system's water is ever gone than a display drains: what entries say beyond that is a mistake."""
+
+
+def _lowers(entry: Evaporation | TopOff | Change) -> float:
+    """Litres by which an entry lowers the level."""
+    if isinstance(entry, Change):
+        return entry.out_l - entry.in_l
+    return entry.litres if isinstance(entry, Evaporation) else -entry.litres
 
 
 One = TypeVar("One", bound="Entry")

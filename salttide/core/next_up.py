@@ -15,7 +15,7 @@ from .finding import Finding, Move
 from .job import Job
 from .judge import Position, Verdict
 from .judgement import Judgement
-from .ledger import Ledger
+from .ledger import Care, Ledger
 from .parameters import Parameter, spoken
 from .retest import Retest
 from .rota import WATER_CHANGE, Occurrence, Planned
@@ -36,6 +36,7 @@ class Way(StrEnum):
     RUN = "run"
     RECORD = "record"
     SEE = "see"
+    COMPLETE = "complete"
     LOOK = "look"
     MIX = "mix"
     CONTAINER = "container"
@@ -81,6 +82,7 @@ def next_up(
     to_mix: Sequence[tuple[Planned, Job]] = (),
     dosing: DosingState = NO_DOSING,
     cycle: BreakingIn | None = None,
+    incomplete: Sequence[Care] = (),
 ) -> list[NextItem]:
     """The judgement's first step, a correction that was disproved, what is to be mixed for today and tomorrow, then
     what is late or due today, what is planned first, what is wrong with a pump or the daily dose, overdue tests, and
@@ -92,6 +94,8 @@ def next_up(
     planned = any(item.step_id is not None for item in occurrences)
     items = _first_step(judgement, system.stage == Stage.BREAKING_IN, planned)
     items += _first_change(system, cycle) if cycle and not planned else []
+    items += _missing(ledger.missing_at(now), system)
+    items += _incomplete(incomplete, zone)
     items += [_off(dosing.off)] if dosing.off else []
     items += [_mix(step, job) for step, job in to_mix]
     items += sorted(due, key=lambda item: (not item.pressing, item.step_id is None))
@@ -108,6 +112,33 @@ def _first_change(system: System, cycle: BreakingIn) -> list[NextItem]:
     if not cycle.change_fraction:
         return []
     return [NextItem(Way.PLAN_CHANGE, "Plan the first change", first_change_words(system, cycle), 2, False)]
+
+
+MISSING_SHARE, MISSING_L = 0.02, 1.0
+"""Less than this that the level is short is an ordinary evening's evaporation (judgement)."""
+
+
+def _missing(litres: float, system: System) -> list[NextItem]:
+    """Water that was taken out or evaporated and was not put back."""
+    if litres < max(MISSING_L, MISSING_SHARE * system.volume_l):
+        return []
+    amount = show_number(litres, 1)
+    return [NextItem(
+        Way.SEE, f"{amount} L are missing", "More went out than came back. Evaporated: top it off with fresh water. "
+        f"Taken out: refill it with new salt water, in the quick entry “refilled {amount} l”.", 10, False,
+    )]  # fmt: skip
+
+
+def _incomplete(ticked: Sequence[Care], zone: tzinfo) -> list[NextItem]:
+    """Water changes of which the water was never recorded: asked for once, never invented."""
+    if not ticked:
+        return []
+    days = listed([moment_words(care.at, zone) for care in ticked[-3:]])
+    count = counted(len(ticked), "water change")
+    return [NextItem(
+        Way.COMPLETE, f"{count.capitalize()} without litres", f"Ticked off, but the water was not recorded, so the "
+        f"balance does not know of it: {'the last on ' if len(ticked) > 3 else ''}{days}.", 2, False,
+    )]  # fmt: skip
 
 
 def _off(off: OffCourse) -> NextItem:
@@ -224,6 +255,7 @@ _TURN: Mapping[Way, int] = {
     Way.TEST: 2,
     Way.LOOK: 3,
     Way.SEE: 4,
+    Way.COMPLETE: 4,
 }
 
 

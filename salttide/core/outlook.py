@@ -10,6 +10,7 @@ from .ahead import Ahead
 from .balance import Present, present_water
 from .breakin import breaking_in
 from .budget import speed_words
+from .changed import without_litres
 from .correction import off_course
 from .delivery import diagnosis, refills
 from .finding import Finding
@@ -91,10 +92,12 @@ def outlook(
     until: date | None = None,
     off: Collection[str] = (),
     expired: Mapping[tuple[str, Parameter], date] | None = None,
+    left: Collection[int] = (),
 ) -> Outlook:
     """Assemble the outlook; occurrences reach to `until`, or two weeks from today.
 
-    off: rules that stay silent · expired: until when the reagents were good that are past their day.
+    off: rules that stay silent · expired: until when the reagents were good that are past their day · left: ticked
+    water changes whose litres the keeper left out.
     """
     today = now.astimezone(zone).date()
     water = present_water(ledger)
@@ -105,6 +108,7 @@ def outlook(
     situation = Situation(system, ledger, now, zone, units, plan, ahead.source, expired or {})
     judgement = judge_situation(situation, off)
     found = work_of(system, ledger, upkeep, ahead, now, until, zone, judgement.findings)
+    bare = without_litres(ledger, now - MEMORY, zone, left)
     cycle = breaking_in(situation) if system.stage == Stage.BREAKING_IN else None
     tests, dosing = retests(situation, judgement.findings), _dosing(situation, ahead)
     return Outlook(
@@ -117,7 +121,7 @@ def outlook(
         tuple(tests),
         tuple(found),
         plan,
-        tuple(next_up(system, ledger, tests, judgement, found, now, zone, ahead.to_mix(today), dosing, cycle)),
+        tuple(next_up(system, ledger, tests, judgement, found, now, zone, ahead.to_mix(today), dosing, cycle, bare)),
         _summary(situation, verdicts, judgement, found),
         _leaving(situation),
     )

@@ -5,6 +5,7 @@ from __future__ import annotations
 import sqlite3
 from datetime import datetime
 
+from salttide.core.changed import usual_salt
 from salttide.core.jot_answer import JotContext
 from salttide.core.jot_statement import RecordContext
 from salttide.core.outlook import MEMORY, waters
@@ -19,6 +20,8 @@ def jot_context(
 ) -> JotContext:
     """The context of a line; the salt that is used first stands first, `system_id` is the system that is looked at."""
     keeper, systems = shelf.keeper(connection), system_store.all_systems(connection)
+    salts = shelf.salts(connection)
+    usual = usual_salt(salts, keeper.salt_id)
     water = {
         system.id: waters(system, ledgers.recent(connection, system, now, MEMORY.days), now).water for system in systems
     }
@@ -26,7 +29,7 @@ def jot_context(
         keeper.habits,
         keeper.units,
         tuple(systems),
-        tuple(sorted(shelf.salts(connection), key=lambda salt: salt.id != keeper.salt_id)),
+        tuple(sorted(salts, key=lambda salt: salt != usual)),
         water,
         next((system for system in systems if system.id == system_id), None),
     )

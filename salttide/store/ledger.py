@@ -56,6 +56,7 @@ BESIDE = (
     "container_event",
     "dosing_wish",
     "stepped",
+    "change_left",
 )
 """Tables beside the ledger whose rows are taken back with the command that made them."""
 
@@ -247,7 +248,13 @@ def _reading(row: sqlite3.Row) -> Reading:
 
 def _change(row: sqlite3.Row) -> Change:
     return Change(
-        to_moment(row["at"]), row["out_l"], row["in_l"], _amounts(row["incoming"]), row["id"], row["source_id"] or 0
+        to_moment(row["at"]),
+        row["out_l"],
+        row["in_l"],
+        _amounts(row["incoming"]),
+        row["id"],
+        row["source_id"] or 0,
+        row["note"],
     )
 
 
@@ -309,8 +316,27 @@ def record(
     recorded_at: datetime,
     supersedes: int | None = None,
 ) -> list[int]:
-    """Append events under one command. Returns their ids. Must run inside a transaction."""
-    return [_append(connection, system_id, event, command, recorded_at, supersedes) for event in events]
+    """Append events under one command. Returns their ids. Must run inside a transaction.
+
+    Water that came from another system is taken out of that one by the same command: what is missing there since then
+    is filled up by a change of its own.
+    """
+    ids = [_append(connection, system_id, event, command, recorded_at, supersedes) for event in events]
+    for event in events:
+        if isinstance(event, Change) and event.source and not _swapped(connection, system_id, event):
+            given = Change(event.at, event.in_l, 0.0, {}, note=event.note)
+            _append(connection, event.source, given, command, recorded_at, None)
+    return ids
+
+
+def _swapped(connection: sqlite3.Connection, system_id: int, event: Change) -> bool:
+    """Whether the other system was filled with this one's water at that moment: each entry says what left its own."""
+    row = connection.execute(
+        "SELECT 1 FROM effective JOIN change ON change.entry_id = effective.id"
+        " WHERE effective.system_id = ? AND effective.at = ? AND change.source_id = ?",
+        (event.source, to_text(event.at), system_id),
+    )
+    return row.fetchone() is not None
 
 
 def _append(
@@ -322,10 +348,9 @@ def _append(
     supersedes: int | None,
 ) -> int:
     kind, columns = _columns(event)
-    note = event.note if isinstance(event, Reading | Look | Happening) else ""
     cursor = connection.execute(
         "INSERT INTO entry (system_id, kind, at, recorded_at, command, supersedes, note) VALUES (?, ?, ?, ?, ?, ?, ?)",
-        (system_id, kind, to_text(event.at), to_text(recorded_at), command, supersedes, note),
+        (system_id, kind, to_text(event.at), to_text(recorded_at), command, supersedes, event.note),
     )
     entry_id = int(cursor.lastrowid or 0)
     if isinstance(event, Look):

@@ -8,12 +8,14 @@ from datetime import date, datetime, timedelta
 from functools import cached_property
 
 from salttide.core.ahead import Ahead
+from salttide.core.changed import usual_salt
 from salttide.core.container import Container
 from salttide.core.delivery import daily_dose, with_pumps
 from salttide.core.due import Rule
 from salttide.core.job import Work
 from salttide.core.ledger import Ledger
 from salttide.core.missed import PlanPart, replanned
+from salttide.core.mix import SaltMix
 from salttide.core.outlook import MEMORY, Outlook, Waters, outlook, waters, work_of
 from salttide.core.placing import Days, Placing
 from salttide.core.plan import DailyDose, daily_as_recorded
@@ -65,6 +67,11 @@ class Outlooks:
         """The keeper's settings."""
         return shelf.keeper(self.connection)
 
+    @cached_property
+    def usual_salt(self) -> SaltMix | None:
+        """The salt that is taken where none is named."""
+        return usual_salt(shelf.salts(self.connection), self.keeper.salt_id)
+
     def outlook(self, system: System, ahead_days: int | None = None) -> Outlook:
         """The outlook of a system, from the readings that still say something."""
         zone = self.keeper.zone
@@ -80,6 +87,7 @@ class Outlooks:
             until,
             judgement_store.rules_off(self.connection, system.id),
             instrument_store.expired(self.connection, self.today),
+            rota_store.changes_left(self.connection, system.id),
         )
 
     def rules(self, system: System) -> list[Rule]:
@@ -122,12 +130,10 @@ class Outlooks:
         """What is ahead of a system: its open steps, its usual salt, and what is dosed daily by pump or by plan."""
         steps = self.open_steps(system.id)
         daily = change_store.daily_plans(self.connection, system.id)
-        salts = shelf.salts(self.connection)
         found = container_store.containers(self.connection, system.id)
-        usual = next((salt for salt in salts if salt.id == self.keeper.salt_id), salts[0]) if salts else None
         return Ahead(
             steps,
-            usual,
+            self.usual_salt,
             self.keeper.additive,
             self._daily(system, found, daily[-1].doses if daily else None),
             batch_store.mixed_for(self.connection) if steps else (),

@@ -297,3 +297,22 @@ def by_day(placed: Iterable[Placed]) -> Mapping[date, float]:
     for each in placed:
         found[each.day] = found.get(each.day, 0.0) + each.minutes
     return found
+
+
+def changes_left(connection: sqlite3.Connection, system_id: int) -> frozenset[int]:
+    """Water changes without litres that the keeper left as they are, by the number of their entry."""
+    rows = connection.execute(
+        "SELECT entry_id FROM change_left JOIN entry ON entry.id = change_left.entry_id"
+        " WHERE entry.system_id = ? AND change_left.void = 0",
+        (system_id,),
+    )
+    return frozenset(row[0] for row in rows)
+
+
+def leave_changes(connection: sqlite3.Connection, entry_ids: Iterable[int], command: str) -> None:
+    """Ask no more for the litres of these entries."""
+    connection.executemany(
+        "INSERT INTO change_left (entry_id, command) VALUES (?, ?) ON CONFLICT (entry_id) DO UPDATE SET void = 0,"
+        " command = excluded.command",
+        [(entry_id, command) for entry_id in entry_ids],
+    )

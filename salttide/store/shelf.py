@@ -115,6 +115,14 @@ def salt(connection: sqlite3.Connection, salt_id: int) -> SaltMix:
     return learned_salt(label(connection, salt_id).salt, batches(connection, salt_id))
 
 
+def salt_at_hand(connection: sqlite3.Connection, salt_id: int) -> SaltMix:
+    """A salt that plans may take. Raises NotFoundError for one that was put away, as for one that never was."""
+    found = next((salt for salt in salts(connection) if salt.id == salt_id), None)
+    if found is None:
+        raise NotFoundError("this salt is not on the shelf any more: choose another", field="salt_id")
+    return found
+
+
 def labels(connection: sqlite3.Connection) -> list[Label]:
     """The salts on the shelf as their labels have them."""
     return [_label(row) for row in connection.execute("SELECT * FROM salt WHERE away = 0 ORDER BY id")]

@@ -82,6 +82,38 @@ class EveryEntry(unittest.TestCase):
             book = ledger_of(100, [start, *entries])
             self.assertAlmostEqual(present(book, SALINITY).value, wanted)
 
+    def test_a_change_fills_up_what_had_evaporated(self):
+        # 100 L at 35: 5 L gone, 3500/95 = 36.842. 10 out leave 85 x 36.842 = 3131.58, 15 in bring 525: 3656.58.
+        start = reading(SALINITY, 35, 9, entry=1)
+        gone = Evaporation(NOW - timedelta(days=3), 5.0, 2)
+        filled = Change(NOW - timedelta(days=2), 10.0, 15.0, {SALINITY: 35.0}, 3)
+        book = ledger_of(100, [start, gone, filled])
+        self.assertAlmostEqual(present(book, SALINITY).value, 36.5658, places=4)
+        self.assertAlmostEqual(book.volume_at(NOW), 100.0)
+
+    def test_week_after_week_the_level_comes_back(self):
+        # 26 weeks of 5 L evaporated, 10 out and 15 in at 30.92 ppt: S -> 85/95 S + 0.15 x 30.92, which settles at
+        # 4.638/(1 - 0.894737) = 44.06; after n weeks 44.061 + (35 - 44.061) x 0.894737^n.
+        entries = [reading(SALINITY, 35, 200, entry=1)]
+        for week in range(26):
+            at = NOW - timedelta(days=190 - 7 * week)
+            entries += [Evaporation(at, 5.0, 10 + 2 * week), Change(at, 10.0, 15.0, {SALINITY: 30.92}, 11 + 2 * week)]
+        book = ledger_of(100, entries)
+        self.assertAlmostEqual(book.volume_at(NOW), 100.0)
+        self.assertAlmostEqual(present(book, SALINITY).value, 44.061 - 9.061 * (85 / 95) ** 26, places=3)
+
+    def test_what_was_drained_and_not_filled_is_missing_and_dilutes_nothing(self):
+        # 13 of 100 L out and none in: the same water, 87 L of it. 13 L at 30 fill it up: 0.87 x 35 + 0.13 x 30 = 34.35.
+        start = reading(SALINITY, 35, 9, entry=1)
+        drained = Change(NOW - timedelta(days=3), 13.0, 0.0, {SALINITY: 30.0}, 2)
+        book = ledger_of(100, [start, drained])
+        self.assertAlmostEqual(present(book, SALINITY).value, 35.0)
+        self.assertEqual((book.volume_at(NOW), book.missing_at(NOW)), (87.0, 13.0))
+        filled = Change(NOW - timedelta(days=2), 0.0, 13.0, {SALINITY: 30.0}, 3)
+        book = ledger_of(100, [start, drained, filled])
+        self.assertAlmostEqual(present(book, SALINITY).value, 34.35)
+        self.assertEqual(book.missing_at(NOW), 0.0)
+
     def test_limewater_in_the_top_off_brings_what_it_holds(self):
         # 5 L of 40 meq/L into 100 L at the mark: 2.0 meq/L, salinity as it was.
         lime = TopOff(NOW, 5.0, 3, {ALK: 40.0})
@@ -130,7 +162,8 @@ litres = st.floats(0.1, 30)
 moments = st.floats(0.01, 60)
 entries = st.one_of(
     st.tuples(st.just("dose"), moments, st.floats(0, 500)),
-    st.tuples(st.just("change"), moments, litres, litres, st.floats(0, 50)),
+    # Twelve of them never take out what is in 200 L.
+    st.tuples(st.just("change"), moments, st.floats(0.1, 12), litres, st.floats(0, 50)),
     st.tuples(st.just("evaporation"), moments, st.floats(0.1, 4)),
     st.tuples(st.just("top_off"), moments, litres, st.floats(0, 40)),
 )
@@ -164,11 +197,13 @@ class Mass(unittest.TestCase):
                 amount += event.amounts[ALK]
             elif isinstance(event, Change):
                 amount += event.in_l * event.incoming[ALK] - event.out_l * amount / level
+                level = min(200.0, level - event.out_l + event.in_l)
             elif isinstance(event, Evaporation):
                 level -= event.litres
             else:
                 amount += event.litres * event.holds[ALK]
                 level = min(200.0, level + event.litres)
+        self.assertAlmostEqual(book.volume_at(NOW + timedelta(days=1)), level, places=6)
         self.assertAlmostEqual(present(book, ALK).value * level, amount, delta=1e-6 * max(1.0, amount))
 
     @given(st.lists(entries, max_size=12), st.randoms(use_true_random=False))

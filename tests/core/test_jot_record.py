@@ -49,13 +49,62 @@ class Understood(unittest.TestCase):
 
     def test_several_in_one_line_for_another_system(self):
         found = read("skiff sal 34.6 temp 25.3, ph 8.1 and ca 420 mg/l")
-        self.assertEqual(found.system.name, "Skiff")
+        self.assertEqual([system.name for system in found.systems], ["Skiff"])
         self.assertEqual(
             [item.event.parameter.value for item in found.items], ["salinity", "temperature", "ph", "calcium"]
         )
 
     def test_the_system_may_come_last(self):
-        self.assertEqual(read("topped off 2 l in skiff").system.name, "Skiff")
+        self.assertEqual(read("topped off 2 l in skiff").systems[0].name, "Skiff")
+
+    def test_system_and_time_belong_to_the_part_they_stand_with(self):
+        day, hours = timedelta(days=1), timedelta(hours=2)
+        for text, told in (
+            ("alk 7.9 in beacon alk 8.1 in skiff", [("Beacon", 0 * day), ("Skiff", 0 * day)]),
+            ("beacon alk 7.9 sal 34.6 and skiff", None),
+            ("skiff alk 7.9 in beacon sal 35", [("Skiff", 0 * day), ("Beacon", 0 * day)]),
+            ("sal 34.6 temp 25.3 in skiff ph 8.1 in beacon", [("Skiff", 0 * day)] * 2 + [("Beacon", 0 * day)]),
+            ("alk 7.9 yesterday sal 35", [("Beacon", day), ("Beacon", 0 * day)]),
+            ("alk 7.9 yesterday sal 35 2 h ago", [("Beacon", day), ("Beacon", hours)]),
+            ("yesterday alk 7.9 sal 35", [("Beacon", day)] * 2),
+            ("skiff yesterday alk 7.9, sal 35", [("Skiff", day)] * 2),
+        ):  # fmt: skip
+            with self.subTest(text=text):
+                if told is None:
+                    with self.assertRaises(JotError):
+                        read(text)
+                    continue
+                self.assertEqual([(part.system.name, NOW - part.at) for part in read(text).parts], told)
+
+    def test_what_could_belong_to_two_parts_is_asked_back(self):
+        for text in ("beacon alk 7.9 in skiff", "yesterday alk 7.9 2 h ago", "alk 7.9 skiff sal 35"):
+            with self.subTest(text=text), self.assertRaises(JotError):
+                read(text)
+
+    def test_nothing_that_is_typed_is_dropped(self):
+        self.assertEqual(event("change 45 l note new hose").note, "new hose")
+        self.assertEqual(event("dosed 40 ml soda note by hand").note, "by hand")
+        self.assertEqual(event("topped off 3 l note bucket").note, "bucket")
+        with self.assertRaises(JotError):
+            read("change 14 l from skiff with kittiwake")
+        with self.assertRaises(JotError):
+            read("counted 2 goby note behind the rock")
+
+    def test_amounts_out_of_all_proportion_are_doubted(self):
+        for text in ("fed 200 mysids", "topped off 100 l", "added 500 goby", "evaporated 60 l", "harvested 9 kg",
+                     "scraped front 400 min"):  # fmt: skip
+            with self.subTest(text=text):
+                (item,) = read(text).items
+                self.assertIn("Is it right?", item.doubts[0])
+        for text in ("fed 2 mysids", "topped off 3 l", "added 3 goby", "evaporated 3 l", "harvested 100 g"):
+            with self.subTest(text=text):
+                self.assertEqual(read(text).items[0].doubts, ())
+
+    def test_a_water_change_is_its_task_too(self):
+        (item,) = read("change 45 l").items
+        self.assertEqual([(care.task, care.at) for care in item.also], [("water_change", NOW)])
+        refilled = event("refilled 20 l")
+        self.assertEqual((refilled.out_l, refilled.in_l, refilled.incoming[Parameter.SALINITY]), (0, 20, 34.75))
 
     def test_water_of_another_system_limewater_evaporation_and_harvest(self):
         change = event("change 14 l from skiff")
@@ -109,9 +158,9 @@ class Understood(unittest.TestCase):
         for text, back in (("alk 7.9 yesterday", timedelta(days=1)), ("2 h ago alk 7.9", timedelta(hours=2)),
                            ("fed 1 mysids 30 min ago", timedelta(minutes=30))):  # fmt: skip
             with self.subTest(text=text):
-                self.assertEqual(read(text).at, NOW - back)
-        self.assertEqual(when_words(read("alk 7.9 yesterday"), CONTEXT), "Mon 23 Nov 18:40")
-        self.assertEqual(when_words(read("alk 7.9"), CONTEXT), "")
+                self.assertEqual([part.at for part in read(text).parts], [NOW - back])
+        self.assertEqual(when_words(read("alk 7.9 yesterday").parts[0].at, CONTEXT), "Mon 23 Nov 18:40")
+        self.assertEqual(when_words(read("alk 7.9").parts[0].at, CONTEXT), "")
 
     def test_a_note_takes_the_rest(self):
         self.assertEqual(event("alk 7.9 note windows open, and a party").note, "windows open, and a party")

@@ -1125,6 +1125,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system_id}/changed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Asked
+         * @description The routine change of a system, and those of which the water was never recorded.
+         */
+        get: operations["asked_api_systems__system_id__changed_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/changed/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Leave
+         * @description Leave those without litres as they are, and ask no more.
+         */
+        post: operations["leave_api_systems__system_id__changed_leave_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/changed/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Complete
+         * @description Record the water of a change that was ticked off without it, at the time that it was done.
+         */
+        post: operations["complete_api_systems__system_id__changed__entry_id__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{system_id}/runbooks": {
         parameters: {
             query?: never;
@@ -3726,6 +3786,47 @@ export interface components {
             text: string;
         };
         /**
+         * ChangeAsked
+         * @description What is asked of a change that was done, filled in as the plan or the routine has it.
+         */
+        ChangeAsked: {
+            /** Litres */
+            litres: string;
+            /** Water */
+            water: string;
+            /** Salinity */
+            salinity: string;
+            /** Salinity Unit */
+            salinity_unit: string;
+            /** Salt Id */
+            salt_id: number | null;
+            /** Salts */
+            salts: components["schemas"]["Choice"][];
+            /** Incomplete */
+            incomplete: components["schemas"]["Incomplete"][];
+        };
+        /**
+         * ChangedBody
+         * @description The water of a change as typed: litres out and in, and what came in; no salinity is the middle of the band.
+         */
+        ChangedBody: {
+            /** Litres */
+            litres: string;
+            /**
+             * Water
+             * @default mix
+             * @enum {string}
+             */
+            water: "mix" | "natural";
+            /** Salt Id */
+            salt_id?: number | null;
+            /**
+             * Salinity
+             * @default
+             */
+            salinity: string;
+        };
+        /**
          * CheckBody
          * @description A check as typed, in the keeper's unit or with a unit of its own.
          */
@@ -4263,7 +4364,8 @@ export interface components {
         };
         /**
          * DoneBody
-         * @description Done now: in how many minutes (empty: as expected), which part, and what was found, as typed.
+         * @description Done now: in how many minutes (empty: as expected), which part, and what was found, as typed; of a water change
+         *     also its water.
          */
         DoneBody: {
             /** Task */
@@ -4289,6 +4391,7 @@ export interface components {
             found?: {
                 [key: string]: string;
             };
+            changed?: components["schemas"]["ChangedBody"] | null;
         };
         /**
          * DoseAdditive
@@ -4625,7 +4728,7 @@ export interface components {
         };
         /**
          * FinishedTask
-         * @description A task that was done, by its due day.
+         * @description A task that was done, by its due day; of a water change also its water.
          */
         FinishedTask: {
             /** System Id */
@@ -4637,6 +4740,7 @@ export interface components {
              * Format: date
              */
             due: string;
+            changed?: components["schemas"]["ChangedBody"] | null;
         };
         /**
          * FirstRow
@@ -5134,6 +5238,16 @@ export interface components {
             };
             /** Probes */
             probes: string[];
+        };
+        /**
+         * Incomplete
+         * @description A water change that was ticked off without its water.
+         */
+        Incomplete: {
+            /** Entry Id */
+            entry_id: number;
+            /** Words */
+            words: string;
         };
         /**
          * InstrumentBody
@@ -5957,6 +6071,8 @@ export interface components {
             has_sump: boolean;
             service: components["schemas"]["ServiceBody"];
             wish: components["schemas"]["WishBody"] | null;
+            /** First Target */
+            first_target: number;
             /** Missing */
             missing: string[];
             /** Planned */
@@ -10999,6 +11115,110 @@ export interface operations {
         responses: {
             /** @description Successful Response */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    asked_api_systems__system_id__changed_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeAsked"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    leave_api_systems__system_id__changed_leave_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    complete_api_systems__system_id__changed__entry_id__post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+                entry_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangedBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };

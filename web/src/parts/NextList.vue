@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '../api/client'
-import SkipDialog from './SkipDialog.vue'
+import CareDialogs from './CareDialogs.vue'
 import { useCare } from './care'
 
 type Item = Schemas['NextShown'] & { system_id?: number; system?: string }
@@ -18,6 +18,7 @@ const primary: Record<string, string> = {
   container: 'See the container',
   correction: 'Plan anew',
   dosing: 'See the dose',
+  complete: 'Enter the litres',
 }
 const of = (item: Item) => item.system_id ?? props.system!
 
@@ -29,6 +30,7 @@ function act(item: Item) {
   else if (item.way === 'container') care.go('containers', id)
   else if (item.way === 'correction') care.go('correction', id)
   else if (item.way === 'dosing') care.go('dosing', id)
+  else if (item.way === 'complete') care.askChange({ system: id, complete: true })
   else if (item.way === 'look') care.go('bench', id, '#look')
   else if (item.way === 'see' && item.task) care.go('rota')
   else if (item.way === 'see' && item.system_id) care.go('sheet', id)
@@ -79,7 +81,7 @@ function act(item: Item) {
         </div>
       </article>
     </div>
-    <SkipDialog :care="care" />
+    <CareDialogs :care="care" />
   </aside>
 </template>
 

@@ -1,6 +1,6 @@
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, command } from '../api/client'
+import { api, command, type Schemas } from '../api/client'
 import { useRefresh } from '../api/queries'
 import { useNotices } from './notices'
 import { isoDay, wall } from './wall'
@@ -18,6 +18,14 @@ export interface Found {
   zone: string
   found: Record<string, string>
 }
+/** A water change of which the water is asked: a task that is ticked off, one that a round collects, or old ones. */
+export interface Changing {
+  system: number
+  item?: CareItem
+  found?: Found
+  complete?: boolean
+  take?: (changed: Schemas['ChangedBody']) => void
+}
 export type Care = ReturnType<typeof useCare>
 
 /** What can be done with a task, wherever it is shown: done, moved, skipped with a reason, started at the tank. */
@@ -26,6 +34,7 @@ export function useCare() {
   const notices = useNotices()
   const refresh = useRefresh()
   const skipping = ref<{ system: number; item: CareItem }>()
+  const changing = ref<Changing>()
   /** The task whose card is open, wherever the rota puts it when it is fetched anew. */
   const opened = ref('')
   const body = (item: CareItem) => ({ task: item.task, due: item.due, step_id: item.step_id ?? null })
@@ -43,20 +52,62 @@ export function useCare() {
       await refresh()
     }
   }
-  const post = (system: number, item: CareItem, found: Found) =>
+  const post = (system: number, item: CareItem, found: Found, changed?: Schemas['ChangedBody']) =>
     command((header) =>
       api.POST('/api/systems/{system_id}/care/done', {
         params: { path: { system_id: system }, header },
-        body: { ...body(item), ...found },
+        body: { ...body(item), ...found, changed: changed ?? null },
       }),
     )
+  const movesWater = (item: CareItem) => item.task === 'water_change' && item.step_id == null
   async function done(system: number, item: CareItem) {
+    if (movesWater(item)) return askChange({ system, item })
     await attempt(() => post(system, item, { minutes: '', zone: '', found: {} }), notices.recorded)
   }
   /** Done with what was found; throws a ProblemError for the form to show at its fields. */
   async function doneWith(system: number, item: CareItem, found: Found) {
+    if (movesWater(item)) return askChange({ system, item, found })
     notices.recorded(await post(system, item, found))
     await refresh()
+  }
+  function askChange(work: Changing) {
+    changing.value = work
+  }
+  function leaveChange() {
+    changing.value = undefined
+  }
+  /** The water that was asked for; throws a ProblemError for the dialog to show at its fields. */
+  async function changed(water: Schemas['ChangedBody'], entry?: number) {
+    const work = changing.value
+    if (!work) return
+    if (work.take) work.take(water)
+    else if (entry) {
+      const path = { system_id: work.system, entry_id: entry }
+      notices.recorded(
+        await command((header) =>
+          api.POST('/api/systems/{system_id}/changed/{entry_id}', { params: { path, header }, body: water }),
+        ),
+      )
+    } else if (work.item)
+      notices.recorded(
+        await post(work.system, work.item, work.found ?? { minutes: '', zone: '', found: {} }, water),
+      )
+    leaveChange()
+    await refresh()
+  }
+  async function leaveIncomplete() {
+    const system = changing.value?.system
+    leaveChange()
+    if (system)
+      await attempt(
+        () =>
+          command((header) =>
+            api.POST('/api/systems/{system_id}/changed/leave', {
+              params: { path: { system_id: system }, header },
+            }),
+          ),
+        notices.recorded,
+      )
   }
   /** Move to a day, where it stays; with null it is left to the rota. from: where its way back leads. */
   async function move(system: number, item: CareItem, day: string | null, from?: string | null) {
@@ -142,6 +193,11 @@ export function useCare() {
     else if (isOpen(key)) opened.value = ''
   }
   return {
+    changing,
+    askChange,
+    leaveChange,
+    changed,
+    leaveIncomplete,
     skipping,
     isOpen,
     setOpen,

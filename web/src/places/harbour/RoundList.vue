@@ -3,7 +3,7 @@ import { useQuery } from '@pinia/colada'
 import { computed } from 'vue'
 import { rotaQuery } from '../../api/queries'
 import { useCare } from '../../parts/care'
-import SkipDialog from '../../parts/SkipDialog.vue'
+import CareDialogs from '../../parts/CareDialogs.vue'
 
 /** The next day with work, across all systems: the round. */
 const { data } = useQuery(() => rotaQuery(14))
@@ -42,7 +42,7 @@ const round = computed(() => {
         <button class="plain-link" type="button" @click="care.askSkip(lane.system_id, task)">skip</button>
       </li>
     </ul>
-    <SkipDialog :care="care" />
+    <CareDialogs :care="care" />
   </section>
 </template>
 

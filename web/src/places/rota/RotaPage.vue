@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import { api, command } from '../../api/client'
 import { rotaQuery } from '../../api/queries'
 import { useCare } from '../../parts/care'
-import SkipDialog from '../../parts/SkipDialog.vue'
+import CareDialogs from '../../parts/CareDialogs.vue'
 import { useCommands } from '../../parts/useCommands'
 import Waiting from '../../parts/Waiting.vue'
 import DayList from './DayList.vue'
@@ -54,7 +54,7 @@ const evenOut = () =>
       <WeekGrid v-for="span in spans" :key="span[0]!.day" :days="span" :rota="data" :care="care" />
       <DayList :rota="data" :care="care" />
     </template>
-    <SkipDialog :care="care" />
+    <CareDialogs :care="care" />
   </div>
 </template>
 

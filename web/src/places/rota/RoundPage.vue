@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { roundQuery } from '../../api/queries'
 import { useCare } from '../../parts/care'
+import CareDialogs from '../../parts/CareDialogs.vue'
 import Waiting from '../../parts/Waiting.vue'
 import RotaHead from './RotaHead.vue'
 import RoundSystem from './RoundSystem.vue'
@@ -57,6 +58,7 @@ const wide = window.matchMedia('(min-width: 700px)').matches
           :round="round"
           :care="care"
         />
+        <CareDialogs :care="care" />
         <form class="finish no-print" @submit.prevent="round.finish">
           <v-text-field
             v-model="round.minutes.value"

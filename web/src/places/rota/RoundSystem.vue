@@ -4,9 +4,17 @@ import type { Care } from '../../parts/care'
 import type { RoundTask, useRound } from './useRound'
 
 /** The round of one system: what goes off first, then its work in order, each to tick or to go through step by step. */
-defineProps<{ one: Schemas['SystemRound']; round: ReturnType<typeof useRound>; care: Care }>()
+const props = defineProps<{ one: Schemas['SystemRound']; round: ReturnType<typeof useRound>; care: Care }>()
 const clock = (task: RoundTask) => `${task.starts}–${task.starts + task.minutes}`
-const checked = (event: Event) => (event.target as HTMLInputElement).checked
+/** A water change is ticked with the water that it moved. */
+function tick(task: RoundTask, event: Event) {
+  const box = event.target as HTMLInputElement
+  const system = props.one.system_id
+  if (!box.checked || task.task !== 'water_change') return props.round.tick(system, task, box.checked)
+  box.checked = false
+  props.care.askChange({ system, item: task, take: (water) => props.round.tick(system, task, true, water) })
+}
+const litres = (task: RoundTask) => props.round.changedOf(props.one.system_id, task)?.litres
 </script>
 
 <template>
@@ -32,7 +40,7 @@ const checked = (event: Event) => (event.target as HTMLInputElement).checked
             v-if="!task.planned"
             type="checkbox"
             :checked="round.isTicked(one.system_id, task)"
-            @change="round.tick(one.system_id, task, checked($event))"
+            @change="tick(task, $event)"
           />
           <span v-else class="dot" aria-hidden="true" />
           <span>
@@ -43,6 +51,9 @@ const checked = (event: Event) => (event.target as HTMLInputElement).checked
               }}<template v-if="task.waits">, then {{ task.waits }} min left alone</template
               ><template v-if="task.beside">; {{ task.beside }}</template>
               <template v-if="task.tool"> · {{ task.tool }}</template>
+              <template v-if="round.isTicked(one.system_id, task) && litres(task)">
+                · {{ litres(task) }} L changed</template
+              >
             </span>
           </span>
         </label>

@@ -9,17 +9,25 @@ const keyOf = (system: number, task: RoundTask) => `${system} ${task.task} ${tas
 export function useRound(data: Ref<Schemas['DayRound'] | undefined>) {
   const commands = useCommands()
   const ticked = ref(new Set<string>())
+  const changes = ref<Record<string, Schemas['ChangedBody']>>({})
   const minutes = ref('')
   const shelf = computed(() => `salttide.round.${data.value?.day ?? ''}`)
 
   watch(
     shelf,
-    (name) => (ticked.value = new Set(JSON.parse(localStorage.getItem(name) ?? '[]') as string[])),
+    (name) => {
+      ticked.value = new Set(JSON.parse(localStorage.getItem(name) ?? '[]') as string[])
+      changes.value = JSON.parse(localStorage.getItem(`${name}.changed`) ?? '{}') as typeof changes.value
+    },
     {
       immediate: true,
     },
   )
-  function tick(system: number, task: RoundTask, on: boolean) {
+  function tick(system: number, task: RoundTask, on: boolean, changed?: Schemas['ChangedBody']) {
+    if (changed) {
+      changes.value = { ...changes.value, [keyOf(system, task)]: changed }
+      localStorage.setItem(`${shelf.value}.changed`, JSON.stringify(changes.value))
+    }
     const now = new Set(ticked.value)
     if (on) now.add(keyOf(system, task))
     else now.delete(keyOf(system, task))
@@ -38,16 +46,24 @@ export function useRound(data: Ref<Schemas['DayRound'] | undefined>) {
   async function finish() {
     const body = {
       minutes: minutes.value,
-      done: done.value.map((each) => ({ system_id: each.system, task: each.task.task, due: each.task.due })),
+      done: done.value.map((each) => ({
+        system_id: each.system,
+        task: each.task.task,
+        due: each.task.due,
+        changed: changes.value[keyOf(each.system, each.task)] ?? null,
+      })),
     }
     const kept = await commands.run(() =>
       command((header) => api.POST('/api/rota/round/finish', { params: { header }, body })),
     )
     if (kept) {
       localStorage.removeItem(shelf.value)
+      localStorage.removeItem(`${shelf.value}.changed`)
+      changes.value = {}
       ticked.value = new Set()
       minutes.value = ''
     }
   }
-  return { ...commands, minutes, tick, isTicked, open, done, finish }
+  const changedOf = (system: number, task: RoundTask) => changes.value[keyOf(system, task)]
+  return { ...commands, minutes, tick, changedOf, isTicked, open, done, finish }
 }

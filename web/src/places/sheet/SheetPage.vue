@@ -6,7 +6,7 @@ import { planOfferQuery, sheetQuery } from '../../api/queries'
 import { useKeys } from '../../parts/keys'
 import NextList from '../../parts/NextList.vue'
 import TankBooks from '../../parts/TankBooks.vue'
-import SkipDialog from '../../parts/SkipDialog.vue'
+import CareDialogs from '../../parts/CareDialogs.vue'
 import Waiting from '../../parts/Waiting.vue'
 import AddWork from './AddWork.vue'
 import BreakingIn from './BreakingIn.vue'
@@ -132,7 +132,7 @@ useKeys({ a: () => add.open('reading', '', strips.value[0]?.parameter) })
           :tried="plan.tried.value"
           @close="touched = undefined"
         />
-        <SkipDialog :care="plan.care" />
+        <CareDialogs :care="plan.care" />
         <BudgetList v-if="data.budget.length" :lines="data.budget" />
         <RecordList :system="id" />
       </section>

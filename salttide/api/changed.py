@@ -1,0 +1,141 @@
+"""Changed: the water of a change that was done, as it is asked for and read wherever a change is ticked off."""
+
+import sqlite3
+from collections.abc import Mapping
+from typing import Literal
+
+from fastapi import APIRouter
+from pydantic import Field
+
+from salttide.core.changed import check_changed, new_water, without_litres
+from salttide.core.errors import InputError, NotFoundError
+from salttide.core.ledger import Care, Change
+from salttide.core.mix import LABEL_SALINITY
+from salttide.core.outlook import MEMORY
+from salttide.core.parameters import Parameter
+from salttide.core.quantities import Kind, parse_quantity
+from salttide.core.system import System
+from salttide.core.typed import show_number
+from salttide.core.units import parse_measurement, unit_of
+from salttide.core.words import moment_words
+from salttide.store import ledger as ledger_store
+from salttide.store import rota as rota_store
+from salttide.store import shelf
+from salttide.store import system as system_store
+
+from .context import Context, In, Key
+from .models import Choice, Id, Model, Recorded, Strict
+from .rota_shown import plain_command
+
+router = APIRouter(prefix="/api/systems/{system_id}/changed", tags=["changed"])
+
+
+class ChangedBody(Strict):
+    """The water of a change as typed: litres out and in, and what came in; no salinity is the middle of the band."""
+
+    litres: str = Field(max_length=20)
+    water: Literal["mix", "natural"] = "mix"
+    salt_id: Id | None = None
+    salinity: str = Field("", max_length=20)
+
+
+class Incomplete(Model):
+    """A water change that was ticked off without its water."""
+
+    entry_id: int
+    words: str
+
+
+class ChangeAsked(Model):
+    """What is asked of a change that was done, filled in as the plan or the routine has it."""
+
+    litres: str
+    water: str
+    salinity: str
+    salinity_unit: str
+    salt_id: int | None
+    salts: list[Choice]
+    incomplete: list[Incomplete]
+
+
+@router.get("")
+def asked(system_id: Id, ctx: In) -> ChangeAsked:
+    """The routine change of a system, and those of which the water was never recorded."""
+    system = system_store.system(ctx.connection, system_id)
+    unit = unit_of(Parameter.SALINITY, ctx.keeper.units)
+    return ChangeAsked(
+        litres=show_number(system.volume_l * system.schools.change_fraction, 1),
+        water="natural" if system.schools.answers.get("new_water", "").startswith("natural") else "mix",
+        salinity=show_number(unit.from_canonical(_usual_salinity(system)), unit.decimals),
+        salinity_unit=unit.label,
+        salt_id=ctx.usual_salt.id if ctx.usual_salt else None,
+        salts=[Choice(key=str(salt.id), name=salt.name) for salt in shelf.salts(ctx.connection)],
+        incomplete=[
+            Incomplete(entry_id=care.id, words=moment_words(care.at, ctx.keeper.zone))
+            for care in _incomplete(ctx, system)
+        ],
+    )
+
+
+def _usual_salinity(system: System) -> float:
+    band = system.bands.get(Parameter.SALINITY)
+    return band.middle if band else LABEL_SALINITY
+
+
+def _incomplete(ctx: Context, system: System) -> list[Care]:
+    ledger, left = ctx.ledger(system), rota_store.changes_left(ctx.connection, system.id)
+    return without_litres(ledger, ctx.now - MEMORY, ctx.keeper.zone, left)
+
+
+def read_changed(
+    ctx: Context, system: System, body: ChangedBody | None, field: str = "changed"
+) -> tuple[float, Mapping[Parameter, float]]:
+    """Litres and what the new water held. Raises InputError at its field: a change without litres is none."""
+    if body is None or not body.litres.strip():
+        raise InputError(
+            "how many litres were changed?", field=f"{field}.litres".strip("."), accepted="litres such as 40"
+        )
+    try:
+        litres = parse_quantity(body.litres, Kind.VOLUME, ctx.keeper.habits, "L").value
+        check_changed(system, litres, "litres")
+    except InputError as error:
+        error.field = f"{field}.litres".strip(".")
+        raise
+    try:
+        salinity = _salinity(ctx, system, body.salinity)
+        salt = shelf.salt_at_hand(ctx.connection, body.salt_id) if body.salt_id else ctx.usual_salt
+        return litres, new_water(salt, salinity, body.water == "natural")
+    except (InputError, NotFoundError) as error:
+        error.field = f"{field}.{error.field or 'salinity'}".strip(".")
+        raise
+
+
+def _salinity(ctx: Context, system: System, text: str) -> float:
+    if not text.strip():
+        return _usual_salinity(system)
+    unit = unit_of(Parameter.SALINITY, ctx.keeper.units)
+    return parse_measurement(Parameter.SALINITY, text, unit.key, ctx.keeper.habits.sign)
+
+
+@router.post("/leave", status_code=201)
+def leave(system_id: Id, ctx: In, key: Key) -> Recorded:
+    """Leave those without litres as they are, and ask no more."""
+    entries = [care.id for care in _incomplete(ctx, system_store.system(ctx.connection, system_id))]
+    return plain_command(ctx, key, "left as they are", lambda c: rota_store.leave_changes(c, entries, key))
+
+
+@router.post("/{entry_id}", status_code=201)
+def complete(system_id: Id, entry_id: Id, body: ChangedBody, ctx: In, key: Key) -> Recorded:
+    """Record the water of a change that was ticked off without it, at the time that it was done."""
+    system = system_store.system(ctx.connection, system_id)
+    care = next((one for one in _incomplete(ctx, system) if one.id == entry_id), None)
+    if care is None:
+        raise NotFoundError("this change has its litres, or is not in the record any more", field="entry_id")
+    litres, incoming = read_changed(ctx, system, body, "")
+    change = Change(care.at, litres, litres, incoming)
+
+    def act(connection: sqlite3.Connection) -> None:
+        ledger_store.record(connection, system_id, [change], key, ctx.now)
+
+    words = f"water change of {moment_words(care.at, ctx.keeper.zone)}: {show_number(litres, 1)} L"
+    return plain_command(ctx, key, words, act)
