@@ -16,6 +16,7 @@ from salttide.core.placing import Days, Placing
 from salttide.core.placing_words import why
 from salttide.core.rota import Occurrence
 from salttide.core.rounds import Round, RoundTask, round_of, shared_minutes
+from salttide.core.setting import power_on_words
 from salttide.core.system import System
 from salttide.core.upkeep import moved_to
 from salttide.core.words import counted, day_words, listed
@@ -35,6 +36,7 @@ class RoundTaskShown(Task):
 
     starts: int
     beside: str
+    note: str
     planned: bool
 
 
@@ -46,6 +48,7 @@ class SystemRound(Model):
     minutes: int
     elapsed: int
     off: list[Choice]
+    on: str
     cautions: list[Choice]
     tasks: list[RoundTaskShown]
 
@@ -131,6 +134,7 @@ def _system_round(views: dict[int, Outlook], system_id: int, one: Round, placing
         minutes=round(one.hands),
         elapsed=round(one.elapsed),
         off=[Choice(key=key, name=gear[key].name, remark=gear[key].off_why) for key in one.off],
+        on=power_on_words({key: gear[key].name for key in one.off}),
         cautions=[Choice(key=key, name=texts[key].title, remark=texts[key].text) for key in one.cautions],
         tasks=[_task(system, one, each, placed(each.item)) for each in one.tasks],
     )
@@ -141,6 +145,7 @@ def _task(system: System, one: Round, each: RoundTask, placed: str) -> RoundTask
     return RoundTaskShown(
         **task_shown(system, each.item, placed).model_dump(),
         starts=round(each.starts),
+        note=each.note,
         beside=f"meanwhile: {listed(others)}" if others else "",
         planned=each.item.step_id is not None,
     )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import tomllib
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from functools import cache
 from importlib import resources
@@ -20,13 +20,17 @@ from .units import DKH_PER_MEQ_L
 
 @dataclass(frozen=True)
 class GearKind:
-    """A kind of gear: its name, and why it is off while water is out (empty: it may run on)."""
+    """A kind of gear: its name, and why it is off while water is out (empty: it may run on).
+
+    order: in which it is switched off · on: the turn in which it comes on again, 0 where it runs on.
+    """
 
     key: str
     name: str
     off_why: str
     on_check: str
     order: int
+    on: int = 0
 
 
 @dataclass(frozen=True)
@@ -61,9 +65,22 @@ def gear_kinds() -> dict[str, GearKind]:
     """All gear kinds by key, in the order in which they are switched off."""
     with reading_data("gear"):
         return {
-            key: GearKind(key, table["name"], table.get("off_why", ""), table.get("on_check", ""), order)
+            key: GearKind(
+                key, table["name"], table.get("off_why", ""), table.get("on_check", ""), order, table.get("on", 0)
+            )
             for order, (key, table) in enumerate(data_file("gear").items())
         }
+
+
+def power_on(keys: Iterable[str]) -> list[str]:
+    """Gear that was switched off, in the order in which it comes on again: pumps, then what needs their flow or the
+    level, then what adds to the water, the heater last.
+
+    >>> power_on(["heater", "top_off", "skimmer", "return_pump", "dosing_pump"])
+    ['return_pump', 'top_off', 'skimmer', 'dosing_pump', 'heater']
+    """
+    kinds = gear_kinds()
+    return sorted((key for key in keys if kinds[key].off_why), key=lambda key: (kinds[key].on, kinds[key].order))
 
 
 @cache

@@ -9,19 +9,25 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from .catalogue import gear_kinds
-from .rota import Occurrence
+from .rota import WATER_CHANGE, Occurrence
 from .system import System
+from .task import RoundPart
 from .upkeep import place_in_round
 
 
 @dataclass(frozen=True)
 class RoundTask:
-    """A piece of work in a round, minutes from its begin: when hands start and end, and when it is over."""
+    """A piece of work in a round, minutes from its begin: when hands start and end, and when it is over; and a note."""
 
     item: Occurrence
     starts: float
     hands_free: float
     over: float
+    note: str = ""
+
+
+DRAINED_ALONG = "What the siphon drew counts towards its litres."
+"""Said of a water change behind work that drains."""
 
 
 @dataclass(frozen=True)
@@ -46,7 +52,9 @@ def round_of(system: System, items: Sequence[Occurrence]) -> Round:
     tasks: list[RoundTask] = []
     at = 0.0
     for item in ordered:
-        tasks.append(RoundTask(item, at, at + item.minutes, at + item.minutes + _waits(item)))
+        along = item.task == WATER_CHANGE and any(_drains(each.item) for each in tasks)
+        note = DRAINED_ALONG if along else ""
+        tasks.append(RoundTask(item, at, at + item.minutes, at + item.minutes + _waits(item), note))
         at += item.minutes
     kinds = [item.kind for item in ordered if item.kind]
     wanted = {key for kind in kinds for key in kind.off}
@@ -58,6 +66,10 @@ def round_of(system: System, items: Sequence[Occurrence]) -> Round:
 
 def _waits(item: Occurrence) -> float:
     return item.kind.waits if item.kind else 0.0
+
+
+def _drains(item: Occurrence) -> bool:
+    return item.kind is not None and item.kind.phase == RoundPart.DRAIN
 
 
 def shared_minutes(expected: Sequence[float], took: float) -> list[float]:

@@ -9,7 +9,7 @@ from .runbook import Subject
 SLOTS: Mapping[Subject, frozenset[str]] = {
     Subject.CHANGE: frozenset({
         "litres", "mark", "falls", "how", "zones", "keep", "water", "temperature", "salinity", "alkalinity", "ph",
-        "dose", "source", "dissolve", "tool", "fill",
+        "dose", "source", "dissolve", "tool", "fill", "on_order",
     }),
     Subject.BATCH: frozenset({
         "litres", "fresh", "container", "headroom", "salt", "mass", "spoons", "salinity", "temperature", "alkalinity",

@@ -10,7 +10,7 @@ from .amount import dose_text, mass_text
 from .batch import BatchJob
 from .batch_match import batch_gate
 from .batch_plan import batch_slots
-from .catalogue import gear_kinds, kit_items
+from .catalogue import gear_kinds, kit_items, power_on
 from .job import Job
 from .match import GateKind, GateLine, match_gate
 from .parameters import Parameter
@@ -58,12 +58,25 @@ def gate_of(work: RunWork, kind: GateKind, measured: Mapping[Parameter, float]) 
 
 
 def power_lists(gear: Mapping[str, str]) -> dict[str, dict[str, TickItem]]:
-    """What is switched off in its order, and on again from the bottom up."""
+    """What is switched off, and on again, each in its order."""
     kinds = gear_kinds()
     switched = [key for key in gear if kinds[key].off_why]
     off = {key: TickItem(gear[key], kinds[key].off_why) for key in switched}
-    on = {key: TickItem(gear[key], kinds[key].on_check) for key in reversed(switched)}
+    on = {key: TickItem(gear[key], kinds[key].on_check) for key in power_on(switched)}
     return {"off": off, "on": on}
+
+
+def power_on_words(gear: Mapping[str, str]) -> str:
+    """The order of switching on, piece by piece.
+
+    >>> power_on_words({"heater": "heater", "top_off": "top-off", "return_pump": "return pump"})
+    'return pump, then top-off, and last heater, once water covers it'
+    """
+    names = [gear[key] for key in power_on(gear) if key != "heater"]
+    first = ", then ".join(names)
+    if "heater" not in gear:
+        return first
+    return f"{first}, and last {gear['heater']}, once water covers it" if first else "the heater, once water covers it"
 
 
 def _kit(book: Runbook, setting: Setting) -> dict[str, TickItem]:
@@ -120,6 +133,7 @@ def _change_slots(job: Job) -> dict[str, str]:
         "dose": mass_text(job.system_dose_g),
         "source": COMPOUNDS[job.source].name,
         "dissolve": f"{show_number(max(50, round(millilitres / 10) * 10), 0)} mL",
+        "on_order": power_on_words(job.gear),
         "tool": job.tool or "A pad that is safe on this panel.",
         "fill": f"about {show_number(job.fill_min, 0)} min by the pump"
         if job.fill_min

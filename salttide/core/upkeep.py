@@ -194,10 +194,14 @@ def moved_to(system_id: int, found: Sequence[Occurrence], where: Mapping[Ref, da
     return sorted(moved, key=lambda item: (item.day, place_in_round(item)))
 
 
-def place_in_round(item: Occurrence) -> int:
-    """Where its turn is in the working order; planned steps where their kind is, else first."""
+def place_in_round(item: Occurrence) -> tuple[int, bool]:
+    """Where its turn is in the working order; planned steps where their kind is, else first.
+
+    What drains along with a water change comes before it: what it takes out is part of the change, and nothing is
+    drained a second time once the system is full again.
+    """
     kind = item.kind or tasks().get(item.task)
-    return list(RoundPart).index(kind.phase) if kind else -1
+    return (list(RoundPart).index(kind.phase) if kind else -1, item.task == WATER_CHANGE)
 
 
 def placing_of(

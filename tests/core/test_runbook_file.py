@@ -39,7 +39,19 @@ then = "Go on."
 """
 
 
+REMINDERS = {
+    ("blow_rock", "clear"), ("dead_spots", "watch"), ("mix_batch", "salt"), ("power_failure", "circulate"),
+    ("power_failure", "warmth"), ("probe_calibration", "back"), ("rock_scrub", "scrub"), ("water_change", "skimmer"),
+}  # fmt: skip
+"""Steps whose ring is a reminder: to look, or that it is enough. Nothing has to act for so long."""
+
+
 class Packaged(unittest.TestCase):
+    def test_what_needs_its_time_cannot_be_confirmed_without_it(self):
+        timed = {(key, step.id, step.waits) for key in runbook_keys() for step in runbook(key).steps if step.timer}
+        self.assertEqual({(key, step) for key, step, waits in timed if not waits}, REMINDERS)
+        self.assertIn(("steriliser_lamp", "scale", True), timed)
+
     def test_the_five_first_books_are_there(self):
         own = {"mix_batch", "near_total", "power_failure", "rock_scrub", "water_change", "flood_drill"}
         of_tasks = {kind.runbook for kind in tasks().values() if kind.runbook}

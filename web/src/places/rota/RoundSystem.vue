@@ -31,7 +31,7 @@ const litres = (task: RoundTask) => props.round.changedOf(props.one.system_id, t
       <b>Off first:</b>
       <template v-for="(gear, index) in one.off" :key="gear.key"
         >{{ index ? ', ' : ' ' }}{{ gear.name }}</template
-      >. <span class="soft">On again from the last to the first, the heater only when it is covered.</span>
+      >. <b>On again:</b> {{ one.on }}.
     </p>
     <ol>
       <li v-for="task in one.tasks" :key="task.task + task.due">
@@ -51,6 +51,7 @@ const litres = (task: RoundTask) => props.round.changedOf(props.one.system_id, t
               }}<template v-if="task.waits">, then {{ task.waits }} min left alone</template
               ><template v-if="task.beside">; {{ task.beside }}</template>
               <template v-if="task.tool"> · {{ task.tool }}</template>
+              <template v-if="task.note"> · {{ task.note }}</template>
               <template v-if="round.isTicked(one.system_id, task) && litres(task)">
                 · {{ litres(task) }} L changed</template
               >
