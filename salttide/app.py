@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import AsyncIterator, Awaitable, Callable
+from collections.abc import AsyncIterator, Collection
 from contextlib import asynccontextmanager
 from pathlib import Path
 
-from fastapi import FastAPI, Request, Response
+from fastapi import FastAPI, Response
 from starlette.exceptions import HTTPException
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.types import ASGIApp, Receive, Scope, Send
@@ -61,7 +61,7 @@ from salttide.api import (
     whatif,
 )
 from salttide.clock import Clock, MachineClock
-from salttide.core.writing import write_as
+from salttide.guard import Guard
 from salttide.store.database import Database
 from salttide.store.importing import stop_left_over
 from salttide.store.ledger import Ledgers
@@ -75,14 +75,20 @@ PARTS = (
     picture, keeper, jot, dosing, dosing_answer, correction, daynight, container, schedule, stock,
 )  # fmt: skip
 BUILD = Path(__file__).resolve().parent.parent / "web" / "dist"
-POLICY = (
-    "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self' data:; "
-    "frame-ancestors 'none'; base-uri 'self'; form-action 'self'"
-)
 
 
-def make_app(database: Path, clock: Clock | None = None, build: Path | None = BUILD) -> FastAPI:
-    """The application on one database file. `build` is the folder of the front end, None to leave it out."""
+def make_app(
+    database: Path,
+    clock: Clock | None = None,
+    build: Path | None = BUILD,
+    hosts: Collection[str] = (),
+    links: str = "",
+) -> FastAPI:
+    """The application on one database file.
+
+    build: the folder of the front end, None to leave it out · hosts: names it may be asked by, besides this machine's
+    own · links: what the addresses begin with that are given to carers and calendars; the asker's own where empty.
+    """
 
     @asynccontextmanager
     async def life(app: FastAPI) -> AsyncIterator[None]:
@@ -91,14 +97,16 @@ def make_app(database: Path, clock: Clock | None = None, build: Path | None = BU
 
     app = FastAPI(title="Salt Tide", version=__version__, lifespan=life, docs_url=None, redoc_url=None)
     app.state.database = Database(database)
-    with app.state.database.write() as connection:
-        stop_left_over(connection)
+    if not app.state.database.damaged:
+        with app.state.database.write() as connection:
+            stop_left_over(connection)
     app.state.ledgers = Ledgers()
-    app.state.writing = keeper_settings(app.state.database.connection).writing
+    app.state.keeper = keeper_settings(app.state.database.connection)
+    app.state.links = links
     app.state.clock = clock or MachineClock()
     errors.install(app)
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=5)
-    app.middleware("http")(_headers)
+    app.add_middleware(Guard, writing=lambda: app.state.keeper.writing, hosts=hosts)
     for part in PARTS:
         app.include_router(part.router)
     app.get("/api/health", tags=["health"])(health)
@@ -131,16 +139,3 @@ async def health() -> dict[str, str]:
 
 async def _nothing(path: str) -> None:
     raise HTTPException(404)
-
-
-async def _headers(request: Request, go_on: Callable[[Request], Awaitable[Response]]) -> Response:
-    """Texts are written as this keeper writes. Hashed assets are kept for good, all else is asked for again; nothing is
-    loaded from elsewhere."""
-    write_as(request.app.state.writing)
-    response = await go_on(request)
-    hashed = request.url.path.startswith("/assets/") and response.status_code == 200
-    response.headers["Cache-Control"] = "public, max-age=31536000, immutable" if hashed else "no-cache"
-    response.headers["Content-Security-Policy"] = POLICY
-    response.headers["X-Content-Type-Options"] = "nosniff"
-    response.headers["Referrer-Policy"] = "no-referrer"
-    return response

@@ -5,16 +5,19 @@ from __future__ import annotations
 import asyncio
 import gc
 import json
+import os
 import socket
 import sys
 from pathlib import Path
 from typing import TYPE_CHECKING
+from urllib.parse import urlsplit
 
 import typer
 
 from salttide.clock import Clock
 from salttide.core.errors import SaltTideError
-from salttide.settings import settings
+from salttide.guard import LOOPBACK
+from salttide.settings import Settings, settings
 
 if TYPE_CHECKING:
     from collections.abc import Iterator
@@ -30,8 +33,8 @@ DEMO_DATABASE = Path("build") / "demo.db"
 @main.command()
 def serve() -> None:
     """Serve the keeper's own database."""
-    chosen = settings()
-    _serve(chosen.database, None, f"your database: {chosen.database}")
+    chosen = _settings()
+    _serve(chosen, chosen.database, None, f"your database: {chosen.database}")
 
 
 @main.command()
@@ -40,13 +43,36 @@ def demo(
     run_clock: bool = typer.Option(False, help="Let the demo clock run on from its pinned moment."),
     database: Path = typer.Option(DEMO_DATABASE, help="Where the demo data are."),
 ) -> None:
-    """Serve the demo household, whose clock stands at its pinned moment."""
+    """Serve the demo household, whose clock stands at its pinned moment. SALTTIDE_DATABASE names your own and is left
+    alone: --database says where the demo data are."""
     from salttide.clock import PinnedClock
     from salttide.demo.household import NOW, make_household
 
-    made = make_household(database, fresh=fresh)
+    if os.environ.get("SALTTIDE_DATABASE") and database != Path(os.environ["SALTTIDE_DATABASE"]):
+        typer.echo(f"SALTTIDE_DATABASE is yours and is left alone; the demo data are in {database}.", err=True)
+    chosen = _settings()
+    try:
+        made = make_household(database, fresh=fresh)
+    except SaltTideError as error:
+        raise _cannot_start(error) from error
     note = "demo data made" if made else "demo data as you left it; --fresh makes it anew"
-    _serve(database, PinnedClock(NOW, run_clock), note)
+    _serve(chosen, database, PinnedClock(NOW, run_clock), note)
+
+
+@main.command()
+def rescue(
+    database: Path,
+    folder: Path,
+) -> None:
+    """Take out of a damaged database what can still be read, a CSV file for each table; it is not changed."""
+    from salttide.store.rescue import rescue_tables
+
+    try:
+        for told in rescue_tables(database, folder):
+            print(told)
+    except SaltTideError as error:
+        typer.echo(error.message, err=True)
+        raise typer.Exit(1) from error
 
 
 @main.command(name="sum")
@@ -139,39 +165,69 @@ def entry() -> None:
     main(prog_name="salttide")
 
 
-def _serve(database: Path, clock: Clock | None, note: str) -> None:
+def _cannot_start(error: SaltTideError) -> typer.Exit:
+    typer.echo(f"Salt Tide cannot start: {error.message}", err=True)
+    return typer.Exit(1)
+
+
+def _settings() -> Settings:
+    try:
+        chosen = settings()
+    except SaltTideError as error:
+        raise _cannot_start(error) from error
+    if not is_loopback(chosen.host) and not chosen.trust_network:
+        typer.echo(
+            f"Salt Tide cannot start: SALTTIDE_HOST is {chosen.host}, and Salt Tide has no log-in. Whoever reaches "
+            "that address could read and change everything. Where you trust everybody on that network, set "
+            "SALTTIDE_TRUST_NETWORK=yes; for carers and calendars open SALTTIDE_VISITORS_HOST alone.",
+            err=True,
+        )
+        raise typer.Exit(1)
+    return chosen
+
+
+def is_loopback(host: str) -> bool:
+    """Whether a host is this machine alone."""
+    return host in LOOPBACK or host.startswith("127.")
+
+
+def _serve(chosen: Settings, database: Path, clock: Clock | None, note: str) -> None:
     import uvicorn
 
     from salttide.app import make_app
 
+    port = _free_port(chosen.host, chosen.port)
+    visitors = _free_port(chosen.visitors_host, chosen.visitors) if chosen.visitors else 0
+    outside = urlsplit(chosen.visitors_url).hostname
+    hosts = [chosen.host, *chosen.hosts, *([chosen.visitors_host] if visitors else []), *([outside] if outside else [])]
+    links = chosen.visitors_url or (f"http://{chosen.visitors_host}:{visitors}" if visitors else "")
     try:
-        app = make_app(database, clock)
+        app = make_app(database, clock, hosts=hosts, links=links or f"http://{chosen.host}:{port}")
     except SaltTideError as error:
-        typer.echo(f"Salt Tide cannot start: {error.message}", err=True)
-        raise typer.Exit(1) from error
+        raise _cannot_start(error) from error
+    if app.state.database.damaged:
+        typer.echo(f"The database is damaged: {app.state.database.damaged}. It is opened for reading only.", err=True)
+        typer.echo(f"To take out what can be read: salttide rescue {database} FOLDER", err=True)
     gc.freeze()
     gc.enable()
-    chosen = settings()
-    port = _free_port(chosen.host, chosen.port)
     print(f"Salt Tide  http://{chosen.host}:{port}/   ({note}; Ctrl-C ends it)", flush=True)
     if not chosen.visitors:
         uvicorn.run(app, host=chosen.host, port=port, log_level="warning")
         return
-    visitors = _free_port(chosen.host, chosen.visitors)
-    print(f"For carers and calendars only  http://{chosen.host}:{visitors}/", flush=True)
-    asyncio.run(_serve_both(app, chosen.host, port, visitors))
+    print(f"For carers and calendars only  http://{chosen.visitors_host}:{visitors}/", flush=True)
+    asyncio.run(_serve_both(app, (chosen.host, port), (chosen.visitors_host, visitors)))
 
 
-async def _serve_both(app: FastAPI, host: str, port: int, visitors: int) -> None:
-    """The whole app on one port, and on another only what is meant for others."""
+async def _serve_both(app: FastAPI, own: tuple[str, int], others: tuple[str, int]) -> None:
+    """The whole app at one address, and at another only what is meant for others."""
     import uvicorn
 
     from salttide.app import for_visitors
 
-    ports = ((app, port, "auto"), (for_visitors(app), visitors, "off"))
+    places = ((app, *own, "auto"), (for_visitors(app), *others, "off"))
     servers = [
         uvicorn.Server(uvicorn.Config(each, host=host, port=number, log_level="warning", lifespan=lifespan))  # type: ignore[arg-type]
-        for each, number, lifespan in ports
+        for each, host, number, lifespan in places
     ]
     first, second = (asyncio.create_task(server.serve()) for server in servers)
     # One that ends takes the other with it.
@@ -183,7 +239,7 @@ async def _serve_both(app: FastAPI, host: str, port: int, visitors: int) -> None
 
 def _free_port(host: str, wanted: int) -> int:
     """The wanted port, or the next free one."""
-    for port in range(wanted, wanted + 50):
+    for port in range(wanted, min(wanted + 50, 65536)):
         with socket.socket() as probe:
             probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
             try:
@@ -191,5 +247,5 @@ def _free_port(host: str, wanted: int) -> int:
             except OSError:
                 continue
             return port
-    typer.echo(f"no free port from {wanted} to {wanted + 49}", err=True)
+    typer.echo(f"Salt Tide cannot start: {host} has no free port from {wanted} to {wanted + 49}", err=True)
     raise typer.Exit(1)

@@ -6,26 +6,47 @@ import os
 from dataclasses import dataclass
 from pathlib import Path
 
+from salttide.core.errors import InputError
+
 
 @dataclass(frozen=True)
 class Settings:
-    """`database` of the keeper, `host` (loopback unless told otherwise) and `port`; `visitors` is a second port (0:
-    none) that shows only carers' pages and the calendar, for those who may see no more."""
+    """`database` of the keeper, `host` (loopback unless told otherwise) and `port`.
+
+    visitors: a second port (0: none) that shows only carers' pages and the calendar, at a host of its own ·
+    visitors_url: how it is reached from outside, for the links that are given away · hosts: further names that the
+    server answers to · trust_network: the keeper's port may stand open to a network, where it has no log-in.
+    """
 
     database: Path
     host: str
     port: int
     visitors: int = 0
+    visitors_host: str = "127.0.0.1"
+    visitors_url: str = ""
+    hosts: tuple[str, ...] = ()
+    trust_network: bool = False
 
 
 def settings() -> Settings:
-    """Read SALTTIDE_DATABASE, SALTTIDE_HOST, SALTTIDE_PORT and SALTTIDE_VISITORS_PORT."""
+    """Read the SALTTIDE_ variables of the environment. Raises InputError that names the one that is wrong."""
     return Settings(
         Path(os.environ.get("SALTTIDE_DATABASE") or _data_folder() / "salttide.db"),
         os.environ.get("SALTTIDE_HOST", "127.0.0.1"),
-        int(os.environ.get("SALTTIDE_PORT", "8737")),
-        int(os.environ.get("SALTTIDE_VISITORS_PORT", "0")),
+        _port("SALTTIDE_PORT", "8737", 1),
+        _port("SALTTIDE_VISITORS_PORT", "0", 0),
+        os.environ.get("SALTTIDE_VISITORS_HOST", "127.0.0.1"),
+        os.environ.get("SALTTIDE_VISITORS_URL", "").rstrip("/"),
+        tuple(name.strip() for name in os.environ.get("SALTTIDE_HOSTS", "").split(",") if name.strip()),
+        os.environ.get("SALTTIDE_TRUST_NETWORK", "").lower() == "yes",
     )
+
+
+def _port(name: str, usual: str, least: int) -> int:
+    text = os.environ.get(name) or usual
+    if not text.isdecimal() or not least <= int(text) <= 65535:
+        raise InputError(f"{name} is “{text}”: a port is a whole number from {least} to 65535", field=name)
+    return int(text)
 
 
 def _data_folder() -> Path:

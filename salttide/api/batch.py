@@ -253,6 +253,8 @@ def _label(ctx: Context, found: StoredBatch) -> list[LabelLine]:
 @router.post("/{batch_id}/events", status_code=201)
 def happened(batch_id: Id, body: EventBody, ctx: In, key: Key) -> Recorded:
     """Record what happened to a batch."""
+    if body.system_id is not None:
+        system_store.system(ctx.connection, body.system_id)
     event = _read(ctx, body)
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:

@@ -5,6 +5,7 @@ import hashlib
 import secrets
 import sqlite3
 from collections.abc import Callable
+from contextlib import suppress
 from datetime import datetime, time, timedelta
 from typing import Annotated
 
@@ -15,6 +16,7 @@ from salttide.core.calendar import (
     PAST_DAYS,
     CalendarWish,
     Entry,
+    Issued,
     ToldAs,
     Work,
     brought_up,
@@ -101,7 +103,7 @@ class Rings(Model):
 
 
 @router.get("/api/rota/calendar")
-def calendar(ctx: In, request: Request) -> CalendarShown:
+def calendar(ctx: In) -> CalendarShown:
     """How the calendar is kept, and the address it is asked for under."""
     kept = calendar_store.calendar(ctx.connection)
     wish = kept.wish if kept else CalendarWish()
@@ -110,13 +112,9 @@ def calendar(ctx: In, request: Request) -> CalendarShown:
         told_as=wish.told_as,
         begins=wish.begins.isoformat("minutes"),
         alarm_minutes=wish.alarm_minutes,
-        address=f"{_base(request)}/calendar/{kept.token}.ics" if kept and kept.token else "",
+        address=f"{ctx.links}/calendar/{kept.token}.ics" if kept and kept.token else "",
         asked_words=f"last asked for {moment_words(asked, ctx.keeper.zone)}" if asked else "not asked for so far",
     )
-
-
-def _base(request: Request) -> str:
-    return str(request.base_url).rstrip("/")
 
 
 @router.put("/api/rota/calendar")
@@ -145,21 +143,18 @@ def drop_address(ctx: In, key: Key) -> Recorded:
 
 
 def _kept(connection: sqlite3.Connection) -> calendar_store.CalendarKept:
-    """What is kept; as usual where nothing was yet."""
+    """What is kept; every database has the identity of its household."""
     kept = calendar_store.calendar(connection)
-    if kept is None:
-        calendar_store.keep_wish(connection, CalendarWish())
-        kept = calendar_store.calendar(connection)
-        assert kept is not None
+    assert kept is not None
     return kept
 
 
 @router.get("/api/rota/calendar.ics")
-def as_file(ctx: In, request: Request) -> Response:
+def as_file(ctx: In) -> Response:
     """The rota as a file, to be brought into a calendar."""
     name = f"rota-{ctx.today}.ics"
     headers = {"Content-Disposition": f'attachment; filename="{name}"'}
-    return Response(_written(ctx, _base(request), published=True), media_type=KIND, headers=headers)
+    return Response(_file_of(ctx, _brought_up(ctx)[0], published=True), media_type=KIND, headers=headers)
 
 
 @router.get("/calendar/{token}.ics", include_in_schema=False)
@@ -169,22 +164,39 @@ def feed(token: str, request: Request) -> Response:
     kept = calendar_store.calendar(ctx.connection)
     if kept is None or kept.token is None or not secrets.compare_digest(kept.token.encode(), token.encode()):
         raise NotFoundError("there is no calendar under this address")
-    content = _written(ctx, _base(request), published=False)
-    with ctx.database.write() as connection:
-        calendar_store.asked(connection, ctx.now)
+    issued, before = _brought_up(ctx)
+    content = _file_of(ctx, issued, published=False)
+    _remember(ctx, kept, issued, before)
     tag = f'"{hashlib.sha256(content).hexdigest()[:32]}"'
     if request.headers.get("If-None-Match") == tag:
         return Response(status_code=304, headers={"ETag": tag})
     return Response(content, media_type=KIND, headers={"ETag": tag})
 
 
-def _written(ctx: Context, address: str, published: bool) -> bytes:
-    entries = _entries(ctx)
-    with ctx.database.write() as connection:
-        kept = _kept(connection)
-        issued = brought_up(calendar_store.issued_entries(connection, ctx.keeper.zone), entries(kept), ctx.now)
+ASKED_EVERY = timedelta(hours=1)
+"""How exactly it is told when a program asked last."""
+
+
+def _remember(ctx: Context, kept: calendar_store.CalendarKept, issued: list[Issued], before: list[Issued]) -> None:
+    """Keep what was given out, where it is news; who asks is answered also while another one writes."""
+    told = kept.asked_at is not None and ctx.now - kept.asked_at < ASKED_EVERY
+    if issued == before and told:
+        return
+    with suppress(sqlite3.OperationalError), ctx.database.write() as connection:
         calendar_store.keep_issued(connection, issued)
-    return bytes(_files.calendar_file(issued, kept.wish, ctx.keeper.zone, address, published))
+        calendar_store.asked(connection, ctx.now)
+
+
+def _brought_up(ctx: Context) -> tuple[list[Issued], list[Issued]]:
+    """The entries as they are given out now, and as they were last."""
+    kept = _kept(ctx.connection)
+    before = calendar_store.issued_entries(ctx.connection, ctx.keeper.zone)
+    return [*brought_up(before, _entries(ctx)(kept), ctx.now)], [*before.values()]
+
+
+def _file_of(ctx: Context, issued: list[Issued], published: bool) -> bytes:
+    wish = _kept(ctx.connection).wish
+    return bytes(_files.calendar_file(issued, wish, ctx.keeper.zone, ctx.links, published))
 
 
 def _entries(ctx: Context) -> Callable[[calendar_store.CalendarKept], list[Entry]]:

@@ -9,6 +9,7 @@ from typing import Annotated, Any
 from fastapi import Depends, Header, Request
 
 from salttide.clock import Clock
+from salttide.guard import asked_of
 from salttide.store.database import Database, command_done, remember_command
 from salttide.store.ledger import Ledgers
 from salttide.store.outlook import Outlooks
@@ -17,9 +18,11 @@ from salttide.store.outlook import Outlooks
 class Context(Outlooks):
     """One request's view of the world."""
 
-    def __init__(self, database: Database, clock: Clock, ledgers: Ledgers) -> None:
+    def __init__(
+        self, database: Database, clock: Clock, ledgers: Ledgers, asked: Callable[[], str] = str, links: str = ""
+    ) -> None:
         super().__init__(database, clock.now, ledgers)
-        self.clock = clock
+        self.clock, self.asked, self.links = clock, asked, links
 
     @cached_property
     def ticks(self) -> datetime:
@@ -27,20 +30,23 @@ class Context(Outlooks):
         return self.clock.ticks()
 
     def command(self, key: str, act: Callable[[sqlite3.Connection], Any]) -> Any:
-        """Run `act` in one transaction under a key; a repeated key gets the first answer and records nothing."""
+        """Run `act` in one transaction under a key; a repeated key gets the first answer and records nothing, and one
+        that was used for something else is refused."""
+        asked = self.asked()
         with self.database.write() as connection:
-            earlier = command_done(connection, key)
+            earlier = command_done(connection, key, asked)
             if earlier is not None:
                 return earlier
             answer = act(connection)
-            remember_command(connection, key, answer, self.now)
+            remember_command(connection, key, answer, self.now, asked)
             return answer
 
 
 def context(request: Request) -> Context:
     """The context of a request."""
     state = request.app.state
-    return Context(state.database, state.clock, state.ledgers)
+    links = state.links or str(request.base_url).rstrip("/")
+    return Context(state.database, state.clock, state.ledgers, lambda: asked_of(request.scope), links)
 
 
 In = Annotated[Context, Depends(context)]

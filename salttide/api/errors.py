@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 import secrets
+import sqlite3
 from typing import Any
 
 from fastapi import FastAPI, Request
@@ -17,6 +18,7 @@ from salttide.core.errors import InputError
 from salttide.core.jot_reader import JotError
 from salttide.core.typed import parse_number
 from salttide.core.writing import writing
+from salttide.store.database import DAMAGED_WORDS
 
 STATUS: dict[type[errors.SaltTideError], int] = {
     errors.InputError: 422,
@@ -24,6 +26,7 @@ STATUS: dict[type[errors.SaltTideError], int] = {
     errors.RuleError: 422,
     errors.NotFoundError: 404,
     errors.ConflictError: 409,
+    errors.DamagedError: 503,
     errors.DataError: 500,
 }
 log = logging.getLogger("salttide")
@@ -62,6 +65,8 @@ def install(app: FastAPI) -> None:
     app.add_exception_handler(errors.SaltTideError, _own)
     app.add_exception_handler(RequestValidationError, _body)
     app.add_exception_handler(HTTPException, _http)
+    app.add_exception_handler(sqlite3.Error, _database)
+    app.add_exception_handler(UnicodeError, _letters)
     app.add_exception_handler(Exception, _unforeseen)
 
 
@@ -92,6 +97,33 @@ async def _own(request: Request, error: Exception) -> JSONResponse:
 
 
 _TITLES = {404: "Not found", 409: "Not now", 422: "Not accepted"}
+
+
+_OF_DATABASE = (
+    ("locked", 503, "Somebody else is writing just now. Nothing was recorded: try again in a moment."),
+    ("full", 507, "The disk is full. Nothing was recorded: make room, then try again."),
+    ("readonly", 503, "The database cannot be written to: look whether its file and its folder may be changed."),
+    ("FOREIGN KEY", 422, "This refers to something that is not there, or not any more."),
+    ("CHECK", 422, "A value lies outside what can be kept."),
+    ("UNIQUE", 409, "There is one of this name or number already."),
+    ("malformed", 503, DAMAGED_WORDS),
+)
+"""What the database says, the status, and what to do."""
+
+
+async def _database(request: Request, error: Exception) -> JSONResponse:
+    """What the database refuses is said in words; what it should never say is a fault."""
+    for said, status, words in _OF_DATABASE:
+        if said in str(error):
+            log.warning("%s %s: %s", request.method, request.url.path, error)
+            title = "Not accepted" if status == 422 else "Not now"
+            return _answer(Problem(type="about:database", title=title, status=status, detail=words))
+    return await _unforeseen(request, error)
+
+
+async def _letters(request: Request, error: Exception) -> JSONResponse:
+    detail = "there are signs in it that are no letters: they cannot be kept"
+    return _answer(Problem(type="about:body", title="Not accepted", status=422, detail=detail))
 
 
 async def _body(request: Request, error: Exception) -> JSONResponse:

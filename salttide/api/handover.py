@@ -3,7 +3,7 @@
 import sqlite3
 from datetime import date, timedelta
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Query
 from pydantic import Field
 
 from salttide.core.errors import ConflictError
@@ -157,13 +157,12 @@ class HandOverShown(Model):
 
 
 @router.get("/away/{number}/hand-over")
-def shown(number: Id, ctx: In, request: Request) -> HandOverShown:
+def shown(number: Id, ctx: In) -> HandOverShown:
     """The hand-over of an absence, as it would be given today."""
     kept = store.hand_over_kept(ctx.connection, number)
     away = kept.away if kept else store.absence(ctx.connection, number)
     wish = kept.wish if kept else HandOverWish()
     sheets = sheets_of(ctx, away.first, away.last, wish)
-    base = str(request.base_url).rstrip("/")
     return HandOverShown(
         away_id=number,
         kept=kept is not None,
@@ -173,7 +172,7 @@ def shown(number: Id, ctx: In, request: Request) -> HandOverShown:
         other_phone=wish.other_phone,
         note=wish.note,
         notes=dict(wish.notes),
-        link=f"{base}/visit/{kept.token}" if kept and kept.token else "",
+        link=f"{ctx.links}/visit/{kept.token}" if kept and kept.token else "",
         sheet=carer_sheet(away, wish, sheets),
         before=[
             SystemBefore(name=one.system.name, before=list(one.before), waits=list(one.waits))

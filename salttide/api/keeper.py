@@ -86,7 +86,7 @@ def change_keeper(body: KeeperBody, ctx: In, request: Request) -> KeeperAnswer:
     )  # fmt: skip
     with ctx.database.write() as connection:
         shelf.keep_keeper(connection, settings)
-    request.app.state.writing = settings.writing
+    request.app.state.keeper = settings
     return _answer(settings)
 
 

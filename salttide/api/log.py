@@ -111,7 +111,17 @@ def readings_csv(ctx: In, chosen: Wanted) -> StreamingResponse:
     return StreamingResponse(
         (piece.encode("utf-8") for piece in write_csv(COLUMNS, _rows(ctx, chosen))),
         media_type="text/csv; charset=utf-8",
-        headers={"Content-Disposition": f'attachment; filename="{name}"'},
+        headers={"Content-Disposition": f'attachment; filename="{name}"', "X-Row-Count": str(_count(ctx, chosen))},
+    )
+
+
+def _count(ctx: Context, chosen: log_store.LogFilter) -> int:
+    """How many rows follow: a file that breaks off is told from a whole one."""
+    by_hand = log_store.readings_out_count(ctx.connection, chosen)
+    if chosen.kind not in ("", "reading"):
+        return by_hand
+    return by_hand + probe_store.rows_out_count(
+        ctx.connection, chosen.system_id, chosen.parameter, chosen.first, chosen.last
     )
 
 

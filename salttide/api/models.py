@@ -4,11 +4,11 @@ The small ones that an answer holds by the hundred are plain dataclasses, which 
 """
 
 import warnings
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
-from typing import Annotated
+from typing import Annotated, Any
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 from pydantic.warnings import UnsupportedFieldAttributeWarning
 
 from salttide.core import catalogue, units
@@ -37,6 +37,28 @@ class Strict(BaseModel):
     """A body: unknown fields are refused, not dropped. Built when it is first used, as above."""
 
     model_config = ConfigDict(extra="forbid", defer_build=True)
+
+    @model_validator(mode="before")
+    @classmethod
+    def _letters(cls, given: Any) -> Any:
+        """Texts hold letters: a NUL or half a letter is refused before anything is done with it."""
+        for place, text in _texts(given):
+            if any(sign == "\0" or "\ud800" <= sign <= "\udfff" for sign in text):
+                raise ValueError(f"{place or 'the text'} holds signs that are no letters")
+        return given
+
+
+def _texts(given: Any, place: str = "") -> Iterator[tuple[str, str]]:
+    """Every text in a body, with the field it stands at."""
+    if isinstance(given, str):
+        yield place, given
+    elif isinstance(given, dict):
+        for key, value in given.items():
+            yield from _texts(str(key), place)
+            yield from _texts(value, f"{place}.{key}".strip("."))
+    elif isinstance(given, list):
+        for number, value in enumerate(given):
+            yield from _texts(value, f"{place}.{number}".strip("."))
 
 
 @dataclass(frozen=True, slots=True)

@@ -96,7 +96,7 @@ def rota_shown(ctx: Context, days: int) -> Rota:
     """The rota of the next days. Where something was not placed yet, it is from now on."""
     views, placing, room = ctx.placing()
     placed = ctx.placings_of(placing)
-    if {*placed} != {*rota_store.placings(ctx.connection)}:
+    if not ctx.database.damaged and {*placed} != {*rota_store.placings(ctx.connection)}:
         with ctx.database.write() as connection:
             rota_store.keep_placings(connection, placed, ctx.today)
     today = ctx.today

@@ -13,6 +13,7 @@ SaltTideError
 ├── NotFoundError       the thing named does not exist
 ├── ConflictError       it exists already, or has moved on meanwhile
 └── DataError           a packaged data file or the database is not what the program expects
+    └── DamagedError    the database is damaged: it can be read from, not written to
 """
 
 from __future__ import annotations
@@ -133,6 +134,12 @@ class DataError(SaltTideError):
     """A packaged data file, or the database, is not what the program expects."""
 
     code = "data"
+
+
+class DamagedError(DataError):
+    """The database is damaged: what is readable can be taken out, nothing is written."""
+
+    code = "damaged"
 
 
 def check_range(name: str, value: float, unit: str, low: float, high: float, *, field: str = "") -> float:

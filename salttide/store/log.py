@@ -81,12 +81,20 @@ def _log_where(wanted: LogFilter) -> tuple[str, tuple[object, ...]]:
     return where, values
 
 
+_READINGS = (
+    " FROM effective AS entry JOIN reading ON reading.entry_id = entry.id JOIN system ON system.id = entry.system_id"
+    " WHERE entry.kind = 'reading'"
+)
+
+
 def readings_out(connection: sqlite3.Connection, wanted: LogFilter) -> sqlite3.Cursor:
     """Effective readings of a filter, oldest first, one at a time."""
     where, values = _log_where(wanted)
-    return connection.execute(
-        "SELECT system.name, entry.at, entry.note, reading.* FROM effective AS entry"
-        " JOIN reading ON reading.entry_id = entry.id JOIN system ON system.id = entry.system_id"
-        f" WHERE entry.kind = 'reading'{where} ORDER BY entry.at, entry.id",
-        values,
-    )
+    order = " ORDER BY entry.at, entry.id"
+    return connection.execute(f"SELECT system.name, entry.at, entry.note, reading.*{_READINGS}{where}{order}", values)
+
+
+def readings_out_count(connection: sqlite3.Connection, wanted: LogFilter) -> int:
+    """How many these are."""
+    where, values = _log_where(wanted)
+    return int(connection.execute(f"SELECT count(*){_READINGS}{where}", values).fetchone()[0])

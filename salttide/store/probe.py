@@ -200,14 +200,25 @@ def rows_out(
     yield from connection.execute(
         "SELECT system.name, strftime('%Y-%m-%dT%H:%M:%SZ', at, 'unixepoch') AS at, '' AS note,"
         " probe_series.parameter, value, coalesce(instrument.sd, 0) AS sd, probe_series.instrument"
-        " FROM probe JOIN probe_series ON probe_series.id = probe.series_id"
-        " JOIN system ON system.id = probe_series.system_id LEFT JOIN instrument"
-        " ON instrument.name = probe_series.instrument AND instrument.parameter = probe_series.parameter"
-        " WHERE (:system IS NULL OR system_id = :system) AND (:parameter = '' OR probe_series.parameter = :parameter)"
-        " AND (:first = '' OR at >= unixepoch(:first)) AND (:last = '' OR at <= unixepoch(:last))"
-        f" AND {LIVE} ORDER BY probe.series_id, probe.at",
+        f"{_WRITTEN} ORDER BY probe.series_id, probe.at",
         {"system": system_id, "parameter": parameter, "first": first, "last": last},
     )
+
+
+def rows_out_count(connection: sqlite3.Connection, system_id: int | None, parameter: str, first: str, last: str) -> int:
+    """How many these are."""
+    named = {"system": system_id, "parameter": parameter, "first": first, "last": last}
+    return int(connection.execute(f"SELECT count(*){_WRITTEN}", named).fetchone()[0])
+
+
+_WRITTEN = (
+    " FROM probe JOIN probe_series ON probe_series.id = probe.series_id"
+    " JOIN system ON system.id = probe_series.system_id LEFT JOIN instrument"
+    " ON instrument.name = probe_series.instrument AND instrument.parameter = probe_series.parameter"
+    " WHERE (:system IS NULL OR system_id = :system) AND (:parameter = '' OR probe_series.parameter = :parameter)"
+    " AND (:first = '' OR at >= unixepoch(:first)) AND (:last = '' OR at <= unixepoch(:last))"
+    f" AND {LIVE}"
+)
 
 
 def probe_count(connection: sqlite3.Connection) -> int:

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import logging
 import shutil
+import sqlite3
 import tempfile
 import unittest
 from pathlib import Path
+from unittest.mock import patch
 
 from fastapi.testclient import TestClient
 
@@ -39,6 +41,45 @@ class Faults(ApiTest):
                 self.assertTrue(any(parent in STATUS for parent in kind.__mro__))
         self.assertEqual(status_of(errors.GateError("x", ())), 409)
         self.assertEqual(status_of(errors.NumberError("x")), 422)
+
+
+class Words(ApiTest):
+    """What used to be a fault is said in words, at its status."""
+
+    def test_signs_that_are_no_letters_are_refused(self):
+        keys = {"Content-Type": "application/json", "Idempotency-Key": "letters-1"}
+        for sign in ("\\u0000", "\\ud800"):
+            with self.subTest(sign=sign):
+                body = f'{{"text": "alk 7.9 note {sign}", "system_id": 1}}'
+                answer = self.api.post("/api/jot/record", content=body, headers=keys)
+                self.assertEqual(answer.status_code, 422, answer.text)
+                self.assertIn("no letters", answer.text)
+
+    def test_what_the_database_refuses_is_said_in_words(self):
+        for error, status in (
+            (sqlite3.OperationalError("database is locked"), 503),
+            (sqlite3.OperationalError("database or disk is full"), 507),
+            (sqlite3.IntegrityError("FOREIGN KEY constraint failed"), 422),
+            (sqlite3.DatabaseError("database disk image is malformed"), 503),
+        ):  # fmt: skip
+            with self.subTest(error=str(error)), patch("salttide.api.harbour.Harbour", side_effect=error):
+                answer = self.api.get("/api/harbour")
+                self.assertEqual(answer.status_code, status, answer.text)
+                self.assertNotIn(str(error), answer.text)
+
+    def test_a_key_that_was_used_for_something_else_is_refused(self):
+        line = {"text": "alk 7.9", "system_id": BEACON}
+        first = self.send("/jot/record", line, key="one-key-1")
+        self.assertEqual(first.status_code, 201)
+        self.assertEqual(self.send("/jot/record", line, key="one-key-1").json(), first.json())
+        count = self.rows("SELECT count(*) FROM entry")
+        bench = {"rows": [{"parameter": "calcium", "text": "420"}]}
+        for path, body in (("/jot/record", {**line, "text": "alk 8.1"}), (f"/systems/{BEACON}/bench", bench)):
+            with self.subTest(path=path):
+                answer = self.send(path, body, key="one-key-1")
+                self.assertEqual(answer.status_code, 409, answer.text)
+                self.assertIn("another request", answer.text)
+        self.assertEqual(self.rows("SELECT count(*) FROM entry"), count)
 
 
 class Headers(ApiTest):

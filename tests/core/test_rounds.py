@@ -22,7 +22,7 @@ def order(*keys, system=BEACON):
 
 class Order(unittest.TestCase):
     def test_what_is_siphoned_comes_out_before_the_change_and_counts_towards_it(self):
-        self.assertEqual(order(BEACON, "water_change", "siphon", "scrape_front"), ["scrape_front", "siphon", "water_change"])
+        self.assertEqual(order("water_change", "siphon", "scrape_front"), ["scrape_front", "siphon", "water_change"])
         change = round_of(BEACON, [due("water_change"), due("siphon")]).tasks[-1]
         self.assertIn("counts towards its litres", change.note)
         self.assertEqual(round_of(BEACON, [due("water_change")]).tasks[0].note, "")

@@ -1,5 +1,6 @@
 """The match gate in its two parts, and the engine of the runbooks, on a book of its own and on the packaged ones."""
 
+import re
 import unittest
 from dataclasses import replace
 from datetime import timedelta
@@ -22,7 +23,7 @@ from salttide.core.parameters import Parameter
 from salttide.core.runbook import Answer, AnswerKind, Counted, StepKind, progress, steps_of
 from salttide.core.runbook_answer import check_answer, outcome, read_litres
 from salttide.core.runbook_file import runbook, runbook_keys
-from salttide.core.setting import setting_of
+from salttide.core.setting import power_lists, setting_of
 from salttide.core.system import Limits
 from salttide.core.task import tasks
 from tests.core.cases import BEACON, KITTIWAKE, NOW, dkh
@@ -106,6 +107,35 @@ class MatchGate(unittest.TestCase):
         self.assertIn("add 2.65 g soda ash", gate(self.GOOD | {A: dkh(5.0)})[SYSTEM, A].correction)
         # At 12.0: planned +0.05, tolerance 0.3, so 0.35 of a gap of 4.0: 400 x 0.35 / 4.0 = 35.0 L.
         self.assertIn("use at most 35.0 L", gate(self.GOOD | {A: dkh(12.0)})[SYSTEM, A].correction)
+
+    def test_alkalinity_is_corrected_for_what_is_left_once_salinity_is(self):
+        # Half of 400 L, so that 33.0 ppt is off. 0.5 g of soda ash are 0.132 dKH in 200 L; once the salt is in, it is
+        # (7.2 - 0.132) x 35/33 + 0.132 = 7.628 dKH; 0.872 are left: 0.872 / 2.80385 x 200 x 52.994 / 1000 = 3.30 g.
+        weak = gate(self.GOOD | {S: 33.0, A: dkh(7.2)}, litres=200.0)
+        self.assertIn("g Kittiwake Standard", weak[SYSTEM, S].correction)
+        said = weak[SYSTEM, A].correction
+        self.assertIn("correct salinity first, which brings it to about 7.6 dKH; then add", said)
+        self.assertAlmostEqual(float(re.search(r"add ([\d.]+) g", said)[1]), 3.295, delta=0.01)
+        # From 7.85 the salt alone brings (7.85 - 0.132) x 35/33 + 0.132 = 8.32, which leaves half of 0.18 dKH.
+        near = gate(self.GOOD | {S: 33.0, A: dkh(7.85)}, litres=200.0)
+        self.assertEqual(
+            near[SYSTEM, A].correction, "correct salinity first, which brings it to about 8.3 dKH; then measure again"
+        )
+
+    def test_power_comes_on_piece_by_piece_and_the_heater_last(self):
+        kinds = ["heater", "steriliser", "top_off", "skimmer", "return_pump", "powerhead", "dosing_pump"]
+        lists = power_lists({key: key for key in kinds})
+        self.assertEqual(next(iter(lists["off"])), "heater")
+        self.assertEqual(
+            list(lists["on"]),
+            ["return_pump", "powerhead", "steriliser", "top_off", "skimmer", "dosing_pump", "heater"],
+        )
+        slots = setting_of(runbook("water_change"), job(gear={key: key for key in kinds})).slots
+        self.assertEqual(
+            slots["on_order"],
+            "return_pump, then powerhead, then steriliser, then top_off, then skimmer, then dosing_pump, "
+            "and last heater, once water covers it",
+        )
 
     def test_a_change_beyond_the_method_asks_for_half_the_tolerance(self):
         low = self.GOOD | {A: dkh(6.5)}  # leaves the system 0.2 dKH short
