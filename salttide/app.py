@@ -61,6 +61,7 @@ from salttide.api import (
     whatif,
 )
 from salttide.clock import Clock, MachineClock
+from salttide.files.importing import sweep
 from salttide.guard import Guard
 from salttide.store.database import Database
 from salttide.store.importing import stop_left_over
@@ -100,6 +101,7 @@ def make_app(
     if not app.state.database.damaged:
         with app.state.database.write() as connection:
             stop_left_over(connection)
+        sweep(app.state.database, (clock or MachineClock()).now())
     app.state.ledgers = Ledgers()
     app.state.keeper = keeper_settings(app.state.database.connection)
     app.state.links = links

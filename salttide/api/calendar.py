@@ -27,6 +27,7 @@ from salttide.core.errors import InputError, NotFoundError
 from salttide.core.lazily import Lazily
 from salttide.core.upkeep import moved_to
 from salttide.core.words import clock_words, counted, moment_words, span_words
+from salttide.files.apart import absences_apart
 from salttide.store import calendar as calendar_store
 from salttide.store import rota as rota_store
 
@@ -243,7 +244,7 @@ def read_absences(body: FileBody, ctx: In) -> AbsencesShown:
     """What absences an iCalendar file holds. Nothing is kept."""
     known = {one.uid: one for one in rota_store.absences(ctx.connection) if one.uid}
     found = []
-    for one in _files.absences_in(body.text, ctx.keeper.zone, ctx.today):
+    for one in absences_apart(body.text, ctx.keeper.zone, ctx.today):
         kept = known.get(one.uid)
         same = kept is not None and (kept.first, kept.last, kept.note) == (one.first, one.last, one.note)
         if one.cancelled and kept is None:
@@ -261,7 +262,7 @@ def read_absences(body: FileBody, ctx: In) -> AbsencesShown:
 def import_absences(body: AbsencesBody, ctx: In, key: Key) -> Recorded:
     """Keep the absences that are meant. What was kept before under the same identity gives way; what was cancelled
     is taken back."""
-    found = {one.uid: one for one in _files.absences_in(body.text, ctx.keeper.zone, ctx.today)}
+    found = {one.uid: one for one in absences_apart(body.text, ctx.keeper.zone, ctx.today)}
     unknown = [uid for uid in body.uids if uid not in found]
     if unknown:
         raise InputError("this absence is not in the file", field="uids", accepted="one that was read from it")

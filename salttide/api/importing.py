@@ -17,7 +17,7 @@ from salttide.core.parameters import FACTS, Parameter, spoken
 from salttide.core.typed import DecimalSign
 from salttide.core.units import UNITS, show
 from salttide.core.words import clock_words, counted, date_words
-from salttide.files.importing import kept_map, read_map, run
+from salttide.files.importing import kept_map, read_map, run, sweep
 from salttide.files.readings import DATE_FORMATS, ROLES, ColumnMap, check_map, guess
 from salttide.files.table import Line, lines_of, shape_of
 from salttide.store import importing as store
@@ -116,6 +116,7 @@ async def bring(request: Request, key: Key, name: str = Query("readings.csv", ma
     folder = ctx.database.path.parent / "imports"
     path = folder / f"{secrets.token_hex(12)}.part"
     await run_in_threadpool(folder.mkdir, parents=True, exist_ok=True)
+    await run_in_threadpool(sweep, ctx.database, ctx.now)
     try:
         size = 0
         with path.open("wb") as file:

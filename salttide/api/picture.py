@@ -9,7 +9,8 @@ from fastapi.responses import FileResponse
 
 from salttide.core.errors import InputError, NotFoundError
 from salttide.core.words import date_words
-from salttide.files.picture import ACCEPTED, LARGEST_BYTES, folder_of, keep_picture, read_picture
+from salttide.files.apart import picture_apart
+from salttide.files.picture import ACCEPTED, LARGEST_BYTES, folder_of, keep_picture
 from salttide.store import picture as picture_store
 from salttide.store import system as system_store
 from salttide.store.picture import KeptPicture
@@ -85,7 +86,7 @@ def keep_one(ctx: Context, system_id: int, key: str, data: bytes, said: tuple[st
     system = system_store.system(ctx.connection, system_id)
     subject, note, day = (text.strip() for text in said)
     at = _taken(ctx, day)
-    picture = read_picture(data)
+    picture = picture_apart(data)
     # The files first: a row that is confirmed always has its picture.
     keep_picture(folder_of(ctx.database.path), picture)
     item = KeptPicture(0, system.id, at, subject, note, picture.digest, picture.width, picture.height)

@@ -141,6 +141,7 @@ def take_back(command: str, ctx: In, key: Key) -> Recorded:
         count = ledger_store.void(connection, command, key, ctx.now)
         count += change_store.take_back_plan(connection, command, key)
         handover_store.report_untaken(connection, command)
+        rota_store.restore_placings(connection, command)
         if not count:
             raise NotFoundError("nothing is left to take back: it was taken back already, or never recorded")
         return {"command": key, "words": f"{count} taken back"}

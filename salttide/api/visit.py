@@ -107,11 +107,27 @@ def _measured(ctx: Context, name: str, text: str) -> float:
         raise
 
 
+MOST_PICTURES = 60
+"""That a carer may send for one absence."""
+
+
+def _check_upload(ctx: Context, token: str, system_id: int) -> None:
+    """A carer's picture is of a system on the sheet, and there are not too many of them."""
+    kept = _kept(ctx, token)
+    sheets = sheets_of(ctx, kept.away.first, kept.away.last, kept.wish)
+    if all(sheet.system.id != system_id for sheet in sheets):
+        raise InputError("this system is not on the sheet", field="system_id", accepted="one of the sheet")
+    if store.visit_pictures(ctx.connection, kept.away.first) >= MOST_PICTURES:
+        raise InputError(
+            f"{MOST_PICTURES} pictures were sent already: write in the report what else is to be seen", field="file"
+        )
+
+
 @router.post("/systems/{system_id}/pictures", status_code=201)
 async def picture(token: Token, system_id: Id, request: Request, key: Key) -> PictureTaken:
     """Keep a picture for a report, sent as the body of the request."""
     ctx = context(request)
-    await run_in_threadpool(_kept, ctx, token)
+    await run_in_threadpool(_check_upload, ctx, token, system_id)
     data = bytearray()
     async for piece in request.stream():
         data += piece

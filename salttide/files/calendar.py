@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta, tzinfo
+from itertools import islice, takewhile
 from zoneinfo import ZoneInfo
 
 from dateutil.rrule import rrulestr
@@ -19,6 +20,10 @@ SHORTEST_ABSENCE = timedelta(hours=12)
 SEEN_AHEAD = timedelta(days=366)
 """How far ahead repeated absences are read."""
 MOST_TEXT, MOST_EVENTS = 4_000_000, 400
+MOST_TURNS = 100
+"""So often one entry is read at the most; an appointment, which is no absence, once."""
+LONGEST = timedelta(days=731)
+FINER_THAN_A_DAY = ("HOURLY", "MINUTELY", "SECONDLY")
 
 
 def calendar_file(
@@ -157,7 +162,7 @@ def absences_in(text: str, zone: ZoneInfo, today: date) -> list[AbsenceFound]:
         calendars = [part for part in Calendar.from_ical(text, multiple=True) if part.name == "VCALENDAR"]
         events = [event for one in calendars for event in one.walk("VEVENT")]
         found = [each for event in events for each in _absences(event, events, zone, today)]
-    except (ValueError, KeyError, TypeError, IndexError) as error:
+    except (ValueError, KeyError, TypeError, IndexError, OverflowError, AttributeError) as error:
         raise InputError(
             "this is not an iCalendar file that can be read", field="text", accepted="a file that ends with .ics"
         ) from error
@@ -169,9 +174,12 @@ def absences_in(text: str, zone: ZoneInfo, today: date) -> list[AbsenceFound]:
 def _absences(event: Component, events: Sequence[Component], zone: ZoneInfo, today: date) -> Iterator[AbsenceFound]:
     begin, uid = event.decoded("dtstart"), str(event.get("uid", ""))
     length = _length(event, begin)
+    if length > LONGEST:
+        raise InputError("an absence of more than two years", field="text", accepted="shorter absences")
     cancelled = str(event.get("status", "")).upper() == "CANCELLED"
     note = str(event.get("summary", "")).strip()[:80]
-    for turn in _turns(event, events, begin, today):
+    appointment = isinstance(begin, datetime) and length < SHORTEST_ABSENCE
+    for turn in islice(_turns(event, events, begin, today), 1 if appointment else MOST_TURNS):
         first, last = _days(turn, length, zone)
         if last < today:
             continue
@@ -194,13 +202,26 @@ def _turns(event: Component, events: Sequence[Component], begin: date, today: da
         if "recurrence-id" in other and str(other.get("uid")) == str(event.get("uid"))
     }
     start = begin if isinstance(begin, datetime) else datetime.combine(begin, time())
+    for part in _each(event["rrule"]):
+        _check_rule(part)
     rules = "\n".join(f"RRULE:{part.to_ical().decode()}" for part in _each(event["rrule"]))
-    ahead = rrulestr(rules, dtstart=start).between(
-        datetime.combine(today - timedelta(days=60), time(), start.tzinfo),
-        datetime.combine(today + SEEN_AHEAD, time(), start.tzinfo),
-        inc=True,
-    )
-    return [turn if timed else turn.date() for turn in ahead if _moment(turn if timed else turn.date()) not in left_out]
+    last = datetime.combine(today + SEEN_AHEAD, time(), start.tzinfo)
+    # What is over by today says nothing any more; an absence is as long as it is.
+    since = datetime.combine(today, time(), start.tzinfo) - _length(event, begin) - timedelta(days=1)
+    ahead = takewhile(lambda turn: turn <= last, rrulestr(rules, dtstart=start).xafter(since, inc=True))
+    turns = (turn if timed else turn.date() for turn in ahead)
+    return (turn for turn in turns if _moment(turn) not in left_out)
+
+
+def _check_rule(rule: Mapping[str, Sequence[object]]) -> None:
+    """Refuse a repetition that is finer than daily, or never moves on."""
+    finer = [name for name in rule.get("FREQ", []) if str(name).upper() in FINER_THAN_A_DAY]
+    stands = [number for number in rule.get("INTERVAL", []) if int(str(number)) < 1]
+    parts = [name for name in ("BYHOUR", "BYMINUTE", "BYSECOND") if len(rule.get(name, [])) > 1]
+    if finer or stands or parts:
+        raise InputError(
+            "an entry repeats more often than daily, or never moves on", field="text", accepted="daily, weekly, yearly"
+        )
 
 
 def _each(value: object) -> list:  # type: ignore[type-arg]

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import asdict, dataclass, field
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from itertools import count, islice
 from pathlib import Path
 from typing import Any
 
-from salttide.core.errors import SaltTideError
+from salttide.core.errors import NotFoundError, SaltTideError
 from salttide.core.typed import DecimalSign
 from salttide.store import importing as store
 from salttide.store import instrument as instrument_store
@@ -52,6 +52,8 @@ def run(database: Database, command: str, now: datetime, keep: bool) -> None:
     """Check an import, or keep it. Its state and progress stand in the database; stopping it is a turn of its state."""
     item = store.one_import(database.connection, command)
     try:
+        if not Path(item.path).exists():
+            raise NotFoundError("the file is not there any more: bring it again")
         shape = shape_of(Path(item.path))
         with database.hurried():
             told = _read(database, item, shape, now, keep)
@@ -176,3 +178,17 @@ class _Progress:
     def share(self) -> float:
         """How much is read, 0..1."""
         return min(0.99, self.read / self.size)
+
+
+KEPT = timedelta(days=1)
+"""A file that was checked and not kept is held for so long."""
+
+
+def sweep(database: Database, now: datetime) -> int:
+    """Remove files that nobody waits for any more: of imports that are over, or older than a day. How many."""
+    folder = database.path.parent / "imports"
+    waiting = {Path(item.path).resolve() for item in store.waiting(database.connection, now - KEPT)}
+    old = [path for path in folder.glob("*.part") if path.resolve() not in waiting] if folder.is_dir() else []
+    for path in old:
+        path.unlink(missing_ok=True)
+    return len(old)

@@ -16,10 +16,11 @@ if TYPE_CHECKING:
     from PIL import Image
 
 LARGEST_BYTES = 25_000_000
-LARGEST_PIXELS = 60_000_000
+LARGEST_PIXELS = {"JPEG": 60_000_000, "PNG": 24_000_000, "WEBP": 24_000_000}
+"""A JPEG is decoded near the size that is kept, the others as a whole."""
 SIDE, THUMB_SIDE = 2048, 320
 KINDS = ("JPEG", "PNG", "WEBP")
-ACCEPTED = "a JPEG, PNG or WebP picture up to 25 MB and 60 megapixels"
+ACCEPTED = "a picture up to 25 MB: JPEG up to 60 megapixels, PNG or WebP up to 24"
 
 
 @dataclass(frozen=True)
@@ -50,12 +51,14 @@ def read_picture(data: bytes) -> Picture:
         with warnings.catch_warnings():
             warnings.simplefilter("error")
             with Image.open(BytesIO(data), formats=KINDS) as opened:
-                if opened.width * opened.height > LARGEST_PIXELS:
+                if opened.width * opened.height > LARGEST_PIXELS.get(opened.format or "", 0):
                     raise InputError("the picture has too many pixels", field="file", accepted=ACCEPTED)
                 # JPEGs are decoded at a size near the one that is kept: a fraction of the work.
                 opened.draft("RGB", (SIDE, SIDE))
                 upright = ImageOps.exif_transpose(opened)
                 plain = _on_white(upright)
+    except InputError:
+        raise
     except (UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombError, Warning) as error:
         raise InputError("this is not a picture that can be read", field="file", accepted=ACCEPTED) from error
     plain.thumbnail((SIDE, SIDE))
@@ -77,6 +80,8 @@ def _on_white(image: Image.Image) -> Image.Image:
 
 def _jpeg(image: Image.Image, quality: int) -> bytes:
     out = BytesIO()
+    # What came with the pixels, a comment too, stays behind.
+    image.info.clear()
     image.save(out, "JPEG", quality=quality, optimize=True)
     return out.getvalue()
 

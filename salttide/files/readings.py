@@ -9,7 +9,7 @@ from datetime import UTC, datetime, tzinfo
 from functools import lru_cache
 from typing import NamedTuple
 
-from salttide.core.errors import InputError, SaltTideError
+from salttide.core.errors import GRAVITY_HIGH, GRAVITY_LOW, InputError, SaltTideError
 from salttide.core.parameters import FACTS, Parameter, spoken
 from salttide.core.typed import DecimalSign, parse_number
 from salttide.core.units import UNITS, Unit, unit_named
@@ -108,15 +108,28 @@ def _guess_one(name: str) -> tuple[str, str]:
     except InputError:
         return "", ""
     try:
-        return parameter.value, unit_named(parameter, unit.strip(" )")).key if unit else ""
+        return parameter.value, unit_named(parameter, unit.strip(" )")).key if unit else implied_unit(plain)
     except InputError:
         return parameter.value, ""
+
+
+def implied_unit(name: str) -> str:
+    """The unit that a parameter's abbreviation says: SG is no ppt, and NH4 counts another mass than NH3.
+
+    >>> implied_unit("SG"), implied_unit("NH4"), implied_unit("Ca")
+    ('SG 25/25', 'mg/L NH4', '')
+    """
+    return _IMPLIED.get(name.strip().lower(), "")
+
+
+_IMPLIED = {"sg": "SG 25/25", "specific gravity": "SG 25/25", "nh4": "mg/L NH4"}
 
 
 _SHORT = {
     "temp": Parameter.TEMPERATURE, "sal": Parameter.SALINITY, "sg": Parameter.SALINITY, "alk": Parameter.ALKALINITY,
     "kh": Parameter.ALKALINITY, "dkh": Parameter.ALKALINITY, "ca": Parameter.CALCIUM, "mg": Parameter.MAGNESIUM,
     "no3": Parameter.NITRATE, "po4": Parameter.PHOSPHATE, "nh3": Parameter.AMMONIA, "nh4": Parameter.AMMONIA,
+    "specific gravity": Parameter.SALINITY,
     "no2": Parameter.NITRITE, "k": Parameter.POTASSIUM, "sr": Parameter.STRONTIUM, "i": Parameter.IODINE,
     "si": Parameter.SILICATE, "b": Parameter.BORON, "redox": Parameter.ORP,
 }  # fmt: skip
@@ -179,6 +192,8 @@ def rows_of(lines: Iterator[Line], header: Sequence[str], columns: ColumnMap, kn
             if not wide:
                 yield take.long(cells, at, system_id)
                 continue
+            if not any(cells[column].strip() for _, column, _ in wide):
+                yield Bad(number_of_line, "no value stands on this line")
             for parameter, column, unit in wide:
                 if cells[column].strip():
                     yield _cell(take, cells, (at, system_id, number_of_line), (parameter, column, unit))
@@ -206,6 +221,7 @@ class _Kind(NamedTuple):
     sd: float
     instrument: str
     words: str
+    ppt: bool
 
 
 class _Taker:
@@ -236,6 +252,8 @@ class _Taker:
             shown = 0.0 if text.lstrip().startswith("<") else self.number(text)
         if not kind.low <= shown <= kind.high:
             raise InputError(f"{kind.words} {text.strip()} is not possible: {self._range(kind, unit)}")
+        if kind.ppt and GRAVITY_LOW <= shown <= GRAVITY_HIGH:
+            raise InputError(f"{text.strip()} looks like a specific gravity: choose SG as the unit of this column")
         value = kind.to_canonical(shown)
         sd, note = kind.sd, ""
         if self.scatter >= 0 and cells[self.scatter]:
@@ -249,10 +267,11 @@ class _Taker:
 
     def _kind(self, name: str, unit: str, instrument: str) -> _Kind:
         parameter = parameter_named(name)
-        chosen, low, high = _unit(parameter, unit)
+        chosen, low, high = _unit(parameter, unit or implied_unit(name))
         called = (unguarded(instrument.strip()) or self.columns.instrument or "imported")[:60]
         sd = self.known.scatter.get((called, parameter), FACTS[parameter].sd)
-        kind = _Kind(parameter.value, chosen.to_canonical, low, high, sd, called, spoken(parameter))
+        ppt = parameter == Parameter.SALINITY and chosen.key == "ppt"
+        kind = _Kind(parameter.value, chosen.to_canonical, low, high, sd, called, spoken(parameter), ppt)
         if len(self.kinds) < MOST_KINDS:
             self.kinds[name, unit, instrument] = kind
         return kind
@@ -343,8 +362,20 @@ def _stored(text: str, dates: str, zone: tzinfo) -> str:
         raise InputError(f"“{text.strip()}” is not a moment such as {wanted} or {wanted} 18:30") from None
     if moment.year < FIRST_YEAR:
         raise InputError(f"{text.strip()} lies before {FIRST_YEAR}")
-    local = moment if moment.tzinfo else moment.replace(tzinfo=zone)
+    local = moment if moment.tzinfo else _in_zone(moment, zone, text)
     return local.astimezone(UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
+
+
+def _in_zone(moment: datetime, zone: tzinfo, text: str) -> datetime:
+    """A local time with its zone. Hours that a change of the clock skips or doubles are asked about."""
+    first, second = (moment.replace(tzinfo=zone, fold=fold) for fold in (0, 1))
+    if first.utcoffset() != second.utcoffset():
+        there = first.astimezone(UTC).astimezone(zone).replace(tzinfo=None) == moment
+        told = "there twice" if there else "not there at all"
+        raise InputError(
+            f"{text.strip()} is {told} on that day, as the clock is changed: write it with its offset, such as +01:00"
+        )
+    return first
 
 
 def _written(text: str, dates: str) -> datetime:

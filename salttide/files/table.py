@@ -94,7 +94,7 @@ def lines_of(path: Path, shape: TableShape, told: Callable[[int], object] = int)
     with path.open("r", encoding=shape.encoding, errors="replace", newline="") as file:
         source = _Bounded(file, told)
         begun = False
-        for number, cells, wrong in source.rows(shape.separator):
+        for number, cells, wrong in source.rows(shape.separator, len(shape.header)):
             if wrong:
                 yield Line(number, cells, wrong)
             elif not begun:
@@ -113,7 +113,7 @@ class _Bounded:
         self.number = 0
         self.wrong: list[Line] = []
 
-    def rows(self, separator: str) -> Iterator[Line]:
+    def rows(self, separator: str, width: int) -> Iterator[Line]:
         """Rows with the line they begin on. Without a quote every line is a row; with one a row may take several."""
         csv.field_size_limit(LONGEST_LINE + 1)
         blocks = self._blocks()
@@ -124,23 +124,30 @@ class _Bounded:
                 for number, cells in enumerate(csv.reader(lines, delimiter=separator), first):
                     yield Line(number, cells)
                 continue
-            yield from self._quoted(chain(lines, chain.from_iterable(blocks)), first, separator)
+            yield from self._quoted(chain(lines, chain.from_iterable(blocks)), first, separator, width)
         yield from self._told_wrong()
 
-    def _quoted(self, lines: Iterator[str], first: int, separator: str) -> Iterator[Line]:
-        """Rows from here on, some of them in quotes."""
-        reader = csv.reader(lines, delimiter=separator)
+    def _quoted(self, lines: Iterator[str], first: int, separator: str, width: int) -> Iterator[Line]:
+        """Rows from here on, some of them in quotes. A quote that is opened and not closed spoils its own line alone:
+        what it would swallow is read line by line."""
+        number = first
         while True:
-            start = first + reader.line_num
+            taken: list[str] = []
+            reader = csv.reader(_noted(lines, taken), delimiter=separator)
+            wrong = ""
             try:
                 cells = next(reader)
             except StopIteration:
                 return
             except csv.Error as error:
-                yield Line(start, [], f"cannot be read as a row: {error}")
-                continue
+                cells, wrong = [], f"cannot be read as a row: {error}"
             yield from self._told_wrong()
-            yield Line(start, cells)
+            if len(taken) > 1 and (wrong or _stray(taken, cells, separator, width)):
+                lines = chain(taken[1:], lines)
+                taken = taken[:1]
+                cells, wrong = [], "a quote is opened on this line and not closed"
+            yield Line(number, cells, wrong)
+            number += len(taken)
 
     def _told_wrong(self) -> list[Line]:
         wrong, self.wrong = self.wrong, []
@@ -176,6 +183,21 @@ class _Bounded:
 
     def _too_long(self, number: int) -> None:
         self.wrong.append(Line(number, [], f"the line is longer than {LONGEST_LINE} characters"))
+
+
+def _noted(lines: Iterator[str], taken: list[str]) -> Iterator[str]:
+    """The lines, with a note of those that were asked for."""
+    for line in lines:
+        taken.append(line)
+        yield line
+
+
+def _stray(taken: list[str], cells: list[str], separator: str, width: int) -> bool:
+    """Whether several lines became one row by a quote that was never closed there: the row has not the columns of the
+    table, its quotes are odd, or a line in its middle is a row by itself."""
+    if len(cells) != width or sum(line.count('"') for line in taken) % 2:
+        return True
+    return any(line.count(separator) >= width - 1 for line in taken[1:-1])
 
 
 def _json_rows(path: Path, encoding: str) -> list[dict[str, Any]]:

@@ -156,7 +156,8 @@ def withdraw_doses(connection: sqlite3.Connection, system_id: int, by: str) -> N
     """Take the open doses of corrections off the rota, with the tests that were to check them, for those of `by`."""
     connection.execute(
         "UPDATE plan_step SET withdrawn_by = ? WHERE system_id = ? AND withdrawn_by IS NULL AND done_command IS NULL"
-        " AND plan IN (SELECT plan FROM plan_step WHERE kind = 'dose' AND json_extract(job, '$.made_at') > '')"
+        " AND plan IN (SELECT plan FROM plan_step WHERE kind = 'dose'"
+        " AND coalesce(json_extract(job, '$.work.made_at'), json_extract(job, '$.made_at')) > '')"
         " AND kind IN ('dose', 'look')",
         (by, system_id),
     )

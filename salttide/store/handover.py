@@ -6,7 +6,7 @@ import json
 import secrets
 import sqlite3
 from dataclasses import asdict, dataclass
-from datetime import datetime
+from datetime import date, datetime
 
 from salttide.core.errors import NotFoundError
 from salttide.core.handover import HandOverWish, VisitWork
@@ -145,3 +145,11 @@ def leave_report(connection: sqlite3.Connection, number: int, aside: bool) -> No
 def report_untaken(connection: sqlite3.Connection, command: str) -> None:
     """What a command took into the record was taken back: the report is asked about again."""
     connection.execute("UPDATE visit_report SET taken_by = NULL WHERE taken_by = ?", (command,))
+
+
+def visit_pictures(connection: sqlite3.Connection, since: date) -> int:
+    """How many pictures carers have sent since a day."""
+    row = connection.execute(
+        "SELECT count(*) FROM picture WHERE subject = 'visit' AND void = 0 AND at >= ?", (since.isoformat(),)
+    ).fetchone()
+    return int(row[0])

@@ -6,13 +6,14 @@ import json
 import sqlite3
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
 
 from salttide.core.errors import ConflictError, NotFoundError
 from salttide.core.parameters import Parameter
 
 from . import probe
-from .database import dump, to_moment
+from .database import dump, to_moment, to_text
 
 Key = tuple[int, str, str, float, str]
 """System, moment, parameter, value (rounded), instrument: two readings alike in all five are one."""
@@ -63,6 +64,15 @@ def add_import(
         (command, name, path, at, size, dump(list(header))),
     )
     return bool(added.rowcount)
+
+
+def waiting(connection: sqlite3.Connection, since: datetime) -> list[Import]:
+    """Imports since a moment that may still go on."""
+    rows = connection.execute(
+        "SELECT * FROM import WHERE state NOT IN ('done', 'taken_back') AND started_at >= ?",
+        (to_text(since),),
+    )
+    return [_import(row) for row in rows]
 
 
 def one_import(connection: sqlite3.Connection, command: str) -> Import:

@@ -1,14 +1,19 @@
-"""Frozen work as stored: the jobs of planned steps, of batches and of runs, as JSON."""
+"""Frozen work as stored: the jobs of planned steps, of batches and of runs, as JSON with their kind and version beside.
+
+Whatever was ever written is read: what a version did not know yet has its usual value, and what a later one wrote
+beside that is passed over.
+"""
 
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping
-from dataclasses import asdict
-from typing import Any
+from collections.abc import Callable, Mapping
+from dataclasses import asdict, fields
+from typing import Any, TypeVar
 
 from salttide.core.additives import AlkalinitySource
 from salttide.core.batch import BatchJob
+from salttide.core.errors import DataError
 from salttide.core.job import DoseJob, Job, LookJob, Water
 from salttide.core.mix import SaltMix, StrengthBasis
 from salttide.core.parameters import Parameter, Span
@@ -18,6 +23,10 @@ from salttide.core.system import Limits
 from .database import dump
 
 Stored = Job | DoseJob | LookJob | BatchJob | TankJob
+T = TypeVar("T")
+VERSION = 2
+"""1: the work alone, its kind told by what it has · 2: kind and version beside it."""
+KINDS: Mapping[type, str] = {Job: "change", DoseJob: "dose", LookJob: "look", BatchJob: "batch", TankJob: "tank"}
 
 
 def work_text(work: Stored) -> str:
@@ -25,38 +34,71 @@ def work_text(work: Stored) -> str:
     table = asdict(work)
     if isinstance(work, TankJob):
         table["flags"] = sorted(work.flags)
-    return dump(table)
+    return dump({"kind": KINDS[type(work)], "version": VERSION, "work": table})
 
 
 def work_of(text: str) -> Stored:
-    """Stored work; what it is follows from what it has."""
+    """Stored work of whatever version. Raises DataError for what is none."""
     data: dict[str, Any] = json.loads(text)
-    if "additive" in data:
-        data["amounts"], data["before"] = (_by_parameter(data.get(name, {})) for name in ("amounts", "before"))
-        return DoseJob(**data)
-    if "due_at" in data:
-        return LookJob(data["due_at"], data["why"])
-    if "slots" in data:
-        bands = {Parameter(key): (low, high) for key, (low, high) in data["bands"].items()}
-        return TankJob(
-            **{**data, "bands": bands, "flags": frozenset(data["flags"]), "units": _by_parameter(data["units"])}
-        )
-    for name in ("before", "incoming", "units"):
-        if name in data:
-            data[name] = _by_parameter(data[name])
-    data["source"] = AlkalinitySource(data["source"])
-    data["salt"] = _salt(data["salt"]) if data["salt"] else None
-    return BatchJob(**data) if "container_l" in data else _job(data)
+    kind, table = (data["kind"], data["work"]) if "version" in data else (_kind_of_first(data), data)
+    if kind not in _READ:
+        raise DataError(f"there is frozen work of an unknown kind: “{kind}”")
+    try:
+        return _READ[kind](table)
+    except (KeyError, TypeError, ValueError) as error:
+        raise DataError(f"frozen work of the kind “{kind}” cannot be read: {error}") from error
 
 
-def _job(data: dict[str, Any]) -> Job:
-    data["limits"] = Limits(**data["limits"])
-    data["water"] = Water(data.get("water", Water.MIX))
-    data["zones"] = tuple((name, litres) for name, litres in data.get("zones", ()))
-    return Job(**data)
+def _kind_of_first(data: Mapping[str, Any]) -> str:
+    """The kind of work of the first version, by what only it has."""
+    of = {"additive": "dose", "due_at": "look", "slots": "tank", "container_l": "batch"}
+    return next((kind for key, kind in of.items() if key in data), "change")
 
 
-def _salt(salt: Mapping[str, Any]) -> SaltMix:
+def _made(kind: Callable[..., T], table: Mapping[str, Any], **read: Any) -> T:
+    """One of a kind from its table: what has a form of its own as it was read, unknown fields left out."""
+    known = {field.name for field in fields(kind)}  # type: ignore[arg-type]
+    return kind(**{**{key: value for key, value in table.items() if key in known}, **read})
+
+
+def _change(table: Mapping[str, Any]) -> Job:
+    return _made(
+        Job,
+        table,
+        **_by_parameters(table, "before", "incoming", "units"),
+        source=AlkalinitySource(table["source"]),
+        salt=_salt(table["salt"]),
+        limits=Limits(**table["limits"]),
+        water=Water(table.get("water", Water.MIX)),
+        zones=tuple((name, litres) for name, litres in table.get("zones", ())),
+    )
+
+
+def _batch(table: Mapping[str, Any]) -> BatchJob:
+    salt = _salt(table["salt"])
+    if salt is None:
+        raise DataError("a batch without its salt")
+    read = _by_parameters(table, "incoming", "units")
+    return _made(BatchJob, table, **read, source=AlkalinitySource(table["source"]), salt=salt)
+
+
+def _tank(table: Mapping[str, Any]) -> TankJob:
+    bands = {Parameter(key): (low, high) for key, (low, high) in table["bands"].items()}
+    return _made(TankJob, table, bands=bands, flags=frozenset(table["flags"]), **_by_parameters(table, "units"))
+
+
+_READ: Mapping[str, Callable[[Mapping[str, Any]], Stored]] = {
+    "change": _change,
+    "dose": lambda table: _made(DoseJob, table, **_by_parameters(table, "amounts", "before")),
+    "look": lambda table: _made(LookJob, table),
+    "batch": _batch,
+    "tank": _tank,
+}
+
+
+def _salt(salt: Mapping[str, Any] | None) -> SaltMix | None:
+    if not salt:
+        return None
     return SaltMix(
         salt["id"],
         salt["name"],
@@ -67,5 +109,6 @@ def _salt(salt: Mapping[str, Any]) -> SaltMix:
     )
 
 
-def _by_parameter(table: Mapping[str, Any]) -> dict[Parameter, Any]:
-    return {Parameter(key): value for key, value in table.items()}
+def _by_parameters(table: Mapping[str, Any], *names: str) -> dict[str, dict[Parameter, Any]]:
+    """Tables by parameter, as far as they are there."""
+    return {name: {Parameter(key): value for key, value in table[name].items()} for name in names if name in table}

@@ -56,6 +56,28 @@ class Done(RotaTest):
         self.post(f"/record/{kept['command']}/void", None)
         self.assertEqual((self.first("livestock_check")["day"], self.first("livestock_check")["fixed"]), (there, True))
 
+    def test_undone_the_whole_rota_stands_as_it_did(self):
+        before = self.get("/rota?days=42")["lanes"]
+        changed = {"litres": "14"}
+        for system, name in ((SKIFF, "water_change"), (BEACON, "filter_sock"), (EELGRASS, "water_change")):
+            task = self.first(name, system)
+            with self.subTest(system=system, task=name):
+                body = self.body(task, **({"changed": changed} if name == "water_change" else {}))
+                kept = self.post(f"/systems/{system}/care/done", body)
+                self.get("/rota?days=42")
+                self.post(f"/record/{kept['command']}/void", None)
+                self.assertEqual(self.get("/rota?days=42")["lanes"], before)
+
+    def test_undone_later_it_brings_back_its_own_task_and_moves_nothing_else(self):
+        task = self.first("water_change", SKIFF)
+        kept = self.post(f"/systems/{SKIFF}/care/done", self.body(task, changed={"litres": "14"}))
+        cup = self.first("skimmer_cup")
+        self.post(f"/systems/{BEACON}/care/done", self.body(cup))
+        after = {(one["task"], one["due"]): one["day"] for one in self.lane()}
+        self.post(f"/record/{kept['command']}/void", None)
+        self.assertEqual(self.first("water_change", SKIFF)["day"], task["day"])
+        self.assertEqual({(one["task"], one["due"]): one["day"] for one in self.lane()}, after)
+
 
 class Moved(RotaTest):
     def test_little_else_moves(self):

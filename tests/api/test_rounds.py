@@ -16,7 +16,12 @@ class Rounds(ApiTest):
 
     def done(self, found: dict[str, Any]) -> list[dict[str, Any]]:
         return [
-            {"system_id": one["system_id"], "task": task["task"], "due": task["due"]}
+            {
+                "system_id": one["system_id"],
+                "task": task["task"],
+                "due": task["due"],
+                "changed": {"litres": "10"} if task["task"] == "water_change" else None,
+            }
             for one in found["systems"]
             for task in one["tasks"]
         ]

@@ -10,7 +10,7 @@ from pathlib import Path
 
 from salttide.core.batch import BatchEvent, BatchKind, Phase
 from salttide.core.batch_plan import Portion, plan_batch
-from salttide.core.errors import ConflictError, NotFoundError
+from salttide.core.errors import ConflictError, DataError, NotFoundError
 from salttide.core.job import DoseJob, LookJob, Water
 from salttide.core.outage import tank_job
 from salttide.core.parameters import Parameter
@@ -30,6 +30,8 @@ from tests.store.test_database import AT, StoreTest
 
 S, A = Parameter.SALINITY, Parameter.ALKALINITY
 DAY = date(2026, 11, 24)
+GOLDEN = Path(__file__).parent / "golden"
+"""One of each shape in which frozen work was ever written; what is written from now on adds its own."""
 
 
 class Frozen(StoreTest):
@@ -43,6 +45,37 @@ class Frozen(StoreTest):
         ):  # fmt: skip
             with self.subTest(work=type(work).__name__):
                 self.assertEqual(work_of(work_text(work)), work)
+
+    def test_every_version_that_was_ever_written_is_read(self):
+        soda = DoseJob("soda ash", 4.0, {A: 75.0}, True)
+        correcting = DoseJob("soda ash", 4.0, {A: 75.0}, False, {A: 2.6}, "2026-11-24T17:40:00Z", 0.22, 40.0)
+        stored = job(salt=None, water=Water.STORED, water_name="Batch 3", batch_id=3, air_min=25.0,
+                     zones=(("left", 20.0), ("right", 20.0)))  # fmt: skip
+        shared = job(batch_share=0.96, water_name="Batch 4", batch_id=4)
+        look = LookJob("2026-11-24T18:40:00+00:00", "an hour after", False, "skimmer_cup")
+        batch = replace(
+            plan_batch(KITTIWAKE, 45.0, 60.0, 35.0, {A: 3.2})[0], batch_id=7, name="Batch 7", heater_w=200.0
+        )
+        tank = tank_job(BEACON, runbook("rock_scrub"), {S: 35.0}, {A: "meq/L"})
+        told = {
+            "change_1": job(litres_per_cm=0.0), "change_2": stored, "change_3": shared, "change_4": shared,
+            "dose_1": soda, "dose_2": correcting, "dose_3": replace(correcting, formula="Na2CO3"), "look_1": look,
+            "look_2": look, "batch_1": batch, "batch_2": batch, "tank_1": tank,
+            "tank_2": replace(tank, task="rock_check"), "tank_3": replace(tank, task="rock_check"),
+        }  # fmt: skip
+        self.assertEqual({path.stem for path in GOLDEN.iterdir()}, {*told})
+        for name, work in told.items():
+            with self.subTest(name=name):
+                self.assertEqual(work_of((GOLDEN / f"{name}.json").read_text("utf-8")), work)
+
+    def test_what_is_not_known_is_passed_over_and_what_is_no_work_is_said_to_be_none(self):
+        text = (GOLDEN / "look_2.json").read_text("utf-8")
+        self.assertEqual(work_of(text.replace('"why"', '"colour": "red", "why"')).why, "an hour after")
+        first = (GOLDEN / "dose_1.json").read_text("utf-8")
+        self.assertEqual(work_of(first.replace('"siphon"', '"colour": "red", "siphon"')).mass_g, 4.0)
+        for text in ('{"kind": "dance", "version": 2, "work": {}}', '{"kind": "dose", "version": 2, "work": {}}'):
+            with self.assertRaises(DataError):
+                work_of(text)
 
     def test_a_dose_or_a_look_has_no_job_for_the_tank(self):
         with self.database.write() as connection:

@@ -14,3 +14,10 @@ ALTER TABLE command ADD COLUMN asked TEXT NOT NULL DEFAULT '';
 -- Every household has its identity from the start: to give the calendar out is not to write.
 INSERT INTO calendar (only, home, told_as, begins, alarm_minutes)
   SELECT 1, lower(hex(randomblob(8))), 'event', '18:00', 15 WHERE NOT EXISTS (SELECT 1 FROM calendar);
+
+-- How the rota stood before a command, for the way back: rows of care_placing.
+CREATE TABLE placing_before (
+  id INTEGER PRIMARY KEY,
+  command TEXT NOT NULL UNIQUE,
+  placings TEXT NOT NULL CHECK (json_valid(placings))
+) STRICT;
