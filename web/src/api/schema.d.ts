@@ -6908,6 +6908,8 @@ export interface components {
             starts: number;
             /** Beside */
             beside: string;
+            /** Note */
+            note: string;
             /** Planned */
             planned: boolean;
         };
@@ -8130,6 +8132,8 @@ export interface components {
             elapsed: number;
             /** Off */
             off: components["schemas"]["Choice"][];
+            /** On */
+            on: string;
             /** Cautions */
             cautions: components["schemas"]["Choice"][];
             /** Tasks */
