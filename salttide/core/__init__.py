@@ -7,6 +7,7 @@ Every public function takes and returns plain numbers in canonical units and can
 from __future__ import annotations
 
 from importlib import import_module
+from inspect import isroutine
 from typing import Any
 
 
@@ -113,6 +114,8 @@ def __getattr__(name: str) -> Any:
     if name not in _HOME:
         raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
     found = getattr(import_module(f".{_HOME[name]}", __name__), name)
+    if isroutine(found):
+        found = import_module(".contract", __name__).held(found)
     globals()[name] = found
     return found
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from itertools import pairwise
 
+from .errors import check_range
 from .ledger import DRY_SHARE, Dose, Evaporation, Ledger, Moving, Reading, TopOff
 from .parameters import FACTS, Parameter
 
@@ -37,6 +38,7 @@ def effect(parameter: Parameter, event: Moving, volume_l: float, full_l: float |
     >>> effect(Parameter.ALKALINITY, Dose(datetime(2026, 11, 24), "soda", 1.0, {Parameter.ALKALINITY: 30.0}), 100.0)
     Effect(kept=1.0, brought=0.3)
     """
+    check_range("volume", volume_l, "L", 1e-6, 1e6, field="volume_l")
     if isinstance(event, Dose):
         return Effect(1.0, event.amounts.get(parameter, 0.0) / volume_l)
     full = volume_l if full_l is None else full_l

@@ -22,7 +22,7 @@ from .carbonate_constants import (
     Constants,
     constants,
 )
-from .errors import ScaleError, check_ranges
+from .errors import ScaleError, check_range, check_ranges
 from .lazily import Lazily
 from .working import Formula, Given, Result, Step, Working
 
@@ -258,6 +258,8 @@ def carbonate_working(state: Carbonate) -> Working:
     >>> carbonate_working(carbonate_from_ph_nbs(8.2, 2.5, 35.0, 25.0))[-2].symbol
     'pCO2'
     """
+    for name, value in vars(state).items():
+        check_range(name, value, "", -2, 1e6)
     water = constants(state.salinity, state.temperature_c)
     h = float(10 ** -float(state.ph_total))
     others = float(_other_bases(water, h)[0])

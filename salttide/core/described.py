@@ -54,11 +54,11 @@ def situation_described(
     system = replace(_system(bands, volume_l, sand, stage, largest_fraction, age_days), animals=alive)
     ledger = Ledger(
         volume_l,
-        _in_order([_reading(number, *row) for number, row in enumerate(readings, 1)]),
-        _in_order([_change(volume_l, *row) for row in changes]),
-        _in_order([_dose(volume_l, *row) for row in doses]),
+        _in_order([_reading(number, *_row("readings", row, 3, 5)) for number, row in enumerate(readings, 1)]),
+        _in_order([_change(volume_l, *_row("changes", row, 3, 3)) for row in changes]),
+        _in_order([_dose(volume_l, *_row("doses", row, 2, 2)) for row in doses]),
         looks=_in_order([_look(*pair) for pair in (looks or {}).items()]),
-        happenings=_in_order([_happening(*row) for row in happenings]),
+        happenings=_in_order([_happening(*_row("happenings", row, 2, 3)) for row in happenings]),
     )
     past = {("kit", check_choice(Parameter, name)): _ago(days).date() for name, days in (expired or {}).items()}
     return Situation(system, ledger, NOON, UTC, expired=past)
@@ -82,6 +82,13 @@ def _animal(name: str, bears: Mapping[str, tuple[float, float]]) -> Animal:
     animal = Animal(1, name, tolerances=tolerances)
     check_animal(animal)
     return animal
+
+
+def _row(name: str, row: Any, least: int, most: int) -> tuple[Any, ...]:
+    if not isinstance(row, tuple | list) or not least <= len(row) <= most:
+        wanted = f"{least} parts" if least == most else f"{least} to {most} parts"
+        raise InputError(f"each of {name} has {wanted}, not {row!r}", field=name, accepted=wanted)
+    return tuple(row)
 
 
 def _in_order(entries: list[Any]) -> tuple[Any, ...]:
@@ -116,7 +123,7 @@ def _dose(volume_l: float, days_ago: float, rises: Mapping[str, float]) -> Dose:
 
 
 def _look(days_ago: float, words: Sequence[str]) -> Look:
-    return Look(_ago(days_ago), check_sights([sight(*text.split()) for text in words]))
+    return Look(_ago(days_ago), check_sights([sight(*_row("looks", text.split(), 1, 3)) for text in words]))
 
 
 def _happening(key: str, days_ago: float, note: str = "") -> Happening:

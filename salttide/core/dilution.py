@@ -25,7 +25,7 @@ CONTINUOUS_VOLUME = Formula(
 )
 FRACTION = Formula("f", "fraction to change", "(C_0 - C_1) / (C_0 - C_in)", "", "one change solved for its size")
 SETTLED = Formula(
-    "C", "just before a change, settled", "C_in + p * T / f", "", "production between = removal by a change"
+    "C", "just before a change, settled", "max(0, C_in + p * T / f)", "", "production between = removal by a change"
 )
 EXCHANGE = Formula("x", "water to exchange", "V * (S_2 - S_1) / (S_n - S_1)", "L", "mass balance of salt")
 
@@ -173,7 +173,7 @@ def level_with_production(
 
 
 def settled_level(incoming: float, fraction: float, production_per_day: float, every_days: float) -> Result:
-    """Where the level just before a change settles in the long run: Cin + p·T/f.
+    """Where the level just before a change settles in the long run: Cin + p·T/f, never below 0.
 
     >>> round(settled_level(0.0, 0.1, 0.5, 7.0), 2)
     35.0

@@ -78,7 +78,10 @@ class AmbiguousError(InputError):
 
 
 def _told(value: float) -> str:
-    return signed(f"{value:g}")
+    try:
+        return signed(f"{value:g}")
+    except OverflowError:
+        return "more digits than any number here has"
 
 
 class DomainError(InputError):
@@ -187,11 +190,9 @@ def check_choice(kind: type[Choice], value: object, name: str = "") -> Choice:
 
 def check_ranges(name: str, values: Any, unit: str, low: float, high: float) -> Any:
     """The same for a number or for every number of an array; the first that is out is named."""
-    if isinstance(values, str) or not hasattr(values, "__len__"):
+    if not hasattr(values, "__array__") or getattr(values, "ndim", 0) == 0:
         return check_range(name, values, unit, low, high)
-    import numpy as np
-
     wrong = ~((values >= low) & (values <= high))
     if wrong.any():
-        raise DomainError(name, float(np.asarray(values)[wrong].flat[0]), unit, low, high)
+        raise DomainError(name, float(values[wrong].flat[0]), unit, low, high)
     return values

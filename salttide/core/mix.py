@@ -132,6 +132,8 @@ def fresh_water_l(volume_l: float, salinity: float, mass_g: float) -> Result:
     >>> round(fresh_water_l(1.0, 35.0, 38.71), 4)
     0.9875
     """
+    check_range("volume", volume_l, "L", 0, 1e6, field="volume_l")
+    check_range("salinity", salinity, "ppt", 0, 100, field="salinity")
     density = DENSITY.compute(S=Given(salinity, "ppt", "batch"), t=Given(MIXING_C, "°C", "mixing temperature"))
     water = _fresh_density()
     return FRESH_WATER.result(

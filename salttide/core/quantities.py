@@ -11,6 +11,7 @@ from enum import StrEnum
 from functools import cache
 from typing import TYPE_CHECKING
 
+from .contract import Held
 from .errors import AmbiguousError, DomainError, UnitError, check_range
 from .typed import DecimalSign, parse_number
 from .words import either, listed
@@ -95,7 +96,7 @@ _BY_GALLON = {
 
 
 @dataclass(frozen=True)
-class Habits:
+class Habits(Held):
     """How this keeper writes: decimal sign, and which gallon a bare "gal" is (None: it is asked back)."""
 
     sign: DecimalSign = DecimalSign.POINT

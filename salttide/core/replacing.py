@@ -302,6 +302,7 @@ def left_behind(additives: Sequence[tuple[Additive, float]], volume_l: float) ->
     >>> round(left_behind(grams, 100.0)[Parameter.SODIUM], 1)
     46.0
     """
+    check_range("volume", volume_l, "L", 1e-6, 1e6, field="volume_l")
     found: dict[Parameter, float] = {}
     for additive, mass_g in additives:
         for ion in LEFT_BEHIND:

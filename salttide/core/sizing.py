@@ -9,7 +9,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
+from math import inf
 
+from .contract import Boundless
 from .dilution import after_change, dilute, fraction_to_reach
 from .errors import InputError, PlanError, check_choice, check_range
 from .parameters import FACTS, Parameter, spoken
@@ -18,6 +20,7 @@ from .working import Result, Working
 LARGEST_FRACTION = 0.25
 """Default of the most that a plan changes at once; the keeper may, with a caution (judgement)."""
 MOST_CHANGES = 60
+SMALLEST = 1e-4
 LARGEST_FIRST_CHANGE = 0.8
 """A first change after breaking in, with nothing living in it yet (judgement)."""
 FIRST_NITRATE_MG_L = 10.0
@@ -51,11 +54,20 @@ class Sizing:
 
 @dataclass(frozen=True)
 class DayLimit:
-    """The most a parameter may move in a day, in its unit; down also as a share of the level where one is given."""
+    """The most a parameter may move in a day, in its unit; down also as a share of the level where one is given.
 
-    up: float
-    down: float
+    A limit that lets nothing move at all is no limit to plan with: DomainError below 0.0001. Without one, infinity.
+    """
+
+    up: Boundless
+    down: Boundless
     down_share: float | None = None
+
+    def __post_init__(self) -> None:
+        check_range("rise a day", self.up, "", SMALLEST, inf, field="up")
+        check_range("fall a day", self.down, "", SMALLEST, inf, field="down")
+        if self.down_share is not None:
+            check_range("fall a day", self.down_share, "(0 to 1 of the level)", SMALLEST, 1, field="down_share")
 
     def step(self, level: float, target: float) -> float:
         """The furthest level towards `target` that a day allows."""

@@ -15,6 +15,8 @@ from .words import day_words
 
 LEAD_DAYS = 10
 """Days before it runs out that a new bucket should be ordered (judgement)."""
+LONG_DAYS = 3660
+"""From here on no day to buy is told."""
 
 
 @dataclass(frozen=True)
@@ -44,6 +46,8 @@ def salt_left(bucket_g: float, used_g: float, per_week_g: float, today: date) ->
     if not per_week_g:
         return SaltLeft(left, 0.0, None, None, told)
     days = left / per_week_g * 7
+    if days > LONG_DAYS:
+        return SaltLeft(left, per_week_g, days, None, f"{told}, enough for more than ten years")
     buy = today + timedelta(days=max(0, int(days) - LEAD_DAYS))
     when = "buy now" if buy == today else f"buy by {day_words(buy)}"
     return SaltLeft(left, per_week_g, days, buy, f"{told}, enough for {int(days)} days: {when}")

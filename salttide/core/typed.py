@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import re
+from math import isinf
 
-from .errors import AmbiguousError, NumberError
+from .errors import AmbiguousError, NumberError, check_choice
 from .writing import DecimalSign as DecimalSign
 from .writing import signed
 
@@ -25,21 +26,29 @@ def parse_number(text: str, sign: DecimalSign = DecimalSign.POINT) -> float:
     """
     if not isinstance(text, str):
         raise NumberError(f"a number is wanted here, not {text!r}", accepted="a number such as 8.2")
+    sign = check_choice(DecimalSign, sign, "decimal sign")
     written = " ".join(text.split()).replace("−", "-")
     plain = re.sub(r"(?<=\d) (?=\d{3}(\D|$))", "", written)
     if sign == DecimalSign.COMMA:
         plain = plain.translate(_SWAPPED)
     if _PLAIN.fullmatch(plain):
-        return float(plain)
+        return _finite(plain)
     if _DOUBTFUL.fullmatch(plain.replace(",", ".")) and "," in plain:
         raise _doubt(plain, sign)
     if _GROUPED.fullmatch(plain):
-        return float(plain.replace(",", ""))
+        return _finite(plain.replace(",", ""))
     if _PLAIN.fullmatch(plain.replace(",", ".")):
         wanted = written.replace(sign.other.value, sign.value)
         name = "point" if sign == DecimalSign.POINT else "comma"
         raise NumberError(f"write {wanted}, with a decimal {name}", accepted=f"a number such as {wanted}")
     raise NumberError(f"“{written}” is not a number", accepted=f"a number such as 8{sign.value}2")
+
+
+def _finite(plain: str) -> float:
+    value = float(plain)
+    if isinf(value):
+        raise NumberError(f"a number of {len(plain)} digits is out of this world", accepted="a number such as 8.2")
+    return value
 
 
 _SWAPPED = {ord(","): ".", ord("."): ","}

@@ -80,4 +80,4 @@ def written_as(how: Writing) -> Iterator[None]:
 
 def signed(text: str, sign: DecimalSign | None = None) -> str:
     """A formatted number with this keeper's decimal sign, or the one that is given."""
-    return text.replace(".", (sign or writing().sign).value)
+    return text.replace(".", DecimalSign(sign or writing().sign).value)
