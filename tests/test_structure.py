@@ -15,9 +15,9 @@ PACKAGE = ROOT / "salttide"
 # What each floor may import of the others, and of the outside.
 MAY = {
     "core": set(),
-    "store": {"core"},
+    "store": {"core", "faults"},
     "files": {"core", "store"},
-    "api": {"core", "store", "files", "clock"},
+    "api": {"core", "store", "files", "clock", "faults"},
     "fishroom": set(),
     "demo": {"core", "store", "files", "fishroom"},
 }

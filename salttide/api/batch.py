@@ -1,7 +1,6 @@
 """Batches: how each stands, what happens to it, what it lacks, and what its label says."""
 
 import sqlite3
-from datetime import timedelta
 
 from fastapi import APIRouter
 from pydantic import Field
@@ -17,6 +16,7 @@ from salttide.core.batch import (
     keeps_of,
 )
 from salttide.core.batch_match import batch_gate, correction
+from salttide.core.dates import later
 from salttide.core.errors import InputError
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.salts import strength_from_batches
@@ -240,7 +240,7 @@ def _label(ctx: Context, found: StoredBatch) -> list[LabelLine]:
         mixed = state.mixed_at.astimezone(zone).date()
         keeps = keeps_of(state.holds)
         lines.append(LabelLine(name="Mixed", value=date_words(mixed)))
-        lines.append(LabelLine(name="Measure again from", value=date_words(mixed + timedelta(days=keeps))))
+        lines.append(LabelLine(name="Measure again from", value=date_words(later(mixed, keeps))))
     lines.append(LabelLine(name="Volume", value=f"{show_number(state.litres or job.litres, 1)} L"))
     for parameter in MEASURED:
         value = state.holds.get(parameter)

@@ -189,10 +189,12 @@ def _remember(ctx: Context, kept: calendar_store.CalendarKept, issued: list[Issu
 
 
 def _brought_up(ctx: Context) -> tuple[list[Issued], list[Issued]]:
-    """The entries as they are given out now, and as they were last."""
+    """The entries as they are given out now, and as they were last; while a system cannot be told, they stand."""
     kept = _kept(ctx.connection)
     before = calendar_store.issued_entries(ctx.connection, ctx.keeper.zone)
-    return [*brought_up(before, _entries(ctx)(kept), ctx.now)], [*before.values()]
+    entries = _entries(ctx)(kept)
+    last = [*before.values()]
+    return (last if ctx.broken and last else [*brought_up(before, entries, ctx.now)]), last
 
 
 def _file_of(ctx: Context, issued: list[Issued], published: bool) -> bytes:

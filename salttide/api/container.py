@@ -3,7 +3,6 @@
 import sqlite3
 from collections.abc import Sequence
 from dataclasses import replace
-from datetime import timedelta
 from typing import Any
 
 from fastapi import APIRouter
@@ -15,10 +14,12 @@ from salttide.core.container import (
     ContainerEvent,
     ContainerKind,
     check_container,
+    check_setting,
     flow_drift_percent,
     flow_ml_min,
     tube_days,
 )
+from salttide.core.dates import later
 from salttide.core.delivery import Delivery, contents, delivery_of, diagnosis, refill_days
 from salttide.core.dosing import SEPARATION_MINUTES
 from salttide.core.errors import GateError, InputError, check_range
@@ -202,7 +203,7 @@ def _ml(ml: float) -> str:
 def _refill_words(ctx: Context, days: float | None) -> str:
     if days is None:
         return ""
-    day = ctx.today + timedelta(days=int(days))
+    day = later(ctx.today, days)
     return f"refill by {day_words(day)}" if days > 0 else "refill today: only the reserve is left"
 
 
@@ -338,7 +339,7 @@ def _event(ctx: Context, one: Container, body: ContainerEventBody) -> ContainerE
         check_range("level", body.ml, "mL", 0, one.capacity_ml, field="ml")
         return _possible(ctx, one, ContainerEvent(ctx.now, body.kind, body.ml))
     if body.kind == ContainerKind.SET:
-        check_range("amount a day", body.ml, "mL", 0, one.capacity_ml, field="ml")
+        check_setting(one, body.ml)
         return set_event(one, body.ml, ctx.now)
     if body.kind == ContainerKind.CALIBRATED:
         if body.seconds is None:

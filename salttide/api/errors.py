@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import logging
-import secrets
 import sqlite3
 from typing import Any
 
@@ -18,6 +17,7 @@ from salttide.core.errors import InputError
 from salttide.core.jot_reader import JotError
 from salttide.core.typed import parse_number
 from salttide.core.writing import writing
+from salttide.faults import fault_number
 from salttide.store.database import DAMAGED_WORDS
 
 STATUS: dict[type[errors.SaltTideError], int] = {
@@ -169,7 +169,6 @@ async def _http(request: Request, error: Exception) -> JSONResponse:
 
 
 async def _unforeseen(request: Request, error: Exception) -> JSONResponse:
-    reference = secrets.token_hex(4)
-    log.error("reference %s: %s %s", reference, request.method, request.url.path, exc_info=error)
+    reference = fault_number(error, f"{request.method} {request.url.path}")
     detail = f"Something went wrong inside Salt Tide; nothing was recorded. Reference {reference}."
     return _answer(Problem(type="about:fault", title="Fault", status=500, detail=detail, reference=reference))

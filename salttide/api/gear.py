@@ -116,8 +116,7 @@ LOST = 15.0
 def gear(ctx: In) -> Gear:
     """The parts of all systems."""
     systems, buy = [], []
-    for system in system_store.all_systems(ctx.connection):
-        parts = _parts(ctx, system)
+    for parts, system in ctx.each(lambda system: (_parts(ctx, system), system)).values():
         photos = _photos(ctx, system.id)
         systems.append(
             SystemGear(system_id=system.id, name=system.name, parts=[_shown(ctx, part, photos) for part in parts])

@@ -34,6 +34,7 @@ from salttide.store import ledger as ledger_store
 from salttide.store import system as system_store
 from salttide.store.rota import Away
 
+from .broken import untold
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, Strict, name_of
 from .rota_shown import plain_command, rota_command
@@ -112,6 +113,7 @@ class CarerSheet(Model):
     never: list[str]
     guards: list[GuardShown]
     systems: list[SystemSheet]
+    untold: list[str]
 
 
 class SystemBefore(Model):
@@ -173,7 +175,7 @@ def shown(number: Id, ctx: In) -> HandOverShown:
         note=wish.note,
         notes=dict(wish.notes),
         link=f"{ctx.links}/visit/{kept.token}" if kept and kept.token else "",
-        sheet=carer_sheet(away, wish, sheets),
+        sheet=carer_sheet(ctx, away, wish, sheets),
         before=[
             SystemBefore(name=one.system.name, before=list(one.before), waits=list(one.waits))
             for one in sheets
@@ -190,25 +192,18 @@ _EARLY = "The rota reaches six weeks ahead: what is better done before, and what
 def sheets_of(ctx: Context, first: date, last: date, wish: HandOverWish) -> list[HandOver]:
     """The sheet of each system, by the rota as it stands."""
     views, placing, _ = ctx.placing()
-    return [
-        hand_over(
-            view.system,
-            ctx.ledger(view.system),
-            Household(
-                ctx.rules(view.system),
-                moved_to(i, view.occurrences, placing.days),
-                container_store.containers(ctx.connection, i),
-                dosed_by_hand(ctx, view.system),
-            ),
-            wish,
-            first,
-            last,
-            ctx.now,
-            ctx.keeper.zone,
-            ctx.keeper.units,
+
+    def sheet(system: System) -> HandOver:
+        household = Household(
+            ctx.rules(system),
+            moved_to(system.id, views[system.id].occurrences, placing.days),
+            container_store.containers(ctx.connection, system.id),
+            dosed_by_hand(ctx, system),
         )
-        for i, view in views.items()
-    ]
+        units, zone = ctx.keeper.units, ctx.keeper.zone
+        return hand_over(system, ctx.ledger(system), household, wish, first, last, ctx.now, zone, units)
+
+    return [*ctx.each(sheet).values()]
 
 
 def dosed_by_hand(ctx: Context, system: System) -> list[DailyDose]:
@@ -218,7 +213,7 @@ def dosed_by_hand(ctx: Context, system: System) -> list[DailyDose]:
     return [dose for dose in (planned[-1].doses if planned else ()) if dose.additive not in pumped]
 
 
-def carer_sheet(away: Away, wish: HandOverWish, sheets: list[HandOver]) -> CarerSheet:
+def carer_sheet(ctx: Context, away: Away, wish: HandOverWish, sheets: list[HandOver]) -> CarerSheet:
     """What the carer is given."""
     count = max((len(one.visits) for one in sheets), default=0)
     return CarerSheet(
@@ -231,6 +226,7 @@ def carer_sheet(away: Away, wish: HandOverWish, sheets: list[HandOver]) -> Carer
         never=list(never()),
         guards=[_guard(one) for one in guards_everywhere()],
         systems=[_sheet(one) for one in sheets],
+        untold=untold(ctx),
     )
 
 

@@ -13,6 +13,7 @@ from salttide.core.typed import DecimalSign, show_number
 from salttide.core.writing import ClockHours, DayOrder
 from salttide.store import system as system_store
 
+from .broken import BrokenSystem, broken_shown
 from .context import In
 from .models import Model, NextShown, VerdictShown, name_of, next_shown, shown, verdict_shown
 from .run_shown import open_work
@@ -85,6 +86,7 @@ class Harbour(Model):
     pinned: bool
     ahead_days: int
     systems: list[SystemGlance]
+    broken: list[BrokenSystem]
     archived: list[ArchivedSystem]
     minutes_today: int
     open_work: list[OpenWork]
@@ -95,7 +97,7 @@ def harbour(ctx: In) -> Harbour:
     """All systems at a glance."""
     known = system_store.all_systems(ctx.connection, archived=True)
     systems = [system for system in known if not system.archived]
-    glances = [_glance(ctx, ctx.outlook(system)) for system in systems]
+    glances = [*ctx.each(lambda system: _glance(ctx, ctx.outlook(system))).values()]
     local = ctx.now.astimezone(ctx.keeper.zone)
     names = {system.id for system in systems}
     return Harbour(
@@ -108,6 +110,7 @@ def harbour(ctx: In) -> Harbour:
         pinned=type(ctx.clock).__name__ == "PinnedClock",
         ahead_days=AHEAD_DAYS,
         systems=glances,
+        broken=broken_shown(ctx),
         archived=[ArchivedSystem(id=system.id, name=system.name) for system in known if system.archived],
         minutes_today=sum(glance.minutes_today for glance in glances),
         open_work=[
@@ -183,8 +186,8 @@ class NextOfAll(NextShown):
 @router.get("/next")
 def next_of_all(ctx: In, most: int = Query(8, ge=1, le=100)) -> list[NextOfAll]:
     """What to do now over all systems, in order."""
-    views = [ctx.outlook(system) for system in system_store.all_systems(ctx.connection)]
-    found = together([(view.system, view.next) for view in views])
+    views = ctx.each(ctx.outlook)
+    found = together([(view.system, view.next) for view in views.values()])
     return [
         NextOfAll(system_id=system.id, system=system.name, **next_shown(item).model_dump())
         for system, item in found[:most]

@@ -152,8 +152,9 @@ def _wanted(ctx: Context) -> list[Wanted]:
     """Planned changes and routine ones of the next two weeks, the nearest first."""
     found: list[tuple[Any, Wanted]] = []
     until = ctx.today + timedelta(days=AHEAD_DAYS)
-    for system in system_store.all_systems(ctx.connection):
-        for item in ctx.outlook(system).occurrences:
+    for view in ctx.each(ctx.outlook).values():
+        system = view.system
+        for item in view.occurrences:
             if item.task == WATER_CHANGE and item.day <= until:
                 wanted = _step_wanted(ctx, system, item.step_id) if item.step_id else _routine_wanted(ctx, system)
                 if wanted:

@@ -18,7 +18,6 @@ from salttide.core.words import listed
 from salttide.core.working import Working
 from salttide.store import batch as batch_store
 from salttide.store import shelf
-from salttide.store import system as system_store
 
 from .change_tank import Figure
 from .context import Context
@@ -98,9 +97,10 @@ def stock_words(ctx: Context, salt_id: int) -> str:
     if not opened:
         return ""
     salt = shelf.salt(ctx.connection, salt_id)
+    told = ctx.each(lambda system: (routine_change(system, salt, ctx.now), system))
     routine = [
-        (routine_change(system, salt, ctx.now), system.schools.change_every_days)
-        for system in system_store.all_systems(ctx.connection)
+        (change, system.schools.change_every_days)
+        for change, system in told.values()
         if not system.schools.answers.get("new_water", "").startswith("natural")
     ]
     week = salt_a_week_g(salt, routine) if ctx.usual_salt is not None and salt_id == ctx.usual_salt.id else 0.0

@@ -23,6 +23,7 @@ from .models import Id, Recorded, Strict
 router = APIRouter(prefix="/api/systems/{system_id}/probes", tags=["probe"])
 MOST_ROWS = 20_000
 EPOCH = datetime(1970, 1, 1, tzinfo=UTC)
+EARLIEST = datetime(2000, 1, 1, tzinfo=UTC)
 
 
 class ProbeReading(Strict):
@@ -67,6 +68,8 @@ def send(system_id: Id, body: ProbeBody, ctx: In, key: Key) -> Recorded:
             )
         if reading.at > ctx.now + timedelta(minutes=5):
             raise InputError("this moment is still to come", field=f"readings.{place}.at", accepted="up to now")
+        if reading.at < EARLIEST:
+            raise InputError("no probe wrote this early", field=f"readings.{place}.at", accepted="from 2000 on")
     rows = [(int((reading.at - EPOCH).total_seconds()), reading.value) for reading in body.readings]
 
     def act(connection: sqlite3.Connection) -> dict[str, Any]:

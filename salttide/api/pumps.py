@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from datetime import datetime
 
 from salttide.core.additives import brought_per_mole
-from salttide.core.container import Container, ContainerEvent, ContainerKind
+from salttide.core.container import LEAST_SETTING_ML, Container, ContainerEvent, ContainerKind
 from salttide.core.dosing import SEPARATION_MINUTES
 from salttide.core.parameters import Parameter
 from salttide.core.plan import DailyDose
@@ -30,6 +30,9 @@ def set_pumps(
             # A dose by formula is of the pure compound.
             mass_g = mine.mass_g / (1.0 if mine.additive == one.additive.name else one.additive.purity)
         ml = mass_g / (one.additive.strength_g_l or 1.0) * 1000
+        if mine and ml < LEAST_SETTING_ML:
+            rest.append(mine)
+            ml = 0.0
         container_store.add_container_events(connection, one.id, [set_event(one, ml, now)], key)
     return rest
 

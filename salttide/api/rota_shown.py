@@ -15,6 +15,7 @@ from salttide.core.upkeep import moved_to
 from salttide.core.words import capital, day_words
 from salttide.store import rota as rota_store
 
+from .broken import BrokenSystem, broken_shown
 from .context import Context
 from .models import Model, Recorded
 
@@ -90,6 +91,7 @@ class Rota(Model):
     days: list[RotaDay]
     lanes: list[Lane]
     shorts: list[ShortShown]
+    broken: list[BrokenSystem]
 
 
 def rota_shown(ctx: Context, days: int) -> Rota:
@@ -127,6 +129,7 @@ def rota_shown(ctx: Context, days: int) -> Rota:
             for i, items in work.items()
         ],
         shorts=[_short(each) for each in shorts(placing, room, with_system) if each.day <= span[-1]],
+        broken=broken_shown(ctx),
     )  # fmt: skip
 
 

@@ -22,6 +22,7 @@ from salttide.core.upkeep import moved_to
 from salttide.core.words import counted, day_words, listed
 from salttide.store import change as change_store
 
+from .broken import BrokenSystem, broken_shown
 from .changed import ChangedBody
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, Strict
@@ -63,6 +64,7 @@ class DayRound(Model):
     room: int
     kit: list[Choice]
     systems: list[SystemRound]
+    broken: list[BrokenSystem]
 
 
 class FinishedTask(Strict):
@@ -100,6 +102,7 @@ def day_round(ctx: In, day: date | None = None) -> DayRound:
         room=round(room.room(chosen)),
         kit=_kit(ctx, views, rounds),
         systems=[_system_round(views, i, one, placing, room) for i, one in rounds.items()],
+        broken=broken_shown(ctx),
     )
 
 

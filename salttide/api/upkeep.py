@@ -323,8 +323,8 @@ def year(ctx: In) -> Year:
     first, last = ctx.today - timedelta(days=BACK_DAYS), ctx.today + timedelta(days=AHEAD_DAYS)
     _, placing, _ = ctx.placing()
     rows = []
-    for system in system_store.all_systems(ctx.connection):
-        work = moved_to(system.id, ctx.work(system, last), placing.days)
+    for found, system in ctx.each(lambda system: (ctx.work(system, last), system)).values():
+        work = moved_to(system.id, found, placing.days)
         for rule in (rule for rule in ctx.rules(system) if rule.kind.rare):
             rows.append(_year_row(ctx, system, rule, [item for item in work if item.task == rule.kind.key], first))
     return Year(first=first.isoformat(), last=last.isoformat(), today=ctx.today.isoformat(), rows=rows)

@@ -54,7 +54,7 @@ def page(token: Token, ctx: In) -> VisitPage:
     """The sheet of the carer."""
     kept = _kept(ctx, token)
     sheets = sheets_of(ctx, kept.away.first, kept.away.last, kept.wish)
-    return VisitPage(today=ctx.today.isoformat(), sheet=carer_sheet(kept.away, kept.wish, sheets))
+    return VisitPage(today=ctx.today.isoformat(), sheet=carer_sheet(ctx, kept.away, kept.wish, sheets))
 
 
 def _kept(ctx: Context, token: str) -> store.HandOverKept:

@@ -22,6 +22,8 @@ TUBE_DAYS = 365
 """A pump tube is renewed yearly (judgement)."""
 LEAST_CAPACITY_ML, MOST_CAPACITY_ML = 50.0, 60_000.0
 """A container beside a system; what is larger stands in another room and is no dosing container."""
+LEAST_SETTING_ML = 0.05
+"""A drop: no pump gives less in a day."""
 
 
 class ContainerKind(StrEnum):
@@ -103,6 +105,13 @@ def check_container(container: Container) -> Container:
     check_range("step of the pump", container.step_ml, "mL", 0.001, 50, field="step_ml")
     check_range("least dose", container.least_ml, "mL", 0, 500, field="least_ml")
     return container
+
+
+def check_setting(container: Container, ml: float) -> float:
+    """mL a day that a pump can be set to: nothing, or from what a pump can still give to what the container holds."""
+    if ml == 0:
+        return ml
+    return check_range("amount a day", ml, "mL", LEAST_SETTING_ML, container.capacity_ml, field="ml")
 
 
 def flow_ml_min(delivered_ml: float, seconds: float) -> Result:

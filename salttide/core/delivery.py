@@ -12,6 +12,7 @@ from enum import StrEnum
 from math import inf, sqrt
 
 from .container import TUBE_DAYS, Container, ContainerKind, tube_days
+from .dates import later
 from .given import grams_in, rises
 from .ledger import Dose
 from .plan import DailyDose
@@ -216,7 +217,7 @@ class Contents:
 
     def empty_on(self, today: date) -> date | None:
         """The day on which it runs dry."""
-        return None if self.days is None else today + timedelta(days=int(self.days))
+        return None if self.days is None else later(today, self.days)
 
 
 RESERVE_SHARE = 0.1
@@ -260,7 +261,7 @@ def refills(containers: Sequence[Container], now: datetime, until: date, zone: t
         days = refill_days(one, now)
         if days is None:
             continue
-        due = today + timedelta(days=int(days))
+        due = later(today, days)
         if due <= until:
             left = contents(one, now)
             assert left

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
-from math import floor
 
+from .dates import later
 from .found import found_kinds, number_found
 from .ledger import Care
 from .task import Measure, Measured, Stirred, TaskKind, Uses
@@ -55,7 +55,7 @@ def first_due(rule: Rule, done: Done, going_on: GoingOn, today: date) -> Due:
     if not own:
         return _never(rule, every, why_every, going_on, today)
     last = own[-1][0]
-    found = [(last + timedelta(days=every), f"{why_every}, last on {day_words(last)}")]
+    found = [(later(last, every), f"{why_every}, last on {day_words(last)}")]
     if rule.kind.uses:
         found += _by_uses(rule.kind.uses, last, done, today)
     if rule.kind.measured:
@@ -70,7 +70,7 @@ def _never(rule: Rule, every: int, why_every: str, going_on: GoingOn, today: dat
     seen = _seen(rule.kind, date.min, going_on)
     if seen:
         return Due(today, every, min(seen)[1], why_every, True)
-    first = rule.since + timedelta(days=every) if rule.since else today
+    first = later(rule.since, every) if rule.since else today
     if first > today:
         return Due(first, every, f"{why_every}, counted from the start", why_every)
     return Due(today, every, f"{why_every}, never recorded so far", why_every, True)
@@ -111,7 +111,7 @@ def _by_uses(uses: Uses, last: date, done: Done, today: date) -> list[tuple[date
     if len(used) < 2:
         return []
     pace = (used[-1] - last).days / len(used)
-    return [(used[-1] + timedelta(days=floor(pace * (uses.most - len(used)))), words)]
+    return [(later(used[-1], pace * (uses.most - len(used))), words)]
 
 
 def _by_finding(measured: Measured, rule: Rule, own: Done, done: Done, today: date) -> list[tuple[date, str]]:
@@ -172,7 +172,7 @@ def _fills(told: Sequence[tuple[date, float]], own: Done, limit: float, most: st
     if not known:
         return []
     pace = sum(value for value, _ in known) / sum(span for _, span in known)
-    return [(own[-1][0] + timedelta(days=max(1, floor(limit / pace))), f"it fills to {most} by then")]
+    return [(later(own[-1][0], max(1.0, limit / pace)), f"it fills to {most} by then")]
 
 
 def _adds_up(told: Sequence[tuple[date, float]], last: date, limit: float, most: str) -> list[tuple[date, str]]:
@@ -185,4 +185,4 @@ def _adds_up(told: Sequence[tuple[date, float]], last: date, limit: float, most:
     span = (told[-1][0] - last).days if told else 0
     if not total or not span:
         return []
-    return [(last + timedelta(days=floor(limit / (total / span))), f"{most} by then, as it goes")]
+    return [(later(last, limit / (total / span)), f"{most} by then, as it goes")]

@@ -11,6 +11,7 @@ from itertools import pairwise
 from typing import Any
 
 from .balance import Effect, effect, effect_in
+from .dates import later
 from .lazily import Lazily
 from .ledger import Dose, Ledger, Moving, Reading, in_order
 from .pace import Pace
@@ -78,7 +79,7 @@ class Course:
     @cached_property
     def points(self) -> list[Point]:
         """All of it, point by point."""
-        times = [self.origin + timedelta(days=days) for days in self.days.tolist()]
+        times = [later(self.origin, days) for days in self.days.tolist()]
         columns = (self.value.tolist(), self.low.tolist(), self.high.tolist())
         return [Point(*row) for row in zip(times, *columns, strict=True)]
 

@@ -11,6 +11,7 @@ from math import floor
 from typing import Any
 
 from .catalogue import data_file, gear_kinds, reading_data
+from .dates import later
 from .due import FlowFall, GoingOn, Rule, first_due, flow_fall
 from .errors import InputError
 from .found import found_kinds, found_words, number_found
@@ -182,7 +183,7 @@ class Part:
         if self.kind.changed:
             return self.next_on
         ends = next((life for life in self.lives if life.by == LifeBy.DAYS), None)
-        return self.since + timedelta(days=int(ends.most)) if self.since and ends else None
+        return later(self.since, ends.most) if self.since and ends else None
 
     def to_buy(self, today: date) -> bool:
         """Whether a new one is wanted soon and none is on the shelf."""

@@ -13,6 +13,7 @@ from typing import Any
 from .amount import mass_text
 from .catalogue import data_file, gear_kinds, reading_data
 from .container import Container
+from .dates import later
 from .delivery import refill_days
 from .due import Rule, first_due
 from .errors import InputError
@@ -200,7 +201,7 @@ def _carer_tasks(
             day = max((each for each in days if each <= due), default=days[0])
             if work not in found.setdefault(day, []):
                 found[day].append(work)
-            due += timedelta(days=every)
+            due = later(due, every)
     return found
 
 
@@ -298,7 +299,7 @@ def _before(
     lines += [f"On {day_words(first - timedelta(days=1))}: {listed(own)}"] if own else []
     for container in known.containers:
         left = refill_days(container, now)
-        ends = None if left is None else (now + timedelta(days=left)).astimezone(zone).date()
+        ends = None if left is None else later(now, left).astimezone(zone).date()
         if ends is not None and ends <= last:
             lines.append(
                 f"Fill {container.name}: it lasts until {day_words(ends)}, you are back after {day_words(last)}"

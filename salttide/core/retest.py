@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date
 from math import ceil
 
+from .dates import later
 from .finding import Finding
 from .forecast import crossing
 from .looking import Happening
@@ -66,7 +67,7 @@ def retests(s: Situation, findings: Sequence[Finding] = ()) -> list[Retest]:
             continue
         days, why = _interval(s, parameter, *usual, findings)
         last = s.ledger.last(parameter)
-        due = last.at.astimezone(s.zone).date() + timedelta(days=days) if last else today
+        due = later(last.at.astimezone(s.zone).date(), days) if last else today
         found.append(Retest(parameter, days, due, why))
     return found
 

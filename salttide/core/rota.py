@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 from datetime import UTC, date, datetime, timedelta, tzinfo
 from enum import StrEnum
 
+from .dates import later
 from .due import Done, Due, GoingOn, Rule, first_due
 from .ledger import Care
 from .task import TaskKind
@@ -163,7 +164,7 @@ def _series(rule: Rule, book: Book, done: Done, today: date, until: date) -> lis
             pieces = _pieces(pieces[0], splits.pop(split), today)
         found += pieces
         count += 1
-        due = _on_weekday(rule, max(day, pieces[-1].day) + timedelta(days=first.every))
+        due = _on_weekday(rule, later(max(day, pieces[-1].day), first.every))
 
 
 def _pieces(whole: Occurrence, split: Split, today: date) -> list[Occurrence]:
@@ -195,8 +196,8 @@ def _occurrence(rule: Rule, first: Due, due: date, first_one: bool, today: date)
     """One that is due on a day, with its window."""
     kind = rule.kind
     late = min(kind.late_days, first.every) + (first.every // 2 if first_one and first.never else 0)
-    latest = due if rule.weekdays else due + timedelta(days=late)
-    earliest = due if rule.weekdays else due - timedelta(days=min(kind.early_days, first.every - 1))
+    latest = due if rule.weekdays else later(due, late)
+    earliest = due if rule.weekdays else later(due, -min(kind.early_days, first.every - 1))
     return Occurrence(
         kind.key, kind.name, max(due, today), due, earliest, latest, rule.minutes,
         first.why if first_one else first.why_every, (today - due).days if today > latest else 0, kind=kind,
@@ -222,7 +223,7 @@ def _on_weekday(rule: Rule, due: date) -> date:
     """The first of the rule's weekdays from its earliest day on."""
     if not rule.weekdays:
         return due
-    first = due - timedelta(days=min(rule.kind.early_days, rule.every_days - 1))
+    first = later(due, -min(rule.kind.early_days, rule.every_days - 1))
     return next(day for offset in range(7) if (day := first + timedelta(days=offset)).weekday() in rule.weekdays)
 
 

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date
 
+from .dates import later
 from .errors import check_range
 from .ledger import Change
 from .mix import SaltMix, salt_mass_g
@@ -48,7 +49,7 @@ def salt_left(bucket_g: float, used_g: float, per_week_g: float, today: date) ->
     days = left / per_week_g * 7
     if days > LONG_DAYS:
         return SaltLeft(left, per_week_g, days, None, f"{told}, enough for more than ten years")
-    buy = today + timedelta(days=max(0, int(days) - LEAD_DAYS))
+    buy = later(today, max(0, int(days) - LEAD_DAYS))
     when = "buy now" if buy == today else f"buy by {day_words(buy)}"
     return SaltLeft(left, per_week_g, days, buy, f"{told}, enough for {int(days)} days: {when}")
 

@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, datetime, timedelta, tzinfo
 
+from .dates import later
 from .due import GoingOn, Rule
 from .errors import InputError
 from .finding import Finding
@@ -160,7 +161,7 @@ def _demand(system_id: int, item: Occurrence, keeping: Keeping) -> Demand:
     apart = frozenset(kind.never_with)
     if (item.latest - item.earliest).days >= item.every_days > 1:
         apart |= {kind.key}
-    reach = item.due - timedelta(days=max(0, item.every_days - 1)) if kind.follows else None
+    reach = later(item.due, -max(0, item.every_days - 1)) if kind.follows else None
     return Demand(
         ref, item.due, item.earliest, item.latest, item.minutes, None, _before(item, keeping), kind.joins, reach,
         apart=apart,

@@ -237,8 +237,12 @@ def _begin(connection: sqlite3.Connection) -> None:
 
 
 def to_text(at: datetime) -> str:
-    """A moment as stored: ISO 8601 in UTC, which sorts as text."""
-    return at.astimezone(UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
+    """A moment as stored: ISO 8601 in UTC, which sorts as text; at the ends of the calendar, as it stands."""
+    try:
+        at = at.astimezone(UTC)
+    except OverflowError:
+        at = at.replace(tzinfo=UTC)
+    return at.isoformat(timespec="seconds")[:19] + "Z"
 
 
 def to_moment(text: str) -> datetime:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 
@@ -23,7 +24,20 @@ KINDS = ("reading", "change", "dose", "care", "look", "happening", "top_off", "f
 
 def log_rows(connection: sqlite3.Connection, wanted: LogFilter, limit: int) -> list[sqlite3.Row]:
     """The latest entries with what they hold, newest first, also those taken back: `gone` is 1 for these."""
-    ids = _latest_ids(connection, wanted, limit)
+    return _rows(connection, _latest_ids(connection, wanted, limit), "entry.at DESC, entry.id DESC")
+
+
+def last_entered(connection: sqlite3.Connection, system_id: int, limit: int) -> list[sqlite3.Row]:
+    """What was entered last of a system, whatever moment it is about, without what was taken back."""
+    ids = connection.execute(
+        "SELECT id FROM entry WHERE system_id = ? AND kind != 'void' AND NOT EXISTS"
+        " (SELECT 1 FROM entry AS later WHERE later.supersedes = entry.id) ORDER BY id DESC LIMIT ?",
+        (system_id, limit),
+    ).fetchall()
+    return _rows(connection, [row[0] for row in ids], "entry.id DESC")
+
+
+def _rows(connection: sqlite3.Connection, ids: Sequence[int], order: str) -> list[sqlite3.Row]:
     return connection.execute(
         "SELECT entry.id, entry.system_id, entry.kind, entry.at, entry.command, entry.note, reading.parameter,"
         " reading.value, reading.instrument, reading.how, happening.kind AS happened, change.out_l, change.in_l,"
@@ -40,7 +54,7 @@ def log_rows(connection: sqlite3.Connection, wanted: LogFilter, limit: int) -> l
         " LEFT JOIN feed ON feed.entry_id = entry.id LEFT JOIN system AS source ON source.id = change.source_id"
         " LEFT JOIN evaporation ON evaporation.entry_id = entry.id LEFT JOIN harvest ON harvest.entry_id = entry.id"
         " LEFT JOIN entry AS later ON later.supersedes = entry.id"
-        f" WHERE entry.id IN ({', '.join('?' for _ in ids)}) ORDER BY entry.at DESC, entry.id DESC",
+        f" WHERE entry.id IN ({', '.join('?' for _ in ids)}) ORDER BY {order}",
         ids,
     ).fetchall()
 

@@ -4,14 +4,17 @@ from __future__ import annotations
 
 import sqlite3
 from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from functools import cached_property
+from typing import TypeVar
 
 from salttide.core.ahead import Ahead
 from salttide.core.changed import usual_salt
 from salttide.core.container import Container
 from salttide.core.delivery import daily_dose, with_pumps
 from salttide.core.due import Rule
+from salttide.core.errors import DamagedError
 from salttide.core.job import Work
 from salttide.core.ledger import Ledger
 from salttide.core.missed import PlanPart, replanned
@@ -22,6 +25,7 @@ from salttide.core.plan import DailyDose, daily_as_recorded
 from salttide.core.rota import Occurrence, Planned
 from salttide.core.system import System
 from salttide.core.upkeep import PLACED_DAYS, Keeping, Upkeep, placing_of, rules_of
+from salttide.faults import fault_number
 
 from . import batch as batch_store
 from . import change as change_store
@@ -35,12 +39,40 @@ from .database import Database
 from .ledger import Ledgers
 from .system import all_systems
 
+Told = TypeVar("Told")
+
+
+@dataclass(frozen=True)
+class Broken:
+    """A system that cannot be told, and the number of the fault in the log."""
+
+    system: System
+    reference: str
+
 
 class Outlooks:
-    """All systems at one moment."""
+    """All systems at one moment. broken: those that could not be told so far."""
+
+    broken: dict[int, Broken]
 
     def __init__(self, database: Database, moment: Callable[[], datetime], ledgers: Ledgers) -> None:
         self.database, self.moment, self.ledgers = database, moment, ledgers
+        self.broken = {}
+
+    def each(self, tell: Callable[[System], Told]) -> dict[int, Told]:
+        """What `tell` says of every system. One that cannot be told is set aside in `broken`: the others stand."""
+        found = {}
+        for system in all_systems(self.connection):
+            if system.id in self.broken:
+                continue
+            try:
+                found[system.id] = tell(system)
+            except (sqlite3.Error, DamagedError):
+                raise
+            except Exception as error:
+                reference = fault_number(error, f"system {system.id}, {system.name}")
+                self.broken[system.id] = Broken(system, reference)
+        return found
 
     @cached_property
     def connection(self) -> sqlite3.Connection:
@@ -176,7 +208,7 @@ class Outlooks:
 
     def placing(self, anew: bool = False, ease: bool = False) -> tuple[dict[int, Outlook], Placing, Days]:
         """The work of all systems placed together, with the outlook of each; `ease`: take work off overfull days."""
-        views = {system.id: self.outlook(system, PLACED_DAYS) for system in all_systems(self.connection)}
+        views = self.each(lambda system: self.outlook(system, PLACED_DAYS))
         keepings = {system_id: self.keeping(system_id) for system_id in views}
         placing, days = placing_of({i: view.occurrences for i, view in views.items()}, keepings, self.today, anew, ease)
         return views, placing, days
@@ -189,9 +221,10 @@ class Outlooks:
         return sum(before.get((e.system_id, e.task, e.due), e.day) != e.day for e in placed), len(placed)
 
     def placings_of(self, placing: Placing) -> list[rota_store.Placed]:
-        """A placing as it is stored; what the keeper chose the day of is not."""
-        return [
+        """A placing as it is stored; what the keeper chose the day of is not. Of a broken system it stays as it was."""
+        placed = [
             rota_store.Placed(*ref[:3], day, placing.of(ref).minutes)
             for ref, day in placing.days.items()
             if ref[3] is None
         ]
+        return [*placed, *(each for each in self._placings[0] if each.system_id in self.broken)]

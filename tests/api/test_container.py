@@ -49,6 +49,16 @@ class Containers(ContainerTest):
         self.assertAlmostEqual(doses[-1].mass_g, 1.218 * 0.8, delta=0.06)
         self.assertIn(Parameter.CALCIUM, doses[-1].amounts)
 
+    def test_a_setting_below_a_drop_is_refused_and_nothing_stops_a_pump(self) -> None:
+        for ml in (0.0001, -1, 1e9):
+            with self.subTest(ml=ml):
+                said = self.refused(f"{URL}/{SODA}/events", {"kind": "set", "ml": ml}, "ml")
+                self.assertEqual(said["accepted"], "0.05 to 1000 mL")
+        self.event(SODA, "set", ml=0)
+        self.event(SODA, "set", ml=0.05)
+        for path in ("/harbour", "/rota?days=14", "/next", "/rota/round", "/mix", f"/systems/{BEACON}/sheet", URL):
+            self.get(path)
+
     def test_a_refill_asks_for_the_label(self) -> None:
         said = self.refused(f"{URL}/{SODA}/events", {"kind": "filled", "ml": 1000}, "label_id")
         self.assertIn("label", said["message"])

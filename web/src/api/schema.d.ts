@@ -3612,6 +3612,23 @@ export interface components {
             };
         };
         /**
+         * BrokenSystem
+         * @description A system whose figures cannot be computed. reference: the fault in the log; entries: the last that were entered,
+         *     any of which may be taken back.
+         */
+        BrokenSystem: {
+            /** System Id */
+            system_id: number;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Reference */
+            reference: string;
+            /** Entries */
+            entries: components["schemas"]["RecordRow"][];
+        };
+        /**
          * BucketBody
          * @description A newly opened bucket; the one before is taken to be empty.
          */
@@ -3772,6 +3789,8 @@ export interface components {
             guards: components["schemas"]["GuardShown"][];
             /** Systems */
             systems: components["schemas"]["SystemSheet"][];
+            /** Untold */
+            untold: string[];
         };
         /**
          * Caution
@@ -4321,6 +4340,8 @@ export interface components {
             kit: components["schemas"]["Choice"][];
             /** Systems */
             systems: components["schemas"]["SystemRound"][];
+            /** Broken */
+            broken: components["schemas"]["BrokenSystem"][];
         };
         /**
          * DayShown
@@ -5120,6 +5141,8 @@ export interface components {
             ahead_days: number;
             /** Systems */
             systems: components["schemas"]["SystemGlance"][];
+            /** Broken */
+            broken: components["schemas"]["BrokenSystem"][];
             /** Archived */
             archived: components["schemas"]["ArchivedSystem"][];
             /** Minutes Today */
@@ -6828,6 +6851,8 @@ export interface components {
             lanes: components["schemas"]["Lane"][];
             /** Shorts */
             shorts: components["schemas"]["ShortShown"][];
+            /** Broken */
+            broken: components["schemas"]["BrokenSystem"][];
         };
         /**
          * RotaDay

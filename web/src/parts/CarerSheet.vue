@@ -25,6 +25,7 @@ const dial = (phone: string) => `tel:${phone.replace(/[^+\d]/g, '')}`
         >{{ number ? '; ' : ' ' }}{{ line }}</template
       >.
     </p>
+    <p v-for="line in sheet.untold" :key="line" class="never" role="alert">{{ line }}</p>
     <section class="wrong">
       <h2>When something is wrong, in any of them</h2>
       <GuardList :guards="sheet.guards" />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from '@pinia/colada'
 import { harbourQuery, nextQuery } from '../../api/queries'
+import BrokenSystems from '../../parts/BrokenSystems.vue'
 import NextList from '../../parts/NextList.vue'
 import Waiting from '../../parts/Waiting.vue'
 import { dayWords, wall } from '../../parts/wall'
@@ -28,6 +29,7 @@ const { data: next } = useQuery(nextQuery)
         <b>{{ work.name }}</b> was started and waits for you.
         <v-btn size="small" variant="flat" :to="{ name: 'run', params: { run: work.run_id } }">Go on</v-btn>
       </div>
+      <BrokenSystems :systems="data.broken" />
       <div v-if="data.systems.length" class="systems">
         <SystemCard
           v-for="system in data.systems"
@@ -54,7 +56,7 @@ const { data: next } = useQuery(nextQuery)
         class="all"
       />
       <RoundList v-if="data.systems.length" />
-      <div v-else class="card empty">
+      <div v-else-if="!data.broken.length" class="card empty">
         <h2>No system yet</h2>
         <p>
           Set up the first one: its inside measures, how you keep the sand and how often you change water. It

@@ -17,7 +17,7 @@ const print = () => window.print()
   <div class="page">
     <RotaHead class="no-print" side="an absence, handed over to a carer" />
     <Waiting v-if="!data" :error="error" :retry="refetch" />
-    <p v-else-if="!data.sheet.systems.length">
+    <p v-else-if="!data.sheet.systems.length && !data.sheet.untold.length">
       There is nothing to hand over yet.
       <router-link :to="{ name: 'new-system' }">Set up a system</router-link> first.
     </p>

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { api, command } from '../../api/client'
 import { rotaQuery } from '../../api/queries'
 import { useCare } from '../../parts/care'
+import BrokenSystems from '../../parts/BrokenSystems.vue'
 import CareDialogs from '../../parts/CareDialogs.vue'
 import { useCommands } from '../../parts/useCommands'
 import Waiting from '../../parts/Waiting.vue'
@@ -29,10 +30,11 @@ const evenOut = () =>
   <div class="page">
     <RotaHead side="all systems; open a task for its reason, to do it, move it or skip it" />
     <Waiting v-if="!data" :error="error" :retry="refetch" />
-    <div v-else-if="!data.lanes.length" class="card empty">
+    <div v-else-if="!data.lanes.length && !data.broken.length" class="card empty">
       Nothing to keep up yet. <router-link :to="{ name: 'new-system' }">Set up a system</router-link> first.
     </div>
     <template v-else>
+      <BrokenSystems :systems="data.broken" />
       <ul v-if="data.shorts.length" class="shorts" aria-label="What does not fit">
         <li v-for="short in data.shorts" :key="short.day + short.words">
           <b class="magenta">{{ short.words }}.</b> <span class="soft">{{ short.helps }}</span>

@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { roundQuery } from '../../api/queries'
 import { useCare } from '../../parts/care'
+import BrokenSystems from '../../parts/BrokenSystems.vue'
 import CareDialogs from '../../parts/CareDialogs.vue'
 import Waiting from '../../parts/Waiting.vue'
 import RotaHead from './RotaHead.vue'
@@ -39,6 +40,7 @@ const wide = window.matchMedia('(min-width: 700px)').matches
           <button class="plain-link" type="button" @click="print">print</button>
         </span>
       </div>
+      <BrokenSystems :systems="data.broken" />
       <p v-if="!data.systems.length">
         Nothing is due on this day. <router-link :to="{ name: 'rota' }">See the weeks</router-link>
       </p>
