@@ -138,7 +138,7 @@ def _field(item: dict[str, Any]) -> FieldProblem:
     if item["type"] == "json_invalid":
         return FieldProblem(field="", message="the body is not JSON", accepted="a JSON object")
     message = str(item["msg"]).removeprefix("Value error, ")
-    if item["type"].startswith(("float_", "int_")):
+    if item["type"].startswith(("float_", "int_", "finite_")):
         message = _number_words(item.get("input"))
     elif item["type"].startswith("date_"):
         message = "a date is wanted, such as 2026-11-24"

@@ -40,25 +40,31 @@ class Strict(BaseModel):
 
     @model_validator(mode="before")
     @classmethod
-    def _letters(cls, given: Any) -> Any:
-        """Texts hold letters: a NUL or half a letter is refused before anything is done with it."""
-        for place, text in _texts(given):
-            if any(sign == "\0" or "\ud800" <= sign <= "\udfff" for sign in text):
+    def _of_this_world(cls, given: Any) -> Any:
+        """Texts hold letters and numbers end: a NUL, half a letter, infinity or 400 digits are refused first."""
+        for place, leaf in _leaves(given):
+            if isinstance(leaf, str) and any(sign == "\0" or "\ud800" <= sign <= "\udfff" for sign in leaf):
                 raise ValueError(f"{place or 'the text'} holds signs that are no letters")
+            if isinstance(leaf, int | float) and not abs(leaf) <= LARGEST:
+                raise ValueError(f"{place or 'the number'} is out of this world")
         return given
 
 
-def _texts(given: Any, place: str = "") -> Iterator[tuple[str, str]]:
-    """Every text in a body, with the field it stands at."""
-    if isinstance(given, str):
-        yield place, given
-    elif isinstance(given, dict):
+LARGEST = 1e15
+"""Of any number in a body; what its field takes is said by the field."""
+
+
+def _leaves(given: Any, place: str = "") -> Iterator[tuple[str, Any]]:
+    """Every text and number in a body, with the field it stands at."""
+    if isinstance(given, dict):
         for key, value in given.items():
-            yield from _texts(str(key), place)
-            yield from _texts(value, f"{place}.{key}".strip("."))
+            yield place, str(key)
+            yield from _leaves(value, f"{place}.{key}".strip("."))
     elif isinstance(given, list):
         for number, value in enumerate(given):
-            yield from _texts(value, f"{place}.{number}".strip("."))
+            yield from _leaves(value, f"{place}.{number}".strip("."))
+    else:
+        yield place, given
 
 
 @dataclass(frozen=True, slots=True)
