@@ -17,7 +17,7 @@ MAY = {
     "core": set(),
     "store": {"core", "faults"},
     "files": {"core", "store"},
-    "api": {"core", "store", "files", "clock", "faults"},
+    "api": {"core", "store", "files", "clock", "faults", "guard"},
     "fishroom": set(),
     "demo": {"core", "store", "files", "fishroom"},
 }

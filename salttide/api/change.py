@@ -134,9 +134,7 @@ def offer(system_id: Id, ctx: In) -> Offer:
     units = ctx.keeper.units
     natural = system.schools.answers.get("new_water", "").startswith("natural")
     cycle = cycle_of(ctx, system)
-    missing = [name_of(p) for p in (Parameter.SALINITY, Parameter.ALKALINITY) if p not in view.present]
-    if not salts and not natural:
-        missing.append("a salt on the shelf")
+    missing = _missing(view, bool(salts) or natural)
     others = [one for one in system_store.all_systems(ctx.connection) if one.id != system_id]
     return Offer(
         system_id=system.id,
@@ -167,6 +165,12 @@ def offer(system_id: Id, ctx: In) -> Offer:
             if not isinstance(work, LookJob)
         ],
     )
+
+
+def _missing(view: Outlook, water: bool) -> list[str]:
+    """What has to be known first."""
+    missing = [name_of(p) for p in (Parameter.SALINITY, Parameter.ALKALINITY) if p not in view.present]
+    return missing if water else [*missing, "a salt on the shelf"]
 
 
 _AIMABLE = (

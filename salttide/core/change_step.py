@@ -113,13 +113,8 @@ def change_step(system: System, state: Mapping[Parameter, float], wish: Wish, da
         remarks += ("The system's temperature was not measured: the middle of its band is taken. Measure it first.",)
     least = _least_temperature(system, state, fraction, temperature)
     buckets = BUCKETS.compute(v=volume.given(), b=Given(system.bucket_l, "L", "one bucket"))
-    working |= {
-        "volume": (*sized, volume),
-        "salinity": (salinity_step,),
-        "mass": batch.working[:-2],
-        "fresh_water": batch.working[-3:],
-    }
-    working |= {"least_temperature": (least,), "buckets": (buckets,)}
+    working |= {"volume": (*sized, volume), "salinity": (salinity_step,), "mass": batch.working[:-2]}
+    working |= {"fresh_water": batch.working[-3:], "least_temperature": (least,), "buckets": (buckets,)}
     return PlanStep(
         StepKind.CHANGE, day, fraction, volume.value, batch, alkalinity,
         float(batch_dose or 0.0), float(system_dose or 0.0),

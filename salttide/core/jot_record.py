@@ -90,15 +90,16 @@ def record_line(text: str, context: RecordContext) -> Understood:
     for said, told in ((where, "system"), (when, "time")):
         if said.dangles(len(builds)):
             raise JotError(f"two {told}s for one thing: leave one out", 0, len(text), f"one {told} for each thing")
-    parts = []
-    for place, build in enumerate(builds):
-        system = where.of(place) or context.jot.current
-        if system is None:
-            names = either([each.name for each in context.jot.systems])
-            raise JotError("say for which system", 0, 0, names or "a system that is set up")
-        at = context.now - (when.of(place) or timedelta())
-        parts.append(Part(_noted(build(system, at), note), system, at))
-    return Understood(tuple(parts))
+    return Understood(tuple(_part(build, where.of(n), when.of(n), note, context) for n, build in enumerate(builds)))
+
+
+def _part(build: Build, said: System | None, past: timedelta | None, note: str, context: RecordContext) -> Part:
+    system = said or context.jot.current
+    if system is None:
+        names = either([each.name for each in context.jot.systems])
+        raise JotError("say for which system", 0, 0, names or "a system that is set up")
+    at = context.now - (past or timedelta())
+    return Part(_noted(build(system, at), note), system, at)
 
 
 T = TypeVar("T")

@@ -17,6 +17,7 @@ from .food import Food, bound, brought
 from .given import grams_in, rises, too_much
 from .job import routine_change
 from .jot_answer import PARAMETER_WORDS, JotContext, litres
+from .jot_doubt import MUCH_ANIMALS, MUCH_HARVEST_G_L, MUCH_TOP_OFF, much_food, much_water
 from .jot_reader import JotError, Reader, spelled
 from .ledger import Care, Change, Dose, Entry, Evaporation, Feed, Harvest, Ledger, Reading, TopOff
 from .limewater import limewater_strength_meq_l
@@ -274,7 +275,7 @@ def _top_off(reader: Reader, context: RecordContext) -> Build:
                 f"salt water, {salt.name} at {show(Parameter.SALINITY, holds[Parameter.SALINITY], context.jot.units)}"
             )
         words = f"Top-off: {litres(litres_, context.jot)} of {what}"
-        return Item(words, TopOff(at, litres_, holds=holds), _much(system, litres_, MUCH_TOP_OFF, context))
+        return Item(words, TopOff(at, litres_, holds=holds), much_water(system, litres_, MUCH_TOP_OFF, context.jot))
 
     return build
 
@@ -283,22 +284,11 @@ def _evaporation(reader: Reader, context: RecordContext) -> Build:
     volume = _part_of_a_system(reader, context, "what evaporates")
 
     def build(system: System, at: datetime) -> Item:
-        words = f"Evaporated and not topped off: {litres(volume(system), context.jot)}"
-        return Item(words, Evaporation(at, volume(system)), _much(system, volume(system), MUCH_TOP_OFF, context))
+        gone = volume(system)
+        words = f"Evaporated and not topped off: {litres(gone, context.jot)}"
+        return Item(words, Evaporation(at, gone), much_water(system, gone, MUCH_TOP_OFF, context.jot))
 
     return build
-
-
-MUCH_TOP_OFF, MUCH_HARVEST_G_L, MUCH_FOOD, MUCH_ANIMALS = 0.05, 5.0, 12.0, 50
-"""More than this is asked about (judgement): of a system's water at once, of macroalgae, portions, animals."""
-
-
-def _much(system: System, volume: float, share: float, context: RecordContext) -> tuple[str, ...]:
-    """A doubt about a volume that is out of all proportion to the system."""
-    if volume <= share * system.volume_l:
-        return ()
-    percent = context.jot.number(volume / system.volume_l * 100, 0)
-    return (f"That is {percent} % of {system.name}'s {litres(system.volume_l, context.jot)}. Is it right?",)
 
 
 def _part_of_a_system(reader: Reader, context: RecordContext, what: str) -> Callable[[System], float]:
@@ -349,20 +339,10 @@ def _feed(reader: Reader, context: RecordContext) -> Build:
         count = f"{context.jot.digits(portions, 3)} portion{'' if portions == 1 else 's'}"
         words = f"Fed {count} of {food.name}, {mass_text(weight)}"
         feed = Feed(at, food.name, portions, weight, {p: float(mg) for p, mg in held.items()})
-        return Item(words, feed, _much_food(context, system, food.name, portions))
+        feeds = context.ledgers[system.id].feeds if system.id in context.ledgers else ()
+        return Item(words, feed, much_food(feeds, food.name, portions, context.jot))
 
     return build
-
-
-def _much_food(context: RecordContext, system: System, food: str, portions: float) -> tuple[str, ...]:
-    """A doubt about a feed that is many times what was given before, or many portions where none was."""
-    feeds = context.ledgers[system.id].feeds if system.id in context.ledgers else ()
-    before = [feed.portions for feed in feeds if feed.food == food][-20:]
-    most = 3 * max(before) if before else MUCH_FOOD
-    if portions <= max(most, 3.0):
-        return ()
-    usual = f"; at most {context.jot.digits(max(before), 3)} before" if before else ""
-    return (f"{context.jot.digits(portions, 3)} portions at once{usual}. Is it right?",)
 
 
 def _task(reader: Reader, key: str, name: str, usual: float) -> Build:

@@ -111,20 +111,11 @@ def outlook(
     bare = without_litres(ledger, now - MEMORY, zone, left)
     cycle = breaking_in(situation) if system.stage == Stage.BREAKING_IN else None
     tests, dosing = retests(situation, judgement.findings), _dosing(situation, ahead)
+    then = next_up(system, ledger, tests, judgement, found, now, zone, ahead.to_mix(today), dosing, cycle, bare)
     return Outlook(
-        system,
-        ledger,
-        now,
-        water,
-        tuple(verdicts),
-        judgement,
-        tuple(tests),
-        tuple(found),
-        plan,
-        tuple(next_up(system, ledger, tests, judgement, found, now, zone, ahead.to_mix(today), dosing, cycle, bare)),
-        _summary(situation, verdicts, judgement, found),
-        _leaving(situation),
-    )
+        system, ledger, now, water, tuple(verdicts), judgement, tuple(tests), tuple(found), plan, tuple(then),
+        _summary(situation, verdicts, judgement, found), _leaving(situation),
+    )  # fmt: skip
 
 
 def work_of(

@@ -1,0 +1,183 @@
+"""The rows of the ledger as entries of the core."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+from collections.abc import Callable
+from dataclasses import replace
+from datetime import datetime
+from itertools import groupby
+from typing import TypeVar
+
+from salttide.core.catalogue import happenings, sights
+from salttide.core.ledger import Change, Dose, Evaporation, Feed, Harvest, Ledger, Reading, TopOff, in_order
+from salttide.core.looking import Amount, Happening, Look, Sight, Where
+from salttide.core.parameters import Parameter
+from salttide.core.system import System
+
+from .care import care_entries
+from .database import to_moment, to_text
+from .probe import probe_readings
+from .system import earlier_volumes
+
+
+def entries_of(connection: sqlite3.Connection, system: System, since: datetime | None) -> Ledger:
+    """What counts of a system's entries, from a moment on or all, with what its probes wrote."""
+    values = (system.id, to_text(since) if since else "")
+    return Ledger(
+        system.volume_l,
+        _all_readings(connection, values),
+        _all(connection, "change", _change, values),
+        _doses(connection, values),
+        care_entries(connection, *values),
+        _looks(connection, values),
+        _all(connection, "happening", _happening, values),
+        _all(connection, "top_off", _top_off, values),
+        _all(connection, "feed", _feed, values),
+        _all(connection, "evaporation", _evaporation, values),
+        _all(connection, "harvest", _harvest, values),
+        earlier=earlier_volumes(connection, system.id),
+    )
+
+
+DENSE, THINNED_S = 4000, 3 * 3600
+"""From so many readings on, one in so many seconds stands for a probe's."""
+
+
+Row = TypeVar("Row")
+
+
+def _all(
+    connection: sqlite3.Connection, kind: str, of: Callable[[sqlite3.Row], Row], values: tuple[int, str], only: str = ""
+) -> tuple[Row, ...]:
+    """The effective entries of one kind."""
+    return tuple(of(row) for row in connection.execute(_select(kind, only), values))
+
+
+def _all_readings(connection: sqlite3.Connection, values: tuple[int, str]) -> tuple[Reading, ...]:
+    """What was measured by hand or imported, and of probes the mean of every third hour and of the latest."""
+    by_hand = [reading_of(row) for row in connection.execute(_readings(connection, values), values)]
+    written = probe_readings(connection, values[0], to_moment(values[1]) if values[1] else None)
+    return tuple(in_order([*by_hand, *written]) if written else by_hand)
+
+
+def _doses(connection: sqlite3.Connection, values: tuple[int, str]) -> tuple[Dose, ...]:
+    """Doses; the daily ones as one for each additive and day (UTC), however often a pump gave it."""
+    given: dict[tuple[str, str], Dose] = {}
+    for dose in _all(connection, "dose", _dose, values, " AND dose.routine = 1"):
+        key = (dose.additive, to_text(dose.at)[:10])
+        before = given.get(key)
+        given[key] = dose if before is None else _together(before, dose)
+    return tuple(in_order([*_all(connection, "dose", _dose, values, " AND dose.routine = 0"), *given.values()]))
+
+
+def _together(one: Dose, other: Dose) -> Dose:
+    held = {*one.amounts, *other.amounts}
+    amounts = {p: one.amounts.get(p, 0.0) + other.amounts.get(p, 0.0) for p in held}
+    return replace(other, mass_g=one.mass_g + other.mass_g, amounts=amounts)
+
+
+def _select(kind: str, only: str = "") -> str:
+    return (
+        f"SELECT effective.id, effective.at, effective.note, {kind}.* FROM effective"
+        f" JOIN {kind} ON {kind}.entry_id = effective.id"
+        f" WHERE effective.system_id = ? AND effective.kind = '{kind}' AND effective.at >= ?{only}"
+        " ORDER BY effective.at, effective.id"
+    )
+
+
+def _readings(connection: sqlite3.Connection, values: tuple[int, str]) -> str:
+    """All readings, or one in three hours of each parameter and instrument where there are very many."""
+    count = connection.execute(
+        "SELECT count(*) FROM (SELECT 1 FROM entry WHERE system_id = ? AND kind = 'reading' AND at >= ?"
+        f" LIMIT {DENSE})",
+        values,
+    ).fetchone()[0]
+    if count < DENSE:
+        return _select("reading")
+    # With max() in the list, SQLite takes the other columns from the row that holds it.
+    return (
+        "SELECT effective.id, max(effective.at) AS at, effective.note, reading.* FROM effective"
+        " JOIN reading ON reading.entry_id = effective.id"
+        " WHERE effective.system_id = ? AND effective.kind = 'reading' AND effective.at >= ?"
+        f" GROUP BY reading.parameter, reading.instrument, unixepoch(effective.at) / {THINNED_S}"
+        " ORDER BY 2, 1"
+    )
+
+
+def reading_of(row: sqlite3.Row) -> Reading:
+    """A reading."""
+    return Reading(
+        to_moment(row["at"]),
+        Parameter(row["parameter"]),
+        row["value"],
+        row["sd"],
+        row["instrument"],
+        row["id"],
+        row["note"],
+        row["raw"],
+        row["how"],
+    )
+
+
+def _change(row: sqlite3.Row) -> Change:
+    return Change(
+        to_moment(row["at"]),
+        row["out_l"],
+        row["in_l"],
+        _amounts(row["incoming"]),
+        row["id"],
+        row["source_id"] or 0,
+        row["note"],
+    )
+
+
+def _dose(row: sqlite3.Row) -> Dose:
+    return Dose(
+        to_moment(row["at"]), row["additive"], row["mass_g"], _amounts(row["amounts"]), bool(row["routine"]), row["id"]
+    )
+
+
+def _looks(connection: sqlite3.Connection, values: tuple[int, str]) -> tuple[Look, ...]:
+    """Looks with what they found; a look may have found nothing."""
+    rows = connection.execute(
+        "SELECT effective.id, effective.at, effective.note, sight.kind, sight.amount, sight.place FROM effective"
+        " LEFT JOIN sight ON sight.entry_id = effective.id"
+        " WHERE effective.system_id = ? AND effective.kind = 'look' AND effective.at >= ?"
+        " ORDER BY effective.at, effective.id",
+        values,
+    )
+    return tuple(
+        Look(to_moment(found[0]["at"]), tuple(_sight(row) for row in found if row["kind"]), found[0]["note"], entry_id)
+        for entry_id, found in ((key, list(group)) for key, group in groupby(rows, key=lambda row: row["id"]))
+    )
+
+
+def _sight(row: sqlite3.Row) -> Sight:
+    amount, place = row["amount"], row["place"]
+    return Sight(sights()[row["kind"]], Amount(amount) if amount else None, Where(place) if place else None)
+
+
+def _happening(row: sqlite3.Row) -> Happening:
+    return Happening(to_moment(row["at"]), happenings()[row["kind"]], row["note"], row["id"])
+
+
+def _top_off(row: sqlite3.Row) -> TopOff:
+    return TopOff(to_moment(row["at"]), row["litres"], row["id"], _amounts(row["holds"]))
+
+
+def _evaporation(row: sqlite3.Row) -> Evaporation:
+    return Evaporation(to_moment(row["at"]), row["litres"], row["id"])
+
+
+def _harvest(row: sqlite3.Row) -> Harvest:
+    return Harvest(to_moment(row["at"]), row["what"], row["grams"], _amounts(row["bound"]), row["id"])
+
+
+def _feed(row: sqlite3.Row) -> Feed:
+    return Feed(to_moment(row["at"]), row["food"], row["portions"], row["grams"], _amounts(row["brought"]), row["id"])
+
+
+def _amounts(text: str) -> dict[Parameter, float]:
+    return {Parameter(name): value for name, value in json.loads(text).items()}
