@@ -11,7 +11,7 @@ from salttide.core.ledger import Ledger
 from salttide.core.parameters import FACTS, Parameter, Tested
 from salttide.core.retest import Retest
 from salttide.core.system import Stage, System
-from salttide.core.units import UNITS, unit_of
+from salttide.core.units import UNITS, in_keepers_units, unit_of
 from salttide.core.words import counted, day_words, moment_words
 from salttide.store import instrument as instrument_store
 from salttide.store import ledger as ledger_store
@@ -210,7 +210,8 @@ def _answer(ctx: Context, row: Examined) -> RowAnswer:
     parameter = row.row.parameter
     answer = RowAnswer(parameter=parameter, doubts=list(row.doubts))
     if row.error:
-        answer.problem = FieldProblem(field=parameter, message=row.error.message, accepted=row.error.accepted)
+        told = in_keepers_units(row.error, ctx.keeper.units)
+        answer.problem = FieldProblem(field=parameter, message=told.message, accepted=told.accepted)
     if row.reading and row.verdict:
         answer.understood = shown(parameter, row.reading.value, ctx.keeper.units)
         answer.how = row.reading.how

@@ -129,7 +129,7 @@ def offer(system_id: Id, ctx: In) -> DosingOffer:
     unit = unit_of(ALKALINITY, ctx.keeper.units)
     record = ledger_store.ledger(ctx.connection, told.system, history_needs(ctx.now), ctx.now)
     history, pace = uptake_history(record, ALKALINITY, ctx.now), told.paces[ALKALINITY]
-    causes = turns(record, history, pace, ALKALINITY, ctx.keeper.zone) if pace else []
+    causes = turns(record, history, pace, ALKALINITY, ctx.keeper.zone, ctx.keeper.units) if pace else []
     additives = [_choice(item) for item in shelf.additives(ctx.connection)]
     measured = told.view.present
     missing = [f"a reading of {spoken(p)}" for p in (ALKALINITY, CALCIUM) if p not in measured]

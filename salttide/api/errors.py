@@ -16,6 +16,7 @@ from salttide.core import errors
 from salttide.core.errors import InputError
 from salttide.core.jot_reader import JotError
 from salttide.core.typed import parse_number
+from salttide.core.units import in_keepers_units
 from salttide.core.writing import writing
 from salttide.faults import fault_number
 from salttide.store.database import DAMAGED_WORDS
@@ -76,6 +77,7 @@ def _answer(problem: Problem) -> JSONResponse:
 
 async def _own(request: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, errors.SaltTideError)
+    error = in_keepers_units(error, request.app.state.keeper.units)
     status = status_of(error)
     if status == 500:
         return await _unforeseen(request, error)

@@ -15,7 +15,7 @@ def later(at: Day, days: float) -> Day:
     """A day or moment so many days on (negative: back), a century at most either way; a date moves by whole days.
 
     >>> later(date(2026, 11, 24), 2.9), later(date(2026, 11, 24), float("inf"))
-    (datetime.date(2026, 11, 26), datetime.date(2126, 11, 24))
+    (datetime.date(2026, 11, 26), datetime.date(2126, 11, 25))
     """
     if days != days:
         days = FAR_DAYS

@@ -19,7 +19,7 @@ SaltTideError
 from __future__ import annotations
 
 from enum import Enum
-from math import inf
+from math import ceil, floor, inf, isfinite, log10
 from numbers import Real
 from typing import Any, TypeVar
 
@@ -77,22 +77,68 @@ class AmbiguousError(InputError):
         self.readings = readings
 
 
-def _told(value: float) -> str:
+def _plainly(value: float, decimals: int) -> str:
+    text = f"{value:.{decimals}f}"
+    return text.rstrip("0").rstrip(".") if "." in text else text
+
+
+def _decimals(value: float) -> int:
+    """So many that four significant digits are told."""
+    return 0 if value == 0 or abs(value) >= 1e15 else max(0, 3 - floor(log10(abs(value))))
+
+
+def _bound(value: float, up: bool, decimals: int | None = None) -> str:
+    """An end of a range, rounded into the range: what is told to be accepted is accepted."""
+    decimals = _decimals(value) if decimals is None else decimals
+    if abs(value) >= 1e15 or decimals > 12:
+        return f"{value:g}"
+    scaled = value * 10**decimals
+    whole = round(scaled) if abs(scaled - round(scaled)) < 1e-6 else (ceil(scaled) if up else floor(scaled))
+    return _plainly(whole / 10**decimals, decimals)
+
+
+def _beside(value: float, low: float, high: float, least: int | None) -> str:
+    """A value outside low to high, with as many digits as it takes to see that it is."""
     try:
-        return signed(f"{value:g}")
+        if not isfinite(value) or abs(value) >= 1e15:
+            return f"{value:g}"
     except OverflowError:
         return "more digits than any number here has"
+    first = _decimals(value) if least is None else least
+    for decimals in range(first, first + 12):
+        text = _plainly(value, decimals)
+        if not low <= float(text) <= high:
+            return text
+    return f"{value:g}"
 
 
 class DomainError(InputError):
-    """A value outside its range; names the value, the unit and the range."""
+    """A value outside its range; names the value, the unit and the range. decimals: how many an instrument shows, else
+    four significant digits are told, and as many more as show that the value lies outside."""
 
     code = "domain"
 
-    def __init__(self, name: str, value: float, unit: str, low: float, high: float, *, field: str = "") -> None:
-        accepted = f"{_told(low)} to {_told(high)} {unit}".rstrip() if high < inf else f"{_told(low)} {unit} or more"
+    def __init__(
+        self,
+        name: str,
+        value: float,
+        unit: str,
+        low: float,
+        high: float,
+        *,
+        field: str = "",
+        decimals: int | None = None,
+    ) -> None:
+        first = "more than 0," if 0 < low < 1e-5 else signed(_bound(low, True, decimals))
+        if high < inf:
+            accepted = (
+                f"{first}{' up' * first.endswith(',')} to {signed(_bound(high, False, decimals))} {unit}".rstrip()
+            )
+        else:
+            accepted = f"{first} {unit} or more".replace("  ", " ")
+        told = signed(_beside(value, low, high, decimals))
         super().__init__(
-            f"{name} of {_told(value)} {unit}".rstrip() + f" is not possible here: {accepted} is accepted",
+            f"{name} of {told} {unit}".rstrip() + f" is not possible here: {accepted} is accepted",
             field=field,
             accepted=accepted,
         )
@@ -155,7 +201,7 @@ def check_range(name: str, value: float, unit: str, low: float, high: float, *, 
     """
     given: object = value
     if isinstance(given, bool) or not isinstance(given, Real):
-        accepted = f"{_told(low)} to {_told(high)} {unit}".rstrip()
+        accepted = f"{signed(_bound(low, True))} to {signed(_bound(high, False))} {unit}".rstrip()
         raise NumberError(f"{name} must be a number, not {given!r}", field=field, accepted=accepted)
     if not low <= value <= high:
         raise DomainError(name, value, unit, low, high, field=field)
@@ -170,8 +216,8 @@ GRAVITY_LOW, GRAVITY_HIGH = 1.01, 1.04
 
 def gravity_doubt(name: str, value: float, field: str = "") -> AmbiguousError:
     """A specific gravity given where a salinity in ppt is meant is asked back, never guessed."""
-    told = f"{name} of {_told(value)} ppt looks like a specific gravity: give ppt, about 35 for seawater"
-    return AmbiguousError(told, (f"SG {_told(value)}", "a salinity in ppt such as 35"), field=field)
+    told = f"{name} of {signed(_plainly(value, 4))} ppt looks like a specific gravity: give ppt, about 35 for seawater"
+    return AmbiguousError(told, (f"SG {signed(_plainly(value, 4))}", "a salinity in ppt such as 35"), field=field)
 
 
 def check_choice(kind: type[Choice], value: object, name: str = "") -> Choice:

@@ -31,7 +31,7 @@ from .shelf import Additive
 from .solutions import calcium_per_meq_mg
 from .system import System
 from .task import tasks
-from .units import show, unit_of
+from .units import in_keepers_units, show, unit_of
 from .words import capital, either
 
 Recordable = Reading | Change | Dose | Care | TopOff | Evaporation | Feed | Harvest | Happening
@@ -106,7 +106,7 @@ def _reading(reader: Reader, context: RecordContext, parameter: Parameter) -> Bu
         (seen,) = examine([row], system, ledger, context.instruments, at, context.jot.units, context.zone, habits.sign)
         if seen.error or seen.reading is None:
             token = reader.tokens[at_number]
-            error = seen.error or InputError("a number is wanted")
+            error = in_keepers_units(seen.error or InputError("a number is wanted"), context.jot.units)
             raise JotError(error.message, token.start, token.end, error.accepted)
         shown = show(parameter, seen.reading.value, context.jot.units)
         told = [

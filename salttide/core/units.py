@@ -9,8 +9,18 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import partial
+from math import inf, isfinite
+from typing import TypeVar
 
-from .errors import GRAVITY_HIGH, GRAVITY_LOW, AmbiguousError, DomainError, UnitError, gravity_doubt
+from .errors import (
+    GRAVITY_HIGH,
+    GRAVITY_LOW,
+    AmbiguousError,
+    DomainError,
+    SaltTideError,
+    UnitError,
+    gravity_doubt,
+)
 from .parameters import FACTS, Parameter, spoken
 from .quantities import split_quantity
 from .seawater import (
@@ -244,6 +254,54 @@ def difference_shown(parameter: Parameter, size: float, choice: UnitChoice) -> f
     """
     unit, around = unit_of(parameter, choice), FACTS[parameter].likely.middle
     return unit.from_canonical(around + size) - unit.from_canonical(around)
+
+
+Refusal = TypeVar("Refusal", bound=SaltTideError)
+_CANONICAL = {"meq/L": Parameter.ALKALINITY, "ppt": Parameter.SALINITY, "°C": Parameter.TEMPERATURE}
+_DIFFERENCES = ("a day", "rise", "drop", "limit", "scatter", "gap")
+
+
+def in_keepers_units(error: Refusal, choice: UnitChoice) -> Refusal | DomainError:
+    """The same refusal in the units that the keeper reads; what an instrument itself shows stays on its scale.
+
+    >>> limit = DomainError("target alkalinity", 6.0, "meq/L", 1.5, 5.0)
+    >>> in_keepers_units(limit, {Parameter.ALKALINITY: "dKH"}).message
+    'target alkalinity of 16.8 dKH is not possible here: 4.3 to 14 dKH is accepted'
+    """
+    if not isinstance(error, DomainError):
+        return error
+    per_day = error.unit.endswith(" a day")
+    parameter = _CANONICAL.get(error.unit.removesuffix(" a day")) or _named(error)
+    if parameter is None or "reading" in error.name:
+        return error
+    unit = unit_of(parameter, choice)
+    difference = per_day or any(word in error.name for word in _DIFFERENCES)
+
+    def told(value: float) -> float:
+        if not isfinite(value):
+            return value
+        return difference_shown(parameter, value, choice) if difference else unit.from_canonical(value)
+
+    try:
+        ends = sorted((told(error.low), told(error.high)))
+    except (SaltTideError, ArithmeticError, ValueError):
+        return error
+    try:
+        value = told(error.value)
+    except (SaltTideError, ArithmeticError, ValueError):
+        value = inf if error.value > error.high else -inf  # beyond what the keeper's scale can tell
+    label = f"{unit.label} a day" if per_day else unit.label
+    found = DomainError(error.name, value, label, ends[0], ends[1], field=error.field, decimals=unit.decimals)
+    if not isfinite(value):
+        found.message = f"{error.name} is too {'high' if value > 0 else 'low'}: {found.accepted} is accepted"
+    return found
+
+
+def _named(error: DomainError) -> Parameter | None:
+    """The parameter that a refusal in mg/L is about, by its name in it."""
+    if error.unit != "mg/L":
+        return None
+    return next((p for p in Parameter if unit_of(p, {}).label == "mg/L" and spoken(p) in error.name), None)
 
 
 def difference_canonical(parameter: Parameter, shown: float, choice: UnitChoice) -> float:

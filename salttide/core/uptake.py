@@ -15,6 +15,7 @@ from .parameters import Parameter, spoken
 from .replacing import MAGNESIUM_SHARE
 from .solutions import calcium_per_meq_mg
 from .typed import show_number
+from .units import UnitChoice, show_difference
 from .words import moment_words
 
 WEEK = timedelta(days=7)
@@ -53,7 +54,9 @@ def uptake_history(ledger: Ledger, parameter: Parameter, now: datetime) -> tuple
     return tuple(found)
 
 
-def turns(ledger: Ledger, history: Sequence[UptakePoint], pace: Pace, parameter: Parameter, zone: tzinfo) -> list[str]:
+def turns(
+    ledger: Ledger, history: Sequence[UptakePoint], pace: Pace, parameter: Parameter, zone: tzinfo, units: UnitChoice
+) -> list[str]:
     """What changed the uptake, in words: a step with what happened shortly before it, or a slow growth or fall."""
     words = []
     if pace.step >= SURE_OF_A_STEP and pace.stepped_at:
@@ -74,7 +77,7 @@ def turns(ledger: Ledger, history: Sequence[UptakePoint], pace: Pace, parameter:
             "growth, if nothing else changed" if change > 0 else "fewer or weaker corals, less light, or low magnesium"
         )
         words.append(f"It is {show_number(abs(change), 0)} % {more} than {days} weeks ago, little by little: {cause}.")
-    return [*words, *_season(ledger, history)]
+    return [*words, *_season(ledger, history, units)]
 
 
 def _slow(history: Sequence[UptakePoint]) -> tuple[UptakePoint, UptakePoint, float] | None:
@@ -88,7 +91,7 @@ def _slow(history: Sequence[UptakePoint]) -> tuple[UptakePoint, UptakePoint, flo
     return first, last, 100 * (last.per_day / first.per_day - 1)
 
 
-def _season(ledger: Ledger, history: Sequence[UptakePoint]) -> list[str]:
+def _season(ledger: Ledger, history: Sequence[UptakePoint], units: UnitChoice) -> list[str]:
     """Warmth speeds everything up: told where the water is now surely warmer or colder than at first."""
     if len(history) < 4:
         return []
@@ -98,7 +101,8 @@ def _season(ledger: Ledger, history: Sequence[UptakePoint]) -> list[str]:
     if not early or not late or abs(fmean(late) - fmean(early)) < WARMER_C:
         return []
     off = fmean(late) - fmean(early)
-    return [f"The water is {show_number(abs(off), 1)} °C {'warmer' if off > 0 else 'colder'} than then: a season."]
+    gap = show_difference(Parameter.TEMPERATURE, abs(off), fmean(early), units)
+    return [f"The water is {gap} {'warmer' if off > 0 else 'colder'} than then: a season."]
 
 
 @dataclass(frozen=True)

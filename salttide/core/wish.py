@@ -129,7 +129,7 @@ def of_what_is_there(
         fraction = system.limits.salinity / gap
         bounds = (Bound(BoundKind.LIMIT, system.limits.salinity, Parameter.SALINITY),)
         remarks.append(
-            f"{cut_words(fraction)}: {water.name} is {show_number(gap, 1)} ppt away and would move salinity past the "
-            "daily limit. Bring its salinity nearer first, with salt or fresh water in its container."
+            f"{cut_words(fraction)}: the salinity of {water.name} is so far away that more would move it past the "
+            "daily limit. Bring it nearer first, with salt or fresh water in its container."
         )
     return fraction, tuple(remarks), bounds

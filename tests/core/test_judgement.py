@@ -140,7 +140,7 @@ SITUATIONS = [
          "salinity_first", waits={"ion_low"}, says=("calcium will come right", "calcium 408 mg/L")),
     # 360 x 35/33 = 382: still low.
     Told("Salinity 33.0 and calcium 360: low at 35 ppt too.", water(salinity=33.0, calcium=360), "salinity_first",
-         waits={"ion_low"}, says=("off at 35 ppt too (calcium)",)),
+         waits={"ion_low"}, says=("off at 35.0 ppt too (calcium)",)),
     # Temperature.
     Told("27.2 degrees.", water(temperature=27.2), "temperature_off", says=("second thermometer",)),
     Told("26.55 degrees: over by less than the thermometer tells.", water(temperature=26.55), "too_near_to_tell",

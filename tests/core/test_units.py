@@ -12,6 +12,7 @@ from salttide.core.units import (
     CACO3_MG_PER_MEQ,
     DKH_PER_MEQ_L,
     UNITS,
+    in_keepers_units,
     parse_measurement,
     show,
     show_difference,
@@ -93,3 +94,39 @@ class Showing(unittest.TestCase):
     def test_a_difference_in_fahrenheit_has_no_offset(self):
         shown = show_difference(Parameter.TEMPERATURE, 1.0, 25.0, {Parameter.TEMPERATURE: "°F"})
         self.assertEqual(shown, "1.8 °F")
+
+
+class Refusals(unittest.TestCase):
+    """A refusal is told in the units that the keeper reads, and with digits that can be read."""
+
+    def test_in_the_keepers_units(self):
+        # 1 meq/L is 2.804 dKH: 6.0 is 16.8, and of 1.5 to 5.0 what is told lies inside 4.206 to 14.02.
+        for error, choice, words in (
+            (DomainError("target alkalinity", 6.0, "meq/L", 1.5, 5.0), {Parameter.ALKALINITY: "dKH"},
+             "target alkalinity of 16.8 dKH is not possible here: 4.3 to 14 dKH is accepted"),
+            # A difference has no nought of its own: 50 °C more is 90 °F more, not 122.
+            (DomainError("limit of temperature", 50.0, "°C", 0.5, 5.0), {Parameter.TEMPERATURE: "°F"},
+             "limit of temperature of 90 °F is not possible here: 0.9 to 9 °F is accepted"),
+            (DomainError("temperature", 50.0, "°C", 0.0, 40.0), {Parameter.TEMPERATURE: "°F"},
+             "temperature of 122 °F is not possible here: 32 to 104 °F is accepted"),
+            # What an instrument shows is on its own scale.
+            (DomainError("refractometer reading", 60.0, "ppt", 0.0, 45.0), {Parameter.SALINITY: "SG 25/25"},
+             "refractometer reading of 60 ppt is not possible here: 0 to 45 ppt is accepted"),
+        ):  # fmt: skip
+            with self.subTest(words=words):
+                self.assertEqual(in_keepers_units(error, choice).message, words)
+        refused = in_keepers_units(
+            DomainError("target salinity", 50.0, "ppt", 20.0, 42.0), {Parameter.SALINITY: "SG 25/25"}
+        )
+        self.assertRegex(refused.message, r"^target salinity is too high: 1\.0\d+ to 1\.0\d+ SG 25/25 °C is accepted$")
+
+    def test_four_digits_and_more_only_to_tell_them_apart(self):
+        for value, low, high, words in (
+            # The end of the range is rounded into it: 38.77 would be refused.
+            (40_000.0, 0.0, 38.7693, "40000 g/L is not possible here: 0 to 38.76 g/L"),
+            (5.00003, 1.5, 5.0, "5.00003 g/L is not possible here: 1.5 to 5 g/L"),
+            (0.2, 0.33333, 9.0, "0.2 g/L is not possible here: 0.3334 to 9 g/L"),
+            (-1.0, 1e-9, 1e6, "-1 g/L is not possible here: more than 0, up to 1000000 g/L"),
+        ):
+            with self.subTest(value=value):
+                self.assertIn(words, DomainError("strength", value, "g/L", low, high).message)

@@ -42,7 +42,7 @@ def book(uptake_on, warm=lambda day: 25.0, happened=()):
 
 def told(ledger, zone=UTC):
     history = uptake_history(ledger, ALKALINITY, NOW)
-    return history, turns(ledger, history, pace_of(ledger, ALKALINITY, NOW), ALKALINITY, zone)
+    return history, turns(ledger, history, pace_of(ledger, ALKALINITY, NOW), ALKALINITY, zone, {})
 
 
 class History(unittest.TestCase):

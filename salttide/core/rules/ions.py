@@ -120,12 +120,12 @@ def alkalinity_alone(s: Situation) -> Iterator[Finding]:
         return
     expected = calcium_per_meq_mg() * s.net(ALKALINITY)
     off = abs(s.net(CALCIUM) - expected) > 2 * calcium.sd
-    speed, goes = s.difference(ALKALINITY, s.net(ALKALINITY)), show_number(abs(expected), 1)
+    speed, goes = s.difference(ALKALINITY, s.net(ALKALINITY)), s.difference(CALCIUM, abs(expected))
     seen = (s.told(ALKALINITY), s.told(CALCIUM))
     if not off:
         yield Finding(
             "Alkalinity falls and calcium seems to hold: growth",
-            f"Alkalinity falls {speed} a day. The calcium that goes with it is only {goes} mg/L a day, less than "
+            f"Alkalinity falls {speed} a day. The calcium that goes with it is only {goes} a day, less than "
             f"this test can tell from {counted(calcium.count, 'reading')}.",
             "Replace what is used; nothing is wrong with calcium.",
             "Calcium that stays put over many more weeks of falling alkalinity.",
@@ -136,7 +136,7 @@ def alkalinity_alone(s: Situation) -> Iterator[Finding]:
         return
     yield Finding(
         "Alkalinity falls without its calcium",
-        f"Alkalinity falls {speed} a day; {goes} mg/L of calcium a day should go with it, and the readings exclude "
+        f"Alkalinity falls {speed} a day; {goes} of calcium a day should go with it, and the readings exclude "
         "that. Either a test is off, or alkalinity goes another way: acid from nitrification, or calcium dosed "
         "alone.",
         "Repeat both tests on one sample; look for crust on the heater, a cloud after dosing, and pH above "

@@ -9,7 +9,6 @@ from salttide.core.finding import Certainty, Finding
 from salttide.core.ledger import Reading
 from salttide.core.parameters import Parameter, spoken
 from salttide.core.situation import Situation, real
-from salttide.core.typed import short
 from salttide.core.words import listed
 
 from .swing import swings
@@ -61,11 +60,12 @@ def _scaled(s: Situation, salinity: float) -> str:
             (well if band.holds(at_35) else off).append(spoken(ion))
     if not parts:
         return ""
-    text = f" At 35 ppt this water has {listed(parts)}."
+    at = s.show(SALINITY, STATED)
+    text = f" At {at} this water has {listed(parts)}."
     if well:
         text += f" So {listed(well)} will come right with salinity."
     if off:
-        text += f" What is off at 35 ppt too ({listed(off)}) comes after."
+        text += f" What is off at {at} too ({listed(off)}) comes after."
     return text
 
 
@@ -125,7 +125,7 @@ def temperature_swings(s: Situation) -> Iterator[Finding]:
         TEMPERATURE,
         SWING_C,
         "Temperature swings within a day",
-        f"Between {{low}} and {{high}} within a day around {{day}}: more than {short(SWING_C)} °C.",
+        f"Between {{low}} and {{high}} within a day around {{day}}: more than {s.difference(TEMPERATURE, SWING_C)}.",
         "Look at the heater's size and place, the thermostat's gap, and the lamps' heat.",
         "Two readings at the same hours that lie closer together.",
     )

@@ -3,7 +3,8 @@ import { ProblemError } from './client'
 
 /**
  * Follow an input with previews: each change asks again a moment later, and an older answer never overtakes a newer.
- * The last good answer stays while typing; `problem` says what is wrong with the present input.
+ * `problem` says what is wrong with the present input: then there is no answer. Only where the server does not answer
+ * does the last one stay.
  */
 export function usePreview<In, Out>(
   input: Ref<In> | (() => In),
@@ -15,6 +16,7 @@ export function usePreview<In, Out>(
   const busy = ref(false)
   let timer: ReturnType<typeof setTimeout> | undefined
   let running: AbortController | undefined
+  let begun = false
 
   async function run(value: In) {
     running?.abort()
@@ -29,6 +31,7 @@ export function usePreview<In, Out>(
       if (mine.signal.aborted) return
       if (!(fault instanceof ProblemError)) throw fault
       problem.value = fault
+      if (fault.problem.status !== 0) result.value = undefined
     } finally {
       if (running === mine) busy.value = false
     }
@@ -37,7 +40,8 @@ export function usePreview<In, Out>(
     input,
     (value) => {
       clearTimeout(timer)
-      timer = setTimeout(() => void run(value as In), result.value ? delay : 0)
+      timer = setTimeout(() => void run(value as In), begun ? delay : 0)
+      begun = true
     },
     { deep: true, immediate: true },
   )

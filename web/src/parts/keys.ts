@@ -1,11 +1,16 @@
 import { onBeforeUnmount, onMounted } from 'vue'
 
-/** Single keys, anywhere but in a field. Keys pressed with Ctrl, Alt or Meta are the browser's. */
+/** Where letters are typed or chosen by: a field, an open list, a menu, a dialog. */
+const TAKEN =
+  'input, textarea, select, [contenteditable], [role="combobox"], [role="listbox"], [role="menu"], [role="dialog"]'
+const OPEN = '.v-overlay--active [role="listbox"], .v-overlay--active[role="dialog"], dialog[open]'
+
+/** Single keys, anywhere but where letters are typed. Keys pressed with Ctrl, Alt or Meta are the browser's. */
 export function useKeys(keys: Record<string, () => void>) {
   function pressed(event: KeyboardEvent) {
     if (event.ctrlKey || event.altKey || event.metaKey || event.defaultPrevented) return
     const target = event.target as HTMLElement
-    if (target.closest('input, textarea, select, [contenteditable]')) return
+    if (target.closest(TAKEN) || document.querySelector(OPEN)) return
     const act = keys[event.key]
     if (!act) return
     event.preventDefault()

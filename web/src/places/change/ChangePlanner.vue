@@ -4,6 +4,7 @@ import type { Schemas } from '../../api/client'
 import BillList from '../../parts/BillList.vue'
 import CautionNote from '../../parts/CautionNote.vue'
 import FoldSection from '../../parts/FoldSection.vue'
+import NoPlan from '../../parts/NoPlan.vue'
 import BeforeAfter from './BeforeAfter.vue'
 import RoutinePair from './RoutinePair.vue'
 import ServiceForm from './ServiceForm.vue'
@@ -127,6 +128,7 @@ const kit = computed(() => ({
         class="mt-3"
       />
     </aside>
+    <NoPlan v-else-if="problem" :problem="problem" />
   </div>
 </template>
 

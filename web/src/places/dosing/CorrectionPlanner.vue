@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import CautionNote from '../../parts/CautionNote.vue'
+import NoPlan from '../../parts/NoPlan.vue'
 import AimRows from './AimRows.vue'
 import { useCorrection } from './useCorrection'
 
@@ -75,6 +76,7 @@ const problem = computed(() => correction.problem.value)
       </p>
       <CautionNote v-for="one in plan.cautions" :key="one.key" :caution="one" class="mt-3" />
     </aside>
+    <NoPlan v-else-if="problem" :problem="problem" />
   </div>
 </template>
 

@@ -4,6 +4,7 @@ import type { Schemas } from '../../api/client'
 import BillList from '../../parts/BillList.vue'
 import CautionNote from '../../parts/CautionNote.vue'
 import Working from '../../parts/Working.vue'
+import NoPlan from '../../parts/NoPlan.vue'
 import RoutineSentence from './RoutineSentence.vue'
 import { useRoutine } from './useRoutine'
 
@@ -87,6 +88,7 @@ const adopted = computed(
       </template>
       <CautionNote v-for="one in plan.cautions" :key="one.key" :caution="one" class="mt-3" />
     </aside>
+    <NoPlan v-else-if="problem" :problem="problem" />
   </div>
 </template>
 

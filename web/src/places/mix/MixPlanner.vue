@@ -4,6 +4,7 @@ import type { Schemas } from '../../api/client'
 import BillList from '../../parts/BillList.vue'
 import CautionNote from '../../parts/CautionNote.vue'
 import ChemText from '../../parts/ChemText.vue'
+import NoPlan from '../../parts/NoPlan.vue'
 import MixSentence from './MixSentence.vue'
 import WantedList from './WantedList.vue'
 import WaterBox from './WaterBox.vue'
@@ -75,6 +76,7 @@ const problem = computed(() => mix.problem.value ?? mix.refused.value)
       >
       <CautionNote v-for="one in plan.cautions" :key="one.key" :caution="one" class="mt-3" />
     </aside>
+    <NoPlan v-else-if="problem" :problem="problem" />
   </div>
 </template>
 
