@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '../../api/client'
 import BillList from '../../parts/BillList.vue'
 import CautionNote from '../../parts/CautionNote.vue'
+import DraftNote from '../../parts/DraftNote.vue'
 import FoldSection from '../../parts/FoldSection.vue'
 import NoPlan from '../../parts/NoPlan.vue'
 import BeforeAfter from './BeforeAfter.vue'
@@ -38,6 +39,7 @@ const kit = computed(() => ({
         <h1>Water change, {{ offer.name }}</h1>
         <span class="soft">{{ offer.volume.text }} {{ offer.volume.unit }} net</span>
       </div>
+      <DraftNote :draft="change.draft" />
       <WishSentence :offer="offer" :wish="wish" :wrong="change.wrong" />
       <p v-if="problem && !problem.problem.fields.length" class="magenta problem" role="alert">
         {{ problem.message }}

@@ -4,6 +4,7 @@ import { answer, api, command, ProblemError, type Schemas } from '../../api/clie
 import { usePreview } from '../../api/preview'
 import { useRefresh } from '../../api/queries'
 import { useCare } from '../../parts/care'
+import { useDraft } from '../../parts/draft'
 import { useNotices } from '../../parts/notices'
 
 export type Wish = Schemas['WishBody']
@@ -18,6 +19,7 @@ function takeBatch(offer: Schemas['Offer'], wish: Wish, batch: number) {
 /** A water change being planned: the wish is edited in place, the plan follows while typing. */
 export function useChange(offer: Schemas['Offer'], first: Wish) {
   const wish = reactive<Wish>({ ...first })
+  const draft = useDraft(`change.${offer.system_id}`, wish)
   takeBatch(offer, wish, Number(useRoute().query.batch))
   const number = ref(0)
   const replace = ref(offer.planned.length > 0)
@@ -48,6 +50,7 @@ export function useChange(offer: Schemas['Offer'], first: Wish) {
       const kept = await command((header) =>
         api.POST('/api/systems/{system_id}/change/plans', { params: { ...params, header }, body }),
       )
+      draft.forget()
       void refresh()
       return kept
     } catch (fault) {
@@ -71,5 +74,19 @@ export function useChange(offer: Schemas['Offer'], first: Wish) {
     const task = lane?.tasks.find((one) => one.step_id && one.task === 'water_change')
     if (task?.step_id) await care.start(task.step_id)
   }
-  return { wish, number, replace, refused, busy, result, problem, step, wrong, again, putOnRota, startNow }
+  return {
+    wish,
+    draft,
+    number,
+    replace,
+    refused,
+    busy,
+    result,
+    problem,
+    step,
+    wrong,
+    again,
+    putOnRota,
+    startNow,
+  }
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { reactive, ref } from 'vue'
+import { reactive, ref, watch } from 'vue'
 import type { ProblemError, Schemas } from '../../api/client'
+import { readDraft, writeDraft } from '../../parts/draft'
 import ReasonForm from './ReasonForm.vue'
 import type { Say } from './useRun'
 
@@ -13,15 +14,30 @@ const PARTS: Record<string, string> = {
 }
 
 const props = defineProps<{
+  /** The run and the step, under which what is typed waits on this device until it is said. */
+  name: string
   lines: Schemas['Measure'][]
   matching: boolean
   refused?: ProblemError
   busy: boolean
 }>()
 const emit = defineEmits<{ say: [what: Say] }>()
+/** What is typed, over what stood there when it was: a value that was said meanwhile goes first. */
+type Waiting = Record<string, { text: string; over: string }>
+const waiting = readDraft<Waiting>(props.name) ?? {}
 const typed = reactive<Record<string, string>>(
-  Object.fromEntries(props.lines.map((line) => [line.parameter, line.text])),
+  Object.fromEntries(
+    props.lines.map(({ parameter, text }) => [
+      parameter,
+      waiting[parameter]?.over === text ? waiting[parameter].text : text,
+    ]),
+  ),
 )
+watch([typed, () => props.lines], () => {
+  const open = props.lines.filter((line) => (typed[line.parameter] ?? '') !== line.text)
+  const left = open.map((line) => [line.parameter, { text: typed[line.parameter], over: line.text }])
+  writeDraft(props.name, left.length ? Object.fromEntries(left) : undefined)
+})
 const sent: Record<string, string> = {}
 const overriding = ref(false)
 

@@ -11,7 +11,13 @@ import StepTimer from './StepTimer.vue'
 import type { Say, Step } from './useRun'
 import type { Timers } from './useTimers'
 
-const props = defineProps<{ step: Step; timers: Timers; refused?: ProblemError; busy: boolean }>()
+const props = defineProps<{
+  run: number
+  step: Step
+  timers: Timers
+  refused?: ProblemError
+  busy: boolean
+}>()
 const emit = defineEmits<{ say: [what: Say] }>()
 const timer = computed(() => props.timers.timers.value.find((one) => one.step === props.step.id))
 const clock = computed(() => props.timers.clocks.value.find((one) => one.key === props.step.clock))
@@ -33,6 +39,7 @@ const ready = computed(() => props.step.ready || (timer.value?.over ?? false))
   <p v-if="step.meanwhile" class="note">Meanwhile: {{ step.meanwhile }}</p>
   <GateForm
     v-if="step.gate.length"
+    :name="`gate.${run}.${step.id}`"
     :lines="step.gate"
     :matching="step.kind === 'gate'"
     :refused="refused"

@@ -90,6 +90,7 @@ function meet(key: string) {
             <h1 ref="heading" tabindex="-1">{{ step.title }}</h1>
             <RunStep
               :key="step.id"
+              :run="id"
               :step="step"
               :timers="timers"
               :refused="refused"

@@ -1,13 +1,14 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import type { SetupModel } from './useSetup'
 
 /** Gear, where it sits, and how much water stands over it: what a falling level leaves bare. */
 const props = defineProps<{ set: SetupModel; setup: Schemas['SetupAnswer'] }>()
-const gear = props.set.form.gear
+const gear = computed(() => props.set.form.gear)
 /** A number is refused at its kind; what is no number at its place in the list that was sent. */
 function wrong(kind: string) {
-  const sent = Object.keys(gear).filter((key) => gear[key]!.on)
+  const sent = Object.keys(gear.value).filter((key) => gear.value[key]!.on)
   return props.set.wrong(`gear.${kind}.cover_cm`) ?? props.set.wrong(`gear.${sent.indexOf(kind)}.cover_cm`)
 }
 const PLACES = { display: 'in the display', sump: 'in the sump', outside: 'outside' }

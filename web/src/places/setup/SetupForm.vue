@@ -11,6 +11,7 @@ import LightPart from './LightPart.vue'
 import LivestockPart from './LivestockPart.vue'
 import RuleList from './RuleList.vue'
 import SchoolTable from './SchoolTable.vue'
+import DraftNote from '../../parts/DraftNote.vue'
 import FoldSection from '../../parts/FoldSection.vue'
 import SizePart from './SizePart.vue'
 import WhatPart from './WhatPart.vue'
@@ -53,6 +54,7 @@ async function keep() {
     <h1>{{ system ? `Set-up, ${system.name}` : 'A new system' }}</h1>
     <span v-if="!system" class="soft">seven short parts; every one can be changed later</span>
   </div>
+  <DraftNote :draft="set.draft" />
   <form novalidate @submit.prevent="keep">
     <FoldSection
       v-for="(one, index) in shown"

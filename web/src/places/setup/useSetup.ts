@@ -3,6 +3,7 @@ import { useRouter } from 'vue-router'
 import { answer, api, command, ProblemError, type Schemas } from '../../api/client'
 import { usePreview } from '../../api/preview'
 import { useRefresh } from '../../api/queries'
+import { useDraft } from '../../parts/draft'
 import { useNotices } from '../../parts/notices'
 import { written } from '../../parts/numbers'
 import { blank, setupBody, sizes, sizesTyped, type Setup } from './setupForm'
@@ -32,6 +33,7 @@ export function useSetup(setup: Schemas['SetupAnswer'], system?: Schemas['System
     for (const [parameter, band] of Object.entries(choice?.bands ?? {})) putBand(parameter, band)
   }
   if (!system) usePreset('soft_corals')
+  const draft = useDraft(`setup.${system?.id ?? 'new'}`, form, true)
 
   const volume = usePreview(
     () => sizes(form),
@@ -49,6 +51,7 @@ export function useSetup(setup: Schemas['SetupAnswer'], system?: Schemas['System
     refused.value = undefined
     try {
       const stored = await send()
+      draft.forget()
       notices.say(`${stored.name} is set up.`)
       await refresh()
       await router.push({ name: 'sheet', params: { system: stored.id } })
@@ -69,5 +72,5 @@ export function useSetup(setup: Schemas['SetupAnswer'], system?: Schemas['System
     const edit = { ...body, volume_since: form.always ? 'always' : 'now' } as Schemas['SystemEdit']
     return answer(api.PUT('/api/systems/{system_id}', { params: { path }, body: edit }))
   }
-  return { form, volume, resized, wrong, wrongSize, refused, busy, usePreset, takeSchool, keep }
+  return { form, draft, volume, resized, wrong, wrongSize, refused, busy, usePreset, takeSchool, keep }
 }
