@@ -34,6 +34,10 @@ def demo_database() -> Path:
     return folder / "demo.db"
 
 
+PORT = 18_700 + 40 * (os.getpid() % 100)
+"""From here on: two runs beside each other do not take each other's."""
+
+
 class Server:
     """A server process; `kill` is SIGKILL, `start` starts it again on the same database."""
 
@@ -54,9 +58,9 @@ class Server:
     def start(self) -> None:
         """Start, and wait until the address is printed and answers."""
         command = ["serve"] if self.empty else ["demo", "--database", str(self.database)]
-        environment = {**os.environ, "SALTTIDE_DATABASE": str(self.database), "SALTTIDE_PORT": "18700"}
+        environment = {**os.environ, "SALTTIDE_DATABASE": str(self.database), "SALTTIDE_PORT": str(PORT)}
         if self.visitors:
-            environment["SALTTIDE_VISITORS_PORT"] = "18800"
+            environment["SALTTIDE_VISITORS_PORT"] = str(PORT + 20)
         self.process = subprocess.Popen(
             [sys.executable, "-m", "salttide", *command],
             cwd=ROOT, env=environment, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True,

@@ -175,7 +175,7 @@ class FromABatch(MixTest):
         # Twelve percent of 1 ppt less would move it by 0.12 ppt: as it is; 3 ppt less is thinned: 40 x (S - 3) / S.
         other = {"system_id": SKIFF, "litres": 14.0, "salinity": str(float(wanted["salinity"]) + 3)}
         made = self.post("/batches", self.mix_wish(portions=[own, other], container_l=100.0))
-        salt = self.rows("SELECT json_extract(job, '$.mass_g') FROM batch WHERE id = ?", made["id"])[0][0]
+        salt = self.rows("SELECT json_extract(job, '$.work.mass_g') FROM batch WHERE id = ?", made["id"])[0][0]
         self.event(made["id"], "salted", str(round(salt)))
         run = self.post("/runs", {"step_id": task["step_id"]})
         self.assertIn(f"of Batch {made['id']}", run["open"][0]["text"])

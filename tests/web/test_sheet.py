@@ -152,11 +152,11 @@ class Work(Sheet):
         form.get_by_label("on", exact=True).fill("2026-11-27")
         self.until(lambda: self.strip("Alkalinity").locator("path.stands").count() == 1)
         self.page.keyboard.press("Enter")
-        self.sees(self.page.get_by_text("Dose 3.0 g soda ash: Fri 27 Nov").first)
-        self.grip("Dose 3.0 g soda ash: Fri 27 Nov").click()
+        self.sees(self.page.get_by_text("Dose 3.00 g soda ash: Fri 27 Nov").first)
+        self.grip("Dose 3.00 g soda ash: Fri 27 Nov").click()
         self.button("take it off").click()
         self.sees(self.page.get_by_text("taken off the rota"))
-        expect(self.grip("Dose 3.0 g soda ash: Fri 27 Nov")).to_have_count(0)
+        expect(self.grip("Dose 3.00 g soda ash: Fri 27 Nov")).to_have_count(0)
 
     def test_a_change_and_a_reading_are_added_in_place(self) -> None:
         self.button("add or plan").click()

@@ -130,7 +130,7 @@ const kit = computed(() => ({
         class="mt-3"
       />
     </aside>
-    <NoPlan v-else-if="problem" :problem="problem" />
+    <NoPlan v-else-if="problem" />
   </div>
 </template>
 

@@ -88,7 +88,7 @@ const adopted = computed(
       </template>
       <CautionNote v-for="one in plan.cautions" :key="one.key" :caution="one" class="mt-3" />
     </aside>
-    <NoPlan v-else-if="problem" :problem="problem" />
+    <NoPlan v-else-if="problem" />
   </div>
 </template>
 

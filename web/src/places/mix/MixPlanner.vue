@@ -76,7 +76,7 @@ const problem = computed(() => mix.problem.value ?? mix.refused.value)
       >
       <CautionNote v-for="one in plan.cautions" :key="one.key" :caution="one" class="mt-3" />
     </aside>
-    <NoPlan v-else-if="problem" :problem="problem" />
+    <NoPlan v-else-if="problem" />
   </div>
 </template>
 
