@@ -45,7 +45,7 @@ TEXTS = (
 )
 DAYS = ("0001-01-01", "9999-12-31", "2026-02-30", "1999-01-01T00:00:00Z")
 OTHERS = (None, True, [], {}, [[]], {"x": 1})
-EVERY, SECONDS = 5, 70.0
+EVERY, SECONDS = 12, 60.0
 """Of the variants one in so many, and the time that the short run takes at most."""
 _keys = count(1)
 
@@ -167,7 +167,7 @@ def staged(path: Path) -> dict[str, Any]:
     post(f"/visits/{names['token']}/reports", {**known["POST", "/visits/{token}/reports"]})
     names["report"] = last("visit_report")
     post("/rota/calendar/address", None)
-    post("/systems/3/care", known["POST", "/systems/3/care"])
+    post("/systems/3/care", {**known["POST", "/systems/3/care"], "name": "Polish the lid"})
     names["own"] = connection.execute("SELECT 'own_' || max(id) FROM own_task").fetchone()[0]
     post("/instruments/checks", known["POST", "/instruments/checks"])
     names["check"] = last("instrument_check")
@@ -215,7 +215,7 @@ class Poison(unittest.TestCase):
             taken: list[tuple[str, str, Any, str]] = []
             for method, path, body in group:
                 for number, bad in enumerate(spoilt(body) if body else ()):
-                    if number % self.every or not self.left():
+                    if number % self.every != len(path) % self.every or not self.left():
                         continue
                     tried += 1
                     status, text, key = stage.send(method, path, bad)
