@@ -6,7 +6,7 @@ SHELL := /bin/bash
 export PYTHONDONTWRITEBYTECODE :=
 
 PY := .venv/bin/python
-WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
+WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.js web/licences.js
 
 demo: .venv/run.stamp web/dist/build.stamp
 	@exec $(PY) -m salttide demo

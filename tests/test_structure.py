@@ -112,6 +112,20 @@ class Locks(unittest.TestCase):
             self.assertGreaterEqual(text.count("--hash=sha256:"), len(pins))
         self.assertNotIn('"resolved"', (ROOT / "web" / "package-lock.json").read_text("utf-8"))
 
+    def test_every_package_that_it_runs_on_or_ships_stands_with_its_licence(self):
+        page = (ROOT / "docs" / "licences.md").read_text("utf-8")
+        pins = re.findall(r"^([\w.-]+)==[^;]*?(; .*)?\\$", (ROOT / "requirements.txt").read_text("utf-8"), re.MULTILINE)
+        for name in (name for name, marker in pins if "win32" not in marker):
+            with self.subTest(package=name):
+                self.assertRegex(page, rf"\| {re.escape(name)} \| [A-Z0-9]")
+        self.assertGreater(len(pins), 20)
+        shipped = (ROOT / "web" / "dist" / "licences.txt").read_text("utf-8")
+        for name in ("vue", "vuetify", "@fontsource-variable/source-sans-3", "d3-scale"):
+            with self.subTest(package=name):
+                self.assertRegex(shipped, rf"(?m)^{name} \d")
+        self.assertIn("SIL OPEN FONT LICENSE", shipped.upper())
+        self.assertIn("MIT License", (ROOT / "LICENSE").read_text("utf-8"))
+
     def test_screenshots_are_linked_from_the_readme(self):
         readme = (ROOT / "README.md").read_text("utf-8")
         for picture in (ROOT / "docs" / "screenshots").glob("*.png"):

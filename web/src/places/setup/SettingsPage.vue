@@ -128,6 +128,12 @@ async function keep() {
         </p>
         <v-btn type="submit" variant="flat">Keep</v-btn>
       </form>
+      <p class="soft mt-4">
+        Salt Tide is free under the MIT licence.
+        <a href="/licences.txt" target="_blank" rel="noopener"
+          >What its pages are built from, and its licences</a
+        >
+      </p>
     </template>
   </div>
 </template>
