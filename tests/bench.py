@@ -445,6 +445,14 @@ def line(name: str, measured: str, ratio: float, bar: float) -> bool:
     return met
 
 
+def poison_line() -> bool:
+    """Every hostile variant of every body, as `tests.api.test_poison` tries them one by one."""
+    begun = time.perf_counter()
+    failed = subprocess.run([sys.executable, "-m", "tests.api.test_poison"], cwd=ROOT, check=False).returncode
+    measured = f"{time.perf_counter() - begun:.0f} s, {'with faults' if failed else 'no fault'}"
+    return line("poison, all variants", measured, float(failed != 0), 0.5)
+
+
 def main() -> int:
     alone, whole = start_ratio()
     results = [line("start to first answer", f"{whole:.3f} s against {alone:.3f} s", whole / alone, START_BAR)]
@@ -453,6 +461,7 @@ def main() -> int:
     results += dosing_lines()
     results += scale_lines()
     results += rota_lines()
+    results.append(poison_line())
     bare, whole = readings_ratio(MILLION)
     measured = f"{whole:.1f} s against {bare:.1f} s"
     results.append(line("import of 1 000 000 readings", measured, whole / bare, IMPORT_BAR))
