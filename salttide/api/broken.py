@@ -1,7 +1,10 @@
 """A system that cannot be told: what is said of it in place of its figures, and what led there."""
 
 import sqlite3
+from datetime import date
 
+from salttide.core.words import day_words
+from salttide.store import change as change_store
 from salttide.store import log as log_store
 
 from .context import Context
@@ -12,8 +15,8 @@ ENTRIES = 3
 
 
 class BrokenSystem(Model):
-    """A system whose figures cannot be computed. reference: the fault in the log; entries: the last that were entered,
-    any of which may be taken back."""
+    """A system whose figures cannot be computed. reference: the fault in the log; entries: what was planned and entered
+    last, any of which may be taken back."""
 
     system_id: int
     name: str
@@ -46,15 +49,23 @@ def untold(ctx: Context) -> list[str]:
 
 
 def _entries(ctx: Context, system_id: int) -> list[RecordRow]:
-    rows = log_store.last_entered(ctx.connection, system_id, ENTRIES)
-    return [_row(ctx, row) for row in rows]
+    """What was planned and is still open, then what was entered last: each is taken back by its command."""
+    planned = [
+        _told(-number, "plan", f"planned: {row['name']}", row["plan"], day=day_words(date.fromisoformat(row["day"])))
+        for number, row in enumerate(change_store.last_planned(ctx.connection, system_id, ENTRIES), 1)
+    ]
+    return [*planned, *(_row(ctx, row) for row in log_store.last_entered(ctx.connection, system_id, ENTRIES))]
 
 
 def _row(ctx: Context, row: sqlite3.Row) -> RecordRow:
     try:
         return record_row(ctx, row)
     except Exception:  # this may be the very entry that nothing can be made of
-        return RecordRow(
-            id=row["id"], kind=row["kind"], day="", time="", words=str(row["kind"]).replace("_", "-"),
-            detail="cannot be shown", command=row["command"], gone=False, pictures=[],
-        )  # fmt: skip
+        words = str(row["kind"]).replace("_", "-")
+        return _told(row["id"], row["kind"], words, row["command"], detail="cannot be shown")
+
+
+def _told(number: int, kind: str, words: str, command: str, day: str = "", detail: str = "") -> RecordRow:
+    return RecordRow(
+        id=number, kind=kind, day=day, time="", words=words, detail=detail, command=command, gone=False, pictures=[]
+    )

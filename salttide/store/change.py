@@ -163,6 +163,15 @@ def withdraw_doses(connection: sqlite3.Connection, system_id: int, by: str) -> N
     )
 
 
+def last_planned(connection: sqlite3.Connection, system_id: int, limit: int) -> list[sqlite3.Row]:
+    """The plans of a system that were made last and are still open: day and name of their first step, without work."""
+    return connection.execute(
+        "SELECT plan, min(day) AS day, name FROM plan_step WHERE system_id = ? AND withdrawn_by IS NULL"
+        " AND done_command IS NULL GROUP BY plan ORDER BY max(id) DESC LIMIT ?",
+        (system_id, limit),
+    ).fetchall()
+
+
 def take_back_plan(connection: sqlite3.Connection, plan: str, by: str) -> int:
     """Take the open steps of one plan off the rota, and put back those it had replaced. Returns how many turned."""
     back = put_back(connection, plan)

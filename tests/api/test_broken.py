@@ -72,3 +72,19 @@ class Broken(ApiTest):
         lane = next(lane for lane in self.before["lanes"] if lane["system_id"] == BEACON)
         for task in lane["tasks"]:
             self.assertEqual(days[BEACON, task["task"], task["due"]].isoformat(), task["day"], task)
+
+
+class BrokenPlan(ApiTest):
+    def test_a_plan_that_cannot_be_read_is_offered_to_be_taken_back(self) -> None:
+        dose = {"kind": "dose", "day": "2026-11-26", "additive_id": 1, "amount": "3 g", "although": True}
+        self.post(f"/systems/{BEACON}/plan/doses", dose)
+        with self.app.state.database.write() as connection:
+            connection.execute(
+                "UPDATE plan_step SET job = json_set(job, '$.kind', 'alien') WHERE system_id = ?", (BEACON,)
+            )
+        with self.assertLogs("salttide", "ERROR"):
+            (broken,) = self.get("/harbour")["broken"]
+            first = broken["entries"][0]
+            self.assertEqual((first["words"].partition(":")[0], first["day"]), ("planned", "Thu 26 Nov"))
+            self.post(f"/record/{first['command']}/void", {})
+        self.assertEqual(self.get("/harbour")["broken"], [])

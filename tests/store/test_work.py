@@ -73,7 +73,13 @@ class Frozen(StoreTest):
         self.assertEqual(work_of(text.replace('"why"', '"colour": "red", "why"')).why, "an hour after")
         first = (GOLDEN / "dose_1.json").read_text("utf-8")
         self.assertEqual(work_of(first.replace('"siphon"', '"colour": "red", "siphon"')).mass_g, 4.0)
-        for text in ('{"kind": "dance", "version": 2, "work": {}}', '{"kind": "dose", "version": 2, "work": {}}'):
+        later = (GOLDEN / "look_2.json").read_text("utf-8").replace('"version": 2', '"version": 99')
+        self.assertIn('"version": 99', later)
+        for text in (
+            '{"kind": "dance", "version": 2, "work": {}}',
+            '{"kind": "dose", "version": 2, "work": {}}',
+            later,
+        ):
             with self.assertRaises(DataError):
                 work_of(text)
 

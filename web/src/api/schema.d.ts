@@ -3613,8 +3613,8 @@ export interface components {
         };
         /**
          * BrokenSystem
-         * @description A system whose figures cannot be computed. reference: the fault in the log; entries: the last that were entered,
-         *     any of which may be taken back.
+         * @description A system whose figures cannot be computed. reference: the fault in the log; entries: what was planned and entered
+         *     last, any of which may be taken back.
          */
         BrokenSystem: {
             /** System Id */
