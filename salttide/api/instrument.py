@@ -6,6 +6,7 @@ from datetime import date
 from fastapi import APIRouter
 from pydantic import Field
 
+from salttide.core.dates import typed_day
 from salttide.core.entry import Instrument
 from salttide.core.errors import DomainError, InputError, NotFoundError
 from salttide.core.instruments import instrument_line
@@ -234,10 +235,7 @@ def add_check(body: CheckBody, ctx: In, key: Key) -> Recorded:
 def add_reagent(body: ReagentBody, ctx: In, key: Key) -> Recorded:
     """Keep a newly opened reagent. Results of one past its day are doubted."""
     item = _named(ctx, body)
-    try:
-        until = date.fromisoformat(body.expires_on)
-    except ValueError as error:
-        raise InputError("a date is wanted", field="expires_on", accepted="YYYY-MM-DD") from error
+    until = typed_day(body.expires_on, "expires_on")
     reagent = instrument_store.Reagent(ctx.today.isoformat(), until.isoformat(), body.lot.strip())
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:

@@ -7,6 +7,7 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.catalogue import happening
+from salttide.core.dates import typed_day
 from salttide.core.errors import InputError
 from salttide.core.light import Light, Par, check_light, check_par, light_turned
 from salttide.core.looking import Happening
@@ -133,15 +134,7 @@ def _body(item: Light) -> LightBody:
 
 
 def _day(ctx: Context, text: str, field: str) -> date:
-    if not text:
-        return ctx.today
-    try:
-        day = date.fromisoformat(text)
-    except ValueError as error:
-        raise InputError("a date is wanted", field=field, accepted="YYYY-MM-DD") from error
-    if not date(1990, 1, 1) <= day <= ctx.today:
-        raise InputError("a day that has been is wanted", field=field, accepted=f"up to {ctx.today.isoformat()}")
-    return day
+    return typed_day(text, field, date(1990, 1, 1), ctx.today) if text else ctx.today
 
 
 def _time(text: str, field: str) -> time:

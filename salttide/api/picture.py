@@ -7,6 +7,7 @@ from fastapi import APIRouter, Query, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import FileResponse
 
+from salttide.core.dates import typed_day
 from salttide.core.errors import InputError, NotFoundError
 from salttide.core.words import date_words
 from salttide.files.apart import picture_apart
@@ -102,12 +103,7 @@ def keep_one(ctx: Context, system_id: int, key: str, data: bytes, said: tuple[st
 def _taken(ctx: Context, day: str) -> datetime:
     if not day:
         return ctx.now
-    try:
-        taken = date.fromisoformat(day)
-    except ValueError as error:
-        raise InputError("a date is wanted", field="day", accepted="YYYY-MM-DD") from error
-    if not date(1990, 1, 1) <= taken <= ctx.today:
-        raise InputError("a day that has been is wanted", field="day", accepted=f"up to {ctx.today.isoformat()}")
+    taken = typed_day(day, "day", date(1990, 1, 1), ctx.today)
     return min(ctx.now, datetime.combine(taken, time(12), ctx.keeper.zone))
 
 

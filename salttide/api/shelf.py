@@ -2,13 +2,13 @@
 
 import sqlite3
 from collections.abc import Mapping
-from datetime import date
 
 from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.additives import COMPOUNDS, effects
 from salttide.core.catalogue import food_kinds
+from salttide.core.dates import typed_day
 from salttide.core.errors import InputError, check_range
 from salttide.core.food import Food, brought, check_food
 from salttide.core.label import PRINTED
@@ -199,12 +199,7 @@ def _read_food(ctx: Context, body: FoodBody, item_id: int) -> Food:
 
 
 def _day(text: str) -> str:
-    if not text:
-        return ""
-    try:
-        return date.fromisoformat(text).isoformat()
-    except ValueError as error:
-        raise InputError("a date is wanted", field="expires_on", accepted="YYYY-MM-DD") from error
+    return typed_day(text, "expires_on").isoformat() if text else ""
 
 
 def _additive_shown(ctx: Context, item: Additive) -> AdditiveShown:

@@ -2,7 +2,6 @@
 
 from collections.abc import Mapping
 from dataclasses import asdict
-from datetime import date
 from itertools import pairwise
 from typing import Literal
 
@@ -10,6 +9,7 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.catalogue import gear_kinds, school_questions
+from salttide.core.dates import typed_day
 from salttide.core.errors import DomainError, InputError, NumberError, check_range
 from salttide.core.parameters import Parameter, Span
 from salttide.core.schools import check_answers
@@ -290,15 +290,7 @@ def _placed(gear: list[GearBody]) -> dict[str, Placed]:
 
 
 def _start_day(ctx: Context, text: str) -> str:
-    if not text:
-        return ctx.today.isoformat()
-    try:
-        day = date.fromisoformat(text)
-    except ValueError as error:
-        raise InputError("a date such as 2026-11-24 is wanted", field="started_on", accepted="YYYY-MM-DD") from error
-    if not date(1970, 1, 1) <= day <= ctx.today:
-        raise InputError("it starts when it is filled", field="started_on", accepted=f"up to {ctx.today.isoformat()}")
-    return day.isoformat()
+    return typed_day(text, "started_on", last=ctx.today).isoformat() if text else ctx.today.isoformat()
 
 
 LIMIT_RANGES: Mapping[Parameter, tuple[float, float, float]] = {

@@ -1,12 +1,17 @@
-"""Days ahead that come from a division or from what a keeper set: they end somewhere."""
+"""Days that are typed, and days ahead that come from a division or from what a keeper set: they end somewhere."""
 
 from __future__ import annotations
 
 from datetime import date, timedelta
 from typing import TypeVar
 
+from .errors import InputError
+
 FAR_DAYS = 36_525
 """A century: nothing in the app is planned, or looked back on, over a longer time."""
+
+FIRST_DAY, LAST_DAY = date(1970, 1, 1), date(2199, 12, 31)
+"""What is kept lies between them."""
 
 Day = TypeVar("Day", bound=date)
 
@@ -23,3 +28,27 @@ def later(at: Day, days: float) -> Day:
         return at + timedelta(days=max(-FAR_DAYS, min(days, FAR_DAYS)))
     except OverflowError:
         return at
+
+
+def check_day(day: date, field: str, first: date = FIRST_DAY, last: date = LAST_DAY) -> date:
+    """A day from `first` to `last`. Raises InputError at `field` for any other."""
+    if not first <= day <= last:
+        raise InputError(
+            f"{day.isoformat()} is too {'early' if day < first else 'late'} here",
+            field=field,
+            accepted=f"{first.isoformat()} to {last.isoformat()}",
+        )
+    return day
+
+
+def typed_day(text: str, field: str, first: date = FIRST_DAY, last: date = LAST_DAY) -> date:
+    """A day as a form sends it, YYYY-MM-DD. Raises InputError at `field` for what is none, or lies outside.
+
+    >>> typed_day("2026-11-24", "since")
+    datetime.date(2026, 11, 24)
+    """
+    try:
+        day = date.fromisoformat(text)
+    except ValueError as error:
+        raise InputError("a date is wanted, such as 2026-11-24", field=field, accepted="YYYY-MM-DD") from error
+    return check_day(day, field, first, last)

@@ -11,7 +11,7 @@ from math import floor
 from typing import Any
 
 from .catalogue import data_file, gear_kinds, reading_data
-from .dates import later
+from .dates import check_day, later
 from .due import FlowFall, GoingOn, Rule, first_due, flow_fall
 from .errors import InputError
 from .found import found_kinds, found_words, number_found
@@ -95,8 +95,8 @@ NOT_TOLD = PartKept()
 def check_part(kept: PartKept, today: date) -> PartKept:
     """Refuse what cannot be, at its field: put in today or before, 0.1 to 24 h a day, 1 to 200 000 h, 1 to 7300 days,
     0 to 99 spares."""
-    if kept.since is not None and kept.since > today:
-        raise InputError("it was put in today or before", field="since", accepted=f"up to {today.isoformat()}")
+    if kept.since is not None:
+        check_day(kept.since, "since", last=today)
     _check("hours_per_day", kept.hours_per_day, 0.1, 24, "h a day")
     _check("most_hours", kept.most_hours, 1, 200_000, "h")
     _check("most_days", kept.most_days, 1, 7300, "days")

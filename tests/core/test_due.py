@@ -2,9 +2,10 @@
 
 import unittest
 from dataclasses import replace
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 
 from salttide.core.catalogue import cautions, sight
+from salttide.core.dates import later, typed_day
 from salttide.core.due import Rule, first_due
 from salttide.core.errors import InputError
 from salttide.core.finding import Certainty, Finding
@@ -363,3 +364,25 @@ class History(unittest.TestCase):
             history_of(tasks()["tools"], care, ZONE).gaps,
             "done 5 times, 7 days between as a rule, 36 at most; skipped 1 time",
         )
+
+
+class Days(unittest.TestCase):
+    def test_days_that_are_computed_end_a_century_away(self):
+        day, century = date(2026, 11, 24), timedelta(days=36_525)
+        for days in (float("inf"), float("nan"), 1e300, 36_525, 400_000):
+            with self.subTest(days=days):
+                self.assertEqual(later(day, days), day + century)
+        self.assertEqual(later(day, -1e300), day - century)
+        self.assertEqual(later(day, 2.9), date(2026, 11, 26))
+        # There is nothing after the last day of the calendar.
+        self.assertEqual(later(date(9999, 12, 1), 1000), date(9999, 12, 1))
+
+    def test_a_day_that_is_typed_lies_where_days_can_be_kept(self):
+        self.assertEqual(typed_day("2026-11-24", "since"), date(2026, 11, 24))
+        for text in ("0001-01-01", "9999-12-31", "2026-02-30", "24.11.2026", ""):
+            with self.subTest(text=text), self.assertRaises(InputError) as refused:
+                typed_day(text, "since")
+            self.assertEqual(refused.exception.field, "since")
+        with self.assertRaises(InputError) as refused:
+            typed_day("2026-11-25", "since", last=date(2026, 11, 24))
+        self.assertEqual(refused.exception.accepted, "1970-01-01 to 2026-11-24")
