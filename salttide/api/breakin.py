@@ -129,6 +129,7 @@ def end(system_id: Id, body: EndBody, ctx: In, key: Key) -> Recorded:
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         running = replace(system, stage=Stage.RUNNING, bands=known[body.preset].bands)
+        system_store.remember_setup(connection, system.id, key)
         system_store.change_system(connection, running, ctx.now)
         ledger_store.record(connection, system.id, [Happening(ctx.now, happening("other"), note)], key, ctx.now)
         return {"command": key, "words": f"{system.name} is broken in"}

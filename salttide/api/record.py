@@ -20,6 +20,7 @@ from salttide.store import handover as handover_store
 from salttide.store import ledger as ledger_store
 from salttide.store import log as log_store
 from salttide.store import rota as rota_store
+from salttide.store import system as system_store
 from salttide.store.database import to_moment
 
 from .context import Context, In, Key
@@ -140,6 +141,7 @@ def take_back(command: str, ctx: In, key: Key) -> Recorded:
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         count = ledger_store.void(connection, command, key, ctx.now)
         count += change_store.take_back_plan(connection, command, key)
+        count += system_store.restore_setup(connection, command, ctx.now)
         handover_store.report_untaken(connection, command)
         rota_store.restore_placings(connection, command)
         if not count:

@@ -305,6 +305,7 @@ def adopt(system_id: Id, body: VariantBody, ctx: In, key: Key) -> Recorded:
     corrections = [(_correction_job(setting.system, one), one.days) for one in body.correction]
 
     def act(connection: sqlite3.Connection) -> dict[str, Any]:
+        system_store.remember_setup(connection, system_id, key, ctx.keeper.salt_id)
         system_store.change_system(connection, replace(setting.system, schools=schools), ctx.now)
         shelf.keep_keeper(connection, replace(ctx.keeper, salt_id=variant.salt.id))
         if variant.dosing != Dosing.AS_NOW:

@@ -227,7 +227,12 @@ def void(connection: sqlite3.Connection, command: str, by: str, at: datetime) ->
     rows = connection.execute(
         "SELECT id, system_id, at FROM effective WHERE command = ? AND command NOT LIKE 'import-%'", (command,)
     ).fetchall()
-    _void(connection, rows, by, at)
+    for row in rows:
+        original = _corrected(connection, row["id"])
+        if original is None:
+            _void(connection, [row], by, at)
+        else:
+            record(connection, row["system_id"], [original], by, at, row["id"])
     connection.execute("UPDATE plan_step SET done_command = NULL WHERE done_command = ?", (command,))
     for table, column in USED_UP:
         connection.execute(f"UPDATE {table} SET {column} = NULL WHERE {column} = ?", (command,))
@@ -237,6 +242,18 @@ def void(connection: sqlite3.Connection, command: str, by: str, at: datetime) ->
         for table in BESIDE
     )
     return len(rows) + beside + put_container_back(connection, command)
+
+
+def _corrected(connection: sqlite3.Connection, entry_id: int) -> Reading | None:
+    """What a correction had corrected: it counts again when that is taken back. None where the entry is no correction,
+    or brought such a reading back itself."""
+    row = connection.execute("SELECT supersedes FROM entry WHERE id = ?", (entry_id,)).fetchone()
+    if row["supersedes"] is None:
+        return None
+    before = connection.execute("SELECT supersedes FROM entry WHERE id = ?", (row["supersedes"],)).fetchone()
+    found, own = reading(connection, row["supersedes"]), reading(connection, entry_id)
+    first = reading(connection, before["supersedes"]) if before["supersedes"] else None
+    return None if first is not None and (first.at, first.value) == (own.at, own.value) else found
 
 
 def void_one(connection: sqlite3.Connection, entry_id: int, by: str, at: datetime) -> int:

@@ -178,6 +178,39 @@ def _keep_version(connection: sqlite3.Connection, system_id: int, at: datetime) 
     )
 
 
+def remember_setup(connection: sqlite3.Connection, system_id: int, command: str, salt_id: int | None = None) -> None:
+    """Keep a set-up as it stands before a command, for the way back; and the salt used first, where that changes."""
+    row = connection.execute("SELECT * FROM system WHERE id = ?", (system_id,)).fetchone()
+    setup = {**dict(row), **_parts(connection, system_id)}
+    connection.execute(
+        "INSERT INTO setup_before VALUES (?, ?, ?, ?, ?)",
+        (command, system_id, _last_version(connection, system_id), dump(setup), salt_id),
+    )
+
+
+def restore_setup(connection: sqlite3.Connection, command: str, at: datetime) -> int:
+    """The set-up as it stood before a command. Returns how many: 1, or 0 where it changed none.
+
+    Raises ConflictError where the set-up was edited since.
+    """
+    row = connection.execute("SELECT * FROM setup_before WHERE command = ?", (command,)).fetchone()
+    if row is None:
+        return 0
+    since = "SELECT count(*) FROM system_version WHERE system_id = ? AND id > ?"
+    if connection.execute(since, (row["system_id"], row["version"])).fetchone()[0] != 1:
+        raise ConflictError("the set-up was edited since then: put it back there, by hand")
+    change_system(connection, _system(json.loads(row["setup"])), at)
+    if row["salt_id"] is not None:
+        connection.execute("UPDATE keeper SET salt_id = ?", (row["salt_id"],))
+    connection.execute("DELETE FROM setup_before WHERE command = ?", (command,))
+    return 1
+
+
+def _last_version(connection: sqlite3.Connection, system_id: int) -> int:
+    found = connection.execute("SELECT max(id) FROM system_version WHERE system_id = ?", (system_id,)).fetchone()[0]
+    return int(found or 0)
+
+
 def versions(connection: sqlite3.Connection, system_id: int) -> list[tuple[datetime, System]]:
     """Every set-up of a system as it was stored, oldest first, without the animals."""
     rows = connection.execute("SELECT at, setup FROM system_version WHERE system_id = ? ORDER BY id", (system_id,))

@@ -365,3 +365,13 @@ BEGIN SELECT RAISE(ABORT, 'CHECK constraint failed: bounds of top_off'); END;
 CREATE TRIGGER top_off_bounds_update BEFORE UPDATE OF litres ON top_off WHEN
   NEW.litres NOT BETWEEN 0 AND 100000
 BEGIN SELECT RAISE(ABORT, 'CHECK constraint failed: bounds of top_off'); END;
+
+-- A set-up as it stood before a command that changed it beside other things, for the way back; salt_id: the salt that
+-- was used first, where the command changed that too. version: the last of its versions before.
+CREATE TABLE setup_before (
+  command TEXT PRIMARY KEY,
+  system_id INTEGER NOT NULL REFERENCES system (id),
+  version INTEGER NOT NULL,
+  setup TEXT NOT NULL CHECK (json_valid(setup)),
+  salt_id INTEGER REFERENCES salt (id)
+) STRICT, WITHOUT ROWID;
