@@ -11,7 +11,7 @@ from playwright.sync_api import expect
 
 from tests.stage import ROOT, WIDE, Server, open_context
 
-expect.set_options(timeout=10_000)
+expect.set_options(timeout=20_000)
 RULES = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
 
 
