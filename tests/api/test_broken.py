@@ -88,3 +88,17 @@ class BrokenPlan(ApiTest):
             self.assertEqual((first["words"].partition(":")[0], first["day"]), ("planned", "Thu 26 Nov"))
             self.post(f"/record/{first['command']}/void", {})
         self.assertEqual(self.get("/harbour")["broken"], [])
+
+
+class FarDays(ApiTest):
+    def test_the_ends_of_the_calendar_are_asked_for_and_answered(self) -> None:
+        for day in ("0001-01-01", "9999-12-31"):
+            for path in (f"/log?first={day}", f"/log?last={day}", f"/readings.csv?first={day}"):
+                with self.subTest(path=path):
+                    self.assertEqual(self.api.get(f"/api{path}").status_code, 200)
+
+    def test_a_probe_of_the_year_one_is_refused(self) -> None:
+        readings = [{"at": "0001-01-01T00:00:00+00:00", "value": 8.1}]
+        body = {"parameter": "ph", "instrument": "probe P9", "readings": readings}
+        said = self.refused(f"/systems/{BEACON}/probes", body, "readings.0.at")
+        self.assertEqual(said["accepted"], "from 2000 on")

@@ -375,3 +375,15 @@ CREATE TABLE setup_before (
   setup TEXT NOT NULL CHECK (json_valid(setup)),
   salt_id INTEGER REFERENCES salt (id)
 ) STRICT, WITHOUT ROWID;
+CREATE TRIGGER system_version_bounds_insert BEFORE INSERT ON system_version WHEN
+  (NEW.at <> '' AND NEW.at NOT BETWEEN '1970' AND '2200')
+BEGIN SELECT RAISE(ABORT, 'CHECK constraint failed: bounds of system_version'); END;
+CREATE TRIGGER system_version_bounds_update BEFORE UPDATE OF at ON system_version WHEN
+  (NEW.at <> '' AND NEW.at NOT BETWEEN '1970' AND '2200')
+BEGIN SELECT RAISE(ABORT, 'CHECK constraint failed: bounds of system_version'); END;
+CREATE TRIGGER visit_report_bounds_insert BEFORE INSERT ON visit_report WHEN
+  (NEW.at <> '' AND NEW.at NOT BETWEEN '1970' AND '2200')
+BEGIN SELECT RAISE(ABORT, 'CHECK constraint failed: bounds of visit_report'); END;
+CREATE TRIGGER visit_report_bounds_update BEFORE UPDATE OF at ON visit_report WHEN
+  (NEW.at <> '' AND NEW.at NOT BETWEEN '1970' AND '2200')
+BEGIN SELECT RAISE(ABORT, 'CHECK constraint failed: bounds of visit_report'); END;
