@@ -51,6 +51,8 @@ class Broken(unittest.TestCase):
         server = Server()
         self.addCleanup(server.stop)
         with closing(sqlite3.connect(server.database)) as connection:
+            for trigger in ("entry_bounds_update", "entry_stays"):
+                connection.execute(f"DROP TRIGGER {trigger}")
             connection.execute("UPDATE entry SET at = 'no date' WHERE id = (SELECT max(entry_id) FROM reading)")
             connection.commit()
         with self.assertRaises((http.client.IncompleteRead, ConnectionError, urllib.error.URLError)):
