@@ -92,6 +92,9 @@ def make_household(path: Path, fresh: bool = False) -> bool:
     growing = path.with_name(f"{path.name}.growing")
     growing.unlink(missing_ok=True)
     database = Database(growing)
+    with database.write() as connection:
+        # The one thing that every other household draws by lot.
+        connection.execute("UPDATE calendar SET home = ?", (CALENDAR_HOME,))
     fill(database, folder_of(path))
     database.connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
     database.close()
@@ -102,8 +105,6 @@ def make_household(path: Path, fresh: bool = False) -> bool:
 def fill(database: Database, pictures: Path) -> None:
     """Write the household into an empty database, in one transaction, and its pictures into their folder."""
     with database.write() as connection:
-        # The one thing that every other household draws by lot.
-        connection.execute("UPDATE calendar SET home = ?", (CALENDAR_HOME,))
         salt_ids = _shelf(connection)
         for probe in PROBES:
             instrument_store.add_instrument(
