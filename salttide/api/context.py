@@ -13,6 +13,7 @@ from salttide.guard import asked_of
 from salttide.store.database import Database, command_done, remember_command
 from salttide.store.ledger import Ledgers
 from salttide.store.outlook import Outlooks
+from salttide.store.rota import remember_placings
 
 
 class Context(Outlooks):
@@ -37,6 +38,7 @@ class Context(Outlooks):
             earlier = command_done(connection, key, asked)
             if earlier is not None:
                 return earlier
+            remember_placings(connection, key)
             answer = act(connection)
             remember_command(connection, key, answer, self.now, asked)
             return answer

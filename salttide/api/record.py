@@ -143,7 +143,7 @@ def take_back(command: str, ctx: In, key: Key) -> Recorded:
         count += change_store.take_back_plan(connection, command, key)
         count += system_store.restore_setup(connection, command, ctx.now)
         handover_store.report_untaken(connection, command)
-        rota_store.restore_placings(connection, command)
+        rota_store.restore_placings(connection, command, key)
         if not count:
             raise NotFoundError("nothing is left to take back: it was taken back already, or never recorded")
         return {"command": key, "words": f"{count} taken back"}

@@ -211,7 +211,6 @@ def rota_command(ctx: Context, key: str, words: str, act: Callable[[sqlite3.Conn
     """Run what changes the rota, and place anew what it moves."""
 
     def run(connection: sqlite3.Connection) -> None:
-        rota_store.remember_placings(connection, key)
         act(connection)
         # Another look at everything: what was read before it is past.
         Context(ctx.database, ctx.clock, ctx.ledgers).replan(connection)

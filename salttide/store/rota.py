@@ -297,27 +297,34 @@ KEPT_SNAPSHOTS = 60
 
 def remember_placings(connection: sqlite3.Connection, command: str) -> None:
     """Keep how the rota stands before a command, for the way back."""
-    rows = [tuple(row) for row in connection.execute("SELECT * FROM care_placing")]
-    connection.execute("INSERT OR REPLACE INTO placing_before (command, placings) VALUES (?, ?)", (command, dump(rows)))
+    connection.execute(
+        "INSERT OR REPLACE INTO placing_before (command, placings) VALUES (?, ?)", (command, _placings_kept(connection))
+    )
     connection.execute(
         "DELETE FROM placing_before WHERE id <= (SELECT max(id) FROM placing_before) - ?", (KEPT_SNAPSHOTS,)
     )
 
 
-def restore_placings(connection: sqlite3.Connection, command: str) -> None:
+def _placings_kept(connection: sqlite3.Connection) -> str:
+    return dump([tuple(row) for row in connection.execute("SELECT * FROM care_placing")])
+
+
+def restore_placings(connection: sqlite3.Connection, command: str, taking_back: str) -> None:
     """The rota as it stood before a command; where others moved it since, only what that command took off it."""
     row = connection.execute("SELECT id, placings FROM placing_before WHERE command = ?", (command,)).fetchone()
     if row is None:
         return
-    later = connection.execute("SELECT 1 FROM placing_before WHERE id > ?", (row["id"],)).fetchone()
-    if not later:
+    after = connection.execute(
+        "SELECT placings FROM placing_before WHERE id > ? ORDER BY id LIMIT 1", (row["id"],)
+    ).fetchone()
+    if after is None or after["placings"] == _placings_kept(connection):
         connection.execute("DELETE FROM care_placing")
     live = {(each.system_id, each.task, each.due.isoformat()) for each in placings(connection)}
     connection.executemany(
         "INSERT OR REPLACE INTO care_placing VALUES (?, ?, ?, ?, ?, ?)",
         [each for each in json.loads(row["placings"]) if tuple(each[:3]) not in live],
     )
-    connection.execute("DELETE FROM placing_before WHERE id = ?", (row["id"],))
+    connection.execute("DELETE FROM placing_before WHERE command IN (?, ?)", (command, taking_back))
 
 
 def by_day(placed: Iterable[Placed]) -> Mapping[date, float]:

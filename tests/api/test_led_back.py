@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from tests.api.base import BEACON, SLIPWAY, ApiTest, session
+from tests.api.base import BEACON, EELGRASS, SLIPWAY, ApiTest, session
 from tests.api.test_poison import BODIES
 
 
@@ -77,3 +77,27 @@ class LedBack(ApiTest):
             [row["words"] for row in rows[:3]], ["Calcium 431 mg/L", "Calcium 413 mg/L", "Calcium 431 mg/L"]
         )
         self.assertTrue(all(row["gone"] for row in rows[:3]))
+
+    def lanes(self) -> Any:
+        return self.get("/rota?days=28")["lanes"]
+
+    def test_a_change_plan_gives_every_task_its_day_back_whatever_was_looked_at_or_done_and_undone_since(self) -> None:
+        before = self.lanes()
+        plan = body_of(f"/systems/{BEACON}/change/plans")
+        for system in (BEACON, EELGRASS, 3):
+            with self.subTest(system=system):
+                planned = self.post(f"/systems/{system}/change/plans", plan)
+                self.assertNotEqual(self.lanes(), before)
+                done = self.post(f"/systems/{BEACON}/care/done", body_of(f"/systems/{BEACON}/care/done"))
+                self.lanes()
+                self.void(done["command"])
+                self.void(planned["command"])
+                self.assertEqual(self.lanes(), before)
+
+    def test_what_moves_no_work_does_not_stand_between_a_task_and_its_way_back(self) -> None:
+        before = self.lanes()
+        done = self.post(f"/systems/{BEACON}/care/done", body_of(f"/systems/{BEACON}/care/done"))
+        self.assertNotEqual(self.lanes(), before)
+        self.post("/rota/calendar/address", None)
+        self.void(done["command"])
+        self.assertEqual(self.lanes(), before)

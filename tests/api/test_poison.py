@@ -46,6 +46,7 @@ DAYS = ("0001-01-01", "9999-12-31", "2026-02-30", "1999-01-01T00:00:00Z")
 OTHERS = (None, True, [], {}, [[]], {"x": 1})
 EVERY = 40
 """Of the variants one in so many in the short run: under two minutes."""
+LOOKED_AT = "/api/rota?days=28"
 _keys = count(1)
 
 
@@ -134,7 +135,7 @@ class Stage:
 
     def seen(self) -> dict[str, Any]:
         """What undo must lead back to: how every system stands, and all its work."""
-        rota = self.api.get("/api/rota?days=28").json()
+        rota = self.api.get(LOOKED_AT).json()
         harbour = self.api.get("/api/harbour").json()
         return {"systems": harbour["systems"], "lanes": rota["lanes"]}
 
@@ -196,16 +197,23 @@ class Poison(unittest.TestCase):
 
     def test_every_body_of_the_list_is_taken_as_it_stands_and_what_can_be_taken_back_leads_back(self) -> None:
         led_back = 0
-        for method, path, body in self.cases:
-            stage = Stage(self.source, self.names)
-            before = {} if path.endswith("preview") else stage.seen()
+        stage = Stage(self.source, self.names)
+        before = stage.seen()
+        for number, (method, path, body) in enumerate(self.cases):
             with self.subTest(method=method, path=path):
                 status, text, key = stage.send(method, path, body)
                 self.assertLess(status, 300, text[:300])
-                if before and stage.send("POST", f"/record/{key}/void", {})[0] < 300:
+                if path.endswith("preview"):
+                    continue
+                if self.every == 1 or number % 4 == 0 or "plan" in path:
+                    stage.api.get(LOOKED_AT)  # Looking places the work anew.
+                if stage.send("POST", f"/record/{key}/void", {})[0] < 300:
                     led_back += 1
                     self.assertEqual(stage.seen(), before, "taken back, it led elsewhere")
+                    continue
             stage.close()
+            stage = Stage(self.source, self.names)
+        stage.close()
         self.assertGreater(led_back, 30)
 
     def test_a_hostile_value_is_refused_in_words_or_borne_by_every_page(self) -> None:
