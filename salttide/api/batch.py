@@ -17,11 +17,11 @@ from salttide.core.batch import (
 )
 from salttide.core.batch_match import batch_gate, correction
 from salttide.core.dates import later
-from salttide.core.errors import InputError
+from salttide.core.errors import InputError, at_field
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.salts import strength_from_batches
 from salttide.core.typed import parse_number, show_number
-from salttide.core.units import parse_measurement, show, unit_of
+from salttide.core.units import show, unit_of
 from salttide.core.words import date_words, moment_words
 from salttide.store import batch as batch_store
 from salttide.store import runbook as run_store
@@ -284,26 +284,17 @@ def correct(batch_id: Id, ctx: In, key: Key) -> Recorded:
 
 def _read(ctx: Context, body: EventBody) -> BatchEvent:
     """What was typed in canonical units; errors name the field."""
-    sign, units, amount = ctx.keeper.habits.sign, ctx.keeper.units, 0.0
+    amount = 0.0
     if body.kind == BatchKind.MEASURED:
         values = {}
         for parameter, text in body.values.items():
             if text.strip():
-                try:
-                    key = unit_of(parameter, units).key
-                    values[parameter] = parse_measurement(parameter, text, key, sign)
-                except InputError as error:
-                    error.field = f"values.{parameter.value}"
-                    raise
+                values[parameter] = ctx.typed(parameter, text, f"values.{parameter.value}")
         if not values:
             raise InputError("measure something first", field="values", accepted="salinity at least")
         return BatchEvent(ctx.now, body.kind, values=values)
     if body.kind not in (BatchKind.RESTING, BatchKind.MATCHED):
-        try:
-            amount = parse_number(body.amount, sign)
-        except InputError as error:
-            error.field = "amount"
-            raise
+        amount = at_field("amount", lambda: parse_number(body.amount, ctx.keeper.habits.sign))
     if body.kind == BatchKind.USED and body.system_id is None:
         raise InputError("say which system it went into", field="system_id", accepted="a system")
     return BatchEvent(ctx.now, body.kind, amount, item=body.item, system_id=body.system_id or 0)

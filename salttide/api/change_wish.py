@@ -13,7 +13,6 @@ from salttide.core.salts import natural_seawater
 from salttide.core.service import Drain
 from salttide.core.situation import Situation
 from salttide.core.system import Stage, System
-from salttide.core.units import to_canonical, unit_of
 from salttide.core.wish import Emergency, NewWater, Purpose, Wish
 from salttide.store import batch as batch_store
 from salttide.store import shelf
@@ -124,13 +123,7 @@ def _aim(ctx: Context, body: WishBody) -> tuple[Parameter, float] | None:
 
 
 def _value(ctx: Context, parameter: Parameter, value: float | None, field: str) -> float | None:
-    if value is None:
-        return None
-    try:
-        return to_canonical(parameter, value, unit_of(parameter, ctx.keeper.units))
-    except InputError as error:
-        error.field = field
-        raise
+    return None if value is None else ctx.canonical(parameter, value, field)
 
 
 def _new_water(ctx: Context, system: System, body: WishBody) -> NewWater | None:

@@ -9,6 +9,9 @@ from typing import Annotated, Any
 from fastapi import Depends, Header, Request
 
 from salttide.clock import Clock
+from salttide.core.errors import at_field
+from salttide.core.parameters import Parameter
+from salttide.core.units import parse_measurement, to_canonical, unit_of
 from salttide.guard import asked_of
 from salttide.store.database import Database, command_done, remember_command
 from salttide.store.ledger import Ledgers
@@ -29,6 +32,15 @@ class Context(Outlooks):
     def ticks(self) -> datetime:
         """The moment of this request by the clock that timers go by."""
         return self.clock.ticks()
+
+    def canonical(self, parameter: Parameter, shown: float, field: str) -> float:
+        """A number in the keeper's unit as the core has it."""
+        return at_field(field, lambda: to_canonical(parameter, shown, unit_of(parameter, self.keeper.units)))
+
+    def typed(self, parameter: Parameter, text: str, field: str) -> float:
+        """A measurement as the keeper typed it as the core has it."""
+        unit = unit_of(parameter, self.keeper.units).key
+        return at_field(field, lambda: parse_measurement(parameter, text, unit, self.keeper.habits.sign))
 
     def command(self, key: str, act: Callable[[sqlite3.Connection], Any]) -> Any:
         """Run `act` in one transaction under a key; a repeated key gets the first answer and records nothing, and one

@@ -8,14 +8,13 @@ from pydantic import Field
 
 from salttide.core.dates import typed_day
 from salttide.core.entry import Instrument
-from salttide.core.errors import DomainError, InputError, NotFoundError
+from salttide.core.errors import DomainError, InputError, NotFoundError, at_field
 from salttide.core.instruments import instrument_line
 from salttide.core.parameters import FACTS, Parameter, spoken
 from salttide.core.typed import show_number
 from salttide.core.units import (
     difference_canonical,
     difference_shown,
-    parse_measurement,
     show,
     show_difference,
     unit_of,
@@ -202,20 +201,9 @@ def add_instrument(body: InstrumentBody, ctx: In, key: Key) -> Recorded:
 def add_check(body: CheckBody, ctx: In, key: Key) -> Recorded:
     """Keep a check against a standard; the latest for each standard counts."""
     item = _named(ctx, body)
-    values = {}
-    for field in ("standard", "reading"):
-        try:
-            unit = unit_of(body.parameter, ctx.keeper.units).key
-            values[field] = parse_measurement(body.parameter, getattr(body, field), unit, ctx.keeper.habits.sign)
-        except InputError as error:
-            error.field = field
-            raise
+    values = {field: ctx.typed(body.parameter, getattr(body, field), field) for field in ("standard", "reading")}
     latest = {**dict(item.checks), values["standard"]: values["reading"]}
-    try:
-        line = instrument_line(sorted(latest.items()))
-    except InputError as error:
-        error.field = "reading"
-        raise
+    line = at_field("reading", lambda: instrument_line(sorted(latest.items())))
     if abs(_shift(item.parameter, line)) > FACTS[item.parameter].likely.width / 4:
         shown, true = (show(item.parameter, values[name], ctx.keeper.units) for name in ("reading", "standard"))
         raise InputError(

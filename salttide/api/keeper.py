@@ -1,5 +1,6 @@
 """The keeper's settings: units, time zone, and what is taken first from the shelf."""
 
+from functools import partial
 from typing import Literal
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
@@ -7,7 +8,7 @@ from fastapi import APIRouter, Request
 from pydantic import Field
 
 from salttide.core.additives import AlkalinitySource
-from salttide.core.errors import InputError, check_range
+from salttide.core.errors import InputError, at_field, check_range
 from salttide.core.parameters import FACTS, Parameter
 from salttide.core.quantities import Gallon, Habits
 from salttide.core.typed import DecimalSign
@@ -71,13 +72,10 @@ def change_keeper(body: KeeperBody, ctx: In, request: Request) -> KeeperAnswer:
         raise InputError(
             f"“{body.zone}” is not a time zone", field="zone", accepted="a name such as Europe/Copenhagen"
         ) from error
-    chosen = {}
-    for parameter, key in body.units.items():
-        try:
-            chosen[parameter] = unit_named(parameter, key).key
-        except InputError as error:
-            error.field = f"units.{parameter.value}"
-            raise
+    chosen = {
+        parameter: at_field(f"units.{parameter.value}", partial(unit_named, parameter, key)).key
+        for parameter, key in body.units.items()
+    }
     units = {**ctx.keeper.units, **chosen}
     kept = ctx.keeper
     settings = shelf.Keeper(

@@ -8,12 +8,11 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.catalogue import happening
-from salttide.core.errors import InputError
 from salttide.core.livestock import BORNE, DEMAND_REMARKS, DEMANDING_LIMITS, LIMITED, Animal, Demand, Turn, check_animal
 from salttide.core.looking import Happening
 from salttide.core.parameters import FACTS, Parameter, Span
 from salttide.core.typed import short, significant
-from salttide.core.units import difference_canonical, difference_shown, to_canonical, unit_of
+from salttide.core.units import difference_canonical, difference_shown, unit_of
 from salttide.core.words import day_words
 from salttide.store import ledger as ledger_store
 from salttide.store import livestock as livestock_store
@@ -199,7 +198,7 @@ def _happened(
 def _read(ctx: Context, body: AnimalBody, animal_id: int) -> Animal:
     """The body in canonical units; every number is checked at its field."""
     tolerances = {
-        parameter: Span(*(_canonical(ctx, parameter, getattr(span, end), f"tolerances.{parameter.value}.{end}")
+        parameter: Span(*(ctx.canonical(parameter, getattr(span, end), f"tolerances.{parameter.value}.{end}")
                           for end in ("low", "high")))
         for parameter, span in body.tolerances.items()
     }  # fmt: skip
@@ -211,14 +210,6 @@ def _read(ctx: Context, body: AnimalBody, animal_id: int) -> Animal:
     )
     check_animal(item)
     return item
-
-
-def _canonical(ctx: Context, parameter: Parameter, value: float, field: str) -> float:
-    try:
-        return to_canonical(parameter, value, unit_of(parameter, ctx.keeper.units))
-    except InputError as error:
-        error.field = field
-        raise
 
 
 def _shown(ctx: Context, item: Animal) -> AnimalShown:

@@ -3,12 +3,13 @@
 import sqlite3
 from collections.abc import Sequence
 from datetime import datetime, timedelta
+from functools import partial
 
 from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.catalogue import happening, happenings, sight, sights
-from salttide.core.errors import DomainError, InputError
+from salttide.core.errors import DomainError, InputError, at_field
 from salttide.core.looking import Amount, Happening, Look, Where, check_sights
 from salttide.core.words import counted, moment_words
 from salttide.store import ledger as ledger_store
@@ -127,13 +128,10 @@ def _look(ctx: Context, look: Look) -> LookShown:
 @router.post("/looks", status_code=201)
 def keep_look(system_id: Id, body: LookBody, ctx: In, key: Key) -> Recorded:
     """Keep a look-round."""
-    found = []
-    for number, item in enumerate(body.sights):
-        try:
-            found.append(sight(item.kind, item.amount or "", item.where or ""))
-        except InputError as error:
-            error.field = f"sights.{number}"
-            raise
+    found = [
+        at_field(f"sights.{number}", partial(sight, item.kind, item.amount or "", item.where or ""))
+        for number, item in enumerate(body.sights)
+    ]
     look = Look(_at(ctx, body.days_ago), check_sights(found), body.note.strip())
     words = counted(len(found), "sight") if found else "a look-round with nothing to note"
     return _keep(ctx, key, system_id, look, f"{words} kept", body.picture_ids)
@@ -142,11 +140,7 @@ def keep_look(system_id: Id, body: LookBody, ctx: In, key: Key) -> Recorded:
 @router.post("/happenings", status_code=201)
 def keep_happening(system_id: Id, body: HappeningBody, ctx: In, key: Key) -> Recorded:
     """Keep a happening."""
-    try:
-        kind = happening(body.kind)
-    except InputError as error:
-        error.field = "kind"
-        raise
+    kind = at_field("kind", lambda: happening(body.kind))
     if not kind.bears and not body.note.strip():
         raise InputError("say in your words what happened", field="note", accepted="a few words")
     event = Happening(_at(ctx, body.days_ago), kind, body.note.strip())

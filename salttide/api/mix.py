@@ -20,7 +20,7 @@ from salttide.core.quantities import scoop_words
 from salttide.core.rota import WATER_CHANGE
 from salttide.core.system import System
 from salttide.core.typed import show_number
-from salttide.core.units import parse_measurement, unit_of
+from salttide.core.units import unit_of
 from salttide.core.words import day_words
 from salttide.core.working import Working
 from salttide.store import batch as batch_store
@@ -244,13 +244,9 @@ def _plan(
 def _portion(ctx: Context, one: PortionBody, number: int) -> Portion:
     system = system_store.system(ctx.connection, one.system_id)
     check_range("litres", one.litres, "L", 0.5, system.volume_l, field=f"portions.{number}.litres")
-    unit = unit_of(Parameter.SALINITY, ctx.keeper.units).key
-    try:
-        salinity = parse_measurement(Parameter.SALINITY, one.salinity, unit, ctx.keeper.habits.sign)
-        check_range("salinity", salinity, "ppt", 15, 42)
-    except InputError as error:
-        error.field = f"portions.{number}.salinity"
-        raise
+    field = f"portions.{number}.salinity"
+    salinity = ctx.typed(Parameter.SALINITY, one.salinity, field)
+    check_range("salinity", salinity, "ppt", 15, 42, field=field)
     return Portion(system.id, system.name, one.litres, salinity, one.litres / system.volume_l, step_id=one.step_id or 0)
 
 

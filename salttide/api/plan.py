@@ -11,7 +11,7 @@ from fastapi import APIRouter, Response
 from pydantic import Field, TypeAdapter
 
 from salttide.core.ahead import WORKING_HOUR, Edit, Ref
-from salttide.core.errors import InputError, NotFoundError
+from salttide.core.errors import InputError, NotFoundError, at_field
 from salttide.core.forecast import Course, crossing, expect
 from salttide.core.given import read_mass_g, rises, too_much
 from salttide.core.job import DoseJob, dose_event, job_words, routine_change
@@ -234,11 +234,7 @@ def _additive(ctx: Context, number: int | None, field: str) -> Additive:
 
 def _dose(ctx: Context, system: System, work: NewWork, field: str) -> DoseJob:
     additive = _additive(ctx, work.additive_id, field)
-    try:
-        mass = read_mass_g(work.amount, additive, ctx.keeper.habits)
-    except InputError as error:
-        error.field = f"{field}amount"
-        raise
+    mass = at_field(f"{field}amount", lambda: read_mass_g(work.amount, additive, ctx.keeper.habits))
     raised = rises(additive, mass, system.volume_l)
     amounts = {p: rise * system.volume_l for p, rise in raised.items()}
     return DoseJob(additive.name, mass, amounts, formula=additive.formula)

@@ -8,12 +8,12 @@ from pydantic import Field
 
 from salttide.core.amount import mass_text
 from salttide.core.catalogue import happening, sight
-from salttide.core.errors import DomainError, NotFoundError
+from salttide.core.errors import NotFoundError
 from salttide.core.ledger import Reading
 from salttide.core.parameters import Parameter
 from salttide.core.task import task_words
 from salttide.core.typed import short, show_number
-from salttide.core.units import parse_measurement, show, unit_of
+from salttide.core.units import show
 from salttide.core.words import clock_words, moment_words
 from salttide.store import change as change_store
 from salttide.store import handover as handover_store
@@ -169,14 +169,9 @@ def correct(entry_id: Id, body: CorrectBody, ctx: In, key: Key) -> Recorded:
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         old = ledger_store.reading(connection, entry_id)
-        unit = unit_of(old.parameter, ctx.keeper.units)
-        value = parse_measurement(old.parameter, body.text, unit.key, ctx.keeper.habits.sign)
+        value = ctx.typed(old.parameter, body.text, "text")
         new = Reading(old.at, old.parameter, value, old.sd, old.instrument, note=old.note)
         ledger_store.correct(connection, entry_id, new, key, ctx.now)
         return {"command": key, "words": f"{name_of(old.parameter)} corrected"}
 
-    try:
-        return Recorded(**ctx.command(key, act))
-    except DomainError as error:
-        error.field = "text"
-        raise
+    return Recorded(**ctx.command(key, act))

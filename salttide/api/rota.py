@@ -11,7 +11,7 @@ from pydantic import Field
 from salttide.core.changed import change_entries
 from salttide.core.correction import off_course
 from salttide.core.delivery import REFILL
-from salttide.core.errors import InputError, NotFoundError
+from salttide.core.errors import InputError, NotFoundError, at_field
 from salttide.core.found import read_found
 from salttide.core.job import DoseJob, LookJob, dose_event
 from salttide.core.ledger import Care, Change, Dose
@@ -170,11 +170,7 @@ def took_minutes(ctx: Context, text: str) -> float | None:
     """Minutes as typed, None where nothing was. Raises InputError at `minutes`."""
     if not text.strip():
         return None
-    try:
-        minutes = parse_quantity(text, Kind.TIME, ctx.keeper.habits, "min").value
-    except InputError as error:
-        error.field = "minutes"
-        raise
+    minutes = at_field("minutes", lambda: parse_quantity(text, Kind.TIME, ctx.keeper.habits, "min").value)
     if not 0 < minutes <= 600:
         raise InputError("how long it took: 1 to 600 min", field="minutes", accepted="1 to 600 min")
     return minutes

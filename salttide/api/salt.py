@@ -1,15 +1,13 @@
 """Salts on the shelf: labels as printed, buckets, and batches that teach what a bucket really is."""
 
 import sqlite3
-from collections.abc import Callable
 from dataclasses import replace
 from datetime import date
-from typing import TypeVar
 
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.errors import DomainError, InputError, check_range
+from salttide.core.errors import DomainError, InputError, at_field, check_range
 from salttide.core.label import read_label, read_printed_at
 from salttide.core.learned import MeasuredBatch, check_batch, strength_learned
 from salttide.core.mix import SaltMix, StrengthBasis, sea_salt_share
@@ -24,7 +22,6 @@ from .context import Context, In, Key
 from .mix_answer import stock_words
 from .models import Id, Model, Recorded, Strict
 
-T = TypeVar("T")
 router = APIRouter(prefix="/api/salts", tags=["shelf"])
 
 
@@ -171,15 +168,6 @@ def _read_salt(ctx: Context, body: SaltBody, salt_id: int) -> Label:
     return Label(
         SaltMix(salt_id, name, body.strength_g_l, body.basis, values), printed, printed_at, body.bulk_density_g_ml
     )
-
-
-def at_field(field: str, act: Callable[[], T]) -> T:
-    """What goes wrong is said at a field."""
-    try:
-        return act()
-    except InputError as error:
-        error.field = field
-        raise
 
 
 def _read_value(ctx: Context, parameter: Parameter, text: str, printed_at: float) -> Span:

@@ -9,7 +9,7 @@ from pydantic import Field
 from salttide.core.additives import COMPOUNDS, effects
 from salttide.core.catalogue import food_kinds
 from salttide.core.dates import typed_day
-from salttide.core.errors import InputError, check_range
+from salttide.core.errors import InputError, at_field, check_range
 from salttide.core.food import Food, brought, check_food
 from salttide.core.label import PRINTED
 from salttide.core.parameters import FACTS, Parameter
@@ -22,7 +22,7 @@ from salttide.store.shelf import Shelved
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, Strict
-from .salt import SaltShown, at_field, salt_shown
+from .salt import SaltShown, salt_shown
 
 router = APIRouter(prefix="/api", tags=["shelf"])
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import asdict
+from functools import partial
 from itertools import pairwise
 from typing import Literal
 
@@ -10,7 +11,7 @@ from pydantic import Field
 
 from salttide.core.catalogue import gear_kinds, school_questions
 from salttide.core.dates import typed_day
-from salttide.core.errors import DomainError, InputError, NumberError, check_range
+from salttide.core.errors import DomainError, InputError, NumberError, at_field, check_range
 from salttide.core.parameters import Parameter, Span
 from salttide.core.schools import check_answers
 from salttide.core.setup_facts import setup_changes
@@ -89,14 +90,12 @@ class GeometryBody(Strict):
         test = self.salt_test
         if test is None:
             return None
-        ends = []
-        for field in ("salinity_before", "salinity_after"):
-            try:
-                ends.append(to_canonical(Parameter.SALINITY, getattr(test, field), unit_of(Parameter.SALINITY, units)))
-            except InputError as error:
-                error.field = f"salt_test.{field}"
-                raise
-        return SaltTest(test.mass_g, ends[0], ends[1], test.sea_salt_share)
+        unit = unit_of(Parameter.SALINITY, units)
+        before, after = (
+            at_field(f"salt_test.{field}", partial(to_canonical, Parameter.SALINITY, getattr(test, field), unit))
+            for field in ("salinity_before", "salinity_after")
+        )
+        return SaltTest(test.mass_g, before, after, test.sea_salt_share)
 
 
 class GearBody(Strict):
@@ -318,13 +317,11 @@ def _limit(ctx: Context, parameter: Parameter, typed: float | None) -> float:
 
 
 def _band(parameter: Parameter, band: BandBody, units: UnitChoice) -> Span:
-    unit, ends = unit_of(parameter, units), []
-    for end in ("low", "high"):
-        try:
-            ends.append(to_canonical(parameter, getattr(band, end), unit))
-        except DomainError as error:
-            error.field = f"bands.{parameter.value}.{end}"
-            raise
+    unit = unit_of(parameter, units)
+    ends = [
+        at_field(f"bands.{parameter.value}.{end}", partial(to_canonical, parameter, getattr(band, end), unit))
+        for end in ("low", "high")
+    ]
     if ends[0] >= ends[1]:
         raise InputError(
             "the lower end must be below the upper one",

@@ -7,7 +7,7 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import Field
 
 from salttide.core.entry import Instrument, read_entry
-from salttide.core.errors import InputError, NotFoundError
+from salttide.core.errors import InputError, NotFoundError, at_field
 from salttide.core.handover import WATCHED, VisitWork
 from salttide.core.ledger import UNNAMED
 from salttide.core.parameters import FACTS, Parameter
@@ -97,14 +97,10 @@ def _measured(ctx: Context, name: str, text: str) -> float:
     if name not in WATCHED:
         raise InputError("this is not asked for", field=f"measured.{name}", accepted=", ".join(WATCHED))
     parameter = Parameter(name)
-    try:
-        keeper = ctx.keeper
-        return read_entry(
-            text, Instrument(UNNAMED, parameter, FACTS[parameter].sd), "", keeper.units, keeper.habits.sign
-        ).value
-    except InputError as error:
-        error.field = f"measured.{name}"
-        raise
+    instrument, keeper = Instrument(UNNAMED, parameter, FACTS[parameter].sd), ctx.keeper
+    return at_field(
+        f"measured.{name}", lambda: read_entry(text, instrument, "", keeper.units, keeper.habits.sign).value
+    )
 
 
 MOST_PICTURES = 60

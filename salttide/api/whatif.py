@@ -24,7 +24,7 @@ from salttide.core.shelf import Additive
 from salttide.core.system import Schools, System
 from salttide.core.task import tasks
 from salttide.core.typed import short, show_number
-from salttide.core.units import show, to_canonical, unit_of
+from salttide.core.units import show, unit_of
 from salttide.core.variant import CORRECTED, Dosing, Outcome, Setting, Variant, Worst, daily_of, try_variant
 from salttide.core.words import moment_words
 from salttide.store import change as change_store
@@ -226,12 +226,11 @@ def setting_of(ctx: Context, system_id: int, days: int) -> Setting:
 
 def variant_of(ctx: Context, body: VariantBody) -> Variant:
     """A variant as the core takes it."""
-    unit = unit_of(Parameter.ALKALINITY, ctx.keeper.units)
     dosed = None
     if body.alkalinity is not None:
         if body.alkalinity < 0:
             raise InputError("0 or more is dosed", field="alkalinity", accepted="0 or more")
-        dosed = to_canonical(Parameter.ALKALINITY, body.alkalinity, unit)
+        dosed = ctx.canonical(Parameter.ALKALINITY, body.alkalinity, "alkalinity")
     salt = shelf.salt_at_hand(ctx.connection, body.salt_id)
     return Variant(
         body.percent / 100, body.every_days, salt, body.continuous, body.dosing,

@@ -18,6 +18,7 @@ SaltTideError
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from enum import Enum
 from math import ceil, floor, inf, isfinite, log10
 from numbers import Real
@@ -26,6 +27,7 @@ from typing import Any, TypeVar
 from .writing import signed
 
 Choice = TypeVar("Choice", bound=Enum)
+Told = TypeVar("Told")
 
 
 class SaltTideError(Exception):
@@ -189,6 +191,20 @@ class DamagedError(DataError):
     """The database is damaged: what is readable can be taken out, nothing is written."""
 
     code = "damaged"
+
+
+def at_field(field: str, act: Callable[[], Told]) -> Told:
+    """What `act` returns; a fault in what was typed is said at `field`.
+
+    >>> at_field("litres", lambda: check_range("volume", 7, "L", 10, 20))
+    Traceback (most recent call last):
+    salttide.core.errors.DomainError: volume of 7 L is not possible here: 10 to 20 L is accepted
+    """
+    try:
+        return act()
+    except InputError as error:
+        error.field = field
+        raise
 
 
 def check_range(name: str, value: float, unit: str, low: float, high: float, *, field: str = "") -> float:

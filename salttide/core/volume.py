@@ -109,6 +109,7 @@ def display_volume(geometry: Geometry) -> Result:
         high = geometry.length_cm / 2 if field == "bow_cm" else 1000.0
         low = 0.1 if field == "bow_cm" else 1.0
         check_range(field.removesuffix("_cm"), getattr(geometry, field), "cm", low, high, field=field)
+    check_range("bow", geometry.bow_cm, "cm", 0, 1000, field="bow_cm")
     return _VOLUME[geometry.shape](geometry)
 
 

@@ -113,3 +113,9 @@ class BadInput(ApiTest):
     def test_a_command_without_a_key(self):
         answer = self.api.post(f"/api/systems/{BEACON}/bench", json=session(ph="8.1"))
         self.assertEqual(answer.json()["fields"][0]["field"], "Idempotency-Key")
+
+    def test_a_correction_that_cannot_be_read_is_refused_at_its_field(self) -> None:
+        ((entry,),) = self.rows("SELECT max(id) FROM entry WHERE kind = 'reading'")
+        for text in ("1e9", "8.2 furlongs", "-5"):
+            with self.subTest(text=text):
+                self.refused(f"/record/readings/{entry}/correct", {"text": text}, "text")

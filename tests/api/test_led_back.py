@@ -38,6 +38,13 @@ class LedBack(ApiTest):
         self.assertEqual(self.set_up(BEACON), before)
         self.assertEqual(self.rows("SELECT salt_id FROM keeper"), salt)
 
+    def test_what_is_out_of_bounds_is_refused_at_its_field(self) -> None:
+        path = f"/systems/{BEACON}/whatif/adopt"
+        self.refused(path, {**body_of(path), "alkalinity": 1e9}, "alkalinity")
+        set_up = body_of("/systems/1")
+        geometry = {**set_up["geometry"], "bow_cm": 1e9}
+        self.refused("/systems/1", {**set_up, "geometry": geometry}, "geometry.bow_cm", method="PUT")
+
     def test_a_set_up_that_was_edited_since_is_left_alone(self) -> None:
         path = f"/systems/{SLIPWAY}/breaking-in/end"
         done = self.post(path, body_of(path))
