@@ -15,12 +15,12 @@ from salttide import __version__
 from salttide.api import (
     batch,
     bench,
-    breakin,
     calendar,
     change,
     changed,
     container,
     correction,
+    cycling,
     daynight,
     dosing,
     dosing_answer,
@@ -30,6 +30,7 @@ from salttide.api import (
     handover,
     harbour,
     importing,
+    inspection,
     instrument,
     jot,
     judgement,
@@ -38,7 +39,6 @@ from salttide.api import (
     light,
     livestock,
     log,
-    looking,
     minutes,
     mix,
     picture,
@@ -69,7 +69,7 @@ from salttide.store.ledger import Ledgers
 from salttide.store.shelf import keeper as keeper_settings
 
 PARTS = (
-    harbour, bench, looking, judgement, breakin, change, routine, plan, probe, minutes, calendar, gear, handover,
+    harbour, bench, inspection, judgement, cycling, change, routine, plan, probe, minutes, calendar, gear, handover,
     visit, upkeep, rounds, rota, changed,
     runbook, mix, batch, kit, sheet,
     setup, system, record, log, importing, whatif, finder, shelf, salt, livestock, light, instrument,

@@ -15,7 +15,7 @@ from urllib.parse import urlsplit
 import typer
 
 from salttide.clock import Clock
-from salttide.core.errors import SaltTideError
+from salttide.core.basics.errors import SaltTideError
 from salttide.guard import LOOPBACK
 from salttide.settings import Settings, settings
 
@@ -24,7 +24,7 @@ if TYPE_CHECKING:
 
     from fastapi import FastAPI
 
-    from salttide.core.jot_answer import Answer, JotContext
+    from salttide.core.jot.answer import Answer, JotContext
 
 main = typer.Typer(add_completion=False, no_args_is_help=True, help="Salt Tide on this machine.")
 DEMO_DATABASE = Path("build") / "demo.db"
@@ -82,9 +82,9 @@ def answer_sum(
     database: Path | None = typer.Option(None, help="Whose systems and salts are meant; your own if left out."),
 ) -> None:
     """Answer a sum. The word sum can be left out: salttide "= 8 dkh in meq/l"."""
-    from salttide.core.jot import answer
-    from salttide.core.jot_answer import JotContext
-    from salttide.core.jot_reader import JotError
+    from salttide.core.jot.answer import JotContext
+    from salttide.core.jot.reader import JotError
+    from salttide.core.jot.sums import answer
 
     path = database or settings().database
     try:
@@ -112,8 +112,8 @@ def _jot_context(path: Path) -> JotContext:
 
 
 def _answer_lines(found: Answer, working: bool) -> Iterator[str]:
-    from salttide.core.catalogue import cautions
-    from salttide.core.typed import significant
+    from salttide.core.basics.number_text import significant
+    from salttide.core.system.catalogue import cautions
 
     yield found.text
     yield found.understood

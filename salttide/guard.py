@@ -13,7 +13,7 @@ from starlette.datastructures import Headers, MutableHeaders
 from starlette.responses import JSONResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from salttide.core.writing import Writing, write_as
+from salttide.core.basics.locale import Writing, write_as
 
 LOOPBACK = frozenset({"localhost", "127.0.0.1", "::1", "testserver"})
 """Names that lead nowhere but to this machine; the last is that of the test client."""

@@ -6,7 +6,7 @@ import os
 from dataclasses import dataclass
 from pathlib import Path
 
-from salttide.core.errors import InputError
+from salttide.core.basics.errors import InputError
 
 
 @dataclass(frozen=True)

@@ -18,7 +18,7 @@ ROOT = Path(__file__).resolve().parent
 def doctests() -> unittest.TestSuite:
     """The examples in the core's docstrings."""
     suite = unittest.TestSuite()
-    for module in pkgutil.iter_modules(salttide.core.__path__, "salttide.core."):
+    for module in pkgutil.walk_packages(salttide.core.__path__, "salttide.core."):
         suite.addTests(doctest.DocTestSuite(importlib.import_module(module.name)))
     return suite
 

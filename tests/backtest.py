@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from statistics import median
 
-from salttide.core.ledger import Change, Dose, Ledger, Reading
-from salttide.core.pace import Pace, pace_of
-from salttide.core.parameters import Parameter
-from salttide.core.units import DKH_PER_MEQ_L
+from salttide.core.estimate.rate import Pace, pace_of
+from salttide.core.ledger.entries import Change, Dose, Ledger, Reading
+from salttide.core.science.parameters import Parameter
+from salttide.core.science.units import DKH_PER_MEQ_L
 from salttide.fishroom import trials
 from salttide.fishroom.trials import SCENARIOS, UPTAKES, Trial
 

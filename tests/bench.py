@@ -18,9 +18,9 @@ from pathlib import Path
 from typing import Any
 from urllib.parse import urlparse
 
-from salttide.core.ledger import Change
-from salttide.core.parameters import FACTS
-from salttide.core.plan import Plan, daily_as_recorded
+from salttide.core.ledger.entries import Change
+from salttide.core.ledger.plan import Plan, daily_as_recorded
+from salttide.core.science.parameters import FACTS
 from salttide.demo.household import NOW
 from salttide.files.importing import kept_map, run
 from salttide.files.readings import guess
@@ -251,7 +251,7 @@ def density_ratio() -> tuple[float, float]:
     import gsw
     import numpy as np
 
-    from salttide.core.seawater import density_array_kg_l, salinity_from_density
+    from salttide.core.science.seawater import density_array_kg_l, salinity_from_density
 
     salinity, temperature = np.random.default_rng(3).uniform([[25], [18]], [[40], [32]], (2, 100_000))
     density = density_array_kg_l(salinity, temperature)
@@ -265,7 +265,7 @@ def carbonate_ratios() -> tuple[tuple[float, float], tuple[float, float]]:
     import numpy as np
     import PyCO2SYS
 
-    from salttide.core.carbonate import carbonate_from_pco2
+    from salttide.core.science.carbonate import carbonate_from_pco2
 
     def theirs(alkalinity: Any, pco2: Any, salinity: Any, temperature: Any) -> Any:
         return PyCO2SYS.sys(
@@ -381,9 +381,9 @@ def forecast_ratio() -> tuple[float, float]:
     its parameters under its plan; the paces are told already, as they are in the running program."""
     import numpy as np
 
-    from salttide.core.balance import present_water
-    from salttide.core.forecast import expect
-    from salttide.core.pace import pace_of
+    from salttide.core.estimate.forecast import expect
+    from salttide.core.estimate.rate import pace_of
+    from salttide.core.ledger.balance import present_water
     from salttide.store import ledger as ledger_store
     from salttide.store import system as system_store
 

@@ -9,9 +9,9 @@ from collections.abc import Iterable
 from typing import Any
 
 import salttide.core
-from salttide.core import catalogue
-from salttide.core.jot import EXAMPLES
-from salttide.core.looking import Amount, Where
+from salttide.core.jot.sums import EXAMPLES
+from salttide.core.system import catalogue
+from salttide.core.system.inspection import Amount, Where
 from tests.stage import ROOT
 
 PAGE = ROOT / "docs" / "core.md"
@@ -46,7 +46,7 @@ def page() -> str:
         + "".join(_choices())
         + "\n**Records** that some functions take:\n\n"
         + "".join(_records())
-        + "".join(_module(name) for name in salttide.core.PUBLIC if name != "errors")
+        + "".join(_module(name) for name in salttide.core.PUBLIC if name != "basics.errors")
     )
 
 
@@ -76,7 +76,9 @@ def _module(name: str) -> str:
     if not functions:
         return ""
     text = inspect.getdoc(importlib.import_module(f"salttide.core.{name}")) or ""
-    more = {"jot": _indented(EXAMPLES), "described": _told(), "judgement": _heard()}.get(name, "")
+    more = {"jot.sums": _indented(EXAMPLES), "judgement.scenario": _told(), "judgement.findings": _heard()}.get(
+        name, ""
+    )
     return f"\n## {name}\n\n{_first(text)}\n\n" + "".join(functions) + (f"\n{more}" if more else "")
 
 

@@ -7,17 +7,24 @@ from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime, timedelta
 from random import Random
 
-from salttide.core.container import Container, ContainerEvent, ContainerKind
-from salttide.core.delivery import Fault, delivered_doses, delivery_of
-from salttide.core.ledger import Change, Entry, Ledger, Reading, ledger_of
-from salttide.core.pace import Pace, pace_of
-from salttide.core.parameters import Parameter
-from salttide.core.replacing import ALKALINITY, CALCIUM, Changes, changes_bring, day_amount, need_from_uptake
-from salttide.core.review import Fit, ease_back, is_off, review_dose
-from salttide.core.shelf import Additive
-from salttide.core.sizing import DayLimit
-from salttide.core.slots import slots_of
-from salttide.core.units import DKH_PER_MEQ_L
+from salttide.core.estimate.dose_review import Fit, ease_back, is_off, review_dose
+from salttide.core.estimate.dose_times import slots_of
+from salttide.core.estimate.rate import Pace, pace_of
+from salttide.core.estimate.supplementation import (
+    ALKALINITY,
+    CALCIUM,
+    Changes,
+    changes_bring,
+    day_amount,
+    need_from_uptake,
+)
+from salttide.core.ledger.entries import Change, Entry, Ledger, Reading, ledger_of
+from salttide.core.planning.container import Container, ContainerEvent, ContainerKind
+from salttide.core.planning.delivery import Fault, delivered_doses, delivery_of
+from salttide.core.science.parameters import Parameter
+from salttide.core.science.sizing import DayLimit
+from salttide.core.science.units import DKH_PER_MEQ_L
+from salttide.core.system.shelf import Additive
 from salttide.files.schedule import PumpSchedule, schedule_json
 from salttide.fishroom.pump import DosingPump
 from salttide.fishroom.tank import Habits, NewWater, Tank

@@ -19,26 +19,26 @@ from pathlib import Path
 from tests.stage import ROOT
 
 TESTS = {
-    "additives": "additives",
-    "ammonia": "carbonate",
-    "carbonate": "carbonate",
-    "carbonate_constants": "carbonate",
-    "dilution": "dilution",
-    "dosing": "dosing",
-    "geometry": "geometry",
-    "instruments": "seawater",
-    "limewater": "additives",
-    "mix": "mix",
-    "ph_effect": "carbonate",
-    "salts": "mix",
-    "seawater": "seawater",
-    "sizing": "dilution",
-    "solutions": "additives",
-    "tank": "geometry",
-    "topoff": "dosing",
-    "units": "quantities units",
+    "science/additives": "additives",
+    "science/ammonia": "carbonate",
+    "science/carbonate": "carbonate",
+    "science/carbonate_constants": "carbonate",
+    "science/dilution": "dilution",
+    "science/dosing": "dosing",
+    "science/geometry": "geometry",
+    "science/instruments": "seawater",
+    "science/limewater": "additives",
+    "science/mix": "mix",
+    "science/ph_effect": "carbonate",
+    "science/salts": "mix",
+    "science/seawater": "seawater",
+    "science/sizing": "dilution",
+    "science/solutions": "additives",
+    "science/draining": "geometry",
+    "science/topoff": "dosing",
+    "science/units": "quantities units",
 }
-"""Module of the core, and the tests that defend it."""
+"""Module of the core with its package, and the tests that defend it."""
 OPERATORS = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult, ast.Pow: ast.Mult}
 NOT_FORMULAS = {"check_range", "check_ranges", "range", "round", "DomainError", "Given", "Unit", "_linear", "_atoms"}
 BY_JUDGEMENT = {"LARGEST_FRACTION", "MOST_CHANGES", "OUTDOOR_PPM", "EARLY_TEST_SHARE"}

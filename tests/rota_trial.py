@@ -8,10 +8,11 @@ from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from random import Random
 
-from salttide.core.placing import Days, Demand, bundle_up, place
-from salttide.core.placing_search import search
-from salttide.core.placing_solver import least_peak
-from salttide.core.task import tasks
+from salttide.core.upkeep.scheduling import bundle_up, place
+from salttide.core.upkeep.scheduling_model import Days, Demand
+from salttide.core.upkeep.scheduling_search import search
+from salttide.core.upkeep.scheduling_solver import least_peak
+from salttide.core.upkeep.task import tasks
 
 FIRST, WEEKS, SYSTEMS, TASKS = date(2026, 11, 24), 12, 20, 30
 ROOM = 1.15

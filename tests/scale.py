@@ -15,7 +15,7 @@ from typing import Any
 from salttide.api.context import Context
 from salttide.api.probe import stretches
 from salttide.clock import PinnedClock
-from salttide.core.parameters import Parameter
+from salttide.core.science.parameters import Parameter
 from salttide.demo.household import NOW
 from salttide.store import probe as probe_store
 from salttide.store.database import Database

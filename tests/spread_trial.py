@@ -9,8 +9,8 @@ from typing import Any
 
 import numpy as np
 
-from salttide.core.breath import DayDoses, MeanWater, breath_of
-from salttide.core.spread import flattest
+from salttide.core.estimate.dose_timing import flattest
+from salttide.core.estimate.gas_exchange import DayDoses, MeanWater, breath_of
 from salttide.fishroom.breathing import least_swing, probe_hours, settled_swing, some_tank
 
 SODA, BICARBONATE = "Na2CO3", "NaHCO3"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import unittest
 
-from salttide.core.slots import slots_of
+from salttide.core.estimate.dose_times import slots_of
 from salttide.files.schedule import PumpSchedule, clock, schedule_csv, schedule_json
 from salttide.fishroom.breathing import every_spread
 from salttide.fishroom.pump import DosingPump

@@ -10,9 +10,9 @@ from statistics import fmean, stdev
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.drift import drift
-from salttide.core.ledger import Change, Ledger, Reading
-from salttide.core.parameters import Parameter
+from salttide.core.ledger.drift import drift
+from salttide.core.ledger.entries import Change, Ledger, Reading
+from salttide.core.science.parameters import Parameter
 from salttide.fishroom.probes import Probe
 from salttide.fishroom.tank import Habits, NewWater, Tank
 from tests.core.cases import NOW

@@ -19,7 +19,7 @@ from fastapi.testclient import TestClient
 
 from salttide.app import for_visitors, make_app
 from salttide.clock import PinnedClock
-from salttide.core.errors import DataError
+from salttide.core.basics.errors import DataError
 from salttide.store.database import Database, migrations
 from tests.api.base import NOW
 from tests.stage import ROOT, Server, demo_database

@@ -75,6 +75,42 @@ class Floors(unittest.TestCase):
                 self.assertNotRegex(path.read_text("utf-8"), r"\.(now|today|utcnow)\(\)")
 
 
+PACKAGES = (
+    "basics",
+    "science",
+    "system",
+    "ledger",
+    "estimate",
+    "upkeep",
+    "judgement",
+    "planning",
+    "runbook",
+    "overview",
+    "jot",
+)
+"""The packages of the core: each may import those before it."""
+
+
+class Core(unittest.TestCase):
+    def test_every_module_stands_in_a_package_and_no_arrow_runs_back_up(self):
+        folders = {path.name for path in (PACKAGE / "core").iterdir() if (path / "__init__.py").is_file()}
+        self.assertEqual(folders, {*PACKAGES})
+        self.assertEqual([path.name for path in (PACKAGE / "core").glob("*.py")], ["__init__.py"])
+        for path in modules("core"):
+            here = path.relative_to(PACKAGE / "core").parts[0]
+            below = {*PACKAGES[: PACKAGES.index(here) + 1]} if here in PACKAGES else {*PACKAGES}
+            used = {name.split(".")[2] for name in imported(path) if name.startswith("salttide.core.")}
+            with self.subTest(module=str(path.relative_to(ROOT))):
+                self.assertLessEqual(used, below)
+
+    def test_no_module_imports_itself_by_way_of_others(self):
+        paths = {".".join(path.relative_to(ROOT).with_suffix("").parts): path for path in PACKAGE.rglob("*.py")}
+        arrows = {name: imported(path) & {*paths} - {name} for name, path in paths.items()}
+        while free := {name for name, used in arrows.items() if not used & {*arrows}}:
+            arrows = {name: used for name, used in arrows.items() if name not in free}
+        self.assertEqual(sorted(arrows), [])
+
+
 class Sizes(unittest.TestCase):
     def test_modules_and_functions_can_be_held_in_the_head(self):
         for path in PACKAGE.rglob("*.py"):

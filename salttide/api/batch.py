@@ -5,8 +5,11 @@ import sqlite3
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.amount import mass_text
-from salttide.core.batch import (
+from salttide.core.basics.dates import later
+from salttide.core.basics.errors import InputError, at_field
+from salttide.core.basics.number_text import parse_number, show_number
+from salttide.core.basics.phrasing import date_words, moment_words
+from salttide.core.planning.batch import (
     ORDER,
     BatchEvent,
     BatchKind,
@@ -15,21 +18,18 @@ from salttide.core.batch import (
     check_event,
     keeps_of,
 )
-from salttide.core.batch_match import batch_gate, correction
-from salttide.core.dates import later
-from salttide.core.errors import InputError, at_field
-from salttide.core.parameters import FACTS, Parameter
-from salttide.core.salts import strength_from_batches
-from salttide.core.typed import parse_number, show_number
-from salttide.core.units import show, unit_of
-from salttide.core.words import date_words, moment_words
+from salttide.core.planning.batch_match import batch_gate, correction
+from salttide.core.science.amount import mass_text
+from salttide.core.science.parameters import FACTS, Parameter
+from salttide.core.science.salts import strength_from_batches
+from salttide.core.science.units import show, unit_of
 from salttide.store import batch as batch_store
 from salttide.store import runbook as run_store
 from salttide.store import system as system_store
 from salttide.store.batch import StoredBatch
 
 from .context import Context, In, Key
-from .models import Caution, Id, Model, Recorded, Strict, caution_shown, shown
+from .models import Caution, Id, Model, Recorded, RequestModel, caution_shown, shown
 
 router = APIRouter(prefix="/api/batches", tags=["mix"])
 MEASURED = (Parameter.SALINITY, Parameter.TEMPERATURE, *reversed(ORDER), Parameter.PH)
@@ -102,7 +102,7 @@ class BatchAnswer(BatchCard):
     label_note: str
 
 
-class EventBody(Strict):
+class EventBody(RequestModel):
     """What happened: litres or grams as typed, a compound by its formula, values by parameter, or a system."""
 
     kind: BatchKind

@@ -6,13 +6,13 @@ from datetime import datetime
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
-from salttide.core.bench import Examined, Row, accept, examine, usual_instruments
-from salttide.core.ledger import Ledger
-from salttide.core.parameters import FACTS, Parameter, Tested
-from salttide.core.retest import Retest
-from salttide.core.system import Stage, System
-from salttide.core.units import UNITS, in_keepers_units, unit_of
-from salttide.core.words import counted, day_words, moment_words
+from salttide.core.basics.phrasing import counted, day_words, moment_words
+from salttide.core.judgement.retest import Retest
+from salttide.core.ledger.bench import Examined, Row, accept, examine, usual_instruments
+from salttide.core.ledger.entries import Ledger
+from salttide.core.science.parameters import FACTS, Parameter, Tested
+from salttide.core.science.units import UNITS, in_keepers_units, unit_of
+from salttide.core.system.system import Stage, System
 from salttide.store import instrument as instrument_store
 from salttide.store import ledger as ledger_store
 from salttide.store import picture as picture_store
@@ -25,8 +25,8 @@ from .models import (
     Id,
     Model,
     Recorded,
+    RequestModel,
     Shown,
-    Strict,
     VerdictShown,
     band_shown,
     name_of,
@@ -77,7 +77,7 @@ class Bench(Model):
     rows: list[BenchRow]
 
 
-class RowBody(Strict):
+class RowBody(RequestModel):
     """A row as typed; the text is read by the core."""
 
     parameter: Parameter
@@ -89,7 +89,7 @@ class RowBody(Strict):
     picture_id: Id | None = None
 
 
-class SessionBody(Strict):
+class SessionBody(RequestModel):
     """A test session."""
 
     rows: list[RowBody] = Field(max_length=40)

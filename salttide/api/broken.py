@@ -3,7 +3,7 @@
 import sqlite3
 from datetime import date
 
-from salttide.core.words import day_words
+from salttide.core.basics.phrasing import day_words
 from salttide.store import change as change_store
 from salttide.store import log as log_store
 

@@ -12,7 +12,10 @@ from typing import Annotated
 from fastapi import APIRouter, Path, Request, Response
 from pydantic import Field
 
-from salttide.core.calendar import (
+from salttide.core.basics.errors import InputError, NotFoundError
+from salttide.core.basics.lazy import LazyModule
+from salttide.core.basics.phrasing import clock_words, counted, moment_words, span_words
+from salttide.core.upkeep.calendar import (
     PAST_DAYS,
     CalendarWish,
     Entry,
@@ -23,24 +26,21 @@ from salttide.core.calendar import (
     check_calendar_wish,
     entries_of,
 )
-from salttide.core.errors import InputError, NotFoundError
-from salttide.core.lazily import Lazily
-from salttide.core.upkeep import moved_to
-from salttide.core.words import clock_words, counted, moment_words, span_words
+from salttide.core.upkeep.care import moved_to
 from salttide.files.apart import absences_apart
 from salttide.store import calendar as calendar_store
 from salttide.store import rota as rota_store
 
 from .context import Context, In, Key, context
-from .models import Model, Recorded, Strict
+from .models import Model, Recorded, RequestModel
 from .rota_shown import plain_command, rota_command
 
 router = APIRouter(tags=["calendar"])
 KIND = "text/calendar; charset=utf-8"
-_files = Lazily("salttide.files.calendar")
+_files = LazyModule("salttide.files.calendar")
 
 
-class CalendarBody(Strict):
+class CalendarBody(RequestModel):
     """How the calendar is wanted: events or to-dos, when a day's work begins, and the alarm before (none: no alarm)."""
 
     told_as: ToldAs
@@ -58,7 +58,7 @@ class CalendarShown(Model):
     asked_words: str
 
 
-class FileBody(Strict):
+class FileBody(RequestModel):
     """An iCalendar file as it was read."""
 
     text: str = Field(max_length=4_000_000)

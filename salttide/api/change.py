@@ -6,25 +6,25 @@ from typing import Any
 
 from fastapi import APIRouter, Response
 
-from salttide.core import catalogue
-from salttide.core.additives import COMPOUNDS, AlkalinitySource
-from salttide.core.amount import mass_text
-from salttide.core.breakin import BreakingIn, Phase
-from salttide.core.change import Plan, aim, plan_change
-from salttide.core.change_step import PlanStep, StepKind
-from salttide.core.errors import SaltTideError
-from salttide.core.job import Job, LookJob, Water
-from salttide.core.livestock import air_bound
-from salttide.core.outlook import Outlook, Waters
-from salttide.core.parameters import FACTS, Parameter
-from salttide.core.service import Drain, Service, check_service, tank_side
-from salttide.core.sizing import FIRST_NITRATE_MG_L, LARGEST_FIRST_CHANGE
-from salttide.core.system import System
-from salttide.core.task import tasks
-from salttide.core.typed import short, show_number
-from salttide.core.units import show, unit_of
-from salttide.core.wish import Emergency, Purpose, Wish
-from salttide.core.words import day_words
+from salttide.core.basics.errors import SaltTideError
+from salttide.core.basics.number_text import short, show_number
+from salttide.core.basics.phrasing import day_words
+from salttide.core.judgement.cycling import BreakingIn, Phase
+from salttide.core.overview.state import SystemState, Waters
+from salttide.core.planning.change import ChangePlan, aim, plan_change
+from salttide.core.planning.change_request import ChangeRequest, Emergency, Purpose
+from salttide.core.planning.change_step import ChangeStepKind, PlanStep
+from salttide.core.planning.plumbing import Drain, Plumbing, check_service, tank_side
+from salttide.core.planning.work_order import ChangeWorkOrder, VisualCheckOrder, Water
+from salttide.core.science.additives import COMPOUNDS, AlkalinitySource
+from salttide.core.science.amount import mass_text
+from salttide.core.science.parameters import FACTS, Parameter
+from salttide.core.science.sizing import FIRST_NITRATE_MG_L, LARGEST_FIRST_CHANGE
+from salttide.core.science.units import show, unit_of
+from salttide.core.system import catalogue
+from salttide.core.system.livestock import air_bound
+from salttide.core.system.system import System
+from salttide.core.upkeep.task import tasks
 from salttide.store import batch as batch_store
 from salttide.store import change as change_store
 from salttide.store import shelf
@@ -33,7 +33,7 @@ from salttide.store import system as system_store
 from .change_answer import PlanAnswer, plan_answer, siphons
 from .change_wish import AIMED, WishBody, at_body_field, cycle_of, drain_of, read_wish
 from .context import Context, In, Key
-from .models import Choice, Id, Model, Recorded, Shown, Strict, name_of, plain
+from .models import Choice, Id, Model, Recorded, RequestModel, Shown, name_of, plain
 
 router = APIRouter(prefix="/api/systems/{system_id}", tags=["change"])
 
@@ -62,7 +62,7 @@ class AimChoice(Model):
     target: float
 
 
-class ServiceBody(Strict):
+class ServiceBody(RequestModel):
     """Hoses, pumps and levels of a system; null where it was not measured."""
 
     bore_mm: float = 16
@@ -162,12 +162,12 @@ def offer(system_id: Id, ctx: In) -> Offer:
         planned=[
             f"{step.name}, {day_words(step.day)}"
             for step, work in ctx.open_steps(system_id)
-            if not isinstance(work, LookJob)
+            if not isinstance(work, VisualCheckOrder)
         ],
     )
 
 
-def _missing(view: Outlook, water: bool) -> list[str]:
+def _missing(view: SystemState, water: bool) -> list[str]:
     """What has to be known first."""
     missing = [name_of(p) for p in (Parameter.SALINITY, Parameter.ALKALINITY) if p not in view.present]
     return missing if water else [*missing, "a salt on the shelf"]
@@ -187,7 +187,7 @@ def _purposes(system: System) -> list[Choice]:
     return [Choice(key=key, name=name, remark=remark) for key, (name, remark) in PURPOSES.items() if key not in hidden]
 
 
-def _aim_choice(ctx: Context, view: Outlook, parameter: Parameter) -> AimChoice:
+def _aim_choice(ctx: Context, view: SystemState, parameter: Parameter) -> AimChoice:
     unit, value = unit_of(parameter, ctx.keeper.units), view.present[parameter].value
     band = view.system.bands.get(parameter)
     target = unit.from_canonical(band.middle if band else value)
@@ -216,7 +216,7 @@ def _first_target(ctx: Context) -> float:
 
 
 def _first_wish(
-    ctx: Context, system: System, view: Outlook, natural: bool, cycle: BreakingIn | None = None
+    ctx: Context, system: System, view: SystemState, natural: bool, cycle: BreakingIn | None = None
 ) -> WishBody:
     """The routine size, aimed at the middle of the bands; today where something is out, else on the next due day. A
     system that has broken in has its first change, as its own page says."""
@@ -227,7 +227,7 @@ def _first_wish(
     return usual.model_copy(update={**first, "fraction_percent": LARGEST_FIRST_CHANGE * 100, "start": ctx.today})
 
 
-def _routine_wish(ctx: Context, system: System, view: Outlook, natural: bool) -> WishBody:
+def _routine_wish(ctx: Context, system: System, view: SystemState, natural: bool) -> WishBody:
     today = ctx.today
     due = [item.day for item in view.occurrences if item.task == "water_change"]
     out = [v for v in view.verdicts if v.position.out and v.parameter in (Parameter.SALINITY, Parameter.ALKALINITY)]
@@ -246,7 +246,7 @@ def _routine_wish(ctx: Context, system: System, view: Outlook, natural: bool) ->
     )
 
 
-def _aim(ctx: Context, view: Outlook, parameter: Parameter) -> float | None:
+def _aim(ctx: Context, view: SystemState, parameter: Parameter) -> float | None:
     """The first target of a parameter, in the keeper's unit."""
     target = aim(view.present[parameter], view.system.bands.get(parameter))
     if target is None:
@@ -258,7 +258,7 @@ def _aim(ctx: Context, view: Outlook, parameter: Parameter) -> float | None:
 @router.put("/service")
 def keep_service(system_id: Id, body: ServiceBody, ctx: In) -> ServiceBody:
     """Keep the hoses, pumps and levels of a system."""
-    service = check_service(Service(**body.model_dump()))
+    service = check_service(Plumbing(**body.model_dump()))
     system = system_store.system(ctx.connection, system_id)
     tank_side(system, service, 1.0, Drain())
     with ctx.database.write() as connection:
@@ -299,7 +299,7 @@ def put_on_rota(system_id: Id, body: PlanBody, ctx: In, key: Key) -> Recorded:
 
 
 def _name(step: PlanStep) -> str:
-    if step.kind == StepKind.CHANGE:
+    if step.kind == ChangeStepKind.CHANGE:
         return f"Change {show_number(step.volume_l, 1)} L"
     return f"Dose {mass_text(step.system_dose_g)}"
 
@@ -308,7 +308,7 @@ DOSE_MINUTES = 5.0
 
 
 def _minutes(ctx: Context, system: System, step: PlanStep) -> float:
-    if step.kind == StepKind.DOSE:
+    if step.kind == ChangeStepKind.DOSE:
         return DOSE_MINUTES
     own = [rule.minutes for rule in ctx.rules(system) if rule.kind.key == "water_change"]
     return own[0] if own else tasks()["water_change"].minutes
@@ -317,7 +317,7 @@ def _minutes(ctx: Context, system: System, step: PlanStep) -> float:
 TARGETED = (Parameter.SALINITY, Parameter.ALKALINITY)
 
 
-def _plan(ctx: Context, system_id: int, body: WishBody) -> tuple[System, Waters, Wish, Plan]:
+def _plan(ctx: Context, system_id: int, body: WishBody) -> tuple[System, Waters, ChangeRequest, ChangePlan]:
     system = system_store.system(ctx.connection, system_id)
     view = ctx.waters(system)
     wish = read_wish(ctx, system, body)
@@ -328,7 +328,9 @@ def _plan(ctx: Context, system_id: int, body: WishBody) -> tuple[System, Waters,
         raise at_body_field(error) from None
 
 
-def _job(ctx: Context, system: System, body: WishBody, wish: Wish, plan: Plan, step: PlanStep) -> Job:
+def _job(
+    ctx: Context, system: System, body: WishBody, wish: ChangeRequest, plan: ChangePlan, step: PlanStep
+) -> ChangeWorkOrder:
     """The step frozen for the tank."""
     incoming = {p: span.middle for p, span in step.incoming.items()}
     if step.batch:
@@ -341,7 +343,7 @@ def _job(ctx: Context, system: System, body: WishBody, wish: Wish, plan: Plan, s
     kinds = catalogue.gear_kinds()
     gear = sorted((kinds[key] for key in system.gear), key=lambda kind: kind.order)
     air_min, air_for = air_bound(system.animals)
-    job = Job(
+    job = ChangeWorkOrder(
         system.id, system.volume_l, step.volume_l, step.buckets, system.bucket_l, 0.0,
         step.temperature_c or 25.0, step.least_temperature_c or 22.0, wish.salt if body.water == Water.MIX else None,
         step.batch.mass_g if step.batch else 0.0, body.source, step.batch_dose_g, step.system_dose_g, step.before,
@@ -354,7 +356,7 @@ def _job(ctx: Context, system: System, body: WishBody, wish: Wish, plan: Plan, s
     return _with_tank_side(ctx, system, body, job) if job.litres else job
 
 
-def _with_tank_side(ctx: Context, system: System, body: WishBody, job: Job) -> Job:
+def _with_tank_side(ctx: Context, system: System, body: WishBody, job: ChangeWorkOrder) -> ChangeWorkOrder:
     service, drain = system_store.service(ctx.connection, system.id), drain_of(body)
     side = tank_side(system, service, job.litres, drain)
     return replace(

@@ -2,20 +2,20 @@
 
 from collections.abc import Iterable, Mapping
 
-from salttide.core import catalogue
-from salttide.core.amount import decimals_of
-from salttide.core.change import Plan, summary_words
-from salttide.core.change_step import PlanStep, StepKind
-from salttide.core.outlook import Waters
-from salttide.core.parameters import FACTS, Parameter, Span, spoken
-from salttide.core.service import Drain, Service, TankSide, tank_side
-from salttide.core.system import GearPlace, SandMethod, System, limit_setters
-from salttide.core.tank import exposed_gear
-from salttide.core.typed import show_number
-from salttide.core.units import show_difference, unit_of
-from salttide.core.volume import display_chamber
-from salttide.core.words import capital, day_words, moment_words
-from salttide.core.working import Working
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrasing import capital, day_words, moment_words
+from salttide.core.basics.working import Working
+from salttide.core.overview.state import Waters
+from salttide.core.planning.change import ChangePlan, summary_words
+from salttide.core.planning.change_step import ChangeStepKind, PlanStep
+from salttide.core.planning.plumbing import Drain, Plumbing, TankSide, tank_side
+from salttide.core.science.amount import decimals_of
+from salttide.core.science.draining import exposed_gear
+from salttide.core.science.parameters import FACTS, Parameter, Span, spoken
+from salttide.core.science.units import show_difference, unit_of
+from salttide.core.system import catalogue
+from salttide.core.system.system import GearPlace, SandMethod, System, limit_setters
+from salttide.core.system.volume import display_chamber
 
 from .change_tank import Figure, slow_figures, tank_figures, tank_warnings
 from .context import Context
@@ -51,7 +51,7 @@ class BeforeAfter(Model):
 class StepAnswer(Model):
     """One day's work."""
 
-    kind: StepKind
+    kind: ChangeStepKind
     day: str
     day_words: str
     percent: Shown
@@ -87,7 +87,7 @@ def siphons(system: System) -> bool:
 
 
 def plan_answer(
-    ctx: Context, system: System, view: Waters, plan: Plan, service: Service, drain: Drain, slow_days: int
+    ctx: Context, system: System, view: Waters, plan: ChangePlan, service: Plumbing, drain: Drain, slow_days: int
 ) -> PlanAnswer:
     """How a plan is shown. slow_days: exchanged by a pump pair over so many days, 0 at once."""
     cautions = [catalogue.cautions()[key] for key in plan.cautions]
@@ -107,12 +107,12 @@ def plan_answer(
     )
 
 
-def _left(plan: Plan) -> list[str]:
+def _left(plan: ChangePlan) -> list[str]:
     """The share of what was there before that is left, where it takes more than one change to see."""
     return [f"{show_number(plan.left * 100, 0)} % of the old water is left."] if len(plan.steps) > 1 else []
 
 
-def _slowest(ctx: Context, system: System, plan: Plan) -> list[str]:
+def _slowest(ctx: Context, system: System, plan: ChangePlan) -> list[str]:
     """The animals that set the pace of a plan of several steps."""
     if len(plan.steps) < 2:
         return []
@@ -126,7 +126,7 @@ def _slowest(ctx: Context, system: System, plan: Plan) -> list[str]:
     ]
 
 
-def _off(system: System, plan: Plan) -> list[OffItem]:
+def _off(system: System, plan: ChangePlan) -> list[OffItem]:
     """Gear to switch off, with the centimetres where the falling level will leave it bare."""
     drained = max((step.volume_l for step in plan.steps), default=0.0)
     depths = {
@@ -248,6 +248,6 @@ def _remark(step: PlanStep, parameter: Parameter, after: Span | None) -> str:
         return "follows the room's air: measure an hour later"
     if parameter == Parameter.TEMPERATURE:
         return "held by the heater"
-    if step.kind == StepKind.CHANGE and after is None and FACTS[parameter].dissolved:
+    if step.kind == ChangeStepKind.CHANGE and after is None and FACTS[parameter].dissolved:
         return "the salt's label does not say"
     return ""

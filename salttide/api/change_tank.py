@@ -1,11 +1,11 @@
 """The tank side of a plan as shown: mark, buckets, zones, minutes, what drains back; and a change by a pump pair."""
 
-from salttide.core.change import Plan
-from salttide.core.dilution import after_continuous_change
-from salttide.core.service import TankSide
-from salttide.core.system import System
-from salttide.core.typed import show_number
-from salttide.core.working import Working
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.working import Working
+from salttide.core.planning.change import ChangePlan
+from salttide.core.planning.plumbing import TankSide
+from salttide.core.science.dilution import after_continuous_change
+from salttide.core.system.system import System
 
 from .models import Model, Shown, WorkingStep, plain, working_shown
 
@@ -70,7 +70,7 @@ def tank_warnings(side: TankSide) -> list[str]:
     return said
 
 
-def slow_figures(system: System, plan: Plan, days: int) -> list[Figure]:
+def slow_figures(system: System, plan: ChangePlan, days: int) -> list[Figure]:
     """The same water exchanged by a pump pair over so many days: its rate, and how much of the old water is left."""
     litres = sum(step.volume_l for step in plan.steps)
     if not litres:

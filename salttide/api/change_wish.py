@@ -4,29 +4,29 @@ from datetime import date, timedelta
 
 from pydantic import Field
 
-from salttide.core.additives import AlkalinitySource
-from salttide.core.breakin import BreakingIn, breaking_in, missing_for_the_end
-from salttide.core.errors import InputError, PlanError, RuleError, SaltTideError, check_range
-from salttide.core.job import Water
-from salttide.core.parameters import FACTS, Parameter, Span
-from salttide.core.salts import natural_seawater
-from salttide.core.service import Drain
-from salttide.core.situation import Situation
-from salttide.core.system import Stage, System
-from salttide.core.wish import Emergency, NewWater, Purpose, Wish
+from salttide.core.basics.errors import InputError, PlanError, RuleError, SaltTideError, check_range
+from salttide.core.judgement.cycling import BreakingIn, breaking_in, missing_for_the_end
+from salttide.core.judgement.situation import Situation
+from salttide.core.planning.change_request import ChangeRequest, Emergency, NewWater, Purpose
+from salttide.core.planning.plumbing import Drain
+from salttide.core.planning.work_order import Water
+from salttide.core.science.additives import AlkalinitySource
+from salttide.core.science.parameters import FACTS, Parameter, Span
+from salttide.core.science.salts import natural_seawater
+from salttide.core.system.system import Stage, System
 from salttide.store import batch as batch_store
 from salttide.store import shelf
 from salttide.store import system as system_store
 
 from .context import Context
-from .models import Id, Strict
+from .models import Id, RequestModel
 
 FIELDS = {"fraction": "fraction_percent", "alkalinity_meq_l": "alkalinity", "left": "left_percent"}
 """Fields of the core as the body has them."""
 MOST_ZONES = 6
 
 
-class WishBody(Strict):
+class WishBody(RequestModel):
     """What the keeper wants; targets in the keeper's units, null leaves the parameter alone.
 
     parameter and target: what the purpose brings where · left_percent: of a contamination · water: where the new water
@@ -62,7 +62,7 @@ class WishBody(Strict):
 AIMED = frozenset({Purpose.BRING, Purpose.RESTORE, Purpose.FIRST})
 
 
-def read_wish(ctx: Context, system: System, body: WishBody) -> Wish:
+def read_wish(ctx: Context, system: System, body: WishBody) -> ChangeRequest:
     """The wish in canonical units; errors name the field of the body."""
     today = ctx.today
     if not today <= body.start <= today + timedelta(days=365):
@@ -73,7 +73,7 @@ def read_wish(ctx: Context, system: System, body: WishBody) -> Wish:
     salt = shelf.salt_at_hand(ctx.connection, body.salt_id) if body.salt_id else None
     if water is None and salt is None:
         raise InputError("choose a salt", field="salt_id", accepted="one of the shelf")
-    return Wish(
+    return ChangeRequest(
         body.fraction_percent / 100,
         salt,
         body.source,

@@ -7,30 +7,30 @@ from typing import Literal
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.changed import check_changed, new_water, without_litres
-from salttide.core.errors import InputError, NotFoundError
-from salttide.core.ledger import Care, Change
-from salttide.core.mix import LABEL_SALINITY
-from salttide.core.outlook import MEMORY
-from salttide.core.parameters import Parameter
-from salttide.core.quantities import Kind, parse_quantity
-from salttide.core.system import System
-from salttide.core.typed import show_number
-from salttide.core.units import parse_measurement, unit_of
-from salttide.core.words import moment_words
+from salttide.core.basics.errors import InputError, NotFoundError
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrasing import moment_words
+from salttide.core.basics.quantities import Kind, parse_quantity
+from salttide.core.ledger.entries import Care, Change
+from salttide.core.overview.state import MEMORY
+from salttide.core.planning.done_change import check_changed, new_water, without_litres
+from salttide.core.science.mix import LABEL_SALINITY
+from salttide.core.science.parameters import Parameter
+from salttide.core.science.units import parse_measurement, unit_of
+from salttide.core.system.system import System
 from salttide.store import ledger as ledger_store
 from salttide.store import rota as rota_store
 from salttide.store import shelf
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Choice, Id, Model, Recorded, Strict
+from .models import Choice, Id, Model, Recorded, RequestModel
 from .rota_shown import plain_command
 
 router = APIRouter(prefix="/api/systems/{system_id}/changed", tags=["changed"])
 
 
-class ChangedBody(Strict):
+class ChangedBody(RequestModel):
     """The water of a change as typed: litres out and in, and what came in; no salinity is the middle of the band."""
 
     litres: str = Field(max_length=20)

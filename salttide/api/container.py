@@ -8,7 +8,12 @@ from typing import Any
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.container import (
+from salttide.core.basics.dates import later
+from salttide.core.basics.errors import GateError, InputError, check_range
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrasing import capital, counted, day_words, moment_words
+from salttide.core.estimate.dose_times import nearest_minutes
+from salttide.core.planning.container import (
     TUBE_DAYS,
     Container,
     ContainerEvent,
@@ -19,28 +24,23 @@ from salttide.core.container import (
     flow_ml_min,
     tube_days,
 )
-from salttide.core.dates import later
-from salttide.core.delivery import Delivery, contents, delivery_of, diagnosis, refill_days
-from salttide.core.dosing import SEPARATION_MINUTES
-from salttide.core.errors import GateError, InputError, check_range
-from salttide.core.recipe import cautions_of, never_meet
-from salttide.core.shelf import Additive
-from salttide.core.slots import nearest_minutes
-from salttide.core.typed import show_number
-from salttide.core.words import capital, counted, day_words, moment_words
+from salttide.core.planning.delivery import Delivery, contents, delivery_of, diagnosis, refill_days
+from salttide.core.science.dosing import SEPARATION_MINUTES
+from salttide.core.science.recipe import cautions_of, never_meet
+from salttide.core.system.shelf import Additive
 from salttide.store import container as container_store
 from salttide.store import shelf
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Caution, Choice, Id, Model, Recorded, Strict, caution_shown
+from .models import Caution, Choice, Id, Model, Recorded, RequestModel, caution_shown
 from .pumps import set_event
 
 router = APIRouter(prefix="/api/systems/{system_id}/containers", tags=["container"])
 CALIBRATION_DAYS = 90
 
 
-class ContainerBody(Strict):
+class ContainerBody(RequestModel):
     """A container: what it holds, how much, how well its level is read, and the pump that draws from it."""
 
     name: str = Field(max_length=60)
@@ -54,7 +54,7 @@ class ContainerBody(Strict):
     filled_ml: float | None = None
 
 
-class ContainerEventBody(Strict):
+class ContainerEventBody(RequestModel):
     """What happened. ml: contents after it, mL a day, or mL caught · before_ml: the level before a refill · label_id:
     what stands on the bottle that is poured from · seconds: how long a calibration ran."""
 

@@ -9,9 +9,9 @@ from typing import Annotated, Any
 from fastapi import Depends, Header, Request
 
 from salttide.clock import Clock
-from salttide.core.errors import at_field
-from salttide.core.parameters import Parameter
-from salttide.core.units import parse_measurement, to_canonical, unit_of
+from salttide.core.basics.errors import at_field
+from salttide.core.science.parameters import Parameter
+from salttide.core.science.units import parse_measurement, to_canonical, unit_of
 from salttide.guard import asked_of
 from salttide.store.database import Database, command_done, remember_command
 from salttide.store.ledger import Ledgers

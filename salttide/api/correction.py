@@ -8,36 +8,36 @@ from typing import Any
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.additives import brought_per_mole
-from salttide.core.amount import dose_text
-from salttide.core.correction import (
+from salttide.core.basics.errors import InputError, SaltTideError
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrasing import capital, clock_words, counted, day_words, listed, moment_words
+from salttide.core.estimate.supplementation import day_amount
+from salttide.core.judgement.situation import Situation
+from salttide.core.planning.correction import (
     Aim,
     Correction,
     CorrectionStep,
-    Portion,
+    DoseShare,
     gentler_choice,
     largest_safe_rise,
     off_course,
     plan_correction,
 )
-from salttide.core.errors import InputError, SaltTideError
-from salttide.core.job import DoseJob, LookJob
-from salttide.core.parameters import FACTS, Parameter, spoken
-from salttide.core.recipe import cautions_of, name_of_formula, never_meet
-from salttide.core.replacing import day_amount
-from salttide.core.shelf import Additive
-from salttide.core.situation import Situation
-from salttide.core.stepped import refuse_zero
-from salttide.core.typed import show_number
-from salttide.core.units import parse_measurement, show, show_difference, unit_of
-from salttide.core.words import capital, clock_words, counted, day_words, listed, moment_words
+from salttide.core.planning.ramp import refuse_zero
+from salttide.core.planning.work_order import DoseWorkOrder, VisualCheckOrder
+from salttide.core.science.additives import brought_per_mole
+from salttide.core.science.amount import dose_text
+from salttide.core.science.parameters import FACTS, Parameter, spoken
+from salttide.core.science.recipe import cautions_of, name_of_formula, never_meet
+from salttide.core.science.units import parse_measurement, show, show_difference, unit_of
+from salttide.core.system.shelf import Additive
 from salttide.store import change as change_store
 from salttide.store import shelf
 from salttide.store.database import to_text
 
 from .context import Context, In, Key
 from .dosing_told import Told, told_of, water_of
-from .models import Caution, Id, Model, Recorded, Strict, caution_shown
+from .models import Caution, Id, Model, Recorded, RequestModel, caution_shown
 from .plan import DOSE_MINUTES
 
 router = APIRouter(prefix="/api/systems/{system_id}/dosing/correction", tags=["correction"])
@@ -54,7 +54,7 @@ FIRST_HOUR = 9
 OF_ALKALINITY = ("Na2CO3", "NaHCO3", "NaOH")
 
 
-class AimBody(Strict):
+class AimBody(RequestModel):
     """What is brought where: the target as typed, and the additive."""
 
     parameter: Parameter
@@ -62,7 +62,7 @@ class AimBody(Strict):
     additive_id: Id
 
 
-class DoseCorrectionBody(Strict):
+class DoseCorrectionBody(RequestModel):
     """What is corrected together. hours: over how much of the day the doses may lie, 24 with a pump."""
 
     aims: list[AimBody] = Field(default_factory=list, max_length=6)
@@ -316,7 +316,7 @@ def _day_shown(told: Told, step: CorrectionStep) -> DayShown:
     )
 
 
-def _portion(told: Told, one: Portion, first: int) -> DosePortion:
+def _portion(told: Told, one: DoseShare, first: int) -> DosePortion:
     minute = FIRST_HOUR * 60 + one.minute - first
     return DosePortion(
         time=clock_words(time(minute // 60 % 24, minute % 60)),
@@ -356,7 +356,7 @@ def begin(system_id: Id, body: DoseCorrectionBody, ctx: In, key: Key) -> Recorde
     told = told_of(ctx, system_id)
     aims, plan = planned(told, body)
     level = {aim.parameter: aim.value for aim in aims}
-    work: list[tuple[date, str, str, DoseJob | LookJob]] = []
+    work: list[tuple[date, str, str, DoseWorkOrder | VisualCheckOrder]] = []
     for step in plan.steps:
         work += _step_work(told, step, level)
         level = dict(step.expected)
@@ -372,10 +372,10 @@ def begin(system_id: Id, body: DoseCorrectionBody, ctx: In, key: Key) -> Recorde
 
 def _step_work(
     told: Told, step: CorrectionStep, level: Mapping[Parameter, float]
-) -> list[tuple[date, str, str, DoseJob | LookJob]]:
+) -> list[tuple[date, str, str, DoseWorkOrder | VisualCheckOrder]]:
     """A day's doses, one entry for each additive, and its tests."""
     ctx, day = told.ctx, _day(told.ctx, step.day)
-    found: list[tuple[date, str, str, DoseJob | LookJob]] = []
+    found: list[tuple[date, str, str, DoseWorkOrder | VisualCheckOrder]] = []
     for additive in dict.fromkeys(portion.additive for portion in step.portions):
         mine = [portion for portion in step.portions if portion.additive == additive]
         mass, parts = sum(portion.mass_g for portion in mine), len(mine)
@@ -390,7 +390,7 @@ def _step_work(
         name = f"Dose {dose_text(mass, ml, additive.formula)} {additive.name}" + (
             f" in {parts} parts" if parts > 1 else ""
         )
-        job = DoseJob(
+        job = DoseWorkOrder(
             additive.name, mass, amounts, before={mine[0].parameter: level[mine[0].parameter]},
             made_at=to_text(ctx.now), step=sum(portion.rise for portion in mine), ml=ml or 0.0,
             formula=additive.formula,
@@ -399,5 +399,5 @@ def _step_work(
     for parameter in step.tests:
         expected = show(parameter, step.expected[parameter], ctx.keeper.units)
         why = f"the correction expects {expected}; if it is not, stop and plan anew"
-        found.append((day, "look", f"Test {spoken(parameter)}", LookJob(f"{day.isoformat()}T20:00:00Z", why)))
+        found.append((day, "look", f"Test {spoken(parameter)}", VisualCheckOrder(f"{day.isoformat()}T20:00:00Z", why)))
     return found

@@ -8,24 +8,34 @@ from typing import Any
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.additives import amount_per_gram, brought_per_mole
-from salttide.core.air import OUTDOOR_PPM
-from salttide.core.breath import HOURS, PARTS, Breath, DayDoses, MeanWater, PhDay, breath_of, even_doses, outdoor_gain
-from salttide.core.container import Container, ContainerEvent, ContainerKind
-from salttide.core.errors import InputError, PlanError, SaltTideError, check_range
-from salttide.core.parameters import Parameter
-from salttide.core.replacing import ALKALINITY
-from salttide.core.slots import Slot, nearest_minutes, slots_of
-from salttide.core.spread import Spread, flattest
-from salttide.core.typed import show_number
-from salttide.core.words import clock_words, day_words
+from salttide.core.basics.errors import InputError, PlanError, SaltTideError, check_range
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrasing import clock_words, day_words
+from salttide.core.estimate.dose_times import Slot, nearest_minutes, slots_of
+from salttide.core.estimate.dose_timing import Spread, flattest
+from salttide.core.estimate.gas_exchange import (
+    HOURS,
+    PARTS,
+    DayDoses,
+    GasExchange,
+    MeanWater,
+    PhDay,
+    breath_of,
+    even_doses,
+    outdoor_gain,
+)
+from salttide.core.estimate.supplementation import ALKALINITY
+from salttide.core.planning.container import Container, ContainerEvent, ContainerKind
+from salttide.core.science.additives import amount_per_gram, brought_per_mole
+from salttide.core.science.air import OUTDOOR_PPM
+from salttide.core.science.parameters import Parameter
 from salttide.store import container as container_store
 from salttide.store import light as light_store
 from salttide.store import probe as probe_store
 
 from .context import Context, In, Key
 from .dosing_told import Told, told_of
-from .models import Choice, Id, Model, Recorded, Strict
+from .models import Choice, Id, Model, Recorded, RequestModel
 from .pumps import minute_of
 
 router = APIRouter(prefix="/api/systems/{system_id}/dosing/day", tags=["daynight"])
@@ -33,7 +43,7 @@ DAYS = 14
 NEEDED = (Parameter.ALKALINITY, Parameter.SALINITY, Parameter.TEMPERATURE)
 
 
-class DayBody(Strict):
+class DayBody(RequestModel):
     """What is spread: the containers of alkalinity that may be used · hour: when it is given where no pump has a
     schedule · ppm: carbon dioxide of the room's air, where it was measured."""
 
@@ -200,7 +210,7 @@ class _Day:
         alkalinity, salinity, warm = (water[p] for p in NEEDED)
         still = MeanWater(alkalinity, salinity, warm, uptake)
         hours, self.measured = _hours(ctx, system_id)
-        self.breath: Breath = breath_of(hours, still, self.now)
+        self.breath: GasExchange = breath_of(hours, still, self.now)
         self.best: Spread = self._best()
 
     def _best(self) -> Spread:
@@ -283,7 +293,7 @@ def _gain(now: PhDay, best: PhDay) -> str:
     return f"It would take {show_number(less, 2)} off a swing of {show_number(now.swing, 2)}."
 
 
-def _words(breath: Breath, now: PhDay, best: PhDay, outdoors: PhDay, room: float, measured: bool) -> list[str]:
+def _words(breath: GasExchange, now: PhDay, best: PhDay, outdoors: PhDay, room: float, measured: bool) -> list[str]:
     """What dosing cannot mend, and how sure this is."""
     lift = outdoors.mean - now.mean
     how = "measured" if measured else "taken from the water's own mean, so this is the most that air can do"

@@ -9,32 +9,32 @@ from typing import Any
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.additives import brought_per_mole
-from salttide.core.delivery import delivery_of, diagnosis
-from salttide.core.errors import InputError, check_range
-from salttide.core.evaporation import evaporation_told
-from salttide.core.parameters import FACTS, Parameter, spoken
-from salttide.core.plan import DailyDose
-from salttide.core.replacing import (
+from salttide.core.basics.errors import InputError, check_range
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrasing import moment_words
+from salttide.core.estimate.dose_review import Fit, Review, dose_words, review_dose
+from salttide.core.estimate.evaporation import evaporation_told
+from salttide.core.estimate.supplementation import (
     ALKALINITY,
     CALCIUM,
     MAGNESIUM,
     USED,
+    DailySupplements,
     DayAmount,
     Means,
     Need,
     Reactor,
-    Routine,
     brought_by_changes,
     need_from_uptake,
     plan_routine,
 )
-from salttide.core.review import Fit, Review, dose_words, review_dose
-from salttide.core.shelf import Additive
-from salttide.core.typed import show_number
-from salttide.core.units import difference_canonical, difference_shown, unit_of
-from salttide.core.uptake import Companion, UptakePoint, companions, history_needs, turns, uptake_history
-from salttide.core.words import moment_words
+from salttide.core.estimate.uptake import Companion, UptakePoint, companions, history_needs, turns, uptake_history
+from salttide.core.ledger.plan import DailyDose
+from salttide.core.planning.delivery import delivery_of, diagnosis
+from salttide.core.science.additives import brought_per_mole
+from salttide.core.science.parameters import FACTS, Parameter, spoken
+from salttide.core.science.units import difference_canonical, difference_shown, unit_of
+from salttide.core.system.shelf import Additive
 from salttide.store import change as change_store
 from salttide.store import container as container_store
 from salttide.store import ledger as ledger_store
@@ -42,20 +42,20 @@ from salttide.store import shelf
 
 from .context import Context, In, Key
 from .dosing_told import Told, told_of
-from .models import Choice, Id, Model, Recorded, Strict
+from .models import Choice, Id, Model, Recorded, RequestModel
 from .pumps import set_pumps
 
 router = APIRouter(prefix="/api/systems/{system_id}/dosing", tags=["dosing"])
 
 
-class PartBody(Strict):
+class PartBody(RequestModel):
     """An additive for alkalinity, and its share of the doses in percent."""
 
     additive_id: Id
     percent: float = 100.0
 
 
-class DoseRoutineBody(Strict):
+class DoseRoutineBody(RequestModel):
     """How the uptake is replaced, in the keeper's units. uptake: of alkalinity a day, null for as told."""
 
     uptake: float | None = None
@@ -304,7 +304,7 @@ def need_of(told: Told, body: DoseRoutineBody) -> Need:
     return need_from_uptake(uptake, goes)
 
 
-def routine_of(told: Told, body: DoseRoutineBody) -> Routine:
+def routine_of(told: Told, body: DoseRoutineBody) -> DailySupplements:
     """The routine that a body asks for."""
     changes = told.changes if body.changes else None
     return plan_routine(

@@ -5,18 +5,27 @@ from math import ceil
 
 from fastapi import APIRouter
 
-from salttide.core.amount import decimals_of, dose_text, mass_text
-from salttide.core.change_step import day_limit
-from salttide.core.correction import largest_safe_rise
-from salttide.core.parameters import FACTS, Parameter, spoken
-from salttide.core.recipe import cautions_of, never_meet
-from salttide.core.replacing import ALKALINITY, CALCIUM, USED, DayAmount, LeftBehind, Routine, changes_carry, day_amount
-from salttide.core.review import ease_back, is_off
-from salttide.core.situation import Situation
-from salttide.core.topoff import largest_safe_lime_reservoir_l, lime_flood
-from salttide.core.typed import show_number
-from salttide.core.units import show, unit_of
-from salttide.core.words import counted, listed
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrasing import counted, listed
+from salttide.core.estimate.dose_review import ease_back, is_off
+from salttide.core.estimate.supplementation import (
+    ALKALINITY,
+    CALCIUM,
+    USED,
+    DailySupplements,
+    DayAmount,
+    ResidualSalt,
+    changes_carry,
+    day_amount,
+)
+from salttide.core.judgement.situation import Situation
+from salttide.core.planning.change_step import day_limit
+from salttide.core.planning.correction import largest_safe_rise
+from salttide.core.science.amount import decimals_of, dose_text, mass_text
+from salttide.core.science.parameters import FACTS, Parameter, spoken
+from salttide.core.science.recipe import cautions_of, never_meet
+from salttide.core.science.topoff import largest_safe_lime_reservoir_l, lime_flood
+from salttide.core.science.units import show, unit_of
 from salttide.store import container as container_store
 
 from .change_tank import Figure
@@ -84,12 +93,12 @@ def preview(system_id: Id, body: DoseRoutineBody, ctx: In) -> DoseRoutineAnswer:
     )
 
 
-def _left(routine: Routine) -> Iterable[tuple[Parameter, float]]:
+def _left(routine: DailySupplements) -> Iterable[tuple[Parameter, float]]:
     """What matters of what is left: magnesium that nobody doses is tested monthly, not counted daily."""
     return ((p, rest) for p, rest in routine.left.items() if p != Parameter.MAGNESIUM)
 
 
-def _summary(told: Told, routine: Routine) -> str:
+def _summary(told: Told, routine: DailySupplements) -> str:
     if not routine.amounts:
         return "Nothing is dosed." if routine.left else "What comes in covers what is used: nothing is dosed."
     return f"Every day {listed([f'{_size(one)} {one.additive.name}' for one in routine.amounts])}."
@@ -99,7 +108,7 @@ def _size(one: DayAmount) -> str:
     return dose_text(one.mass_g, one.ml, one.additive.formula)
 
 
-def _rows(told: Told, body: DoseRoutineBody, routine: Routine) -> list[MeansRow]:
+def _rows(told: Told, body: DoseRoutineBody, routine: DailySupplements) -> list[MeansRow]:
     need = need_of(told, body)
     rows = [MeansRow(name="used up", amounts=[told.speed(p, need.of(p), False) for p in USED])]
     for one in routine.brought:
@@ -128,7 +137,7 @@ def _amount(told: Told, one: DayAmount) -> Figure:
     return Figure(key=one.additive.name, value=plain(one.ml, 1, "mL"), words=raises + grams, working=working)
 
 
-def _eased(told: Told, routine: Routine) -> list[str]:
+def _eased(told: Told, routine: DailySupplements) -> list[str]:
     """Where a level is off its target by more than its scatter: the daily dose that brings it back on the way."""
     words, situation = [], Situation(told.system, told.view.ledger, told.ctx.now, told.ctx.keeper.zone)
     for parameter in (ALKALINITY, CALCIUM):
@@ -148,7 +157,7 @@ def _eased(told: Told, routine: Routine) -> list[str]:
     return words
 
 
-def _care(told: Told, routine: Routine) -> list[str]:
+def _care(told: Told, routine: DailySupplements) -> list[str]:
     """What the step from today's dose, and single doses by hand, must not do."""
     notes, limit = [], told.system.limits.alkalinity_meq_l
     risen = sum(one.rise for one in routine.amounts if one.parameter == ALKALINITY) - told.dosed
@@ -183,7 +192,7 @@ def _carry(told: Told, body: DoseRoutineBody) -> str:
     )
 
 
-def _behind(told: Told, one: LeftBehind) -> BehindShown:
+def _behind(told: Told, one: ResidualSalt) -> BehindShown:
     unit = unit_of(one.parameter, {})
     decimals = 1 if one.parameter == Parameter.SALINITY else 0
     settles = "" if one.settles is None else f"+{show_number(one.settles, decimals + 1)} {unit.label}"
@@ -214,7 +223,7 @@ def _flood(told: Told, body: DoseRoutineBody) -> tuple[str, bool]:
     return words, body.reservoir_l > most
 
 
-def _cautions(routine: Routine, body: DoseRoutineBody) -> list[str]:
+def _cautions(routine: DailySupplements, body: DoseRoutineBody) -> list[str]:
     used = [one.additive.formula for one in routine.amounts]
     keys = [key for formula in used for key in cautions_of(formula)]
     if any(never_meet(one, other) for one in used for other in used):

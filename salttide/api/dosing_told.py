@@ -4,14 +4,14 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
-from salttide.core.budget import speed_words
-from salttide.core.correction import WaterNow
-from salttide.core.evaporation import evaporation_l
-from salttide.core.outlook import Waters
-from salttide.core.parameters import Parameter
-from salttide.core.plan import DailyDose, daily_as_recorded
-from salttide.core.replacing import ALKALINITY, USED, Changes
-from salttide.core.system import System
+from salttide.core.estimate.budget import speed_words
+from salttide.core.estimate.evaporation import evaporation_l
+from salttide.core.estimate.supplementation import ALKALINITY, USED, Changes
+from salttide.core.ledger.plan import DailyDose, daily_as_recorded
+from salttide.core.overview.state import Waters
+from salttide.core.planning.correction import WaterNow
+from salttide.core.science.parameters import Parameter
+from salttide.core.system.system import System
 from salttide.store import system as system_store
 
 from .context import Context

@@ -12,12 +12,12 @@ from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
-from salttide.core import errors
-from salttide.core.errors import InputError
-from salttide.core.jot_reader import JotError
-from salttide.core.typed import parse_number
-from salttide.core.units import in_keepers_units
-from salttide.core.writing import writing
+from salttide.core.basics import errors
+from salttide.core.basics.errors import InputError
+from salttide.core.basics.locale import writing
+from salttide.core.basics.number_text import parse_number
+from salttide.core.jot.reader import JotError
+from salttide.core.science.units import in_keepers_units
 from salttide.faults import fault_number
 from salttide.store.database import DAMAGED_WORDS
 

@@ -7,24 +7,24 @@ from typing import TYPE_CHECKING
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.amount import mass_text
-from salttide.core.parameters import Parameter
-from salttide.core.typed import short, show_number
-from salttide.core.units import show_difference, unit_of
-from salttide.core.variant import CORRECTED, Dosing, Setting, Variant
+from salttide.core.basics.number_text import short, show_number
+from salttide.core.planning.variant import CORRECTED, Dosing, Variant, WhatIfContext
+from salttide.core.science.amount import mass_text
+from salttide.core.science.parameters import Parameter
+from salttide.core.science.units import show_difference, unit_of
 from salttide.store import shelf
 
 from .context import Context, In
-from .models import Id, Model, Strict, name_of
+from .models import Id, Model, RequestModel, name_of
 from .whatif import CorrectionBody, VariantBody, compound_name, setting_of
 
 if TYPE_CHECKING:
-    from salttide.core import finder
+    from salttide.core.planning import finder
 
 router = APIRouter(prefix="/api/systems/{system_id}/finder", tags=["finder"])
 
 
-class FindBody(Strict):
+class FindBody(RequestModel):
     """What the keeper allows: minutes a month, ways of dosing, a pump pair for small changes every day."""
 
     minutes: float = Field(400, ge=0, le=6000)
@@ -51,7 +51,7 @@ class FoundPlan(Model):
 @router.post("")
 def find(system_id: Id, body: FindBody, ctx: In) -> FoundPlan:
     """The cheapest plan that keeps every parameter in its band for eight weeks."""
-    from salttide.core import finder  # with its solver it is loaded when it is first asked for
+    from salttide.core.planning import finder  # with its solver it is loaded when it is first asked for
 
     setting = setting_of(ctx, system_id, 56)
     dosings = [Dosing.NONE] + [Dosing.TWO_PART] * body.two_part + [Dosing.LIMEWATER] * body.limewater
@@ -71,7 +71,7 @@ def find(system_id: Id, body: FindBody, ctx: In) -> FoundPlan:
     )
 
 
-def _body(ctx: Context, found: finder.Found) -> VariantBody:
+def _body(ctx: Context, found: finder.FoundPlan) -> VariantBody:
     variant: Variant = found.variant
     unit, dosed = unit_of(Parameter.ALKALINITY, ctx.keeper.units), variant.alkalinity_meq_l
     return VariantBody(
@@ -86,7 +86,7 @@ def _body(ctx: Context, found: finder.Found) -> VariantBody:
     )
 
 
-def _found_words(ctx: Context, setting: Setting, found: finder.Found) -> list[str]:
+def _found_words(ctx: Context, setting: WhatIfContext, found: finder.FoundPlan) -> list[str]:
     """The plan in sentences."""
     variant = found.variant
     often = "every day, by a pump pair" if variant.continuous else f"every {variant.every_days} days"
@@ -105,7 +105,7 @@ def _correction(formula: str, grams: float, days: int) -> CorrectionShown:
     return CorrectionShown(formula=formula, grams=grams, days=days, words=words)
 
 
-def _way(ctx: Context, setting: Setting, one: finder.InTheWay) -> str:
+def _way(ctx: Context, setting: WhatIfContext, one: finder.BindingLimit) -> str:
     if one.parameter is None:
         return f"The minutes: this plan takes {round(one.missed)} more a month."
     side = "above" if one.above else "below"

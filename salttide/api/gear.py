@@ -6,20 +6,20 @@ from datetime import date
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.errors import NotFoundError
-from salttide.core.gear import Part, PartKept, check_part, part_kinds, parts_of, with_spares
-from salttide.core.system import System
-from salttide.core.task import tasks
-from salttide.core.typed import show_number
-from salttide.core.upkeep import going_on
-from salttide.core.words import date_words, day_words
+from salttide.core.basics.errors import NotFoundError
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrasing import date_words, day_words
+from salttide.core.system.system import System
+from salttide.core.upkeep.care import going_on
+from salttide.core.upkeep.gear import Part, PartKept, check_part, part_kinds, parts_of, with_spares
+from salttide.core.upkeep.task import tasks
 from salttide.store import gear as gear_store
 from salttide.store import picture as picture_store
 from salttide.store import rota as rota_store
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Id, Model, Recorded, Strict
+from .models import Id, Model, Recorded, RequestModel
 from .rota_shown import rota_command
 
 router = APIRouter(prefix="/api", tags=["gear"])
@@ -32,7 +32,7 @@ class LifeShown(Model):
     left: int
 
 
-class GearPartBody(Strict):
+class GearPartBody(RequestModel):
     """What the keeper tells of a part; nothing: as usual, or not known."""
 
     since: date | None = None

@@ -6,8 +6,11 @@ from datetime import date, timedelta
 from fastapi import APIRouter, Query
 from pydantic import Field
 
-from salttide.core.errors import ConflictError
-from salttide.core.handover import (
+from salttide.core.basics.errors import ConflictError
+from salttide.core.basics.phrasing import clock_words, day_words, span_words
+from salttide.core.ledger.entries import UNNAMED, Entry, Reading
+from salttide.core.ledger.plan import DailyDose
+from salttide.core.overview.handover import (
     Guard,
     HandOver,
     HandOverWish,
@@ -19,14 +22,11 @@ from salttide.core.handover import (
     never,
     visits_words,
 )
-from salttide.core.ledger import UNNAMED, Entry, Reading
-from salttide.core.parameters import FACTS, Parameter
-from salttide.core.plan import DailyDose
-from salttide.core.system import System
-from salttide.core.task import tasks
-from salttide.core.units import show
-from salttide.core.upkeep import PLACED_DAYS, moved_to
-from salttide.core.words import clock_words, day_words, span_words
+from salttide.core.science.parameters import FACTS, Parameter
+from salttide.core.science.units import show
+from salttide.core.system.system import System
+from salttide.core.upkeep.care import PLACED_DAYS, moved_to
+from salttide.core.upkeep.task import tasks
 from salttide.store import change as change_store
 from salttide.store import container as container_store
 from salttide.store import handover as store
@@ -36,7 +36,7 @@ from salttide.store.rota import Away
 
 from .broken import untold
 from .context import Context, In, Key
-from .models import Choice, Id, Model, Recorded, Strict, name_of
+from .models import Choice, Id, Model, Recorded, RequestModel, name_of
 from .rota_shown import plain_command, rota_command
 
 router = APIRouter(prefix="/api/rota", tags=["hand-over"])
@@ -44,14 +44,14 @@ LINGERS = timedelta(days=3)
 """How long after the absence the carer's page stays, for the last report."""
 
 
-class NoteBody(Strict):
+class NoteBody(RequestModel):
     """Something that is to be said of one system."""
 
     system_id: Id
     text: str = Field(max_length=600)
 
 
-class HandOverBody(Strict):
+class HandOverBody(RequestModel):
     """How an absence is handed over."""
 
     every_days: int

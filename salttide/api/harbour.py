@@ -4,13 +4,13 @@ from datetime import date, datetime, timedelta
 
 from fastapi import APIRouter, Query
 
-from salttide.core.next_up import together
-from salttide.core.outlook import AHEAD_DAYS, Outlook
-from salttide.core.parameters import spoken
-from salttide.core.rota import Occurrence
-from salttide.core.task import tasks
-from salttide.core.typed import DecimalSign, show_number
-from salttide.core.writing import ClockHours, DayOrder
+from salttide.core.basics.locale import ClockHours, DayOrder
+from salttide.core.basics.number_text import DecimalSign, show_number
+from salttide.core.overview.next_up import together
+from salttide.core.overview.state import AHEAD_DAYS, SystemState
+from salttide.core.science.parameters import spoken
+from salttide.core.upkeep.rota import Occurrence
+from salttide.core.upkeep.task import tasks
 from salttide.store import system as system_store
 
 from .broken import BrokenSystem, broken_shown
@@ -121,7 +121,7 @@ def harbour(ctx: In) -> Harbour:
     )
 
 
-def _glance(ctx: In, view: Outlook) -> SystemGlance:
+def _glance(ctx: In, view: SystemState) -> SystemGlance:
     today = ctx.today
     units, first = ctx.keeper.units, view.next[0] if view.next else None
     return SystemGlance(
@@ -150,7 +150,7 @@ def _glance(ctx: In, view: Outlook) -> SystemGlance:
     )
 
 
-def _marks(view: Outlook, today: date) -> list[StaffMark]:
+def _marks(view: SystemState, today: date) -> list[StaffMark]:
     """The work of each of the staff's days: its longest task by name, and how many more there are."""
     days: dict[date, list[Occurrence]] = {}
     for item in view.occurrences:
@@ -165,7 +165,7 @@ def _marks(view: Outlook, today: date) -> list[StaffMark]:
     return marks
 
 
-def _leaving(ctx: In, view: Outlook) -> list[StaffMark]:
+def _leaving(ctx: In, view: SystemState) -> list[StaffMark]:
     """What leaves its band within the staff's days, from the same forecast as the sheet."""
     zone = ctx.keeper.zone
     ahead = {p: (leaves.at.astimezone(zone).date() - ctx.today).days for p, leaves in view.leaving.items()}

@@ -12,11 +12,11 @@ from fastapi import Path as PathParameter
 from fastapi.concurrency import run_in_threadpool
 from pydantic import Field
 
-from salttide.core.errors import InputError
-from salttide.core.parameters import FACTS, Parameter, spoken
-from salttide.core.typed import DecimalSign
-from salttide.core.units import UNITS, show
-from salttide.core.words import clock_words, counted, date_words
+from salttide.core.basics.errors import InputError
+from salttide.core.basics.number_text import DecimalSign
+from salttide.core.basics.phrasing import clock_words, counted, date_words
+from salttide.core.science.parameters import FACTS, Parameter, spoken
+from salttide.core.science.units import UNITS, show
 from salttide.files.importing import kept_map, read_map, run, sweep
 from salttide.files.readings import DATE_FORMATS, ROLES, ColumnMap, check_map, guess
 from salttide.files.table import Line, lines_of, shape_of
@@ -24,7 +24,7 @@ from salttide.store import importing as store
 from salttide.store.database import to_moment, to_text
 
 from .context import Context, In, Key, context
-from .models import Model, Strict
+from .models import Model, RequestModel
 
 router = APIRouter(prefix="/api/imports", tags=["imports"])
 LARGEST = 400_000_000
@@ -33,7 +33,7 @@ SMALL = 400_000
 Command = Annotated[str, PathParameter(min_length=1, max_length=100)]
 
 
-class MapBody(Strict):
+class MapBody(RequestModel):
     """How the columns are to be read."""
 
     columns: dict[str, str] = Field(max_length=200)

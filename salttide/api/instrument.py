@@ -6,24 +6,24 @@ from datetime import date
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.dates import typed_day
-from salttide.core.entry import Instrument
-from salttide.core.errors import DomainError, InputError, NotFoundError, at_field
-from salttide.core.instruments import instrument_line
-from salttide.core.parameters import FACTS, Parameter, spoken
-from salttide.core.typed import show_number
-from salttide.core.units import (
+from salttide.core.basics.dates import typed_day
+from salttide.core.basics.errors import DomainError, InputError, NotFoundError, at_field
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrasing import counted, date_words, moment_words
+from salttide.core.ledger.bench_row import Instrument
+from salttide.core.science.instruments import instrument_line
+from salttide.core.science.parameters import FACTS, Parameter, spoken
+from salttide.core.science.units import (
     difference_canonical,
     difference_shown,
     show,
     show_difference,
     unit_of,
 )
-from salttide.core.words import counted, date_words, moment_words
 from salttide.store import instrument as instrument_store
 
 from .context import Context, In, Key
-from .models import Id, Model, Recorded, Strict, name_of
+from .models import Id, Model, Recorded, RequestModel, name_of
 
 router = APIRouter(prefix="/api/instruments", tags=["instruments"])
 
@@ -68,7 +68,7 @@ class Instruments(Model):
     parameters: list[ParameterChoice]
 
 
-class InstrumentBody(Strict):
+class InstrumentBody(RequestModel):
     """A new instrument; scatter and the worth of one drop in the keeper's unit."""
 
     name: str = Field(min_length=1, max_length=60)
@@ -77,7 +77,7 @@ class InstrumentBody(Strict):
     per_count: float = 0
 
 
-class CheckBody(Strict):
+class CheckBody(RequestModel):
     """A check as typed, in the keeper's unit or with a unit of its own."""
 
     name: str = Field(max_length=60)
@@ -86,7 +86,7 @@ class CheckBody(Strict):
     reading: str = Field(max_length=40)
 
 
-class ReagentBody(Strict):
+class ReagentBody(RequestModel):
     """A newly opened reagent or buffer of an instrument, and the day it is to be used up by."""
 
     name: str = Field(max_length=60)
@@ -95,7 +95,7 @@ class ReagentBody(Strict):
     lot: str = Field(default="", max_length=40)
 
 
-class NamedBody(Strict):
+class NamedBody(RequestModel):
     """One instrument."""
 
     name: str = Field(max_length=60)

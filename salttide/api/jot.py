@@ -5,26 +5,26 @@ import sqlite3
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core import catalogue
-from salttide.core.errors import InputError
-from salttide.core.jot import EXAMPLES, answer
-from salttide.core.jot_reader import JotError
-from salttide.core.jot_record import EXAMPLES as RECORDS
-from salttide.core.jot_record import Part, Understood, complete, record_line, when_words
-from salttide.core.jot_statement import RecordContext
-from salttide.core.words import listed
+from salttide.core.basics.errors import InputError
+from salttide.core.basics.phrasing import listed
+from salttide.core.jot.reader import JotError
+from salttide.core.jot.record import EXAMPLES as RECORDS
+from salttide.core.jot.record import Part, Understood, complete, record_line, when_words
+from salttide.core.jot.statement import RecordContext
+from salttide.core.jot.sums import EXAMPLES, answer
+from salttide.core.system import catalogue
 from salttide.store import ledger as ledger_store
 from salttide.store import livestock as livestock_store
 from salttide.store.jot import jot_context, record_context
 
 from .context import In, Key
-from .models import Caution, Id, Model, Recorded, Strict, WorkingStep, working_shown
+from .models import Caution, Id, Model, Recorded, RequestModel, WorkingStep, working_shown
 from .rota_shown import rota_command
 
 router = APIRouter(prefix="/api/jot", tags=["jot"])
 
 
-class JotBody(Strict):
+class JotBody(RequestModel):
     """A line as typed, and the system that is looked at."""
 
     text: str = Field(max_length=200)

@@ -2,15 +2,15 @@
 
 from fastapi import APIRouter
 
-from salttide.core.catalogue import cautions, rule_kinds
-from salttide.core.errors import NotFoundError
-from salttide.core.finding import Finding
-from salttide.core.judgement import Judgement
+from salttide.core.basics.errors import NotFoundError
+from salttide.core.judgement.findings import Judgement
+from salttide.core.system.catalogue import cautions, rule_kinds
+from salttide.core.system.finding import Finding
 from salttide.store import judgement as judgement_store
 from salttide.store import system as system_store
 
 from .context import Context, In
-from .models import Caution, Id, Model, Strict
+from .models import Caution, Id, Model, RequestModel
 
 router = APIRouter(prefix="/api/systems/{system_id}", tags=["judgement"])
 
@@ -56,7 +56,7 @@ class RuleShown(Model):
     on: bool
 
 
-class RuleBody(Strict):
+class RuleBody(RequestModel):
     """On or off."""
 
     on: bool

@@ -7,17 +7,17 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 from fastapi import APIRouter, Request
 from pydantic import Field
 
-from salttide.core.additives import AlkalinitySource
-from salttide.core.errors import InputError, at_field, check_range
-from salttide.core.parameters import FACTS, Parameter
-from salttide.core.quantities import Gallon, Habits
-from salttide.core.typed import DecimalSign
-from salttide.core.units import UNITS, unit_named, unit_of
-from salttide.core.writing import ClockHours, DayOrder
+from salttide.core.basics.errors import InputError, at_field, check_range
+from salttide.core.basics.locale import ClockHours, DayOrder
+from salttide.core.basics.number_text import DecimalSign
+from salttide.core.basics.quantities import Gallon, Habits
+from salttide.core.science.additives import AlkalinitySource
+from salttide.core.science.parameters import FACTS, Parameter
+from salttide.core.science.units import UNITS, unit_named, unit_of
 from salttide.store import shelf
 
 from .context import In
-from .models import Model, Strict, name_of
+from .models import Model, RequestModel, name_of
 
 router = APIRouter(prefix="/api", tags=["keeper"])
 
@@ -31,7 +31,7 @@ class UnitRow(Model):
     chosen: str
 
 
-class KeeperBody(Strict):
+class KeeperBody(RequestModel):
     """Settings to store."""
 
     zone: str = Field(max_length=60)

@@ -5,17 +5,17 @@ from datetime import date
 
 from fastapi import APIRouter
 
-from salttide.core.errors import InputError
-from salttide.core.job import Job
-from salttide.core.kit import KitLine, kit_list, kit_words
-from salttide.core.task import tasks
-from salttide.core.words import day_words, listed
+from salttide.core.basics.errors import InputError
+from salttide.core.basics.phrasing import day_words, listed
+from salttide.core.planning.work_order import ChangeWorkOrder
+from salttide.core.runbook.kit import KitLine, kit_list, kit_words
+from salttide.core.upkeep.task import tasks
 from salttide.store import change as change_store
 from salttide.store import runbook as run_store
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Id, Model, Strict
+from .models import Id, Model, RequestModel
 
 router = APIRouter(prefix="/api/systems/{system_id}/kit", tags=["kit"])
 
@@ -43,7 +43,7 @@ class KitAnswer(Model):
     lines: list[KitShown]
 
 
-class PackBody(Strict):
+class PackBody(RequestModel):
     """Something packed, or taken out again."""
 
     day: date
@@ -68,7 +68,9 @@ def _lines(ctx: Context, system_id: int, day: date) -> tuple[list[str], tuple[Ki
     kinds = [tasks()[item.task] for item in due if item.step_id is None and item.task in tasks()]
     tests = any(test.due <= day for test in view.tests)
     names = [item.name for item in due] + (["Tests"] if tests else [])
-    if any(kind.key == "water_change" for kind in kinds) and not any(isinstance(job, Job) for _, job in steps):
+    if any(kind.key == "water_change" for kind in kinds) and not any(
+        isinstance(job, ChangeWorkOrder) for _, job in steps
+    ):
         names.append("plan the water change to see its buckets and salt")
     return names, kit_list(system, steps, kinds, tests)
 

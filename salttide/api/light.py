@@ -6,24 +6,24 @@ from datetime import date, datetime, time
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.catalogue import happening
-from salttide.core.dates import typed_day
-from salttide.core.errors import InputError
-from salttide.core.light import Light, Par, check_light, check_par, light_turned
-from salttide.core.looking import Happening
-from salttide.core.typed import show_number
-from salttide.core.words import date_words
+from salttide.core.basics.dates import typed_day
+from salttide.core.basics.errors import InputError
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrasing import date_words
+from salttide.core.system.catalogue import happening
+from salttide.core.system.inspection import Event
+from salttide.core.system.light import Light, Par, check_light, check_par, light_turned
 from salttide.store import ledger as ledger_store
 from salttide.store import light as light_store
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Id, Model, Recorded, Strict
+from .models import Id, Model, Recorded, RequestModel
 
 router = APIRouter(prefix="/api/systems/{system_id}/light", tags=["light"])
 
 
-class LightBody(Strict):
+class LightBody(RequestModel):
     """A setting of the lamps: local times HH:MM, from a day on (today where it is left out)."""
 
     on: str
@@ -33,7 +33,7 @@ class LightBody(Strict):
     since: str = ""
 
 
-class ParBody(Strict):
+class ParBody(RequestModel):
     """PAR at a named point, µmol/m²/s."""
 
     point: str = Field(max_length=60)
@@ -103,7 +103,7 @@ def set_light(system_id: Id, body: LightBody, ctx: In, key: Key) -> Recorded:
         light_store.add_light(connection, system.id, new, key)
         if before:
             at = min(datetime.combine(new.since, time(12), ctx.keeper.zone), ctx.now)
-            event = Happening(at, happening("lamp"), light_turned(before[-1], new))
+            event = Event(at, happening("lamp"), light_turned(before[-1], new))
             ledger_store.record(connection, system.id, [event], key, ctx.now)
         return {"command": key, "words": f"{system.name}: {new.words}"}
 

@@ -7,31 +7,40 @@ from datetime import date
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.catalogue import happening
-from salttide.core.livestock import BORNE, DEMAND_REMARKS, DEMANDING_LIMITS, LIMITED, Animal, Demand, Turn, check_animal
-from salttide.core.looking import Happening
-from salttide.core.parameters import FACTS, Parameter, Span
-from salttide.core.typed import short, significant
-from salttide.core.units import difference_canonical, difference_shown, unit_of
-from salttide.core.words import day_words
+from salttide.core.basics.number_text import short, significant
+from salttide.core.basics.phrasing import day_words
+from salttide.core.science.parameters import FACTS, Parameter, Span
+from salttide.core.science.units import difference_canonical, difference_shown, unit_of
+from salttide.core.system.catalogue import happening
+from salttide.core.system.inspection import Event
+from salttide.core.system.livestock import (
+    BORNE,
+    DEMAND_REMARKS,
+    DEMANDING_LIMITS,
+    LIMITED,
+    Animal,
+    Demand,
+    StockChange,
+    check_animal,
+)
 from salttide.store import ledger as ledger_store
 from salttide.store import livestock as livestock_store
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Choice, Id, Model, Recorded, Strict, name_of
+from .models import Choice, Id, Model, Recorded, RequestModel, name_of
 
 router = APIRouter(prefix="/api/systems/{system_id}/livestock", tags=["livestock"])
 
 
-class SpanBody(Strict):
+class SpanBody(RequestModel):
     """From and to, in the keeper's unit."""
 
     low: float
     high: float
 
 
-class AnimalBody(Strict):
+class AnimalBody(RequestModel):
     """An animal as the keeper enters it; tolerances and limits in the keeper's units."""
 
     name: str = Field(min_length=1, max_length=60)
@@ -78,15 +87,19 @@ class LivestockAnswer(Model):
     history: list[TurnShown]
 
 
-class TurnBody(Strict):
+class TurnBody(RequestModel):
     """A birth, loss, addition, gift or count. cause: why it was lost, if it is known."""
 
-    turn: Turn
+    turn: StockChange
     number: int
     cause: str = Field(default="", max_length=200)
 
 
-_HAPPENS: Mapping[Turn, str] = {Turn.ADDED: "stock_added", Turn.BORN: "stock_born", Turn.LOST: "stock_lost"}
+_HAPPENS: Mapping[StockChange, str] = {
+    StockChange.ADDED: "stock_added",
+    StockChange.BORN: "stock_born",
+    StockChange.LOST: "stock_lost",
+}
 
 
 @router.get("")
@@ -97,7 +110,7 @@ def livestock(system_id: Id, ctx: In) -> LivestockAnswer:
     return LivestockAnswer(
         animals=[_shown(ctx, animal) for animal in system.animals],
         demands=[Choice(key=demand, name=demand, remark=DEMAND_REMARKS[demand]) for demand in Demand],
-        turns=list(Turn),
+        turns=list(StockChange),
         limits=[
             LimitShown(
                 parameter=parameter,
@@ -130,7 +143,7 @@ def add_animal(system_id: Id, body: AnimalBody, ctx: In, key: Key) -> Recorded:
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         livestock_store.add_animal(connection, system.id, item, ctx.today, key)
-        _happened(ctx, connection, system.id, item, Turn.ADDED, item.count, "", key)
+        _happened(ctx, connection, system.id, item, StockChange.ADDED, item.count, "", key)
         return {"command": key, "words": f"{item.count} {item.name} in {system.name}"}
 
     return Recorded(**ctx.command(key, act))
@@ -183,7 +196,7 @@ def _happened(
     connection: sqlite3.Connection,
     system_id: int,
     item: Animal,
-    turn: Turn,
+    turn: StockChange,
     number: int,
     cause: str,
     key: str,
@@ -192,7 +205,7 @@ def _happened(
     kind = _HAPPENS.get(turn)
     if kind and number:
         note = f"{number} {item.name}" + (f", {cause}" if cause else "")
-        ledger_store.record(connection, system_id, [Happening(ctx.now, happening(kind), note)], key, ctx.now)
+        ledger_store.record(connection, system_id, [Event(ctx.now, happening(kind), note)], key, ctx.now)
 
 
 def _read(ctx: Context, body: AnimalBody, animal_id: int) -> Animal:

@@ -8,8 +8,8 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Depends, Query
 from fastapi.responses import StreamingResponse
 
-from salttide.core.parameters import FACTS, Parameter
-from salttide.core.units import unit_of
+from salttide.core.science.parameters import FACTS, Parameter
+from salttide.core.science.units import unit_of
 from salttide.files.readings import COLUMNS
 from salttide.files.table import write_csv
 from salttide.store import log as log_store

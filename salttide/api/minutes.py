@@ -5,12 +5,12 @@ from datetime import date
 from fastapi import APIRouter, Query
 from pydantic import Field
 
-from salttide.core.errors import InputError
-from salttide.core.words import day_words, span_words
+from salttide.core.basics.errors import InputError
+from salttide.core.basics.phrasing import day_words, span_words
 from salttide.store import rota as rota_store
 
 from .context import In, Key
-from .models import Id, Model, Recorded, Strict
+from .models import Id, Model, Recorded, RequestModel
 from .rota_shown import rota_command
 
 router = APIRouter(prefix="/api/rota", tags=["minutes"])
@@ -44,20 +44,20 @@ class Minutes(Model):
     away: list[AwayShown]
 
 
-class WeekBody(Strict):
+class WeekBody(RequestModel):
     """Minutes by weekday, from Monday on."""
 
     week: list[float] = Field(min_length=7, max_length=7)
 
 
-class DayMinutesBody(Strict):
+class DayMinutesBody(RequestModel):
     """Minutes of one day; nothing: those of its weekday again."""
 
     day: date
     minutes: float | None
 
 
-class AwayBody(Strict):
+class AwayBody(RequestModel):
     """From when to when nobody is there, both days included."""
 
     first: date

@@ -8,21 +8,21 @@ from typing import Any
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.additives import COMPOUNDS, AlkalinitySource
-from salttide.core.batch import BatchJob
-from salttide.core.batch_plan import Portion, headroom_l, plan_batch, share_batch
-from salttide.core.change import aim
-from salttide.core.errors import InputError, check_range
-from salttide.core.job import Job, Water
-from salttide.core.mix import LABEL_SALINITY, SaltMix
-from salttide.core.parameters import Parameter
-from salttide.core.quantities import scoop_words
-from salttide.core.rota import WATER_CHANGE
-from salttide.core.system import System
-from salttide.core.typed import show_number
-from salttide.core.units import unit_of
-from salttide.core.words import day_words
-from salttide.core.working import Working
+from salttide.core.basics.errors import InputError, check_range
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrasing import day_words
+from salttide.core.basics.quantities import scoop_words
+from salttide.core.basics.working import Working
+from salttide.core.planning.batch import BatchWorkOrder
+from salttide.core.planning.batch_plan import Portion, headroom_l, plan_batch, share_batch
+from salttide.core.planning.change import aim
+from salttide.core.planning.work_order import ChangeWorkOrder, Water
+from salttide.core.science.additives import COMPOUNDS, AlkalinitySource
+from salttide.core.science.mix import LABEL_SALINITY, SaltMix
+from salttide.core.science.parameters import Parameter
+from salttide.core.science.units import unit_of
+from salttide.core.system.system import System
+from salttide.core.upkeep.rota import WATER_CHANGE
 from salttide.store import batch as batch_store
 from salttide.store import change as change_store
 from salttide.store import shelf
@@ -31,14 +31,14 @@ from salttide.store import system as system_store
 from .batch import BatchCard, batch_card
 from .context import Context, In, Key
 from .mix_answer import MixAnswer, mix_answer, stock_words
-from .models import Choice, Id, Model, Strict, shown
+from .models import Choice, Id, Model, RequestModel, shown
 
 router = APIRouter(prefix="/api", tags=["mix"])
 AHEAD_DAYS = 14
 MATCHED = (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM)
 
 
-class PortionBody(Strict):
+class PortionBody(RequestModel):
     """What one system takes: litres and salinity in the keeper's unit; step_id where it is planned."""
 
     system_id: Id
@@ -47,7 +47,7 @@ class PortionBody(Strict):
     salinity: str = Field(max_length=20)
 
 
-class MixBody(Strict):
+class MixBody(RequestModel):
     """A batch as it is wished for. match: which parameters are brought to the systems' own by doses."""
 
     salt_id: Id
@@ -218,7 +218,7 @@ def make(body: MixBody, ctx: In, key: Key) -> MadeBatch:
 
 def _plan(
     ctx: Context, body: MixBody
-) -> tuple[BatchJob, tuple[Portion, ...], dict[str, Working], dict[Parameter, float]]:
+) -> tuple[BatchWorkOrder, tuple[Portion, ...], dict[str, Working], dict[Parameter, float]]:
     """The batch, how it is shared, the working of its numbers, and what it is aimed at."""
     check_range("heater", body.heater_w, "W", 0, 2000, field="heater_w")
     check_range("mixing time", body.mixing_h, "h", 0.1, 48, field="mixing_h")
@@ -265,7 +265,7 @@ def _targets(ctx: Context, body: MixBody) -> dict[Parameter, float]:
     for one in body.portions:
         system = system_store.system(ctx.connection, one.system_id)
         step = change_store.step(ctx.connection, one.step_id) if one.step_id else None
-        planned = dict(step.work.incoming) if step and isinstance(step.work, Job) else {}
+        planned = dict(step.work.incoming) if step and isinstance(step.work, ChangeWorkOrder) else {}
         present = ctx.waters(system).present
         for parameter in body.match:
             known = present.get(parameter)

@@ -2,20 +2,20 @@
 
 from collections.abc import Mapping
 
-from salttide.core.additives import AlkalinitySource
-from salttide.core.amount import dose_text
-from salttide.core.batch import BatchJob
-from salttide.core.batch_plan import Portion
-from salttide.core.change import ELEVATED_ALKALINITY_MEQ_L
-from salttide.core.job import routine_change
-from salttide.core.mix import LABEL_SALINITY
-from salttide.core.parameters import FACTS, Parameter, Span
-from salttide.core.salts import Ranked, rank_salts
-from salttide.core.stock import salt_a_week_g, salt_left
-from salttide.core.typed import show_number
-from salttide.core.units import show, unit_of
-from salttide.core.words import listed
-from salttide.core.working import Working
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrasing import listed
+from salttide.core.basics.working import Working
+from salttide.core.ledger.stock import salt_a_week_g, salt_left
+from salttide.core.planning.batch import BatchWorkOrder
+from salttide.core.planning.batch_plan import Portion
+from salttide.core.planning.change import ELEVATED_ALKALINITY_MEQ_L
+from salttide.core.planning.work_order import routine_change
+from salttide.core.science.additives import AlkalinitySource
+from salttide.core.science.amount import dose_text
+from salttide.core.science.mix import LABEL_SALINITY
+from salttide.core.science.parameters import FACTS, Parameter, Span
+from salttide.core.science.salts import Ranked, rank_salts
+from salttide.core.science.units import show, unit_of
 from salttide.store import batch as batch_store
 from salttide.store import shelf
 
@@ -66,7 +66,7 @@ class MixAnswer(Model):
 
 def mix_answer(
     ctx: Context,
-    job: BatchJob,
+    job: BatchWorkOrder,
     portions: tuple[Portion, ...],
     working: Mapping[str, Working],
     targets: Mapping[Parameter, float],
@@ -108,13 +108,13 @@ def stock_words(ctx: Context, salt_id: int) -> str:
     return salt_left(opened[0].mass_g, used, week, ctx.today).words
 
 
-def _summary(ctx: Context, job: BatchJob, portions: tuple[Portion, ...]) -> str:
+def _summary(ctx: Context, job: BatchWorkOrder, portions: tuple[Portion, ...]) -> str:
     for_whom = listed([portion.name for portion in portions])
     salinity = show(Parameter.SALINITY, job.salinity, ctx.keeper.units)
     return f"{show_number(job.litres, 1)} L at {salinity} for {for_whom}, in {show_number(job.container_l, 0)} L."
 
 
-def _figures(ctx: Context, job: BatchJob, working: Mapping[str, Working]) -> list[Figure]:
+def _figures(ctx: Context, job: BatchWorkOrder, working: Mapping[str, Working]) -> list[Figure]:
     grams = plain(job.mass_g / 1000, 3, "kg") if job.mass_g >= 1000 else plain(job.mass_g, 0, "g")
     beside = f"; a guess by the spoon: {job.spoons}" if job.spoons else ""
     found = [
@@ -144,7 +144,7 @@ def _portion_words(portion: Portion) -> str:
     )
 
 
-def _rows(ctx: Context, job: BatchJob, targets: Mapping[Parameter, float]) -> list[HoldsRow]:
+def _rows(ctx: Context, job: BatchWorkOrder, targets: Mapping[Parameter, float]) -> list[HoldsRow]:
     units, scale = ctx.keeper.units, job.salinity / LABEL_SALINITY
     rows = []
     for parameter in (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM, Parameter.POTASSIUM):
@@ -167,7 +167,7 @@ def _rows(ctx: Context, job: BatchJob, targets: Mapping[Parameter, float]) -> li
     return rows
 
 
-def _ranked(ctx: Context, one: Ranked, job: BatchJob) -> RankedShown:
+def _ranked(ctx: Context, one: Ranked, job: BatchWorkOrder) -> RankedShown:
     parts = [f"{dose_text(mass, formula=formula)} {formula}" for formula, mass in one.additions_g.items()]
     words = f"wants {listed(parts)} in 100 L" if parts else "wants nothing added"
     if one.above:
@@ -177,7 +177,7 @@ def _ranked(ctx: Context, one: Ranked, job: BatchJob) -> RankedShown:
     return RankedShown(name=one.salt.name, words=words, chosen=one.salt.id == job.salt.id)
 
 
-def _stock(ctx: Context, job: BatchJob) -> str:
+def _stock(ctx: Context, job: BatchWorkOrder) -> str:
     opened = shelf.buckets(ctx.connection, job.salt.id)
     if not opened:
         return f"Open a bucket of {job.salt.name} on the Shelf to see what is left of it."

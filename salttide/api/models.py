@@ -11,13 +11,14 @@ from typing import Annotated, Any
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 from pydantic.warnings import UnsupportedFieldAttributeWarning
 
-from salttide.core import catalogue, units
-from salttide.core.judge import Verdict
-from salttide.core.next_up import NextItem
-from salttide.core.parameters import FACTS, Parameter, Span
-from salttide.core.typed import show_number, significant
-from salttide.core.units import UnitChoice
-from salttide.core.working import Given, Step
+from salttide.core.basics.number_text import show_number, significant
+from salttide.core.basics.working import FormulaInput, Step
+from salttide.core.ledger.verdict import Verdict
+from salttide.core.overview.next_up import NextItem
+from salttide.core.science import units
+from salttide.core.science.parameters import FACTS, Parameter, Span
+from salttide.core.science.units import UnitChoice
+from salttide.core.system import catalogue
 
 Id = Annotated[int, Field(ge=1, le=2**53)]
 """A number that the database can hold and JavaScript can say."""
@@ -33,7 +34,7 @@ class Model(BaseModel):
 warnings.filterwarnings("ignore", "The 'alias' attribute with value 'body'", UnsupportedFieldAttributeWarning)
 
 
-class Strict(BaseModel):
+class RequestModel(BaseModel):
     """A body: unknown fields are refused, not dropped. Built when it is first used, as above."""
 
     model_config = ConfigDict(extra="forbid", defer_build=True)
@@ -196,7 +197,7 @@ def working_shown(steps: Iterable[Step]) -> list[WorkingStep]:
     ]
 
 
-def _input(symbol: str, given: Given) -> WorkingInput:
+def _input(symbol: str, given: FormulaInput) -> WorkingInput:
     return WorkingInput(symbol=symbol, value=significant(given.value), unit=given.unit, note=given.note)
 
 

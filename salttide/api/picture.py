@@ -7,9 +7,9 @@ from fastapi import APIRouter, Query, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import FileResponse
 
-from salttide.core.dates import typed_day
-from salttide.core.errors import InputError, NotFoundError
-from salttide.core.words import date_words
+from salttide.core.basics.dates import typed_day
+from salttide.core.basics.errors import InputError, NotFoundError
+from salttide.core.basics.phrasing import date_words
 from salttide.files.apart import picture_apart
 from salttide.files.picture import ACCEPTED, LARGEST_BYTES, folder_of, keep_picture
 from salttide.store import picture as picture_store

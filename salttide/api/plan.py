@@ -10,26 +10,26 @@ from typing import Any, Literal
 from fastapi import APIRouter, Response
 from pydantic import Field, TypeAdapter
 
-from salttide.core.ahead import WORKING_HOUR, Edit, Ref
-from salttide.core.errors import InputError, NotFoundError, at_field
-from salttide.core.forecast import Course, crossing, expect
-from salttide.core.given import read_mass_g, rises, too_much
-from salttide.core.job import DoseJob, dose_event, job_words, routine_change
-from salttide.core.ledger import Change, Dose
-from salttide.core.parameters import FACTS, Parameter
-from salttide.core.plan import Plan
-from salttide.core.rota import WATER_CHANGE, Book, Planned
-from salttide.core.shelf import Additive
-from salttide.core.system import System
-from salttide.core.typed import show_number
-from salttide.core.units import show_difference, unit_of
-from salttide.core.words import day_words, moment_words
+from salttide.core.basics.errors import InputError, NotFoundError, at_field
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrasing import day_words, moment_words
+from salttide.core.estimate.forecast import Course, crossing, expect
+from salttide.core.ledger.entries import Change, Dose
+from salttide.core.ledger.plan import Plan
+from salttide.core.overview.upcoming import WORKING_HOUR, Edit, Ref
+from salttide.core.planning.work_order import DoseWorkOrder, dose_event, job_words, routine_change
+from salttide.core.science.parameters import FACTS, Parameter
+from salttide.core.science.units import show_difference, unit_of
+from salttide.core.system.additive_amount import read_mass_g, rises, too_much
+from salttide.core.system.shelf import Additive
+from salttide.core.system.system import System
+from salttide.core.upkeep.rota import WATER_CHANGE, Book, Planned
 from salttide.store import change as change_store
 from salttide.store import shelf
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Choice, Id, Model, Recorded, Strict, name_of
+from .models import Choice, Id, Model, Recorded, RequestModel, name_of
 
 router = APIRouter(prefix="/api/systems/{system_id}/plan", tags=["plan"])
 FARTHEST_DAYS = 366
@@ -38,7 +38,7 @@ LEAST_TOLD = 0.01
 """A part of less than this share of an instrument's scatter is not told."""
 
 
-class RefBody(Strict):
+class RefBody(RequestModel):
     """Which occurrence is meant: its task and due day, or the step of a plan."""
 
     task: str = Field(max_length=40)
@@ -57,7 +57,7 @@ class MovedBody(RefBody):
     day: date
 
 
-class NewWork(Strict):
+class NewWork(RequestModel):
     """Work on a day: a change of a share of the volume with the usual salt, or a dose of something on the shelf."""
 
     kind: Literal["change", "dose"]
@@ -67,7 +67,7 @@ class NewWork(Strict):
     amount: str = Field("", max_length=40)
 
 
-class TryBody(Strict):
+class TryBody(RequestModel):
     """A plan with something moved, left out or added, without effect."""
 
     moved: list[MovedBody] = Field(default_factory=list, max_length=20)
@@ -232,12 +232,12 @@ def _additive(ctx: Context, number: int | None, field: str) -> Additive:
     raise InputError("choose what is dosed", field=f"{field}additive_id", accepted="an additive on the shelf")
 
 
-def _dose(ctx: Context, system: System, work: NewWork, field: str) -> DoseJob:
+def _dose(ctx: Context, system: System, work: NewWork, field: str) -> DoseWorkOrder:
     additive = _additive(ctx, work.additive_id, field)
     mass = at_field(f"{field}amount", lambda: read_mass_g(work.amount, additive, ctx.keeper.habits))
     raised = rises(additive, mass, system.volume_l)
     amounts = {p: rise * system.volume_l for p, rise in raised.items()}
-    return DoseJob(additive.name, mass, amounts, formula=additive.formula)
+    return DoseWorkOrder(additive.name, mass, amounts, formula=additive.formula)
 
 
 def _doubts(ctx: Context, system: System, dose: Dose) -> Sequence[str]:

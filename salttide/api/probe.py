@@ -10,15 +10,15 @@ from typing import Any
 from fastapi import APIRouter, Query, Response
 from pydantic import AwareDatetime, Field, TypeAdapter
 
-from salttide.core.errors import DomainError, InputError
-from salttide.core.ledger import Reading
-from salttide.core.parameters import FACTS, Parameter, spoken
-from salttide.core.units import Unit, unit_of
+from salttide.core.basics.errors import DomainError, InputError
+from salttide.core.ledger.entries import Reading
+from salttide.core.science.parameters import FACTS, Parameter, spoken
+from salttide.core.science.units import Unit, unit_of
 from salttide.store import probe as probe_store
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Id, Recorded, Strict
+from .models import Id, Recorded, RequestModel
 
 router = APIRouter(prefix="/api/systems/{system_id}/probes", tags=["probe"])
 MOST_ROWS = 20_000
@@ -26,14 +26,14 @@ EPOCH = datetime(1970, 1, 1, tzinfo=UTC)
 EARLIEST = datetime(2000, 1, 1, tzinfo=UTC)
 
 
-class ProbeReading(Strict):
+class ProbeReading(RequestModel):
     """A reading of a probe: its moment with its offset, and the value in canonical units."""
 
     at: AwareDatetime
     value: float
 
 
-class ProbeBody(Strict):
+class ProbeBody(RequestModel):
     """What a probe wrote since it was last heard."""
 
     parameter: Parameter

@@ -4,13 +4,13 @@ import sqlite3
 from collections.abc import Sequence
 from datetime import datetime
 
-from salttide.core.additives import brought_per_mole
-from salttide.core.container import LEAST_SETTING_ML, Container, ContainerEvent, ContainerKind
-from salttide.core.dosing import SEPARATION_MINUTES
-from salttide.core.parameters import Parameter
-from salttide.core.plan import DailyDose
-from salttide.core.replacing import CALCIUM, MAGNESIUM, USED
-from salttide.core.slots import slots_of
+from salttide.core.estimate.dose_times import slots_of
+from salttide.core.estimate.supplementation import CALCIUM, MAGNESIUM, USED
+from salttide.core.ledger.plan import DailyDose
+from salttide.core.planning.container import LEAST_SETTING_ML, Container, ContainerEvent, ContainerKind
+from salttide.core.science.additives import brought_per_mole
+from salttide.core.science.dosing import SEPARATION_MINUTES
+from salttide.core.science.parameters import Parameter
 from salttide.store import container as container_store
 
 

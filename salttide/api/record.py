@@ -6,15 +6,15 @@ import sqlite3
 from fastapi import APIRouter, Query
 from pydantic import Field
 
-from salttide.core.amount import mass_text
-from salttide.core.catalogue import happening, sight
-from salttide.core.errors import NotFoundError
-from salttide.core.ledger import Reading
-from salttide.core.parameters import Parameter
-from salttide.core.task import task_words
-from salttide.core.typed import short, show_number
-from salttide.core.units import show
-from salttide.core.words import clock_words, moment_words
+from salttide.core.basics.errors import NotFoundError
+from salttide.core.basics.number_text import short, show_number
+from salttide.core.basics.phrasing import clock_words, moment_words
+from salttide.core.ledger.entries import Reading
+from salttide.core.science.amount import mass_text
+from salttide.core.science.parameters import Parameter
+from salttide.core.science.units import show
+from salttide.core.system.catalogue import happening, sight
+from salttide.core.upkeep.task import task_words
 from salttide.store import change as change_store
 from salttide.store import handover as handover_store
 from salttide.store import ledger as ledger_store
@@ -24,7 +24,7 @@ from salttide.store import system as system_store
 from salttide.store.database import to_moment
 
 from .context import Context, In, Key
-from .models import Id, Model, Recorded, Strict, name_of
+from .models import Id, Model, Recorded, RequestModel, name_of
 
 router = APIRouter(prefix="/api", tags=["record"])
 
@@ -43,7 +43,7 @@ class RecordRow(Model):
     pictures: list[int]
 
 
-class CorrectBody(Strict):
+class CorrectBody(RequestModel):
     """The corrected value as typed, in the keeper's unit or with a unit of its own."""
 
     text: str = Field(max_length=40)

@@ -8,18 +8,18 @@ from typing import Any
 from fastapi import APIRouter, Query
 from pydantic import Field
 
-from salttide.core.changed import change_entries
-from salttide.core.correction import off_course
-from salttide.core.delivery import REFILL
-from salttide.core.errors import InputError, NotFoundError, at_field
-from salttide.core.found import read_found
-from salttide.core.job import DoseJob, LookJob, dose_event
-from salttide.core.ledger import Care, Change, Dose
-from salttide.core.quantities import Kind, parse_quantity
-from salttide.core.rota import WATER_CHANGE, Occurrence, Piece, Split
-from salttide.core.task import part_of, tasks
-from salttide.core.typed import show_number
-from salttide.core.words import day_words
+from salttide.core.basics.errors import InputError, NotFoundError, at_field
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrasing import day_words
+from salttide.core.basics.quantities import Kind, parse_quantity
+from salttide.core.ledger.entries import Care, Change, Dose
+from salttide.core.planning.correction import off_course
+from salttide.core.planning.delivery import REFILL
+from salttide.core.planning.done_change import change_entries
+from salttide.core.planning.work_order import DoseWorkOrder, VisualCheckOrder, dose_event
+from salttide.core.system.observations import read_found
+from salttide.core.upkeep.rota import WATER_CHANGE, Occurrence, Piece, Split
+from salttide.core.upkeep.task import part_of, tasks
 from salttide.store import change as change_store
 from salttide.store import ledger as ledger_store
 from salttide.store import rota as rota_store
@@ -27,13 +27,13 @@ from salttide.store import system as system_store
 
 from .changed import ChangedBody, read_changed
 from .context import Context, In, Key
-from .models import Id, Recorded, Strict
+from .models import Id, Recorded, RequestModel
 from .rota_shown import Rota, rota_command, rota_shown
 
 router = APIRouter(prefix="/api", tags=["rota"])
 
 
-class TaskBody(Strict):
+class TaskBody(RequestModel):
     """Which occurrence is meant: its task and due day, or the step of a plan."""
 
     task: str = Field(max_length=40)
@@ -70,7 +70,7 @@ class SplitBody(TaskBody):
     day: date
 
 
-class SwapBody(Strict):
+class SwapBody(RequestModel):
     """Two occurrences that change places; `system_id` of the other where it belongs to another system."""
 
     one: TaskBody
@@ -178,7 +178,7 @@ def took_minutes(ctx: Context, text: str) -> float | None:
 
 def _done_step(step: change_store.StoredStep, at: datetime) -> Dose | Care:
     """What a planned dose or a look leaves in the record."""
-    if isinstance(step.work, LookJob):
+    if isinstance(step.work, VisualCheckOrder):
         return Care(at, step.work.task, step.minutes)
     return dose_event(step.work, at)
 
@@ -292,7 +292,12 @@ def check_not_too_soon(ctx: Context, step: change_store.StoredStep) -> None:
     """Two steps of one plan within a day would move the water further than its daily limit."""
     day = next((one.day for one, _ in ctx.open_steps(step.system_id) if one.step_id == step.id), step.day)
     given = change_store.given_of_plans(ctx.connection, step.system_id).get(step.plan)
-    if given is None or isinstance(step.work, LookJob) or day <= ctx.today or ctx.day_of(given.at) != ctx.today:
+    if (
+        given is None
+        or isinstance(step.work, VisualCheckOrder)
+        or day <= ctx.today
+        or ctx.day_of(given.at) != ctx.today
+    ):
         return
     words = f"a step of this plan was done today: the next is for {day_words(day)}, or the daily limit would be passed"
     raise InputError(words, field="step_id", accepted=f"{day_words(day)} or later")
@@ -300,7 +305,7 @@ def check_not_too_soon(ctx: Context, step: change_store.StoredStep) -> None:
 
 def _on_course(ctx: Context, system_id: int, step: change_store.StoredStep) -> None:
     """A test that disagrees stops the doses of a correction."""
-    if not isinstance(step.work, DoseJob):
+    if not isinstance(step.work, DoseWorkOrder):
         return
     system = system_store.system(ctx.connection, system_id)
     if off_course(ctx.ahead(system).doses, ctx.ledger(system)):

@@ -4,15 +4,15 @@ import sqlite3
 from collections.abc import Callable, Iterable
 from datetime import timedelta
 
-from salttide.core.found import found_kinds
-from salttide.core.outlook import Outlook
-from salttide.core.placing import Days, Placing, Ref
-from salttide.core.placing_words import Short, shorts, why
-from salttide.core.rota import WATER_CHANGE, Occurrence
-from salttide.core.runbook_file import runbook_keys
-from salttide.core.system import System
-from salttide.core.upkeep import moved_to
-from salttide.core.words import capital, day_words
+from salttide.core.basics.phrasing import capital, day_words
+from salttide.core.overview.state import SystemState
+from salttide.core.runbook.file import runbook_keys
+from salttide.core.system.observations import found_kinds
+from salttide.core.system.system import System
+from salttide.core.upkeep.care import moved_to
+from salttide.core.upkeep.rota import WATER_CHANGE, Occurrence
+from salttide.core.upkeep.scheduling_model import Days, Ref, Schedule
+from salttide.core.upkeep.scheduling_phrasing import Shortfall, shorts, why
 from salttide.store import rota as rota_store
 
 from .broken import BrokenSystem, broken_shown
@@ -133,7 +133,7 @@ def rota_shown(ctx: Context, days: int) -> Rota:
     )  # fmt: skip
 
 
-def names_of(views: dict[int, Outlook], with_system: bool = False) -> Callable[[Ref], str]:
+def names_of(views: dict[int, SystemState], with_system: bool = False) -> Callable[[Ref], str]:
     """How each piece of work is called, with its system where that is not clear."""
     known = {
         (i, item.task, item.due, item.step_id): f"{item.title} ({view.system.name})" if with_system else item.title
@@ -143,12 +143,12 @@ def names_of(views: dict[int, Outlook], with_system: bool = False) -> Callable[[
     return lambda ref: known.get(ref, ref[1])
 
 
-def _placed(system_id: int, item: Occurrence, placing: Placing, days: Days, name: Callable[[Ref], str]) -> str:
+def _placed(system_id: int, item: Occurrence, placing: Schedule, days: Days, name: Callable[[Ref], str]) -> str:
     ref = (system_id, item.task, item.due, item.step_id)
     return why(ref, placing, days, name) if ref in placing.days else ""
 
 
-def _short(each: Short) -> ShortShown:
+def _short(each: Shortfall) -> ShortShown:
     return ShortShown(
         day=each.day.isoformat(), words=f"{day_words(each.day)}: {each.words}", helps=capital(each.helps) + "."
     )

@@ -7,25 +7,25 @@ from datetime import date, timedelta
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.catalogue import cautions, gear_kinds
-from salttide.core.errors import InputError
-from salttide.core.kit import KitLine, kit_list
-from salttide.core.ledger import Care
-from salttide.core.outlook import Outlook
-from salttide.core.placing import Days, Placing
-from salttide.core.placing_words import why
-from salttide.core.rota import Occurrence
-from salttide.core.rounds import Round, RoundTask, round_of, shared_minutes
-from salttide.core.setting import power_on_words
-from salttide.core.system import System
-from salttide.core.upkeep import moved_to
-from salttide.core.words import counted, day_words, listed
+from salttide.core.basics.errors import InputError
+from salttide.core.basics.phrasing import counted, day_words, listed
+from salttide.core.ledger.entries import Care
+from salttide.core.overview.state import SystemState
+from salttide.core.runbook.context import power_on_words
+from salttide.core.runbook.kit import KitLine, kit_list
+from salttide.core.system.catalogue import cautions, gear_kinds
+from salttide.core.system.system import System
+from salttide.core.upkeep.care import moved_to
+from salttide.core.upkeep.rota import Occurrence
+from salttide.core.upkeep.rounds import Round, RoundTask, round_of, shared_minutes
+from salttide.core.upkeep.scheduling_model import Days, Schedule
+from salttide.core.upkeep.scheduling_phrasing import why
 from salttide.store import change as change_store
 
 from .broken import BrokenSystem, broken_shown
 from .changed import ChangedBody
 from .context import Context, In, Key
-from .models import Choice, Id, Model, Recorded, Strict
+from .models import Choice, Id, Model, Recorded, RequestModel
 from .rota import keep_care, moved_by, no_refill, occurrence_of, took_minutes
 from .rota_shown import Task, names_of, rota_command, task_shown
 
@@ -67,7 +67,7 @@ class DayRound(Model):
     broken: list[BrokenSystem]
 
 
-class FinishedTask(Strict):
+class FinishedTask(RequestModel):
     """A task that was done, by its due day; of a water change also its water."""
 
     system_id: Id
@@ -76,7 +76,7 @@ class FinishedTask(Strict):
     changed: ChangedBody | None = None
 
 
-class FinishBody(Strict):
+class FinishBody(RequestModel):
     """What was done in the round; minutes in all, empty where nobody looked at the clock."""
 
     done: list[FinishedTask] = Field(min_length=1, max_length=200)
@@ -106,7 +106,7 @@ def day_round(ctx: In, day: date | None = None) -> DayRound:
     )
 
 
-def _kit(ctx: Context, views: dict[int, Outlook], rounds: dict[int, Round]) -> list[Choice]:
+def _kit(ctx: Context, views: dict[int, SystemState], rounds: dict[int, Round]) -> list[Choice]:
     """What to pack for all systems together: each thing once, with the amounts that differ."""
     lines: dict[str, list[tuple[str, KitLine]]] = {}
     for i, one in rounds.items():
@@ -123,7 +123,9 @@ def _remark(asked: Sequence[tuple[str, KitLine]]) -> str:
     return "; ".join(part for part in (told, asked[0][1].why) if part)
 
 
-def _system_round(views: dict[int, Outlook], system_id: int, one: Round, placing: Placing, days: Days) -> SystemRound:
+def _system_round(
+    views: dict[int, SystemState], system_id: int, one: Round, placing: Schedule, days: Days
+) -> SystemRound:
     system, name = views[system_id].system, names_of(views)
     gear, texts = gear_kinds(), cautions()
 

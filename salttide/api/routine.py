@@ -2,35 +2,35 @@
 
 from fastapi import APIRouter
 
-from salttide.core.changed import usual_salt
-from salttide.core.dilution import Routine, RoutineOutcome, compare_routines
-from salttide.core.errors import PlanError, check_range
-from salttide.core.job import routine_change
-from salttide.core.ledger import Change
-from salttide.core.mix import SaltMix
-from salttide.core.parameters import Parameter, Span
-from salttide.core.stock import salt_a_week_g
-from salttide.core.typed import show_number
-from salttide.core.units import unit_of
-from salttide.core.words import listed
+from salttide.core.basics.errors import PlanError, check_range
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrasing import listed
+from salttide.core.ledger.entries import Change
+from salttide.core.ledger.stock import salt_a_week_g
+from salttide.core.planning.done_change import usual_salt
+from salttide.core.planning.work_order import routine_change
+from salttide.core.science.dilution import Routine, RoutineOutcome, compare_routines
+from salttide.core.science.mix import SaltMix
+from salttide.core.science.parameters import Parameter, Span
+from salttide.core.science.units import unit_of
 from salttide.store import shelf
 from salttide.store import system as system_store
 
 from .context import Context, In
-from .models import BandShown, Id, Model, Strict, band_shown, name_of, shown
+from .models import BandShown, Id, Model, RequestModel, band_shown, name_of, shown
 
 router = APIRouter(prefix="/api/systems/{system_id}/change", tags=["change"])
 DAYS = 90
 
 
-class RoutineBody(Strict):
+class RoutineBody(RequestModel):
     """A change of a share of the water every so many days."""
 
     percent: float
     every_days: int
 
 
-class RoutinesBody(Strict):
+class RoutinesBody(RequestModel):
     """Two routines, with the salt that both are mixed from."""
 
     first: RoutineBody

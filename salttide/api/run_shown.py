@@ -3,29 +3,29 @@
 from collections.abc import Mapping
 from datetime import datetime, timedelta
 
-from salttide.core.errors import NotFoundError
-from salttide.core.finish import difference_words, finds_of
-from salttide.core.found import found_text
-from salttide.core.match import GatePart
-from salttide.core.parameters import Parameter
-from salttide.core.runbook import (
+from salttide.core.basics.errors import NotFoundError
+from salttide.core.basics.number_text import show_number
+from salttide.core.planning.match import GatePart
+from salttide.core.runbook.answer import gate_lines, outcome
+from salttide.core.runbook.context import RunWork, setting_of
+from salttide.core.runbook.file import runbook
+from salttide.core.runbook.finish import difference_words, finds_of
+from salttide.core.runbook.steps import (
     Answer,
     CountAim,
     Counted,
     Progress,
     Runbook,
+    RunbookContext,
     RunbookStep,
-    Setting,
-    StepKind,
+    RunbookStepKind,
     StepState,
     Trouble,
     progress,
 )
-from salttide.core.runbook_answer import gate_lines, outcome
-from salttide.core.runbook_file import runbook
-from salttide.core.setting import RunWork, setting_of
-from salttide.core.typed import show_number
-from salttide.core.units import UnitChoice, unit_of
+from salttide.core.science.parameters import Parameter
+from salttide.core.science.units import UnitChoice, unit_of
+from salttide.core.system.observations import found_text
 from salttide.store import batch as batch_store
 from salttide.store import change as change_store
 from salttide.store import runbook as run_store
@@ -131,7 +131,7 @@ class OpenStep(Model):
     """A step that can be worked on now."""
 
     id: str
-    kind: StepKind
+    kind: RunbookStepKind
     number: int
     title: str
     text: str
@@ -236,7 +236,9 @@ def _line(state: StepState, now: Progress, at: datetime) -> StepLine:
     )
 
 
-def _open(book: Runbook, work: RunWork, setting: Setting, now: Progress, state: StepState, at: datetime) -> OpenStep:
+def _open(
+    book: Runbook, work: RunWork, setting: RunbookContext, now: Progress, state: StepState, at: datetime
+) -> OpenStep:
     step = state.step
     gate = _gate(work, setting, state)
     litres = _litres(setting, state, now) if step.count else None
@@ -278,7 +280,7 @@ def _ready(
     return all(line.met for line in gate) and (step.optional or all(item.ticked for item in items))
 
 
-def _timer(setting: Setting, state: StepState) -> Timer:
+def _timer(setting: RunbookContext, state: StepState) -> Timer:
     step = state.step
     return Timer(
         step=step.id,
@@ -290,7 +292,7 @@ def _timer(setting: Setting, state: StepState) -> Timer:
     )
 
 
-def _clocks(book: Runbook, setting: Setting, now: Progress) -> list[AirClockShown]:
+def _clocks(book: Runbook, setting: RunbookContext, now: Progress) -> list[AirClockShown]:
     """The clocks that run, and those that a step which is open asks for."""
     asked = {state.step.clock for state in now.open}
     found = []
@@ -314,13 +316,13 @@ def _clocks(book: Runbook, setting: Setting, now: Progress) -> list[AirClockShow
     return found
 
 
-def _troubles(book: Runbook, setting: Setting, now: Progress) -> list[TroubleShown]:
+def _troubles(book: Runbook, setting: RunbookContext, now: Progress) -> list[TroubleShown]:
     """What can go wrong in the steps that are open, and what has."""
     here = {state.step.id for state in now.open}
     return [_trouble(t, setting) for t in book.troubles if here & {*t.during} or t.key in now.troubles]
 
 
-def _trouble(trouble: Trouble, setting: Setting) -> TroubleShown:
+def _trouble(trouble: Trouble, setting: RunbookContext) -> TroubleShown:
     texts = {name: getattr(trouble, name).format(**setting.slots) for name in ("first", "meanwhile", "bears", "then")}
     return TroubleShown(
         key=trouble.key,
@@ -330,8 +332,8 @@ def _trouble(trouble: Trouble, setting: Setting) -> TroubleShown:
     )
 
 
-def _gate(work: RunWork, setting: Setting, state: StepState) -> list[Measure]:
-    if state.step.kind not in (StepKind.GATE, StepKind.MEASURE):
+def _gate(work: RunWork, setting: RunbookContext, state: StepState) -> list[Measure]:
+    if state.step.kind not in (RunbookStepKind.GATE, RunbookStepKind.MEASURE):
         return []
     found: dict[Parameter, Measure] = {}
     units = work.units
@@ -359,7 +361,7 @@ def _measure(parameter: Parameter, state: StepState, units: UnitChoice) -> Measu
     )
 
 
-def _litres(setting: Setting, state: StepState, now: Progress) -> Litres:
+def _litres(setting: RunbookContext, state: StepState, now: Progress) -> Litres:
     aim: CountAim = setting.counts[state.step.count] if state.step.count else CountAim(0, 1)
     drained = now.counted(Counted.OUT)
     target = drained if state.step.count == Counted.IN and drained > 0 else aim.litres

@@ -6,21 +6,30 @@ from dataclasses import replace
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.batch import BatchEvent, BatchJob, BatchKind, Phase
-from salttide.core.errors import ConflictError, InputError, NotFoundError, RuleError
-from salttide.core.finish import batch_events_of, entries_of, follow_ups_of, rehearsed
-from salttide.core.found import read_found
-from salttide.core.job import Job
-from salttide.core.outage import tank_job
-from salttide.core.parameters import Parameter
-from salttide.core.runbook import Answer, AnswerKind, Counted, Progress, Setting, StepState, Subject, progress
-from salttide.core.runbook_answer import check_answer, outcome, read_litres
-from salttide.core.runbook_file import runbook, runbook_keys
-from salttide.core.setting import RunWork, setting_of
-from salttide.core.task import tasks
-from salttide.core.typed import DecimalSign
-from salttide.core.units import UnitChoice, parse_measurement, unit_of
-from salttide.core.words import day_words
+from salttide.core.basics.errors import ConflictError, InputError, NotFoundError, RuleError
+from salttide.core.basics.number_text import DecimalSign
+from salttide.core.basics.phrasing import day_words
+from salttide.core.planning.batch import BatchEvent, BatchKind, BatchWorkOrder, Phase
+from salttide.core.planning.work_order import ChangeWorkOrder
+from salttide.core.runbook.answer import check_answer, outcome, read_litres
+from salttide.core.runbook.context import RunWork, setting_of
+from salttide.core.runbook.file import runbook, runbook_keys
+from salttide.core.runbook.finish import batch_events_of, entries_of, follow_ups_of, rehearsed
+from salttide.core.runbook.outage import tank_job
+from salttide.core.runbook.steps import (
+    Answer,
+    AnswerKind,
+    Counted,
+    Progress,
+    RunbookContext,
+    StepState,
+    Subject,
+    progress,
+)
+from salttide.core.science.parameters import Parameter
+from salttide.core.science.units import UnitChoice, parse_measurement, unit_of
+from salttide.core.system.observations import read_found
+from salttide.core.upkeep.task import tasks
 from salttide.store import batch as batch_store
 from salttide.store import change as change_store
 from salttide.store import ledger as ledger_store
@@ -28,14 +37,14 @@ from salttide.store import runbook as run_store
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Id, Model, Strict
+from .models import Id, Model, RequestModel
 from .rota import check_not_too_soon
 from .run_shown import RunAnswer, answers_since, minutes_between, run_shown
 
 router = APIRouter(prefix="/api", tags=["runbook"])
 
 
-class StartBody(Strict):
+class StartBody(RequestModel):
     """What to work on: a planned step, a batch, or a system as it is with one of its runbooks."""
 
     step_id: Id | None = None
@@ -45,7 +54,7 @@ class StartBody(Strict):
     task: str = Field(default="", max_length=40)
 
 
-class AnswerBody(Strict):
+class AnswerBody(RequestModel):
     """What is said at a step; a value is typed text in the keeper's unit. seen: how many answers the screen knew."""
 
     step: str = Field(default="", max_length=40)
@@ -55,7 +64,7 @@ class AnswerBody(Strict):
     seen: int | None = Field(default=None, ge=0)
 
 
-class AbandonBody(Strict):
+class AbandonBody(RequestModel):
     """Why the work ends here."""
 
     reason: str = Field(max_length=300)
@@ -136,7 +145,7 @@ def _start_step(ctx: Context, connection: sqlite3.Connection, step_id: int) -> i
     return run_store.start(connection, book, _from_its_batch(connection, step), ctx.now, step.id)
 
 
-def _from_its_batch(connection: sqlite3.Connection, step: change_store.StoredStep) -> Job:
+def _from_its_batch(connection: sqlite3.Connection, step: change_store.StoredStep) -> ChangeWorkOrder:
     """The job with the batch that was mixed for it, where there is one: it is used up by what is poured."""
     found = [
         (batch, portion)
@@ -224,7 +233,7 @@ def _tell_batch(
 
 def _batch_of(connection: sqlite3.Connection, work: RunWork) -> batch_store.StoredBatch | None:
     """The batch that is mixed or poured; None without one, and where it was taken back meanwhile: the work goes on."""
-    batch_id = work.batch_id if isinstance(work, Job | BatchJob) else 0
+    batch_id = work.batch_id if isinstance(work, ChangeWorkOrder | BatchWorkOrder) else 0
     try:
         return batch_store.batch(connection, batch_id) if batch_id else None
     except NotFoundError:
@@ -260,11 +269,11 @@ def _write(ctx: Context, connection: sqlite3.Connection, run: run_store.Run, now
         last = {p: found[-1].instrument for p in Parameter if (found := ctx.ledger(system).of(p))}
         events = entries_of(runbook(run.runbook), run.work, now, ctx.now, minutes, last)
         ledger_store.record(connection, run.system_id, events, key, ctx.now)
-    if isinstance(run.work, Job):
+    if isinstance(run.work, ChangeWorkOrder):
         _use_batch(ctx, connection, run.work, outcome(now).litres[Counted.IN], key)
 
 
-def _use_batch(ctx: Context, connection: sqlite3.Connection, job: Job, litres: float, key: str) -> None:
+def _use_batch(ctx: Context, connection: sqlite3.Connection, job: ChangeWorkOrder, litres: float, key: str) -> None:
     batch = _batch_of(connection, job)
     if batch and litres and batch.state.litres:
         poured = min(litres * job.batch_share, batch.state.litres)
@@ -273,7 +282,7 @@ def _use_batch(ctx: Context, connection: sqlite3.Connection, job: Job, litres: f
 
 
 def _finish(
-    ctx: Context, connection: sqlite3.Connection, run: run_store.Run, setting: Setting, now: Progress, key: str
+    ctx: Context, connection: sqlite3.Connection, run: run_store.Run, setting: RunbookContext, now: Progress, key: str
 ) -> None:
     """Write what really happened, take the step off the rota, and put on it what is come back to."""
     _write(ctx, connection, run, now, key)
@@ -287,7 +296,9 @@ def _finish(
     run_store.end(connection, run.id, ctx.now)
 
 
-def _read(units: UnitChoice, setting: Setting, state: StepState | None, body: AnswerBody, ctx: Context) -> Answer:
+def _read(
+    units: UnitChoice, setting: RunbookContext, state: StepState | None, body: AnswerBody, ctx: Context
+) -> Answer:
     """The answer with its typed value in canonical units; errors name the field."""
     value, sign = None, ctx.keeper.habits.sign
     try:

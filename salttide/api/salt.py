@@ -7,25 +7,25 @@ from datetime import date
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.errors import DomainError, InputError, at_field, check_range
-from salttide.core.label import read_label, read_printed_at
-from salttide.core.learned import MeasuredBatch, check_batch, strength_learned
-from salttide.core.mix import SaltMix, StrengthBasis, sea_salt_share
-from salttide.core.parameters import FACTS, Parameter, Span
-from salttide.core.typed import show_number
-from salttide.core.units import parse_measurement, show, show_difference, unit_of
-from salttide.core.words import date_words
+from salttide.core.basics.errors import DomainError, InputError, at_field, check_range
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrasing import date_words
+from salttide.core.science.label import read_label, read_printed_at
+from salttide.core.science.mix import SaltMix, StrengthBasis, sea_salt_share
+from salttide.core.science.parameters import FACTS, Parameter, Span
+from salttide.core.science.salt_calibration import MeasuredBatch, check_batch, strength_learned
+from salttide.core.science.units import parse_measurement, show, show_difference, unit_of
 from salttide.store import shelf
 from salttide.store.shelf import Label
 
 from .context import Context, In, Key
 from .mix_answer import stock_words
-from .models import Id, Model, Recorded, Strict
+from .models import Id, Model, Recorded, RequestModel
 
 router = APIRouter(prefix="/api/salts", tags=["shelf"])
 
 
-class SaltBody(Strict):
+class SaltBody(RequestModel):
     """A salt by its label, as printed: "2.95 ± 0.15 meq/L", "9.6–10.4 dKH", "at least 360"; what it does not say is
     left out. printed_at: the salinity or specific gravity at which the label states its values; the strength is that
     for 35 ppt.
@@ -58,14 +58,14 @@ class SaltShown(SaltBody):
     batches: int
 
 
-class BucketBody(Strict):
+class BucketBody(RequestModel):
     """A newly opened bucket; the one before is taken to be empty."""
 
     mass_kg: float
     lot: str = Field(default="", max_length=40)
 
 
-class BatchBody(Strict):
+class BatchBody(RequestModel):
     """What a batch came out as, in the keeper's units; grams and litres where it was weighed and measured."""
 
     salinity: str

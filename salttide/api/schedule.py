@@ -2,7 +2,7 @@
 
 from fastapi import APIRouter, Response
 
-from salttide.core.container import ContainerKind
+from salttide.core.planning.container import ContainerKind
 from salttide.files.schedule import PumpSchedule, schedule_csv, schedule_json
 from salttide.store import container as container_store
 from salttide.store import system as system_store

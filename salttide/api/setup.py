@@ -2,13 +2,13 @@
 
 from fastapi import APIRouter
 
-from salttide.core.catalogue import gear_kinds, presets, school_questions
-from salttide.core.mix import sea_salt_share
-from salttide.core.parameters import FACTS, Parameter
-from salttide.core.schools import SchoolChoice
-from salttide.core.system import Limits, Panel, SandMethod, SourceWater
-from salttide.core.units import difference_shown, unit_of
-from salttide.core.volume import MEASURES, Shape
+from salttide.core.science.mix import sea_salt_share
+from salttide.core.science.parameters import FACTS, Parameter
+from salttide.core.science.units import difference_shown, unit_of
+from salttide.core.system.catalogue import gear_kinds, presets, school_questions
+from salttide.core.system.methods import MethodChoice
+from salttide.core.system.system import Limits, Panel, SandMethod, SourceWater
+from salttide.core.system.volume import MEASURES, Shape
 from salttide.store import shelf
 
 from .context import In
@@ -171,7 +171,7 @@ def _shape(shape: Shape) -> ShapeShown:
     return ShapeShown(key=shape, name=SHAPE_NAMES[shape], measures=measures)
 
 
-def _choice(ctx: In, choice: SchoolChoice) -> SchoolShown:
+def _choice(ctx: In, choice: MethodChoice) -> SchoolShown:
     bands = {parameter.value: band_shown(parameter, band, ctx.keeper.units) for parameter, band in choice.bands.items()}
     return SchoolShown(
         key=choice.key, name=choice.name, line=choice.line, risk=choice.risk, sets=dict(choice.sets),

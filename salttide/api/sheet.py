@@ -5,17 +5,17 @@ from datetime import datetime, timedelta
 
 from fastapi import APIRouter, Query
 
-from salttide.core.balance import joined
-from salttide.core.budget import budget
-from salttide.core.forecast import Course, Crossing, Point, crossing, expect
-from salttide.core.ledger import Ledger, Reading
-from salttide.core.next_up import CORRECTED_BY_CHANGE
-from salttide.core.outlook import Outlook
-from salttide.core.parameters import FACTS, Parameter
-from salttide.core.system import Stage, System
-from salttide.core.typed import show_number
-from salttide.core.units import unit_of
-from salttide.core.words import clock_words, day_words, moment_words
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrasing import clock_words, day_words, moment_words
+from salttide.core.estimate.budget import budget
+from salttide.core.estimate.forecast import Course, Crossing, Point, crossing, expect
+from salttide.core.ledger.balance import joined
+from salttide.core.ledger.entries import Ledger, Reading
+from salttide.core.overview.next_up import CORRECTED_BY_CHANGE
+from salttide.core.overview.state import SystemState
+from salttide.core.science.parameters import FACTS, Parameter
+from salttide.core.science.units import unit_of
+from salttide.core.system.system import Stage, System
 from salttide.store import ledger as ledger_store
 from salttide.store import system as system_store
 from salttide.store.probe import HOURLY
@@ -164,7 +164,7 @@ def _local(ctx: Context, at: datetime) -> datetime:
 
 def _strip(
     ctx: Context,
-    view: Outlook,
+    view: SystemState,
     past: Ledger,
     parameter: Parameter,
     course: Course | None,
@@ -263,7 +263,7 @@ def _mark(ctx: Context, reading: Reading) -> Mark:
     )
 
 
-def _pace_words(ctx: Context, parameter: Parameter, view: Outlook) -> str:
+def _pace_words(ctx: Context, parameter: Parameter, view: SystemState) -> str:
     """What it does by itself, and what the daily doses do to that."""
     if not FACTS[parameter].dissolved:
         return ""

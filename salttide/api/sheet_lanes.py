@@ -3,13 +3,13 @@
 from collections.abc import Sequence
 from datetime import date, datetime, timedelta
 
-from salttide.core.ahead import WORKING_HOUR
-from salttide.core.ledger import Care, Ledger
-from salttide.core.outlook import Outlook
-from salttide.core.rota import WATER_CHANGE, Occurrence
-from salttide.core.task import PART, RoundPart, task_words, tasks
-from salttide.core.typed import short, show_number
-from salttide.core.words import day_words, moment_words
+from salttide.core.basics.number_text import short, show_number
+from salttide.core.basics.phrasing import day_words, moment_words
+from salttide.core.ledger.entries import Care, Ledger
+from salttide.core.overview.state import SystemState
+from salttide.core.overview.upcoming import WORKING_HOUR
+from salttide.core.upkeep.rota import WATER_CHANGE, Occurrence
+from salttide.core.upkeep.task import PART, RoundPart, task_words, tasks
 
 from .context import Context
 from .models import Model
@@ -46,7 +46,7 @@ LANES: tuple[tuple[str, str, frozenset[RoundPart]], ...] = (
 ONE_BY_ONE = {WATER_CHANGE: "Water change", "dose": "Dose"}
 
 
-def care_lanes(ctx: Context, view: Outlook, past: Ledger, start: datetime) -> list[CareLane]:
+def care_lanes(ctx: Context, view: SystemState, past: Ledger, start: datetime) -> list[CareLane]:
     """The lanes of this system's tasks, done and due; those without a mark are left out, but for the change."""
     done = [entry for entry in past.care if entry.at >= start]
     lanes = []
@@ -58,7 +58,7 @@ def care_lanes(ctx: Context, view: Outlook, past: Ledger, start: datetime) -> li
     return [*lanes, *_seen_lanes(ctx, past, start)]
 
 
-def _lane_of(task: str, view: Outlook) -> str:
+def _lane_of(task: str, view: SystemState) -> str:
     """The lane of a task; of the keeper's own by where it stands in a round."""
     if task in ONE_BY_ONE:
         return task

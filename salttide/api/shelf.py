@@ -6,28 +6,28 @@ from collections.abc import Mapping
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.additives import COMPOUNDS, effects
-from salttide.core.catalogue import food_kinds
-from salttide.core.dates import typed_day
-from salttide.core.errors import InputError, at_field, check_range
-from salttide.core.food import Food, brought, check_food
-from salttide.core.label import PRINTED
-from salttide.core.parameters import FACTS, Parameter
-from salttide.core.shelf import Additive
-from salttide.core.solutions import check_stock
-from salttide.core.typed import short, show_number
-from salttide.core.units import show_difference, unit_of
+from salttide.core.basics.dates import typed_day
+from salttide.core.basics.errors import InputError, at_field, check_range
+from salttide.core.basics.number_text import short, show_number
+from salttide.core.science.additives import COMPOUNDS, effects
+from salttide.core.science.food import Food, brought, check_food
+from salttide.core.science.label import PRINTED
+from salttide.core.science.parameters import FACTS, Parameter
+from salttide.core.science.solutions import check_stock
+from salttide.core.science.units import show_difference, unit_of
+from salttide.core.system.catalogue import food_kinds
+from salttide.core.system.shelf import Additive
 from salttide.store import shelf
 from salttide.store.shelf import Shelved
 
 from .context import Context, In, Key
-from .models import Choice, Id, Model, Recorded, Strict
+from .models import Choice, Id, Model, Recorded, RequestModel
 from .salt import SaltShown, salt_shown
 
 router = APIRouter(prefix="/api", tags=["shelf"])
 
 
-class AdditiveBody(Strict):
+class AdditiveBody(RequestModel):
     """An additive: a formula and its purity; with a strength it is a solution."""
 
     name: str = Field(min_length=1, max_length=60)
@@ -46,7 +46,7 @@ class AdditiveShown(AdditiveBody):
     expired: bool
 
 
-class FoodBody(Strict):
+class FoodBody(RequestModel):
     """A food: percentages as fed and of the dry weight; what is left out is taken from its kind."""
 
     name: str = Field(min_length=1, max_length=60)

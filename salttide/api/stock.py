@@ -7,15 +7,12 @@ from typing import Any, Literal
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.additives import COMPOUNDS, brought_per_mole
-from salttide.core.amount import mass_text
-from salttide.core.errors import GateError, InputError, check_range
-from salttide.core.ledger import Reading
-from salttide.core.parameters import FACTS, Parameter, Span
-from salttide.core.recipe import Recipe, cautions_of, matched_calcium_g_l, name_of_formula, stock_recipe
-from salttide.core.replacing import ALKALINITY, CALCIUM
-from salttide.core.solutions import largest_strength_g_l
-from salttide.core.stepped import (
+from salttide.core.basics.errors import GateError, InputError, check_range
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrasing import date_words, day_words, moment_words
+from salttide.core.estimate.supplementation import ALKALINITY, CALCIUM
+from salttide.core.ledger.entries import Reading
+from salttide.core.planning.ramp import (
     MOST_CARBON,
     CarbonSource,
     NextAmount,
@@ -25,22 +22,25 @@ from salttide.core.stepped import (
     next_carbon,
     next_media_g,
 )
-from salttide.core.system import Stage
-from salttide.core.typed import show_number
-from salttide.core.units import show_difference
-from salttide.core.words import date_words, day_words, moment_words
+from salttide.core.science.additives import COMPOUNDS, brought_per_mole
+from salttide.core.science.amount import mass_text
+from salttide.core.science.parameters import FACTS, Parameter, Span
+from salttide.core.science.recipe import Recipe, cautions_of, matched_calcium_g_l, name_of_formula, stock_recipe
+from salttide.core.science.solutions import largest_strength_g_l
+from salttide.core.science.units import show_difference
+from salttide.core.system.system import Stage
 from salttide.store import container as container_store
 from salttide.store.container import Stepped
 
 from .context import Context, In, Key
 from .dosing_told import Told, told_of
-from .models import Caution, Choice, Id, Model, Recorded, Strict, WorkingStep, caution_shown, working_shown
+from .models import Caution, Choice, Id, Model, Recorded, RequestModel, WorkingStep, caution_shown, working_shown
 
 router = APIRouter(prefix="/api", tags=["stock"])
 KEEPS_MONTHS = 6
 
 
-class StockBody(Strict):
+class StockBody(RequestModel):
     """A stock solution: the compound, its purity in percent, strength in g/L and litres."""
 
     formula: str = Field(max_length=40)
@@ -157,7 +157,7 @@ class SteppedAnswer(Model):
     cautions: list[Caution]
 
 
-class SteppedBody(Strict):
+class SteppedBody(RequestModel):
     """The next amount is taken up. full_g: of media, what its own sheet asks for in this system."""
 
     kind: Literal["media", "carbon"]

@@ -9,39 +9,39 @@ from typing import Literal
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.catalogue import gear_kinds, school_questions
-from salttide.core.dates import typed_day
-from salttide.core.errors import DomainError, InputError, NumberError, at_field, check_range
-from salttide.core.parameters import Parameter, Span
-from salttide.core.schools import check_answers
-from salttide.core.setup_facts import setup_changes
-from salttide.core.system import (
+from salttide.core.basics.dates import typed_day
+from salttide.core.basics.errors import DomainError, InputError, NumberError, at_field, check_range
+from salttide.core.basics.number_text import short, show_number
+from salttide.core.basics.phrasing import date_words
+from salttide.core.science.parameters import Parameter, Span
+from salttide.core.science.units import UnitChoice, difference_canonical, difference_shown, to_canonical, unit_of
+from salttide.core.system.catalogue import gear_kinds, school_questions
+from salttide.core.system.methods import check_answers
+from salttide.core.system.setup_facts import setup_changes
+from salttide.core.system.system import (
     GearPlace,
     Limits,
+    Methods,
     Panel,
     PanelMaterial,
     Placed,
     SandMethod,
-    Schools,
     SourceWater,
     Stage,
     System,
     check_schools,
 )
-from salttide.core.typed import short, show_number
-from salttide.core.units import UnitChoice, difference_canonical, difference_shown, to_canonical, unit_of
-from salttide.core.volume import MEASURES, Geometry, SaltTest, Shape, Sump, net_volume
-from salttide.core.words import date_words
+from salttide.core.system.volume import MEASURES, Geometry, SaltTest, Shape, Sump, net_volume
 from salttide.store import system as system_store
 from salttide.store.database import to_text
 
 from .context import Context, In, Key
-from .models import Id, Model, Recorded, Shown, Strict, WorkingStep, plain, working_shown
+from .models import Id, Model, Recorded, RequestModel, Shown, WorkingStep, plain, working_shown
 
 router = APIRouter(prefix="/api", tags=["systems"])
 
 
-class SumpBody(Strict):
+class SumpBody(RequestModel):
     """Inside measures of the sump in cm, at its running level."""
 
     length_cm: float
@@ -49,7 +49,7 @@ class SumpBody(Strict):
     depth_cm: float
 
 
-class SaltTestBody(Strict):
+class SaltTestBody(RequestModel):
     """A measured salt addition; salinities in the keeper's unit."""
 
     mass_g: float
@@ -58,7 +58,7 @@ class SaltTestBody(Strict):
     sea_salt_share: float = 1.0
 
 
-class GeometryBody(Strict):
+class GeometryBody(RequestModel):
     """Inside measures in cm and volumes in L. What the shape does not need may be left out.
 
     displaced_l: null has it reckoned from the rock and the sand bed.
@@ -98,7 +98,7 @@ class GeometryBody(Strict):
         return SaltTest(test.mass_g, before, after, test.sea_salt_share)
 
 
-class GearBody(Strict):
+class GearBody(RequestModel):
     """A piece of gear: where it sits, and how many cm of water stand over its top with the pumps off, if known."""
 
     kind: str
@@ -106,14 +106,14 @@ class GearBody(Strict):
     cover_cm: float | None = None
 
 
-class BandBody(Strict):
+class BandBody(RequestModel):
     """A target band in the keeper's unit."""
 
     low: float
     high: float
 
 
-class SystemBody(Strict):
+class SystemBody(RequestModel):
     """A system as the keeper sets it up; percentages and target bands in the keeper's units."""
 
     name: str = Field(min_length=1, max_length=40)
@@ -259,7 +259,7 @@ def _read(ctx: Context, body: SystemBody, system_id: int) -> System:
     except InputError as error:
         error.field = f"geometry.{error.field}"
         raise
-    schools = Schools(
+    schools = Methods(
         body.sand, body.change_percent / 100, body.change_every_days, body.largest_percent / 100, body.method_note,
         body.schools,
     )  # fmt: skip

@@ -6,30 +6,30 @@ from functools import partial
 from fastapi import APIRouter, Query
 from pydantic import Field
 
-from salttide.core.catalogue import cautions, kit_items
-from salttide.core.due import Rule
-from salttide.core.errors import InputError, NotFoundError
-from salttide.core.found import found_words
-from salttide.core.history import History, history_of
-from salttide.core.ledger import Care
-from salttide.core.rota import Occurrence
-from salttide.core.runbook_file import runbook_keys
-from salttide.core.system import System
-from salttide.core.task import OWN, Measure, RoundPart, TaskKind, own_kind, tasks
-from salttide.core.typed import show_number
-from salttide.core.upkeep import AS_USUAL, CareChoice, check_choice_of_care, moved_to
-from salttide.core.words import counted, day_words, moment_words
+from salttide.core.basics.errors import InputError, NotFoundError
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrasing import counted, day_words, moment_words
+from salttide.core.ledger.entries import Care
+from salttide.core.runbook.file import runbook_keys
+from salttide.core.system.catalogue import cautions, kit_items
+from salttide.core.system.observations import found_words
+from salttide.core.system.system import System
+from salttide.core.upkeep.care import AS_USUAL, CareChoice, check_choice_of_care, moved_to
+from salttide.core.upkeep.due import Rule
+from salttide.core.upkeep.history import History, history_of
+from salttide.core.upkeep.rota import Occurrence
+from salttide.core.upkeep.task import OWN, Measure, RoundPart, TaskKind, own_kind, tasks
 from salttide.store import rota as rota_store
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import Choice, Id, Model, Recorded, Strict
+from .models import Choice, Id, Model, Recorded, RequestModel
 from .rota_shown import FoundAsked, found_asked, rota_command
 
 router = APIRouter(prefix="/api", tags=["upkeep"])
 
 
-class ChoiceBody(Strict):
+class ChoiceBody(RequestModel):
     """What the keeper chooses for a task; nothing: as usual."""
 
     off: bool = False
@@ -83,7 +83,7 @@ class TaskFull(Model):
     times: list[Time]
 
 
-class OwnBody(Strict):
+class OwnBody(RequestModel):
     """A task of the keeper's own."""
 
     name: str = Field(max_length=60)

@@ -6,17 +6,17 @@ from fastapi import APIRouter, Path, Request
 from fastapi.concurrency import run_in_threadpool
 from pydantic import Field
 
-from salttide.core.entry import Instrument, read_entry
-from salttide.core.errors import InputError, NotFoundError, at_field
-from salttide.core.handover import WATCHED, VisitWork
-from salttide.core.ledger import UNNAMED
-from salttide.core.parameters import FACTS, Parameter
+from salttide.core.basics.errors import InputError, NotFoundError, at_field
+from salttide.core.ledger.bench_row import Instrument, read_entry
+from salttide.core.ledger.entries import UNNAMED
+from salttide.core.overview.handover import WATCHED, VisitWork
+from salttide.core.science.parameters import FACTS, Parameter
 from salttide.files.picture import ACCEPTED, LARGEST_BYTES
 from salttide.store import handover as store
 
 from .context import Context, In, Key, context
 from .handover import LINGERS, CarerSheet, carer_sheet, sheets_of
-from .models import Id, Model, Recorded, Strict
+from .models import Id, Model, Recorded, RequestModel
 from .picture import keep_one
 from .rota_shown import plain_command
 
@@ -31,7 +31,7 @@ class VisitPage(Model):
     sheet: CarerSheet
 
 
-class ReportBody(Strict):
+class ReportBody(RequestModel):
     """What was done (by key), read off (as typed), found, used and advised on a visit to one system."""
 
     system_id: Id

@@ -10,29 +10,38 @@ from typing import Any
 from fastapi import APIRouter, Response
 from pydantic import Field, TypeAdapter
 
-from salttide.core.additives import COMPOUNDS
-from salttide.core.errors import InputError, SaltTideError
-from salttide.core.evaporation import evaporation_l
-from salttide.core.forecast import Course
-from salttide.core.given import rises, too_much
-from salttide.core.job import DoseJob, dose_event, job_words
-from salttide.core.ledger import Dose
-from salttide.core.parameters import FACTS, Parameter
-from salttide.core.plan import Plan, daily_as_recorded
-from salttide.core.rota import WATER_CHANGE
-from salttide.core.shelf import Additive
-from salttide.core.system import Schools, System
-from salttide.core.task import tasks
-from salttide.core.typed import short, show_number
-from salttide.core.units import show, unit_of
-from salttide.core.variant import CORRECTED, Dosing, Outcome, Setting, Variant, Worst, daily_of, try_variant
-from salttide.core.words import moment_words
+from salttide.core.basics.errors import InputError, SaltTideError
+from salttide.core.basics.number_text import short, show_number
+from salttide.core.basics.phrasing import moment_words
+from salttide.core.estimate.evaporation import evaporation_l
+from salttide.core.estimate.forecast import Course
+from salttide.core.ledger.entries import Dose
+from salttide.core.ledger.plan import Plan, daily_as_recorded
+from salttide.core.planning.variant import (
+    CORRECTED,
+    Dosing,
+    Variant,
+    WhatIfContext,
+    WhatIfOutcome,
+    Worst,
+    daily_of,
+    try_variant,
+)
+from salttide.core.planning.work_order import DoseWorkOrder, dose_event, job_words
+from salttide.core.science.additives import COMPOUNDS
+from salttide.core.science.parameters import FACTS, Parameter
+from salttide.core.science.units import show, unit_of
+from salttide.core.system.additive_amount import rises, too_much
+from salttide.core.system.shelf import Additive
+from salttide.core.system.system import Methods, System
+from salttide.core.upkeep.rota import WATER_CHANGE
+from salttide.core.upkeep.task import tasks
 from salttide.store import change as change_store
 from salttide.store import shelf
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
-from .models import BandShown, Choice, Id, Model, Recorded, Strict, band_shown, name_of
+from .models import BandShown, Choice, Id, Model, Recorded, RequestModel, band_shown, name_of
 from .plan import DOSE_MINUTES
 from .pumps import set_pumps
 
@@ -40,7 +49,7 @@ router = APIRouter(prefix="/api/systems/{system_id}/whatif", tags=["whatif"])
 MOST = 3
 
 
-class CorrectionBody(Strict):
+class CorrectionBody(RequestModel):
     """A correction at the start: so much of a compound on each of so many days."""
 
     formula: str = Field(max_length=30)
@@ -48,7 +57,7 @@ class CorrectionBody(Strict):
     days: int = Field(ge=1, le=28)
 
 
-class VariantBody(Strict):
+class VariantBody(RequestModel):
     """A way of keeping the water, in the keeper's units. alkalinity: dosed a day, null for as much as is used."""
 
     name: str = Field("", max_length=60)
@@ -62,7 +71,7 @@ class VariantBody(Strict):
     correction: list[CorrectionBody] = Field(default_factory=list, max_length=5)
 
 
-class WhatIfBody(Strict):
+class WhatIfBody(RequestModel):
     """What is compared, and over how many days."""
 
     variants: list[VariantBody] = Field(min_length=1, max_length=MOST)
@@ -214,14 +223,16 @@ def compare(system_id: Id, body: WhatIfBody, ctx: In) -> Response:
     return Response(_written_out().dump_json(answer), media_type="application/json")
 
 
-def setting_of(ctx: Context, system_id: int, days: int) -> Setting:
+def setting_of(ctx: Context, system_id: int, days: int) -> WhatIfContext:
     """What every variant of a system is tried in."""
     system = system_store.system(ctx.connection, system_id)
     view, daily = ctx.waters(system), ctx.ahead(system).daily
     plan = Plan(daily=daily_as_recorded(view.ledger, ctx.now) if daily is None else daily)
     own = [rule.minutes for rule in ctx.rules(system) if rule.kind.key == WATER_CHANGE]
     minutes = own[0] if own else tasks()[WATER_CHANGE].minutes
-    return Setting(system, view.ledger, view.paces(), plan, ctx.now, days, minutes, evaporation_l(view.ledger, ctx.now))
+    return WhatIfContext(
+        system, view.ledger, view.paces(), plan, ctx.now, days, minutes, evaporation_l(view.ledger, ctx.now)
+    )
 
 
 def variant_of(ctx: Context, body: VariantBody) -> Variant:
@@ -238,7 +249,9 @@ def variant_of(ctx: Context, body: VariantBody) -> Variant:
     )  # fmt: skip
 
 
-def _strip(ctx: Context, setting: Setting, parameter: Parameter, outcomes: Sequence[Outcome]) -> ComparedStrip:
+def _strip(
+    ctx: Context, setting: WhatIfContext, parameter: Parameter, outcomes: Sequence[WhatIfOutcome]
+) -> ComparedStrip:
     unit, band = unit_of(parameter, ctx.keeper.units), setting.system.bands.get(parameter)
     courses = [_course(ctx, parameter, one.courses[parameter], one.worst[parameter]) for one in outcomes]
     shown = band_shown(parameter, band, ctx.keeper.units)
@@ -257,7 +270,7 @@ def _course(ctx: Context, parameter: Parameter, course: Course, worst: Worst) ->
     return VariantCourse(points, low, high, round(worst.days_out), leaves)
 
 
-def _asked(ctx: Context, variant: Variant, outcome: Outcome) -> Asked:
+def _asked(ctx: Context, variant: Variant, outcome: WhatIfOutcome) -> Asked:
     compounds = [f"{show_number(g, 0)} g {compound_name(name)}" for name, g in outcome.compounds_g.items() if g]
     return Asked(
         f"{show_number(outcome.salt_g / 1000, 2)} kg {variant.salt.name}" if outcome.salt_g else "none",
@@ -273,7 +286,7 @@ def compound_name(formula: str) -> str:
     return next((compound.name for compound in COMPOUNDS.values() if compound.formula == formula), formula)
 
 
-def _cost(ctx: Context, variant: Variant, outcome: Outcome) -> str:
+def _cost(ctx: Context, variant: Variant, outcome: WhatIfOutcome) -> str:
     """What a month costs in the keeper's money; what has no price is named."""
     salt = shelf.prices(ctx.connection, shelf.Shelved.SALT).get(variant.salt.id)
     prices = shelf.prices(ctx.connection, shelf.Shelved.ADDITIVE)
@@ -325,7 +338,7 @@ def adopt(system_id: Id, body: VariantBody, ctx: In, key: Key) -> Recorded:
 CONTINUOUS, WEEK = "continuous", 7
 
 
-def _schools(schools: Schools, variant: Variant) -> Schools:
+def _schools(schools: Methods, variant: Variant) -> Methods:
     """The method with the routine of a variant; a pump pair is kept as its share of a week."""
     answers = dict(schools.answers)
     if not variant.continuous:
@@ -337,7 +350,7 @@ def _schools(schools: Schools, variant: Variant) -> Schools:
     return replace(schools, change_fraction=share, change_every_days=WEEK, answers=answers)
 
 
-def corrected(setting: Setting, body: VariantBody) -> list[Dose]:
+def corrected(setting: WhatIfContext, body: VariantBody) -> list[Dose]:
     """The correction at the start as doses, one a day from tomorrow on."""
     return [
         dose_event(_correction_job(setting.system, one), setting.now + timedelta(days=day))
@@ -346,7 +359,7 @@ def corrected(setting: Setting, body: VariantBody) -> list[Dose]:
     ]
 
 
-def _correction_job(system: System, one: CorrectionBody) -> DoseJob:
+def _correction_job(system: System, one: CorrectionBody) -> DoseWorkOrder:
     """A day's part of a correction, within the daily limit. Raises InputError."""
     if one.formula not in CORRECTED.values():
         raise InputError("no correction is made with this", field="correction", accepted=", ".join(CORRECTED.values()))
@@ -354,10 +367,10 @@ def _correction_job(system: System, one: CorrectionBody) -> DoseJob:
     raised = rises(additive, one.grams, system.volume_l)
     if doubts := too_much(system, raised, {}):
         raise InputError(doubts[0], field="correction", accepted="less a day, on more days")
-    return DoseJob(additive.name, one.grams, {p: rise * system.volume_l for p, rise in raised.items()})
+    return DoseWorkOrder(additive.name, one.grams, {p: rise * system.volume_l for p, rise in raised.items()})
 
 
-class PriceBody(Strict):
+class PriceBody(RequestModel):
     """What a kilogram costs, in the keeper's money; null where it is not known."""
 
     kind: shelf.Shelved

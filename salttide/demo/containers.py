@@ -7,9 +7,9 @@ from datetime import UTC, date, datetime, time, timedelta
 from random import Random
 from zoneinfo import ZoneInfo
 
-from salttide.core.container import Container, ContainerEvent, ContainerKind
-from salttide.core.shelf import Additive
-from salttide.core.slots import slots_of
+from salttide.core.estimate.dose_times import slots_of
+from salttide.core.planning.container import Container, ContainerEvent, ContainerKind
+from salttide.core.system.shelf import Additive
 
 ZONE = ZoneInfo("Europe/Copenhagen")
 SINCE, WORN_SINCE, LAST = date(2026, 9, 27), date(2026, 11, 1), date(2026, 11, 22)

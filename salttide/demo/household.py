@@ -15,13 +15,13 @@ from pathlib import Path
 from random import Random
 from zoneinfo import ZoneInfo
 
-from salttide.core.additives import AlkalinitySource
-from salttide.core.batch import BatchEvent, BatchKind
-from salttide.core.batch_plan import Portion, plan_batch, share_batch
-from salttide.core.entry import Instrument
-from salttide.core.mix import SaltMix
-from salttide.core.parameters import Parameter
-from salttide.core.system import System
+from salttide.core.ledger.bench_row import Instrument
+from salttide.core.planning.batch import BatchEvent, BatchKind
+from salttide.core.planning.batch_plan import Portion, plan_batch, share_batch
+from salttide.core.science.additives import AlkalinitySource
+from salttide.core.science.mix import SaltMix
+from salttide.core.science.parameters import Parameter
+from salttide.core.system.system import System
 from salttide.files.picture import folder_of, keep_picture, read_picture
 from salttide.fishroom.probes import Probe
 from salttide.store import batch as batch_store

@@ -7,20 +7,20 @@ from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
 from random import Random
 
-from salttide.core.additives import COMPOUNDS, AlkalinitySource, alkalinity_meq, dose_mass_g
-from salttide.core.catalogue import happening, sight
-from salttide.core.food import Food, brought
-from salttide.core.ledger import Care, Change, Dose, Feed, Reading
-from salttide.core.looking import Happening, Look, check_sights
-from salttide.core.parameters import Parameter
-from salttide.core.units import DKH_PER_MEQ_L
+from salttide.core.ledger.entries import Care, Change, Dose, Feed, Reading
+from salttide.core.science.additives import COMPOUNDS, AlkalinitySource, alkalinity_meq, dose_mass_g
+from salttide.core.science.food import Food, brought
+from salttide.core.science.parameters import Parameter
+from salttide.core.science.units import DKH_PER_MEQ_L
+from salttide.core.system.catalogue import happening, sight
+from salttide.core.system.inspection import Event, VisualCheck, check_sights
 from salttide.fishroom.probes import Probe
 from salttide.fishroom.tank import Habits, NewWater, Tank
 
 from .containers import LOST, SINCE, WORN_SINCE
 from .shelf import FOODS, SALTS
 
-Event = Reading | Change | Dose | Care | Look | Happening | Feed
+Entered = Reading | Change | Dose | Care | VisualCheck | Event | Feed
 SAND = ("left third", "middle third", "right third")
 FED_SINCE = 340
 """From this day on Beacon's keeper writes down what is fed."""
@@ -47,12 +47,12 @@ class Diary:
     chance: Random
     tank: Tank | None = None
     day: int = -1
-    pages: list[tuple[datetime, list[Event]]] = field(default_factory=list)
+    pages: list[tuple[datetime, list[Entered]]] = field(default_factory=list)
     last: dict[str, int] = field(default_factory=dict)
     alkalinity: dict[date, float] = field(default_factory=dict)
     turns: dict[str, int] = field(default_factory=dict)
 
-    def sessions(self) -> Iterator[tuple[datetime, list[Event]]]:
+    def sessions(self) -> Iterator[tuple[datetime, list[Entered]]]:
         """What was written, in order."""
         yield from self.pages
 
@@ -69,7 +69,7 @@ class Diary:
         assert self.tank
         hour = at.hour + at.minute / 60 + 1
         at = at + timedelta(minutes=self.chance.randrange(0, 50))
-        readings: list[Event] = []
+        readings: list[Entered] = []
         for name in names:
             probe = self.probes[(with_ or {}).get(name, TESTED[name]), name]
             truths = {"temperature": self.tank.temperature, "ph": self.tank.ph}
@@ -82,12 +82,12 @@ class Diary:
     def look(self, at: datetime, *words: str, note: str = "") -> None:
         """Write down a look-round."""
         at = at + timedelta(minutes=5)
-        self.pages.append((at, [Look(at, check_sights([sight(*text.split()) for text in words]), note)]))
+        self.pages.append((at, [VisualCheck(at, check_sights([sight(*text.split()) for text in words]), note)]))
 
     def happens(self, at: datetime, key: str, note: str) -> None:
         """Write down what happened."""
         at = at + timedelta(minutes=3)
-        self.pages.append((at, [Happening(at, happening(key), note)]))
+        self.pages.append((at, [Event(at, happening(key), note)]))
 
     def care(self, at: datetime, task: str, minutes: float, zones: tuple[str, ...] = ()) -> None:
         """Write down a task done, with its part where it is done in turn."""
@@ -136,7 +136,7 @@ def two_part(diary: Diary, at: datetime, soda_g: float) -> None:
         return  # the containers tell what was given
     name = COMPOUNDS[AlkalinitySource.SODA_ASH].name
     chloride_g = round(float(dose_mass_g("CaCl2·2H2O", Parameter.CALCIUM, amount * 20.04, 1.0)), 2)
-    doses: list[Event] = [
+    doses: list[Entered] = [
         Dose(at, name, soda_g, {Parameter.ALKALINITY: round(amount, 2)}, routine=True),
         Dose(at, "calcium chloride dihydrate", chloride_g, {Parameter.CALCIUM: round(amount * 20.04, 1)}, routine=True),
     ]

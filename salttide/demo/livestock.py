@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from datetime import date, time
 
-from salttide.core.light import Light, Par
-from salttide.core.livestock import Animal, Demand
-from salttide.core.parameters import Parameter, Span
-from salttide.core.units import DKH_PER_MEQ_L
+from salttide.core.science.parameters import Parameter, Span
+from salttide.core.science.units import DKH_PER_MEQ_L
+from salttide.core.system.light import Light, Par
+from salttide.core.system.livestock import Animal, Demand
 
 DKH_7_TO_10 = Span(7 / DKH_PER_MEQ_L, 10 / DKH_PER_MEQ_L)
 ANIMALS: dict[str, tuple[Animal, ...]] = {

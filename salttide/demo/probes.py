@@ -7,7 +7,7 @@ from datetime import UTC, date, datetime, timedelta
 from random import Random
 from zoneinfo import ZoneInfo
 
-from salttide.core.parameters import Parameter
+from salttide.core.science.parameters import Parameter
 from salttide.fishroom.probes import Probe
 from salttide.fishroom.tank import Habits, Tank
 

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from salttide.core.catalogue import food_kinds
-from salttide.core.food import Food
-from salttide.core.learned import MeasuredBatch
-from salttide.core.mix import SaltMix, StrengthBasis
-from salttide.core.parameters import Parameter, Span
-from salttide.core.salts import label_range
-from salttide.core.shelf import Additive
-from salttide.core.units import DKH_PER_MEQ_L
+from salttide.core.science.food import Food
+from salttide.core.science.mix import SaltMix, StrengthBasis
+from salttide.core.science.parameters import Parameter, Span
+from salttide.core.science.salt_calibration import MeasuredBatch
+from salttide.core.science.salts import label_range
+from salttide.core.science.units import DKH_PER_MEQ_L
+from salttide.core.system.catalogue import food_kinds
+from salttide.core.system.shelf import Additive
 from salttide.store.shelf import Label
 
 SALTS = (

@@ -2,28 +2,28 @@
 
 from __future__ import annotations
 
-from salttide.core.catalogue import presets
-from salttide.core.parameters import Parameter, Span
-from salttide.core.system import (
+from salttide.core.science.parameters import Parameter, Span
+from salttide.core.science.units import DKH_PER_MEQ_L
+from salttide.core.system.catalogue import presets
+from salttide.core.system.system import (
     GearPlace,
     Limits,
+    Methods,
     Panel,
     PanelMaterial,
     Placed,
     SandMethod,
-    Schools,
     Stage,
     System,
 )
-from salttide.core.units import DKH_PER_MEQ_L
-from salttide.core.volume import Geometry
+from salttide.core.system.volume import Geometry
 
 IN_SUMP, OUTSIDE = Placed(GearPlace.SUMP), Placed(GearPlace.OUTSIDE)
 
 BEACON = System(
     0, "Beacon", "large-polyp and soft corals, six fish", Stage.RUNNING, PanelMaterial.GLASS,
     Geometry(117.6, 57.6, 44, 22, 58, sand_bed_cm=3),
-    Schools(SandMethod.SIPHONED, 0.12, 7, 0.25, "12 % weekly, two-part by pump", {
+    Methods(SandMethod.SIPHONED, 0.12, 7, 0.25, "12 % weekly, two-part by pump", {
         "age": "steady", "water_changes": "small_weekly", "nutrients": "moderate", "nitrate_high": "changes",
         "phosphate_high": "feeding", "alkalinity_level": "elevated", "replacing": "two_part", "new_water": "dry_salt",
         "top_off": "reservoir", "salinity_by": "refractometer",
@@ -42,7 +42,7 @@ BEACON = System(
 EELGRASS = System(
     0, "Eelgrass", "seagrass and pipefish", Stage.RUNNING, PanelMaterial.ACRYLIC,
     Geometry(88.4, 43.4, 40, 28, 0, sand_bed_cm=12),
-    Schools(SandMethod.DEEP, 0.15, 14, 0.25, "15 % fortnightly, stored natural seawater", {
+    Methods(SandMethod.DEEP, 0.15, 14, 0.25, "15 % fortnightly, stored natural seawater", {
         "water_changes": "large_fortnightly", "nutrients": "moderate", "nitrate_high": "macroalgae",
         "new_water": "natural_collected", "top_off": "reservoir", "salinity_by": "refractometer",
     }),
@@ -54,7 +54,7 @@ EELGRASS = System(
 SKIFF = System(
     0, "Skiff", "one anemone and its clownfish", Stage.RUNNING, PanelMaterial.GLASS,
     Geometry(43.4, 43.4, 41, 6, 0),
-    Schools(SandMethod.BARE, 0.20, 14, 0.25, "20 % fortnightly, top-off by hand", {
+    Methods(SandMethod.BARE, 0.20, 14, 0.25, "20 % fortnightly, top-off by hand", {
         "water_changes": "large_fortnightly", "replacing": "changes_alone", "new_water": "dry_salt",
         "top_off": "by_hand",
     }),
@@ -65,7 +65,7 @@ SKIFF = System(
 SLIPWAY = System(
     0, "Slipway", "nothing yet: ammonia dosed", Stage.BREAKING_IN, PanelMaterial.GLASS,
     Geometry(147.6, 47.6, 34, 14, 55, sand_bed_cm=3),
-    Schools(SandMethod.SIPHONED, 0.10, 7, 0.25, "breaking in since 7 November"),
+    Methods(SandMethod.SIPHONED, 0.10, 7, 0.25, "breaking in since 7 November"),
     presets()["breaking_in"].bands, Limits(),
     ("heater", "powerhead", "return_pump", "top_off"), 15, "2026-11-07",
     placed={

@@ -8,8 +8,8 @@ from datetime import UTC, date, datetime, time, timedelta
 from random import Random
 from zoneinfo import ZoneInfo
 
-from salttide.core.gear import PartKept
-from salttide.core.ledger import Care
+from salttide.core.ledger.entries import Care
+from salttide.core.upkeep.gear import PartKept
 
 Found = dict[str, float | str]
 Finding = Callable[[Random, date], Found]

@@ -17,7 +17,7 @@ from datetime import date
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from salttide.core.errors import InputError
+from salttide.core.basics.errors import InputError
 
 SECONDS, MEMORY_BYTES = 20, 1_200_000_000
 _ONE = threading.Lock()

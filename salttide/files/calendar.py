@@ -11,8 +11,8 @@ from zoneinfo import ZoneInfo
 from dateutil.rrule import rrulestr
 from icalendar import Alarm, Calendar, Component, Event, Timezone, TimezoneDaylight, TimezoneStandard, Todo
 
-from salttide.core.calendar import CalendarWish, Entry, EntryState, Issued, ToldAs
-from salttide.core.errors import InputError
+from salttide.core.basics.errors import InputError
+from salttide.core.upkeep.calendar import CalendarWish, Entry, EntryState, Issued, ToldAs
 
 ASKED_AGAIN = timedelta(hours=1)
 SHORTEST_ABSENCE = timedelta(hours=12)

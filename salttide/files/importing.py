@@ -9,15 +9,15 @@ from itertools import count, islice
 from pathlib import Path
 from typing import Any
 
-from salttide.core.errors import NotFoundError, SaltTideError
-from salttide.core.typed import DecimalSign
+from salttide.core.basics.errors import NotFoundError, SaltTideError
+from salttide.core.basics.number_text import DecimalSign
 from salttide.store import importing as store
 from salttide.store import instrument as instrument_store
 from salttide.store import shelf
 from salttide.store import system as system_store
 from salttide.store.database import Database
 
-from .readings import Bad, ColumnMap, Known, Row, rows_of
+from .readings import ColumnMap, Known, RejectedRow, Row, rows_of
 from .table import Line, TableShape, lines_of, shape_of
 
 CHUNK, TOLD_EVERY = 250, 8
@@ -105,7 +105,7 @@ class _Told:
         """Good rows, rows there already, bad rows."""
         return self.good, self.twice, self.bad
 
-    def add(self, fresh: list[Row], twice: int, wrong: list[Bad]) -> None:
+    def add(self, fresh: list[Row], twice: int, wrong: list[RejectedRow]) -> None:
         """Count a chunk, and keep the first rows of it that are to be shown."""
         self.good += len(fresh)
         self.twice += twice
@@ -129,7 +129,7 @@ def _read(database: Database, item: store.Import, shape: TableShape, now: dateti
         rows = [row for row in chunk if type(row) is Row]
         keys = [(r.system_id, r.at, r.parameter, round(r.value, store.KEY_DIGITS), r.instrument) for r in rows]
         fresh = _new(rows, keys, _there(database, keys) | before)
-        told.add(fresh, len(rows) - len(fresh), [row for row in chunk if type(row) is Bad])
+        told.add(fresh, len(rows) - len(fresh), [row for row in chunk if type(row) is RejectedRow])
         if keep and fresh:
             written = [row for row in fresh if (row.system_id, row.parameter, row.instrument) in dense]
             by_hand = [row for row in fresh if (row.system_id, row.parameter, row.instrument) not in dense]

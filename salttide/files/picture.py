@@ -10,7 +10,7 @@ from io import BytesIO
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from salttide.core.errors import InputError
+from salttide.core.basics.errors import InputError
 
 if TYPE_CHECKING:
     from PIL import Image

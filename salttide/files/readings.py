@@ -9,10 +9,10 @@ from datetime import UTC, datetime, tzinfo
 from functools import lru_cache
 from typing import NamedTuple
 
-from salttide.core.errors import GRAVITY_HIGH, GRAVITY_LOW, InputError, SaltTideError
-from salttide.core.parameters import FACTS, Parameter, spoken
-from salttide.core.typed import DecimalSign, parse_number
-from salttide.core.units import UNITS, Unit, unit_named
+from salttide.core.basics.errors import GRAVITY_HIGH, GRAVITY_LOW, InputError, SaltTideError
+from salttide.core.basics.number_text import DecimalSign, parse_number
+from salttide.core.science.parameters import FACTS, Parameter, spoken
+from salttide.core.science.units import UNITS, Unit, unit_named
 
 from .table import Line, unguarded
 
@@ -67,7 +67,7 @@ class Row(NamedTuple):
     note: str
 
 
-class Bad(NamedTuple):
+class RejectedRow(NamedTuple):
     """A row that cannot be taken, with its line and the reason."""
 
     line: int
@@ -172,7 +172,9 @@ def check_map(columns: ColumnMap, header: Sequence[str]) -> None:
         raise InputError("dates are written in another way", field="dates", accepted=", ".join(DATE_FORMATS))
 
 
-def rows_of(lines: Iterator[Line], header: Sequence[str], columns: ColumnMap, known: Known) -> Iterator[Row | Bad]:
+def rows_of(
+    lines: Iterator[Line], header: Sequence[str], columns: ColumnMap, known: Known
+) -> Iterator[Row | RejectedRow]:
     """Every reading of a table, or why a line gives none; empty cells of a parameter's column are no reading."""
     check_map(columns, header)
     place = {role: list(header).index(name) for name, role in columns.columns.items()}
@@ -185,7 +187,7 @@ def rows_of(lines: Iterator[Line], header: Sequence[str], columns: ColumnMap, kn
     take = _Taker(place, columns, known, number)
     for number_of_line, cells, wrong in lines:
         if wrong:
-            yield Bad(number_of_line, wrong)
+            yield RejectedRow(number_of_line, wrong)
             continue
         try:
             at, system_id = moment(cells), system(cells)
@@ -193,22 +195,24 @@ def rows_of(lines: Iterator[Line], header: Sequence[str], columns: ColumnMap, kn
                 yield take.long(cells, at, system_id)
                 continue
             if not any(cells[column].strip() for _, column, _ in wide):
-                yield Bad(number_of_line, "no value stands on this line")
+                yield RejectedRow(number_of_line, "no value stands on this line")
             for parameter, column, unit in wide:
                 if cells[column].strip():
                     yield _cell(take, cells, (at, system_id, number_of_line), (parameter, column, unit))
         except SaltTideError as error:
-            yield Bad(number_of_line, error.message)
+            yield RejectedRow(number_of_line, error.message)
 
 
-def _cell(take: _Taker, cells: list[str], row: tuple[str, int, int], column: tuple[Parameter, int, str]) -> Row | Bad:
+def _cell(
+    take: _Taker, cells: list[str], row: tuple[str, int, int], column: tuple[Parameter, int, str]
+) -> Row | RejectedRow:
     """One cell of a parameter's column; a wrong one does not hide the others of its line."""
     at, system_id, number = row
     parameter, place, unit = column
     try:
         return take.one(cells, at, system_id, parameter.value, cells[place], unit)
     except SaltTideError as error:
-        return Bad(number, f"{spoken(parameter)}: {error.message}")
+        return RejectedRow(number, f"{spoken(parameter)}: {error.message}")
 
 
 class _Kind(NamedTuple):

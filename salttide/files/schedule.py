@@ -11,7 +11,7 @@ import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from salttide.core.slots import Slot
+from salttide.core.estimate.dose_times import Slot
 
 FORMAT, VERSION = "dosing-schedule", 1
 

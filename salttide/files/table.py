@@ -11,7 +11,7 @@ from itertools import chain
 from pathlib import Path
 from typing import IO, Any, NamedTuple
 
-from salttide.core.errors import InputError
+from salttide.core.basics.errors import InputError
 
 LONGEST_LINE = 20_000
 """Characters of one line; a longer one is reported and passed over."""

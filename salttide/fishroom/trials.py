@@ -33,7 +33,7 @@ class Trial:
 
 
 @dataclass(frozen=True)
-class Plan:
+class TrialPlan:
     """How a trial goes: the uptake by day, on which days it is tested, which doses are missed, what errs, and the step
     of the kit's scale (0: read as finely as one likes)."""
 
@@ -59,14 +59,14 @@ def _longer(_: Random) -> list[float]:
     return [7.0 * week for week in range(9)]
 
 
-SCENARIOS: Mapping[str, Plan] = {
-    "steady": Plan(lambda base, day: base, _weekly),
-    "growing": Plan(lambda base, day: base * (1 + 0.008 * day), _weekly),
-    "step": Plan(lambda base, day: base * (1.0 if day < 35 else 1.6), _longer),
-    "kit scatter": Plan(lambda base, day: base, _weekly, step=0.2),
-    "missed doses": Plan(lambda base, day: base, _weekly, missed=0.25),
-    "one outlier": Plan(lambda base, day: base, _weekly, outlier=True),
-    "irregular days": Plan(lambda base, day: base, _irregular),
+SCENARIOS: Mapping[str, TrialPlan] = {
+    "steady": TrialPlan(lambda base, day: base, _weekly),
+    "growing": TrialPlan(lambda base, day: base * (1 + 0.008 * day), _weekly),
+    "step": TrialPlan(lambda base, day: base * (1.0 if day < 35 else 1.6), _longer),
+    "kit scatter": TrialPlan(lambda base, day: base, _weekly, step=0.2),
+    "missed doses": TrialPlan(lambda base, day: base, _weekly, missed=0.25),
+    "one outlier": TrialPlan(lambda base, day: base, _weekly, outlier=True),
+    "irregular days": TrialPlan(lambda base, day: base, _irregular),
 }
 UPTAKES = (0.05, 0.2, 0.5)
 

@@ -9,10 +9,10 @@ from dataclasses import dataclass, replace
 from datetime import date, datetime
 from typing import Any
 
-from salttide.core.batch import BatchEvent, BatchJob, BatchKind, BatchState, Phase, batch_state, lesson
-from salttide.core.batch_plan import Portion
-from salttide.core.errors import DataError, NotFoundError
-from salttide.core.parameters import Parameter
+from salttide.core.basics.errors import DataError, NotFoundError
+from salttide.core.planning.batch import BatchEvent, BatchKind, BatchState, BatchWorkOrder, Phase, batch_state, lesson
+from salttide.core.planning.batch_plan import Portion
+from salttide.core.science.parameters import Parameter
 
 from . import shelf
 from .database import dump, to_moment, to_text
@@ -25,7 +25,7 @@ class StoredBatch:
 
     id: int
     name: str
-    job: BatchJob
+    job: BatchWorkOrder
     portions: tuple[Portion, ...]
     made_at: datetime
     events: tuple[BatchEvent, ...]
@@ -33,7 +33,7 @@ class StoredBatch:
 
 
 def add_batch(
-    connection: sqlite3.Connection, job: BatchJob, portions: Sequence[Portion], at: datetime, command: str
+    connection: sqlite3.Connection, job: BatchWorkOrder, portions: Sequence[Portion], at: datetime, command: str
 ) -> int:
     """Keep a planned batch; it is named by its number."""
     held = [[p.system_id, p.name, p.litres, p.salinity, p.fraction, p.batch_l, p.fresh_l, p.step_id] for p in portions]
@@ -65,7 +65,7 @@ def batches(connection: sqlite3.Connection, ended: bool = False) -> list[StoredB
 
 def _batch(connection: sqlite3.Connection, row: sqlite3.Row) -> StoredBatch:
     job = work_of(row["job"])
-    if not isinstance(job, BatchJob):
+    if not isinstance(job, BatchWorkOrder):
         raise DataError(f"batch {row['id']} holds other work")
     events = tuple(
         BatchEvent(

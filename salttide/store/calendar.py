@@ -10,7 +10,7 @@ from dataclasses import asdict, dataclass
 from datetime import datetime, time
 from zoneinfo import ZoneInfo
 
-from salttide.core.calendar import CalendarWish, Entry, EntryState, Issued, ToldAs
+from salttide.core.upkeep.calendar import CalendarWish, Entry, EntryState, Issued, ToldAs
 
 from .database import dump, to_moment, to_text
 

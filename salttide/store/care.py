@@ -6,7 +6,7 @@ import json
 import sqlite3
 from datetime import timedelta
 
-from salttide.core.ledger import Care, in_order
+from salttide.core.ledger.entries import Care, in_order
 
 from .database import to_moment, to_text
 

@@ -8,11 +8,11 @@ from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 from datetime import date, datetime
 
-from salttide.core.errors import ConflictError, DataError, NotFoundError
-from salttide.core.job import DoseJob, Job, LookJob, Work, job_words
-from salttide.core.parameters import Parameter
-from salttide.core.plan import DailyDose
-from salttide.core.rota import WATER_CHANGE, Planned
+from salttide.core.basics.errors import ConflictError, DataError, NotFoundError
+from salttide.core.ledger.plan import DailyDose
+from salttide.core.planning.work_order import ChangeWorkOrder, DoseWorkOrder, VisualCheckOrder, Work, job_words
+from salttide.core.science.parameters import Parameter
+from salttide.core.upkeep.rota import WATER_CHANGE, Planned
 
 from .database import to_moment
 from .work import work_of, work_text
@@ -34,9 +34,9 @@ class StoredStep:
     done_command: str | None
 
     @property
-    def job(self) -> Job:
+    def job(self) -> ChangeWorkOrder:
         """The job of a planned change. Raises ConflictError for a dose or a look, which need no runbook."""
-        if not isinstance(self.work, Job):
+        if not isinstance(self.work, ChangeWorkOrder):
             raise ConflictError("a planned dose or look has no runbook: it is ticked off")
         return self.work
 
@@ -84,14 +84,14 @@ def steps_of_plan(connection: sqlite3.Connection, plan: str) -> list[StoredStep]
 
 
 @dataclass(frozen=True)
-class Given:
+class GivenStep:
     """The last dose or change of a plan that was done: the day it was planned for, and the moment it was done."""
 
     planned: date
     at: datetime
 
 
-def given_of_plans(connection: sqlite3.Connection, system_id: int) -> dict[str, Given]:
+def given_of_plans(connection: sqlite3.Connection, system_id: int) -> dict[str, GivenStep]:
     """By plan of a system that still has open steps: what was done of it last."""
     rows = connection.execute(
         "SELECT done.plan, done.day, max(entry.at) AS at FROM plan_step AS done"
@@ -102,7 +102,7 @@ def given_of_plans(connection: sqlite3.Connection, system_id: int) -> dict[str, 
         " GROUP BY done.id ORDER BY at",
         (system_id, system_id),
     )
-    return {row["plan"]: Given(date.fromisoformat(row["day"]), to_moment(row["at"])) for row in rows}
+    return {row["plan"]: GivenStep(date.fromisoformat(row["day"]), to_moment(row["at"])) for row in rows}
 
 
 def step(connection: sqlite3.Connection, step_id: int) -> StoredStep:
@@ -132,7 +132,7 @@ def _step(row: sqlite3.Row) -> StoredStep:
 
 def _work(text: str) -> Work:
     work = work_of(text)
-    if not isinstance(work, Job | DoseJob | LookJob):
+    if not isinstance(work, ChangeWorkOrder | DoseWorkOrder | VisualCheckOrder):
         raise DataError("a planned step holds other work")
     return work
 

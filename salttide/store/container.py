@@ -9,12 +9,12 @@ from dataclasses import asdict, dataclass
 from datetime import datetime
 from typing import Any
 
-from salttide.core.container import Container, ContainerEvent, ContainerKind
-from salttide.core.delivery import delivered_doses
-from salttide.core.errors import ConflictError, NotFoundError
-from salttide.core.ledger import Dose
-from salttide.core.shelf import Additive
-from salttide.core.slots import Slot
+from salttide.core.basics.errors import ConflictError, NotFoundError
+from salttide.core.estimate.dose_times import Slot
+from salttide.core.ledger.entries import Dose
+from salttide.core.planning.container import Container, ContainerEvent, ContainerKind
+from salttide.core.planning.delivery import delivered_doses
+from salttide.core.system.shelf import Additive
 
 from .database import dump, to_moment, to_text
 

@@ -16,7 +16,7 @@ from pathlib import Path
 from typing import Any
 from urllib.parse import quote
 
-from salttide.core.errors import ConflictError, DamagedError, DataError
+from salttide.core.basics.errors import ConflictError, DamagedError, DataError
 
 Row = sqlite3.Row
 PATIENCE_S = 5.0

@@ -5,7 +5,7 @@ from __future__ import annotations
 import sqlite3
 from datetime import date
 
-from salttide.core.gear import NOT_TOLD, PartKept
+from salttide.core.upkeep.gear import NOT_TOLD, PartKept
 
 from .database import to_moment, to_text
 

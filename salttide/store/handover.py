@@ -8,8 +8,8 @@ import sqlite3
 from dataclasses import asdict, dataclass
 from datetime import date, datetime
 
-from salttide.core.errors import NotFoundError
-from salttide.core.handover import HandOverWish, VisitWork
+from salttide.core.basics.errors import NotFoundError
+from salttide.core.overview.handover import HandOverWish, VisitWork
 
 from .database import dump, to_moment, to_text
 from .rota import Away, absences

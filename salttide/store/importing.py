@@ -9,8 +9,8 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
-from salttide.core.errors import ConflictError, NotFoundError
-from salttide.core.parameters import Parameter
+from salttide.core.basics.errors import ConflictError, NotFoundError
+from salttide.core.science.parameters import Parameter
 
 from . import probe
 from .database import dump, to_moment, to_text

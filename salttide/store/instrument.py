@@ -6,9 +6,9 @@ import sqlite3
 from dataclasses import dataclass
 from datetime import date, datetime
 
-from salttide.core.entry import Instrument
-from salttide.core.errors import ConflictError, NotFoundError
-from salttide.core.parameters import Parameter
+from salttide.core.basics.errors import ConflictError, NotFoundError
+from salttide.core.ledger.bench_row import Instrument
+from salttide.core.science.parameters import Parameter
 
 from .database import to_moment, to_text
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 import sqlite3
 from datetime import datetime
 
-from salttide.core.changed import usual_salt
-from salttide.core.jot_answer import JotContext
-from salttide.core.jot_statement import RecordContext
-from salttide.core.outlook import MEMORY, waters
+from salttide.core.jot.answer import JotContext
+from salttide.core.jot.statement import RecordContext
+from salttide.core.overview.state import MEMORY, waters
+from salttide.core.planning.done_change import usual_salt
 
 from . import instrument, shelf
 from . import system as system_store

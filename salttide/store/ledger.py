@@ -7,9 +7,8 @@ from collections.abc import Sequence
 from dataclasses import replace
 from datetime import UTC, datetime, time, timedelta
 
-from salttide.core.delivery import DOSED_AT
-from salttide.core.errors import ConflictError, NotFoundError
-from salttide.core.ledger import (
+from salttide.core.basics.errors import ConflictError, NotFoundError
+from salttide.core.ledger.entries import (
     Change,
     Dose,
     Entry,
@@ -21,9 +20,10 @@ from salttide.core.ledger import (
     TopOff,
     in_order,
 )
-from salttide.core.linked import fill_linked
-from salttide.core.looking import Happening, Look
-from salttide.core.system import System
+from salttide.core.ledger.linked import fill_linked
+from salttide.core.planning.delivery import DOSED_AT
+from salttide.core.system.inspection import Event, VisualCheck
+from salttide.core.system.system import System
 
 from .change import daily_plans
 from .container import pumped, put_container_back, turns
@@ -189,7 +189,7 @@ def _append(
         (system_id, kind, to_text(event.at), to_text(recorded_at), command, supersedes, event.note),
     )
     entry_id = int(cursor.lastrowid or 0)
-    if isinstance(event, Look):
+    if isinstance(event, VisualCheck):
         found = [(entry_id, sight.kind.key, sight.amount, sight.where) for sight in event.sights]
         connection.executemany("INSERT INTO sight VALUES (?, ?, ?, ?)", found)
         return entry_id
@@ -213,9 +213,9 @@ def _columns(event: Entry) -> tuple[str, tuple[object, ...]]:
         return "harvest", (event.what, event.grams, dump(event.bound))
     if isinstance(event, Feed):
         return "feed", (event.food, event.portions, event.grams, dump(event.brought))
-    if isinstance(event, Look):
+    if isinstance(event, VisualCheck):
         return "look", ()
-    if isinstance(event, Happening):
+    if isinstance(event, Event):
         return "happening", (event.kind.key,)
     return "care", (
         event.task, event.minutes, int(event.skipped), event.reason, int(event.timed), event.zone, dump(event.found),

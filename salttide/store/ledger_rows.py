@@ -10,11 +10,11 @@ from datetime import datetime
 from itertools import groupby
 from typing import TypeVar
 
-from salttide.core.catalogue import happenings, sights
-from salttide.core.ledger import Change, Dose, Evaporation, Feed, Harvest, Ledger, Reading, TopOff, in_order
-from salttide.core.looking import Amount, Happening, Look, Sight, Where
-from salttide.core.parameters import Parameter
-from salttide.core.system import System
+from salttide.core.ledger.entries import Change, Dose, Evaporation, Feed, Harvest, Ledger, Reading, TopOff, in_order
+from salttide.core.science.parameters import Parameter
+from salttide.core.system.catalogue import happenings, sights
+from salttide.core.system.inspection import Amount, Event, Sign, VisualCheck, Where
+from salttide.core.system.system import System
 
 from .care import care_entries
 from .database import to_moment, to_text
@@ -139,7 +139,7 @@ def _dose(row: sqlite3.Row) -> Dose:
     )
 
 
-def _looks(connection: sqlite3.Connection, values: tuple[int, str]) -> tuple[Look, ...]:
+def _looks(connection: sqlite3.Connection, values: tuple[int, str]) -> tuple[VisualCheck, ...]:
     """Looks with what they found; a look may have found nothing."""
     rows = connection.execute(
         "SELECT effective.id, effective.at, effective.note, sight.kind, sight.amount, sight.place FROM effective"
@@ -149,18 +149,20 @@ def _looks(connection: sqlite3.Connection, values: tuple[int, str]) -> tuple[Loo
         values,
     )
     return tuple(
-        Look(to_moment(found[0]["at"]), tuple(_sight(row) for row in found if row["kind"]), found[0]["note"], entry_id)
+        VisualCheck(
+            to_moment(found[0]["at"]), tuple(_sight(row) for row in found if row["kind"]), found[0]["note"], entry_id
+        )
         for entry_id, found in ((key, list(group)) for key, group in groupby(rows, key=lambda row: row["id"]))
     )
 
 
-def _sight(row: sqlite3.Row) -> Sight:
+def _sight(row: sqlite3.Row) -> Sign:
     amount, place = row["amount"], row["place"]
-    return Sight(sights()[row["kind"]], Amount(amount) if amount else None, Where(place) if place else None)
+    return Sign(sights()[row["kind"]], Amount(amount) if amount else None, Where(place) if place else None)
 
 
-def _happening(row: sqlite3.Row) -> Happening:
-    return Happening(to_moment(row["at"]), happenings()[row["kind"]], row["note"], row["id"])
+def _happening(row: sqlite3.Row) -> Event:
+    return Event(to_moment(row["at"]), happenings()[row["kind"]], row["note"], row["id"])
 
 
 def _top_off(row: sqlite3.Row) -> TopOff:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import sqlite3
 from datetime import date, time
 
-from salttide.core.light import Light, Par
+from salttide.core.system.light import Light, Par
 
 
 def lights(connection: sqlite3.Connection, system_id: int) -> list[Light]:

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
-from salttide.core.errors import NotFoundError
-from salttide.core.livestock import Animal, Demand, Turn, turned
-from salttide.core.parameters import Parameter, Span
+from salttide.core.basics.errors import NotFoundError
+from salttide.core.science.parameters import Parameter, Span
+from salttide.core.system.livestock import Animal, Demand, StockChange, turned
 
 from .database import dump
 
@@ -29,7 +29,7 @@ class Turned:
     id: int
     animal: str
     day: str
-    turn: Turn
+    turn: StockChange
     number: int
     cause: str
     void: bool
@@ -81,7 +81,7 @@ def add_animal(connection: sqlite3.Connection, system_id: int, item: Animal, day
         (system_id, *_columns(item)),
     )
     animal_id = int(cursor.lastrowid or 0)
-    _insert_turn(connection, animal_id, day, Turn.ADDED, item.count, "", command)
+    _insert_turn(connection, animal_id, day, StockChange.ADDED, item.count, "", command)
     return animal_id
 
 
@@ -99,7 +99,7 @@ def put_away(connection: sqlite3.Connection, animal_id: int, away: bool) -> None
 
 
 def turn(
-    connection: sqlite3.Connection, item: Animal, day: date, kind: Turn, number: int, cause: str, command: str
+    connection: sqlite3.Connection, item: Animal, day: date, kind: StockChange, number: int, cause: str, command: str
 ) -> int:
     """Record a change of an animal's number. Returns the number after it. Raises DomainError at `number`."""
     after = turned(item.count, kind, number)
@@ -108,7 +108,7 @@ def turn(
 
 
 def _insert_turn(
-    connection: sqlite3.Connection, animal_id: int, day: date, kind: Turn, number: int, cause: str, command: str
+    connection: sqlite3.Connection, animal_id: int, day: date, kind: StockChange, number: int, cause: str, command: str
 ) -> None:
     connection.execute(
         "INSERT INTO animal_turn (animal_id, day, turn, number, cause, command) VALUES (?, ?, ?, ?, ?, ?)",
@@ -128,7 +128,7 @@ def turns(connection: sqlite3.Connection, system_id: int, limit: int = 50) -> li
             row["id"],
             row["animal"],
             row["day"],
-            Turn(row["turn"]),
+            StockChange(row["turn"]),
             row["number"],
             row["cause"],
             bool(row["void"]),

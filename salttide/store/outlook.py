@@ -9,22 +9,22 @@ from datetime import date, datetime, timedelta
 from functools import cached_property
 from typing import TypeVar
 
-from salttide.core.ahead import Ahead
-from salttide.core.changed import usual_salt
-from salttide.core.container import Container
-from salttide.core.delivery import daily_dose, with_pumps
-from salttide.core.due import Rule
-from salttide.core.errors import DamagedError
-from salttide.core.job import Work
-from salttide.core.ledger import Ledger
-from salttide.core.missed import PlanPart, replanned
-from salttide.core.mix import SaltMix
-from salttide.core.outlook import MEMORY, Outlook, Waters, outlook, waters, work_of
-from salttide.core.placing import Days, Placing
-from salttide.core.plan import DailyDose, daily_as_recorded
-from salttide.core.rota import Occurrence, Planned
-from salttide.core.system import System
-from salttide.core.upkeep import PLACED_DAYS, Keeping, Upkeep, placing_of, rules_of
+from salttide.core.basics.errors import DamagedError
+from salttide.core.ledger.entries import Ledger
+from salttide.core.ledger.plan import DailyDose, daily_as_recorded
+from salttide.core.overview.state import MEMORY, SystemState, Waters, outlook, waters, work_of
+from salttide.core.overview.upcoming import Ahead
+from salttide.core.planning.container import Container
+from salttide.core.planning.delivery import daily_dose, with_pumps
+from salttide.core.planning.done_change import usual_salt
+from salttide.core.planning.missed import PlanPart, replanned
+from salttide.core.planning.work_order import Work
+from salttide.core.science.mix import SaltMix
+from salttide.core.system.system import System
+from salttide.core.upkeep.care import PLACED_DAYS, Availability, Upkeep, placing_of, rules_of
+from salttide.core.upkeep.due import Rule
+from salttide.core.upkeep.rota import Occurrence, Planned
+from salttide.core.upkeep.scheduling_model import Days, Schedule
 from salttide.faults import fault_number
 
 from . import batch as batch_store
@@ -104,7 +104,7 @@ class Outlooks:
         """The salt that is taken where none is named."""
         return usual_salt(shelf.salts(self.connection), self.keeper.salt_id)
 
-    def outlook(self, system: System, ahead_days: int | None = None) -> Outlook:
+    def outlook(self, system: System, ahead_days: int | None = None) -> SystemState:
         """The outlook of a system, from the readings that still say something."""
         zone = self.keeper.zone
         until = self.today + timedelta(days=ahead_days) if ahead_days else None
@@ -136,14 +136,14 @@ class Outlooks:
         splits = rota_store.care_splits(self.connection, system.id)
         return Upkeep(self.rules(system), moves, self.keeping(system.id), splits=splits)
 
-    def keeping(self, system_id: int) -> Keeping:
+    def keeping(self, system_id: int) -> Availability:
         """The keeper's minutes and absences, and where the work is placed so far."""
         week, single, away = self._days_kept
         live, stood = (
             {(each.task, each.due): each.day for each in kept if each.system_id == system_id} for kept in self._placings
         )
         others = rota_store.by_day(each for each in self._placings[0] if each.system_id != system_id)
-        return Keeping(week, single, away, live, stood, others)
+        return Availability(week, single, away, live, stood, others)
 
     @cached_property
     def _days_kept(self) -> tuple[Sequence[float], Mapping[date, float], frozenset[date]]:
@@ -206,7 +206,7 @@ class Outlooks:
         upkeep, ahead = self.upkeep(system), self.ahead(system)
         return work_of(system, self.ledger(system), upkeep, ahead, self.now, until, self.keeper.zone)
 
-    def placing(self, anew: bool = False, ease: bool = False) -> tuple[dict[int, Outlook], Placing, Days]:
+    def placing(self, anew: bool = False, ease: bool = False) -> tuple[dict[int, SystemState], Schedule, Days]:
         """The work of all systems placed together, with the outlook of each; `ease`: take work off overfull days."""
         views = self.each(lambda system: self.outlook(system, PLACED_DAYS))
         keepings = {system_id: self.keeping(system_id) for system_id in views}
@@ -220,7 +220,7 @@ class Outlooks:
         rota_store.keep_placings(connection, placed, self.today)
         return sum(before.get((e.system_id, e.task, e.due), e.day) != e.day for e in placed), len(placed)
 
-    def placings_of(self, placing: Placing) -> list[rota_store.Placed]:
+    def placings_of(self, placing: Schedule) -> list[rota_store.Placed]:
         """A placing as it is stored; what the keeper chose the day of is not. Of a broken system it stays as it was."""
         placed = [
             rota_store.Placed(*ref[:3], day, placing.of(ref).minutes)

@@ -6,7 +6,7 @@ import sqlite3
 from dataclasses import dataclass
 from datetime import datetime
 
-from salttide.core.errors import NotFoundError
+from salttide.core.basics.errors import NotFoundError
 
 from .database import to_moment, to_text
 

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from itertools import pairwise
 
-from salttide.core.ledger import Reading
-from salttide.core.parameters import FACTS, Parameter
+from salttide.core.ledger.entries import Reading
+from salttide.core.science.parameters import FACTS, Parameter
 
 HOUR, DAY = 3600, 86400
 SPANS = (HOUR, 6 * HOUR, DAY, 7 * DAY, 28 * DAY)

@@ -9,8 +9,8 @@ from contextlib import closing
 from pathlib import Path
 from typing import Any
 
-from salttide.core.errors import DataError
-from salttide.core.words import counted
+from salttide.core.basics.errors import DataError
+from salttide.core.basics.phrasing import counted
 
 from .database import reading_only
 

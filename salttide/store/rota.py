@@ -8,10 +8,10 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from salttide.core.errors import NotFoundError
-from salttide.core.rota import Occurrence, Piece, Split
-from salttide.core.task import OWN, RoundPart, TaskKind, own_kind
-from salttide.core.upkeep import USUAL_MINUTES, CareChoice
+from salttide.core.basics.errors import NotFoundError
+from salttide.core.upkeep.care import USUAL_MINUTES, CareChoice
+from salttide.core.upkeep.rota import Occurrence, Piece, Split
+from salttide.core.upkeep.task import OWN, RoundPart, TaskKind, own_kind
 
 from .database import dump
 from .shelf import keep_keeper, keeper

@@ -6,11 +6,11 @@ import sqlite3
 from dataclasses import dataclass
 from datetime import date, datetime
 
-from salttide.core.batch import BatchJob
-from salttide.core.errors import ConflictError, DataError, NotFoundError
-from salttide.core.job import DoseJob, Job, LookJob
-from salttide.core.runbook import Answer, AnswerKind
-from salttide.core.setting import RunWork, TankJob
+from salttide.core.basics.errors import ConflictError, DataError, NotFoundError
+from salttide.core.planning.batch import BatchWorkOrder
+from salttide.core.planning.work_order import ChangeWorkOrder, DoseWorkOrder, VisualCheckOrder
+from salttide.core.runbook.context import RunWork, TankWorkOrder
+from salttide.core.runbook.steps import Answer, AnswerKind
 
 from .database import to_moment, to_text
 from .work import work_of, work_text
@@ -33,8 +33,8 @@ class Run:
 
 def start(connection: sqlite3.Connection, runbook: str, work: RunWork, at: datetime, step_id: int = 0) -> int:
     """Start work, or find it where it was started already, on this device or another."""
-    system_id = work.system_id if isinstance(work, Job | TankJob) else 0
-    batch_id = work.batch_id if isinstance(work, BatchJob) else 0
+    system_id = work.system_id if isinstance(work, ChangeWorkOrder | TankWorkOrder) else 0
+    batch_id = work.batch_id if isinstance(work, BatchWorkOrder) else 0
     if step_id:
         found = connection.execute("SELECT id FROM run WHERE step_id = ? AND ended_at IS NULL", (step_id,))
     elif batch_id:
@@ -77,7 +77,7 @@ def open_runs(connection: sqlite3.Connection) -> list[Run]:
 
 def _run(row: sqlite3.Row) -> Run:
     work = work_of(row["job"])
-    if isinstance(work, DoseJob | LookJob):
+    if isinstance(work, DoseWorkOrder | VisualCheckOrder):
         raise DataError(f"work {row['id']} has no runbook")
     return Run(
         row["id"], row["system_id"] or 0, row["step_id"] or 0, row["batch_id"] or 0, row["runbook"], work,

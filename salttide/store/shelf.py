@@ -11,16 +11,16 @@ from enum import StrEnum
 from math import inf
 from zoneinfo import ZoneInfo
 
-from salttide.core.additives import AlkalinitySource
-from salttide.core.errors import ConflictError, NotFoundError
-from salttide.core.food import Food
-from salttide.core.learned import MeasuredBatch, learned_salt
-from salttide.core.mix import SaltMix, StrengthBasis
-from salttide.core.parameters import Parameter, Span
-from salttide.core.quantities import PLAIN_HABITS, Gallon, Habits
-from salttide.core.shelf import Additive
-from salttide.core.typed import DecimalSign
-from salttide.core.writing import ClockHours, DayOrder, Writing
+from salttide.core.basics.errors import ConflictError, NotFoundError
+from salttide.core.basics.locale import ClockHours, DayOrder, Writing
+from salttide.core.basics.number_text import DecimalSign
+from salttide.core.basics.quantities import PLAIN_HABITS, Gallon, Habits
+from salttide.core.science.additives import AlkalinitySource
+from salttide.core.science.food import Food
+from salttide.core.science.mix import SaltMix, StrengthBasis
+from salttide.core.science.parameters import Parameter, Span
+from salttide.core.science.salt_calibration import MeasuredBatch, learned_salt
+from salttide.core.system.shelf import Additive
 
 from .database import dump
 

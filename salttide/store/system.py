@@ -10,22 +10,22 @@ from datetime import datetime
 from itertools import pairwise
 from typing import Any
 
-from salttide.core.errors import ConflictError, NotFoundError
-from salttide.core.parameters import Parameter, Span
-from salttide.core.service import Service
-from salttide.core.system import (
+from salttide.core.basics.errors import ConflictError, NotFoundError
+from salttide.core.planning.plumbing import Plumbing
+from salttide.core.science.parameters import Parameter, Span
+from salttide.core.system.system import (
     GearPlace,
     Limits,
+    Methods,
     Panel,
     PanelMaterial,
     Placed,
     SandMethod,
-    Schools,
     SourceWater,
     Stage,
     System,
 )
-from salttide.core.volume import Geometry, SaltTest, Shape, Sump, displacement
+from salttide.core.system.volume import Geometry, SaltTest, Shape, Sump, displacement
 
 from . import livestock
 from .database import dump, to_moment, to_text
@@ -65,7 +65,7 @@ def _system(row: Mapping[str, Any]) -> System:
         Stage(row["stage"]),
         PanelMaterial(row["panel"]),
         _geometry(row),
-        Schools(
+        Methods(
             SandMethod(row["sand"]),
             row["change_fraction"],
             row["change_every_days"],
@@ -257,14 +257,14 @@ def _replace_parts(connection: sqlite3.Connection, system_id: int, item: System)
     )
 
 
-def service(connection: sqlite3.Connection, system_id: int) -> Service:
+def service(connection: sqlite3.Connection, system_id: int) -> Plumbing:
     """The hoses, pumps and levels of a system; the usual ones where none were kept. Raises NotFoundError."""
     row = connection.execute("SELECT service FROM system WHERE id = ?", (system_id,)).fetchone()
     if row is None:
         raise NotFoundError(f"there is no system {system_id}")
-    return Service(**json.loads(row["service"]))
+    return Plumbing(**json.loads(row["service"]))
 
 
-def keep_service(connection: sqlite3.Connection, system_id: int, item: Service) -> None:
+def keep_service(connection: sqlite3.Connection, system_id: int, item: Plumbing) -> None:
     """Keep them."""
     connection.execute("UPDATE system SET service = ? WHERE id = ?", (dump(asdict(item)), system_id))

@@ -11,28 +11,34 @@ from collections.abc import Callable, Mapping
 from dataclasses import asdict, fields
 from typing import Any, TypeVar
 
-from salttide.core.additives import AlkalinitySource
-from salttide.core.batch import BatchJob
-from salttide.core.errors import DataError
-from salttide.core.job import DoseJob, Job, LookJob, Water
-from salttide.core.mix import SaltMix, StrengthBasis
-from salttide.core.parameters import Parameter, Span
-from salttide.core.setting import TankJob
-from salttide.core.system import Limits
+from salttide.core.basics.errors import DataError
+from salttide.core.planning.batch import BatchWorkOrder
+from salttide.core.planning.work_order import ChangeWorkOrder, DoseWorkOrder, VisualCheckOrder, Water
+from salttide.core.runbook.context import TankWorkOrder
+from salttide.core.science.additives import AlkalinitySource
+from salttide.core.science.mix import SaltMix, StrengthBasis
+from salttide.core.science.parameters import Parameter, Span
+from salttide.core.system.system import Limits
 
 from .database import dump
 
-Stored = Job | DoseJob | LookJob | BatchJob | TankJob
+Stored = ChangeWorkOrder | DoseWorkOrder | VisualCheckOrder | BatchWorkOrder | TankWorkOrder
 T = TypeVar("T")
 VERSION = 2
 """1: the work alone, its kind told by what it has · 2: kind and version beside it."""
-KINDS: Mapping[type, str] = {Job: "change", DoseJob: "dose", LookJob: "look", BatchJob: "batch", TankJob: "tank"}
+KINDS: Mapping[type, str] = {
+    ChangeWorkOrder: "change",
+    DoseWorkOrder: "dose",
+    VisualCheckOrder: "look",
+    BatchWorkOrder: "batch",
+    TankWorkOrder: "tank",
+}
 
 
 def work_text(work: Stored) -> str:
     """Work as stored."""
     table = asdict(work)
-    if isinstance(work, TankJob):
+    if isinstance(work, TankWorkOrder):
         table["flags"] = sorted(work.flags)
     return dump({"kind": KINDS[type(work)], "version": VERSION, "work": table})
 
@@ -63,9 +69,9 @@ def _made(kind: Callable[..., T], table: Mapping[str, Any], **read: Any) -> T:
     return kind(**{**{key: value for key, value in table.items() if key in known}, **read})
 
 
-def _change(table: Mapping[str, Any]) -> Job:
+def _change(table: Mapping[str, Any]) -> ChangeWorkOrder:
     return _made(
-        Job,
+        ChangeWorkOrder,
         table,
         **_by_parameters(table, "before", "incoming", "units"),
         source=AlkalinitySource(table["source"]),
@@ -76,23 +82,23 @@ def _change(table: Mapping[str, Any]) -> Job:
     )
 
 
-def _batch(table: Mapping[str, Any]) -> BatchJob:
+def _batch(table: Mapping[str, Any]) -> BatchWorkOrder:
     salt = _salt(table["salt"])
     if salt is None:
         raise DataError("a batch without its salt")
     read = _by_parameters(table, "incoming", "units")
-    return _made(BatchJob, table, **read, source=AlkalinitySource(table["source"]), salt=salt)
+    return _made(BatchWorkOrder, table, **read, source=AlkalinitySource(table["source"]), salt=salt)
 
 
-def _tank(table: Mapping[str, Any]) -> TankJob:
+def _tank(table: Mapping[str, Any]) -> TankWorkOrder:
     bands = {Parameter(key): (low, high) for key, (low, high) in table["bands"].items()}
-    return _made(TankJob, table, bands=bands, flags=frozenset(table["flags"]), **_by_parameters(table, "units"))
+    return _made(TankWorkOrder, table, bands=bands, flags=frozenset(table["flags"]), **_by_parameters(table, "units"))
 
 
 _READ: Mapping[str, Callable[[Mapping[str, Any]], Stored]] = {
     "change": _change,
-    "dose": lambda table: _made(DoseJob, table, **_by_parameters(table, "amounts", "before")),
-    "look": lambda table: _made(LookJob, table),
+    "dose": lambda table: _made(DoseWorkOrder, table, **_by_parameters(table, "amounts", "before")),
+    "look": lambda table: _made(VisualCheckOrder, table),
     "batch": _batch,
     "tank": _tank,
 }

@@ -15,7 +15,7 @@ from fastapi.testclient import TestClient
 from salttide.api.errors import STATUS, status_of
 from salttide.app import make_app
 from salttide.clock import PinnedClock
-from salttide.core import errors
+from salttide.core.basics import errors
 from tests.api.base import BEACON, NOW, ApiTest
 
 

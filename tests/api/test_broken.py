@@ -6,8 +6,8 @@ from datetime import date
 from typing import Any
 from unittest.mock import patch
 
-from salttide.core.outlook import outlook
-from salttide.core.parameters import Parameter
+from salttide.core.overview.state import outlook
+from salttide.core.science.parameters import Parameter
 from tests.api.base import BEACON, EELGRASS, ApiTest, session
 
 POISON = 431.0

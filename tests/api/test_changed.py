@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import timedelta
 from typing import Any
 
-from salttide.core.ledger import Care
+from salttide.core.ledger.entries import Care
 from salttide.store.ledger import record
 from tests.api.base import BEACON, NOW, SKIFF, ApiTest, session
 

@@ -36,7 +36,7 @@ class Containers(ContainerTest):
         self.assertIn("container", [item["way"] for item in items])
 
     def test_what_really_came_is_in_the_ledger(self) -> None:
-        from salttide.core.parameters import Parameter
+        from salttide.core.science.parameters import Parameter
         from salttide.store import ledger as ledger_store
         from salttide.store import system as system_store
         from tests.api.base import NOW

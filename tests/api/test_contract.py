@@ -11,7 +11,7 @@ import schemathesis
 from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 
-from salttide.core.handover import HandOverWish
+from salttide.core.overview.handover import HandOverWish
 from salttide.store import handover as handover_store
 from salttide.store import rota as rota_store
 from tests.api.base import NOW, ApiTest

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import Any
 
-from salttide.core.units import DKH_PER_MEQ_L
+from salttide.core.science.units import DKH_PER_MEQ_L
 from tests.api.base import BEACON, SKIFF, ApiTest
 
 TODAY = date(2026, 11, 24)

@@ -23,7 +23,7 @@ from fastapi.testclient import TestClient
 
 from salttide.app import make_app
 from salttide.clock import PinnedClock
-from salttide.core.ledger import Care
+from salttide.core.ledger.entries import Care
 from salttide.store.ledger import record
 from tests.api.base import NOW
 from tests.stage import demo_database

@@ -114,8 +114,8 @@ class Record(ApiTest):
 
 class Crowds(ApiTest):
     def test_very_many_readings_of_one_instrument_are_drawn_as_a_probes(self):
-        from salttide.core.ledger import Reading
-        from salttide.core.parameters import Parameter
+        from salttide.core.ledger.entries import Reading
+        from salttide.core.science.parameters import Parameter
         from salttide.store import ledger as ledger_store
 
         rows = [

@@ -5,11 +5,11 @@ from __future__ import annotations
 from datetime import UTC, date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
-from salttide.core.additives import AlkalinitySource
-from salttide.core.ledger import Change, Dose, Entry, Ledger, Reading, ledger_of
-from salttide.core.parameters import FACTS, Parameter
-from salttide.core.units import DKH_PER_MEQ_L
-from salttide.core.wish import Wish
+from salttide.core.ledger.entries import Change, Dose, Entry, Ledger, Reading, ledger_of
+from salttide.core.planning.change_request import ChangeRequest
+from salttide.core.science.additives import AlkalinitySource
+from salttide.core.science.parameters import FACTS, Parameter
+from salttide.core.science.units import DKH_PER_MEQ_L
 from salttide.demo.shelf import SALTS
 from salttide.demo.systems import BEACON, EELGRASS, SKIFF, SLIPWAY
 
@@ -59,9 +59,9 @@ def dose(days_ago: float, meq: float, entry: int = 0) -> Dose:
     return Dose(NOW - timedelta(days=days_ago), "soda ash", 1.0, {Parameter.ALKALINITY: meq}, id=entry)
 
 
-def wish(**changes: object) -> Wish:
+def wish(**changes: object) -> ChangeRequest:
     """A wish: 12 % with Kittiwake Standard and soda ash, today, every 2 days."""
     base: dict[str, object] = {
         "fraction": 0.12, "salt": KITTIWAKE, "source": AlkalinitySource.SODA_ASH, "start": TODAY, "every_days": 2,
     }  # fmt: skip
-    return Wish(**{**base, **changes})  # type: ignore[arg-type]
+    return ChangeRequest(**{**base, **changes})  # type: ignore[arg-type]

@@ -6,7 +6,7 @@ import unittest
 from collections.abc import Callable, Iterable
 from typing import Any
 
-from salttide.core.errors import SaltTideError
+from salttide.core.basics.errors import SaltTideError
 
 Case = tuple[Callable[..., Any], tuple[Any, ...], float, float]
 """Function, arguments, expected value, most deviation."""

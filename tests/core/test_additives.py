@@ -5,7 +5,8 @@ import unittest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from salttide.core.additives import (
+from salttide.core.basics.errors import DomainError, InputError
+from salttide.core.science.additives import (
     COMPOUNDS,
     AlkalinitySource,
     alkalinity_meq,
@@ -18,15 +19,14 @@ from salttide.core.additives import (
     molar_mass_g_mol,
     rise_from_mass,
 )
-from salttide.core.errors import DomainError, InputError
-from salttide.core.limewater import (
+from salttide.core.science.limewater import (
     limewater_day,
     limewater_most_meq_l,
     limewater_solubility_g_l,
     limewater_strength_meq_l,
 )
-from salttide.core.parameters import Parameter
-from salttide.core.solutions import (
+from salttide.core.science.parameters import Parameter
+from salttide.core.science.solutions import (
     calcium_per_meq_mg,
     check_stock,
     label_dose_ml,

@@ -5,8 +5,8 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.air import pco2_uatm_of_air, ppm_of_pco2, water_vapour_atm
-from salttide.core.errors import DomainError
+from salttide.core.basics.errors import DomainError
+from salttide.core.science.air import pco2_uatm_of_air, ppm_of_pco2, water_vapour_atm
 
 
 class OverWater(unittest.TestCase):

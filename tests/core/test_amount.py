@@ -2,12 +2,12 @@
 
 import unittest
 
-from salttide.core.additives import dose_mass_g
-from salttide.core.amount import dose_text, mass_text, small_dose
-from salttide.core.errors import DomainError
-from salttide.core.parameters import Parameter
-from salttide.core.solutions import largest_strength_g_l
-from salttide.core.writing import DecimalSign, Writing, written_as
+from salttide.core.basics.errors import DomainError
+from salttide.core.basics.locale import DecimalSign, Writing, written_as
+from salttide.core.science.additives import dose_mass_g
+from salttide.core.science.amount import dose_text, mass_text, small_dose
+from salttide.core.science.parameters import Parameter
+from salttide.core.science.solutions import largest_strength_g_l
 
 # +0.03 mg/L PO4 in 273 L: 8.19 mg PO4, times 136.086/94.971 = 11.736 mg KH2PO4; over two days 5.868 mg each.
 PHOSPHATE_G = float(dose_mass_g("KH2PO4", Parameter.PHOSPHATE, 0.03, 273.0))

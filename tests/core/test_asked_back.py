@@ -2,30 +2,35 @@
 
 import unittest
 
-from salttide.core.air import pco2_uatm_of_air
-from salttide.core.ammonia import unionised_ammonia_mg_l
-from salttide.core.conversion import convert
-from salttide.core.errors import AmbiguousError, DomainError, InputError, PlanError, SaltTideError, UnitError
-from salttide.core.geometry import net_volume_by_salt
-from salttide.core.instruments import hydrometer_reading
-from salttide.core.jot import answer
-from salttide.core.jot_answer import JotContext
-from salttide.core.jot_reader import JotError
-from salttide.core.jot_record import record_line
-from salttide.core.mix import correct_batch, salt_mass_g, salt_to_strengthen_g, water_to_weaken_l
-from salttide.core.parameters import Parameter
-from salttide.core.recipe import strength_from_label_g_l
-from salttide.core.seawater import absolute_salinity, conductivity_ms_cm_from_salinity, density_kg_l, specific_gravity
-from salttide.core.sizing import size_changes
-from salttide.core.solutions import check_stock
-from salttide.core.topoff import (
+from salttide.core.basics.errors import AmbiguousError, DomainError, InputError, PlanError, SaltTideError, UnitError
+from salttide.core.jot.answer import JotContext
+from salttide.core.jot.reader import JotError
+from salttide.core.jot.record import record_line
+from salttide.core.jot.sums import answer
+from salttide.core.science.air import pco2_uatm_of_air
+from salttide.core.science.ammonia import unionised_ammonia_mg_l
+from salttide.core.science.conversion import convert
+from salttide.core.science.geometry import net_volume_by_salt
+from salttide.core.science.instruments import hydrometer_reading
+from salttide.core.science.mix import correct_batch, salt_mass_g, salt_to_strengthen_g, water_to_weaken_l
+from salttide.core.science.parameters import Parameter
+from salttide.core.science.recipe import strength_from_label_g_l
+from salttide.core.science.seawater import (
+    absolute_salinity,
+    conductivity_ms_cm_from_salinity,
+    density_kg_l,
+    specific_gravity,
+)
+from salttide.core.science.sizing import size_changes
+from salttide.core.science.solutions import check_stock
+from salttide.core.science.topoff import (
     alkalinity_after_lime_flood,
     lime_flood,
     salinity_after_evaporation,
     salinity_after_flood,
     salinity_drift_per_day,
 )
-from salttide.core.units import parse_measurement
+from salttide.core.science.units import parse_measurement
 from tests.core.test_jot_record import CONTEXT
 
 PO4, NO3 = Parameter.PHOSPHATE, Parameter.NITRATE

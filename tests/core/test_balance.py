@@ -6,11 +6,11 @@ from datetime import timedelta
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.balance import effect, joined, present, present_water
-from salttide.core.dilution import dilute
-from salttide.core.ledger import Change, Dose, Evaporation, TopOff, ledger_of
-from salttide.core.linked import fill_linked
-from salttide.core.parameters import Parameter
+from salttide.core.ledger.balance import effect, joined, present, present_water
+from salttide.core.ledger.entries import Change, Dose, Evaporation, TopOff, ledger_of
+from salttide.core.ledger.linked import fill_linked
+from salttide.core.science.dilution import dilute
+from salttide.core.science.parameters import Parameter
 from tests.core.cases import NOW, change, dose, ledger, reading
 
 NO3, ALK, SALINITY = Parameter.NITRATE, Parameter.ALKALINITY, Parameter.SALINITY

@@ -12,8 +12,10 @@ from datetime import date, timedelta
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.additives import AlkalinitySource
-from salttide.core.batch import (
+from salttide.core.basics.errors import DomainError, InputError, PlanError, RuleError
+from salttide.core.basics.quantities import scoop_words
+from salttide.core.ledger.stock import salt_a_week_g, salt_left
+from salttide.core.planning.batch import (
     BatchEvent,
     BatchKind,
     Phase,
@@ -24,12 +26,10 @@ from salttide.core.batch import (
     keeps_of,
     lesson,
 )
-from salttide.core.batch_match import batch_gate, correction
-from salttide.core.batch_plan import Portion, headroom_l, plan_batch, share_batch
-from salttide.core.errors import DomainError, InputError, PlanError, RuleError
-from salttide.core.parameters import Parameter, Span
-from salttide.core.quantities import scoop_words
-from salttide.core.stock import salt_a_week_g, salt_left
+from salttide.core.planning.batch_match import batch_gate, correction
+from salttide.core.planning.batch_plan import Portion, headroom_l, plan_batch, share_batch
+from salttide.core.science.additives import AlkalinitySource
+from salttide.core.science.parameters import Parameter, Span
 from tests.core.cases import KITTIWAKE, NOW, PLAINMARK, change, dkh
 
 T, S, A = Parameter.TEMPERATURE, Parameter.SALINITY, Parameter.ALKALINITY

@@ -3,11 +3,11 @@
 import unittest
 from datetime import timedelta
 
-from salttide.core.budget import TOO_FEW, budget
-from salttide.core.ledger import Dose, Feed, Harvest, TopOff
-from salttide.core.pace import pace_of
-from salttide.core.parameters import Parameter
-from salttide.core.plan import Plan, daily_as_recorded
+from salttide.core.estimate.budget import TOO_FEW, budget
+from salttide.core.estimate.rate import pace_of
+from salttide.core.ledger.entries import Dose, Feed, Harvest, TopOff
+from salttide.core.ledger.plan import Plan, daily_as_recorded
+from salttide.core.science.parameters import Parameter
 from tests.core.cases import NOW, ZONE, dkh, ledger, reading
 
 ALK, CA, NO3 = Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.NITRATE

@@ -8,7 +8,9 @@ from zoneinfo import ZoneInfo
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.calendar import (
+from salttide.core.basics.errors import InputError
+from salttide.core.ledger.entries import Care
+from salttide.core.upkeep.calendar import (
     CalendarWish,
     Entry,
     EntryState,
@@ -18,10 +20,8 @@ from salttide.core.calendar import (
     check_calendar_wish,
     entries_of,
 )
-from salttide.core.errors import InputError
-from salttide.core.ledger import Care
-from salttide.core.rota import Occurrence
-from salttide.core.task import tasks
+from salttide.core.upkeep.rota import Occurrence
+from salttide.core.upkeep.task import tasks
 
 ZONE = ZoneInfo("Europe/Copenhagen")
 NOW = datetime(2026, 11, 24, 17, 40, tzinfo=UTC)

@@ -7,8 +7,9 @@ import PyCO2SYS
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.ammonia import Danger, ammonia_danger, pk_ammonium, unionised_ammonia_mg_l, unionised_share
-from salttide.core.carbonate import (
+from salttide.core.basics.errors import DomainError, InputError, NumberError, ScaleError
+from salttide.core.science.ammonia import Danger, ammonia_danger, pk_ammonium, unionised_ammonia_mg_l, unionised_share
+from salttide.core.science.carbonate import (
     PhNbs,
     PhTotal,
     aragonite_saturation,
@@ -22,10 +23,9 @@ from salttide.core.carbonate import (
     ph_nbs_from_total,
     ph_total_from_nbs,
 )
-from salttide.core.carbonate_constants import BORATE, CALCIUM, constants
-from salttide.core.errors import DomainError, InputError, NumberError, ScaleError
-from salttide.core.ph_effect import largest_dose_by_ph, ph_effect_of_dose
-from salttide.core.seawater import density_kg_l
+from salttide.core.science.carbonate_constants import BORATE, CALCIUM, constants
+from salttide.core.science.ph_effect import largest_dose_by_ph, ph_effect_of_dose
+from salttide.core.science.seawater import density_kg_l
 from tests.core.tables import TableTest
 
 ORACLE = {"opt_k_carbonic": 10, "opt_total_borate": 1, "opt_k_bisulfate": 1, "opt_k_fluoride": 1, "opt_pH_scale": 4}

@@ -3,10 +3,11 @@
 import unittest
 from unittest import mock
 
-from salttide.core import catalogue, task
-from salttide.core.errors import DataError
-from salttide.core.parameters import Parameter
-from salttide.core.runbook_file import runbook, runbook_keys
+from salttide.core.basics.errors import DataError
+from salttide.core.runbook.file import runbook, runbook_keys
+from salttide.core.science.parameters import Parameter
+from salttide.core.system import catalogue
+from salttide.core.upkeep import task
 
 
 class Complete(unittest.TestCase):

@@ -8,13 +8,13 @@ from math import ceil
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.additives import AlkalinitySource, alkalinity_meq
-from salttide.core.change import Plan, plan_change
-from salttide.core.change_step import StepKind
-from salttide.core.errors import DomainError, PlanError, RuleError
-from salttide.core.parameters import Parameter
-from salttide.core.units import DKH_PER_MEQ_L
-from salttide.core.wish import Emergency
+from salttide.core.basics.errors import DomainError, PlanError, RuleError
+from salttide.core.planning.change import ChangePlan, plan_change
+from salttide.core.planning.change_request import Emergency
+from salttide.core.planning.change_step import ChangeStepKind
+from salttide.core.science.additives import AlkalinitySource, alkalinity_meq
+from salttide.core.science.parameters import Parameter
+from salttide.core.science.units import DKH_PER_MEQ_L
 from tests.core.cases import BEACON, EELGRASS, GANNET, KITTIWAKE, SKIFF, SLIPWAY, TODAY, WATER, dkh, wish
 
 SALINITY, ALKALINITY = Parameter.SALINITY, Parameter.ALKALINITY
@@ -66,7 +66,7 @@ class Series(unittest.TestCase):
     def test_salinity_falls_by_the_daily_limit_a_step(self):
         # Skiff 36.5 to 34.5 at 20 %: two steps of 1 ppt; the batch 36.5 - 1/0.2 = 31.5, then 35.5 - 5 = 30.5.
         plan = plan_change(SKIFF, {SALINITY: 36.5}, wish(fraction=0.2, salinity=34.5, every_days=2))
-        changes = [step for step in plan.steps if step.kind == StepKind.CHANGE]
+        changes = [step for step in plan.steps if step.kind == ChangeStepKind.CHANGE]
         self.assertEqual([round(step.batch.salinity, 6) for step in changes], [31.5, 30.5])
         self.assertEqual([step.day for step in changes], [date(2026, 11, 24), date(2026, 11, 26)])
         self.assertTrue(plan.reached)
@@ -81,7 +81,7 @@ class Series(unittest.TestCase):
     def test_alkalinity_uses_the_whole_allowance_and_goes_on_by_doses(self):
         # 6.5 dKH to 8.5, limit 1.0 a day: 7.5, then 8.5 within the tolerance of 0.3: change, dose.
         plan = plan_change(BEACON, WATER | {ALKALINITY: dkh(6.5)}, wish(salinity=34.8, alkalinity_meq_l=dkh(8.5)))
-        self.assertEqual([step.kind for step in plan.steps], [StepKind.CHANGE, StepKind.DOSE])
+        self.assertEqual([step.kind for step in plan.steps], [ChangeStepKind.CHANGE, ChangeStepKind.DOSE])
         self.assertAlmostEqual(plan.steps[0].after_best()[ALKALINITY] * DKH_PER_MEQ_L, 7.5)
         self.assertAlmostEqual(plan.steps[1].after_best()[ALKALINITY] * DKH_PER_MEQ_L, 8.5)
         # The second day: 1 dKH x 334.047 L / 2.80385 x 52.994 / 1000 = 6.314 g soda ash.
@@ -173,7 +173,7 @@ class Refusals(unittest.TestCase):
         self.assertTrue(plan.close_match)
 
 
-def moves(plan: Plan, parameter: Parameter) -> list[float]:
+def moves(plan: ChangePlan, parameter: Parameter) -> list[float]:
     return [step.after[parameter].middle - step.before[parameter] for step in plan.steps if parameter in step.after]
 
 

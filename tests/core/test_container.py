@@ -4,7 +4,9 @@ import unittest
 from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 
-from salttide.core.container import (
+from salttide.core.basics.errors import DomainError, InputError
+from salttide.core.estimate.dose_times import Slot, nearest_minutes, slots_of
+from salttide.core.planning.container import (
     Container,
     ContainerEvent,
     ContainerKind,
@@ -13,7 +15,7 @@ from salttide.core.container import (
     flow_ml_min,
     tube_days,
 )
-from salttide.core.delivery import (
+from salttide.core.planning.delivery import (
     Fault,
     contents,
     daily_dose,
@@ -24,10 +26,8 @@ from salttide.core.delivery import (
     falls,
     refill_days,
 )
-from salttide.core.errors import DomainError, InputError
-from salttide.core.parameters import Parameter
-from salttide.core.shelf import Additive
-from salttide.core.slots import Slot, nearest_minutes, slots_of
+from salttide.core.science.parameters import Parameter
+from salttide.core.system.shelf import Additive
 from tests.core.tables import TableTest
 
 NOON = datetime(2026, 11, 1, 12, tzinfo=UTC)

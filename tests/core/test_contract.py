@@ -25,8 +25,8 @@ from salttide.core import (
     show_number,
     size_changes,
 )
-from salttide.core.errors import DomainError, InputError, NumberError, SaltTideError, UnitError
-from salttide.core.sizing import DayLimit
+from salttide.core.basics.errors import DomainError, InputError, NumberError, SaltTideError, UnitError
+from salttide.core.science.sizing import DayLimit
 
 UNKNOWN = (nan, inf, -inf, 10**400, -(10**400))
 HOSTILE = (*UNKNOWN, -1e9, -1.0, 0, 0.0, 1e300, 1e-300, 7.0, None, "x", "", "\0", "\ud800", b"\0", True, [])

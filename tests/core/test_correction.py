@@ -6,8 +6,9 @@ from itertools import combinations
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from salttide.core.carbonate import carbonate_from_ph_nbs
-from salttide.core.correction import (
+from salttide.core.basics.errors import DomainError, InputError, PlanError
+from salttide.core.estimate.supplementation import ALKALINITY, CALCIUM, MAGNESIUM
+from salttide.core.planning.correction import (
     SATURATION_LIMIT,
     Aim,
     WaterNow,
@@ -16,13 +17,12 @@ from salttide.core.correction import (
     largest_safe_rise,
     plan_correction,
 )
-from salttide.core.dosing import PH_LIMIT_OF_A_DOSE, SEPARATION_MINUTES
-from salttide.core.errors import DomainError, InputError, PlanError
-from salttide.core.parameters import Parameter
-from salttide.core.ph_effect import ph_effect_of_dose
-from salttide.core.replacing import ALKALINITY, CALCIUM, MAGNESIUM
-from salttide.core.shelf import Additive
-from salttide.core.sizing import DayLimit
+from salttide.core.science.carbonate import carbonate_from_ph_nbs
+from salttide.core.science.dosing import PH_LIMIT_OF_A_DOSE, SEPARATION_MINUTES
+from salttide.core.science.parameters import Parameter
+from salttide.core.science.ph_effect import ph_effect_of_dose
+from salttide.core.science.sizing import DayLimit
+from salttide.core.system.shelf import Additive
 from tests.core.tables import TableTest
 
 SODA = Additive(1, "soda ash", "Na2CO3")

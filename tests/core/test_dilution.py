@@ -5,7 +5,8 @@ from math import exp, log
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.dilution import (
+from salttide.core.basics.errors import DomainError, NumberError, PlanError
+from salttide.core.science.dilution import (
     Routine,
     after_change,
     after_changes,
@@ -19,10 +20,9 @@ from salttide.core.dilution import (
     salinity_steps_l,
     settled_level,
 )
-from salttide.core.dosing import DAILY_LIMITS
-from salttide.core.errors import DomainError, NumberError, PlanError
-from salttide.core.parameters import Parameter
-from salttide.core.sizing import DayLimit, size_changes
+from salttide.core.science.dosing import DAILY_LIMITS
+from salttide.core.science.parameters import Parameter
+from salttide.core.science.sizing import DayLimit, size_changes
 from tests.core.tables import TableTest
 
 NITRATE, PHOSPHATE, CALCIUM = Parameter.NITRATE, Parameter.PHOSPHATE, Parameter.CALCIUM

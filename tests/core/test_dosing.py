@@ -6,8 +6,9 @@ from itertools import pairwise
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.dilution import dilute
-from salttide.core.dosing import (
+from salttide.core.basics.errors import DomainError, NumberError, PlanError
+from salttide.core.science.dilution import dilute
+from salttide.core.science.dosing import (
     DAILY_LIMITS,
     Between,
     correct_in_order,
@@ -15,10 +16,9 @@ from salttide.core.dosing import (
     uptake_between,
     uptake_per_day,
 )
-from salttide.core.errors import DomainError, NumberError, PlanError
-from salttide.core.parameters import Parameter
-from salttide.core.sizing import DayLimit
-from salttide.core.topoff import (
+from salttide.core.science.parameters import Parameter
+from salttide.core.science.sizing import DayLimit
+from salttide.core.science.topoff import (
     alkalinity_after_lime_flood,
     evaporation_l_from_salinity,
     independent_safeguards,

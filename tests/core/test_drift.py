@@ -3,8 +3,8 @@
 import unittest
 from random import Random
 
-from salttide.core.drift import drift
-from salttide.core.parameters import FACTS, Parameter
+from salttide.core.ledger.drift import drift
+from salttide.core.science.parameters import FACTS, Parameter
 from tests.core.cases import NOW, change, ledger, reading
 
 NO3, ALK = Parameter.NITRATE, Parameter.ALKALINITY

@@ -4,31 +4,31 @@ import unittest
 from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 
-from salttide.core.catalogue import cautions, sight
-from salttide.core.dates import later, typed_day
-from salttide.core.due import Rule, first_due
-from salttide.core.errors import InputError
-from salttide.core.finding import Certainty, Finding
-from salttide.core.found import found_kinds, found_words, read_found
-from salttide.core.history import history_of
-from salttide.core.ledger import Care
-from salttide.core.looking import Look
-from salttide.core.rota import Book, occurrences
-from salttide.core.system import Panel, PanelMaterial, SandMethod
-from salttide.core.task import own_kind, tasks
-from salttide.core.upkeep import (
+from salttide.core.basics.dates import later, typed_day
+from salttide.core.basics.errors import InputError
+from salttide.core.ledger.entries import Care
+from salttide.core.system.catalogue import cautions, sight
+from salttide.core.system.finding import Certainty, Finding
+from salttide.core.system.inspection import VisualCheck
+from salttide.core.system.observations import found_kinds, found_words, read_found
+from salttide.core.system.system import Panel, PanelMaterial, SandMethod
+from salttide.core.upkeep.care import (
+    Availability,
     CareChoice,
-    Keeping,
     check_choice_of_care,
     going_on,
     learned_minutes,
     on_their_days,
     rules_of,
 )
+from salttide.core.upkeep.due import Rule, first_due
+from salttide.core.upkeep.history import history_of
+from salttide.core.upkeep.rota import Book, occurrences
+from salttide.core.upkeep.task import own_kind, tasks
 from tests.core.cases import BEACON, EELGRASS, NOW, SKIFF, SLIPWAY, TODAY, ZONE
 
 FILM = Finding("a red film", "it is seen", "siphon it off", "it goes", (), Certainty.LIKELY, rule="red_film")
-AMPLE = Keeping(week=(300.0,) * 7)
+AMPLE = Availability(week=(300.0,) * 7)
 
 
 def ago(days):
@@ -128,13 +128,13 @@ class WhenItIsDue(unittest.TestCase):
 
 class GoingOn(unittest.TestCase):
     def test_what_the_last_look_saw_and_the_judgement_found(self):
-        old = Look(NOW - timedelta(days=9), (sight("creep"),))
-        look = Look(NOW - timedelta(days=3), (sight("dead_spot", "trace", "sand"),))
+        old = VisualCheck(NOW - timedelta(days=9), (sight("creep"),))
+        look = VisualCheck(NOW - timedelta(days=3), (sight("dead_spot", "trace", "sand"),))
         found = going_on([old, look], [FILM], NOW, ZONE, {"programme": TODAY})
         self.assertEqual(found, {"dead_spot": ago(3), "red_film": ago(6), "programme": TODAY})
 
     def test_an_old_look_says_nothing_any_more(self):
-        self.assertEqual(going_on([Look(NOW - timedelta(days=15), (sight("creep"),))], [], NOW, ZONE), {})
+        self.assertEqual(going_on([VisualCheck(NOW - timedelta(days=15), (sight("creep"),))], [], NOW, ZONE), {})
 
 
 class Series(unittest.TestCase):

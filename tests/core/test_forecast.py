@@ -7,11 +7,11 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.forecast import INTERVAL_SDS, crossing, expect, value_at
-from salttide.core.ledger import Change, Dose
-from salttide.core.pace import Pace
-from salttide.core.parameters import Parameter, Span
-from salttide.core.plan import DailyDose, Plan, daily_as_recorded
+from salttide.core.estimate.forecast import INTERVAL_SDS, crossing, expect, value_at
+from salttide.core.estimate.rate import Pace
+from salttide.core.ledger.entries import Change, Dose
+from salttide.core.ledger.plan import DailyDose, Plan, daily_as_recorded
+from salttide.core.science.parameters import Parameter, Span
 from tests.core.cases import NOW, change, ledger, reading
 
 NO3, ALK, CA = Parameter.NITRATE, Parameter.ALKALINITY, Parameter.CALCIUM

@@ -4,9 +4,11 @@ import unittest
 from dataclasses import replace
 from datetime import UTC, datetime, time, timedelta
 
-from salttide.core.due import Rule, first_due
-from salttide.core.errors import InputError
-from salttide.core.gear import (
+from salttide.core.basics.errors import InputError
+from salttide.core.ledger.entries import Care
+from salttide.core.upkeep.care import CareChoice, rules_of
+from salttide.core.upkeep.due import Rule, first_due
+from salttide.core.upkeep.gear import (
     NOT_TOLD,
     LifeBy,
     PartKept,
@@ -16,9 +18,7 @@ from salttide.core.gear import (
     parts_of,
     with_spares,
 )
-from salttide.core.ledger import Care
-from salttide.core.task import tasks
-from salttide.core.upkeep import CareChoice, rules_of
+from salttide.core.upkeep.task import tasks
 from tests.core.cases import BEACON, EELGRASS, SKIFF, TODAY, ZONE
 
 GEAR = ("steriliser", "return_pump", "purifier", "sock", "ph_probe", "powerhead", "heater")

@@ -5,20 +5,8 @@ from math import pi, sqrt
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.errors import DomainError, NumberError
-from salttide.core.geometry import (
-    bow_front_volume_l,
-    box_volume_l,
-    cylinder_volume_l,
-    hexagon_volume_l,
-    net_volume_by_salt,
-    net_volume_l,
-    quarter_round_volume_l,
-    rock_displacement_l,
-    sand_displacement_l,
-)
-from salttide.core.seawater import absolute_salinity, density_kg_l
-from salttide.core.tank import (
+from salttide.core.basics.errors import DomainError, NumberError
+from salttide.core.science.draining import (
     bucket_count,
     drain_back_l,
     drain_minutes,
@@ -31,6 +19,18 @@ from salttide.core.tank import (
     sump_room_l,
     zone_volumes_l,
 )
+from salttide.core.science.geometry import (
+    bow_front_volume_l,
+    box_volume_l,
+    cylinder_volume_l,
+    hexagon_volume_l,
+    net_volume_by_salt,
+    net_volume_l,
+    quarter_round_volume_l,
+    rock_displacement_l,
+    sand_displacement_l,
+)
+from salttide.core.science.seawater import absolute_salinity, density_kg_l
 from tests.core.tables import TableTest
 
 sides = st.floats(10, 300)

@@ -4,10 +4,10 @@ import unittest
 from dataclasses import replace
 from datetime import UTC, datetime, time, timedelta
 
-from salttide.core.additives import AlkalinitySource
-from salttide.core.catalogue import gear_kinds
-from salttide.core.errors import InputError
-from salttide.core.handover import (
+from salttide.core.basics.errors import InputError
+from salttide.core.ledger.entries import Care, Dose, Feed, Ledger, TopOff
+from salttide.core.ledger.plan import DailyDose
+from salttide.core.overview.handover import (
     HandOverWish,
     Household,
     check_hand_over,
@@ -19,13 +19,13 @@ from salttide.core.handover import (
     visit_days,
     visits_words,
 )
-from salttide.core.ledger import Care, Dose, Feed, Ledger, TopOff
-from salttide.core.livestock import Animal
-from salttide.core.parameters import Parameter, Span
-from salttide.core.plan import DailyDose
-from salttide.core.rota import Occurrence
-from salttide.core.task import tasks
-from salttide.core.upkeep import rules_of
+from salttide.core.science.additives import AlkalinitySource
+from salttide.core.science.parameters import Parameter, Span
+from salttide.core.system.catalogue import gear_kinds
+from salttide.core.system.livestock import Animal
+from salttide.core.upkeep.care import rules_of
+from salttide.core.upkeep.rota import Occurrence
+from salttide.core.upkeep.task import tasks
 from tests.core.cases import BEACON, NOW, SKIFF, TODAY, ZONE
 
 FIRST, LAST = TODAY + timedelta(days=10), TODAY + timedelta(days=17)

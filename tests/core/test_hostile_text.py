@@ -7,15 +7,15 @@ from math import inf
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
-from salttide.core.errors import InputError
-from salttide.core.jot_reader import JotError
-from salttide.core.jot_record import complete, record_line
-from salttide.core.label import read_label, read_printed_at
-from salttide.core.parameters import Parameter
-from salttide.core.quantities import Habits
-from salttide.core.typed import DecimalSign, show_number
-from salttide.core.units import unit_named
-from salttide.core.writing import Writing, written_as
+from salttide.core.basics.errors import InputError
+from salttide.core.basics.locale import Writing, written_as
+from salttide.core.basics.number_text import DecimalSign, show_number
+from salttide.core.basics.quantities import Habits
+from salttide.core.jot.reader import JotError
+from salttide.core.jot.record import complete, record_line
+from salttide.core.science.label import read_label, read_printed_at
+from salttide.core.science.parameters import Parameter
+from salttide.core.science.units import unit_named
 from tests.core.test_jot_record import CONTEXT
 
 WORDS = ["alk", "ca", "7.9", "8,1", "beacon", "dosed", "40", "ml", "soda", "stock", "change", "l", "topped off", "fed",

@@ -6,13 +6,13 @@ from dataclasses import replace
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.catalogue import cautions
-from salttide.core.jot import EXAMPLES, answer
-from salttide.core.jot_answer import Answer, JotContext
-from salttide.core.jot_reader import JotError
-from salttide.core.parameters import Parameter
-from salttide.core.quantities import Gallon, Habits
-from salttide.core.typed import DecimalSign
+from salttide.core.basics.number_text import DecimalSign
+from salttide.core.basics.quantities import Gallon, Habits
+from salttide.core.jot.answer import Answer, JotContext
+from salttide.core.jot.reader import JotError
+from salttide.core.jot.sums import EXAMPLES, answer
+from salttide.core.science.parameters import Parameter
+from salttide.core.system.catalogue import cautions
 from tests.core import cases
 
 BEACON, SKIFF = replace(cases.BEACON, id=1), replace(cases.SKIFF, id=3)

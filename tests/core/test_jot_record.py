@@ -4,19 +4,19 @@ import unittest
 from dataclasses import replace
 from datetime import timedelta
 
-from salttide.core.entry import Instrument
-from salttide.core.food import Food
-from salttide.core.jot_answer import JotContext
-from salttide.core.jot_reader import JotError
-from salttide.core.jot_record import EXAMPLES, complete, record_line, when_words
-from salttide.core.jot_statement import RecordContext
-from salttide.core.ledger import Care, Change, Dose, Feed, Reading, TopOff
-from salttide.core.livestock import Animal, Turn
-from salttide.core.looking import Happening
-from salttide.core.parameters import Parameter
-from salttide.core.quantities import Habits
-from salttide.core.shelf import Additive
-from salttide.core.typed import DecimalSign
+from salttide.core.basics.number_text import DecimalSign
+from salttide.core.basics.quantities import Habits
+from salttide.core.jot.answer import JotContext
+from salttide.core.jot.reader import JotError
+from salttide.core.jot.record import EXAMPLES, complete, record_line, when_words
+from salttide.core.jot.statement import RecordContext
+from salttide.core.ledger.bench_row import Instrument
+from salttide.core.ledger.entries import Care, Change, Dose, Feed, Reading, TopOff
+from salttide.core.science.food import Food
+from salttide.core.science.parameters import Parameter
+from salttide.core.system.inspection import Event
+from salttide.core.system.livestock import Animal, StockChange
+from salttide.core.system.shelf import Additive
 from tests.core.cases import BEACON, KITTIWAKE, NOW, SKIFF, ZONE, dkh, ledger, reading
 
 BEACON_1 = replace(BEACON, id=1, animals=(Animal(1, "goby", count=2),))
@@ -147,11 +147,11 @@ class Understood(unittest.TestCase):
         self.assertAlmostEqual(fed.brought[Parameter.NITRATE], 28.8 * 4.4268, places=1)
         self.assertEqual(event("scraped front 12 min"), Care(NOW, "scrape_front", 12))
         self.assertEqual(event("scraped the front").minutes, 10)
-        self.assertIsInstance(event("windows shut"), Happening)
+        self.assertIsInstance(event("windows shut"), Event)
 
     def test_animals_lost_and_born(self):
         (item,) = read("lost 1 goby").items
-        self.assertEqual((item.words, item.turn), ("1 goby lost, 1 now", (1, Turn.LOST, 1)))
+        self.assertEqual((item.words, item.turn), ("1 goby lost, 1 now", (1, StockChange.LOST, 1)))
         self.assertEqual(event("added 3 goby").kind.key, "stock_added")
 
     def test_when_it_was(self):
@@ -184,7 +184,7 @@ class Understood(unittest.TestCase):
 
     def test_a_count_changes_the_number_and_is_no_happening(self):
         (item,) = read("counted 5 goby").items
-        self.assertEqual((item.event, item.turn), (None, (1, Turn.COUNTED, 5)))
+        self.assertEqual((item.event, item.turn), (None, (1, StockChange.COUNTED, 5)))
 
     def test_every_example_is_understood(self):
         for text in EXAMPLES:

@@ -3,11 +3,11 @@
 import unittest
 from dataclasses import replace
 
-from salttide.core.catalogue import kit_items
-from salttide.core.job import DoseJob, Water
-from salttide.core.kit import kit_list, kit_words
-from salttide.core.system import PanelMaterial
-from salttide.core.task import tasks
+from salttide.core.planning.work_order import DoseWorkOrder, Water
+from salttide.core.runbook.kit import kit_list, kit_words
+from salttide.core.system.catalogue import kit_items
+from salttide.core.system.system import PanelMaterial
+from salttide.core.upkeep.task import tasks
 from tests.core.cases import BEACON, EELGRASS
 from tests.core.test_runbook import job
 
@@ -59,7 +59,7 @@ class Kit(unittest.TestCase):
         self.assertEqual(lines["salinity_meter"].asked_by, ("Change 40 L", "tests"))
 
     def test_a_planned_dose_is_weighed_at_home(self):
-        lines = self.lines(work=[("Dose 4.0 g", DoseJob("soda ash", 4.0, {}))])
+        lines = self.lines(work=[("Dose 4.0 g", DoseWorkOrder("soda ash", 4.0, {}))])
         self.assertEqual((lines["dose"].name, lines["dose"].amount), ("soda ash", "4.00 g"))
 
     def test_how_far_the_packing_is(self):

@@ -3,15 +3,15 @@
 import unittest
 from math import inf
 
-from salttide.core.catalogue import food_kinds
-from salttide.core.errors import DomainError, InputError
-from salttide.core.food import NO3_PER_N, PO4_PER_P, Food, brought, check_food
-from salttide.core.label import read_label, read_printed_at
-from salttide.core.learned import MeasuredBatch, bounded, check_batch, learned_salt, strength_learned
-from salttide.core.mix import SaltMix, StrengthBasis
-from salttide.core.parameters import Parameter, Span
-from salttide.core.typed import DecimalSign
-from salttide.core.units import unit_named
+from salttide.core.basics.errors import DomainError, InputError
+from salttide.core.basics.number_text import DecimalSign
+from salttide.core.science.food import NO3_PER_N, PO4_PER_P, Food, brought, check_food
+from salttide.core.science.label import read_label, read_printed_at
+from salttide.core.science.mix import SaltMix, StrengthBasis
+from salttide.core.science.parameters import Parameter, Span
+from salttide.core.science.salt_calibration import MeasuredBatch, bounded, check_batch, learned_salt, strength_learned
+from salttide.core.science.units import unit_named
+from salttide.core.system.catalogue import food_kinds
 from tests.core.cases import dkh
 
 ALKALINITY, CALCIUM, MAGNESIUM = Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM

@@ -6,13 +6,13 @@ from datetime import date, timedelta
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.job import DoseJob, LookJob
-from salttide.core.missed import PlanPart, replanned
-from salttide.core.parameters import Parameter
-from salttide.core.rota import Planned
+from salttide.core.planning.missed import PlanPart, replanned
+from salttide.core.planning.work_order import DoseWorkOrder, VisualCheckOrder
+from salttide.core.science.parameters import Parameter
+from salttide.core.upkeep.rota import Planned
 
 MON = date(2026, 11, 23)
-DOSE = DoseJob("soda ash", 3.0, {Parameter.ALKALINITY: 56.6}, made_at="2026-11-22T18:00:00+00:00")
+DOSE = DoseWorkOrder("soda ash", 3.0, {Parameter.ALKALINITY: 56.6}, made_at="2026-11-22T18:00:00+00:00")
 
 
 def day(number):
@@ -39,7 +39,7 @@ class Missed(unittest.TestCase):
         self.assertEqual(days([part(1), part(2)], {"one": 1}, day(1)), [(1, 2), (2, 3)])
 
     def test_its_tests_move_with_it_and_other_plans_do_not(self):
-        look = part(1, work=LookJob("2026-11-24T20:00:00Z", "check"), task="look", step_id=9)
+        look = part(1, work=VisualCheckOrder("2026-11-24T20:00:00Z", "check"), task="look", step_id=9)
         other = part(0, "two", step_id=7)
         self.assertEqual(days([part(0), look, other], {"one": 1}), [(7, 0), (0, 1), (9, 2)])
         # A look by itself waits where it is.

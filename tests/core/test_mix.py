@@ -7,8 +7,8 @@ from math import inf
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.errors import DomainError, NumberError, PlanError
-from salttide.core.mix import (
+from salttide.core.basics.errors import DomainError, NumberError, PlanError
+from salttide.core.science.mix import (
     SALT_SHARE,
     StrengthBasis,
     correct_batch,
@@ -22,8 +22,8 @@ from salttide.core.mix import (
     sea_salt_share,
     water_to_weaken_l,
 )
-from salttide.core.parameters import Parameter, Span
-from salttide.core.salts import (
+from salttide.core.science.parameters import Parameter, Span
+from salttide.core.science.salts import (
     batch_doses,
     blend_of_salts,
     blend_share,
@@ -33,8 +33,8 @@ from salttide.core.salts import (
     rank_salts,
     strength_from_batches,
 )
-from salttide.core.seawater import absolute_salinity, density_kg_l
-from salttide.core.units import DKH_PER_MEQ_L
+from salttide.core.science.seawater import absolute_salinity, density_kg_l
+from salttide.core.science.units import DKH_PER_MEQ_L
 from tests.core.cases import GANNET, KITTIWAKE, PLAINMARK
 from tests.core.tables import TableTest
 

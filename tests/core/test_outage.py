@@ -3,12 +3,12 @@
 import unittest
 from dataclasses import replace
 
-from salttide.core.errors import DomainError
-from salttide.core.livestock import Animal, Demand, air_bound, check_animal
-from salttide.core.match import heating_min
-from salttide.core.outage import cooling_h, outage, tank_job
-from salttide.core.parameters import Parameter
-from salttide.core.runbook_file import runbook
+from salttide.core.basics.errors import DomainError
+from salttide.core.planning.match import heating_min
+from salttide.core.runbook.file import runbook
+from salttide.core.runbook.outage import cooling_h, outage, tank_job
+from salttide.core.science.parameters import Parameter
+from salttide.core.system.livestock import Animal, Demand, air_bound, check_animal
 from tests.core.cases import BEACON, SLIPWAY
 
 T = Parameter.TEMPERATURE

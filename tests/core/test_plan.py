@@ -7,26 +7,26 @@ from datetime import datetime, timedelta
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.ahead import WORKING_HOUR, Ahead, Edit
-from salttide.core.due import Rule
-from salttide.core.errors import InputError
-from salttide.core.given import grams_in, read_mass_g, rises, too_much
-from salttide.core.job import DoseJob, dose_event, job_words, planned_events, routine_change
-from salttide.core.ledger import Care, Change, Dose, ledger_of
-from salttide.core.next_up import NextItem, Way, together
-from salttide.core.parameters import Parameter
-from salttide.core.plan import DailyDose
-from salttide.core.rota import WATER_CHANGE, Book, Planned
-from salttide.core.shelf import Additive
-from salttide.core.task import tasks
-from salttide.core.upkeep import Keeping
+from salttide.core.basics.errors import InputError
+from salttide.core.ledger.entries import Care, Change, Dose, ledger_of
+from salttide.core.ledger.plan import DailyDose
+from salttide.core.overview.next_up import Action, NextItem, together
+from salttide.core.overview.upcoming import WORKING_HOUR, Ahead, Edit
+from salttide.core.planning.work_order import DoseWorkOrder, dose_event, job_words, planned_events, routine_change
+from salttide.core.science.parameters import Parameter
+from salttide.core.system.additive_amount import grams_in, read_mass_g, rises, too_much
+from salttide.core.system.shelf import Additive
+from salttide.core.upkeep.care import Availability
+from salttide.core.upkeep.due import Rule
+from salttide.core.upkeep.rota import WATER_CHANGE, Book, Planned
+from salttide.core.upkeep.task import tasks
 from tests.core.cases import BEACON, KITTIWAKE, NOW, SKIFF, TODAY, ZONE
 
 ALK = Parameter.ALKALINITY
 RULES = [Rule(tasks()[WATER_CHANGE], 7, 50)]
 DONE = [Care(NOW - timedelta(days=3), WATER_CHANGE, 50)]
-AMPLE = Keeping(week=(240.0,) * 7)
-SODA = DoseJob("soda ash", 3.0, {ALK: 56.6})
+AMPLE = Availability(week=(240.0,) * 7)
+SODA = DoseWorkOrder("soda ash", 3.0, {ALK: 56.6})
 
 
 def day(ahead):
@@ -139,14 +139,15 @@ class Together(unittest.TestCase):
         return NextItem(way, title or way.value, "why", 5, pressing)
 
     def test_what_presses_first_then_work_then_tests_then_looks_each_by_system(self):
-        beacon = [self.item(Way.TEST), self.item(Way.RECORD), self.item(Way.LOOK)]
-        skiff = [self.item(Way.PLAN_CHANGE, True), self.item(Way.RECORD), self.item(Way.SEE)]
+        beacon = [self.item(Action.TEST), self.item(Action.RECORD), self.item(Action.LOOK)]
+        skiff = [self.item(Action.PLAN_CHANGE, True), self.item(Action.RECORD), self.item(Action.SEE)]
         found = [(system.name, item.way) for system, item in together([(BEACON, beacon), (SKIFF, skiff)])]
         self.assertEqual(
             found,
             [
-                ("Skiff", Way.PLAN_CHANGE), ("Beacon", Way.RECORD), ("Skiff", Way.RECORD), ("Beacon", Way.TEST),
-                ("Beacon", Way.LOOK),
+                ("Skiff", Action.PLAN_CHANGE), ("Beacon", Action.RECORD), ("Skiff", Action.RECORD),
+                ("Beacon", Action.TEST),
+                ("Beacon", Action.LOOK),
             ],
         )  # fmt: skip
 

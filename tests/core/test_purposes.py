@@ -7,15 +7,15 @@ at 35 ppt, 37.1 g/L. Limits: salinity 1 ppt, alkalinity 1 dKH, Ca 20, Mg 50 mg/L
 import unittest
 from dataclasses import dataclass, field, replace
 
-from salttide.core.change import largest_fraction, plan_change, summary_words
-from salttide.core.errors import DomainError, InputError, PlanError, RuleError
-from salttide.core.job import Water
-from salttide.core.parameters import Parameter, Span
-from salttide.core.service import Drain, Service, check_service, tank_side
-from salttide.core.system import Stage
-from salttide.core.units import DKH_PER_MEQ_L
-from salttide.core.volume import Geometry, SaltTest, Sump, display_chamber
-from salttide.core.wish import Emergency, NewWater, Purpose
+from salttide.core.basics.errors import DomainError, InputError, PlanError, RuleError
+from salttide.core.planning.change import largest_fraction, plan_change, summary_words
+from salttide.core.planning.change_request import Emergency, NewWater, Purpose
+from salttide.core.planning.plumbing import Drain, Plumbing, check_service, tank_side
+from salttide.core.planning.work_order import Water
+from salttide.core.science.parameters import Parameter, Span
+from salttide.core.science.units import DKH_PER_MEQ_L
+from salttide.core.system.system import Stage
+from salttide.core.system.volume import Geometry, SaltTest, Sump, display_chamber
 from tests.core.cases import BEACON, PLAINMARK, WATER, dkh, wish
 
 T, S, A = Parameter.TEMPERATURE, Parameter.SALINITY, Parameter.ALKALINITY
@@ -240,7 +240,7 @@ class ByPurpose(unittest.TestCase):
 
 
 class AtTheTank(unittest.TestCase):
-    SERVICE = Service(bore_mm=16, hose_m=3, head_cm=80, pump_l_h=600, fall_cm=1.5, outlet_cm=6, rim_cm=40)
+    SERVICE = Plumbing(bore_mm=16, hose_m=3, head_cm=80, pump_l_h=600, fall_cm=1.5, outlet_cm=6, rim_cm=40)
     SUMP = replace(BOX, geometry=replace(BOX.geometry, sump=Sump(60, 40, 25)))
 
     def side(self, litres=30.0, system=None, service=None, **drain):

@@ -5,10 +5,9 @@ import unittest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from salttide.core.conversion import convert
-from salttide.core.errors import AmbiguousError, DomainError, InputError, NumberError, UnitError
-from salttide.core.parameters import FACTS, Parameter
-from salttide.core.quantities import (
+from salttide.core.basics.errors import AmbiguousError, DomainError, InputError, NumberError, UnitError
+from salttide.core.basics.number_text import DecimalSign, parse_number, show_number, significant
+from salttide.core.basics.quantities import (
     CANONICAL,
     Gallon,
     Habits,
@@ -20,8 +19,9 @@ from salttide.core.quantities import (
     spelled_units,
     to_canonical,
 )
-from salttide.core.typed import DecimalSign, parse_number, show_number, significant
-from salttide.core.units import UNITS, parse_measurement
+from salttide.core.science.conversion import convert
+from salttide.core.science.parameters import FACTS, Parameter
+from salttide.core.science.units import UNITS, parse_measurement
 from tests.core.tables import TableTest
 
 COMMA, POINT = DecimalSign.COMMA, DecimalSign.POINT

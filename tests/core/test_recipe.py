@@ -5,20 +5,8 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.additives import COMPOUNDS
-from salttide.core.carbonate import carbonate_from_dic, carbonate_from_ph_nbs
-from salttide.core.catalogue import cautions
-from salttide.core.errors import DomainError, InputError
-from salttide.core.parameters import Parameter, Span
-from salttide.core.recipe import (
-    cautions_of,
-    matched_calcium_g_l,
-    name_of_formula,
-    never_meet,
-    stock_recipe,
-    strength_from_label_g_l,
-)
-from salttide.core.stepped import (
+from salttide.core.basics.errors import DomainError, InputError
+from salttide.core.planning.ramp import (
     MOST_CARBON,
     CarbonSource,
     Trend,
@@ -29,7 +17,19 @@ from salttide.core.stepped import (
     next_media_g,
     refuse_zero,
 )
-from salttide.core.topoff import lime_flood
+from salttide.core.science.additives import COMPOUNDS
+from salttide.core.science.carbonate import carbonate_from_dic, carbonate_from_ph_nbs
+from salttide.core.science.parameters import Parameter, Span
+from salttide.core.science.recipe import (
+    cautions_of,
+    matched_calcium_g_l,
+    name_of_formula,
+    never_meet,
+    stock_recipe,
+    strength_from_label_g_l,
+)
+from salttide.core.science.topoff import lime_flood
+from salttide.core.system.catalogue import cautions
 from tests.core.tables import TableTest
 
 ALKALINITY, CALCIUM = Parameter.ALKALINITY, Parameter.CALCIUM

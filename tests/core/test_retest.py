@@ -4,12 +4,12 @@ import unittest
 from dataclasses import replace
 from datetime import date
 
-from salttide.core.described import situation_described
-from salttide.core.judgement import judge_situation
-from salttide.core.parameters import Parameter
-from salttide.core.retest import retests
-from salttide.core.situation import Situation
-from tests.core.test_judgement import HAIR, WELL, falling, row, water
+from salttide.core.judgement.findings import judge_situation
+from salttide.core.judgement.retest import retests
+from salttide.core.judgement.scenario import situation_described
+from salttide.core.judgement.situation import Situation
+from salttide.core.science.parameters import Parameter
+from tests.core.test_findings import HAIR, WELL, falling, row, water
 
 WITH_TOP_OFF = ("top_off",)
 

@@ -4,23 +4,23 @@ import unittest
 from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 
-from salttide.core.ahead import Ahead
-from salttide.core.due import Rule
-from salttide.core.job import DoseJob
-from salttide.core.ledger import Care, Ledger
-from salttide.core.next_up import Standing, Way, next_up, summary
-from salttide.core.outlook import outlook
-from salttide.core.parameters import Parameter
-from salttide.core.rota import Book, Piece, Planned, Split, minutes_by_day, occurrences
-from salttide.core.system import PanelMaterial, SandMethod
-from salttide.core.task import part_of, tasks
-from salttide.core.upkeep import Keeping, Upkeep, on_their_days
+from salttide.core.ledger.entries import Care, Ledger
+from salttide.core.overview.next_up import Action, Standing, next_up, summary
+from salttide.core.overview.state import outlook
+from salttide.core.overview.upcoming import Ahead
+from salttide.core.planning.work_order import DoseWorkOrder
+from salttide.core.science.parameters import Parameter
+from salttide.core.system.system import PanelMaterial, SandMethod
+from salttide.core.upkeep.care import Availability, Upkeep, on_their_days
+from salttide.core.upkeep.due import Rule
+from salttide.core.upkeep.rota import Book, Piece, Planned, Split, minutes_by_day, occurrences
+from salttide.core.upkeep.task import part_of, tasks
 from tests.core.cases import BEACON, NOW, SLIPWAY, TODAY, ZONE, dkh, ledger, reading
 
 UNTIL = TODAY + timedelta(days=14)
 CHANGE = Rule(tasks()["water_change"], 7, 50)
 SIPHON = Rule(tasks()["siphon"], 7, 12)
-WORK = DoseJob("soda ash", 1.0, {})
+WORK = DoseWorkOrder("soda ash", 1.0, {})
 SCRAPE = Rule(tasks()["scrape_front"], 6, 10)
 
 
@@ -111,7 +111,7 @@ class WithChanges(unittest.TestCase):
     def test_the_siphon_joins_the_change_within_its_window(self):
         care = [done("water_change", 21), done("siphon", 19)]
         found = occurrences(Book([CHANGE, SIPHON], care), TODAY, UNTIL, ZONE)
-        found = on_their_days(1, found, Keeping(), TODAY)
+        found = on_their_days(1, found, Availability(), TODAY)
         self.assertEqual(days(found, "siphon"), days(found, "water_change"))
 
     def test_a_planned_change_takes_the_place_of_the_routine_one(self):
@@ -145,14 +145,14 @@ class Next(unittest.TestCase):
 
     def test_out_of_band_comes_first_and_leads_to_a_plan(self):
         first = self.view(BEACON, self.low(), [SCRAPE]).next[0]
-        self.assertEqual((first.way, first.title), (Way.PLAN_CHANGE, "Plan a water change for alkalinity"))
+        self.assertEqual((first.way, first.title), (Action.PLAN_CHANGE, "Plan a water change for alkalinity"))
         self.assertIn("Alkalinity is low: 7.0 dKH is 0.5 dKH under the band", first.reason)
 
     def test_a_plan_that_exists_is_not_asked_for_again(self):
         planned = [Planned(3, TODAY, "Change 40.1 L", 50, "water_change")]
         ways = [item.way for item in self.view(BEACON, self.low(), planned=planned).next]
-        self.assertEqual(ways[0], Way.RUN)
-        self.assertNotIn(Way.PLAN_CHANGE, ways)
+        self.assertEqual(ways[0], Action.RUN)
+        self.assertNotIn(Action.PLAN_CHANGE, ways)
 
     def test_animals_in_danger_come_before_a_plan_that_exists(self):
         planned = [Planned(3, TODAY, "Change 40.1 L", 50, "water_change")]
@@ -177,7 +177,7 @@ class Next(unittest.TestCase):
         self.assertEqual(self.view(BEACON, nitrate).summary.standing, Standing.WATCH)
 
     def test_after_a_change_the_verdict_is_on_the_expected_value(self):
-        from salttide.core.ledger import Dose
+        from salttide.core.ledger.entries import Dose
 
         dosed = Dose(NOW, "soda ash", 1, {Parameter.ALKALINITY: dkh(1.0) * 100}, id=9)
         book = ledger(reading(Parameter.ALKALINITY, dkh(7.0), 1), dosed)

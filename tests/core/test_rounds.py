@@ -4,9 +4,9 @@ import unittest
 from dataclasses import replace
 from datetime import timedelta
 
-from salttide.core.rota import Occurrence
-from salttide.core.rounds import round_of, shared_minutes
-from salttide.core.task import RoundPart, own_kind, tasks
+from salttide.core.upkeep.rota import Occurrence
+from salttide.core.upkeep.rounds import round_of, shared_minutes
+from salttide.core.upkeep.task import RoundPart, own_kind, tasks
 from tests.core.cases import BEACON, SKIFF, TODAY
 
 

@@ -5,11 +5,11 @@ import unittest
 from pathlib import Path
 from unittest import mock
 
-from salttide.core.additives import AlkalinitySource
-from salttide.core.balance import effect
-from salttide.core.errors import DomainError, GateError, InputError, SaltTideError, check_range
-from salttide.core.job import dose_event, job_words, routine_change
-from salttide.core.parameters import FACTS, Parameter
+from salttide.core.basics.errors import DomainError, GateError, InputError, SaltTideError, check_range
+from salttide.core.ledger.balance import effect
+from salttide.core.planning.work_order import dose_event, job_words, routine_change
+from salttide.core.science.additives import AlkalinitySource
+from salttide.core.science.parameters import FACTS, Parameter
 from salttide.settings import settings
 from tests.core.cases import BEACON, KITTIWAKE, NOW
 from tests.core.test_runbook import job

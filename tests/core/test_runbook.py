@@ -9,30 +9,30 @@ from typing import ClassVar
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.additives import AlkalinitySource
-from salttide.core.batch_plan import plan_batch
-from salttide.core.errors import DomainError, GateError, InputError, RuleError, SaltTideError, UnitError
-from salttide.core.finish import difference_words, entries_of, finds_of, follow_ups_of
-from salttide.core.found import FoundAs, found_kinds
-from salttide.core.job import Job, planned_events
-from salttide.core.ledger import Care, Change, Dose, Reading
-from salttide.core.looking import Happening
-from salttide.core.match import GateKind, GatePart, match_gate
-from salttide.core.outage import tank_job
-from salttide.core.parameters import Parameter
-from salttide.core.runbook import Answer, AnswerKind, Counted, StepKind, progress, steps_of
-from salttide.core.runbook_answer import check_answer, outcome, read_litres
-from salttide.core.runbook_file import runbook, runbook_keys
-from salttide.core.setting import power_lists, setting_of
-from salttide.core.system import Limits
-from salttide.core.task import tasks
+from salttide.core.basics.errors import DomainError, GateError, InputError, RuleError, SaltTideError, UnitError
+from salttide.core.ledger.entries import Care, Change, Dose, Reading
+from salttide.core.planning.batch_plan import plan_batch
+from salttide.core.planning.match import GateKind, GatePart, match_gate
+from salttide.core.planning.work_order import ChangeWorkOrder, planned_events
+from salttide.core.runbook.answer import check_answer, outcome, read_litres
+from salttide.core.runbook.context import power_lists, setting_of
+from salttide.core.runbook.file import runbook, runbook_keys
+from salttide.core.runbook.finish import difference_words, entries_of, finds_of, follow_ups_of
+from salttide.core.runbook.outage import tank_job
+from salttide.core.runbook.steps import Answer, AnswerKind, Counted, RunbookStepKind, progress, steps_of
+from salttide.core.science.additives import AlkalinitySource
+from salttide.core.science.parameters import Parameter
+from salttide.core.system.inspection import Event
+from salttide.core.system.observations import InputType, found_kinds
+from salttide.core.system.system import Limits
+from salttide.core.upkeep.task import tasks
 from tests.core.cases import BEACON, KITTIWAKE, NOW, dkh
 
 T, S, A, PH = Parameter.TEMPERATURE, Parameter.SALINITY, Parameter.ALKALINITY, Parameter.PH
 SYSTEM, PLUME = GatePart.SYSTEM, GatePart.PLUME
 
 
-def job(**changes) -> Job:
+def job(**changes) -> ChangeWorkOrder:
     """40 of 400 L: 10 %. System 25.4 °C, 34.8 ppt, 8.0 dKH; batch planned at 25.4 °C, 35.0 ppt, 8.5 dKH, dosed."""
     base = {
         "system_id": 1, "volume_l": 400.0, "litres": 40.0, "buckets": 3, "bucket_l": 15.0, "mark_cm": 5.9,
@@ -42,7 +42,7 @@ def job(**changes) -> Job:
         "limits": Limits(), "gear": {"heater": "heater", "return_pump": "return pump"}, "siphon": True,
         "close": False, "units": {}, "litres_per_cm": 6.774,
     }  # fmt: skip
-    return Job(**{**base, **changes})
+    return ChangeWorkOrder(**{**base, **changes})
 
 
 def gate(measured, kind=GateKind.MATCH, **changes):
@@ -404,20 +404,20 @@ class Packaged(Bench):
             self.tell(say(step.id, "timer", minutes=minutes))
             if step.waits:
                 self.refused(say(step.id, "done", minutes=minutes))
-        if step.kind == StepKind.TICK:
+        if step.kind == RunbookStepKind.TICK:
             for key in self.setting.items(step):
                 if not step.optional:
                     self.refused(say(step.id, "done", minutes=minutes))
                 self.tell(say(step.id, "tick", key, minutes=minutes))
-        if step.kind == StepKind.COUNT:
+        if step.kind == RunbookStepKind.COUNT:
             self.refused(say(step.id, "done", minutes=minutes))
             self.tell(say(step.id, "litres", value=self.setting.counts[step.count].litres, minutes=minutes))
-        if step.kind in (StepKind.GATE, StepKind.MEASURE):
+        if step.kind in (RunbookStepKind.GATE, RunbookStepKind.MEASURE):
             self.refused(say(step.id, "done", minutes=minutes))
             self.tell(say(step.id, "override", text="to see the way past it", minutes=minutes))
         self.refused(say(step.id, "found", "no_such_thing", text="x", minutes=minutes))
         for key in step.finds:
-            number = found_kinds()[key].told_as == FoundAs.NUMBER
+            number = found_kinds()[key].told_as == InputType.NUMBER
             value, text = (found_kinds()[key].low, "") if number else (None, "something")
             self.tell(say(step.id, "found", key, value, text, minutes=minutes))
         if step.clock:
@@ -496,7 +496,7 @@ class Packaged(Bench):
 
     def test_rehearsed_nothing_happened_and_the_day_is_kept(self):
         self.book = runbook("power_failure")
-        for task, kinds in (("", [Happening]), ("power_drill", [Care])):
+        for task, kinds in (("", [Event]), ("power_drill", [Care])):
             self.begin(tank_job(BEACON, self.book, {T: 25.3}, {}, None, task))
             done = replace(self.now, states=tuple(replace(state, done=True) for state in self.now.states))
             written = entries_of(self.book, self.work, done, NOW, 10, {})

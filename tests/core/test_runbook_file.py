@@ -3,11 +3,11 @@
 import unittest
 from importlib import resources
 
-from salttide.core.errors import DataError
-from salttide.core.parameters import Parameter
-from salttide.core.runbook import StepKind
-from salttide.core.runbook_file import line_of, read_runbook, runbook, runbook_keys
-from salttide.core.task import tasks
+from salttide.core.basics.errors import DataError
+from salttide.core.runbook.file import line_of, read_runbook, runbook, runbook_keys
+from salttide.core.runbook.steps import RunbookStepKind
+from salttide.core.science.parameters import Parameter
+from salttide.core.upkeep.task import tasks
 
 GOOD = """name = "Trial book"
 subject = "change"
@@ -61,7 +61,7 @@ class Packaged(unittest.TestCase):
 
     def test_a_book_as_it_is_read(self):
         book = read_runbook("trial", GOOD)
-        self.assertEqual([step.kind for step in book.steps], [StepKind.CONFIRM, StepKind.MEASURE])
+        self.assertEqual([step.kind for step in book.steps], [RunbookStepKind.CONFIRM, RunbookStepKind.MEASURE])
         self.assertEqual(book.steps[1].timer, 90.0)
         low, high = book.steps[1].measure[Parameter.TEMPERATURE]
         # 75 °F = 23.889 °C, 80 °F = 26.667 °C.

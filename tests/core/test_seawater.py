@@ -4,8 +4,8 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.errors import DomainError, InputError, NumberError
-from salttide.core.instruments import (
+from salttide.core.basics.errors import DomainError, InputError, NumberError
+from salttide.core.science.instruments import (
     GLASS_EXPANSION_PER_K,
     Check,
     RefractometerScale,
@@ -15,7 +15,7 @@ from salttide.core.instruments import (
     salinity_from_hydrometer,
     salinity_from_refractometer,
 )
-from salttide.core.seawater import (
+from salttide.core.science.seawater import (
     GravityReference,
     absolute_salinity,
     conductivity_ms_cm_from_salinity,

@@ -3,14 +3,14 @@
 import unittest
 from dataclasses import replace
 
-from salttide.core.catalogue import gear_kinds, school_questions
-from salttide.core.livestock import DEMAND_REMARKS, DEMANDING_LIMITS, LIMITED, Animal, Demand, check_animal
-from salttide.core.parameters import Parameter, Span
-from salttide.core.setup_facts import setup_changes, setup_facts
-from salttide.core.system import GearPlace, Limits, Panel, Placed, SandMethod, SourceWater
-from salttide.core.tank import exposed_gear
-from salttide.core.volume import Shape
-from salttide.core.writing import DecimalSign, Writing, written_as
+from salttide.core.basics.locale import DecimalSign, Writing, written_as
+from salttide.core.science.draining import exposed_gear
+from salttide.core.science.parameters import Parameter, Span
+from salttide.core.system.catalogue import gear_kinds, school_questions
+from salttide.core.system.livestock import DEMAND_REMARKS, DEMANDING_LIMITS, LIMITED, Animal, Demand, check_animal
+from salttide.core.system.setup_facts import setup_changes, setup_facts
+from salttide.core.system.system import GearPlace, Limits, Panel, Placed, SandMethod, SourceWater
+from salttide.core.system.volume import Shape
 from tests.core.cases import BEACON, EELGRASS, SKIFF, SLIPWAY
 
 

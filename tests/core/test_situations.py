@@ -6,13 +6,13 @@ dKH to meq/L by 2.80385; soda ash 52.994 g/eq, baking soda 84.007 g/eq; salts by
 import unittest
 from dataclasses import dataclass, field, replace
 
-from salttide.core.additives import AlkalinitySource
-from salttide.core.balance import Present
-from salttide.core.change import aim, plan_change, summary_words
-from salttide.core.change_step import StepKind
-from salttide.core.parameters import Parameter, Span
-from salttide.core.units import DKH_PER_MEQ_L
-from salttide.core.volume import Geometry
+from salttide.core.ledger.balance import Present
+from salttide.core.planning.change import aim, plan_change, summary_words
+from salttide.core.planning.change_step import ChangeStepKind
+from salttide.core.science.additives import AlkalinitySource
+from salttide.core.science.parameters import Parameter, Span
+from salttide.core.science.units import DKH_PER_MEQ_L
+from salttide.core.system.volume import Geometry
 from tests.core.cases import BEACON, GANNET, PLAINMARK, WATER, dkh, reading, wish
 
 SALINITY, ALKALINITY = Parameter.SALINITY, Parameter.ALKALINITY
@@ -98,7 +98,7 @@ class Situations(unittest.TestCase):
                 self.assertAlmostEqual(after_dkh, case.alkalinity_after_dkh, delta=0.0006)
                 self.assertAlmostEqual(step.batch_dose_g, case.batch_dose_g, delta=0.0006)
                 self.assertAlmostEqual(step.system_dose_g, case.system_dose_g, delta=0.0006)
-                self.assertEqual(len([s for s in plan.steps if s.kind == StepKind.CHANGE]), case.steps)
+                self.assertEqual(len([s for s in plan.steps if s.kind == ChangeStepKind.CHANGE]), case.steps)
                 self.assertLessEqual(case.cautions, set(plan.cautions))
 
     def test_cautions_appear_only_where_they_apply(self):

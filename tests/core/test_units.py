@@ -5,10 +5,10 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.errors import DomainError, NumberError, UnitError
-from salttide.core.parameters import FACTS, Parameter
-from salttide.core.typed import show_number
-from salttide.core.units import (
+from salttide.core.basics.errors import DomainError, NumberError, UnitError
+from salttide.core.basics.number_text import show_number
+from salttide.core.science.parameters import FACTS, Parameter
+from salttide.core.science.units import (
     CACO3_MG_PER_MEQ,
     DKH_PER_MEQ_L,
     UNITS,

@@ -3,22 +3,22 @@
 import unittest
 from datetime import UTC, datetime, timedelta
 
-from salttide.core.ahead import Ahead
-from salttide.core.catalogue import happening
-from salttide.core.container import Container, ContainerEvent, ContainerKind
-from salttide.core.correction import off_course
-from salttide.core.delivery import REFILL, refills, with_pumps
-from salttide.core.job import DoseJob
-from salttide.core.ledger import Dose, Reading, ledger_of
-from salttide.core.looking import Happening
-from salttide.core.next_up import Way
-from salttide.core.pace import Pace, pace_of
-from salttide.core.parameters import Parameter
-from salttide.core.plan import DailyDose
-from salttide.core.rota import Planned
-from salttide.core.shelf import Additive
-from salttide.core.upkeep import Upkeep
-from salttide.core.uptake import UptakePoint, companions, turns, uptake_history
+from salttide.core.estimate.rate import Pace, pace_of
+from salttide.core.estimate.uptake import UptakePoint, companions, turns, uptake_history
+from salttide.core.ledger.entries import Dose, Reading, ledger_of
+from salttide.core.ledger.plan import DailyDose
+from salttide.core.overview.next_up import Action
+from salttide.core.overview.upcoming import Ahead
+from salttide.core.planning.container import Container, ContainerEvent, ContainerKind
+from salttide.core.planning.correction import off_course
+from salttide.core.planning.delivery import REFILL, refills, with_pumps
+from salttide.core.planning.work_order import DoseWorkOrder
+from salttide.core.science.parameters import Parameter
+from salttide.core.system.catalogue import happening
+from salttide.core.system.inspection import Event
+from salttide.core.system.shelf import Additive
+from salttide.core.upkeep.care import Upkeep
+from salttide.core.upkeep.rota import Planned
 from tests.core.cases import NOW, reading
 
 ALKALINITY, CALCIUM, MAGNESIUM = Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM
@@ -62,7 +62,7 @@ class History(unittest.TestCase):
         self.assertIn("weeks ago", causes[0])
 
     def test_a_step_is_told_with_what_happened_shortly_before(self):
-        lost = Happening(days_ago(30), happening("stock_lost"), "the large colony")
+        lost = Event(days_ago(30), happening("stock_lost"), "the large colony")
         _, causes = told(book(lambda day: 0.15 if day > 28 else 0.06, happened=[lost]))
         self.assertIn("took a step", causes[0])
         self.assertIn("the large colony", " ".join(causes))
@@ -104,7 +104,9 @@ class Companions(unittest.TestCase):
 
 
 class OffCourse(unittest.TestCase):
-    job = DoseJob("soda", 2.0, {ALKALINITY: 10.0}, before={ALKALINITY: 2.8}, made_at=days_ago(2).isoformat(), step=0.3)
+    job = DoseWorkOrder(
+        "soda", 2.0, {ALKALINITY: 10.0}, before={ALKALINITY: 2.8}, made_at=days_ago(2).isoformat(), step=0.3
+    )
 
     def test_a_test_that_agrees_lets_it_go_on(self):
         # Twice the joint scatter of 0.05 and 0.05 is 0.141, half a step 0.15: 0.29 off is still agreed.
@@ -116,7 +118,7 @@ class OffCourse(unittest.TestCase):
 
     def test_a_test_from_before_the_plan_says_nothing(self):
         self.assertIsNone(off_course([self.job], ledger_of(100.0, [reading(ALKALINITY, 2.0, 3)])))
-        self.assertIsNone(off_course([DoseJob("soda", 1.0, {})], ledger_of(100.0, [reading(ALKALINITY, 2.0, 0)])))
+        self.assertIsNone(off_course([DoseWorkOrder("soda", 1.0, {})], ledger_of(100.0, [reading(ALKALINITY, 2.0, 0)])))
 
 
 class Pumped(unittest.TestCase):
@@ -145,7 +147,7 @@ class InNext(unittest.TestCase):
     """What Next says of dosing, from the whole outlook of a system."""
 
     def items(self, ahead, *entries):
-        from salttide.core.outlook import outlook
+        from salttide.core.overview.state import outlook
         from tests.core.cases import BEACON, ZONE
 
         seen = outlook(BEACON, ledger_of(BEACON.volume_l, entries), Upkeep(), ahead, NOW, ZONE, {})
@@ -162,26 +164,26 @@ class InNext(unittest.TestCase):
             Dose(days_ago(day + 0.5), "soda", 1.0, {ALKALINITY: 20.0}, True, 500 + day) for day in range(43)
         ]  # fmt: skip
         found = self.items(ahead, *self.falling_by(0.1), *doses)
-        self.assertIn((Way.DOSING, "Set the daily dose anew"), found)
+        self.assertIn((Action.DOSING, "Set the daily dose anew"), found)
 
     def test_one_that_fits_is_left_alone_and_nothing_dosed_says_nothing(self):
         ahead = Ahead(daily=(DailyDose("soda", 1.0, {ALKALINITY: 20.0}),))
         doses = [Dose(days_ago(day + 0.5), "soda", 1.0, {ALKALINITY: 20.0}, True, 500 + day) for day in range(43)]
-        self.assertNotIn(Way.DOSING, [way for way, _ in self.items(ahead, *self.falling_by(0.0), *doses)])
-        self.assertNotIn(Way.DOSING, [way for way, _ in self.items(Ahead(), *self.falling_by(0.1))])
+        self.assertNotIn(Action.DOSING, [way for way, _ in self.items(ahead, *self.falling_by(0.0), *doses)])
+        self.assertNotIn(Action.DOSING, [way for way, _ in self.items(Ahead(), *self.falling_by(0.1))])
 
     def test_a_disproved_correction_stops_its_doses(self):
-        job = DoseJob("soda", 2.0, {ALKALINITY: 10.0}, before={ALKALINITY: 2.4}, made_at=days_ago(2).isoformat())
+        job = DoseWorkOrder("soda", 2.0, {ALKALINITY: 10.0}, before={ALKALINITY: 2.4}, made_at=days_ago(2).isoformat())
         step = Planned(7, NOW.date(), "Dose 2 g soda", 5, "dose")
         ways = [way for way, _ in self.items(Ahead([(step, job)]), *self.falling_by(0.0))]
-        self.assertIn(Way.CORRECTION, ways)
-        self.assertNotIn(Way.RECORD, ways)
+        self.assertIn(Action.CORRECTION, ways)
+        self.assertNotIn(Action.RECORD, ways)
 
     def test_one_on_its_course_is_due(self):
-        job = DoseJob("soda", 2.0, {ALKALINITY: 10.0}, before={ALKALINITY: 3.0}, made_at=days_ago(2).isoformat())
+        job = DoseWorkOrder("soda", 2.0, {ALKALINITY: 10.0}, before={ALKALINITY: 3.0}, made_at=days_ago(2).isoformat())
         step = Planned(7, NOW.date(), "Dose 2 g soda", 5, "dose")
         found = self.items(Ahead([(step, job)]), *self.falling_by(0.0))
-        self.assertIn((Way.RECORD, "Dose 2 g soda"), found)
+        self.assertIn((Action.RECORD, "Dose 2 g soda"), found)
 
     def test_a_pump_that_loses_is_told(self):
         additive = Additive(1, "soda stock", "Na2CO3", strength_g_l=100.0)
@@ -192,4 +194,4 @@ class InNext(unittest.TestCase):
         )
         one = Container(1, "soda stock", additive, 1000.0, 3.0, "head", events=events)
         found = self.items(Ahead(containers=[one]), *self.falling_by(0.0))
-        self.assertIn((Way.CONTAINER, "The pump of soda stock loses 20 %"), found)
+        self.assertIn((Action.CONTAINER, "The pump of soda stock loses 20 %"), found)

@@ -4,15 +4,15 @@ import unittest
 from dataclasses import replace
 from datetime import timedelta
 
-from salttide.core.errors import DomainError, InputError, PlanError
-from salttide.core.evaporation import evaporation_l, evaporation_told
-from salttide.core.finder import DAYS, Asked, find_plan
-from salttide.core.ledger import TopOff
-from salttide.core.livestock import Animal
-from salttide.core.parameters import Parameter, Span
-from salttide.core.plan import DailyDose, Plan
-from salttide.core.variant import Dosing, Setting, Variant, daily_of, try_variant
-from salttide.core.volume import Geometry
+from salttide.core.basics.errors import DomainError, InputError, PlanError
+from salttide.core.estimate.evaporation import evaporation_l, evaporation_told
+from salttide.core.ledger.entries import TopOff
+from salttide.core.ledger.plan import DailyDose, Plan
+from salttide.core.planning.finder import DAYS, Asked, find_plan
+from salttide.core.planning.variant import Dosing, Variant, WhatIfContext, daily_of, try_variant
+from salttide.core.science.parameters import Parameter, Span
+from salttide.core.system.livestock import Animal
+from salttide.core.system.volume import Geometry
 from tests.core.cases import BEACON, GANNET, KITTIWAKE, NOW, PLAINMARK, ledger, reading
 from tests.core.test_forecast import known
 
@@ -29,7 +29,7 @@ def setting(days=28, nitrate=0.5, uptake=0.05, level=2.9, daily=(), system=SYSTE
     paces = {
         NO3: known(nitrate, 0.02, 10, 0.3), ALK: known(-uptake, 0.003, level), SALINITY: known(0.0, 0.001, 35, 0.1),
     }  # fmt: skip
-    return Setting(system, book, paces, Plan(daily=daily), NOW, days, 50.0, 2.0, **more)
+    return WhatIfContext(system, book, paces, Plan(daily=daily), NOW, days, 50.0, 2.0, **more)
 
 
 class Compared(unittest.TestCase):

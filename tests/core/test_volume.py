@@ -5,18 +5,18 @@ from dataclasses import replace
 from datetime import date, time, timedelta
 from math import pi
 
-from salttide.core.balance import present
-from salttide.core.catalogue import school_questions
-from salttide.core.errors import DomainError, InputError
-from salttide.core.ledger import Change, Dose, Ledger
-from salttide.core.light import Light, Par, check_light, check_par, light_turned
-from salttide.core.livestock import Animal, Demand, Turn, check_animal, turned
-from salttide.core.parameters import Parameter, Span
-from salttide.core.schools import check_answers, new_risks
-from salttide.core.seawater import absolute_salinity, density_kg_l
-from salttide.core.setup_facts import setup_changes
-from salttide.core.system import Limits, Placed
-from salttide.core.volume import Geometry, SaltTest, Shape, Sump, net_volume
+from salttide.core.basics.errors import DomainError, InputError
+from salttide.core.ledger.balance import present
+from salttide.core.ledger.entries import Change, Dose, Ledger
+from salttide.core.science.parameters import Parameter, Span
+from salttide.core.science.seawater import absolute_salinity, density_kg_l
+from salttide.core.system.catalogue import school_questions
+from salttide.core.system.light import Light, Par, check_light, check_par, light_turned
+from salttide.core.system.livestock import Animal, Demand, StockChange, check_animal, turned
+from salttide.core.system.methods import check_answers, new_risks
+from salttide.core.system.setup_facts import setup_changes
+from salttide.core.system.system import Limits, Placed
+from salttide.core.system.volume import Geometry, SaltTest, Shape, Sump, net_volume
 from tests.core.cases import BEACON, NOW, SKIFF, dkh, reading
 
 
@@ -105,11 +105,13 @@ class Livestock(unittest.TestCase):
         self.assertEqual(system.limits.salinity, SKIFF.own_limits.salinity)
 
     def test_numbers(self):
-        for turn, number, after in ((Turn.ADDED, 2, 8), (Turn.BORN, 30, 36), (Turn.LOST, 6, 0), (Turn.GIVEN, 1, 5),
-                                    (Turn.COUNTED, 4, 4), (Turn.COUNTED, 0, 0)):  # fmt: skip
+        for turn, number, after in (
+            (StockChange.ADDED, 2, 8), (StockChange.BORN, 30, 36), (StockChange.LOST, 6, 0), (StockChange.GIVEN, 1, 5),
+            (StockChange.COUNTED, 4, 4), (StockChange.COUNTED, 0, 0),
+        ):  # fmt: skip
             with self.subTest(turn=turn):
                 self.assertEqual(turned(6, turn, number), after)
-        for turn, number in ((Turn.LOST, 7), (Turn.ADDED, 0), (Turn.COUNTED, -1)):
+        for turn, number in ((StockChange.LOST, 7), (StockChange.ADDED, 0), (StockChange.COUNTED, -1)):
             with self.subTest(turn=turn), self.assertRaises(DomainError) as raised:
                 turned(6, turn, number)
             self.assertEqual(raised.exception.field, "number")

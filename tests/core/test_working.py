@@ -6,11 +6,13 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core import additives, change_step, mix, system
-from salttide.core.change import plan_change
-from salttide.core.parameters import Parameter, Span
-from salttide.core.words import counted, listed
-from salttide.core.working import Formula, Given, Step
+from salttide.core.basics.phrasing import counted, listed
+from salttide.core.basics.working import Formula, FormulaInput, Step
+from salttide.core.planning import change_step
+from salttide.core.planning.change import plan_change
+from salttide.core.science import additives, mix
+from salttide.core.science.parameters import Parameter, Span
+from salttide.core.system import system
 from tests.core.cases import BEACON, WATER, dkh, wish
 
 MODULES = (additives, change_step, mix, system)
@@ -20,13 +22,13 @@ FORMULAS = [value for module in MODULES for value in vars(module).values() if is
 class Formulas(unittest.TestCase):
     def test_one_text_is_computed_and_shown(self):
         formula = Formula("x", "a test", "2 * a - b ** 2", "L", "none")
-        step = formula.compute(a=Given(5, "L"), b=Given(3, "L"))
+        step = formula.compute(a=FormulaInput(5, "L"), b=FormulaInput(3, "L"))
         self.assertEqual((step.value, step.formula), (1.0, "2 · a − b ^ 2"))
 
     def test_a_symbol_that_was_not_given_is_an_error_and_nothing_else_is_in_reach(self):
         for expression in ("a * missing", "__import__('os')", "open('x')"):
             with self.subTest(expression=expression), self.assertRaises(NameError):
-                Formula("x", "a test", expression, "", "").compute(a=Given(1, ""))
+                Formula("x", "a test", expression, "", "").compute(a=FormulaInput(1, ""))
 
     def test_every_formula_of_the_core_names_its_unit_its_source_and_only_its_own_symbols(self):
         self.assertGreaterEqual(len(FORMULAS), 15)

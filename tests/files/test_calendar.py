@@ -9,8 +9,8 @@ from zoneinfo import ZoneInfo
 import vobject
 from dateutil.tz import tzical
 
-from salttide.core.calendar import CalendarWish, Entry, EntryState, Issued, ToldAs
-from salttide.core.errors import InputError
+from salttide.core.basics.errors import InputError
+from salttide.core.upkeep.calendar import CalendarWish, Entry, EntryState, Issued, ToldAs
 from salttide.files.calendar import absences_in, calendar_file
 
 ZONE = ZoneInfo("Europe/Copenhagen")

@@ -9,12 +9,12 @@ from zoneinfo import ZoneInfo
 
 from PIL import Image
 
-from salttide.core.errors import InputError
-from salttide.core.parameters import Parameter
+from salttide.core.basics.errors import InputError
+from salttide.core.science.parameters import Parameter
 from salttide.files import apart
 from salttide.files.apart import absences_apart, picture_apart
 from salttide.files.picture import LARGEST_PIXELS
-from salttide.files.readings import Bad, ColumnMap, Known, Row, guess, rows_of
+from salttide.files.readings import ColumnMap, Known, RejectedRow, Row, guess, rows_of
 from tests.files.test_readings import FileTest
 
 ZONE, TODAY = ZoneInfo("Europe/Copenhagen"), date(2026, 11, 24)
@@ -100,7 +100,7 @@ class Tables(FileTest):
         rows[6] = '2026-10-07 12:00,calcium,407,"not closed'
         found = self.read("\n".join([",".join(self.HEADER), *rows]) + "\n")
         self.assertEqual(sum(isinstance(one, Row) for one in found), 21)
-        (bad,) = (one for one in found if isinstance(one, Bad))
+        (bad,) = (one for one in found if isinstance(one, RejectedRow))
         self.assertEqual(bad.line, 8)
         self.assertIn("not closed", bad.reason)
 

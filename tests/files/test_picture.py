@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image
 
-from salttide.core.errors import InputError
+from salttide.core.basics.errors import InputError
 from salttide.files.picture import SIDE, THUMB_SIDE, keep_picture, read_picture
 
 

@@ -9,10 +9,10 @@ from zoneinfo import ZoneInfo
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from salttide.core.errors import InputError
-from salttide.core.parameters import Parameter
-from salttide.core.typed import DecimalSign
-from salttide.files.readings import Bad, ColumnMap, Known, Row, check_map, guess, parameter_named, rows_of
+from salttide.core.basics.errors import InputError
+from salttide.core.basics.number_text import DecimalSign
+from salttide.core.science.parameters import Parameter
+from salttide.files.readings import ColumnMap, Known, RejectedRow, Row, check_map, guess, parameter_named, rows_of
 from salttide.files.table import LONGEST_LINE, Line, lines_of, shape_of, unguarded, write_csv
 
 ZONE = ZoneInfo("Europe/Copenhagen")
@@ -96,7 +96,7 @@ class Columns(unittest.TestCase):
 
 
 class Rows(unittest.TestCase):
-    def one(self, cells: dict[str, str], **more) -> Row | Bad:
+    def one(self, cells: dict[str, str], **more) -> Row | RejectedRow:
         columns = ColumnMap({name: name for name in cells}, system="Beacon", **more)
         lines = iter([Line(2, list(cells.values()))])
         return next(iter(rows_of(lines, list(cells), columns, KNOWN)))
@@ -134,5 +134,5 @@ class Rows(unittest.TestCase):
         cells = {"at": "2026-11-20T18:00:00Z", "alkalinity": "abc", "calcium": "412"}
         columns = ColumnMap({name: name for name in cells}, system="Skiff")
         bad, good = rows_of(iter([Line(7, list(cells.values()))]), list(cells), columns, KNOWN)
-        self.assertEqual(bad, Bad(7, "alkalinity: “abc” is not a number"))
+        self.assertEqual(bad, RejectedRow(7, "alkalinity: “abc” is not a number"))
         self.assertEqual((good.system_id, good.parameter, good.value), (3, "calcium", 412.0))

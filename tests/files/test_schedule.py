@@ -5,7 +5,7 @@ import io
 import json
 import unittest
 
-from salttide.core.slots import Slot
+from salttide.core.estimate.dose_times import Slot
 from salttide.files.schedule import COLUMNS, FORMAT, VERSION, PumpSchedule, clock, schedule_csv, schedule_json
 
 SODA = PumpSchedule("soda stock", "D1, head 1", "soda ash (Na2CO3)", 24.0, (Slot(60, 2.0), Slot(1320, 1.5)))

@@ -9,11 +9,11 @@ import unittest
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
-from salttide.core.container import Container, ContainerEvent, ContainerKind
-from salttide.core.errors import ConflictError, NotFoundError
-from salttide.core.parameters import Parameter
-from salttide.core.shelf import Additive
-from salttide.core.slots import Slot
+from salttide.core.basics.errors import ConflictError, NotFoundError
+from salttide.core.estimate.dose_times import Slot
+from salttide.core.planning.container import Container, ContainerEvent, ContainerKind
+from salttide.core.science.parameters import Parameter
+from salttide.core.system.shelf import Additive
 from salttide.demo.systems import SKIFF
 from salttide.store import container as store
 from salttide.store import ledger as ledger_store

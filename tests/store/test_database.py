@@ -9,11 +9,11 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from unittest import mock
 
-from salttide.core.catalogue import happening, sight
-from salttide.core.errors import ConflictError, DataError
-from salttide.core.ledger import Care, Change, Dose, Reading
-from salttide.core.looking import Happening, Look
-from salttide.core.parameters import Parameter
+from salttide.core.basics.errors import ConflictError, DataError
+from salttide.core.ledger.entries import Care, Change, Dose, Reading
+from salttide.core.science.parameters import Parameter
+from salttide.core.system.catalogue import happening, sight
+from salttide.core.system.inspection import Event, VisualCheck
 from salttide.store import ledger as store
 from salttide.store import system as system_store
 from salttide.store.database import Database, migrations
@@ -48,9 +48,9 @@ class AppendOnly(StoreTest):
         Change(AT, 40, 40, {Parameter.SALINITY: 35.0}),
         Dose(AT, "soda ash", 5.3, {Parameter.ALKALINITY: 100.0}),
         Care(AT, "siphon", 12),
-        Look(AT, (sight("hair_algae", "much", "rock"), sight("open")), "after the scrape"),
-        Look(AT, ()),
-        Happening(AT, happening("lamp"), "brighter"),
+        VisualCheck(AT, (sight("hair_algae", "much", "rock"), sight("open")), "after the scrape"),
+        VisualCheck(AT, ()),
+        Event(AT, happening("lamp"), "brighter"),
     )
 
     def test_no_entry_can_be_changed_or_removed(self):

@@ -6,11 +6,11 @@ import sqlite3
 from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 
-from salttide.core.errors import ConflictError, NotFoundError
-from salttide.core.ledger import Care, Change, Dose, Evaporation, Harvest, Reading, TopOff
-from salttide.core.parameters import Parameter
-from salttide.core.runbook import Answer, AnswerKind
-from salttide.core.upkeep import CareChoice, rules_of
+from salttide.core.basics.errors import ConflictError, NotFoundError
+from salttide.core.ledger.entries import Care, Change, Dose, Evaporation, Harvest, Reading, TopOff
+from salttide.core.runbook.steps import Answer, AnswerKind
+from salttide.core.science.parameters import Parameter
+from salttide.core.upkeep.care import CareChoice, rules_of
 from salttide.store import change as change_store
 from salttide.store import ledger as ledger_store
 from salttide.store import rota as rota_store

@@ -2,10 +2,10 @@
 
 from datetime import date, timedelta
 
-from salttide.core.errors import NotFoundError
-from salttide.core.ledger import Care
-from salttide.core.task import RoundPart, own_kind
-from salttide.core.upkeep import USUAL_MINUTES, CareChoice
+from salttide.core.basics.errors import NotFoundError
+from salttide.core.ledger.entries import Care
+from salttide.core.upkeep.care import USUAL_MINUTES, CareChoice
+from salttide.core.upkeep.task import RoundPart, own_kind
 from salttide.store import ledger as ledger_store
 from salttide.store import rota as rota_store
 from salttide.store import shelf

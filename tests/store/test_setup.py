@@ -4,17 +4,17 @@ import sqlite3
 from dataclasses import replace
 from datetime import date, time, timedelta
 
-from salttide.core.entry import Instrument
-from salttide.core.errors import ConflictError, DomainError, NotFoundError
-from salttide.core.food import Food
-from salttide.core.learned import MeasuredBatch
-from salttide.core.ledger import Dose, Feed, TopOff
-from salttide.core.light import Light, Par
-from salttide.core.livestock import Animal, Demand, Turn
-from salttide.core.parameters import Parameter, Span
-from salttide.core.shelf import Additive
-from salttide.core.system import Limits, Panel, SourceWater
-from salttide.core.volume import Geometry, SaltTest, Shape, Sump
+from salttide.core.basics.errors import ConflictError, DomainError, NotFoundError
+from salttide.core.ledger.bench_row import Instrument
+from salttide.core.ledger.entries import Dose, Feed, TopOff
+from salttide.core.science.food import Food
+from salttide.core.science.parameters import Parameter, Span
+from salttide.core.science.salt_calibration import MeasuredBatch
+from salttide.core.system.light import Light, Par
+from salttide.core.system.livestock import Animal, Demand, StockChange
+from salttide.core.system.shelf import Additive
+from salttide.core.system.system import Limits, Panel, SourceWater
+from salttide.core.system.volume import Geometry, SaltTest, Shape, Sump
 from salttide.store import instrument as instrument_store
 from salttide.store import ledger as store
 from salttide.store import light as light_store
@@ -119,13 +119,13 @@ class Kept(StoreTest):
             number = livestock_store.add_animal(connection, self.system_id, item, DAY, "a")
             found = livestock_store.animal(connection, self.system_id, number)
             self.assertEqual(found, replace(item, id=number))
-            livestock_store.turn(connection, found, DAY, Turn.BORN, 10, "", "b")
+            livestock_store.turn(connection, found, DAY, StockChange.BORN, 10, "", "b")
             with self.assertRaises(DomainError):
-                livestock_store.turn(connection, found, DAY, Turn.LOST, 7, "", "c")
+                livestock_store.turn(connection, found, DAY, StockChange.LOST, 7, "", "c")
             found = livestock_store.animal(connection, self.system_id, number)
-            livestock_store.turn(connection, found, DAY, Turn.COUNTED, 15, "", "d")
+            livestock_store.turn(connection, found, DAY, StockChange.COUNTED, 15, "", "d")
             found = livestock_store.animal(connection, self.system_id, number)
-            livestock_store.turn(connection, found, DAY, Turn.LOST, 1, "jumped", "e")
+            livestock_store.turn(connection, found, DAY, StockChange.LOST, 1, "jumped", "e")
         connection = self.database.connection
         self.assertEqual(livestock_store.animals(connection, self.system_id)[0].count, 14)
         self.assertEqual(livestock_store.turns(connection, self.system_id)[0].cause, "jumped")

@@ -8,14 +8,14 @@ from dataclasses import replace
 from datetime import date, timedelta
 from pathlib import Path
 
-from salttide.core.batch import BatchEvent, BatchKind, Phase
-from salttide.core.batch_plan import Portion, plan_batch
-from salttide.core.errors import ConflictError, DataError, NotFoundError
-from salttide.core.job import DoseJob, LookJob, Water
-from salttide.core.outage import tank_job
-from salttide.core.parameters import Parameter
-from salttide.core.runbook_file import runbook
-from salttide.core.service import Service
+from salttide.core.basics.errors import ConflictError, DataError, NotFoundError
+from salttide.core.planning.batch import BatchEvent, BatchKind, Phase
+from salttide.core.planning.batch_plan import Portion, plan_batch
+from salttide.core.planning.plumbing import Plumbing
+from salttide.core.planning.work_order import DoseWorkOrder, VisualCheckOrder, Water
+from salttide.core.runbook.file import runbook
+from salttide.core.runbook.outage import tank_job
+from salttide.core.science.parameters import Parameter
 from salttide.store import batch as batch_store
 from salttide.store import change as change_store
 from salttide.store import ledger as ledger_store
@@ -39,7 +39,7 @@ class Frozen(StoreTest):
         batch = plan_batch(KITTIWAKE, 45.0, 60.0, 35.0, {A: 3.2})[0]
         for work in (
             job(), job(salt=None, water=Water.STORED, batch_id=3, zones=(("left", 20.0), ("right", 20.0))),
-            DoseJob("soda ash", 4.0, {A: 75.0}), LookJob("2026-11-24T18:40:00+00:00", "an hour after"),
+            DoseWorkOrder("soda ash", 4.0, {A: 75.0}), VisualCheckOrder("2026-11-24T18:40:00+00:00", "an hour after"),
             batch, replace(batch, batch_id=7, name="Batch 7", heater_w=200.0),
             tank_job(BEACON, runbook("rock_scrub"), {S: 35.0}, {A: "meq/L"}),
         ):  # fmt: skip
@@ -47,12 +47,12 @@ class Frozen(StoreTest):
                 self.assertEqual(work_of(work_text(work)), work)
 
     def test_every_version_that_was_ever_written_is_read(self):
-        soda = DoseJob("soda ash", 4.0, {A: 75.0}, True)
-        correcting = DoseJob("soda ash", 4.0, {A: 75.0}, False, {A: 2.6}, "2026-11-24T17:40:00Z", 0.22, 40.0)
+        soda = DoseWorkOrder("soda ash", 4.0, {A: 75.0}, True)
+        correcting = DoseWorkOrder("soda ash", 4.0, {A: 75.0}, False, {A: 2.6}, "2026-11-24T17:40:00Z", 0.22, 40.0)
         stored = job(salt=None, water=Water.STORED, water_name="Batch 3", batch_id=3, air_min=25.0,
                      zones=(("left", 20.0), ("right", 20.0)))  # fmt: skip
         shared = job(batch_share=0.96, water_name="Batch 4", batch_id=4)
-        look = LookJob("2026-11-24T18:40:00+00:00", "an hour after", False, "skimmer_cup")
+        look = VisualCheckOrder("2026-11-24T18:40:00+00:00", "an hour after", False, "skimmer_cup")
         batch = replace(
             plan_batch(KITTIWAKE, 45.0, 60.0, 35.0, {A: 3.2})[0], batch_id=7, name="Batch 7", heater_w=200.0
         )
@@ -85,7 +85,7 @@ class Frozen(StoreTest):
 
     def test_a_dose_or_a_look_has_no_job_for_the_tank(self):
         with self.database.write() as connection:
-            look = LookJob("2026-11-24T18:40:00+00:00", "an hour after")
+            look = VisualCheckOrder("2026-11-24T18:40:00+00:00", "an hour after")
             step = change_store.add_step(connection, self.system_id, "c", DAY, "look", "Look again", 5, look)
         stored = change_store.step(self.database.connection, step)
         self.assertEqual((stored.planned.task, stored.planned.is_change, stored.work), ("look", False, look))
@@ -94,7 +94,7 @@ class Frozen(StoreTest):
 
     def test_a_new_plan_leaves_what_is_come_back_to(self):
         with self.database.write() as connection:
-            look = LookJob("2026-11-24T18:40:00+00:00", "an hour after")
+            look = VisualCheckOrder("2026-11-24T18:40:00+00:00", "an hour after")
             change_store.add_step(connection, self.system_id, "c", DAY, "look", "Look again", 5, look)
             change_store.add_step(connection, self.system_id, "c", DAY, "change", "Change", 50, job())
             self.assertEqual(change_store.withdraw_open(connection, self.system_id, "d"), 1)
@@ -176,11 +176,11 @@ class Batches(StoreTest):
 
 class Beside(StoreTest):
     def test_hoses_are_kept_with_the_system_and_the_usual_ones_stand_before(self):
-        self.assertEqual(system_store.service(self.database.connection, self.system_id), Service())
+        self.assertEqual(system_store.service(self.database.connection, self.system_id), Plumbing())
         with self.database.write() as connection:
-            system_store.keep_service(connection, self.system_id, Service(pump_l_h=500.0, fall_cm=1.5))
+            system_store.keep_service(connection, self.system_id, Plumbing(pump_l_h=500.0, fall_cm=1.5))
         kept = system_store.service(self.database.connection, self.system_id)
-        self.assertEqual(kept, Service(pump_l_h=500.0, fall_cm=1.5))
+        self.assertEqual(kept, Plumbing(pump_l_h=500.0, fall_cm=1.5))
         with self.assertRaises(NotFoundError):
             system_store.service(self.database.connection, 99)
 
@@ -232,4 +232,4 @@ class FromBefore(StoreTest):
         self.assertEqual((run.step_id, run.batch_id), (1, 0))
         self.assertIn("written anew", run.abandoned_because)
         self.assertEqual([answer.step for answer in run_store.answers(database.connection, 1)], ["look", "batch"])
-        self.assertEqual(system_store.service(database.connection, 1), Service())
+        self.assertEqual(system_store.service(database.connection, 1), Plumbing())

@@ -3825,6 +3825,12 @@ export interface components {
             incomplete: components["schemas"]["Incomplete"][];
         };
         /**
+         * ChangeStepKind
+         * @description What a step of a plan is.
+         * @enum {string}
+         */
+        ChangeStepKind: "change" | "dose";
+        /**
          * ChangedBody
          * @description The water of a change as typed: litres out and in, and what came in; no salinity is the middle of the band.
          */
@@ -6108,7 +6114,7 @@ export interface components {
         OpenStep: {
             /** Id */
             id: string;
-            kind: components["schemas"]["salttide__core__runbook__StepKind"];
+            kind: components["schemas"]["RunbookStepKind"];
             /** Number */
             number: number;
             /** Title */
@@ -7143,6 +7149,12 @@ export interface components {
             run_id: number | null;
         };
         /**
+         * RunbookStepKind
+         * @description What a step asks for before it is done.
+         * @enum {string}
+         */
+        RunbookStepKind: "confirm" | "tick" | "count" | "gate" | "measure";
+        /**
          * SaltAnswer
          * @description The salt on the shelf.
          */
@@ -7630,7 +7642,7 @@ export interface components {
          * @description One day's work.
          */
         StepAnswer: {
-            kind: components["schemas"]["salttide__core__change_step__StepKind"];
+            kind: components["schemas"]["ChangeStepKind"];
             /** Day */
             day: string;
             /** Day Words */
@@ -7765,6 +7777,12 @@ export interface components {
             /** Volume L */
             volume_l: number;
         };
+        /**
+         * StockChange
+         * @description Why the number of an animal changed.
+         * @enum {string}
+         */
+        StockChange: "added" | "born" | "lost" | "given away" | "counted";
         /**
          * StockLine
          * @description A line of a label to print.
@@ -8461,17 +8479,11 @@ export interface components {
             parameters?: components["schemas"]["Parameter"][];
         };
         /**
-         * Turn
-         * @description Why the number of an animal changed.
-         * @enum {string}
-         */
-        Turn: "added" | "born" | "lost" | "given away" | "counted";
-        /**
          * TurnBody
          * @description A birth, loss, addition, gift or count. cause: why it was lost, if it is known.
          */
         TurnBody: {
-            turn: components["schemas"]["Turn"];
+            turn: components["schemas"]["StockChange"];
             /** Number */
             number: number;
             /**
@@ -9012,18 +9024,6 @@ export interface components {
             /** Left */
             left: string;
         };
-        /**
-         * StepKind
-         * @description What a step of a plan is.
-         * @enum {string}
-         */
-        salttide__core__change_step__StepKind: "change" | "dose";
-        /**
-         * StepKind
-         * @description What a step asks for before it is done.
-         * @enum {string}
-         */
-        salttide__core__runbook__StepKind: "confirm" | "tick" | "count" | "gate" | "measure";
     };
     responses: never;
     parameters: never;

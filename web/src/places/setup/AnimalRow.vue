@@ -8,7 +8,7 @@ import type { Animal, Livestock } from './useLivestock'
 /** One animal: its number, what it bears, and births, losses and counts. */
 const props = defineProps<{ one: Animal; data: Schemas['LivestockAnswer']; acts: Livestock }>()
 const open = ref<'turn' | 'edit'>()
-const turn = reactive({ turn: 'lost' as Schemas['Turn'], number: '1', cause: '' })
+const turn = reactive({ turn: 'lost' as Schemas['StockChange'], number: '1', cause: '' })
 async function keep() {
   const body = { ...turn, number: typed(turn.number) }
   if (await props.acts.turn(props.one.id, body)) open.value = undefined

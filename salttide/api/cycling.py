@@ -1,0 +1,137 @@
+"""Breaking in: the phase of a new system, what to test next, and its end."""
+
+import sqlite3
+from dataclasses import replace
+
+from fastapi import APIRouter
+from pydantic import Field
+
+from salttide.core.basics.errors import ConflictError, InputError, PlanError
+from salttide.core.basics.phrasing import day_words, listed
+from salttide.core.judgement.cycling import BreakingIn, Phase, breaking_in, first_change_words, missing_for_the_end
+from salttide.core.judgement.situation import Situation
+from salttide.core.science.parameters import spoken
+from salttide.core.system.catalogue import happening, presets
+from salttide.core.system.inspection import Event
+from salttide.core.system.system import Stage, System
+from salttide.store import ledger as ledger_store
+from salttide.store import system as system_store
+
+from .context import Context, In, Key
+from .models import Id, Model, Recorded, RequestModel, Shown, plain
+
+router = APIRouter(prefix="/api/systems/{system_id}/breaking-in", tags=["breaking in"])
+PHASES = {
+    Phase.START: "a source of ammonia",
+    Phase.AMMONIA: "ammonia",
+    Phase.NITRITE: "nitrite",
+    Phase.PROVING: "proof",
+    Phase.FINISHED: "first change, then stock",
+}
+
+
+class PhaseShown(Model):
+    """One phase on the way; `state` is done, now or ahead."""
+
+    key: str
+    name: str
+    state: str
+
+
+class StageShown(Model):
+    """One stage of stocking, with the days of its ammonia watch."""
+
+    what: str
+    from_day: str
+    watch: list[str]
+
+
+class BreakingInShown(Model):
+    """How far a new system is."""
+
+    day: int
+    phases: list[PhaseShown]
+    words: str
+    reason: str
+    test: str
+    why_no_change: str
+    proof: str
+    toxic: Shown | None
+    alkalinity: str
+    finished: bool
+    first_change: str
+    stages: list[StageShown]
+    presets: dict[str, str]
+
+
+class EndBody(RequestModel):
+    """The end of breaking in: the bands to go on with; why, where the proof is not complete."""
+
+    preset: str = Field(max_length=40)
+    although: str = Field(default="", max_length=300)
+
+
+@router.get("")
+def get_breaking_in(system_id: Id, ctx: In) -> BreakingInShown:
+    """The phase, its reason, what to test and when, and how much is proved."""
+    system = _system(ctx, system_id)
+    state = _state(ctx, system)
+    order = list(Phase)
+    at = order.index(state.phase)
+    names = listed([spoken(parameter) for parameter in state.tests])
+    today = state.test_on <= ctx.today
+    return BreakingInShown(
+        day=state.day,
+        phases=[
+            PhaseShown(key=phase, name=PHASES[phase], state="done" if i < at else "now" if i == at else "ahead")
+            for i, phase in enumerate(order)
+        ],
+        words=state.words,
+        reason=state.reason,
+        test=f"Test {names} {'today' if today else f'on {day_words(state.test_on)}'}.",
+        why_no_change=state.why_no_change,
+        proof=f"{state.proof.words}.",
+        toxic=None if state.toxic_mg_l is None else plain(state.toxic_mg_l, 3, "mg/L"),
+        alkalinity=state.alkalinity_words,
+        finished=state.phase == Phase.FINISHED,
+        first_change=first_change_words(system, state),
+        stages=[
+            StageShown(what=s.what, from_day=day_words(s.from_day), watch=[day_words(day) for day in s.watch])
+            for s in state.stages
+        ],
+        presets={key: preset.name for key, preset in presets().items() if key != "breaking_in"},
+    )
+
+
+def _system(ctx: Context, system_id: int) -> System:
+    system = system_store.system(ctx.connection, system_id)
+    if system.stage != Stage.BREAKING_IN:
+        raise ConflictError(f"{system.name} is not breaking in any more")
+    return system
+
+
+def _state(ctx: Context, system: System) -> BreakingIn:
+    ledger = ledger_store.ledger(ctx.connection, system)
+    return breaking_in(Situation(system, ledger, ctx.now, ctx.keeper.zone, ctx.keeper.units))
+
+
+@router.post("/end")
+def end(system_id: Id, body: EndBody, ctx: In, key: Key) -> Recorded:
+    """End breaking in: from now on the system is kept by the bands of a preset. Asks why where the proof is missing."""
+    system = _system(ctx, system_id)
+    known = {name: preset for name, preset in presets().items() if name != "breaking_in"}
+    if body.preset not in known:
+        raise InputError(f"“{body.preset}” is not a preset", field="preset", accepted=", ".join(known))
+    missing = missing_for_the_end(_state(ctx, system))
+    if missing and not body.although.strip():
+        raise PlanError(f"Not proved yet: {missing} Say why it ends all the same.", field="although")
+    note = f"breaking in ended{': ' + body.although.strip() if body.although.strip() else ''}"
+
+    def act(connection: sqlite3.Connection) -> dict[str, str]:
+        running = replace(system, stage=Stage.RUNNING, bands=known[body.preset].bands)
+        system_store.remember_setup(connection, system.id, key)
+        system_store.change_system(connection, running, ctx.now)
+        ledger_store.record(connection, system.id, [Event(ctx.now, happening("other"), note)], key, ctx.now)
+        return {"command": key, "words": f"{system.name} is broken in"}
+
+    return Recorded(**ctx.command(key, act))

@@ -1,0 +1,131 @@
+"""What a system uses, makes and loses a day: told from its record, each with its interval, in words."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta, tzinfo
+
+from ..basics.number_text import show_number
+from ..basics.phrasing import moment_words
+from ..ledger.entries import Feed, Harvest, Ledger
+from ..ledger.plan import Plan
+from ..science.parameters import Parameter, spoken
+from ..science.solutions import calcium_per_meq_mg
+from ..science.units import UnitChoice, difference_shown, unit_of
+from .evaporation import evaporation_told
+from .rate import Pace
+
+USED = (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM)
+MADE = (Parameter.NITRATE, Parameter.PHOSPHATE)
+SURE_OF_A_STEP = 0.85
+"""From this probability on a step in the pace is told."""
+TOO_FEW = "too few readings to tell: four over six days by one instrument"
+
+
+@dataclass(frozen=True)
+class BudgetLine:
+    """One part of the budget: what it is, how much with its interval, and what is to be said of it."""
+
+    name: str
+    amount: str
+    remarks: tuple[str, ...] = ()
+
+
+def budget(
+    ledger: Ledger, paces: Mapping[Parameter, Pace | None], plan: Plan, now: datetime, zone: tzinfo, units: UnitChoice
+) -> list[BudgetLine]:
+    """Uptake of alkalinity with its calcium and magnesium, production of nutrients against food, and evaporation.
+
+    Everything that was dosed, changed and topped off is counted. Only what was measured is told of.
+
+    >>> from datetime import UTC
+    >>> noon = datetime(2026, 11, 24, 12, tzinfo=UTC)
+    >>> budget(Ledger(100.0), {Parameter.NITRATE: None}, Plan(), noon, UTC, {})[0].amount
+    'too few readings to tell: four over six days by one instrument'
+    """
+    lines = [_used(ledger, p, paces, plan, zone, units) for p in USED if p in paces]
+    lines += [_made(ledger, p, paces[p], now, zone, units) for p in MADE if p in paces]
+    told = evaporation_told(ledger, now)
+    if told:
+        low, high = show_number(told.low_l, 2), show_number(told.high_l, 2)
+        amount = f"{show_number(told.per_day_l, 2)} L a day ({low} to {high})"
+        lines.append(BudgetLine("Evaporation", amount, (f"from {told.count} top-offs",)))
+    elif ledger.top_offs:
+        lines.append(BudgetLine("Evaporation", "too few top-offs to tell: five in ten weeks"))
+    return lines
+
+
+def speed_words(parameter: Parameter, per_day: float, units: UnitChoice, unit: bool = True) -> str:
+    """An amount a day in the keeper's unit, with a digit more than a result has: it is a mean of many."""
+    known = unit_of(parameter, units)
+    size = difference_shown(parameter, per_day, units)
+    return f"{show_number(size, known.decimals + 1)} {known.label if unit else ''}".strip()
+
+
+def _interval(parameter: Parameter, low: float, value: float, high: float, units: UnitChoice) -> str:
+    between = f"{speed_words(parameter, low, units, False)} to {speed_words(parameter, high, units, False)}"
+    return f"{speed_words(parameter, value, units)} a day ({between})"
+
+
+def _used(
+    ledger: Ledger, parameter: Parameter, paces: Mapping[Parameter, Pace | None], plan: Plan, zone: tzinfo,
+    units: UnitChoice,
+) -> BudgetLine:  # fmt: skip
+    name, found = f"Uptake of {spoken(parameter)}", paces[parameter]
+    if found is None:
+        return BudgetLine(name, TOO_FEW)
+    remarks = [f"from {found.count} readings since {moment_words(found.since, zone)}"]
+    dosed = plan.per_day(parameter) / ledger.volume_l
+    if dosed:
+        remarks.append(f"dosed {speed_words(parameter, dosed, units)} a day")
+    remarks += _step(found, zone)
+    if parameter == Parameter.CALCIUM:
+        remarks += _with_alkalinity(found, paces.get(Parameter.ALKALINITY), units)
+    amount = _interval(parameter, -found.high, -found.per_day, -found.low, units)
+    return BudgetLine(name, amount, tuple(remarks))
+
+
+def _step(found: Pace, zone: tzinfo) -> list[str]:
+    if found.step < SURE_OF_A_STEP or found.stepped_at is None:
+        return []
+    return [f"took a step about {moment_words(found.stepped_at, zone)}"]
+
+
+def _with_alkalinity(calcium: Pace, alkalinity: Pace | None, units: UnitChoice) -> list[str]:
+    """Whether calcium goes as calcification takes it, 20 mg with each meq of alkalinity."""
+    if alkalinity is None or not alkalinity.real:
+        return []
+    expected = alkalinity.per_day * calcium_per_meq_mg()
+    fits = calcium.low <= expected <= calcium.high
+    said = f"{speed_words(Parameter.CALCIUM, -expected, units)} a day goes with the alkalinity"
+    return [f"{said}: it fits" if fits else f"{said}: it does not fit, so test again or write down what is dosed"]
+
+
+def _made(
+    ledger: Ledger, parameter: Parameter, found: Pace | None, now: datetime, zone: tzinfo, units: UnitChoice
+) -> BudgetLine:
+    name = f"Production of {spoken(parameter)}"
+    if found is None:
+        return BudgetLine(name, TOO_FEW)
+    days = max(1.0, (now - found.since) / timedelta(days=1))
+    remarks = [f"from {found.count} readings since {moment_words(found.since, zone)}", *_step(found, zone)]
+    brought = _a_day(ledger, parameter, [f for f in ledger.feeds if f.at >= found.since], days)
+    if brought:
+        share = found.per_day / brought
+        remarks.append(f"food brings {speed_words(parameter, brought, units)} a day")
+        if 0 < share <= 1:
+            less = speed_words(parameter, found.per_day / 10, units)
+            remarks.append(f"{show_number(100 * share, 0)} % of it turns up; a tenth less food makes {less} less")
+        elif share <= 0:
+            remarks.append("all of it is eaten, skimmed or taken up")
+    taken = _a_day(ledger, parameter, [h for h in ledger.harvests if h.at >= found.since], days)
+    if taken:
+        remarks.append(f"harvests took {speed_words(parameter, taken, units)} a day")
+    return BudgetLine(name, _interval(parameter, found.low, found.per_day, found.high, units), tuple(remarks))
+
+
+def _a_day(ledger: Ledger, parameter: Parameter, entries: Sequence[Feed | Harvest], days: float) -> float:
+    """mg per litre and day that entries brought or took."""
+    held = sum((e.brought if isinstance(e, Feed) else e.bound).get(parameter, 0.0) for e in entries)
+    return held / ledger.volume_l / days

@@ -1,0 +1,110 @@
+"""A look at the daily dose: does it still replace the uptake, what would, and how a level that is off is eased back."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from enum import StrEnum
+from math import ceil
+
+from ..basics.errors import check_range
+from ..ledger.verdict import REAL_SDS
+from ..science.sizing import DayLimit
+from .rate import Pace
+
+EASE_DAYS = 7
+"""A level that is a little off is brought back within a week, by the daily dose itself (judgement)."""
+
+
+class Fit(StrEnum):
+    """How what comes in a day stands against the interval of the uptake."""
+
+    FITS = "fits"
+    SHORT = "short"
+    OVER = "over"
+    UNKNOWN = "unknown"
+
+
+@dataclass(frozen=True)
+class Review:
+    """uptake, low, high: told from the record · comes: what doses and changes bring · proposed: what would replace the
+    uptake. All canonical a day; uptake 0 and Fit.UNKNOWN where it cannot be told."""
+
+    fit: Fit
+    uptake: float
+    low: float
+    high: float
+    comes: float
+    proposed: float
+
+
+def review_dose(pace: Pace | None, dosed: float, changes_bring: float = 0.0) -> Review:
+    """Whether a daily dose still lies within the interval of the uptake, less what changes bring (canonical a day).
+
+    Inside the interval nothing is proposed: what is dosed may be right. Outside it, as much as is used.
+    """
+    check_range("dosed a day", dosed, "", 0, 1e5)
+    check_range("what changes bring a day", changes_bring, "", -1e5, 1e5)
+    comes = dosed + changes_bring
+    if pace is None:
+        return Review(Fit.UNKNOWN, 0.0, 0.0, 0.0, comes, dosed)
+    uptake, low, high = -pace.per_day, -pace.high, -pace.low
+    if low <= comes <= high:
+        return Review(Fit.FITS, uptake, low, high, comes, dosed)
+    fit = Fit.SHORT if comes < low else Fit.OVER
+    return Review(fit, uptake, low, high, comes, max(0.0, uptake - changes_bring))
+
+
+def dose_words(found: Review, speed: Callable[[float], str]) -> str:
+    """What a review says in one sentence; `speed` writes an amount a day."""
+    comes, uptake = speed(found.comes), speed(found.uptake)
+    return {
+        Fit.UNKNOWN: "Test alkalinity four times over a week or more, with one kit: then the uptake can be told.",
+        Fit.FITS: f"{comes} comes in a day, inside the interval of what is used: leave it.",
+        Fit.SHORT: f"{comes} comes in a day and {uptake} is used: it sags.",
+        Fit.OVER: f"{comes} comes in a day and only {uptake} is used: it rises.",
+    }[found.fit]
+
+
+MOST_EASE_DAYS = 60
+
+
+@dataclass(frozen=True)
+class CatchUpDose:
+    """A daily dose for some days that brings the level back on the way, canonical a day; afterwards the routine."""
+
+    dose: float
+    days: int
+    moves: float
+
+
+def is_off(level: float, sd: float, target: float) -> bool:
+    """Whether a level is off its target by more than its own scatter explains.
+
+    >>> is_off(2.9, 0.03, 3.0), is_off(2.97, 0.03, 3.0)
+    (True, False)
+    """
+    check_range("level", level, "", -1e5, 1e5)
+    check_range("scatter", sd, "", 0, 1e5)
+    return abs(level - check_range("target", target, "", -1e5, 1e5)) > REAL_SDS * sd
+
+
+def ease_back(level: float, target: float, dose: float, limit: DayLimit) -> CatchUpDose:
+    """The daily dose that brings a level to its target within a week, or as many days as the limit asks.
+
+    dose: what holds the level (canonical a day); never below 0: then it takes as long as the uptake takes.
+
+    >>> ease = ease_back(2.8, 2.94, 0.1, DayLimit(0.36, 0.36))
+    >>> round(ease.dose, 2), ease.days
+    (0.12, 7)
+    """
+    for name, value in (("level", level), ("target", target)):
+        check_range(name, value, "", -1e5, 1e5)
+    check_range("dose", dose, "a day", 0, 1e5)
+    off = target - level
+    days = max(EASE_DAYS, ceil(abs(off) / (limit.up if off > 0 else limit.down) - 1e-9))
+    wanted = dose + off / days
+    if wanted >= 0:
+        return CatchUpDose(wanted, days, off)
+    rest = min(MOST_EASE_DAYS, ceil(min(-off / dose, MOST_EASE_DAYS) - 1e-9)) if dose else MOST_EASE_DAYS
+    return CatchUpDose(0.0, rest, -dose * rest)

@@ -1,0 +1,143 @@
+"""Uptake over time: what is used a day, told week by week, what its turns may come from, and whether calcium and
+magnesium go with it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta, tzinfo
+from statistics import fmean
+
+from ..basics.number_text import show_number
+from ..basics.phrasing import moment_words
+from ..ledger.entries import Ledger
+from ..science.parameters import Parameter, spoken
+from ..science.solutions import calcium_per_meq_mg
+from ..science.units import UnitChoice, show_difference
+from .budget import SURE_OF_A_STEP
+from .rate import WINDOW, Pace, pace_of
+from .supplementation import MAGNESIUM_SHARE
+
+WEEK = timedelta(days=7)
+WEEKS, EVERY_WEEKS = 26, 2
+CAUSE_DAYS = 21
+"""What explains a step happened at most so long before it (judgement)."""
+WARMER_C = 1.0
+GROWN, FALLEN = "growth, if nothing else changed", "fewer or weaker corals, less light, or low magnesium"
+ALKALINITY, CALCIUM, MAGNESIUM = Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM
+
+
+@dataclass(frozen=True)
+class UptakePoint:
+    """What was used a day (canonical) with the interval that holds it with 80 %, as it was told at a moment."""
+
+    at: datetime
+    per_day: float
+    low: float
+    high: float
+
+
+def history_needs(now: datetime) -> datetime:
+    """From when on the record is needed to tell the whole history."""
+    return now - WEEKS * WEEK - WINDOW
+
+
+def uptake_history(ledger: Ledger, parameter: Parameter, now: datetime) -> tuple[UptakePoint, ...]:
+    """Every fortnight of half a year, oldest first, each from what was known by then; those with too few readings are
+    left out."""
+    found = []
+    for week in range(WEEKS, -1, -EVERY_WEEKS):
+        at = now - week * WEEK
+        pace = pace_of(ledger, parameter, at)
+        if pace and at - pace.until <= WEEK * 3:
+            found.append(UptakePoint(at, -pace.per_day, -pace.high, -pace.low))
+    return tuple(found)
+
+
+def turns(
+    ledger: Ledger, history: Sequence[UptakePoint], pace: Pace, parameter: Parameter, zone: tzinfo, units: UnitChoice
+) -> list[str]:
+    """What changed the uptake, in words: a step with what happened shortly before it, or a slow growth or fall."""
+    words = []
+    if pace.step >= SURE_OF_A_STEP and pace.stepped_at:
+        at = pace.stepped_at
+        before = [
+            h for h in ledger.happenings
+            if at - timedelta(days=CAUSE_DAYS) <= h.at <= at + WEEK and parameter in h.kind.bears
+        ]  # fmt: skip
+        words.append(f"It took a step about {moment_words(at, zone)}.")
+        words += [f"Shortly before: {h.words}, {moment_words(h.at, zone)}." for h in before]
+        if not before:
+            words.append("Nothing is written down that explains it: a lost colony, a lamp, a new kit?")
+    elif slow := _slow(history):
+        first, last, change = slow
+        days = round((last.at - first.at) / timedelta(days=1) / 7)
+        more = "more" if change > 0 else "less"
+        cause = (
+            "growth, if nothing else changed" if change > 0 else "fewer or weaker corals, less light, or low magnesium"
+        )
+        words.append(f"It is {show_number(abs(change), 0)} % {more} than {days} weeks ago, little by little: {cause}.")
+    return [*words, *_season(ledger, history, units)]
+
+
+def _slow(history: Sequence[UptakePoint]) -> tuple[UptakePoint, UptakePoint, float] | None:
+    """First and last with the change in %, where their intervals lie apart."""
+    if len(history) < 4:
+        return None
+    first, last = history[0], history[-1]
+    apart = last.low > first.high or last.high < first.low
+    if not apart or first.per_day <= 0:
+        return None
+    return first, last, 100 * (last.per_day / first.per_day - 1)
+
+
+def _season(ledger: Ledger, history: Sequence[UptakePoint], units: UnitChoice) -> list[str]:
+    """Warmth speeds everything up: told where the water is now surely warmer or colder than at first."""
+    if len(history) < 4:
+        return []
+    warm = ledger.of(Parameter.TEMPERATURE)
+    early = [r.value for r in warm if abs(r.at - history[0].at) <= 2 * WEEK]
+    late = [r.value for r in warm if history[-1].at - 2 * WEEK <= r.at <= history[-1].at]
+    if not early or not late or abs(fmean(late) - fmean(early)) < WARMER_C:
+        return []
+    off = fmean(late) - fmean(early)
+    gap = show_difference(Parameter.TEMPERATURE, abs(off), fmean(early), units)
+    return [f"The water is {gap} {'warmer' if off > 0 else 'colder'} than then: a season."]
+
+
+@dataclass(frozen=True)
+class Companion:
+    """Calcium or magnesium beside the uptake of alkalinity: what should go with it (canonical a day), what is told, and
+    whether that fits; told None where there are too few readings."""
+
+    parameter: Parameter
+    expected_low: float
+    expected_high: float
+    told: UptakePoint | None
+    fits: bool | None
+    words: str
+
+
+def companions(uptake_meq_l: float, calcium: Pace | None, magnesium: Pace | None) -> tuple[Companion, Companion]:
+    """Whether calcium (20 mg with each meq) and magnesium (0.05 to 2 mg with 20 mg of calcium) go with an uptake."""
+    goes = max(0.0, uptake_meq_l) * calcium_per_meq_mg()
+    low, high = (share * goes / 20 for share in MAGNESIUM_SHARE)
+    return _companion(CALCIUM, goes, goes, calcium), _companion(MAGNESIUM, low, high, magnesium)
+
+
+def _companion(parameter: Parameter, low: float, high: float, pace: Pace | None) -> Companion:
+    if pace is None:
+        return Companion(parameter, low, high, None, None, "too few readings to tell")
+    told = UptakePoint(pace.until, -pace.per_day, -pace.high, -pace.low)
+    fits = told.low <= high and told.high >= low
+    if fits:
+        words = (
+            "it fits" if told.high - told.low < 4 * max(high, 1e-9) else "it fits, but its test is too coarse to tell"
+        )
+    elif told.per_day > high:
+        words = f"more {spoken(parameter)} goes than skeletons take: a doubtful test, precipitation, a dose that failed"
+    else:
+        words = (
+            f"less {spoken(parameter)} goes than skeletons take: a doubtful test, or a dose that is not written down"
+        )
+    return Companion(parameter, low, high, told, fits, words)

@@ -1,0 +1,1 @@
+"""One line of the keeper's plain words: sums, and what was measured and done."""

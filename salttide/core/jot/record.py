@@ -1,0 +1,221 @@
+"""The jot line's record: what was measured and done, in the keeper's plain words, understood before it is kept."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
+from typing import Generic, TypeVar
+
+from ..basics.errors import InputError
+from ..basics.phrasing import clock_words, either, moment_words
+from ..basics.quantities import Kind
+from ..system.system import System
+from .answer import system_named
+from .reader import JotError, Reader
+from .statement import Build, Item, RecordContext, statement
+
+OLDEST = timedelta(days=60)
+EXAMPLES = (
+    "alk 7.9",
+    "beacon sal 34.6 temp 25.3",
+    "dosed 40 ml soda stock",
+    "change 45 l",
+    "topped off 3 l",
+    "fed 2 frozen mysids",
+    "scraped front",
+    "lost 1 goby",
+    "windows shut yesterday",
+)
+"""One of each kind, as the app shows them."""
+
+
+@dataclass(frozen=True)
+class Part:
+    """One thing of a line, the system that it is for, and its moment."""
+
+    item: Item
+    system: System
+    at: datetime
+
+
+@dataclass(frozen=True)
+class Understood:
+    """A line as it was read: what, and of each for which system and when."""
+
+    parts: tuple[Part, ...]
+
+    @property
+    def items(self) -> tuple[Item, ...]:
+        """What is recorded."""
+        return tuple(part.item for part in self.parts)
+
+    @property
+    def systems(self) -> tuple[System, ...]:
+        """The systems that it is recorded for, each once."""
+        return tuple({part.system.id: part.system for part in self.parts}.values())
+
+
+def record_line(text: str, context: RecordContext) -> Understood:
+    """What a line records: readings, doses, changes, top-offs, feeds, tasks, happenings, animals, one after another.
+
+    A system or a time that stands before a part counts from there on; behind a part, for what came since the last one.
+    Without any, the system that is looked at and now are meant. "yesterday" and "2 h ago" say when, "note" takes the
+    rest as a note. Raises JotError at the word that is not understood: nothing typed is dropped.
+    """
+    reader = Reader(text, context.jot.habits)
+    where, when, note = Said[System](), Said[timedelta](), ""
+    builds: list[Build] = []
+    while not reader.done:
+        start = reader.at
+        if reader.may("and"):
+            continue
+        if reader.may("note"):
+            note = text[reader.tokens[reader.at].start :].strip() if not reader.done else reader.fail()
+            break
+        if reader.may("in", "into", "for"):
+            where.say(system_named(reader, context.jot) or reader.fail(), len(builds))
+        elif (past := _past(reader)) is not None:
+            when.say(past, len(builds))
+        elif (system := _bare_system(reader, context)) is not None:
+            if where.pending(len(builds)) and not reader.done:
+                raise _between(reader, start, system)
+            where.say(system, len(builds))
+        else:
+            reader.at = start
+            builds.append(statement(reader)(reader, context))
+    if not builds and note:
+        raise JotError("a note alone records nothing", 0, len(text), "what was done or read first, then the note")
+    if not builds:
+        statement(reader)
+    for said, told in ((where, "system"), (when, "time")):
+        if said.dangles(len(builds)):
+            raise JotError(f"two {told}s for one thing: leave one out", 0, len(text), f"one {told} for each thing")
+    return Understood(tuple(_part(build, where.of(n), when.of(n), note, context) for n, build in enumerate(builds)))
+
+
+def _part(build: Build, said: System | None, past: timedelta | None, note: str, context: RecordContext) -> Part:
+    system = said or context.jot.current
+    if system is None:
+        names = either([each.name for each in context.jot.systems])
+        raise JotError("say for which system", 0, 0, names or "a system that is set up")
+    at = context.now - (past or timedelta())
+    return Part(_noted(build(system, at), note), system, at)
+
+
+T = TypeVar("T")
+
+
+class Said(Generic[T]):
+    """What was said of the parts of a line, by the place where it stood."""
+
+    def __init__(self) -> None:
+        self._of: dict[int, T] = {}
+        self._from = 0
+        self._leading: T | None = None
+
+    def pending(self, place: int) -> bool:
+        """Whether parts before a place wait for what is said behind them."""
+        return self._leading is None and self._from < place
+
+    def dangles(self, place: int) -> bool:
+        """Whether what was said last is of no part at all, where `place` parts were read."""
+        return self._leading is not None and self._from >= place > 0
+
+    def say(self, what: T, place: int) -> None:
+        """Said before part number `place`: of the parts since the last time something was said, or of those to come."""
+        if self.pending(place):
+            self._of.update(dict.fromkeys(range(self._from, place), what))
+        else:
+            if self._leading is not None:
+                self._of.update(dict.fromkeys(range(self._from, place), self._leading))
+            self._leading = what
+        self._from = place
+
+    def of(self, place: int) -> T | None:
+        """What was said of a part, None where nothing was."""
+        return self._of.get(place, self._leading if place >= self._from else None)
+
+
+def _between(reader: Reader, at: int, system: System) -> JotError:
+    """A system's name between two parts may belong to either."""
+    token = reader.tokens[at]
+    told = f"does {system.name} belong to what stands before it or behind it? write “in {system.name}” behind the part"
+    return JotError(told, token.start, token.end, f"in {system.name}, or {system.name} first")
+
+
+def _bare_system(reader: Reader, context: RecordContext) -> System | None:
+    """A system's name by itself; a word that also begins something that is recorded is not taken for one."""
+    start = reader.at
+    system = system_named(reader, context.jot)
+    if system is None:
+        reader.at = start
+    return system
+
+
+def complete(text: str, context: RecordContext) -> list[tuple[int, str]]:
+    """How the last word of a line could go on: phrases, each with the place in the text from which it replaces what is
+    typed; after a blank what could come next. What is typed furthest first, then the shortest."""
+    if not text.strip():
+        return []
+    reader = Reader(text, context.jot.habits)
+    reader.offers = {}
+    _try(reader, text, context)
+    ended = not text or text[-1].isspace()
+    found: dict[str, int] = {}
+    for at, phrases in sorted(reader.offers.items()):
+        typed = " ".join(token.text.lower() for token in reader.tokens[at:])
+        if (ended and at != len(reader.tokens)) or len(reader.tokens) - at > 3 or (not ended and not typed):
+            continue
+        start = reader.tokens[at].start if at < len(reader.tokens) else len(text)
+        for phrase in phrases:
+            if phrase.startswith(typed) and phrase != typed:
+                found.setdefault(phrase, start)
+    return sorted(
+        ((start, phrase) for phrase, start in found.items()), key=lambda pair: (pair[0], len(pair[1]), pair[1])
+    )
+
+
+def _try(reader: Reader, text: str, context: RecordContext) -> None:
+    """Read as far as it goes, for what is offered on the way."""
+    try:
+        system_named(reader, context.jot)
+        while not reader.done:
+            reader.may("and")
+            if _past(reader) is None:
+                statement(reader)(reader, context)
+        statement(reader)
+    except InputError:
+        return
+
+
+def _past(reader: Reader) -> timedelta | None:
+    """How long ago it was, where the next words say so."""
+    if reader.may("yesterday"):
+        return timedelta(days=1)
+    start = reader.at
+    minutes = reader.quantity(Kind.TIME) if not reader.done and reader.tokens[start].text[:1].isdigit() else None
+    if minutes is None or not reader.may("ago"):
+        reader.at = start
+        return None
+    back = timedelta(minutes=minutes)
+    if back > OLDEST:
+        token = reader.tokens[start]
+        raise JotError(f"at most {OLDEST.days} days ago", token.start, token.end, f"0 to {OLDEST.days} days ago")
+    return back
+
+
+def _noted(item: Item, note: str) -> Item:
+    """The note on what was done or read; a mere count of animals cannot bear one."""
+    if not note:
+        return item
+    if item.event is None:
+        raise JotError("a count of animals takes no note", 0, 0, "the count alone, or a note with what happened")
+    said = f"{item.event.note}; {note}" if item.event.note else note
+    return replace(item, words=f"{item.words} ({note})", event=replace(item.event, note=said))
+
+
+def when_words(at: datetime, context: RecordContext) -> str:
+    """When something was, where it was not now."""
+    if context.now - at < timedelta(minutes=1):
+        return ""
+    return f"{moment_words(at, context.zone)} {clock_words(at.astimezone(context.zone))}"

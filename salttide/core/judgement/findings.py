@@ -1,0 +1,104 @@
+"""Judgement: all rules heard on one situation, in their order, one cause at a time."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Collection, Iterator, Mapping
+from dataclasses import dataclass, replace
+
+from ..system.catalogue import rule_kinds
+from ..system.finding import Finding, RuleKind
+from .rules import air, animals, doubt, ions, nutrients, salinity, turns
+from .situation import Situation
+
+Rule = Callable[[Situation], Iterator[Finding]]
+RULES: Mapping[str, Rule] = {
+    rule.__name__: rule
+    for rule in (
+        animals.ammonia_toxic,
+        animals.animals_suffer,
+        animals.losses,
+        animals.animal_bears,
+        animals.nitrite_calm,
+        doubt.impossible_jump,
+        doubt.too_near_to_tell,
+        doubt.other_instrument,
+        doubt.instruments_differ,
+        doubt.reagent_expired,
+        salinity.salinity_sudden,
+        salinity.salinity_first,
+        salinity.temperature_off,
+        salinity.temperature_swings,
+        ions.low_alike,
+        ions.salt_short,
+        ions.magnesium_first,
+        ions.crusting,
+        ions.alkalinity_alone,
+        ions.falling_together,
+        ions.ion_low,
+        ions.ion_high,
+        nutrients.unsure_growth,
+        nutrients.eaten,
+        nutrients.red_film,
+        nutrients.floor,
+        nutrients.hidden_growth,
+        nutrients.source_water,
+        nutrients.nutrients_high,
+        nutrients.not_looked,
+        air.ph_low_with_alkalinity,
+        air.room_air,
+        air.air_closed,
+        air.ph_high,
+        air.ph_swings,
+        turns.turned,
+        turns.leaving,
+    )
+}
+
+
+@dataclass(frozen=True)
+class Waiting:
+    """A finding that is held back, and the finding that comes first."""
+
+    finding: Finding
+    first: Finding
+
+
+@dataclass(frozen=True)
+class Judgement:
+    """What stands, in the order in which it is to be acted on, and what waits for it."""
+
+    findings: tuple[Finding, ...]
+    waiting: tuple[Waiting, ...]
+
+    @property
+    def first(self) -> Finding | None:
+        """The one thing to do first."""
+        return self.findings[0] if self.findings else None
+
+
+def judge_situation(situation: Situation, off: Collection[str] = ()) -> Judgement:
+    """Hear every rule that is not switched off (`off`: keys of rules).
+
+    A finding waits while a finding of a rule that its own rule waits for stands on one of its parameters.
+
+    >>> from salttide.core.judgement.scenario import situation_described
+    >>> judge_situation(situation_described([("salinity", 33.0, 1), ("calcium", 385.0, 1)], {1: ["open"]})).first.rule
+    'salinity_first'
+    """
+    standing: list[Finding] = []
+    waiting: list[Waiting] = []
+    for kind in rule_kinds().values():
+        if kind.key in off:
+            continue
+        for found in RULES[kind.key](situation):
+            finding = replace(found, rule=kind.key, move=found.move or kind.move)
+            first = next((other for other in standing if _waits(kind, finding, other)), None)
+            if first:
+                waiting.append(Waiting(finding, first))
+            else:
+                standing.append(finding)
+    return Judgement(tuple(standing), tuple(waiting))
+
+
+def _waits(kind: RuleKind, finding: Finding, other: Finding) -> bool:
+    return other.rule in kind.waits_for and bool(set(finding.about) & set(other.about))

@@ -1,0 +1,141 @@
+"""When to test again: per parameter, from what is going on; wider when steady, sooner when something moves."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date
+from math import ceil
+
+from ..basics.dates import later
+from ..estimate.forecast import crossing
+from ..science.parameters import FACTS, Parameter, Tested
+from ..system.finding import Finding
+from ..system.inspection import Event
+from ..system.system import Stage
+from .situation import Situation
+
+DAYS: Mapping[Parameter, int] = {
+    Parameter.TEMPERATURE: 3,
+    Parameter.SALINITY: 3,
+    Parameter.ALKALINITY: 7,
+    Parameter.CALCIUM: 14,
+    Parameter.MAGNESIUM: 14,
+    Parameter.NITRATE: 7,
+    Parameter.PHOSPHATE: 7,
+    Parameter.PH: 7,
+}
+DAYS_BREAKING_IN: Mapping[Parameter, int] = {
+    Parameter.AMMONIA: 2,
+    Parameter.NITRITE: 2,
+    Parameter.NITRATE: 2,
+    Parameter.ALKALINITY: 3,
+    Parameter.SALINITY: 3,
+}
+LABORATORY_DAYS = 60
+HAND_TOP_OFF_DAYS, USED_DAYS, RESTLESS_DAYS = 1, 3, 3
+"""Salinity where top-off is by hand; alkalinity where it is used up; nutrients in a trouble or after other food."""
+WIDER, WIDEST = 1.5, 2.0
+STEADY_READINGS = 4
+FOOD_DAYS = 14.0
+DOUBTED = ("impossible_jump", "too_near_to_tell", "other_instrument")
+NUTRIENTS = (Parameter.NITRATE, Parameter.PHOSPHATE)
+
+
+@dataclass(frozen=True)
+class Retest:
+    """When a parameter is to be tested next: every so many days, from when, and why in a few words."""
+
+    parameter: Parameter
+    every_days: int
+    due: date
+    why: str
+
+
+def retests(s: Situation, findings: Sequence[Finding] = ()) -> list[Retest]:
+    """Every parameter that this system is tested for, in the order of testing. All intervals are judgement.
+
+    >>> from salttide.core.judgement.scenario import situation_described
+    >>> [test.every_days for test in retests(situation_described([("calcium", 420.0, 1)])) if test.why == ""]
+    [14]
+    """
+    today = s.now.astimezone(s.zone).date()
+    found = []
+    for parameter in Parameter:
+        usual = _usual(s, parameter)
+        if usual is None:
+            continue
+        days, why = _interval(s, parameter, *usual, findings)
+        last = s.ledger.last(parameter)
+        due = later(last.at.astimezone(s.zone).date(), days) if last else today
+        found.append(Retest(parameter, days, due, why))
+    return found
+
+
+def _usual(s: Situation, parameter: Parameter) -> tuple[int, str] | None:
+    """The interval by method and stage, and its reason; None where it is not tested for."""
+    if s.system.stage == Stage.BREAKING_IN:
+        days = DAYS_BREAKING_IN.get(parameter)
+        return (days, "breaking in") if days else None
+    if FACTS[parameter].tested == Tested.ELSEWHERE:
+        return (LABORATORY_DAYS, "by a laboratory") if s.ledger.last(parameter) else None
+    if parameter == Parameter.SALINITY and ("top_off" not in s.system.gear or s.school("top_off") == "by_hand"):
+        return HAND_TOP_OFF_DAYS, "top-off is by hand"
+    if parameter == Parameter.ALKALINITY and ("dosing_pump" in s.system.gear or _used(s)):
+        return USED_DAYS, "it is used up"
+    if parameter in NUTRIENTS and (restless := _restless(s)):
+        return RESTLESS_DAYS, restless
+    days = DAYS.get(parameter)
+    return (days, "") if days else None
+
+
+def _used(s: Situation) -> bool:
+    pace = s.paces.get(Parameter.ALKALINITY)
+    return pace is not None and pace.real and pace.per_day < 0
+
+
+def _restless(s: Situation) -> str:
+    """Why nutrients are to be followed closely; empty where nothing asks for it."""
+    food: Event | None = s.happened("food", FOOD_DAYS)
+    if food:
+        return f"other food since {s.when(food.at)}"
+    trouble = s.seen("trouble")
+    return f"{trouble[0].kind.name} in sight" if trouble else ""
+
+
+def _interval(s: Situation, parameter: Parameter, days: int, why: str, findings: Sequence[Finding]) -> tuple[int, str]:
+    """The interval as things stand: the first reason that makes it shorter, else one that makes it wider."""
+    known = s.present.get(parameter)
+    if known is None:
+        return days, "never measured"
+    about = [finding for finding in findings if parameter in finding.about]
+    if any(finding.rule in DOUBTED and finding.about[0] == parameter for finding in about):
+        return 1, "the last result is in doubt"
+    if s.low(parameter) or s.high(parameter):
+        return max(1, days // 2), "out of its band"
+    if any(dose.at >= known.reading.at and parameter in dose.amounts and not dose.routine for dose in s.ledger.doses):
+        return max(1, days // 2), "dosed since"
+    leaves = _days_left(s, parameter)
+    if leaves is not None and leaves / 2 < days:
+        return max(1, round(leaves / 2)), "on its way out of its band"
+    if _steady(s, parameter, days):
+        return min(int(WIDEST * days), ceil(WIDER * days)), "steady"
+    return days, why
+
+
+def _days_left(s: Situation, parameter: Parameter) -> float | None:
+    """Days until it leaves its band by moving as it really does; None where it does not within two months."""
+    band = s.band(parameter)
+    if band is None or not s.moves(parameter):
+        return None
+    leaves = crossing(s.courses[parameter].points, band, s.now)
+    return -s.days_ago(leaves.at) if leaves else None
+
+
+def _steady(s: Situation, parameter: Parameter, days: int) -> bool:
+    """Several results in a row inside the band, and nothing that really moves it."""
+    band = s.band(parameter)
+    latest = s.readings(parameter, 6.0 * days)[-STEADY_READINGS:]
+    if band is None or len(latest) < STEADY_READINGS or s.moves(parameter):
+        return False
+    return all(band.holds(reading.value) for reading in latest)

@@ -1,0 +1,160 @@
+"""What harms animals now: toxic ammonia, suffering in sight, losses; and nitrite, which does not."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import inf
+
+from salttide.core.basics.number_text import short, show_number
+from salttide.core.basics.phrasing import capital, listed
+from salttide.core.judgement.situation import Situation
+from salttide.core.science.ammonia import (
+    ACT_MG_L,
+    CAUTION_MG_L,
+    EMERGENCY_MG_L,
+    Danger,
+    ammonia_danger,
+    unionised_ammonia_mg_l,
+)
+from salttide.core.science.parameters import Parameter, spoken
+from salttide.core.system.finding import Certainty, Finding
+
+AMMONIA, NITRITE, NITRATE = Parameter.AMMONIA, Parameter.NITRITE, Parameter.NITRATE
+PH, SALINITY, TEMPERATURE = Parameter.PH, Parameter.SALINITY, Parameter.TEMPERATURE
+ASSUMED = {PH: 8.2, SALINITY: 35.0, TEMPERATURE: 25.0}
+"""Taken where it was not measured, and said so: a usual reef at its less favourable end of pH by day."""
+FIRST_TESTS = (TEMPERATURE, SALINITY, AMMONIA, PH)
+FRESH_DAYS = 3.0
+MUCH_NITRITE = 0.5
+
+
+def ammonia_toxic(s: Situation) -> Iterator[Finding]:
+    """Un-ionised ammonia with animals inside: judged by the toxic part, not by the total."""
+    total = s.value(AMMONIA)
+    if total is None or not s.animals_inside or total <= 0:
+        return
+    taken = {p: s.value(p) if s.value(p) is not None else assumed for p, assumed in ASSUMED.items()}
+    ph, salinity, warm = (float(taken[p] or 0.0) for p in (PH, SALINITY, TEMPERATURE))
+    toxic = float(unionised_ammonia_mg_l(total, ph, salinity, warm))
+    danger = ammonia_danger(toxic)
+    if danger == Danger.NONE:
+        return
+    guessed = [spoken(p) for p in ASSUMED if s.value(p) is None]
+    words, advice = _DANGERS[danger]
+    yield Finding(
+        words,
+        f"Of {s.show(AMMONIA, total)} total ammonia {show_number(toxic, 3)} mg/L is the toxic NH3 at pH "
+        f"{s.show(PH, ph)} (from {short(CAUTION_MG_L)} caution, {short(ACT_MG_L)} act, "
+        f"{short(EMERGENCY_MG_L)} emergency)."
+        + (f" {capital(listed(guessed))} taken as usual, not measured." if guessed else ""),
+        advice,
+        "A test by another method: binding products and some reagents read total ammonia too high.",
+        (s.told(AMMONIA), *(s.told(p) for p in ASSUMED if p in s.present)),
+        Certainty.LIKELY if s.present[AMMONIA].measured and not guessed else Certainty.POSSIBLE,
+        (AMMONIA, PH, Parameter.ALKALINITY),
+        ("ammonia",),
+    )
+
+
+_DANGERS = {
+    Danger.CAUTION: (
+        "Ammonia: watch it",
+        "Feed nothing today, look for something dead, and test again tomorrow. Do not raise pH meanwhile.",
+    ),
+    Danger.ACT: (
+        "Ammonia: act now",
+        "Stop feeding, take out what is dead, more air; change water matched in temperature, salinity and pH; test "
+        "again in some hours. Nothing that raises pH.",
+    ),
+    Danger.EMERGENCY: (
+        "Ammonia: emergency",
+        "Change as much matched water as you have, now, or move the animals; more air, no food; a binding product "
+        "if you have one. Nothing that raises pH. Test again in two hours.",
+    ),
+}
+
+
+def animal_bears(s: Situation) -> Iterator[Finding]:
+    """A value outside what one of the animals bears, though the system's own band may allow it."""
+    for animal in s.system.animals:
+        for parameter, span in animal.tolerances.items():
+            value = s.value(parameter)
+            if value is None or not animal.count or abs(value - span.nearest(value)) < s.sd(parameter):
+                continue
+            above = value > span.high
+            move = s.limit(parameter).down if above else s.limit(parameter).up
+            pace = f" by at most {s.difference(parameter, move)} a day" if move < inf else ""
+            yield Finding(
+                f"{capital(spoken(parameter))} is {'over' if above else 'under'} what the {animal.name} bears",
+                f"{s.show(parameter, value)}; for {animal.name} {s.show(parameter, span.low)} to "
+                f"{s.show(parameter, span.high)} is set.",
+                f"Bring it back{pace}, and set the system's band so that it holds for this animal too.",
+                "A second instrument that says otherwise, or another tolerance in Livestock.",
+                (s.told(parameter), f"{animal.name}: {animal.count} in the system"),
+                Certainty.LIKELY,
+                (parameter,),
+            )
+
+
+def nitrite_calm(s: Situation) -> Iterator[Finding]:
+    """Nitrite in a stocked system: no emergency in seawater, but a sign, and it disturbs the nitrate test."""
+    value = s.value(NITRITE)
+    if value is None or value < MUCH_NITRITE or not s.animals_inside:
+        return
+    yield Finding(
+        "Nitrite is a sign here, not an emergency",
+        f"{s.show(NITRITE, value)} nitrite: the chloride of seawater keeps it from harming fish as it does in fresh "
+        "water. It tells that the bacteria are behind, and it makes nitrate tests read too high.",
+        "Test ammonia, which matters; feed less for a week; no change for nitrite's sake.",
+        "Ammonia that rises too.",
+        (s.told(NITRITE), *([s.told(AMMONIA)] if s.value(AMMONIA) is not None else [])),
+        Certainty.CERTAIN,
+        (NITRITE, NITRATE),
+    )
+
+
+def animals_suffer(s: Situation) -> Iterator[Finding]:
+    """Animals in distress in sight: which tests first, and air where they gasp."""
+    grave = s.seen("grave")
+    if not grave or s.look is None or s.days_ago(s.look.at) > FRESH_DAYS:
+        return
+    air = "More air and surface movement at once. " if s.seen("oxygen") else ""
+    missing = [spoken(p) for p in _missing(s, s.days_ago(s.look.at))]
+    asks = (
+        f"Test {listed(missing)} before anything is poured in."
+        if missing
+        else "All four were tested since: now look at flow, air, what is in the water, and who harries whom."
+    )
+    yield Finding(
+        f"{capital(listed([sight.kind.name for sight in grave]))}: test now",
+        f"Seen {s.when(s.look.at)}. Most causes that kill quickly show in four tests.",
+        air + asks,
+        "Animals that are well again at the next look.",
+        (*s.saw("grave"), *(s.told(p) for p in FIRST_TESTS if p in s.present)),
+        Certainty.CERTAIN,
+        FIRST_TESTS,
+    )
+
+
+def losses(s: Situation) -> Iterator[Finding]:
+    """An animal lost: find what is left of it, and test what kills first."""
+    lost = s.happened("stock_lost", FRESH_DAYS)
+    if lost is None:
+        return
+    missing = _missing(s, s.days_ago(lost.at))
+    if missing == ():
+        return
+    yield Finding(
+        "After the loss, test first",
+        f"{capital(lost.words)}, {s.when(lost.at)}; not tested since: {listed([spoken(p) for p in missing])}.",
+        f"Take out what is left of it. Test {listed([spoken(p) for p in missing])}; count the others.",
+        "A cause that was seen: caught in a pump, jumped, eaten.",
+        (f"{lost.words}, {s.when(lost.at)}",),
+        Certainty.CERTAIN,
+        missing,
+    )
+
+
+def _missing(s: Situation, days: float) -> tuple[Parameter, ...]:
+    """What of the first tests was not made in so many days."""
+    return tuple(p for p in FIRST_TESTS if p not in s.present or s.days_ago(s.present[p].reading.at) > days)

@@ -1,0 +1,131 @@
+"""Salinity and temperature: corrected first, for all else is judged at 35 ppt and at the animals' temperature."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from datetime import timedelta
+
+from salttide.core.basics.phrasing import listed
+from salttide.core.judgement.situation import Situation, real
+from salttide.core.ledger.entries import Reading
+from salttide.core.science.parameters import Parameter, spoken
+from salttide.core.system.finding import Certainty, Finding
+
+from .swing import swings
+
+SALINITY, TEMPERATURE = Parameter.SALINITY, Parameter.TEMPERATURE
+STATED = 35.0
+SCALED = (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM, Parameter.POTASSIUM)
+SUDDEN_DAYS = 2.0
+SWING_C = 1.0
+
+
+def salinity_first(s: Situation) -> Iterator[Finding]:
+    """Salinity out of its band: the ions are judged as they would be at 35 ppt, and salinity is corrected first."""
+    value = s.value(SALINITY)
+    if value is None or not (s.low(SALINITY) or s.high(SALINITY)):
+        return
+    down = s.high(SALINITY)
+    limit = s.difference(SALINITY, s.system.limits.salinity)
+    way = (
+        f"Change water for weaker water, or take some out and top off with fresh, by at most {limit} a day. Find the "
+        "missed top-offs."
+        if down
+        else f"Top off with salt water for a while, or change for saltier water, by at most {limit} a day."
+    )
+    yield Finding(
+        f"Salinity is {'high' if down else 'low'}: correct it first",
+        f"{s.show(SALINITY, value)} is {s.difference(SALINITY, s.gap(SALINITY))} {'over' if down else 'under'} "
+        "its band." + _scaled(s, value),
+        way,
+        "A check of the instrument against a 35 ppt standard that shows it off by as much.",
+        (s.told(SALINITY), *(s.told(ion) for ion in SCALED if s.value(ion) is not None)),
+        Certainty.LIKELY,
+        (SALINITY, *SCALED),
+    )
+
+
+def _scaled(s: Situation, salinity: float) -> str:
+    """What the ions come to at 35 ppt."""
+    parts: list[str] = []
+    well: list[str] = []
+    off: list[str] = []
+    for ion in SCALED:
+        value, band = s.value(ion), s.band(ion)
+        if value is None or band is None or salinity <= 0:
+            continue
+        at_35 = value * STATED / salinity
+        parts.append(f"{spoken(ion)} {s.show(ion, at_35)}")
+        if s.gap(ion):
+            (well if band.holds(at_35) else off).append(spoken(ion))
+    if not parts:
+        return ""
+    at = s.show(SALINITY, STATED)
+    text = f" At {at} this water has {listed(parts)}."
+    if well:
+        text += f" So {listed(well)} will come right with salinity."
+    if off:
+        text += f" What is off at {at} too ({listed(off)}) comes after."
+    return text
+
+
+def salinity_sudden(s: Situation) -> Iterator[Finding]:
+    """Salinity moved further within hours than a day allows: acute is not chronic."""
+    pair = s.pair(SALINITY)
+    if pair is None:
+        return
+    before, last = pair
+    moved = last.value - before.value
+    hours = (last.at - before.at) / timedelta(hours=1)
+    fresh = s.days_ago(last.at) <= SUDDEN_DAYS and hours <= 24 * SUDDEN_DAYS
+    if not fresh or abs(moved) <= s.system.limits.salinity or not real(before, last, moved):
+        return
+    half = before.value + moved / 2
+    yield Finding(
+        f"Salinity {'rose' if moved > 0 else 'fell'} by {s.difference(SALINITY, moved)} within two days",
+        f"From {s.show(SALINITY, before.value)} on {s.when(before.at)} to {s.show(SALINITY, last.value)} on "
+        f"{s.when(last.at)}. What came within hours may be brought part of the way back within a day; what has stood "
+        "for days may not.",
+        f"Stop the cause (top-off, drain, spill), then bring it half-way back, to about {s.show(SALINITY, half)}, "
+        "over the day; the rest at the daily limit.",
+        "A second instrument that shows no such move.",
+        (_told(s, before), _told(s, last)),
+        Certainty.LIKELY if s.happened("spill", SUDDEN_DAYS + 1) else Certainty.POSSIBLE,
+        (SALINITY, *SCALED),
+    )
+
+
+def _told(s: Situation, reading: Reading) -> str:
+    return f"salinity {s.show(SALINITY, reading.value)}, {s.when(reading.at)}, {reading.instrument}"
+
+
+def temperature_off(s: Situation) -> Iterator[Finding]:
+    """Temperature out of its band: heater, thermostat, fan or chiller, and the thermometer itself."""
+    if not (s.low(TEMPERATURE) or s.high(TEMPERATURE)):
+        return
+    value, warm = s.present[TEMPERATURE].value, s.high(TEMPERATURE)
+    gear = "the heater (stuck on?), lamps and room; more surface movement, a fan" if warm else "heater and thermostat"
+    yield Finding(
+        f"The water is too {'warm' if warm else 'cold'}",
+        f"{s.show(TEMPERATURE, value)} is {s.difference(TEMPERATURE, s.gap(TEMPERATURE))} "
+        f"{'over' if warm else 'under'} the band.",
+        f"Check with a second thermometer, then look at {gear}. Back by at most "
+        f"{s.difference(TEMPERATURE, s.system.limits.temperature_c)} a day.",
+        "A second thermometer that says otherwise.",
+        (s.told(TEMPERATURE),),
+        Certainty.LIKELY,
+        (TEMPERATURE,),
+    )
+
+
+def temperature_swings(s: Situation) -> Iterator[Finding]:
+    """Temperature moves within a day by more than animals are used to."""
+    return swings(
+        s,
+        TEMPERATURE,
+        SWING_C,
+        "Temperature swings within a day",
+        f"Between {{low}} and {{high}} within a day around {{day}}: more than {s.difference(TEMPERATURE, SWING_C)}.",
+        "Look at the heater's size and place, the thermostat's gap, and the lamps' heat.",
+        "Two readings at the same hours that lie closer together.",
+    )

@@ -1,0 +1,204 @@
+"""A situation: one system at one moment, with all that rules of judgement ask for."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import date, datetime, timedelta, tzinfo
+from functools import cached_property
+
+from ..basics.phrasing import moment_words
+from ..estimate.forecast import Course, expect
+from ..estimate.rate import Pace, pace_of
+from ..ledger.balance import Present, effect_in, present_water
+from ..ledger.entries import Ledger, Moving, Reading
+from ..ledger.plan import Plan
+from ..ledger.verdict import REAL_SDS, joint_sd
+from ..science.additives import AlkalinitySource
+from ..science.dosing import DAILY_LIMITS
+from ..science.parameters import FACTS, Parameter, Span, spoken
+from ..science.sizing import DayLimit
+from ..science.units import UnitChoice, show, show_difference
+from ..system.inspection import Event, Sign, VisualCheck
+from ..system.system import Stage, System
+
+LOOK_DAYS = 14
+"""A look-round older than this no longer says what is there (judgement)."""
+FORESIGHT_DAYS = 60
+FADED_DAYS = 60
+"""A growth seen within this time and gone at the latest look has lately been beaten (judgement)."""
+
+
+@dataclass(frozen=True)
+class Situation:
+    """One system, its ledger, and the moment at which it is judged."""
+
+    system: System
+    ledger: Ledger
+    now: datetime
+    zone: tzinfo
+    units: UnitChoice = field(default_factory=dict)
+    plan: Plan = field(default_factory=Plan)
+    source: AlkalinitySource = AlkalinitySource.SODA_ASH
+
+    expired: Mapping[tuple[str, Parameter], date] = field(default_factory=dict)
+    """The day until which the reagent of an instrument was good, where it is past."""
+
+    def school(self, question: str) -> str:
+        """The keeper's choice in a question of the schools; empty where nothing was said."""
+        return self.system.schools.answers.get(question, "")
+
+    @cached_property
+    def present(self) -> Mapping[Parameter, Present]:
+        """What each parameter is taken to be now."""
+        return present_water(self.ledger)
+
+    @cached_property
+    def paces(self) -> Mapping[Parameter, Pace | None]:
+        """The pace of each dissolved parameter that was measured; None where there are too few readings."""
+        return {p: pace_of(self.ledger, p, self.now) for p in self.present if FACTS[p].dissolved}
+
+    @cached_property
+    def courses(self) -> Mapping[Parameter, Course]:
+        """What is expected of each of them in the next two months under the plan as it stands."""
+        return expect(self.ledger, self.paces, self.plan, self.now, self.now + timedelta(days=FORESIGHT_DAYS))
+
+    def net(self, parameter: Parameter) -> float:
+        """What it moves a day with the daily doses, 0 where its pace is not known."""
+        found = self.paces.get(parameter)
+        return found.per_day + self.plan.per_day(parameter) / self.ledger.volume_l if found else 0.0
+
+    def moves(self, parameter: Parameter) -> bool:
+        """Whether it really moves by itself and the daily doses: by more than twice the scatter of its pace."""
+        found = self.paces.get(parameter)
+        return found is not None and abs(self.net(parameter)) > REAL_SDS * found.sd
+
+    @property
+    def animals_inside(self) -> bool:
+        """Whether there is livestock to be harmed."""
+        return self.system.stage == Stage.RUNNING
+
+    def value(self, parameter: Parameter) -> float | None:
+        """The present value, None where it is not known."""
+        known = self.present.get(parameter)
+        return known.value if known else None
+
+    def sd(self, parameter: Parameter) -> float:
+        """The scatter of the reading that the present value rests on."""
+        return self.present[parameter].sd
+
+    def band(self, parameter: Parameter) -> Span | None:
+        """The target band."""
+        return self.system.bands.get(parameter)
+
+    def gap(self, parameter: Parameter) -> float:
+        """How far the present value lies outside its band: below 0 under it, 0 inside, unknown or without a band."""
+        value, band = self.value(parameter), self.band(parameter)
+        return 0.0 if value is None or band is None else value - band.nearest(value)
+
+    def low(self, parameter: Parameter) -> bool:
+        """Under its band by more than the instrument's scatter."""
+        return self.gap(parameter) < 0 and -self.gap(parameter) >= self.sd(parameter)
+
+    def high(self, parameter: Parameter) -> bool:
+        """Over its band by more than the instrument's scatter."""
+        return self.gap(parameter) > 0 and self.gap(parameter) >= self.sd(parameter)
+
+    def limit(self, parameter: Parameter) -> DayLimit:
+        """The most it may move in a day: the system's own where there is one."""
+        own = self.system.limits
+        known = {
+            Parameter.SALINITY: own.salinity,
+            Parameter.ALKALINITY: own.alkalinity_meq_l,
+            Parameter.TEMPERATURE: own.temperature_c,
+        }
+        most = known.get(parameter)
+        return DAILY_LIMITS[parameter] if most is None else DayLimit(most, most)
+
+    def readings(self, parameter: Parameter, days: float) -> list[Reading]:
+        """Readings of the last `days` by the instrument used last, oldest first."""
+        found = self.ledger.of(parameter)
+        since = self.now - timedelta(days=days)
+        return [r for r in found if r.instrument == found[-1].instrument and since <= r.at <= self.now]
+
+    def pair(self, parameter: Parameter) -> tuple[Reading, Reading] | None:
+        """The last two readings by one instrument, the older first."""
+        found = self.readings(parameter, 3660)
+        return (found[-2], found[-1]) if len(found) > 1 else None
+
+    def widest_swing(self, parameter: Parameter, days: float) -> tuple[Reading, Reading] | None:
+        """The two readings within 24 hours that lie furthest apart, in the last `days`; the earlier first."""
+        found = self.readings(parameter, days)
+        pairs = [(a, b) for a in found for b in found if a.at < b.at <= a.at + timedelta(hours=24)]
+        return max(pairs, key=lambda pair: abs(pair[1].value - pair[0].value), default=None)
+
+    def between(self, parameter: Parameter, one: Reading, other: Reading) -> list[Moving]:
+        """What moved the parameter between two readings."""
+        return [e for e in self.ledger.events(parameter) if (one.at, one.id) < (e.at, e.id) < (other.at, other.id)]
+
+    def unexplained(self, parameter: Parameter, before: Reading, after: Reading) -> float:
+        """What is left of the difference of two readings once the changes and doses between are taken off."""
+        value = before.value
+        for event in self.between(parameter, before, after):
+            value = effect_in(self.ledger, parameter, event).on(value)
+        return after.value - value
+
+    @cached_property
+    def look(self) -> VisualCheck | None:
+        """The latest look-round, if it is recent enough to count."""
+        known = [look for look in self.ledger.looks if self.days_ago(look.at) <= LOOK_DAYS]
+        return known[-1] if known else None
+
+    def seen(self, mark: str) -> tuple[Sign, ...]:
+        """What the latest look-round found that bears this mark."""
+        return tuple(sight for sight in self.look.sights if mark in sight.kind.marks) if self.look else ()
+
+    def faded(self, mark: str) -> str:
+        """The name of something with this mark that was there within two months and is gone at the latest look."""
+        if self.look is None or self.seen(mark):
+            return ""
+        earlier = [look for look in self.ledger.looks if self.days_ago(look.at) <= FADED_DAYS]
+        names = [s.kind.name for look in earlier for s in look.sights if mark in s.kind.marks]
+        return names[-1] if names else ""
+
+    def happened(self, key: str, days: float) -> Event | None:
+        """The latest happening of a kind within the last `days`."""
+        known = [h for h in self.ledger.happenings if h.kind.key == key and 0 <= self.days_ago(h.at) <= days]
+        return known[-1] if known else None
+
+    def days_ago(self, at: datetime) -> float:
+        """Days from a moment to now."""
+        return (self.now - at) / timedelta(days=1)
+
+    def when(self, at: datetime) -> str:
+        """The local date of a moment, in words."""
+        return moment_words(at, self.zone)
+
+    def show(self, parameter: Parameter, value: float) -> str:
+        """A value in the keeper's unit."""
+        return show(parameter, value, self.units)
+
+    def difference(self, parameter: Parameter, size: float) -> str:
+        """A difference in the keeper's unit, around the present value."""
+        return show_difference(parameter, abs(size), self.value(parameter) or 0.0, self.units)
+
+    def told(self, parameter: Parameter) -> str:
+        """What is known of a parameter, for the list of what was looked at."""
+        known = self.present[parameter]
+        how = known.reading.instrument if known.measured else "expected since"
+        return f"{spoken(parameter)} {self.show(parameter, known.value)}, {self.when(known.reading.at)}, {how}"
+
+    def saw(self, *marks: str) -> tuple[str, ...]:
+        """What was seen of these marks, for the list of what was looked at."""
+        if self.look is None:
+            return ("no look-round in the last two weeks",)
+        found = [sight.words for mark in marks for sight in self.seen(mark)]
+        day = self.when(self.look.at)
+        return tuple(f"seen {day}: {words}" for words in dict.fromkeys(found)) or (
+            f"look-round {day}: none of it seen",
+        )
+
+
+def real(before: Reading, after: Reading, size: float) -> bool:
+    """Whether a difference of two readings exceeds twice their joint scatter."""
+    return abs(size) > REAL_SDS * joint_sd(before, after)

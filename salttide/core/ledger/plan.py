@@ -1,0 +1,56 @@
+"""The plan of a system: what will be done to its water, whoever planned it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from ..science.parameters import Parameter
+from .entries import Ledger, Moving
+
+RECORDED_DAYS = 7
+"""The daily dose is what was dosed daily within so many days."""
+
+
+@dataclass(frozen=True)
+class DailyDose:
+    """What is dosed every day: the additive, its mass in g, and its effect in amount (meq or mg) per parameter."""
+
+    additive: str
+    mass_g: float
+    amounts: Mapping[Parameter, float]
+
+
+@dataclass(frozen=True)
+class Plan:
+    """Single events, and what is dosed every day from now on."""
+
+    events: Sequence[Moving] = ()
+    daily: Sequence[DailyDose] = ()
+
+    def per_day(self, parameter: Parameter) -> float:
+        """What the daily doses add of a parameter, as an amount a day."""
+        return sum(dose.amounts.get(parameter, 0.0) for dose in self.daily)
+
+
+def daily_as_recorded(ledger: Ledger, now: datetime) -> tuple[DailyDose, ...]:
+    """The daily doses as they were given lately: the mean of the last seven days, or of the days since the first.
+
+    >>> from salttide.core.ledger.entries import Dose
+    >>> noon = datetime(2026, 11, 24, 12)
+    >>> doses = [Dose(noon - timedelta(days=d), "soda", 2.0, {Parameter.ALKALINITY: 7.0}, True) for d in (3, 2, 1, 0)]
+    >>> daily_as_recorded(Ledger(100.0, doses=doses), noon)[0].mass_g
+    2.0
+    """
+    routine = [dose for dose in ledger.doses if dose.routine and dose.at <= now]
+    lately = [dose for dose in routine if dose.at > now - timedelta(days=RECORDED_DAYS)]
+    found = []
+    for name in dict.fromkeys(dose.additive for dose in lately):
+        mine = [dose for dose in lately if dose.additive == name]
+        first = next(dose.at for dose in routine if dose.additive == name)
+        days = min(RECORDED_DAYS, int((now - first) / timedelta(days=1)) + 1)
+        held = {parameter for dose in mine for parameter in dose.amounts}
+        amounts = {p: sum(dose.amounts.get(p, 0.0) for dose in mine) / days for p in held}
+        found.append(DailyDose(name, sum(dose.mass_g for dose in mine) / days, amounts))
+    return tuple(found)

@@ -1,0 +1,308 @@
+"""Next: the short ordered list of what to do now on one system, each with its number, reason, minutes and way."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, tzinfo
+from enum import StrEnum
+
+from ..basics.number_text import show_number
+from ..basics.phrasing import capital, counted, day_words, listed, moment_words
+from ..judgement.cycling import BreakingIn, first_change_words
+from ..judgement.findings import Judgement
+from ..judgement.retest import Retest
+from ..ledger.entries import Care, Ledger
+from ..ledger.verdict import Position, Verdict
+from ..planning.correction import OffCourse
+from ..planning.delivery import REFILL, Diagnosis
+from ..planning.work_order import ChangeWorkOrder
+from ..science.parameters import Parameter, spoken
+from ..system.catalogue import rule_kinds
+from ..system.finding import Advice, Finding
+from ..system.system import Stage, System
+from ..upkeep.rota import WATER_CHANGE, Occurrence, Planned
+
+NOT_LOOKED = "not_looked"
+"""The rule that asks for a look-round: heard last, after the work that is due."""
+CORRECTED_BY_CHANGE = (Parameter.SALINITY, Parameter.ALKALINITY)
+
+
+class Action(StrEnum):
+    """What the entry's first button does."""
+
+    PLAN_CHANGE = "plan_change"
+    TEST = "test"
+    RUN = "run"
+    RECORD = "record"
+    SEE = "see"
+    COMPLETE = "complete"
+    LOOK = "look"
+    MIX = "mix"
+    CONTAINER = "container"
+    CORRECTION = "correction"
+    DOSING = "dosing"
+
+
+@dataclass(frozen=True)
+class NextItem:
+    """One entry: title with its number, reason, minutes, the way to do it, and what it refers to."""
+
+    way: Action
+    title: str
+    reason: str
+    minutes: float
+    pressing: bool
+    task: str = ""
+    due: str = ""
+    step_id: int | None = None
+
+
+@dataclass(frozen=True)
+class DosingState:
+    """What is to be said of dosing: pumps that are wrong, a correction that a test disproved, and a daily dose that no
+    longer fits the uptake, in words."""
+
+    wrong: Sequence[Diagnosis] = ()
+    off: OffCourse | None = None
+    unfit: str = ""
+
+
+NO_DOSING = DosingState()
+
+
+def next_up(
+    system: System,
+    ledger: Ledger,
+    tests: Sequence[Retest],
+    judgement: Judgement,
+    occurrences: Sequence[Occurrence],
+    now: datetime,
+    zone: tzinfo,
+    to_mix: Sequence[tuple[Planned, ChangeWorkOrder]] = (),
+    dosing: DosingState = NO_DOSING,
+    cycle: BreakingIn | None = None,
+    incomplete: Sequence[Care] = (),
+) -> list[NextItem]:
+    """The judgement's first step, a correction that was disproved, what is to be mixed for today and tomorrow, then
+    what is late or due today, what is planned first, what is wrong with a pump or the daily dose, overdue tests, and
+    the next change."""
+    today = now.astimezone(zone).date()
+    stopped = "dose" if dosing.off else ""
+    due = [_task(item, today) for item in occurrences if item.day <= today and item.task != stopped]
+    ahead = [item for item in occurrences if item.day > today and item.step_id is not None]
+    planned = any(item.step_id is not None for item in occurrences)
+    items = _first_step(judgement, system.stage == Stage.BREAKING_IN, planned)
+    items += _first_change(system, cycle) if cycle and not planned else []
+    items += _missing(ledger.missing_at(now), system)
+    items += _incomplete(incomplete, zone)
+    items += [_off(dosing.off)] if dosing.off else []
+    items += [_mix(step, job) for step, job in to_mix]
+    items += sorted(due, key=lambda item: (not item.pressing, item.step_id is None))
+    items += [NextItem(Action.CONTAINER, each.title, each.reason, 10, False) for each in dosing.wrong]
+    if dosing.unfit:
+        items.append(NextItem(Action.DOSING, "Set the daily dose anew", dosing.unfit, 5, False))
+    items += _tests(tests, ledger, today, zone)
+    items += [NextItem(Action.LOOK, f.words, f.reason, 2, False) for f in judgement.findings if f.rule == NOT_LOOKED]
+    return items + [_task(item, today) for item in ahead[:1]]
+
+
+def _first_change(system: System, cycle: BreakingIn) -> list[NextItem]:
+    """The end of breaking in as its own page says it."""
+    if not cycle.change_fraction:
+        return []
+    return [NextItem(Action.PLAN_CHANGE, "Plan the first change", first_change_words(system, cycle), 2, False)]
+
+
+MISSING_SHARE, MISSING_L = 0.02, 1.0
+"""Less than this that the level is short is an ordinary evening's evaporation (judgement)."""
+
+
+def _missing(litres: float, system: System) -> list[NextItem]:
+    """Water that was taken out or evaporated and was not put back."""
+    if litres < max(MISSING_L, MISSING_SHARE * system.volume_l):
+        return []
+    amount = show_number(litres, 1)
+    return [NextItem(
+        Action.SEE, f"{amount} L are missing", "More went out than came back. Evaporated: top it off with fresh water. "
+        f"Taken out: refill it with new salt water, in the quick entry “refilled {amount} l”.", 10, False,
+    )]  # fmt: skip
+
+
+def _incomplete(ticked: Sequence[Care], zone: tzinfo) -> list[NextItem]:
+    """Water changes of which the water was never recorded: asked for once, never invented."""
+    if not ticked:
+        return []
+    days = listed([moment_words(care.at, zone) for care in ticked[-3:]])
+    count = counted(len(ticked), "water change")
+    return [NextItem(
+        Action.COMPLETE, f"{count.capitalize()} without litres", f"Ticked off, but the water was not recorded, so the "
+        f"balance does not know of it: {'the last on ' if len(ticked) > 3 else ''}{days}.", 2, False,
+    )]  # fmt: skip
+
+
+def _off(off: OffCourse) -> NextItem:
+    """A test that disagrees stops a correction."""
+    return NextItem(
+        Action.CORRECTION, f"Stop the correction of {spoken(off.parameter)}",
+        "A test disagrees with it by more than tests scatter. Test again, then plan anew from what is there.", 10, True,
+    )  # fmt: skip
+
+
+def _mix(step: Planned, job: ChangeWorkOrder) -> NextItem:
+    """New water takes hours: it is begun before the change."""
+    salt = f"{show_number(job.mass_g / 1000, 2)} kg {job.salt.name}" if job.salt else "salt"
+    return NextItem(
+        Action.MIX, f"Mix {show_number(job.litres, 1)} L for {day_words(step.day)}",
+        f"It has to mix, warm and match for hours before the change: {salt}.", MIX_MINUTES, False, step_id=step.step_id,
+    )  # fmt: skip
+
+
+MIX_MINUTES = 20.0
+"""Hands on, from the fresh water to the label."""
+
+
+def _first_step(judgement: Judgement, breaking_in: bool, planned: bool) -> list[NextItem]:
+    """What the judgement asks for first. No change is asked for while breaking in; a plan under way yields only to
+    what presses, and a correction is not asked for again, but animals in danger are."""
+    for finding in judgement.findings:
+        way = _WAYS[finding.step]
+        no_change = breaking_in or (planned and finding.step != Advice.ACT)
+        if way is None or finding.rule == NOT_LOOKED or (way == Action.PLAN_CHANGE and no_change):
+            continue
+        if planned and not pressing(finding):
+            continue
+        by_change = [spoken(p) for p in finding.about if p in CORRECTED_BY_CHANGE]
+        if finding.step == Advice.DOSE and not by_change:
+            way = Action.SEE
+        title, why = finding.words, finding.advice
+        if way == Action.PLAN_CHANGE and by_change and finding.step != Advice.ACT:
+            title, why = f"Plan a water change for {by_change[0]}", f"{finding.words}: {finding.reason}"
+        return [NextItem(way, title, why, 2, pressing(finding))]
+    return []
+
+
+_WAYS: Mapping[Advice, Action | None] = {
+    Advice.ACT: Action.PLAN_CHANGE,
+    Advice.TEST_AGAIN: Action.TEST,
+    Advice.TEST: Action.TEST,
+    Advice.LOOK: Action.LOOK,
+    Advice.IDENTIFY: Action.LOOK,
+    Advice.LEAVE: None,
+    Advice.CORRECT: Action.PLAN_CHANGE,
+    Advice.DOSE: Action.PLAN_CHANGE,
+    Advice.CHANGE: Action.PLAN_CHANGE,
+    Advice.EXPORT: Action.SEE,
+    Advice.FEED: Action.SEE,
+    Advice.AIR: Action.SEE,
+}
+"""Where each kind of step is done; None: nothing is to be done."""
+
+
+def pressing(finding: Finding) -> bool:
+    """Whether it is for today, by its rule and what it is about."""
+    return bool(rule_kinds()[finding.rule].presses_on & {*finding.about})
+
+
+def _task(item: Occurrence, today: date) -> NextItem:
+    late = f", {counted(item.late_days, 'day')} late" if item.late_days else ""
+    planned = item.step_id is not None
+    ahead = f"{day_words(item.day)}: " if item.day > today else ""
+    way = Action.RUN if planned and item.task == WATER_CHANGE else Action.PLAN_CHANGE
+    if item.task != WATER_CHANGE:
+        way = Action.RECORD
+    if item.task == REFILL:
+        way = Action.CONTAINER
+    if ahead:
+        way = Action.SEE
+    return NextItem(
+        way, f"{ahead}{item.name}{late}", _sentence(item.why), item.minutes, item.late_days > 0, item.task,
+        item.due.isoformat(), item.step_id,
+    )  # fmt: skip
+
+
+def _sentence(words: str) -> str:
+    return words[:1].upper() + words[1:] + "."
+
+
+def _tests(tests: Sequence[Retest], ledger: Ledger, today: date, zone: tzinfo) -> list[NextItem]:
+    due = [test for test in tests if test.due <= today]
+    if not due:
+        return []
+    names = listed([spoken(test.parameter) for test in due])
+    known = [last.at for test in due if (last := ledger.last(test.parameter))]
+    since = f"The oldest result is from {moment_words(min(known), zone)}." if known else "Never measured so far."
+    reasons = [f"{spoken(test.parameter)}: {test.why}" for test in due if test.why and ledger.last(test.parameter)]
+    why = f"{since} {capital(listed(reasons))}." if reasons else since
+    return [NextItem(Action.TEST, f"Test {names}", why, 3.0 * len(due), False)]
+
+
+def together(lists: Sequence[tuple[System, Sequence[NextItem]]]) -> list[tuple[System, NextItem]]:
+    """Next over several systems: what presses first, then what is planned or due today, then tests and looks, each in
+    the order of the systems. What lies ahead is left to each system's own list."""
+    found = [(system, item) for system, items in lists for item in items if item.way != Action.SEE or item.pressing]
+    return sorted(found, key=lambda pair: (not pair[1].pressing, _TURN[pair[1].way]))
+
+
+_TURN: Mapping[Action, int] = {
+    Action.PLAN_CHANGE: 0,
+    Action.MIX: 0,
+    Action.CONTAINER: 1,
+    Action.CORRECTION: 0,
+    Action.DOSING: 1,
+    Action.RUN: 0,
+    Action.RECORD: 1,
+    Action.TEST: 2,
+    Action.LOOK: 3,
+    Action.SEE: 4,
+    Action.COMPLETE: 4,
+}
+
+
+class Standing(StrEnum):
+    """A system's verdict in words, as its tide staff shows it."""
+
+    ACT = "act today"
+    WATCH = "act this week"
+    WAIT = "breaking in, wait"
+    UNKNOWN = "test first"
+    NO_BANDS = "no bands set"
+    WELL = "all in band"
+
+    @property
+    def urgent(self) -> bool:
+        """Whether something is to be done today."""
+        return self == Standing.ACT
+
+
+@dataclass(frozen=True)
+class Summary:
+    """How a system stands, and why in one sentence."""
+
+    standing: Standing
+    reason: str
+
+
+def summary(verdicts: Sequence[Verdict], judgement: Judgement, occurrences: Sequence[Occurrence]) -> Summary:
+    """A pressing finding: act today. Another, or late work: this week. Nothing measured: test."""
+    urgent = [finding for finding in judgement.findings if pressing(finding)]
+    if not verdicts:
+        return Summary(Standing.UNKNOWN, "Nothing has been measured yet.")
+    if all(verdict.position == Position.NO_BAND for verdict in verdicts):
+        return Summary(Standing.NO_BANDS, "Nothing says what is right for it: set target bands in Set-up.")
+    if urgent:
+        return Summary(Standing.ACT, _sentences(urgent[0]))
+    to_do = [f for f in judgement.findings if f.step != Advice.LEAVE and f.rule != NOT_LOOKED]
+    if to_do:
+        return Summary(Standing.WATCH, _sentences(to_do[0]))
+    late = [item for item in occurrences if item.late_days]
+    if late:
+        return Summary(Standing.WATCH, f"{late[0].name} is {counted(late[0].late_days, 'day')} late.")
+    if judgement.findings:
+        return Summary(Standing.WELL, _sentences(judgement.findings[0]))
+    return Summary(Standing.WELL, "Every result is inside its band.")
+
+
+def _sentences(finding: Finding) -> str:
+    """The finding and the first sentence of its reason."""
+    return f"{finding.words}. {finding.reason.split('. ')[0].rstrip('.')}."

@@ -1,0 +1,188 @@
+"""One system as it stands: what its water is taken to be, the verdicts, what is due, and what to do next."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from datetime import date, datetime, timedelta, tzinfo
+
+from ..estimate.budget import speed_words
+from ..estimate.dose_review import Fit, dose_words, review_dose
+from ..estimate.forecast import Crossing, crossing
+from ..estimate.rate import Pace, pace_of
+from ..estimate.supplementation import brought_by_changes
+from ..judgement.cycling import breaking_in
+from ..judgement.findings import Judgement, judge_situation
+from ..judgement.retest import Retest, retests
+from ..judgement.situation import Situation
+from ..ledger.balance import Present, present_water
+from ..ledger.entries import Ledger
+from ..ledger.plan import Plan, daily_as_recorded
+from ..ledger.verdict import REAL_SDS, Verdict, judge, judge_expected, series
+from ..planning.correction import off_course
+from ..planning.delivery import diagnosis, refills
+from ..planning.done_change import without_litres
+from ..science.parameters import FACTS, Parameter
+from ..science.units import UnitChoice
+from ..system.finding import Finding
+from ..system.system import Stage, System
+from ..upkeep.care import Upkeep, going_on, on_their_days
+from ..upkeep.rota import WATER_CHANGE, Book, Occurrence, occurrences
+from .next_up import DosingState, NextItem, Standing, Summary, next_up, summary
+from .upcoming import Ahead
+
+AHEAD_DAYS = 14
+MEMORY = timedelta(days=90)
+"""Readings older than this no longer say what the water is: it counts as not measured (judgement)."""
+
+
+@dataclass(frozen=True)
+class Waters:
+    """What a system's water is taken to be at one moment."""
+
+    system: System
+    ledger: Ledger
+    now: datetime
+    present: Mapping[Parameter, Present]
+
+    @property
+    def water(self) -> dict[Parameter, float]:
+        """Present values, canonical."""
+        return {parameter: known.value for parameter, known in self.present.items()}
+
+    def paces(self, parameters: Iterable[Parameter] = Parameter) -> dict[Parameter, Pace | None]:
+        """The pace of each dissolved parameter that was measured; None where there are too few readings."""
+        return {p: pace_of(self.ledger, p, self.now) for p in parameters if p in self.present and FACTS[p].dissolved}
+
+    def net(self, parameters: Iterable[Parameter] = Parameter) -> dict[Parameter, float]:
+        """What each moves a day by itself and by the daily doses of late, where it really does."""
+        plan = Plan(daily=daily_as_recorded(self.ledger, self.now))
+        told = {p: found for p, found in self.paces(parameters).items() if found}
+        moved = {p: found.per_day + plan.per_day(p) / self.ledger.volume_l for p, found in told.items()}
+        return {p: net for p, net in moved.items() if abs(net) > REAL_SDS * told[p].sd}
+
+
+@dataclass(frozen=True)
+class SystemState(Waters):
+    """Everything the places show of one system at one moment."""
+
+    verdicts: tuple[Verdict, ...]
+    judgement: Judgement
+    tests: tuple[Retest, ...]
+    occurrences: tuple[Occurrence, ...]
+    plan: Plan
+    next: tuple[NextItem, ...]
+    summary: Summary
+    leaving: Mapping[Parameter, Crossing]
+
+
+def waters(system: System, ledger: Ledger, now: datetime) -> Waters:
+    """The water alone, for plans: nothing is judged and nothing scheduled."""
+    return Waters(system, ledger, now, present_water(ledger))
+
+
+def outlook(
+    system: System,
+    ledger: Ledger,
+    upkeep: Upkeep,
+    ahead: Ahead,
+    now: datetime,
+    zone: tzinfo,
+    units: UnitChoice,
+    until: date | None = None,
+    off: Collection[str] = (),
+    expired: Mapping[tuple[str, Parameter], date] | None = None,
+    left: Collection[int] = (),
+) -> SystemState:
+    """Assemble the outlook; occurrences reach to `until`, or two weeks from today.
+
+    off: rules that stay silent · expired: until when the reagents were good that are past their day · left: ticked
+    water changes whose litres the keeper left out.
+    """
+    today = now.astimezone(zone).date()
+    water = present_water(ledger)
+    verdicts = verdicts_of(system, ledger, water, now, zone, units)
+    until = until or today + timedelta(days=AHEAD_DAYS)
+    changes = replace(upkeep, rules=[rule for rule in upkeep.rules if rule.kind.key == WATER_CHANGE])
+    plan = ahead.plan(system, ledger, work_of(system, ledger, changes, ahead, now, until, zone), now, zone)
+    situation = Situation(system, ledger, now, zone, units, plan, ahead.source, expired or {})
+    judgement = judge_situation(situation, off)
+    found = work_of(system, ledger, upkeep, ahead, now, until, zone, judgement.findings)
+    bare = without_litres(ledger, now - MEMORY, zone, left)
+    cycle = breaking_in(situation) if system.stage == Stage.BREAKING_IN else None
+    tests, dosing = retests(situation, judgement.findings), _dosing(situation, ahead)
+    then = next_up(system, ledger, tests, judgement, found, now, zone, ahead.to_mix(today), dosing, cycle, bare)
+    return SystemState(
+        system, ledger, now, water, tuple(verdicts), judgement, tuple(tests), tuple(found), plan, tuple(then),
+        _summary(situation, verdicts, judgement, found), _leaving(situation),
+    )  # fmt: skip
+
+
+def work_of(
+    system: System,
+    ledger: Ledger,
+    upkeep: Upkeep,
+    ahead: Ahead,
+    now: datetime,
+    until: date,
+    zone: tzinfo,
+    findings: Sequence[Finding] = (),
+) -> list[Occurrence]:
+    """Care tasks, planned steps and refills on their days, by day."""
+    today = now.astimezone(zone).date()
+    stirs = going_on(ledger.looks, findings, now, zone, upkeep.programmes)
+    book = Book(upkeep.rules, ledger.care, upkeep.moves, ahead.planned, stirs, upkeep.splits)
+    found = occurrences(book, today, until, zone, early=True)
+    placed = [item for item in on_their_days(system.id, found, upkeep.keeping, today) if item.day <= until]
+    filled = refills(ahead.containers, now, until, zone)
+    return sorted([*filled, *placed], key=lambda item: item.day)
+
+
+def _dosing(s: Situation, ahead: Ahead) -> DosingState:
+    """What the containers say of their pumps, the tests of a correction, and the uptake of the daily dose."""
+    told = [diagnosis(one, ahead.containers, s.now, s.zone) for one in ahead.containers]
+    dosed = s.plan.per_day(Parameter.ALKALINITY) / s.ledger.volume_l
+    unfit = ""
+    if dosed:
+        band = s.band(Parameter.ALKALINITY)
+        changes = ahead.changes(s.system, s.now)
+        by_changes = brought_by_changes(changes, Parameter.ALKALINITY, band.middle if band else None)
+        found = review_dose(s.paces.get(Parameter.ALKALINITY), dosed, by_changes)
+        if found.fit in (Fit.SHORT, Fit.OVER):
+            unfit = dose_words(found, lambda amount: speed_words(Parameter.ALKALINITY, amount, s.units))
+    return DosingState([each for each in told if each], off_course(ahead.doses, s.ledger), unfit)
+
+
+def _leaving(situation: Situation) -> dict[Parameter, Crossing]:
+    """What really moves and leaves its band under the plan as it stands, and when."""
+    found = {}
+    for parameter in situation.paces:
+        band = situation.band(parameter)
+        if band and situation.moves(parameter):
+            leaves = crossing(situation.courses[parameter].points, band, situation.now)
+            if leaves:
+                found[parameter] = leaves
+    return found
+
+
+def _summary(
+    situation: Situation, verdicts: Sequence[Verdict], judgement: Judgement, found: Sequence[Occurrence]
+) -> Summary:
+    """How the system stands; while breaking in, in which phase it is."""
+    if situation.system.stage != Stage.BREAKING_IN:
+        return summary(verdicts, judgement, found)
+    return Summary(Standing.WAIT, f"{breaking_in(situation).words}. No water change meanwhile.")
+
+
+def verdicts_of(
+    system: System, ledger: Ledger, water: Mapping[Parameter, Present], now: datetime, zone: tzinfo, units: UnitChoice
+) -> list[Verdict]:
+    """The verdict on each parameter, in the order of testing: on its latest reading, or on what it became since."""
+    verdicts = []
+    for parameter, known in water.items():
+        band, pair = system.bands.get(parameter), series(ledger.of(parameter), now)
+        if known.measured and pair:
+            verdicts.append(judge(*pair, band, units, zone))
+        else:
+            verdicts.append(judge_expected(known.reading, known.value, band, units, zone))
+    return verdicts

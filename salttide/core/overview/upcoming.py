@@ -1,0 +1,113 @@
+"""What is ahead of a system: planned steps and routine changes, as events that will move the water."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import date, datetime, time, timedelta, tzinfo
+
+from ..estimate.supplementation import Changes
+from ..ledger.entries import Change, Dose, Ledger
+from ..ledger.plan import DailyDose, Plan, daily_as_recorded
+from ..planning.container import Container
+from ..planning.work_order import ChangeWorkOrder, DoseWorkOrder, Work, planned_events, routine_change
+from ..science.additives import AlkalinitySource
+from ..science.mix import SaltMix
+from ..system.system import System
+from ..upkeep.care import Availability, on_their_days
+from ..upkeep.rota import WATER_CHANGE, Book, Occurrence, Planned, occurrences
+
+WORKING_HOUR = time(18, 0)
+"""When work of a day is expected, local time (judgement)."""
+
+
+@dataclass(frozen=True)
+class Ahead:
+    """What is ahead: planned steps with their work; the usual salt of routine changes, what this keeper raises
+    alkalinity with, and the daily doses (None: they go on as they are recorded). mixed: the steps that a batch is
+    there for · containers: what the pumps draw from."""
+
+    steps: Sequence[tuple[Planned, Work]] = ()
+    salt: SaltMix | None = None
+    source: AlkalinitySource = AlkalinitySource.SODA_ASH
+    daily: tuple[DailyDose, ...] | None = None
+    mixed: Collection[int] = ()
+    containers: Sequence[Container] = ()
+
+    def to_mix(self, today: date) -> list[tuple[Planned, ChangeWorkOrder]]:
+        """The planned changes of today and tomorrow whose new water is still to be mixed."""
+        soon = today + timedelta(days=1)
+        return [
+            (step, work)
+            for step, work in self.steps
+            if isinstance(work, ChangeWorkOrder)
+            and work.salt
+            and work.litres
+            and step.day <= soon
+            and step.step_id not in self.mixed
+        ]
+
+    def changes(self, system: System, now: datetime) -> Changes | None:
+        """The routine of changes with the usual salt; None where there is no salt or no routine."""
+        schools = system.schools
+        if self.salt is None or not schools.change_fraction:
+            return None
+        incoming = routine_change(system, self.salt, now).incoming
+        return Changes(schools.change_fraction, schools.change_every_days, incoming)
+
+    @property
+    def doses(self) -> list[DoseWorkOrder]:
+        """The planned doses of corrections."""
+        return [work for _, work in self.steps if isinstance(work, DoseWorkOrder)]
+
+    @property
+    def planned(self) -> list[Planned]:
+        """The planned steps as the rota sees them."""
+        return [step for step, _ in self.steps]
+
+    def plan(
+        self, system: System, ledger: Ledger, occurrences: Sequence[Occurrence], now: datetime, zone: tzinfo
+    ) -> Plan:
+        """The plan as it stands: the planned steps, the routine changes after them, and the daily doses."""
+        daily = daily_as_recorded(ledger, now) if self.daily is None else self.daily
+
+        def evening(day: date) -> datetime:
+            return max(now, datetime.combine(day, WORKING_HOUR, zone))
+
+        events = [event for step, work in self.steps for event in planned_events(work, evening(step.day))]
+        if self.salt is not None:
+            routine = [item for item in occurrences if item.task == WATER_CHANGE and item.step_id is None]
+            events += [routine_change(system, self.salt, evening(item.day)) for item in routine]
+        return Plan(events, daily)
+
+
+Ref = tuple[str, date, int | None]
+"""Which occurrence is meant: its task, its due day, and its step where it is planned."""
+
+
+@dataclass(frozen=True)
+class Edit:
+    """What is tried out with a plan: occurrences moved to another day or left out, and work added on a day."""
+
+    moved: Mapping[Ref, date] = field(default_factory=dict)
+    gone: Collection[Ref] = ()
+    added: Sequence[tuple[Planned, Change | Dose]] = ()
+    daily: tuple[DailyDose, ...] | None = None
+
+    def of(
+        self, ahead: Ahead, book: Book, system_id: int, keeping: Availability, today: date, until: date, zone: tzinfo
+    ) -> tuple[Ahead, list[Occurrence]]:
+        """The plan with it, and the occurrences that follow."""
+        by_step = {ref[2]: day for ref, day in self.moved.items() if ref[2] is not None}
+        out = {ref[2] for ref in self.gone if ref[2] is not None}
+        steps = [
+            (replace(step, day=by_step.get(step.step_id, step.day)), work)
+            for step, work in ahead.steps
+            if step.step_id not in out
+        ]
+        edited = replace(ahead, steps=steps, daily=ahead.daily if self.daily is None else self.daily)
+        moved = {**book.moves, **{(task, due): day for (task, due, step), day in self.moved.items() if step is None}}
+        planned = [*edited.planned, *(step for step, _ in self.added)]
+        found = occurrences(replace(book, moves=moved, planned=planned), today, until, zone, early=True)
+        found = [item for item in on_their_days(system_id, found, keeping, today) if item.day <= until]
+        return edited, [item for item in found if (item.task, item.due, item.step_id) not in self.gone]

@@ -1,0 +1,1 @@
+"""What will be done to the water: changes, batches, corrections, what-if, and the containers that dose."""

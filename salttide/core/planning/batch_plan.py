@@ -1,0 +1,152 @@
+"""Planning a batch: salt, fresh water and doses, within its container; one batch for several systems."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+
+from ..basics.errors import DomainError, PlanError, check_range
+from ..basics.number_text import show_number
+from ..basics.phrasing import listed
+from ..basics.working import Working
+from ..science.additives import AlkalinitySource, dose_mass_g
+from ..science.amount import dose_text
+from ..science.mix import MIXING_C, SaltMix, mix_batch
+from ..science.parameters import Parameter
+from ..science.salt_calibration import bounded
+from ..science.units import UnitChoice, show
+from .batch import ORDER, BatchWorkOrder, keeps_of, raising
+from .change_step import MATCH_SALINITY
+
+HEADROOM_SHARE, LEAST_HEADROOM_L = 0.05, 1.0
+"""What a container keeps free, for the pump's waves and for corrections (judgement)."""
+
+
+def headroom_l(container_l: float) -> float:
+    """What a container (1 to 10 000 L) keeps free: a twentieth, one litre at least.
+
+    >>> headroom_l(60.0), headroom_l(10.0)
+    (3.0, 1.0)
+    """
+    return max(
+        LEAST_HEADROOM_L, HEADROOM_SHARE * check_range("container", container_l, "L", 1, 10_000, field="container_l")
+    )
+
+
+def plan_batch(
+    salt: SaltMix,
+    litres: float,
+    container_l: float,
+    salinity: float,
+    targets: Mapping[Parameter, float] | None = None,
+    source: AlkalinitySource = AlkalinitySource.SODA_ASH,
+    temperature_c: float = MIXING_C,
+    units: UnitChoice | None = None,
+) -> tuple[BatchWorkOrder, Mapping[str, Working]]:
+    """A batch of finished water (0.5 L to what the container holds) at a salinity, brought up to `targets` by doses.
+
+    What the salt brings above a target stays: nothing takes it out. A parameter of which the label says nothing is not
+    dosed. Also the working of every number. Raises DomainError at `litres` where the container is too small.
+
+    >>> from ..science.mix import StrengthBasis
+    >>> from ..science.parameters import Span
+    >>> salt = SaltMix(1, "example", 37.1, StrengthBasis.FINISHED_WATER, {Parameter.CALCIUM: Span(400, 400)})
+    >>> job, _ = plan_batch(salt, 45.0, 60.0, 35.0, {Parameter.CALCIUM: 420.0})
+    >>> round(job.mass_g, 1), {formula: round(mass, 2) for formula, mass in job.doses.items()}
+    (1669.5, {'CaCl2·2H2O': 3.3})
+    """
+    most = container_l - headroom_l(container_l)
+    if not 0.5 <= litres <= most:
+        raise DomainError("batch in this container", litres, "L", 0.5, round(most, 1), field="litres")
+    made = mix_batch(bounded(salt), litres, salinity)
+    holds = {parameter: span.middle for parameter, span in made.holds.items()}
+    doses, working = _doses(holds, targets or {}, source, litres)
+    holds |= {p: max(holds[p], target) for p, target in (targets or {}).items() if p in holds}
+    holds |= {Parameter.SALINITY: salinity, Parameter.NITRATE: 0.0, Parameter.PHOSPHATE: 0.0}
+    job = BatchWorkOrder(
+        0, "", litres, container_l, 15.0, made.fresh_water_l, salt, made.mass_g, salinity, temperature_c, source, doses,
+        holds, units or {},
+    )  # fmt: skip
+    return job, {"mass": made.working[:-2], "fresh": made.working[-3:], **working}
+
+
+_ENOUGH = {Parameter.ALKALINITY: 0.02, Parameter.CALCIUM: 2.0, Parameter.MAGNESIUM: 5.0, Parameter.POTASSIUM: 2.0}
+"""Differences that no kit shows: not worth a dose."""
+
+
+def _doses(
+    holds: Mapping[Parameter, float], targets: Mapping[Parameter, float], source: AlkalinitySource, litres: float
+) -> tuple[dict[str, float], dict[str, Working]]:
+    doses, working = dict[str, float](), dict[str, Working]()
+    for parameter in ORDER:
+        if parameter not in targets or parameter not in holds:
+            continue
+        lacking = targets[parameter] - holds[parameter]
+        if lacking > _ENOUGH.get(parameter, 0.5):
+            formula = raising(parameter, source)
+            mass = dose_mass_g(formula, parameter, lacking, litres)
+            doses[formula], working[f"dose_{formula}"] = float(mass), mass.working
+    return doses, working
+
+
+def batch_slots(job: BatchWorkOrder) -> dict[str, str]:
+    """What the texts of the runbook may name."""
+    alkalinity = job.incoming.get(Parameter.ALKALINITY)
+    grams = f"{show_number(job.mass_g / 1000, 3)} kg" if job.mass_g >= 1000 else f"{show_number(job.mass_g, 0)} g"
+    return {
+        "litres": f"{show_number(job.litres, 1)} L",
+        "fresh": f"{show_number(job.fresh_l, 1)} L",
+        "container": f"{show_number(job.container_l, 0)} L",
+        "headroom": f"{show_number(job.container_l - job.litres, 1)} L",
+        "salt": job.salt.name,
+        "mass": grams,
+        "spoons": f" (a guess by the spoon: {job.spoons})" if job.spoons else "",
+        "salinity": show(Parameter.SALINITY, job.salinity, job.units),
+        "temperature": show(Parameter.TEMPERATURE, job.temperature_c, job.units),
+        "alkalinity": show(Parameter.ALKALINITY, alkalinity, job.units) if alkalinity is not None else "not known",
+        "source_water": job.source_water,
+        "heat": "Heater in, under water all over, then on" if job.heated else "Let it come to the room's warmth",
+        "keeps": f"{keeps_of({**job.incoming, Parameter.TEMPERATURE: job.temperature_c})} days",
+        "doses": listed([f"{dose_text(mass, formula=formula)} {formula}" for formula, mass in job.doses.items()])
+        or "nothing",
+    }
+
+
+@dataclass(frozen=True)
+class Portion:
+    """What one system takes of a shared batch: litres of finished water at its own salinity; the movement it bears.
+
+    batch_l and fresh_l: how it is made up when it is poured.
+    """
+
+    system_id: int
+    name: str
+    litres: float
+    salinity: float
+    fraction: float
+    batch_l: float = 0.0
+    fresh_l: float = 0.0
+    step_id: int = 0
+
+
+def share_batch(portions: Sequence[Portion]) -> tuple[float, tuple[Portion, ...]]:
+    """The salinity of one batch for several systems, and how each portion is made up from it.
+
+    Mixed for the saltiest; a portion that would move its system by more than the gate allows is thinned with fresh
+    water as it is poured. Raises PlanError without a portion.
+
+    >>> salinity, made = share_batch([Portion(1, "A", 40, 35.0, 0.1), Portion(2, "B", 20, 33.6, 0.25)])
+    >>> salinity, made[0].fresh_l, round(made[1].batch_l, 2), round(made[1].fresh_l, 2)
+    (35.0, 0.0, 19.2, 0.8)
+    """
+    if not portions:
+        raise PlanError("Choose what the batch is for.", field="portions")
+    salinity = max(portion.salinity for portion in portions)
+    return salinity, tuple(_thinned(portion, salinity) for portion in portions)
+
+
+def _thinned(portion: Portion, salinity: float) -> Portion:
+    if (salinity - portion.salinity) * portion.fraction <= MATCH_SALINITY / 2:
+        return replace(portion, batch_l=portion.litres, fresh_l=0.0)
+    batch = portion.litres * portion.salinity / salinity
+    return replace(portion, batch_l=batch, fresh_l=portion.litres - batch)

@@ -1,0 +1,304 @@
+"""Planning a water change that moves salinity and alkalinity towards target, and what comes with it.
+
+Each step aims straight at the target, bounded by the daily limits and by what the batch may be; where one step is
+not enough, the next starts from what the last one is expected to leave. Dry salt and undissolved additive never go
+into a system with animals: the batch is corrected, and only what the batch cannot carry is dosed to the system.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
+
+from ..basics.errors import PlanError, RuleError, check_range
+from ..basics.number_text import short, show_number
+from ..basics.phrasing import counted, day_words, listed
+from ..ledger.balance import Present
+from ..ledger.verdict import Position, position
+from ..science.additives import AlkalinitySource
+from ..science.mix import LABEL_SALINITY
+from ..science.parameters import FACTS, Parameter, Span, spoken
+from ..science.sizing import LARGEST_FIRST_CHANGE, Bound, BoundKind, check_mixes, is_there
+from ..science.units import DKH_PER_MEQ_L, UnitChoice, show_difference
+from ..system.system import Stage, System
+from .change_request import ChangeRequest, Purpose
+from .change_step import (
+    MATCH_ALKALINITY_MEQ_L,
+    MATCH_SALINITY,
+    PLUME_SALINITY,
+    ChangeStepKind,
+    PlanStep,
+    change_step,
+    dose_step,
+)
+from .work_order import Water
+
+LARGEST_FRACTION_EVER = 0.5
+NEAR_TOTAL_FRACTION = 0.95
+"""What is left on the floor of a display that is drained as far as it goes."""
+MOST_STEPS = 30
+ELEVATED_ALKALINITY_MEQ_L = 10.0 / DKH_PER_MEQ_L
+"""Judgement: above this alkalinity a stored batch tends to precipitate."""
+
+
+@dataclass(frozen=True)
+class ChangePlan:
+    """The steps in order of date, the keys of the cautions that apply, and whether the targets are reached.
+
+    left: the share of a contamination that is left · salt_g: what all of it takes; short_g: what the bucket lacks ·
+    asked: the size of each change that was asked for.
+    """
+
+    steps: tuple[PlanStep, ...]
+    cautions: tuple[str, ...]
+    reached: bool
+    close_match: bool
+    left: float = 1.0
+    salt_g: float = 0.0
+    short_g: float = 0.0
+    asked: float = 0.0
+
+    @property
+    def bounds(self) -> tuple[Bound, ...]:
+        """What kept its steps from doing more at once, each once; a daily limit by its largest step."""
+        found: dict[tuple[BoundKind, Parameter | None], Bound] = {}
+        for bound in (bound for step in self.steps for bound in step.bounds):
+            known = found.get((bound.kind, bound.parameter))
+            if known is None or bound.amount > known.amount:
+                found[(bound.kind, bound.parameter)] = bound
+        return tuple(found.values())
+
+
+def plan_change(
+    system: System,
+    water: Mapping[Parameter, float],
+    wish: ChangeRequest,
+    drift_per_day: Mapping[Parameter, float] | None = None,
+    today: date | None = None,
+) -> ChangePlan:
+    """The plan for `wish`, from the present `water` (canonical units, by parameter).
+
+    Salinity must be known, alkalinity where it has a target. `drift_per_day` (canonical/day) carries the water from
+    `today` to the first day and from step to step. Raises DomainError at a field out of range, RuleError for a
+    system that is breaking in without an emergency and for a size that the method has not, PlanError where something
+    needed was never measured, or where the new water cannot bring a parameter where it is wanted.
+    """
+    _check(system, water, wish)
+    asked = wish.fraction
+    wish = _held(system, water, wish)
+    _check_aim(water, wish)
+    drifts = dict(drift_per_day or {})
+    day, state = wish.start, _drifted(dict(water), drifts, (wish.start - (today or wish.start)).days)
+    purpose = wish.purpose == Purpose.SALINITY or _salinity_is_out(system, state)
+    steps: list[PlanStep] = []
+    start, left = dict(state), 1.0
+    while len(steps) < MOST_STEPS:
+        needs_water = not steps or _wants_water(state, wish, start, left)
+        step = (change_step if needs_water else dose_step)(system, state, wish, day, purpose)
+        steps.append(step)
+        state.update(step.after_best())
+        left, wish = left * (1 - step.fraction), _used(wish, step)
+        if _reached(state, wish, start, left):
+            break
+        days = wish.every_days if _wants_water(state, wish, start, left) else 1
+        day, state = day + timedelta(days=days), _drifted(state, drifts, days)
+        if _stuck(steps, wish, state):
+            break
+    salt_g = sum(step.batch.mass_g for step in steps if step.batch)
+    short_g = max(0.0, salt_g - wish.salt_left_g) if wish.salt_left_g is not None else 0.0
+    reached = _reached(state, wish, start, left)
+    large = any(step.fraction > system.schools.largest_fraction + 1e-9 for step in steps)
+    return ChangePlan(tuple(steps), _cautions(system, steps, wish), reached, large, left, salt_g, short_g, asked)
+
+
+def largest_fraction(system: System, wish: ChangeRequest) -> float:
+    """The largest single change that may be asked for: half, and more where the method or the need has it so."""
+    if wish.purpose == Purpose.FIRST:
+        return LARGEST_FIRST_CHANGE
+    if wish.purpose == Purpose.NEAR_TOTAL or system.schools.largest_fraction > LARGEST_FRACTION_EVER:
+        return min(NEAR_TOTAL_FRACTION, max(LARGEST_FRACTION_EVER, system.schools.largest_fraction))
+    return LARGEST_FIRST_CHANGE if wish.emergency else LARGEST_FRACTION_EVER
+
+
+def _held(system: System, water: Mapping[Parameter, float], wish: ChangeRequest) -> ChangeRequest:
+    """Water that is there moves salinity by itself: no other target can be wished for it."""
+    if wish.water is None or Parameter.SALINITY not in water:
+        return wish
+    return replace(wish, salinity=None)
+
+
+def _check(system: System, water: Mapping[Parameter, float], wish: ChangeRequest) -> None:
+    _check_size(system, wish)
+    check_range("days between changes", wish.every_days, "days", 1, 30, field="every_days")
+    if wish.salinity is not None:
+        check_range("target salinity", wish.salinity, "ppt", 20, 42, field="salinity")
+    if wish.alkalinity_meq_l is not None:
+        check_range("target alkalinity", wish.alkalinity_meq_l, "meq/L", 1.5, 5, field="alkalinity_meq_l")
+    if system.stage == Stage.BREAKING_IN and wish.emergency is None and wish.purpose != Purpose.FIRST:
+        raise RuleError(
+            f"{system.name} is breaking in: no water change meanwhile, unless animals inside are in danger. Say which "
+            "danger it is, or wait until ammonia and nitrite are gone.",
+            field="emergency",
+        )
+    for parameter, target in ((Parameter.SALINITY, 0.0), (Parameter.ALKALINITY, wish.alkalinity_meq_l)):
+        if target is not None and parameter not in water:
+            raise PlanError(f"Test {parameter.value} first: without it no batch can be matched.", field=parameter.value)
+
+
+def _check_aim(water: Mapping[Parameter, float], wish: ChangeRequest) -> None:
+    """Where it is at its target already there is nothing to change."""
+    if wish.aim is None or wish.aim[0] not in water:
+        return
+    parameter, target = wish.aim
+    check_mixes(parameter)
+    possible = FACTS[parameter].possible
+    check_range(f"target {spoken(parameter)}", target, "", possible.low, possible.high, field="target")
+    if abs(water[parameter] - target) <= 1e-6 * max(1.0, abs(target)):
+        raise PlanError(f"{FACTS[parameter].name} is there already: it needs no change.", field="target")
+
+
+def _check_size(system: System, wish: ChangeRequest) -> None:
+    """A size from 1 % to what the method has; a near-total change only where the method is one of those."""
+    allowed = system.schools.largest_fraction
+    if wish.purpose == Purpose.NEAR_TOTAL and allowed <= LARGEST_FRACTION_EVER:
+        raise RuleError(
+            f"{system.name}'s method changes {short(allowed * 100)} % at most. A near-total change is for systems that "
+            "are kept so: choose that school in Set-up first, if it is meant.",
+            field="purpose",
+        )
+    check_range("size", wish.fraction * 100, "%", 1, round(largest_fraction(system, wish) * 100, 1), field="fraction")
+    if wish.left is not None:
+        check_range("share that may be left", wish.left * 100, "%", 1, 95, field="left")
+
+
+def _salinity_is_out(system: System, water: Mapping[Parameter, float]) -> bool:
+    band = system.bands.get(Parameter.SALINITY)
+    return band is not None and not band.holds(water[Parameter.SALINITY])
+
+
+def _cautions(system: System, steps: list[PlanStep], wish: ChangeRequest) -> tuple[str, ...]:
+    keys = ["electricity", "siphon", "weight"]
+    batches = [step for step in steps if step.batch and step.kind == ChangeStepKind.CHANGE]
+    if any(step.batch_dose_g or step.system_dose_g for step in steps):
+        keys.append("caustic" if wish.source == AlkalinitySource.SODA_ASH else "alkalinity_dose")
+    gaps = [abs(step.batch.salinity - step.before[Parameter.SALINITY]) for step in batches if step.batch]
+    if max(gaps, default=0.0) > PLUME_SALINITY:
+        keys.append("plume")
+    if any((step.batch_alkalinity_meq_l or 0) > ELEVATED_ALKALINITY_MEQ_L for step in steps):
+        keys.append("precipitation")
+    if any(step.fraction > system.schools.largest_fraction + 1e-9 for step in steps):
+        keys.append("near_total" if wish.purpose == Purpose.NEAR_TOTAL else "beyond_method")
+    if wish.purpose == Purpose.DILUTE:
+        keys.append("contamination")
+    if wish.water is not None and wish.water.kind in (Water.STORED, Water.NATURAL):
+        keys.append("stored")
+    if system.stage == Stage.BREAKING_IN and wish.purpose != Purpose.FIRST:
+        keys.append("breaking_in")
+    return tuple(keys)
+
+
+def _drifted(state: dict[Parameter, float], drifts: Mapping[Parameter, float], days: int) -> dict[Parameter, float]:
+    return {parameter: max(0.0, value + drifts.get(parameter, 0.0) * days) for parameter, value in state.items()}
+
+
+def _near(value: float | None, target: float | None, tolerance: float) -> bool:
+    return target is None or value is None or abs(value - target) <= tolerance
+
+
+def _wants_water(
+    state: Mapping[Parameter, float], wish: ChangeRequest, start: Mapping[Parameter, float], left: float
+) -> bool:
+    """Whether another change is needed: for salinity, for the aim of its purpose, or for what is to be diluted."""
+    if not _near(state.get(Parameter.SALINITY), wish.salinity, MATCH_SALINITY):
+        return True
+    if wish.left is not None and left > wish.left + 1e-9:
+        return True
+    return wish.aim is not None and not is_there(state[wish.aim[0]], wish.aim[1], start[wish.aim[0]])
+
+
+def _reached(
+    state: Mapping[Parameter, float], wish: ChangeRequest, start: Mapping[Parameter, float], left: float
+) -> bool:
+    return not _wants_water(state, wish, start, left) and not (
+        wish.alkalinity_meq_l is not None
+        and state[Parameter.ALKALINITY] < wish.alkalinity_meq_l - MATCH_ALKALINITY_MEQ_L
+    )
+
+
+def _used(wish: ChangeRequest, step: PlanStep) -> ChangeRequest:
+    """The wish with what is left of water that is there."""
+    if wish.water is None or wish.water.litres is None:
+        return wish
+    return replace(wish, water=replace(wish.water, litres=wish.water.litres - step.volume_l))
+
+
+def _stuck(steps: list[PlanStep], wish: ChangeRequest, state: Mapping[Parameter, float]) -> bool:
+    """A dose that dosed nothing gets no further, nor a change that what is made between takes back; the water that is
+    there may be used up by the first."""
+    last = steps[-1]
+    if last.kind == ChangeStepKind.DOSE:
+        return not last.system_dose_g
+    if wish.water is not None and wish.water.litres is not None and wish.water.litres <= MOST_LEFT_L:
+        return True
+    if wish.aim is None:
+        return False
+    parameter, target = wish.aim
+    return abs(state[parameter] - target) >= abs(last.before[parameter] - target) - 1e-9
+
+
+MOST_LEFT_L = 1.0
+"""Less than this of a container's water makes no change."""
+
+
+def aim(known: Present, band: Span | None) -> float | None:
+    """Where a change should bring a parameter: hold what is well inside its band, else go for the band's middle.
+
+    None without a band: nothing says where to go.
+    """
+    if band is None:
+        return None
+    inside = position(known.value, known.sd, band) == Position.IN_BAND
+    return known.value if inside else band.middle
+
+
+def summary_words(plan: ChangePlan, units: UnitChoice | None = None) -> str:
+    """What the plan comes to, and what bound it, in one or two sentences in the keeper's units."""
+    if plan.short_g:
+        return (
+            f"The bucket runs out: {show_number(plan.salt_g / 1000, 2)} kg of salt are wanted, "
+            f"{show_number(plan.short_g / 1000, 2)} kg are missing."
+        )
+    held = listed([bound_words(bound, units or {}) for bound in plan.bounds])
+    if not plan.reached:
+        steps = counted(len(plan.steps), "step") + (f", held by {held}" if held else "")
+        return f"Not at target after {steps}: a larger size or fewer days between them would help."
+    first = plan.steps[0]
+    cut = first.kind == ChangeStepKind.CHANGE and bool(first.bounds) and first.fraction < plan.asked - 1e-6
+    if len(plan.steps) == 1:
+        if not cut:
+            return "One change is enough."
+        sizes = " instead of ".join(f"{show_number(share * 100, 1)} %" for share in (first.fraction, plan.asked))
+        return f"One change of {sizes}, held by {held}."
+    changes = sum(step.kind == ChangeStepKind.CHANGE for step in plan.steps)
+    doses = len(plan.steps) - changes
+    more = f" and {counted(doses, 'day')} of dosing" if doses else ""
+    by = f", held by {held}" if held else ""
+    return (
+        f"{counted(changes, 'change')}{more}{by}: at target on {day_words(plan.steps[-1].day)}. Test before each step."
+    )
+
+
+def bound_words(bound: Bound, units: UnitChoice) -> str:
+    """What bound a change, as a keeper would say it."""
+    match bound.kind:
+        case BoundKind.SIZE:
+            return f"changes of at most {show_number(bound.amount * 100, 1)} %"
+        case BoundKind.SUPPLY:
+            return f"the {show_number(bound.amount, 1)} L of it that there are"
+        case BoundKind.PLUME:
+            gap = show_difference(Parameter.SALINITY, bound.amount, LABEL_SALINITY, units)
+            return f"new water at most {gap} from the system's"
+    parameter = bound.parameter or Parameter.SALINITY
+    around = FACTS[parameter].likely.middle
+    return f"the daily limit of {spoken(parameter)}, {show_difference(parameter, bound.amount, around, units)}"

@@ -1,0 +1,142 @@
+"""Dosing containers with their pumps, and what happens to them.
+
+A container's life is read from its events alone: filled, its level read, the daily amount set, the pump calibrated, a
+new tube. What that says of the pump is told in `delivery`.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from datetime import datetime, timedelta
+from enum import StrEnum
+from itertools import pairwise
+
+from ..basics.errors import InputError, check_range
+from ..basics.working import Formula, FormulaInput, Result
+from ..estimate.dose_times import Slot
+from ..system.shelf import Additive
+
+FLOW = Formula("q", "flow of the pump", "v / t * 60", "mL/min", "timed volume")
+TUBE_DAYS = 365
+"""A pump tube is renewed yearly (judgement)."""
+LEAST_CAPACITY_ML, MOST_CAPACITY_ML = 50.0, 60_000.0
+"""A container beside a system; what is larger stands in another room and is no dosing container."""
+LEAST_SETTING_ML = 0.05
+"""A drop: no pump gives less in a day."""
+
+
+class ContainerKind(StrEnum):
+    """What happened to a container or its pump."""
+
+    FILLED = "filled"
+    LEVEL = "level"
+    SET = "set"
+    CALIBRATED = "calibrated"
+    TUBE = "tube"
+
+
+@dataclass(frozen=True)
+class ContainerEvent:
+    """ml: of `filled` and `level` the contents after it, of `set` the mL a day from now on, of `calibrated` the flow in
+    mL/min · before_ml: the level just before it was filled, None where it was not read · slots: how the mL of `set` lie
+    over the day, empty where they are given by hand at no set time."""
+
+    at: datetime
+    kind: ContainerKind
+    ml: float = 0.0
+    before_ml: float | None = None
+    slots: tuple[Slot, ...] = ()
+    id: int = 0
+    note: str = ""
+
+
+@dataclass(frozen=True)
+class Container:
+    """A container with its additive, frozen when it was set up. level_sd_ml: how well its level can be read · pump: its
+    name, empty where it is dosed by hand · set_name: parts of one set are used together and should fall alike."""
+
+    id: int
+    name: str
+    additive: Additive
+    capacity_ml: float
+    level_sd_ml: float
+    pump: str = ""
+    set_name: str = ""
+    step_ml: float = 0.1
+    least_ml: float = 0.5
+    events: Sequence[ContainerEvent] = field(default_factory=tuple)
+
+    def of(self, *kinds: ContainerKind) -> list[ContainerEvent]:
+        """Events of some kinds, oldest first."""
+        return [event for event in self.events if event.kind in kinds]
+
+    def setting_at(self, at: datetime) -> ContainerEvent | None:
+        """What the pump was last set to by then."""
+        known = [event for event in self.of(ContainerKind.SET) if event.at <= at]
+        return known[-1] if known else None
+
+    def set_at(self, at: datetime) -> float:
+        """mL a day that are set at a moment."""
+        setting = self.setting_at(at)
+        return setting.ml if setting else 0.0
+
+    def set_between(self, first: datetime, last: datetime) -> float:
+        """mL that were set to be given between two moments."""
+        turns = [event.at for event in self.of(ContainerKind.SET) if first < event.at < last]
+        edges = [first, *turns, last]
+        return sum(self.set_at(begin) * ((end - begin) / timedelta(days=1)) for begin, end in pairwise(edges))
+
+
+def check_container(container: Container) -> Container:
+    """Refuse what cannot be at its field: no name, no strength, a container larger than the room."""
+    if not container.name.strip():
+        raise InputError("name the container", field="name", accepted="1 to 60 characters")
+    if container.additive.strength_g_l is None:
+        raise InputError(
+            f"{container.additive.name} is dry: a container holds a solution",
+            field="additive_id",
+            accepted="an additive with a strength in g/L",
+        )
+    check_range("container", container.capacity_ml, "mL", LEAST_CAPACITY_ML, MOST_CAPACITY_ML, field="capacity_ml")
+    check_range(
+        "scatter of the level", container.level_sd_ml, "mL", 0.1, container.capacity_ml / 5, field="level_sd_ml"
+    )
+    check_range("step of the pump", container.step_ml, "mL", 0.001, 50, field="step_ml")
+    check_range("least dose", container.least_ml, "mL", 0, 500, field="least_ml")
+    return container
+
+
+def check_setting(container: Container, ml: float) -> float:
+    """mL a day that a pump can be set to: nothing, or from what a pump can still give to what the container holds."""
+    if ml == 0:
+        return ml
+    return check_range("amount a day", ml, "mL", LEAST_SETTING_ML, container.capacity_ml, field="ml")
+
+
+def flow_ml_min(delivered_ml: float, seconds: float) -> Result:
+    """Flow of a pump (mL/min) that gave `delivered_ml` (0.1 to 5000) in so many seconds (5 to 3600).
+
+    >>> float(flow_ml_min(25.0, 30.0))
+    50.0
+    """
+    check_range("volume", delivered_ml, "mL", 0.1, 5000, field="ml")
+    check_range("time", seconds, "s", 5, 3600, field="seconds")
+    return FLOW.result(v=FormulaInput(delivered_ml, "mL", "caught"), t=FormulaInput(seconds, "s", "run"))
+
+
+def flow_drift_percent(container: Container) -> float | None:
+    """How much the flow has changed from one calibration to the next, % in 90 days, over the last two of one tube."""
+    tubes = container.of(ContainerKind.TUBE)
+    since = tubes[-1].at if tubes else None
+    known = [e for e in container.of(ContainerKind.CALIBRATED) if since is None or e.at >= since]
+    if len(known) < 2 or known[-1].at - known[-2].at < timedelta(days=1):
+        return None
+    one, other = known[-2:]
+    return (other.ml / one.ml - 1) * 100 * 90 / ((other.at - one.at) / timedelta(days=1))
+
+
+def tube_days(container: Container, now: datetime) -> float | None:
+    """Age of the pump's tube in days; None where no tube is written down."""
+    tubes = container.of(ContainerKind.TUBE)
+    return (now - tubes[-1].at) / timedelta(days=1) if tubes else None

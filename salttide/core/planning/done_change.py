@@ -1,0 +1,72 @@
+"""A water change that was done: the water that it moved and the task that it was, one act from whichever door."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Mapping, Sequence
+from datetime import datetime, tzinfo
+
+from ..basics.errors import InputError, check_range
+from ..ledger.entries import Care, Change, Ledger
+from ..science.mix import SaltMix
+from ..science.parameters import Parameter
+from ..science.salt_calibration import mixed_water
+from ..science.salts import natural_seawater
+from ..system.system import System
+from ..upkeep.rota import WATER_CHANGE
+
+LEAST_L = 0.05
+
+
+def usual_salt(salts: Sequence[SaltMix], chosen_id: int | None) -> SaltMix | None:
+    """The salt that is taken where none is named: the keeper's choice if it is on the shelf, else the first there.
+
+    >>> from ..science.mix import StrengthBasis
+    >>> shelf = [SaltMix(n, f"salt {n}", 37.0, StrengthBasis.FINISHED_WATER, {}) for n in (1, 2)]
+    >>> usual_salt(shelf, 2).id, usual_salt(shelf, 9).id, usual_salt([], 2)
+    (2, 1, None)
+    """
+    return next((salt for salt in salts if salt.id == chosen_id), salts[0] if salts else None)
+
+
+def change_entries(
+    at: datetime,
+    litres: float,
+    incoming: Mapping[Parameter, float],
+    minutes: float,
+    *,
+    source: int = 0,
+    timed: bool = False,
+    zone: str = "",
+    found: Mapping[str, float | str] | None = None,
+) -> tuple[Change, Care]:
+    """What a water change that was done leaves in the record: as much in as out, and the care task with its minutes."""
+    care = Care(at, WATER_CHANGE, minutes, timed=timed, zone=zone, found=found or {})
+    return Change(at, litres, litres, incoming, source=source), care
+
+
+def check_changed(system: System, litres: float, field: str = "litres") -> float:
+    """Litres that were changed, more than nothing and no more than the system holds. Raises DomainError at `field`."""
+    return check_range("water changed", litres, "L", LEAST_L, round(system.volume_l, 1), field=field)
+
+
+def without_litres(ledger: Ledger, since: datetime, zone: tzinfo, left: Collection[int] = ()) -> list[Care]:
+    """Water changes that were ticked off without their water: done, and on their local day no change is recorded.
+
+    since: from when on the ledger has its changes · left: entries that the keeper left as they are.
+    """
+    days = {change.at.astimezone(zone).date() for change in ledger.changes}
+    done = [care for care in ledger.care if care.task == WATER_CHANGE and not care.skipped and care.at >= since]
+    return [care for care in done if care.id not in left and care.at.astimezone(zone).date() not in days]
+
+
+def new_water(salt: SaltMix | None, salinity: float, natural: bool = False) -> dict[Parameter, float]:
+    """What the new water brought, canonical: natural seawater of a salinity (5 to 42), or a mix of a salt at it.
+
+    Raises DomainError at `salinity`, InputError at `salt_id` where neither is said.
+    """
+    check_range("salinity", salinity, "ppt", 5, 42, field="salinity")
+    if natural:
+        return natural_seawater(salinity)
+    if salt is None:
+        raise InputError("say what the new water was mixed from", field="salt_id", accepted="a salt on the shelf")
+    return mixed_water(salt, salinity)

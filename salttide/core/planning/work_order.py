@@ -1,0 +1,164 @@
+"""The job of one planned step, frozen when it is put on the rota, and what it is expected to do to the water."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import datetime
+from enum import StrEnum
+
+from ..basics.number_text import show_number
+from ..ledger.entries import Change, Dose
+from ..science.additives import COMPOUNDS, AlkalinitySource, alkalinity_meq
+from ..science.amount import dose_text, mass_text
+from ..science.mix import LABEL_SALINITY, SaltMix
+from ..science.parameters import Parameter
+from ..science.salt_calibration import mixed_water
+from ..science.units import UnitChoice, show
+from ..system.system import Limits, System
+
+
+class Water(StrEnum):
+    """Where the new water of a change comes from."""
+
+    MIX = "mix"
+    NATURAL = "natural"
+    STORED = "stored"
+    SYSTEM = "system"
+
+
+@dataclass(frozen=True)
+class ChangeWorkOrder:
+    """All that the work of one planned change needs at the tank, frozen when the work starts (canonical units).
+
+    `before` and `incoming` are the system's and the new water's planned values; `gear` maps gear keys to names, in the
+    order of switching off · salt: what the new water is mixed from, None where it is not mixed · batch_id, source_id:
+    the batch or the other system that it is taken from, 0 for none; batch_share: of a batch, the rest is fresh water ·
+    near_total: by the runbook for those · straight: to the mark, not by buckets · litres_per_cm: of what falls ·
+    keep_l: drained water kept back for rock · zones: litres of each zone or side · air_min, air_for: how long animals
+    bear the air, and which ask for it.
+    """
+
+    system_id: int
+    volume_l: float
+    litres: float
+    buckets: int
+    bucket_l: float
+    mark_cm: float
+    temperature_c: float
+    least_temperature_c: float
+    salt: SaltMix | None
+    mass_g: float
+    source: AlkalinitySource
+    batch_dose_g: float
+    system_dose_g: float
+    before: Mapping[Parameter, float]
+    incoming: Mapping[Parameter, float]
+    limits: Limits
+    gear: Mapping[str, str]
+    siphon: bool
+    close: bool
+    units: UnitChoice
+    water: Water = Water.MIX
+    water_name: str = ""
+    batch_id: int = 0
+    source_id: int = 0
+    near_total: bool = False
+    straight: bool = False
+    sump_falls: bool = False
+    litres_per_cm: float = 0.0
+    keep_l: float = 0.0
+    zones: tuple[tuple[str, float], ...] = ()
+    heater_w: float = 0.0
+    tool: str = ""
+    air_min: float = 20.0
+    air_for: str = "corals"
+    drain_min: float = 0.0
+    fill_min: float = 0.0
+    batch_share: float = 1.0
+
+    @property
+    def fraction(self) -> float:
+        """Planned share of the net volume."""
+        return self.litres / self.volume_l
+
+
+@dataclass(frozen=True)
+class DoseWorkOrder:
+    """A planned dose: the additive, its mass in g, and its effect in amount (meq or mg) per parameter.
+
+    Of a correction also: before, what the plan expects before it (canonical) · made_at: when it was planned (ISO 8601)
+    · step: how far it moves · ml: where it is a solution · formula: of a dry additive, for what no scale weighs.
+    """
+
+    additive: str
+    mass_g: float
+    amounts: Mapping[Parameter, float]
+    siphon: bool = False
+    before: Mapping[Parameter, float] = field(default_factory=dict)
+    made_at: str = ""
+    step: float = 0.0
+    ml: float = 0.0
+    formula: str = ""
+
+
+@dataclass(frozen=True)
+class VisualCheckOrder:
+    """Something to come back to: its moment (ISO 8601, UTC), and why."""
+
+    due_at: str
+    why: str
+    siphon: bool = False
+    task: str = "look"
+
+
+Work = ChangeWorkOrder | DoseWorkOrder | VisualCheckOrder
+
+
+def job_words(job: Work) -> str:
+    """What the job asks for, in a few words with its numbers."""
+    if isinstance(job, VisualCheckOrder):
+        return job.why
+    if isinstance(job, DoseWorkOrder):
+        return f"{dose_text(job.mass_g, job.ml or None, job.formula)} {job.additive}"
+    parts = []
+    if job.litres:
+        salinity = show(Parameter.SALINITY, job.incoming[Parameter.SALINITY], job.units)
+        if job.salt:
+            parts.append(f"mix {show_number(job.mass_g / 1000, 2)} kg {job.salt.name} to {salinity}")
+        else:
+            parts.append(f"{job.water_name}, {salinity}")
+    for mass, where in ((job.batch_dose_g, "into the batch"), (job.system_dose_g, "into the system")):
+        if mass:
+            parts.append(f"{mass_text(mass)} {COMPOUNDS[job.source].name} {where}")
+    return ", ".join(parts)
+
+
+def dose_event(job: ChangeWorkOrder | DoseWorkOrder, at: datetime) -> Dose:
+    """The dose to the system as a ledger entry; its amount follows from the mass."""
+    if isinstance(job, DoseWorkOrder):
+        return Dose(at, job.additive, job.mass_g, job.amounts)
+    compound = COMPOUNDS[job.source]
+    amounts = {Parameter.ALKALINITY: alkalinity_meq(job.source, job.system_dose_g)}
+    return Dose(at, compound.name, job.system_dose_g, amounts)
+
+
+def planned_events(job: Work, at: datetime) -> list[Change | Dose]:
+    """What the job will do if it goes as planned."""
+    if isinstance(job, VisualCheckOrder):
+        return []
+    if isinstance(job, DoseWorkOrder):
+        return [dose_event(job, at)]
+    events: list[Change | Dose] = [Change(at, job.litres, job.litres, job.incoming)] if job.litres else []
+    if job.system_dose_g:
+        events.append(dose_event(job, at))
+    return events
+
+
+def routine_change(system: System, salt: SaltMix, at: datetime, fraction: float | None = None) -> Change:
+    """A routine change as expected: the usual size, or another share of the net volume (0..1), with the usual salt,
+    mixed to the middle of the salinity band."""
+    band = system.bands.get(Parameter.SALINITY)
+    salinity = band.middle if band else LABEL_SALINITY
+    litres = system.volume_l * (system.schools.change_fraction if fraction is None else fraction)
+    return Change(at, litres, litres, mixed_water(salt, salinity))

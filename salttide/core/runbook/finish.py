@@ -1,0 +1,148 @@
+"""What finished or abandoned work writes: ledger entries and what happened to batches, as it really was."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from datetime import datetime, timedelta
+
+from ..basics.number_text import show_number
+from ..basics.phrasing import listed
+from ..ledger.entries import Care, Change, Dose, Reading
+from ..planning.batch import BatchEvent, BatchKind, BatchState, BatchWorkOrder, Phase
+from ..planning.work_order import ChangeWorkOrder, VisualCheckOrder, dose_event
+from ..science.additives import COMPOUNDS
+from ..science.amount import mass_text
+from ..science.parameters import FACTS, Parameter
+from ..system.catalogue import happenings
+from ..system.inspection import Event
+from ..upkeep.task import tasks
+from .answer import RunOutcome, outcome
+from .context import RunWork, TankWorkOrder
+from .steps import Answer, AnswerKind, Counted, FollowUp, Progress, Runbook, RunbookContext, RunbookStep, StepState
+
+Written = Change | Dose | Care | Reading | Event
+UNEVEN_L = 0.5
+"""A difference between out and in that shows on the level."""
+
+
+def entries_of(
+    book: Runbook, work: RunWork, now: Progress, at: datetime, minutes: float, instruments: Mapping[Parameter, str]
+) -> list[Written]:
+    """The ledger entries of work on a system: litres as counted, the water as measured, the dose, care tasks, readings.
+
+    Of abandoned work what was drained and filled, and what was measured; the task counts only once all is done.
+    """
+    result = outcome(now)
+    if isinstance(work, BatchWorkOrder):
+        return []
+    written: list[Written] = _moved(work, result, at) if isinstance(work, ChangeWorkOrder) else []
+    if isinstance(work, ChangeWorkOrder) and work.system_dose_g and _done(now, "dose"):
+        written.append(dose_event(work, at))
+    if isinstance(work, TankWorkOrder):
+        written += [Reading(at, p, value, FACTS[p].sd, instruments.get(p, "")) for p, value in result.measured.items()]
+    if now.finished and book.happening and not rehearsed(book, work):
+        written.append(Event(at, happenings()[book.happening], ""))
+    task = task_of(book, work)
+    if now.finished and task:
+        records = tasks()[task].records if task in tasks() else ()
+        found = {key: told for key, told in result.found.items() if key in records}
+        written.append(Care(at, task, minutes, timed=True, found=found))
+    if "siphon" in result.ticked and (now.finished or _done(now, "sand")):
+        written.append(Care(at, "siphon", 0.0))
+    return written
+
+
+def rehearsed(book: Runbook, work: RunWork) -> bool:
+    """Whether what a runbook is for did not happen, but was rehearsed as a task: nothing happened, nothing follows."""
+    return bool(book.happening) and isinstance(work, TankWorkOrder) and bool(work.task)
+
+
+def task_of(book: Runbook, work: RunWork) -> str:
+    """The care task that is done by it; empty for none."""
+    return work.task if isinstance(work, TankWorkOrder) and work.task else book.task
+
+
+def finds_of(book: Runbook, work: RunWork, step: RunbookStep) -> tuple[str, ...]:
+    """What may be told at a step: of its findings those that the task of this work records."""
+    task = task_of(book, work)
+    records = tasks()[task].records if task in tasks() else ()
+    return tuple(key for key in step.finds if key in records)
+
+
+def _moved(job: ChangeWorkOrder, result: RunOutcome, at: datetime) -> list[Written]:
+    out_l, in_l = result.litres[Counted.OUT], result.litres[Counted.IN]
+    if not out_l and not in_l:
+        return []
+    return [Change(at, out_l, in_l, incoming_as_measured(job, result), source=job.source_id)]
+
+
+def incoming_as_measured(job: ChangeWorkOrder, result: RunOutcome) -> dict[Parameter, float]:
+    """The new water: as planned, and where it was measured at the gate as measured."""
+    return {**job.incoming, **{p: value for p, value in result.measured.items() if FACTS[p].dissolved}}
+
+
+def _done(now: Progress, step_id: str) -> bool:
+    state = now.of(step_id)
+    return state is not None and state.done
+
+
+def batch_events_of(
+    work: RunWork, state: StepState, answer: Answer, batch: BatchState | None, at: datetime
+) -> list[BatchEvent]:
+    """What an answer makes of the batch it is about; nothing twice, when a step is opened and done again."""
+    as_it_is = not isinstance(work, ChangeWorkOrder) or work.batch_share == 1.0
+    if answer.kind == AnswerKind.MEASURED and answer.value is not None and batch and batch.usable and as_it_is:
+        return [BatchEvent(at, BatchKind.MEASURED, values={Parameter(answer.item): answer.value})]
+    if not isinstance(work, BatchWorkOrder) or answer.kind != AnswerKind.DONE or batch is None:
+        return []
+    if state.step.tick_list == "doses":
+        return [BatchEvent(at, BatchKind.DOSED, mass, item=formula) for formula, mass in work.doses.items()]
+    marks = state.step.marks
+    if marks == "mixing" and batch.phase == Phase.PLANNED:
+        return [BatchEvent(at, BatchKind.SALTED, work.mass_g)]
+    if marks == "resting" and batch.phase == Phase.MIXING:
+        return [BatchEvent(at, BatchKind.RESTING)]
+    if marks == "matched" and batch.phase in (Phase.MIXING, Phase.RESTING):
+        return [BatchEvent(at, BatchKind.MATCHED)]
+    return []
+
+
+def follow_ups_of(book: Runbook, setting: RunbookContext, at: datetime) -> list[tuple[FollowUp, VisualCheckOrder]]:
+    """What finished work asks to come back to, with its moment."""
+    return [
+        (each, VisualCheckOrder((at + timedelta(minutes=each.after_min)).isoformat(), each.why))
+        for each in book.follow_ups
+        if setting.holds(each.when)
+    ]
+
+
+def difference_words(work: RunWork, book: Runbook, result: RunOutcome) -> list[str]:
+    """What came of the work against what was planned, in sentences."""
+    lines = _litres_words(work, result) if isinstance(work, ChangeWorkOrder) else []
+    for key, (minutes, longest) in result.clocks.items():
+        clock = next(clock for clock in book.clocks if clock.key == key)
+        told = f"{clock.title}: {show_number(minutes, 0)} min in all"
+        lines.append(told + (f", {show_number(longest, 0)} at a stretch." if longest < minutes - 0.5 else "."))
+    lines += [f"“{title}” was passed without being met: {reason}" for title, reason in result.overrides.items()]
+    if result.troubles:
+        names = [trouble.title.lower() for trouble in book.troubles if trouble.key in result.troubles]
+        lines.append(f"On the way: {listed(names)}.")
+    return lines
+
+
+def _litres_words(job: ChangeWorkOrder, result: RunOutcome) -> list[str]:
+    out_l, in_l = result.litres[Counted.OUT], result.litres[Counted.IN]
+    lines = [
+        f"{show_number(out_l, 1)} L out and {show_number(in_l, 1)} L in; planned were {show_number(job.litres, 1)} L."
+    ]
+    gap = in_l - out_l
+    if abs(gap) >= UNEVEN_L:
+        more = "more" if gap > 0 else "less"
+        lines.append(
+            f"{show_number(abs(gap), 1)} L {more} went in than came out: look at the level before the top-off is on."
+        )
+    if job.system_dose_g:
+        lines.append(f"{mass_text(job.system_dose_g)} {COMPOUNDS[job.source].name} dosed to the system.")
+    if "siphon" in result.ticked:
+        lines.append("The sand was siphoned.")
+    return lines

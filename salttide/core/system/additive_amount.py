@@ -1,0 +1,74 @@
+"""A dose of something on the shelf: how much compound a measure of it is, what it raises, whether it is too much."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from ..basics.errors import InputError, UnitError
+from ..basics.quantities import PLAIN_HABITS, Habits, Kind, mass_of_scoops, parse_quantity
+from ..science.additives import effects
+from ..science.dosing import DAILY_LIMITS
+from ..science.parameters import FACTS, Parameter
+from ..science.units import UnitChoice, show_difference
+from .shelf import Additive
+from .system import System
+
+LEFT_OUT = (Parameter.SALINITY, Parameter.SODIUM, Parameter.CHLORIDE)
+"""Salt that every dose leaves behind: counted over a year, not in a single dose."""
+
+
+def read_mass_g(text: str, additive: Additive, habits: Habits = PLAIN_HABITS) -> float:
+    """Grams of the compound in what was typed: "40 ml" of a solution, "4 g" or a scoop of what is dry.
+
+    Raises InputError at `amount` for what is no measure, or not one of this additive.
+
+    >>> read_mass_g("40 ml", Additive(1, "soda stock", "Na2CO3", strength_g_l=100.0))
+    4.0
+    """
+    try:
+        try:
+            found = parse_quantity(text, Kind.MASS, habits)
+        except UnitError:
+            found = parse_quantity(text, Kind.VOLUME, habits)
+    except InputError as error:
+        error.field = "amount"
+        raise
+    if found.value <= 0:
+        raise InputError("more than nothing is wanted here", field="amount", accepted="such as 40 ml or 4 g")
+    by_volume = found.kind == Kind.VOLUME
+    if by_volume and additive.strength_g_l is None and not additive.bulk_density_g_ml:
+        raise InputError(f"{additive.name} is dry: weigh it", field="amount", accepted="grams, such as 4 g")
+    if not by_volume and additive.strength_g_l is not None:
+        raise InputError(f"{additive.name} is a solution: measure it", field="amount", accepted="millilitres")
+    return grams_in(additive, found.value, by_volume)
+
+
+def grams_in(additive: Additive, size: float, by_volume: bool) -> float:
+    """Grams of the compound in so many litres or grams.
+
+    >>> grams_in(Additive(1, "soda stock", "Na2CO3", strength_g_l=100.0), 0.04, True)
+    4.0
+    """
+    if not by_volume:
+        return size
+    if additive.strength_g_l is not None:
+        return size * additive.strength_g_l
+    return float(mass_of_scoops(size, additive.bulk_density_g_ml or 1.0))
+
+
+def rises(additive: Additive, mass_g: float, volume_l: float) -> dict[Parameter, float]:
+    """What so many grams of the compound raise in a system, canonical unit."""
+    found = effects(additive.formula, mass_g, volume_l, additive.purity)
+    return {p: float(rise) for p, rise in found.items() if p not in LEFT_OUT and rise}
+
+
+def too_much(system: System, raised: Mapping[Parameter, float], units: UnitChoice) -> tuple[str, ...]:
+    """What a dose raises at once beyond a whole day's limit: a slip of the decimal sign, or an emergency."""
+    own = {Parameter.ALKALINITY: system.limits.alkalinity_meq_l}
+    most = {parameter: own.get(parameter, limit.up) for parameter, limit in DAILY_LIMITS.items()}
+    return tuple(
+        f"{FACTS[p].name} rises by {show_difference(p, rise, FACTS[p].likely.middle, units)} at once, more than the "
+        f"{show_difference(p, most[p], FACTS[p].likely.middle, units)} of a whole day. Is it right?"
+        for p, rise in raised.items()
+        if p in most and p != Parameter.SALINITY and rise > most[p]
+    )

@@ -1,0 +1,77 @@
+"""What a rule of judgement says: the finding, how sure it is, what it looked at, and the one step it advises."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from ..science.parameters import Parameter
+
+
+class Certainty(StrEnum):
+    """How sure a finding is, in words."""
+
+    CERTAIN = "certain"
+    LIKELY = "likely"
+    POSSIBLE = "possible"
+
+
+class Advice(StrEnum):
+    """The kind of step that is advised."""
+
+    ACT = "act now"
+    TEST_AGAIN = "test again"
+    TEST = "test"
+    LOOK = "look"
+    IDENTIFY = "identify"
+    LEAVE = "leave alone"
+    CORRECT = "correct"
+    DOSE = "dose"
+    CHANGE = "change water"
+    EXPORT = "export"
+    FEED = "raise gently"
+    AIR = "air"
+
+
+@dataclass(frozen=True)
+class RuleKind:
+    """A rule as the keeper knows it: its name, what it looks for, the kind of step it advises, its turn.
+
+    A finding of it waits while a finding of a rule in `waits_for` stands on the same parameter: one cause at a time. It
+    is for today where it is about one of `presses_on`.
+    """
+
+    key: str
+    name: str
+    about: str
+    move: Advice
+    rank: int
+    waits_for: tuple[str, ...]
+    presses_on: frozenset[Parameter] = frozenset()
+
+
+@dataclass(frozen=True)
+class Finding:
+    """What one rule found.
+
+    words: the finding in a few words · reason: why, with the numbers · advice: the smallest sufficient step ·
+    unless: what would change its mind · looked_at: the readings, sights and events it rests on · move: where it is
+    not that of its rule.
+    """
+
+    words: str
+    reason: str
+    advice: str
+    unless: str
+    looked_at: tuple[str, ...]
+    certainty: Certainty
+    about: tuple[Parameter, ...] = ()
+    cautions: tuple[str, ...] = ()
+    move: Advice | None = None
+    rule: str = ""
+
+    @property
+    def step(self) -> Advice:
+        """The kind of step it advises; a finding that was heard by `judge_situation` always has one."""
+        assert self.move
+        return self.move

@@ -1,0 +1,124 @@
+"""Looking: what a look-round finds beside the numbers, and what happens to a system and explains later turns."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
+
+from ..basics.errors import InputError
+from ..science.parameters import Parameter
+
+
+class Amount(StrEnum):
+    """How much of something is seen."""
+
+    TRACE = "trace"
+    PATCHES = "patches"
+    MUCH = "much"
+
+
+class Where(StrEnum):
+    """Where it is seen."""
+
+    SAND = "sand"
+    ROCK = "rock"
+    PANELS = "panels"
+    GEAR = "gear"
+    ANIMALS = "animals"
+    EVERYWHERE = "everywhere"
+
+
+class SignGroup(StrEnum):
+    """What a sight belongs to, in the order of a look-round."""
+
+    ANIMALS = "animals"
+    GROWTH = "growth"
+    WATER = "water"
+    GEAR = "gear"
+
+
+@dataclass(frozen=True)
+class SignKind:
+    """Something that can be seen. `marks` are what rules ask for; `graded`: it is said how much of it, and where."""
+
+    key: str
+    name: str
+    group: SignGroup
+    marks: frozenset[str]
+    graded: bool
+
+
+@dataclass(frozen=True)
+class EventKind:
+    """Something that can happen. `bears`: how strongly on a parameter (1 sometimes, 3 often the cause).
+
+    `said`: how the jot line knows it.
+    """
+
+    key: str
+    name: str
+    bears: Mapping[Parameter, int]
+    tells: str
+    said: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Sign:
+    """One thing seen; amount and place where its kind is graded."""
+
+    kind: SignKind
+    amount: Amount | None = None
+    where: Where | None = None
+
+    @property
+    def words(self) -> str:
+        """In words: "green hair algae, patches, on the rock"."""
+        place = {Where.EVERYWHERE: "everywhere", None: ""}.get(self.where, f"on the {self.where}")
+        return ", ".join(part for part in (self.kind.name, self.amount or "", place) if part)
+
+
+@dataclass(frozen=True)
+class VisualCheck:
+    """A look-round: all that was found. What it does not name was not there."""
+
+    at: datetime
+    sights: tuple[Sign, ...]
+    note: str = ""
+    id: int = 0
+
+
+@dataclass(frozen=True)
+class Event:
+    """Something that happened to the system."""
+
+    at: datetime
+    kind: EventKind
+    note: str = ""
+    id: int = 0
+
+    @property
+    def words(self) -> str:
+        """In words, with the keeper's own."""
+        return f"{self.kind.name} ({self.note})" if self.note else self.kind.name
+
+
+def check_sights(sights: Sequence[Sign]) -> tuple[Sign, ...]:
+    """The sights of one look, each kind once and graded where its kind is. Raises InputError at the kind."""
+    for number, sight in enumerate(sights):
+        field = f"sights.{number}"
+        if any(sight.kind == other.kind for other in sights[:number]):
+            raise InputError(f"{sight.kind.name} is there twice", field=field, accepted="each sight once")
+        if sight.kind.graded and sight.amount is None:
+            accepted = ", ".join(Amount)
+            raise InputError(f"say how much {sight.kind.name} there is", field=field, accepted=accepted)
+    well = [sight for sight in sights if "well" in sight.kind.marks]
+    ill = [sight for sight in sights if "stress" in sight.kind.marks]
+    if well and ill:
+        raise InputError(
+            f"“{well[0].kind.name}” and “{ill[0].kind.name}” cannot both be so",
+            field=f"sights.{list(sights).index(ill[0])}",
+            accepted="one of the two",
+        )
+    return tuple(sights)

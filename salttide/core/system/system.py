@@ -1,0 +1,168 @@
+"""A system: its schools, target bands, limits and gear."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
+from enum import StrEnum
+
+from ..basics.errors import check_range
+from ..science.parameters import Parameter, Span
+from ..science.units import DKH_PER_MEQ_L
+from .livestock import Animal
+from .volume import Geometry, net_volume
+
+
+class PanelMaterial(StrEnum):
+    """What the panels are made of; decides the scraping tool."""
+
+    GLASS = "glass"
+    ACRYLIC = "acrylic"
+
+
+class SandMethod(StrEnum):
+    """How the floor is kept."""
+
+    BARE = "bare"
+    SIPHONED = "siphoned"
+    STIRRED = "stirred"
+    DEEP = "deep"
+
+
+class Panel(StrEnum):
+    """A panel of the display, for what is kept clean and what is left to coralline algae."""
+
+    FRONT = "front"
+    LEFT = "left"
+    RIGHT = "right"
+    BACK = "back"
+
+
+class SourceWater(StrEnum):
+    """Where fresh water for mixing and top-off comes from."""
+
+    PURIFIED = "purified"
+    MEMBRANE = "membrane"
+    DISTILLED = "distilled"
+    TAP = "tap"
+
+
+class GearPlace(StrEnum):
+    """Where a piece of gear sits: a falling level of the display exposes only what is in the display."""
+
+    DISPLAY = "display"
+    SUMP = "sump"
+    OUTSIDE = "outside"
+
+
+class Stage(StrEnum):
+    """Where the system stands in its life."""
+
+    BREAKING_IN = "breaking_in"
+    RUNNING = "running"
+
+
+@dataclass(frozen=True)
+class Limits:
+    """The most a parameter may move in any 24 hours, canonical units. Defaults are a judgement."""
+
+    salinity: float = 1.0
+    alkalinity_meq_l: float = 1.0 / DKH_PER_MEQ_L
+    temperature_c: float = 1.0
+
+    def narrowed(self, animals: Iterable[Animal]) -> Limits:
+        """These limits, or the tightest that an animal asks for.
+
+        >>> from .livestock import Animal, Demand
+        >>> Limits().narrowed([Animal(1, "pipefish", Demand.DEMANDING, limits={Parameter.SALINITY: 0.4})]).salinity
+        0.4
+        """
+        asked = {parameter: setter[1] for parameter, setter in limit_setters(self, animals).items()}
+        return replace(self, **{_LIMIT_FIELDS[parameter]: limit for parameter, limit in asked.items()})
+
+
+_LIMIT_FIELDS: Mapping[Parameter, str] = {
+    Parameter.SALINITY: "salinity",
+    Parameter.ALKALINITY: "alkalinity_meq_l",
+    Parameter.TEMPERATURE: "temperature_c",
+}
+
+
+def limit_setters(limits: Limits, animals: Iterable[Animal]) -> dict[Parameter, tuple[str, float]]:
+    """Which animal asks for a tighter daily limit than the system's own, and which: the slowest of each parameter."""
+    found: dict[Parameter, tuple[str, float]] = {}
+    for animal in animals:
+        for parameter, limit in animal.limits.items():
+            kept = found[parameter][1] if parameter in found else getattr(limits, _LIMIT_FIELDS[parameter])
+            if animal.count and limit < kept:
+                found[parameter] = (animal.name, limit)
+    return found
+
+
+@dataclass(frozen=True)
+class Methods:
+    """How this keeper does it. Fractions are of the net volume, 0..1; answers: choice by question of the schools."""
+
+    sand: SandMethod
+    change_fraction: float
+    change_every_days: int
+    largest_fraction: float = 0.25
+    note: str = ""
+    answers: Mapping[str, str] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Placed:
+    """Where a piece of gear sits, and how many cm of water stand over its top with the pumps off (None: not known)."""
+
+    where: GearPlace = GearPlace.DISPLAY
+    cover_cm: float | None = None
+
+
+@dataclass(frozen=True)
+class System:
+    """One reef system. `bands` are target bands in canonical units; `gear` are keys of the gear data file.
+
+    own_limits: as the keeper set them; `limits` also heeds the animals.
+    """
+
+    id: int
+    name: str
+    stock: str
+    stage: Stage
+    panel: PanelMaterial
+    geometry: Geometry
+    schools: Methods
+    bands: Mapping[Parameter, Span]
+    own_limits: Limits
+    gear: tuple[str, ...]
+    bucket_l: float
+    started_on: str
+    clean_panels: tuple[Panel, ...] = (Panel.FRONT,)
+    source_water: SourceWater = SourceWater.PURIFIED
+    placed: Mapping[str, Placed] = field(default_factory=dict)
+    animals: tuple[Animal, ...] = ()
+    archived: bool = False
+
+    @property
+    def limits(self) -> Limits:
+        """The most that may move in a day, with the slowest animal heeded."""
+        return self.own_limits.narrowed(self.animals)
+
+    def slowest(self, parameter: Parameter) -> str:
+        """The animal that sets the daily limit of a parameter, empty where the system itself does."""
+        return limit_setters(self.own_limits, self.animals).get(parameter, ("", 0.0))[0]
+
+    @property
+    def volume_l(self) -> float:
+        """Net volume in L."""
+        return net_volume(self.geometry)[-1].value
+
+
+def check_schools(schools: Methods) -> None:
+    """Fractions 1 to 100 %, every 1 to 90 days, the routine no larger than the largest. Errors name the field."""
+    check_range("largest change", schools.largest_fraction * 100, "%", 1, 100, field="largest_fraction")
+    check_range(
+        "routine change", schools.change_fraction * 100, "%", 1, schools.largest_fraction * 100, field="change_fraction"
+    )
+    check_range("days between changes", schools.change_every_days, "days", 1, 90, field="change_every_days")

@@ -1,0 +1,188 @@
+"""When a care task is due next: by the days since, by weekday, by uses, by what was found, by what is going on."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from ..basics.dates import later
+from ..basics.number_text import show_number
+from ..basics.phrasing import counted, day_words
+from ..ledger.entries import Care
+from ..system.observations import found_kinds, number_found
+from .task import Measure, Measured, TaskKind, Trigger, Uses
+
+GoingOn = Mapping[str, date]
+"""What is going on, by key of its rule, sight or programme, and since when."""
+Done = Sequence[tuple[date, Care]]
+"""What was done and skipped, each with the keeper's own date, oldest first."""
+
+
+@dataclass(frozen=True)
+class Rule:
+    """One system's rule for a task: every `every_days` days after it was last done or skipped; minutes it takes.
+
+    weekdays: only on these (0 is Monday), where there are any · zones: parts done in turn · limit: of what is measured,
+    in place of the kind's own · since: the day the system was started.
+    """
+
+    kind: TaskKind
+    every_days: int
+    minutes: float
+    weekdays: tuple[int, ...] = ()
+    zones: tuple[str, ...] = ()
+    limit: float | None = None
+    since: date | None = None
+
+
+@dataclass(frozen=True)
+class Due:
+    """When it is due, and every how many days from then on. why, why_every: of the first, and of those after it;
+    never: there is no record that it was ever done."""
+
+    day: date
+    every: int
+    why: str
+    why_every: str
+    never: bool = False
+
+
+def first_due(rule: Rule, done: Done, going_on: GoingOn, today: date) -> Due:
+    """When a task is due next; the earliest of what its kind counts. `done` holds all tasks of the system."""
+    own = [(day, entry) for day, entry in done if entry.task == rule.kind.key]
+    every, why_every = _pace(rule, going_on)
+    if not own:
+        return _never(rule, every, why_every, going_on, today)
+    last = own[-1][0]
+    found = [(later(last, every), f"{why_every}, last on {day_words(last)}")]
+    if rule.kind.uses:
+        found += _by_uses(rule.kind.uses, last, done, today)
+    if rule.kind.measured:
+        found += _by_finding(rule.kind.measured, rule, own, done, today)
+    found += [(max(day, last + timedelta(days=1)), why) for day, why in _seen(rule.kind, last, going_on)]
+    day, why = min(found, key=lambda pair: pair[0])
+    return Due(day, every, why, why_every)
+
+
+def _never(rule: Rule, every: int, why_every: str, going_on: GoingOn, today: date) -> Due:
+    """No record of it: an interval after the system was started, and where that is past, today."""
+    seen = _seen(rule.kind, date.min, going_on)
+    if seen:
+        return Due(today, every, min(seen)[1], why_every, True)
+    first = later(rule.since, every) if rule.since else today
+    if first > today:
+        return Due(first, every, f"{why_every}, counted from the start", why_every)
+    return Due(today, every, f"{why_every}, never recorded so far", why_every, True)
+
+
+def _pace(rule: Rule, going_on: GoingOn) -> tuple[int, str]:
+    """Every how many days, and why: what is going on may make it more often, or hold it back."""
+    for one in rule.kind.stirred:
+        if one.every_days and one.on & going_on.keys() and _changes(one, rule):
+            return one.every_days, f"every {counted(one.every_days, 'day')}, because {one.why}"
+    days = counted(rule.every_days, "day") if rule.every_days > 1 else "day"
+    return rule.every_days, f"every {days}"
+
+
+def _changes(one: Trigger, rule: Rule) -> bool:
+    """Whether it asks for more than the keeper does already; what holds back holds back from any interval."""
+    assert one.every_days
+    return one.every_days < rule.every_days or one.every_days > rule.kind.every_days
+
+
+def _seen(kind: TaskKind, last: date, going_on: GoingOn) -> list[tuple[date, str]]:
+    """What was seen since it was last done and asks for it at once."""
+    return [
+        (going_on[key], f"{one.why}, {day_words(going_on[key])}")
+        for one in kind.stirred
+        if one.every_days is None
+        for key in sorted(one.on & going_on.keys())
+        if going_on[key] > last
+    ]
+
+
+def _by_uses(uses: Uses, last: date, done: Done, today: date) -> list[tuple[date, str]]:
+    """After so many uses: on the day of the last of them, as fast as they were used so far."""
+    used = [day for day, entry in done if entry.task == uses.task and not entry.skipped and day > last]
+    words = f"after {uses.most} uses, {len(used)} so far"
+    if len(used) >= uses.most:
+        return [(max(used[uses.most - 1], last + timedelta(days=1)), words)]
+    if len(used) < 2:
+        return []
+    pace = (used[-1] - last).days / len(used)
+    return [(later(used[-1], pace * (uses.most - len(used))), words)]
+
+
+def _by_finding(measured: Measured, rule: Rule, own: Done, done: Done, today: date) -> list[tuple[date, str]]:
+    """By what was found: filled again, at the limit, or come together to it."""
+    limit = rule.limit if rule.limit is not None else measured.limit
+    last, unit = own[-1][0], found_kinds()[measured.finding].unit
+    told = [
+        (day, value)
+        for day, entry in done
+        if entry.task == measured.task and (value := number_found(entry.found, measured.finding)) is not None
+    ]
+    if limit is None or not told:
+        return []
+    most = f"{show_number(limit, found_kinds()[measured.finding].digits)} {unit}"
+    match measured.how:
+        case Measure.FILLS:
+            return _fills(told, own, limit, most)
+        case Measure.REACHES:
+            day, value = told[-1]
+            name = found_kinds()[measured.finding].name
+            return [(day, f"{name}: {show_number(value, 1)} {unit}")] if value >= limit and day > last else []
+        case Measure.ADDS_UP:
+            return _adds_up([pair for pair in told if pair[0] > last], last, limit, most)
+        case Measure.FALLS:
+            fall = flow_fall([entry for _, entry in own], [pair for pair in told if pair[0] > last])
+            lost = f"the flow has fallen by {show_number(fall.percent, 0)} % since it was last done" if fall else ""
+            return [(fall.day, lost)] if fall and fall.percent >= limit else []
+
+
+@dataclass(frozen=True)
+class FlowFall:
+    """What a flow has lost since the last service: L/h after it and now, and the day it was measured."""
+
+    after: float
+    now: float
+    day: date
+
+    @property
+    def percent(self) -> float:
+        """What is lost, in percent of the flow after the service."""
+        return 100 * (self.after - self.now) / self.after
+
+
+def flow_fall(services: Sequence[Care], measured: Sequence[tuple[date, float]]) -> FlowFall | None:
+    """The loss of flow since the last service that told one; None where either was not measured."""
+    told = [value for entry in services if (value := number_found(entry.found, "flow_after"))]
+    return FlowFall(told[-1], measured[-1][1], measured[-1][0]) if told and measured else None
+
+
+FILLS_REMEMBERED = 4
+
+
+def _fills(told: Sequence[tuple[date, float]], own: Done, limit: float, most: str) -> list[tuple[date, str]]:
+    """As fast as it filled the last few times: each finding over the days since it was done before."""
+    days = [day for day, entry in own if not entry.skipped]
+    spans = [(value, (day - max((d for d in days if d < day), default=day)).days) for day, value in told]
+    known = [(value, span) for value, span in spans[-FILLS_REMEMBERED:] if span > 0 and value > 0]
+    if not known:
+        return []
+    pace = sum(value for value, _ in known) / sum(span for _, span in known)
+    return [(later(own[-1][0], max(1.0, limit / pace)), f"it fills to {most} by then")]
+
+
+def _adds_up(told: Sequence[tuple[date, float]], last: date, limit: float, most: str) -> list[tuple[date, str]]:
+    """Once it comes to the limit, at the pace since it was last done."""
+    total = 0.0
+    for day, value in told:
+        total += value
+        if total >= limit:
+            return [(day, f"{most} are reached")]
+    span = (told[-1][0] - last).days if told else 0
+    if not total or not span:
+        return []
+    return [(later(last, limit / (total / span)), f"{most} by then, as it goes")]

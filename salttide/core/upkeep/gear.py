@@ -1,0 +1,325 @@
+"""Gear with life: what of each part is used up, when it is changed, its spare, and what the last service found."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from datetime import date, datetime, timedelta, tzinfo
+from enum import StrEnum
+from functools import cache
+from math import floor
+from typing import Any
+
+from ..basics.dates import check_day, later
+from ..basics.errors import InputError
+from ..basics.number_text import show_number
+from ..ledger.entries import Care
+from ..system.catalogue import data_file, gear_kinds, reading_data
+from ..system.observations import found_kinds, found_words, number_found
+from ..system.system import Panel, PanelMaterial, System
+from .due import FlowFall, GoingOn, Rule, first_due, flow_fall
+from .task import Measure, tasks
+
+BUY_DAYS = 30
+"""How long before it is needed a part that is not on the shelf is to be bought (judgement)."""
+LEAST_KEPT_BACK = 90.0
+"""Percent of the solids below which a membrane is changed (judgement)."""
+
+
+@dataclass(frozen=True)
+class PartKind:
+    """A part that wears. task: what looks after it · changed: that puts a new one in · flow: the task that tells its
+    flow between services · kept_back: told by what stays behind it."""
+
+    key: str
+    name: str
+    task: str
+    gear: tuple[str, ...] = ()
+    panels: tuple[Panel, ...] = ()
+    material: tuple[PanelMaterial, ...] = ()
+    changed: bool = False
+    most_hours: float = 0.0
+    hours_per_day: float = 0.0
+    most_days: int = 0
+    flow: str = ""
+    kept_back: bool = False
+
+    def suits(self, system: System) -> bool:
+        """Whether the system has it."""
+        return (
+            (not self.gear or not set(self.gear).isdisjoint(system.gear))
+            and (not self.panels or not set(self.panels).isdisjoint(system.clean_panels))
+            and (not self.material or system.panel in self.material)
+        )
+
+
+@cache
+def part_kinds() -> dict[str, PartKind]:
+    """All kinds of parts by key."""
+    with reading_data("parts"):
+        return {key: _kind(key, row) for key, row in data_file("parts").items()}
+
+
+def _kind(key: str, row: Mapping[str, Any]) -> PartKind:
+    for task in (row["task"], *([row["flow"]] if "flow" in row else [])):
+        if task not in tasks():
+            raise ValueError(f"“{task}” is not a task")
+    for gear in row.get("gear", ()):
+        if gear not in gear_kinds():
+            raise ValueError(f"“{gear}” is not a kind of gear")
+    lists = {
+        "gear": tuple(row.get("gear", ())),
+        "panels": tuple(Panel(name) for name in row.get("panels", ())),
+        "material": tuple(PanelMaterial(name) for name in row.get("material", ())),
+    }
+    return PartKind(**{"key": key, **row, **lists})
+
+
+@dataclass(frozen=True)
+class PartKept:
+    """What the keeper told of a part; None: as usual, or not told. since: when it was put in · spares: on the shelf at
+    `counted_at`."""
+
+    since: date | None = None
+    hours_per_day: float | None = None
+    most_hours: float | None = None
+    most_days: int | None = None
+    spares: int | None = None
+    counted_at: datetime | None = None
+    note: str = ""
+
+
+NOT_TOLD = PartKept()
+
+
+def check_part(kept: PartKept, today: date) -> PartKept:
+    """Refuse what cannot be, at its field: put in today or before, 0.1 to 24 h a day, 1 to 200 000 h, 1 to 7300 days,
+    0 to 99 spares."""
+    if kept.since is not None:
+        check_day(kept.since, "since", last=today)
+    _check("hours_per_day", kept.hours_per_day, 0.1, 24, "h a day")
+    _check("most_hours", kept.most_hours, 1, 200_000, "h")
+    _check("most_days", kept.most_days, 1, 7300, "days")
+    _check("spares", kept.spares, 0, 99, "on the shelf")
+    return kept
+
+
+def _check(field: str, value: float | None, low: float, high: float, unit: str) -> None:
+    if value is not None and not low <= value <= high:
+        accepted = f"{show_number(low, 1 if low % 1 else 0)} to {show_number(high, 0)} {unit}"
+        raise InputError(accepted, field=field, accepted=accepted)
+
+
+def life_days(task: str, kept: Mapping[str, PartKept]) -> int | None:
+    """Every how many days a task comes round because the hours of its part are over then; None where the keeper told
+    no hours.
+
+    >>> life_days("steriliser_lamp", {"lamp": PartKept(hours_per_day=12.0)})
+    730
+    """
+    for key, kind in part_kinds().items():
+        told = kept.get(key, NOT_TOLD)
+        if kind.task == task and kind.changed and kind.most_hours and (told.hours_per_day or told.most_hours):
+            most, per_day = told.most_hours or kind.most_hours, told.hours_per_day or kind.hours_per_day
+            return min(730, max(1, floor(most / per_day)))
+    return None
+
+
+class LifeBy(StrEnum):
+    """What a life is counted in."""
+
+    HOURS = "hours"
+    LITRES = "litres"
+    USES = "uses"
+    DAYS = "days"
+    READING = "reading"
+
+
+@dataclass(frozen=True)
+class Life:
+    """How much of a part is used up: so much of the most, in a unit."""
+
+    by: LifeBy
+    used: float
+    most: float
+    unit: str
+    digits: int = 0
+
+    @property
+    def left(self) -> float:
+        """The share that is left, 0 to 1."""
+        return max(0.0, 1 - self.used / self.most)
+
+    @property
+    def words(self) -> str:
+        """So much of so much, with its unit.
+
+        >>> Life(LifeBy.USES, 7, 12, "cleans").words
+        '7 of 12 cleans'
+        """
+        return f"{show_number(self.used, self.digits)} of {show_number(self.most, self.digits)} {self.unit}".strip()
+
+
+@dataclass(frozen=True)
+class Part:
+    """A part of a system as it stands. since: when it was put in, as far as known · lives: all that uses it up, what is
+    used up most first · next_on: when its task comes round, `changes`: which puts a new one in · fall: of its flow ·
+    spares: left on the shelf · buy: it will be needed soon and is not there."""
+
+    kind: PartKind
+    since: date | None
+    lives: tuple[Life, ...]
+    next_on: date | None
+    next_why: str
+    serviced: date | None
+    found: tuple[str, ...]
+    fall: FlowFall | None
+    spares: int | None
+    kept: PartKept
+
+    @property
+    def changes_on(self) -> date | None:
+        """When a new one is wanted: with its task, or at the end of its days."""
+        if self.kind.changed:
+            return self.next_on
+        ends = next((life for life in self.lives if life.by == LifeBy.DAYS), None)
+        return later(self.since, ends.most) if self.since and ends else None
+
+    def to_buy(self, today: date) -> bool:
+        """Whether a new one is wanted soon and none is on the shelf."""
+        wanted = self.changes_on
+        return wanted is not None and wanted <= today + timedelta(days=BUY_DAYS) and not self.spares
+
+
+def parts_of(
+    system: System,
+    rules: Sequence[Rule],
+    care: Sequence[Care],
+    kept: Mapping[str, PartKept],
+    placed: Mapping[str, date],
+    going_on: GoingOn,
+    today: date,
+    zone: tzinfo,
+) -> list[Part]:
+    """The parts of a system. placed: the day of each task's next time, where the rota reaches that far."""
+    done = [(entry.at.astimezone(zone).date(), entry) for entry in care]
+    by_task = {rule.kind.key: rule for rule in rules}
+    found = []
+    for kind in part_kinds().values():
+        if kind.suits(system):
+            told, rule = kept.get(kind.key, NOT_TOLD), by_task.get(kind.task)
+            found.append(_part(kind, told, rule, done, placed.get(kind.task), going_on, today))
+    return found
+
+
+def _part(
+    kind: PartKind,
+    kept: PartKept,
+    rule: Rule | None,
+    done: Sequence[tuple[date, Care]],
+    placed: date | None,
+    going_on: GoingOn,
+    today: date,
+) -> Part:
+    services = [(day, entry) for day, entry in done if entry.task == kind.task and not entry.skipped]
+    changes = [day for day, _ in services] if kind.changed else []
+    since = max([*changes[-1:], *([kept.since] if kept.since else [])], default=None)
+    due = first_due(rule, done, going_on, today) if rule else None
+    lives = tuple(sorted(_lives(kind, kept, rule, done, since, today), key=lambda life: life.left))
+    # What was counted is less what was put in since.
+    counted = kept.counted_at
+    used = sum(entry.at > counted for _, entry in services) if counted and kind.changed else 0
+    return Part(
+        kind,
+        since,
+        lives,
+        placed or (max(due.day, today) if due else None),
+        due.why if due else "off the rota",
+        services[-1][0] if services else None,
+        tuple(found_words(services[-1][1].found)) if services else (),
+        _fall(kind, services, done),
+        None if kept.spares is None else max(0, kept.spares - used),
+        kept,
+    )
+
+
+def _fall(kind: PartKind, services: Sequence[tuple[date, Care]], done: Sequence[tuple[date, Care]]) -> FlowFall | None:
+    """The loss of flow: now where it is measured in between, else as it was when the last service began."""
+    if not kind.flow:
+        return None
+    entries = [entry for _, entry in services]
+    if kind.flow != kind.task:
+        last = next((day for day, entry in reversed(services) if "flow_after" in entry.found), date.max)
+        return flow_fall(entries, _told(done, kind.flow, "flow_now", last))
+    before = [(day, value) for day, e in services[1:] if (value := number_found(e.found, "flow_before")) is not None]
+    return flow_fall(entries[:-1], before[-1:])
+
+
+def _told(done: Sequence[tuple[date, Care]], task: str, key: str, since: date | None) -> list[tuple[date, float]]:
+    return [
+        (day, value)
+        for day, entry in done
+        if entry.task == task
+        and (since is None or day > since)
+        and (value := number_found(entry.found, key)) is not None
+    ]
+
+
+def _lives(
+    kind: PartKind,
+    kept: PartKept,
+    rule: Rule | None,
+    done: Sequence[tuple[date, Care]],
+    since: date | None,
+    today: date,
+) -> list[Life]:
+    found = _by_task(rule, done, since) if kind.changed and rule else []
+    if kind.kept_back:
+        found += _kept_back(done)
+    if since is None:
+        return found
+    days = (today - since).days
+    if kind.most_hours:
+        per_day = kept.hours_per_day or kind.hours_per_day
+        found.append(Life(LifeBy.HOURS, days * per_day, kept.most_hours or kind.most_hours, "h"))
+    most_days = kept.most_days or kind.most_days or (rule.every_days if rule and kind.changed else 0)
+    if most_days and not kind.most_hours:
+        found.append(Life(LifeBy.DAYS, days, most_days, "days"))
+    return found
+
+
+def _by_task(rule: Rule, done: Sequence[tuple[date, Care]], since: date | None) -> list[Life]:
+    """Uses, litres and readings, which its task is due by."""
+    found = []
+    uses, measured = rule.kind.uses, rule.kind.measured
+    if uses and since:
+        used = sum(entry.task == uses.task and not entry.skipped and day > since for day, entry in done)
+        found.append(Life(LifeBy.USES, used, uses.most, "uses"))
+    if not measured:
+        return found
+    limit = rule.limit if rule.limit is not None else measured.limit
+    finding = found_kinds()[measured.finding]
+    told = _told(done, measured.task, measured.finding, since)
+    if limit and told and measured.how == Measure.ADDS_UP:
+        found.append(Life(LifeBy.LITRES, sum(value for _, value in told), limit, finding.unit))
+    if limit and told and measured.how == Measure.REACHES:
+        found.append(Life(LifeBy.READING, told[-1][1], limit, finding.unit, finding.digits))
+    return found
+
+
+def _kept_back(done: Sequence[tuple[date, Care]]) -> list[Life]:
+    """What of the solids comes through, of what may."""
+    for _, entry in reversed(done):
+        before, after = (number_found(entry.found, key) for key in ("solids_in", "solids_membrane"))
+        if before and after is not None:
+            return [Life(LifeBy.READING, 100 * after / before, 100 - LEAST_KEPT_BACK, "% come through", 1)]
+    return []
+
+
+def with_spares(kept: PartKept, spares: int | None, now: datetime) -> PartKept:
+    """The same with the spares counted now.
+
+    >>> with_spares(PartKept(), None, datetime(2026, 11, 24)).counted_at is None
+    True
+    """
+    return replace(kept, spares=spares, counted_at=None if spares is None else now)

@@ -1,0 +1,77 @@
+"""The history of a task: how regularly it was done, how long it really took, and where its findings go."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import tzinfo
+from itertools import pairwise
+from statistics import median
+
+from ..basics.number_text import show_number
+from ..basics.phrasing import counted
+from ..ledger.entries import Care
+from ..system.observations import InputType, found_kinds, number_found
+from .task import TaskKind
+
+LOST_FLOW = 0.15
+"""A loss of flow worth saying (judgement)."""
+
+
+@dataclass(frozen=True)
+class History:
+    """How often it was timed; the days between in words; what its findings tell."""
+
+    timed: int
+    gaps: str
+    trend: str
+
+
+def history_of(kind: TaskKind, care: Sequence[Care], zone: tzinfo) -> History:
+    """What the record of one task tells, oldest entry first."""
+    done = [entry for entry in care if not entry.skipped]
+    return History(sum(entry.timed for entry in done), _gaps(done, zone, len(care) - len(done)), _trend(kind, done))
+
+
+def _gaps(done: Sequence[Care], zone: tzinfo, skipped: int) -> str:
+    days = [entry.at.astimezone(zone).date() for entry in done]
+    gaps = [(later - earlier).days for earlier, later in pairwise(days) if later > earlier]
+    if not gaps:
+        return "done once so far" if done else "not recorded so far"
+    words = f"done {counted(len(done), 'time')}, {show_number(median(gaps), 0)} days between as a rule"
+    words += f", {max(gaps)} at most" if max(gaps) > 1.5 * median(gaps) else ""
+    return words + (f"; skipped {counted(skipped, 'time')}" if skipped else "")
+
+
+def _trend(kind: TaskKind, done: Sequence[Care]) -> str:
+    """What a flow has lost since it was new, or how the last number stands to the ones before."""
+    if "flow_before" in kind.records:
+        return _flow(done)
+    for key in kind.records:
+        if found_kinds()[key].told_as == InputType.NUMBER:
+            values = _numbers(done, key)
+            if len(values) >= 2:
+                return _last_of(key, values)
+    return ""
+
+
+def _flow(done: Sequence[Care]) -> str:
+    """How much flow a service brings back, and how much was lost until the last one."""
+    after, before = _numbers(done, "flow_after"), _numbers(done, "flow_before")
+    if not before or not after:
+        return ""
+    lost = 1 - before[-1] / max(after)
+    words = f"It had lost {show_number(100 * lost, 0)} % of its best flow at the last service"
+    words += f" ({show_number(before[-1], 0)} of {show_number(max(after), 0)} L/h)"
+    return words + (": strip it more often." if lost > LOST_FLOW else ".")
+
+
+def _numbers(done: Sequence[Care], key: str) -> list[float]:
+    return [value for entry in done if (value := number_found(entry.found, key)) is not None]
+
+
+def _last_of(key: str, values: Sequence[float]) -> str:
+    kind = found_kinds()[key]
+    usual = median(values[:-1])
+    last, before = (f"{show_number(value, kind.digits)} {kind.unit}".strip() for value in (values[-1], usual))
+    return f"{kind.name}: {last} at last, {before} as a rule before."

@@ -1,0 +1,194 @@
+"""Placing: which day each piece of work gets, under the minutes of the days and what may or may not share a day.
+
+Work that goes together is tied into bundles first; then the bundles are placed, by the solver or without it. Both keep
+what is fixed and what must be kept apart, and both leave what was placed before where it stands unless there is cause.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+from datetime import date, timedelta
+
+from .scheduling_model import (
+    LATE_COST,
+    OVERDUE_COST,
+    Bundle,
+    Days,
+    Demand,
+    Method,
+    Schedule,
+)
+from .scheduling_solver import solve
+
+LEFT_DAYS = 3
+"""So many days are left to a round whatever joins it, where it had them: heavy work stays movable (judgement)."""
+AFTER_COST, EARLY_COST, JOINED_SHARE = 1.2, 0.8, 0.25
+"""What a day after or before its due day costs; of work that joins other work a share of it (judgement)."""
+MOVED_COST, MOVED_DAY_COST = 6.0, 0.5
+"""What a move away from where it stood costs (judgement)."""
+
+
+LATE_SPAN = 7
+"""How many days past its latest a piece of work may be put where nothing else is left."""
+
+
+def place(
+    demands: Sequence[Demand], days: Days, method: Method | None = None, anew: bool = False, ease: bool = True
+) -> Schedule:
+    """Place all of it. What stands where it may stand is left there, unless its day is overfull and is to be eased, or
+    with `anew`.
+
+    Work beyond the last day is left out. With the solver where it is there in time, else without (see `placing_search`,
+    `placing_solver`).
+    """
+    method = method or solve
+    wanted = [replace(each, before=None) if anew else each for each in demands if _in_reach(each, days)]
+    bundles = bundle_up(wanted, days)
+    held, free = ({}, dict(enumerate(bundles))) if anew else _held(bundles, days, ease)
+    rest = [replace(bundles[i], days={day: 0.0}) for i, day in held.items()] + list(free.values())
+    found, solved = method(rest, days)
+    order = [*held, *free]
+    chosen = {order[i]: day for i, day in found.items()}
+    return Schedule(
+        {each.ref: chosen[i] for i, bundle in enumerate(bundles) for each in bundle.work},
+        {each.ref: bundle for bundle in bundles for each in bundle.work},
+        solved,
+    )
+
+
+def _in_reach(demand: Demand, days: Days) -> bool:
+    return (demand.fixed or demand.earliest) <= days.last and (demand.fixed is None or demand.fixed >= days.first)
+
+
+def _held(bundles: Sequence[Bundle], days: Days, ease: bool) -> tuple[dict[int, date], dict[int, Bundle]]:
+    """What stays where it stood, and what is placed anew: all that is new, that may not stand there any more, or with
+    `ease` that stands on a day which holds more than the keeper has."""
+    stood = {i: day for i, bundle in enumerate(bundles) if (day := _stood(bundle)) is not None}
+    load: dict[date, float] = {}
+    for i, day in stood.items():
+        load[day] = load.get(day, 0.0) + bundles[i].minutes
+    full = {day for day, minutes in load.items() if ease and days.has(day) and minutes > days.room(day)}
+    held: dict[int, date] = {}
+    for i, day in sorted(stood.items(), key=lambda pair: (len(bundles[pair[0]].days), pair)):
+        fixed = len(bundles[i].days) == 1
+        clash = any(bundles[i].clashes(bundles[other]) for other, there in held.items() if there == day)
+        if fixed or (day not in full and not clash):
+            held[i] = day
+    return held, {i: bundle for i, bundle in enumerate(bundles) if i not in held}
+
+
+def _stood(bundle: Bundle) -> date | None:
+    """The day on which all of it stood, where it may still stand; the only day, where there is one."""
+    if len(bundle.days) == 1:
+        return next(iter(bundle.days))
+    before = {each.before for each in bundle.work}
+    day = before.pop()
+    return day if not before and day is not None and bundle.days.get(day, LATE_COST) < LATE_COST else None
+
+
+def bundle_up(demands: Sequence[Demand], days: Days) -> list[Bundle]:
+    """Tie what goes together to what it goes with, nearest due day first, as long as one day suits all of it."""
+    demands = _both_ways(demands)
+    anchors = [each for each in demands if not each.joins]
+    groups: list[list[Demand]] = [[each] for each in anchors]
+    by_task: dict[tuple[int, str], list[list[Demand]]] = {}
+    for group in groups:
+        by_task.setdefault((group[0].system, group[0].task), []).append(group)
+    depth = _depths(demands)
+    joining = sorted(
+        (each for each in demands if each.joins), key=lambda each: (depth[each.task], each.due, each.ref[:2])
+    )
+    for each in joining:
+        group = _joined(each, by_task, days) or []
+        if not group:
+            groups.append(group)
+        group.append(each)
+        by_task.setdefault((each.system, each.task), []).append(group)
+    return [Bundle(tuple(group), _candidates(group, days)) for group in groups]
+
+
+def _both_ways(demands: Sequence[Demand]) -> list[Demand]:
+    """What one must not share its day with must not share its day with it either."""
+    kept: dict[tuple[int, str], set[str]] = {}
+    for each in demands:
+        for task in each.apart:
+            kept.setdefault((each.system, task), set()).add(each.task)
+    return [
+        replace(each, apart=each.apart | kept[each.system, each.task]) if (each.system, each.task) in kept else each
+        for each in demands
+    ]
+
+
+def _depths(demands: Sequence[Demand]) -> dict[str, int]:
+    """How far each task is from one that joins none: what is joined is tied up before what joins it."""
+    joins = {each.task: each.joins for each in demands}
+    depth = dict.fromkeys(joins, 0)
+    for _ in joins:
+        depth = {
+            task: min(len(joins), max((depth.get(one, 0) + 1 for one in own), default=0)) for task, own in joins.items()
+        }
+    return depth
+
+
+def _joined(demand: Demand, by_task: Mapping[tuple[int, str], list[list[Demand]]], days: Days) -> list[Demand] | None:
+    """The group it joins: of the first task it goes with that has one in reach, the nearest."""
+    for task in demand.joins:
+        near = [
+            group
+            for group in by_task.get((demand.system, task), ())
+            if demand.task not in {each.task for each in group}
+            and not any(demand.apart & {each.task} or each.apart & {demand.task} for each in group)
+            and len(shared := _common([*group, demand], days)) >= min(LEFT_DAYS, len(_common(group[:1], days)))
+            and (not days.away.issuperset(shared) or (_all_away(group, days) and _all_away([demand], days)))
+        ]
+        if near:
+            return min(
+                near, key=lambda group: (demand.task not in group[0].calls, abs((_aim(group[0]) - _aim(demand)).days))
+            )
+    return None
+
+
+def _all_away(group: Sequence[Demand], days: Days) -> bool:
+    return days.away.issuperset(_common(group, days))
+
+
+def _aim(demand: Demand) -> date:
+    return demand.fixed or demand.before or demand.due
+
+
+def _common(group: Sequence[Demand], days: Days) -> list[date]:
+    """The days that suit all of it: those the keeper is there on, or any where there is none."""
+    spans = [_span(each, days, each is not group[0]) for each in group]
+    first, last = max(span[0] for span in spans), min(span[1] for span in spans)
+    found = [first + timedelta(days=offset) for offset in range((last - first).days + 1)]
+    fixed = any(each.fixed for each in group)
+    return found if fixed else [day for day in found if day not in days.away] or found
+
+
+def _span(demand: Demand, days: Days, joining: bool) -> tuple[date, date]:
+    """Its first and last day inside what is planned; of what is late already, the first day."""
+    if demand.fixed is not None:
+        return demand.fixed, demand.fixed
+    first = max(demand.reach if joining and demand.reach else demand.earliest, days.first)
+    return first, min(max(demand.latest, first), days.last)
+
+
+def _candidates(group: Sequence[Demand], days: Days) -> dict[date, float]:
+    """Where a group may go and what each day costs: with a few days past the latest where something keeps it away."""
+    found = _common(group, days)
+    overdue = max(each.latest for each in group) < days.first
+    if not any(each.fixed for each in group) and (overdue or any(each.apart for each in group)):
+        beyond = [found[-1] + timedelta(days=offset) for offset in range(1, LATE_SPAN + 1)]
+        found += [day for day in beyond if days.has(day) and day not in days.away]
+    return {day: sum(_cost(each, day, days, each is group[0]) for each in group) for day in found}
+
+
+def _cost(demand: Demand, day: date, days: Days, first: bool) -> float:
+    """What a day costs, in minutes: late, away from its due day, away from where it stood."""
+    off, late = (day - demand.due).days, max(0, (day - demand.latest).days)
+    cost = (AFTER_COST * off if off > 0 else -EARLY_COST * off) * (1.0 if first else JOINED_SHARE)
+    cost += OVERDUE_COST * (day - days.first).days if demand.latest < days.first else LATE_COST * late
+    if demand.before is not None and demand.before != day:
+        cost += MOVED_COST + MOVED_DAY_COST * abs((day - demand.before).days)
+    return cost

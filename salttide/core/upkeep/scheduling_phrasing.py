@@ -1,0 +1,126 @@
+"""Placing in words: why a piece of work stands where it stands, and what could not be kept, with what would help."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import date
+
+from ..basics.number_text import show_number
+from ..basics.phrasing import counted, day_words, listed
+from .scheduling_model import Days, Demand, Ref, Schedule
+
+Name = Callable[[Ref], str]
+"""How a piece of work is called."""
+
+
+@dataclass(frozen=True)
+class Shortfall:
+    """What could not be kept on a day, in words, and what would help."""
+
+    day: date
+    words: str
+    helps: str
+    refs: tuple[Ref, ...] = ()
+
+
+def why(ref: Ref, placing: Schedule, days: Days, name: Name) -> str:
+    """Why it stands on its day and not on the day it is due."""
+    own, day, bundle = placing.of(ref), placing.days[ref], placing.bundles[ref]
+    first = bundle.work[0]
+    if own.fixed is not None:
+        return "planned for this day" if ref[3] is not None else "you put it on this day"
+    if first.ref != ref:
+        return f"goes with “{name(first.ref)}”"
+    if day == own.due:
+        return "on the day it is due"
+    due = day_words(own.due)
+    if own.due < days.first:
+        return f"it was due on {due}"
+    if own.due in days.away and day not in days.away:
+        return f"you are away on {due}"
+    kept = [each for each in placing.on(own.due) if _apart(own, each)]
+    if kept:
+        return f"on {due} is “{name(kept[0].ref)}”, which must not share its day"
+    return _for_room(own, day, placing, days)
+
+
+def _apart(one: Demand, other: Demand) -> bool:
+    return one.system == other.system and (other.task in one.apart or one.task in other.apart)
+
+
+def _for_room(own: Demand, day: date, placing: Schedule, days: Days) -> str:
+    """Because of the minutes of the due day, or to share a round."""
+    due, there = day_words(own.due), placing.minutes().get(own.due, 0.0)
+    room = days.room(own.due) if days.has(own.due) else 0.0
+    if there + own.minutes > room:
+        return f"{due} has {_minutes(there)} of work already and you have {_minutes(room)}"
+    if any(each.system == own.system and each.ref not in _refs(placing, own.ref) for each in placing.on(day)):
+        return f"in one round with the other work of this day; due on {due}"
+    if there + own.minutes > placing.minutes().get(day, 0.0):
+        return f"evens out the week: {due} would have {_minutes(there + own.minutes)}"
+    return "left where it stood" if own.before == day else f"to keep the days even; due on {due}"
+
+
+def _refs(placing: Schedule, ref: Ref) -> set[Ref]:
+    return {each.ref for each in placing.bundles[ref].work}
+
+
+def shorts(placing: Schedule, days: Days, name: Name) -> list[Shortfall]:
+    """What could not be kept, by day: work after its latest day, more work than minutes, work while nobody is there,
+    and work that the keeper put together though it must be kept apart."""
+    found = [_late(ref, day, placing, name) for ref, day in placing.days.items() if day > placing.of(ref).latest]
+    for day, minutes in placing.minutes().items():
+        work = placing.on(day)
+        if day in days.away:
+            found.append(_away(day, work, name))
+        elif days.has(day) and minutes > days.room(day) + 0.5:
+            found.append(_overfull(day, minutes, days.room(day), work, name))
+        found += _together(day, work, name)
+    return sorted((each for each in found if each), key=lambda each: (each.day, each.words))
+
+
+def _late(ref: Ref, day: date, placing: Schedule, name: Name) -> Shortfall:
+    own = placing.of(ref)
+    late = counted((day - own.latest).days, "day")
+    return Shortfall(
+        day, f"{name(ref)}: {late} after its latest day, {day_words(own.latest)}",
+        "do it today, or skip it with a reason: the next one counts from then", (ref,),
+    )  # fmt: skip
+
+
+def _overfull(day: date, minutes: float, room: float, work: list[Demand], name: Name) -> Shortfall:
+    over = minutes - room
+    loose = sorted((each for each in work if each.fixed is None), key=lambda each: -each.minutes)
+    fixed = [each for each in work if each.fixed is not None]
+    helps = f"give this day {_minutes(over)} more"
+    if fixed and not loose:
+        helps += f", or move “{name(fixed[0].ref)}”"
+    elif loose:
+        helps += f", or move “{name(loose[0].ref)}” ({_minutes(loose[0].minutes)}) past its latest day"
+    words = f"{_minutes(minutes)} of work, and you have {_minutes(room)}"
+    return Shortfall(day, words, helps, tuple(each.ref for each in work))
+
+
+def _away(day: date, work: list[Demand], name: Name) -> Shortfall:
+    names = listed([f"“{name(each.ref)}”" for each in work[:3]]) + (" and more" if len(work) > 3 else "")
+    return Shortfall(
+        day, f"you are away, and {names} cannot wait", "leave it to your carer, or do it before you go",
+        tuple(each.ref for each in work),
+    )  # fmt: skip
+
+
+def _together(day: date, work: list[Demand], name: Name) -> list[Shortfall]:
+    return [
+        Shortfall(
+            day, f"“{name(one.ref)}” and “{name(other.ref)}” must not share a day", "move one of them",
+            (one.ref, other.ref),
+        )
+        for place, one in enumerate(work)
+        for other in work[place + 1 :]
+        if _apart(one, other)
+    ]  # fmt: skip
+
+
+def _minutes(minutes: float) -> str:
+    return f"{show_number(minutes, 0)} min"
