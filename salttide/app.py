@@ -12,6 +12,7 @@ from starlette.middleware.gzip import GZipMiddleware
 from starlette.types import ASGIApp, Receive, Scope, Send
 
 from salttide import __version__
+from salttide.answers import Answers
 from salttide.api import (
     batch,
     bench,
@@ -63,9 +64,9 @@ from salttide.api import (
 from salttide.clock import Clock, MachineClock
 from salttide.files.importing import sweep
 from salttide.guard import Guard
+from salttide.household.memo import Memo
 from salttide.store.database import Database
 from salttide.store.importing import stop_left_over
-from salttide.store.ledger import Ledgers
 from salttide.store.shelf import keeper as keeper_settings
 
 PARTS = (
@@ -94,6 +95,9 @@ def make_app(
     @asynccontextmanager
     async def life(app: FastAPI) -> AsyncIterator[None]:
         yield
+        if not app.state.database.damaged:
+            with app.state.database.write() as connection:
+                app.state.memo.settle(connection, app.state.clock.now())
         app.state.database.close()
 
     app = FastAPI(title="Salt Tide", version=__version__, lifespan=life, docs_url=None, redoc_url=None)
@@ -102,13 +106,12 @@ def make_app(
         with app.state.database.write() as connection:
             stop_left_over(connection)
         sweep(app.state.database, (clock or MachineClock()).now())
-    app.state.ledgers = Ledgers()
+    app.state.memo = Memo(app.state.database)
     app.state.keeper = keeper_settings(app.state.database.connection)
     app.state.links = links
     app.state.clock = clock or MachineClock()
     errors.install(app)
-    app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=5)
-    app.add_middleware(Guard, writing=lambda: app.state.keeper.writing, hosts=hosts)
+    _stand_around(app, hosts)
     for part in PARTS:
         app.include_router(part.router)
     app.get("/api/health", tags=["health"])(health)
@@ -116,6 +119,19 @@ def make_app(
     if build and (build / "index.html").exists():
         app.frontend("/", directory=build, fallback="index.html")
     return app
+
+
+def _stand_around(app: FastAPI, hosts: Collection[str]) -> None:
+    """What stands around the routers, from the inside out."""
+    app.add_middleware(Answers, standing=lambda: _standing(app))
+    app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=5)
+    app.add_middleware(Guard, writing=lambda: app.state.keeper.writing, hosts=hosts)
+
+
+def _standing(app: FastAPI) -> tuple[object, ...]:
+    """What every answer depends on: all that was written, and the minute."""
+    now = app.state.clock.now()
+    return app.state.database.version(), now.replace(second=0, microsecond=0)
 
 
 VISITORS = ("/visit/", "/api/visits/", "/calendar/", "/assets/", "/mark.svg")

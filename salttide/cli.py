@@ -103,12 +103,11 @@ def _jot_context(path: Path) -> JotContext:
     from contextlib import closing
 
     from salttide.clock import MachineClock
+    from salttide.household.memo import Memo
     from salttide.store.database import Database
-    from salttide.store.jot import jot_context
-    from salttide.store.ledger import Ledgers
 
     with closing(Database(path)) as opened:
-        return jot_context(opened.connection, Ledgers(), MachineClock().now())
+        return Memo(opened).household(MachineClock().now()).jot_context()
 
 
 def _answer_lines(found: Answer, working: bool) -> Iterator[str]:

@@ -384,12 +384,11 @@ def forecast_ratio() -> tuple[float, float]:
     from salttide.core.estimate.forecast import expect
     from salttide.core.estimate.rate import pace_of
     from salttide.core.ledger.balance import present_water
-    from salttide.store import ledger as ledger_store
-    from salttide.store import system as system_store
+    from salttide.household.memo import Memo
 
     database = Database(demo_database())
-    system = system_store.all_systems(database.connection)[0]
-    book = ledger_store.ledger(database.connection, system, NOW - timedelta(days=90))
+    household = Memo(database).household(NOW)
+    book = household.recorded(household.stored.systems[0], NOW - timedelta(days=90))
     paces = {parameter: pace_of(book, parameter, NOW) for parameter in present_water(book)}
     changes = [Change(NOW + timedelta(days=day), 40, 40, dict.fromkeys(paces, 1.0)) for day in range(3, 90, 7)]
     plan = Plan(changes, daily_as_recorded(book, NOW))

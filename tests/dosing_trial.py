@@ -73,7 +73,7 @@ class Keeper:
 
     def ledger(self, now: datetime) -> Ledger:
         """The record with what the pumps delivered."""
-        given = [dose for one in self.containers.values() for dose in delivered_doses(one, START, now)]
+        given = [dose for one in self.containers.values() for dose in delivered_doses(one, START, now, UTC)]
         return ledger_of(LITRES, [*self.entries, *given])
 
     def add(self, parameter: Parameter, event: ContainerEvent) -> None:

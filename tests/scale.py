@@ -17,9 +17,9 @@ from salttide.api.probe import stretches
 from salttide.clock import PinnedClock
 from salttide.core.science.parameters import Parameter
 from salttide.demo.household import NOW
+from salttide.household.memo import Memo
 from salttide.store import probe as probe_store
 from salttide.store.database import Database
-from salttide.store.ledger import Ledgers
 from tests.stage import demo_database
 
 YEARS, EVERY_S, SYSTEMS = 10, 300, 8
@@ -87,7 +87,7 @@ def opened(path: Path, rounds: int = 40) -> list[Opened]:
     """Each range of one system, from the database to the bytes of the answer; and plain SQL over as many rolled-up
     rows."""
     database = Database(path)
-    context = Context(database, PinnedClock(NOW), Ledgers())
+    context = Context(Memo(database), PinnedClock(NOW))
     found = []
     for name, length in RANGES.items():
         ask = partial(stretches, 1, context, NOW - timedelta(seconds=length), NOW, POINTS)

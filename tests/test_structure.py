@@ -15,15 +15,17 @@ PACKAGE = ROOT / "salttide"
 # What each floor may import of the others, and of the outside.
 MAY = {
     "core": set(),
-    "store": {"core", "faults"},
+    "store": {"core"},
+    "household": {"core", "store", "faults"},
     "files": {"core", "store"},
-    "api": {"core", "store", "files", "clock", "faults", "guard"},
+    "api": {"core", "store", "household", "files", "clock", "faults", "guard"},
     "fishroom": set(),
-    "demo": {"core", "store", "files", "fishroom"},
+    "demo": {"core", "store", "household", "files", "fishroom"},
 }
 MAY_NOT_OUTSIDE = {
     "core": {"fastapi", "pydantic", "sqlite3", "random", "time", "os", "uvicorn"},
     "store": {"fastapi", "pydantic", "uvicorn"},
+    "household": {"fastapi", "pydantic", "uvicorn"},
     "files": {"fastapi", "pydantic", "sqlite3", "uvicorn"},
     "fishroom": {"fastapi", "pydantic", "sqlite3", "time", "os"},
 }

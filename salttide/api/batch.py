@@ -25,7 +25,6 @@ from salttide.core.science.salts import strength_from_batches
 from salttide.core.science.units import show, unit_of
 from salttide.store import batch as batch_store
 from salttide.store import runbook as run_store
-from salttide.store import system as system_store
 from salttide.store.batch import StoredBatch
 
 from .context import Context, In, Key
@@ -160,7 +159,7 @@ def get_batch(batch_id: Id, ctx: In) -> BatchAnswer:
         portions=[_portion(one.name, one.batch_l, one.fresh_l) for one in found.portions],
         strength=_strength(found),
         cautions=[caution_shown(key) for key in (*stored, "weight")],
-        systems=[Choices(id=system.id, name=system.name) for system in system_store.all_systems(ctx.connection)],
+        systems=[Choices(id=system.id, name=system.name) for system in ctx.stored.systems],
         label=_label(ctx, found),
         label_note="Not measured yet: not to be used." if not state.told else "",
     )
@@ -194,7 +193,7 @@ def _row(ctx: Context, found: StoredBatch, parameter: Parameter) -> ValueRow | N
 
 def _event_words(ctx: Context, found: StoredBatch, event: BatchEvent) -> str:
     units, litres = ctx.keeper.units, f"{show_number(event.amount, 1)} L"
-    names = {system.id: system.name for system in system_store.all_systems(ctx.connection, archived=True)}
+    names = {system.id: system.name for system in ctx.stored.every_system.values()}
     return {
         BatchKind.SALTED: f"{show_number(event.amount, 0)} g {found.job.salt.name} in {litres_of(found)}",
         BatchKind.RESTING: "all dissolved, resting",
@@ -254,7 +253,7 @@ def _label(ctx: Context, found: StoredBatch) -> list[LabelLine]:
 def happened(batch_id: Id, body: EventBody, ctx: In, key: Key) -> Recorded:
     """Record what happened to a batch."""
     if body.system_id is not None:
-        system_store.system(ctx.connection, body.system_id)
+        ctx.stored.system(body.system_id)
     event = _read(ctx, body)
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:

@@ -13,10 +13,8 @@ from salttide.core.ledger.entries import Ledger
 from salttide.core.science.parameters import FACTS, Parameter, Tested
 from salttide.core.science.units import UNITS, in_keepers_units, unit_of
 from salttide.core.system.system import Stage, System
-from salttide.store import instrument as instrument_store
 from salttide.store import ledger as ledger_store
 from salttide.store import picture as picture_store
-from salttide.store import system as system_store
 
 from .context import Context, In, Key
 from .errors import FieldProblem
@@ -116,10 +114,10 @@ class SessionAnswer(Model):
 @router.get("")
 def bench(system_id: Id, ctx: In) -> Bench:
     """The rows to fill in, with the last value beside each."""
-    system = system_store.system(ctx.connection, system_id)
-    view = ctx.outlook(system)
+    system = ctx.stored.system(system_id)
+    view = ctx.household.outlook(system)
     ledger, tests = view.ledger, {test.parameter: test for test in view.tests}
-    instruments = instrument_store.instruments(ctx.connection)
+    instruments = ctx.stored.instruments
     parameters, home = list(Parameter), _tested_at_home(system)
     usual = usual_instruments(ledger, instruments, parameters)
     return Bench(
@@ -173,7 +171,7 @@ def _last(ctx: Context, ledger: Ledger, parameter: Parameter) -> LastReading | N
 @router.post("/preview")
 def preview(system_id: Id, body: SessionBody, ctx: In) -> SessionAnswer:
     """Judge what is typed so far, without effect."""
-    examined = _examine(ctx, system_store.system(ctx.connection, system_id), body)
+    examined = _examine(ctx, ctx.stored.system(system_id), body)
     ready = any(row.reading for row in examined) and not any(
         row.error or (row.doubts and not row.row.confirmed) for row in examined
     )
@@ -183,7 +181,7 @@ def preview(system_id: Id, body: SessionBody, ctx: In) -> SessionAnswer:
 @router.post("", status_code=201)
 def keep(system_id: Id, body: SessionBody, ctx: In, key: Key) -> Recorded:
     """Keep a session: one ledger entry for each reading, all or none."""
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
     readings = accept(_examine(ctx, system, body))
     words = f"{counted(len(readings), 'result')} kept for {system.name}"
     pictures = {row.parameter: row.picture_id for row in body.rows if row.picture_id}
@@ -200,8 +198,8 @@ def keep(system_id: Id, body: SessionBody, ctx: In, key: Key) -> Recorded:
 
 def _examine(ctx: Context, system: System, body: SessionBody) -> list[Examined]:
     rows = [Row(row.parameter, row.text, row.unit, row.instrument, row.note, row.confirmed) for row in body.rows]
-    ledger = ctx.ledger(system)
-    instruments = instrument_store.instruments(ctx.connection)
+    ledger = ctx.household.ledger(system)
+    instruments = ctx.stored.instruments
     keeper = ctx.keeper
     return examine(rows, system, ledger, instruments, ctx.now, keeper.units, keeper.zone, keeper.habits.sign)
 

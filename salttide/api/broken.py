@@ -36,7 +36,7 @@ def broken_shown(ctx: Context) -> list[BrokenSystem]:
             reference=one.reference,
             entries=_entries(ctx, one.system.id),
         )
-        for one in ctx.broken.values()
+        for one in ctx.household.broken.values()
     ]
 
 
@@ -44,7 +44,7 @@ def untold(ctx: Context) -> list[str]:
     """The same in a sentence each, for what is printed or handed on."""
     return [
         f"{one.system.name} is missing here: its work cannot be told just now (error {one.reference})."
-        for one in ctx.broken.values()
+        for one in ctx.household.broken.values()
     ]
 
 

@@ -5,7 +5,6 @@ import hashlib
 import secrets
 import sqlite3
 from collections.abc import Callable
-from contextlib import suppress
 from datetime import datetime, time, timedelta
 from typing import Annotated
 
@@ -106,9 +105,10 @@ class Rings(Model):
 @router.get("/api/rota/calendar")
 def calendar(ctx: In) -> CalendarShown:
     """How the calendar is kept, and the address it is asked for under."""
+    ctx.of_this_moment()
     kept = calendar_store.calendar(ctx.connection)
     wish = kept.wish if kept else CalendarWish()
-    asked = kept.asked_at if kept else None
+    asked = ctx.memo.issued[1] if ctx.memo.issued else kept.asked_at if kept else None
     return CalendarShown(
         told_as=wish.told_as,
         begins=wish.begins.isoformat("minutes"),
@@ -179,22 +179,20 @@ ASKED_EVERY = timedelta(hours=1)
 
 
 def _remember(ctx: Context, kept: calendar_store.CalendarKept, issued: list[Issued], before: list[Issued]) -> None:
-    """Keep what was given out, where it is news; who asks is answered also while another one writes."""
-    told = kept.asked_at is not None and ctx.now - kept.asked_at < ASKED_EVERY
-    if issued == before and told:
-        return
-    with suppress(sqlite3.OperationalError), ctx.database.write() as connection:
-        calendar_store.keep_issued(connection, issued)
-        calendar_store.asked(connection, ctx.now)
+    """What was given out is kept with the next command, where it is news."""
+    asked = ctx.memo.issued[1] if ctx.memo.issued else kept.asked_at
+    if issued != before or asked is None or ctx.now - asked >= ASKED_EVERY:
+        ctx.memo.issued = (issued, ctx.now)
 
 
 def _brought_up(ctx: Context) -> tuple[list[Issued], list[Issued]]:
     """The entries as they are given out now, and as they were last; while a system cannot be told, they stand."""
     kept = _kept(ctx.connection)
-    before = calendar_store.issued_entries(ctx.connection, ctx.keeper.zone)
+    given = ctx.memo.issued
+    last = [*given[0]] if given else [*calendar_store.issued_entries(ctx.connection, ctx.keeper.zone).values()]
+    before = {one.entry.uid: one for one in last}
     entries = _entries(ctx)(kept)
-    last = [*before.values()]
-    return (last if ctx.broken and last else [*brought_up(before, entries, ctx.now)]), last
+    return (last if ctx.household.broken and last else [*brought_up(before, entries, ctx.now)]), last
 
 
 def _file_of(ctx: Context, issued: list[Issued], published: bool) -> bytes:
@@ -204,14 +202,14 @@ def _file_of(ctx: Context, issued: list[Issued], published: bool) -> bytes:
 
 def _entries(ctx: Context) -> Callable[[calendar_store.CalendarKept], list[Entry]]:
     """The entries, once the identity of the household is known."""
-    views, placing, _ = ctx.placing()
+    views, placing = ctx.household.views, ctx.household.schedule[0]
     since = ctx.now - timedelta(days=PAST_DAYS)
     works = [
         Work(
             i,
             view.system.name,
             moved_to(i, view.occurrences, placing.days),
-            [care for care in ctx.ledger(view.system).care if care.at >= since],
+            [care for care in ctx.household.ledger(view.system).care if care.at >= since],
             calendar_store.care_counts(ctx.connection, i),
             rota_store.own_names(ctx.connection),
         )
@@ -227,7 +225,7 @@ def rings(ctx: In) -> Rings:
     wish = kept.wish if kept else CalendarWish()
     begins = datetime.combine(ctx.today, wish.begins, ctx.keeper.zone)
     at = begins - timedelta(minutes=wish.alarm_minutes or 0)
-    views, placing, _ = ctx.placing()
+    views, placing = ctx.household.views, ctx.household.schedule[0]
     work = [
         item for i, v in views.items() for item in moved_to(i, v.occurrences, placing.days) if item.day == ctx.today
     ]

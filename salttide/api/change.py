@@ -27,7 +27,6 @@ from salttide.core.system.system import System
 from salttide.core.upkeep.task import tasks
 from salttide.store import batch as batch_store
 from salttide.store import change as change_store
-from salttide.store import shelf
 from salttide.store import system as system_store
 
 from .change_answer import PlanAnswer, plan_answer, siphons
@@ -128,14 +127,14 @@ EMERGENCY_WORDS = {
 @router.get("/change")
 def offer(system_id: Id, ctx: In) -> Offer:
     """What a change of this system can be planned with."""
-    system = system_store.system(ctx.connection, system_id)
-    view = ctx.outlook(system)
-    salts = shelf.salts(ctx.connection)
+    system = ctx.stored.system(system_id)
+    view = ctx.household.outlook(system)
+    salts = ctx.stored.salts
     units = ctx.keeper.units
     natural = system.schools.answers.get("new_water", "").startswith("natural")
     cycle = cycle_of(ctx, system)
     missing = _missing(view, bool(salts) or natural)
-    others = [one for one in system_store.all_systems(ctx.connection) if one.id != system_id]
+    others = [one for one in ctx.stored.systems if one.id != system_id]
     return Offer(
         system_id=system.id,
         name=system.name,
@@ -161,7 +160,7 @@ def offer(system_id: Id, ctx: In) -> Offer:
         missing=missing,
         planned=[
             f"{step.name}, {day_words(step.day)}"
-            for step, work in ctx.open_steps(system_id)
+            for step, work in ctx.household.open_steps(system_id)
             if not isinstance(work, VisualCheckOrder)
         ],
     )
@@ -234,7 +233,7 @@ def _routine_wish(ctx: Context, system: System, view: SystemState, natural: bool
     salinity = _aim(ctx, view, Parameter.SALINITY)
     return WishBody(
         fraction_percent=round(system.schools.change_fraction * 100, 2),
-        salt_id=ctx.usual_salt.id if ctx.usual_salt else None,
+        salt_id=ctx.stored.usual_salt.id if ctx.stored.usual_salt else None,
         source=ctx.keeper.additive,
         start=today if out or not due else due[0],
         every_days=2,
@@ -259,9 +258,9 @@ def _aim(ctx: Context, view: SystemState, parameter: Parameter) -> float | None:
 def keep_service(system_id: Id, body: ServiceBody, ctx: In) -> ServiceBody:
     """Keep the hoses, pumps and levels of a system."""
     service = check_service(Plumbing(**body.model_dump()))
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
     tank_side(system, service, 1.0, Drain())
-    with ctx.database.write() as connection:
+    with ctx.write() as connection:
         system_store.keep_service(connection, system_id, service)
     return body
 
@@ -310,7 +309,7 @@ DOSE_MINUTES = 5.0
 def _minutes(ctx: Context, system: System, step: PlanStep) -> float:
     if step.kind == ChangeStepKind.DOSE:
         return DOSE_MINUTES
-    own = [rule.minutes for rule in ctx.rules(system) if rule.kind.key == "water_change"]
+    own = [rule.minutes for rule in ctx.household.rules(system) if rule.kind.key == "water_change"]
     return own[0] if own else tasks()["water_change"].minutes
 
 
@@ -318,8 +317,8 @@ TARGETED = (Parameter.SALINITY, Parameter.ALKALINITY)
 
 
 def _plan(ctx: Context, system_id: int, body: WishBody) -> tuple[System, Waters, ChangeRequest, ChangePlan]:
-    system = system_store.system(ctx.connection, system_id)
-    view = ctx.waters(system)
+    system = ctx.stored.system(system_id)
+    view = ctx.household.waters(system)
     wish = read_wish(ctx, system, body)
     aimed = (body.parameter,) if body.parameter and body.purpose in AIMED else ()
     try:

@@ -16,7 +16,6 @@ from salttide.core.science.salts import natural_seawater
 from salttide.core.system.system import Stage, System
 from salttide.store import batch as batch_store
 from salttide.store import shelf
-from salttide.store import system as system_store
 
 from .context import Context
 from .models import Id, RequestModel
@@ -94,12 +93,12 @@ def cycle_of(ctx: Context, system: System) -> BreakingIn | None:
     """How far a system that is breaking in has come; None for any other."""
     if system.stage != Stage.BREAKING_IN:
         return None
-    return breaking_in(Situation(system, ctx.ledger(system), ctx.now, ctx.keeper.zone, ctx.keeper.units))
+    return breaking_in(Situation(system, ctx.household.ledger(system), ctx.now, ctx.keeper.zone, ctx.keeper.units))
 
 
 def _check_first(ctx: Context, system: System) -> None:
     """The first change of a new system waits for the proof that it is ready, and for nothing to live in it yet."""
-    ledger = ctx.ledger(system)
+    ledger = ctx.household.ledger(system)
     if any(animal.count for animal in system.animals):
         raise RuleError(f"Animals live in {system.name}: choose another purpose.", field="purpose")
     cycle = cycle_of(ctx, system)
@@ -166,8 +165,8 @@ def _stored(ctx: Context, body: WishBody) -> NewWater:
 def _of_system(ctx: Context, system: System, body: WishBody) -> NewWater:
     if body.source_id is None or body.source_id == system.id:
         raise InputError("choose the other system", field="source_id", accepted="a system")
-    other = system_store.system(ctx.connection, body.source_id)
-    present = ctx.waters(other).present
+    other = ctx.stored.system(body.source_id)
+    present = ctx.household.waters(other).present
     if Parameter.SALINITY not in present:
         raise PlanError(f"Test the salinity of {other.name} first.", field="source_id")
     holds = {p: Span(known.value, known.value) for p, known in present.items() if FACTS[p].dissolved}

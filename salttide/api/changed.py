@@ -21,7 +21,6 @@ from salttide.core.system.system import System
 from salttide.store import ledger as ledger_store
 from salttide.store import rota as rota_store
 from salttide.store import shelf
-from salttide.store import system as system_store
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel
@@ -61,15 +60,15 @@ class ChangeAsked(Model):
 @router.get("")
 def asked(system_id: Id, ctx: In) -> ChangeAsked:
     """The routine change of a system, and those of which the water was never recorded."""
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
     unit = unit_of(Parameter.SALINITY, ctx.keeper.units)
     return ChangeAsked(
         litres=show_number(system.volume_l * system.schools.change_fraction, 1),
         water="natural" if system.schools.answers.get("new_water", "").startswith("natural") else "mix",
         salinity=show_number(unit.from_canonical(_usual_salinity(system)), unit.decimals),
         salinity_unit=unit.label,
-        salt_id=ctx.usual_salt.id if ctx.usual_salt else None,
-        salts=[Choice(key=str(salt.id), name=salt.name) for salt in shelf.salts(ctx.connection)],
+        salt_id=ctx.stored.usual_salt.id if ctx.stored.usual_salt else None,
+        salts=[Choice(key=str(salt.id), name=salt.name) for salt in ctx.stored.salts],
         incomplete=[
             Incomplete(entry_id=care.id, words=moment_words(care.at, ctx.keeper.zone))
             for care in _incomplete(ctx, system)
@@ -83,7 +82,7 @@ def _usual_salinity(system: System) -> float:
 
 
 def _incomplete(ctx: Context, system: System) -> list[Care]:
-    ledger, left = ctx.ledger(system), rota_store.changes_left(ctx.connection, system.id)
+    ledger, left = ctx.household.ledger(system), ctx.stored.changes_left
     return without_litres(ledger, ctx.now - MEMORY, ctx.keeper.zone, left)
 
 
@@ -103,7 +102,7 @@ def read_changed(
         raise
     try:
         salinity = _salinity(ctx, system, body.salinity)
-        salt = shelf.salt_at_hand(ctx.connection, body.salt_id) if body.salt_id else ctx.usual_salt
+        salt = shelf.salt_at_hand(ctx.connection, body.salt_id) if body.salt_id else ctx.stored.usual_salt
         return litres, new_water(salt, salinity, body.water == "natural")
     except (InputError, NotFoundError) as error:
         error.field = f"{field}.{error.field or 'salinity'}".strip(".")
@@ -120,14 +119,14 @@ def _salinity(ctx: Context, system: System, text: str) -> float:
 @router.post("/leave", status_code=201)
 def leave(system_id: Id, ctx: In, key: Key) -> Recorded:
     """Leave those without litres as they are, and ask no more."""
-    entries = [care.id for care in _incomplete(ctx, system_store.system(ctx.connection, system_id))]
+    entries = [care.id for care in _incomplete(ctx, ctx.stored.system(system_id))]
     return plain_command(ctx, key, "left as they are", lambda c: rota_store.leave_changes(c, entries, key))
 
 
 @router.post("/{entry_id}", status_code=201)
 def complete(system_id: Id, entry_id: Id, body: ChangedBody, ctx: In, key: Key) -> Recorded:
     """Record the water of a change that was ticked off without it, at the time that it was done."""
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
     care = next((one for one in _incomplete(ctx, system) if one.id == entry_id), None)
     if care is None:
         raise NotFoundError("this change has its litres, or is not in the record any more", field="entry_id")

@@ -29,8 +29,6 @@ from salttide.core.science.dosing import SEPARATION_MINUTES
 from salttide.core.science.recipe import cautions_of, never_meet
 from salttide.core.system.shelf import Additive
 from salttide.store import container as container_store
-from salttide.store import shelf
-from salttide.store import system as system_store
 
 from .context import Context, In, Key
 from .models import Caution, Choice, Id, Model, Recorded, RequestModel, caution_shown
@@ -122,9 +120,9 @@ class ContainerAnswer(Model):
 @router.get("")
 def answer(system_id: Id, ctx: In) -> ContainerAnswer:
     """What stands beside a system."""
-    system = system_store.system(ctx.connection, system_id)
-    held = container_store.containers(ctx.connection, system_id)
-    additives = shelf.additives(ctx.connection)
+    system = ctx.stored.system(system_id)
+    held = ctx.stored.containers(system_id)
+    additives = ctx.stored.additives
     keys = dict.fromkeys(key for one in held for key in cautions_of(one.additive.formula))
     pairs = _pairs(held)
     return ContainerAnswer(
@@ -259,8 +257,8 @@ def _event_words(ctx: Context, event: ContainerEvent) -> str:
 @router.post("", status_code=201)
 def add(system_id: Id, body: ContainerBody, ctx: In, key: Key) -> Recorded:
     """Set a container up, filled or empty."""
-    system_store.system(ctx.connection, system_id)
-    additive = next((item for item in shelf.additives(ctx.connection) if item.id == body.additive_id), None)
+    ctx.stored.system(system_id)
+    additive = next((item for item in ctx.stored.additives if item.id == body.additive_id), None)
     if additive is None:
         raise InputError("this additive is not on the shelf", field="additive_id", accepted="a solution of the shelf")
     item = _read(body, 0, additive)
@@ -365,7 +363,7 @@ def _refilled(ctx: Context, one: Container, body: ContainerEventBody) -> Contain
     check_range("contents", body.ml, "mL", 1, one.capacity_ml, field="ml")
     if body.before_ml is not None:
         check_range("level before", body.before_ml, "mL", 0, body.ml, field="before_ml")
-    label = next((item for item in shelf.additives(ctx.connection) if item.id == body.label_id), None)
+    label = next((item for item in ctx.stored.additives if item.id == body.label_id), None)
     if label is None:
         raise InputError(
             "read the label of what you pour, and choose it", field="label_id", accepted="what stands on the bottle"

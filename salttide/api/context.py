@@ -1,37 +1,79 @@
-"""What every router needs: the database, the clock, and every system as it stands at the moment of the request."""
+"""What every router needs: the household at the moment of the request, the database, the clock, and commands."""
 
 import sqlite3
-from collections.abc import Callable
-from datetime import datetime
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from datetime import date, datetime
 from functools import cached_property
 from typing import Annotated, Any
 
 from fastapi import Depends, Header, Request
+from starlette.types import Scope
 
 from salttide.clock import Clock
 from salttide.core.basics.errors import at_field
 from salttide.core.science.parameters import Parameter
 from salttide.core.science.units import parse_measurement, to_canonical, unit_of
 from salttide.guard import asked_of
+from salttide.household.household import Household
+from salttide.household.memo import Memo
+from salttide.household.stored import Stored
 from salttide.store.database import Database, command_done, remember_command
-from salttide.store.ledger import Ledgers
-from salttide.store.outlook import Outlooks
 from salttide.store.rota import remember_placings
+from salttide.store.shelf import Keeper
 
 
-class Context(Outlooks):
+class Context:
     """One request's view of the world."""
 
-    def __init__(
-        self, database: Database, clock: Clock, ledgers: Ledgers, asked: Callable[[], str] = str, links: str = ""
-    ) -> None:
-        super().__init__(database, clock.now, ledgers)
-        self.clock, self.asked, self.links = clock, asked, links
+    def __init__(self, memo: Memo, clock: Clock, scope: Scope | None = None, links: str = "") -> None:
+        self.memo, self.clock, self.links = memo, clock, links
+        self.scope = {} if scope is None else scope
+
+    @cached_property
+    def household(self) -> Household:
+        """Every system as it stands at the moment of this request."""
+        return self.memo.household(self.now)
+
+    @property
+    def stored(self) -> Stored:
+        """What is stored of the household."""
+        return self.household.stored
+
+    @property
+    def database(self) -> Database:
+        """The database."""
+        return self.memo.database
+
+    @cached_property
+    def connection(self) -> sqlite3.Connection:
+        """For reading, by the thread that asks first."""
+        return self.database.connection
+
+    @cached_property
+    def now(self) -> datetime:
+        """The moment of this request."""
+        return self.clock.now()
+
+    @property
+    def today(self) -> date:
+        """The keeper's date."""
+        return self.household.day_of(self.now)
+
+    @property
+    def keeper(self) -> Keeper:
+        """The keeper's settings."""
+        return self.household.keeper
 
     @cached_property
     def ticks(self) -> datetime:
-        """The moment of this request by the clock that timers go by."""
+        """The moment of this request by the clock that timers go by: an answer with it is good for no other."""
+        self.of_this_moment()
         return self.clock.ticks()
+
+    def of_this_moment(self) -> None:
+        """This answer follows from more than what is stored: it is not kept."""
+        self.scope["salttide.moving"] = True
 
     def canonical(self, parameter: Parameter, shown: float, field: str) -> float:
         """A number in the keeper's unit as the core has it."""
@@ -42,14 +84,25 @@ class Context(Outlooks):
         unit = unit_of(parameter, self.keeper.units).key
         return at_field(field, lambda: parse_measurement(parameter, text, unit, self.keeper.habits.sign))
 
+    @contextmanager
+    def write(self) -> Iterator[sqlite3.Connection]:
+        """A transaction for writing. In it and after it, what is asked of the household is as it then stands."""
+        try:
+            with self.database.write() as connection:
+                self.__dict__["household"] = self.memo.anew(self.now)
+                yield connection
+        finally:
+            self.__dict__.pop("household", None)
+
     def command(self, key: str, act: Callable[[sqlite3.Connection], Any]) -> Any:
         """Run `act` in one transaction under a key; a repeated key gets the first answer and records nothing, and one
         that was used for something else is refused."""
-        asked = self.asked()
-        with self.database.write() as connection:
+        asked = asked_of(self.scope)
+        with self.write() as connection:
             earlier = command_done(connection, key, asked)
             if earlier is not None:
                 return earlier
+            self.memo.settle(connection, self.now)
             remember_placings(connection, key)
             answer = act(connection)
             remember_command(connection, key, answer, self.now, asked)
@@ -60,7 +113,7 @@ def context(request: Request) -> Context:
     """The context of a request."""
     state = request.app.state
     links = state.links or str(request.base_url).rstrip("/")
-    return Context(state.database, state.clock, state.ledgers, lambda: asked_of(request.scope), links)
+    return Context(state.memo, state.clock, request.scope, links)
 
 
 In = Annotated[Context, Depends(context)]

@@ -142,13 +142,13 @@ def _situation(told: Told) -> Situation:
 def offer(system_id: Id, ctx: In) -> CorrectionOffer:
     """What stands where, and what raises it."""
     told = told_of(ctx, system_id)
-    additives = sorted(shelf.additives(ctx.connection), key=lambda item: item.strength_g_l is None)
+    additives = sorted(ctx.stored.additives, key=lambda item: item.strength_g_l is None)
     aims = [found for p in CORRECTED if (found := _aim_offer(told, p, additives))]
     wanted = [one for one in aims if one.low and one.additive_ids]
     body = DoseCorrectionBody(
         aims=[AimBody(parameter=p.parameter, target=p.target, additive_id=p.additive_ids[0]) for p in wanted], hours=12
     )
-    doses = ctx.ahead(told.system).doses
+    doses = ctx.household.ahead(told.system).doses
     off = off_course(doses, told.view.ledger)
     under = f"A correction is under way: {counted(len(doses), 'dose')} on the rota." if doses else ""
     return CorrectionOffer(aims=aims, body=body, off_course=_off_words(ctx, off), under_way=under)
@@ -251,7 +251,9 @@ def planned(told: Told, body: DoseCorrectionBody) -> tuple[list[Aim], Correction
     """The plan of a body. Errors name the field of their aim."""
     aims = aims_of(told, body)
     changes = [
-        (planned.day - told.ctx.today).days for planned, _ in told.ctx.ahead(told.system).steps if planned.is_change
+        (planned.day - told.ctx.today).days
+        for planned, _ in told.ctx.household.ahead(told.system).steps
+        if planned.is_change
     ]
     busy = [day for day in changes if day >= 1]
     try:

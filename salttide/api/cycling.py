@@ -104,14 +104,14 @@ def get_breaking_in(system_id: Id, ctx: In) -> BreakingInShown:
 
 
 def _system(ctx: Context, system_id: int) -> System:
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
     if system.stage != Stage.BREAKING_IN:
         raise ConflictError(f"{system.name} is not breaking in any more")
     return system
 
 
 def _state(ctx: Context, system: System) -> BreakingIn:
-    ledger = ledger_store.ledger(ctx.connection, system)
+    ledger = ctx.household.recorded(system)
     return breaking_in(Situation(system, ledger, ctx.now, ctx.keeper.zone, ctx.keeper.units))
 
 

@@ -96,7 +96,7 @@ class DayAnswer(Model):
 def offer(system_id: Id, ctx: In) -> DayOffer:
     """What there is to spread."""
     told = told_of(ctx, system_id)
-    held = _alkalinity(container_store.containers(ctx.connection, system_id))
+    held = _alkalinity(ctx.stored.containers(system_id))
     missing = [f"a reading of {p.value}" for p in NEEDED if p not in told.view.water]
     if told.paces[ALKALINITY] is None:
         missing.append("four tests of alkalinity over a week")
@@ -153,7 +153,7 @@ def _hours(ctx: Context, system_id: int) -> tuple[dict[int, float], list[float]]
 
 
 def _chosen(ctx: Context, system_id: int, body: DayBody) -> list[Container]:
-    held = {one.id: one for one in _alkalinity(container_store.containers(ctx.connection, system_id))}
+    held = {one.id: one for one in _alkalinity(ctx.stored.containers(system_id))}
     for place, number in enumerate(body.container_ids):
         if number not in held:
             raise InputError(
@@ -201,7 +201,7 @@ class _Day:
             )
         if body.ppm is not None:
             check_range("carbon dioxide of the room", body.ppm, "ppm", 250, 5000, field="ppm")
-        held = _alkalinity(container_store.containers(ctx.connection, system_id))
+        held = _alkalinity(ctx.stored.containers(system_id))
         uptake = max(0.0, -pace.per_day)
         self.now = _now(self.told, held, body.hour, self.told.dosed or uptake)
         self.total = sum(one.total for one in self.now)
@@ -314,7 +314,7 @@ def _words(breath: GasExchange, now: PhDay, best: PhDay, outdoors: PhDay, room: 
 def _apart(ctx: Context, system_id: int, slots: Sequence[tuple[Container, tuple[Slot, ...]]]) -> str:
     """How far the doses of calcium stay from those of alkalinity."""
     mine = {one.id for one, _ in slots}
-    others = [one for one in container_store.containers(ctx.connection, system_id) if one.id not in mine]
+    others = [one for one in ctx.stored.containers(system_id) if one.id not in mine]
     calcium = [one for one in others if Parameter.CALCIUM in brought_per_mole(one.additive.formula)]
     gaps = [
         nearest_minutes(own, setting.slots)
@@ -336,9 +336,7 @@ def adopt(system_id: Id, body: DayBody, ctx: In, key: Key) -> Recorded:
         )
     chosen = {one.id for one, _ in slots}
     idle = [
-        one.id
-        for one in _alkalinity(container_store.containers(ctx.connection, system_id))
-        if one.id not in chosen and one.set_at(ctx.now)
+        one.id for one in _alkalinity(ctx.stored.containers(system_id)) if one.id not in chosen and one.set_at(ctx.now)
     ]
 
     def act(connection: sqlite3.Connection) -> dict[str, Any]:

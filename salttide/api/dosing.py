@@ -37,7 +37,6 @@ from salttide.core.science.units import difference_canonical, difference_shown, 
 from salttide.core.system.shelf import Additive
 from salttide.store import change as change_store
 from salttide.store import container as container_store
-from salttide.store import ledger as ledger_store
 from salttide.store import shelf
 
 from .context import Context, In, Key
@@ -127,10 +126,10 @@ def offer(system_id: Id, ctx: In) -> DosingOffer:
     """What is used up, since when, and how it is replaced."""
     told = told_of(ctx, system_id)
     unit = unit_of(ALKALINITY, ctx.keeper.units)
-    record = ledger_store.ledger(ctx.connection, told.system, history_needs(ctx.now), ctx.now)
+    record = ctx.household.history(told.system, history_needs(ctx.now))
     history, pace = uptake_history(record, ALKALINITY, ctx.now), told.paces[ALKALINITY]
     causes = turns(record, history, pace, ALKALINITY, ctx.keeper.zone, ctx.keeper.units) if pace else []
-    additives = [_choice(item) for item in shelf.additives(ctx.connection)]
+    additives = [_choice(item) for item in ctx.stored.additives]
     measured = told.view.present
     missing = [f"a reading of {spoken(p)}" for p in (ALKALINITY, CALCIUM) if p not in measured]
     return DosingOffer(
@@ -150,7 +149,7 @@ def offer(system_id: Id, ctx: In) -> DosingOffer:
 
 def _pumps_said(ctx: Context, system_id: int) -> list[str]:
     """Growth and a failing pump look alike in tests: the containers tell them apart."""
-    held = container_store.containers(ctx.connection, system_id)
+    held = ctx.stored.containers(system_id)
     known = [(one, told) for one in held if one.pump and (told := delivery_of(one, ctx.now))]
     wrong = [diagnosis(one, held, ctx.now, ctx.keeper.zone) for one, told in known if told.fault]
     if wrong:

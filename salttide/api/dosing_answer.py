@@ -26,7 +26,6 @@ from salttide.core.science.parameters import FACTS, Parameter, spoken
 from salttide.core.science.recipe import cautions_of, never_meet
 from salttide.core.science.topoff import largest_safe_lime_reservoir_l, lime_flood
 from salttide.core.science.units import show, unit_of
-from salttide.store import container as container_store
 
 from .change_tank import Figure
 from .context import In
@@ -164,7 +163,7 @@ def _care(told: Told, routine: DailySupplements) -> list[str]:
     if risen > limit:
         days = ceil(risen / limit)
         notes.append(f"That is {told.speed(ALKALINITY, risen)} a day more than now: step up to it over {days} days.")
-    pumped = {one.additive.name for one in container_store.containers(told.ctx.connection, told.system.id) if one.pump}
+    pumped = {one.additive.name for one in told.ctx.stored.containers(told.system.id) if one.pump}
     for one in routine.amounts:
         most = largest_safe_rise(
             one.additive.formula, one.parameter, water_of(told), day_limit(told.system, one.parameter)

@@ -12,7 +12,6 @@ from salttide.core.overview.state import Waters
 from salttide.core.planning.correction import WaterNow
 from salttide.core.science.parameters import Parameter
 from salttide.core.system.system import System
-from salttide.store import system as system_store
 
 from .context import Context
 
@@ -33,7 +32,7 @@ class Told:
     @cached_property
     def changes(self) -> Changes | None:
         """The routine of changes with the usual salt; None where there is no salt or no routine."""
-        return self.ctx.ahead(self.system).changes(self.system, self.ctx.now)
+        return self.ctx.household.ahead(self.system).changes(self.system, self.ctx.now)
 
     @property
     def targets(self) -> dict[Parameter, float]:
@@ -44,7 +43,7 @@ class Told:
     @property
     def dosed(self) -> float:
         """Alkalinity dosed daily, meq/L."""
-        daily = self.ctx.ahead(self.system).daily
+        daily = self.ctx.household.ahead(self.system).daily
         doses = self.recorded if daily is None else daily
         return sum(dose.amounts.get(ALKALINITY, 0.0) for dose in doses) / self.system.volume_l
 
@@ -65,8 +64,8 @@ class Told:
 
 def told_of(ctx: Context, system_id: int) -> Told:
     """What is known of a system."""
-    system = system_store.system(ctx.connection, system_id)
-    return Told(ctx, system, ctx.waters(system))
+    system = ctx.stored.system(system_id)
+    return Told(ctx, system, ctx.household.waters(system))
 
 
 def water_of(told: Told) -> WaterNow:

@@ -56,9 +56,9 @@ def find(system_id: Id, body: FindBody, ctx: In) -> FoundPlan:
     setting = setting_of(ctx, system_id, 56)
     dosings = [Dosing.NONE] + [Dosing.TWO_PART] * body.two_part + [Dosing.LIMEWATER] * body.limewater
     prices = shelf.prices(ctx.connection, shelf.Shelved.ADDITIVE)
-    compounds = {one.formula: prices[one.id] for one in shelf.additives(ctx.connection) if one.id in prices}
-    usual = ctx.usual_salt
-    salts = sorted(shelf.salts(ctx.connection), key=lambda salt: salt != usual)
+    compounds = {one.formula: prices[one.id] for one in ctx.stored.additives if one.id in prices}
+    usual = ctx.stored.usual_salt
+    salts = sorted(ctx.stored.salts, key=lambda salt: salt != usual)
     wanted = finder.Asked(
         salts, dosings, body.continuous, body.minutes, shelf.prices(ctx.connection, shelf.Shelved.SALT), compounds
     )

@@ -15,8 +15,6 @@ from salttide.core.upkeep.gear import Part, PartKept, check_part, part_kinds, pa
 from salttide.core.upkeep.task import tasks
 from salttide.store import gear as gear_store
 from salttide.store import picture as picture_store
-from salttide.store import rota as rota_store
-from salttide.store import system as system_store
 
 from .context import Context, In, Key
 from .models import Id, Model, Recorded, RequestModel
@@ -116,7 +114,7 @@ LOST = 15.0
 def gear(ctx: In) -> Gear:
     """The parts of all systems."""
     systems, buy = [], []
-    for parts, system in ctx.each(lambda system: (_parts(ctx, system), system)).values():
+    for parts, system in ctx.household.each(lambda system: (_parts(ctx, system), system)).values():
         photos = _photos(ctx, system.id)
         systems.append(
             SystemGear(system_id=system.id, name=system.name, parts=[_shown(ctx, part, photos) for part in parts])
@@ -132,14 +130,14 @@ def gear(ctx: In) -> Gear:
 
 def _parts(ctx: Context, system: System) -> list[Part]:
     """The parts of a system: first what is to be bought or has lost flow, then what is used up most."""
-    ledger, zone = ctx.ledger(system), ctx.keeper.zone
-    rules = ctx.rules(system)
+    ledger, zone = ctx.household.ledger(system), ctx.keeper.zone
+    rules = ctx.household.rules(system)
     placed: dict[str, date] = {}
-    for item in rota_store.placings(ctx.connection):
+    for item in ctx.household.placed:
         if item.system_id == system.id and item.day >= ctx.today:
             placed[item.task] = min(item.day, placed.get(item.task, item.day))
     stirs = going_on(ledger.looks, (), ctx.now, zone)
-    kept = gear_store.parts_kept(ctx.connection, system.id)
+    kept = ctx.stored.parts_kept[system.id]
     found = parts_of(system, rules, ledger.care, kept, placed, stirs, ctx.today, zone)
     return sorted(found, key=lambda part: (_calm(part, ctx.today), part.lives[0].left if part.lives else 1.0))
 
@@ -193,7 +191,7 @@ def _shown(ctx: Context, part: Part, photos: dict[str, picture_store.KeptPicture
         usual_most_days=kind.most_days,
         subject=subject,
         photo=f"/api/pictures/{photo.id}/thumb" if photo else "",
-        photo_words=date_words(ctx.day_of(photo.at)) if photo else "",
+        photo_words=date_words(ctx.household.day_of(photo.at)) if photo else "",
     )  # fmt: skip
 
 
@@ -238,7 +236,7 @@ def _flow_words(part: Part) -> str:
 @router.put("/systems/{system_id}/gear/{part}")
 def keep_part(system_id: Id, part: str, body: GearPartBody, ctx: In, key: Key) -> Recorded:
     """Keep what the keeper tells of a part."""
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
     kind = part_kinds().get(part)
     if kind is None or not kind.suits(system):
         raise NotFoundError(f"there is no {part} here", field="part")

@@ -27,11 +27,8 @@ from salttide.core.science.units import show
 from salttide.core.system.system import System
 from salttide.core.upkeep.care import PLACED_DAYS, moved_to
 from salttide.core.upkeep.task import tasks
-from salttide.store import change as change_store
-from salttide.store import container as container_store
 from salttide.store import handover as store
 from salttide.store import ledger as ledger_store
-from salttide.store import system as system_store
 from salttide.store.rota import Away
 
 from .broken import untold
@@ -191,25 +188,25 @@ _EARLY = "The rota reaches six weeks ahead: what is better done before, and what
 
 def sheets_of(ctx: Context, first: date, last: date, wish: HandOverWish) -> list[HandOver]:
     """The sheet of each system, by the rota as it stands."""
-    views, placing, _ = ctx.placing()
+    views, placing = ctx.household.views, ctx.household.schedule[0]
 
     def sheet(system: System) -> HandOver:
         household = Household(
-            ctx.rules(system),
+            ctx.household.rules(system),
             moved_to(system.id, views[system.id].occurrences, placing.days),
-            container_store.containers(ctx.connection, system.id),
+            ctx.stored.containers(system.id),
             dosed_by_hand(ctx, system),
         )
         units, zone = ctx.keeper.units, ctx.keeper.zone
-        return hand_over(system, ctx.ledger(system), household, wish, first, last, ctx.now, zone, units)
+        return hand_over(system, ctx.household.ledger(system), household, wish, first, last, ctx.now, zone, units)
 
-    return [*ctx.each(sheet).values()]
+    return [*ctx.household.each(sheet).values()]
 
 
 def dosed_by_hand(ctx: Context, system: System) -> list[DailyDose]:
     """What is planned to be dosed every day and not by a pump."""
-    pumped = {one.additive.name for one in container_store.containers(ctx.connection, system.id) if one.pump}
-    planned = change_store.daily_plans(ctx.connection, system.id)
+    pumped = {one.additive.name for one in ctx.stored.containers(system.id) if one.pump}
+    planned = ctx.stored.daily_plans[system.id]
     return [dose for dose in (planned[-1].doses if planned else ()) if dose.additive not in pumped]
 
 
@@ -260,7 +257,7 @@ def _report(ctx: Context, one: store.Report) -> ReportShown:
     return ReportShown(
         id=one.id,
         words=f"{day_words(local.date())}, {clock_words(local)}",
-        system=system_store.system(ctx.connection, one.system_id).name,
+        system=ctx.stored.system(one.system_id).name,
         done=[f"{work.name}: {work.laid_out}" if work.laid_out else work.name for work in one.done],
         measured=[
             f"{name_of(Parameter(key))}: {show(Parameter(key), value, units)}" for key, value in one.measured.items()
@@ -313,15 +310,15 @@ def take(number: Id, ctx: In, key: Key) -> Recorded:
 
 
 def _entries(ctx: Context, told: store.Report) -> list[Entry]:
-    system = system_store.system(ctx.connection, told.system_id)
-    minutes = {rule.kind.key: rule.minutes for rule in ctx.rules(system)}
+    system = ctx.stored.system(told.system_id)
+    minutes = {rule.kind.key: rule.minutes for rule in ctx.household.rules(system)}
     note = "by the carer"
     read: list[Entry] = [
         Reading(told.at, Parameter(key), value, FACTS[Parameter(key)].sd, UNNAMED, note=note)
         for key, value in told.measured.items()
     ]
     known = {name: minutes.get(name, kind.minutes) for name, kind in tasks().items()}
-    return [*entries_done(told.done, ctx.ledger(system), dosed_by_hand(ctx, system), told.at, known), *read]
+    return [*entries_done(told.done, ctx.household.ledger(system), dosed_by_hand(ctx, system), told.at, known), *read]
 
 
 @router.post("/reports/{number}/aside")

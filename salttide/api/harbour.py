@@ -11,7 +11,6 @@ from salttide.core.overview.state import AHEAD_DAYS, SystemState
 from salttide.core.science.parameters import spoken
 from salttide.core.upkeep.rota import Occurrence
 from salttide.core.upkeep.task import tasks
-from salttide.store import system as system_store
 
 from .broken import BrokenSystem, broken_shown
 from .context import In
@@ -95,9 +94,9 @@ class Harbour(Model):
 @router.get("/harbour")
 def harbour(ctx: In) -> Harbour:
     """All systems at a glance."""
-    known = system_store.all_systems(ctx.connection, archived=True)
+    known = ctx.stored.every_system.values()
     systems = [system for system in known if not system.archived]
-    glances = [*ctx.each(lambda system: _glance(ctx, ctx.outlook(system))).values()]
+    glances = [*ctx.household.each(lambda system: _glance(ctx, ctx.household.outlook(system))).values()]
     local = ctx.now.astimezone(ctx.keeper.zone)
     names = {system.id for system in systems}
     return Harbour(
@@ -186,7 +185,7 @@ class NextOfAll(NextShown):
 @router.get("/next")
 def next_of_all(ctx: In, most: int = Query(8, ge=1, le=100)) -> list[NextOfAll]:
     """What to do now over all systems, in order."""
-    views = ctx.each(ctx.outlook)
+    views = ctx.household.each(ctx.household.outlook)
     found = together([(view.system, view.next) for view in views.values()])
     return [
         NextOfAll(system_id=system.id, system=system.name, **next_shown(item).model_dump())

@@ -135,7 +135,7 @@ def _brought(ctx: Context, key: str, name: str, path: Path, size: int) -> Import
     """Keep what was brought; brought again under the same key, it is there already."""
     shape = shape_of(path)
     command = f"import-{key}"
-    with ctx.database.write() as connection:
+    with ctx.write() as connection:
         if store.add_import(connection, command, name, str(path), size, shape.header, to_text(ctx.now)):
             store.set_mapping(connection, command, kept_map(guess(shape.header)))
         else:
@@ -154,7 +154,7 @@ def check(command: Command, body: MapBody, ctx: In) -> ImportShown:
     """Read the whole file by a mapping, without effect on the ledger; the mapping can be kept under a name."""
     item = store.one_import(ctx.connection, command)
     check_map(body.read(), item.header)
-    with ctx.database.write() as connection:
+    with ctx.write() as connection:
         store.turn(connection, command, "checking", only_from=("new", "checked", "failed", "stopped"))
         store.set_mapping(connection, command, kept_map(body.read()))
         if body.keep_as.strip():
@@ -168,7 +168,7 @@ def keep(command: Command, ctx: In) -> ImportShown:
     item = store.one_import(ctx.connection, command)
     if item.state in ("keeping", "done"):
         return _shown(ctx, item)
-    with ctx.database.write() as connection:
+    with ctx.write() as connection:
         store.turn(connection, command, "keeping", only_from=("checked",))
     return _go(ctx, item, keep=True)
 
@@ -185,7 +185,7 @@ def _go(ctx: Context, item: store.Import, keep: bool) -> ImportShown:
 @router.post("/{command}/stop")
 def stop(command: Command, ctx: In) -> ImportShown:
     """Stop reading; nothing of a stopped import counts."""
-    with ctx.database.write() as connection:
+    with ctx.write() as connection:
         store.turn(connection, command, "stopped", only_from=("checking", "keeping", "new", "checked"), said="stopped")
     return _shown(ctx, store.one_import(ctx.connection, command))
 
@@ -193,7 +193,7 @@ def stop(command: Command, ctx: In) -> ImportShown:
 @router.post("/{command}/take-back")
 def take_back(command: Command, ctx: In) -> ImportShown:
     """Take a finished import back as one; its rows stay in the file of the ledger and count no more."""
-    with ctx.database.write() as connection:
+    with ctx.write() as connection:
         store.turn(connection, command, "taken_back", only_from=("done",))
         store.settle(connection, command)
     return _shown(ctx, store.one_import(ctx.connection, command))
@@ -202,7 +202,7 @@ def take_back(command: Command, ctx: In) -> ImportShown:
 @router.post("/{command}/again")
 def again(command: Command, ctx: In) -> ImportShown:
     """Let an import that was taken back count again."""
-    with ctx.database.write() as connection:
+    with ctx.write() as connection:
         store.turn(connection, command, "done", only_from=("taken_back",))
         store.settle(connection, command)
     return _shown(ctx, store.one_import(ctx.connection, command))

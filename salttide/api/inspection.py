@@ -14,7 +14,6 @@ from salttide.core.system.catalogue import happening, happenings, sight, sights
 from salttide.core.system.inspection import Amount, Event, VisualCheck, Where, check_sights
 from salttide.store import ledger as ledger_store
 from salttide.store import picture as picture_store
-from salttide.store import system as system_store
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel
@@ -94,8 +93,8 @@ GROUP_NAMES = {"animals": "Animals", "growth": "Films and algae", "water": "Wate
 @router.get("")
 def looking(system_id: Id, ctx: In) -> Looking:
     """What to choose from, and the latest looks and happenings."""
-    system = system_store.system(ctx.connection, system_id)
-    ledger = ctx.ledger(system)
+    system = ctx.stored.system(system_id)
+    ledger = ctx.household.ledger(system)
     return Looking(
         system_id=system.id,
         name=system.name,
@@ -156,7 +155,7 @@ def _at(ctx: Context, days_ago: float) -> datetime:
 def _keep(
     ctx: Context, key: str, system_id: int, event: VisualCheck | Event, words: str, picture_ids: Sequence[int] = ()
 ) -> Recorded:
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         (entry_id,) = ledger_store.record(connection, system.id, [event], key, ctx.now)

@@ -106,7 +106,7 @@ class NamedBody(RequestModel):
 def instruments(ctx: In) -> Instruments:
     """What is on the shelf."""
     return Instruments(
-        instruments=[_shown(ctx, item) for item in instrument_store.instruments(ctx.connection)],
+        instruments=[_shown(ctx, item) for item in ctx.stored.instruments],
         parameters=[
             ParameterChoice(
                 key=parameter,
@@ -234,7 +234,7 @@ def add_reagent(body: ReagentBody, ctx: In, key: Key) -> Recorded:
 
 
 def _named(ctx: Context, body: CheckBody | NamedBody | ReagentBody) -> Instrument:
-    for item in instrument_store.instruments(ctx.connection):
+    for item in ctx.stored.instruments:
         if item.name == body.name and item.parameter == body.parameter:
             return item
     raise NotFoundError(f"{body.name} for {spoken(body.parameter)} is not on the shelf", field="name")

@@ -15,7 +15,6 @@ from salttide.core.jot.sums import EXAMPLES, answer
 from salttide.core.system import catalogue
 from salttide.store import ledger as ledger_store
 from salttide.store import livestock as livestock_store
-from salttide.store.jot import jot_context, record_context
 
 from .context import In, Key
 from .models import Caution, Id, Model, Recorded, RequestModel, WorkingStep, working_shown
@@ -97,7 +96,7 @@ def examples() -> Examples:
 @router.post("/reading")
 def reading(body: JotBody, ctx: In) -> ReadAnswer:
     """How a line that records is understood, without effect, and how its last word could go on."""
-    context = record_context(ctx.connection, ctx.ledgers, ctx.now, body.system_id)
+    context = ctx.household.record_context(body.system_id)
     going_on = [Completion(start=start, phrase=phrase) for start, phrase in complete(body.text, context)[:8]]
     try:
         found = record_line(body.text, context)
@@ -126,7 +125,7 @@ def _item_shown(found: Understood, part: Part, context: RecordContext) -> ItemSh
 @router.post("/record", status_code=201)
 def record(body: RecordBody, ctx: In, key: Key) -> Recorded:
     """Keep what a line says. What is doubtful has to be confirmed."""
-    found = record_line(body.text, record_context(ctx.connection, ctx.ledgers, ctx.now, body.system_id))
+    found = record_line(body.text, ctx.household.record_context(body.system_id))
     doubts = [doubt for item in found.items for doubt in item.doubts]
     if doubts and not body.confirmed:
         raise InputError(doubts[0], field="confirmed", accepted="confirm that it is right")
@@ -152,7 +151,7 @@ def _turn(connection: sqlite3.Connection, part: Part, key: str) -> None:
 @router.post("")
 def jot(body: JotBody, ctx: In) -> JotAnswer:
     """Answer a sum; records nothing. A line that is not understood is a problem with the place of the word."""
-    found = answer(body.text, jot_context(ctx.connection, ctx.ledgers, ctx.now, body.system_id))
+    found = answer(body.text, ctx.household.jot_context(body.system_id))
     words = catalogue.cautions()
     return JotAnswer(
         understood=found.understood,

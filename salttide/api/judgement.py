@@ -7,7 +7,6 @@ from salttide.core.judgement.findings import Judgement
 from salttide.core.system.catalogue import cautions, rule_kinds
 from salttide.core.system.finding import Finding
 from salttide.store import judgement as judgement_store
-from salttide.store import system as system_store
 
 from .context import Context, In
 from .models import Caution, Id, Model, RequestModel
@@ -65,9 +64,9 @@ class RuleBody(RequestModel):
 @router.get("/judgement")
 def judgement(system_id: Id, ctx: In) -> JudgementShown:
     """Hear all rules on the system as it stands."""
-    system = system_store.system(ctx.connection, system_id)
-    view = ctx.outlook(system)
-    return _shown(view.judgement, len(judgement_store.rules_off(ctx.connection, system_id)))
+    system = ctx.stored.system(system_id)
+    view = ctx.household.outlook(system)
+    return _shown(view.judgement, len(ctx.stored.rules_off[system_id]))
 
 
 def _shown(judged: Judgement, off: int) -> JudgementShown:
@@ -107,12 +106,12 @@ def finding_shown(finding: Finding) -> FindingShown:
 @router.get("/rules")
 def rules(system_id: Id, ctx: In) -> list[RuleShown]:
     """All rules, in the order in which they are heard."""
-    system_store.system(ctx.connection, system_id)
+    ctx.stored.system(system_id)
     return _rules(ctx, system_id)
 
 
 def _rules(ctx: Context, system_id: int) -> list[RuleShown]:
-    off = judgement_store.rules_off(ctx.connection, system_id)
+    off = ctx.stored.rules_off[system_id]
     return [
         RuleShown(key=kind.key, name=kind.name, about=kind.about, on=kind.key not in off)
         for kind in rule_kinds().values()
@@ -122,9 +121,9 @@ def _rules(ctx: Context, system_id: int) -> list[RuleShown]:
 @router.put("/rules/{rule}")
 def switch_rule(system_id: Id, rule: str, body: RuleBody, ctx: In) -> list[RuleShown]:
     """Switch one rule on or off."""
-    system_store.system(ctx.connection, system_id)
+    ctx.stored.system(system_id)
     if rule not in rule_kinds():
         raise NotFoundError(f"there is no rule “{rule}”")
-    with ctx.database.write() as connection:
+    with ctx.write() as connection:
         judgement_store.switch_rule(connection, system_id, rule, body.on)
     return _rules(ctx, system_id)

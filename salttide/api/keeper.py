@@ -82,7 +82,7 @@ def change_keeper(body: KeeperBody, ctx: In, request: Request) -> KeeperAnswer:
         zone, units, kept.salt_id, body.additive or kept.additive, _habits(body, kept.habits),
         body.days or kept.days, body.clock or kept.clock, _scale(body.scale_g, kept.scale_g),
     )  # fmt: skip
-    with ctx.database.write() as connection:
+    with ctx.write() as connection:
         shelf.keep_keeper(connection, settings)
     request.app.state.keeper = settings
     return _answer(settings)

@@ -12,7 +12,6 @@ from salttide.core.runbook.kit import KitLine, kit_list, kit_words
 from salttide.core.upkeep.task import tasks
 from salttide.store import change as change_store
 from salttide.store import runbook as run_store
-from salttide.store import system as system_store
 
 from .context import Context, In, Key
 from .models import Id, Model, RequestModel
@@ -58,11 +57,11 @@ def kit(system_id: Id, ctx: In, day: date | None = None) -> KitAnswer:
 
 def _lines(ctx: Context, system_id: int, day: date) -> tuple[list[str], tuple[KitLine, ...]]:
     """The work of the day by name, and what it asks for."""
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
     ahead = (day - ctx.today).days
     if not 0 <= ahead <= 365:
         raise InputError("choose a day from today on", field="day", accepted=f"{ctx.today.isoformat()} or later")
-    view = ctx.outlook(system, max(ahead, 1))
+    view = ctx.household.outlook(system, max(ahead, 1))
     due = [item for item in view.occurrences if item.day == day]
     steps = [(item.name, change_store.step(ctx.connection, item.step_id).work) for item in due if item.step_id]
     kinds = [tasks()[item.task] for item in due if item.step_id is None and item.task in tasks()]
@@ -79,7 +78,7 @@ def _answer(ctx: Context, system_id: int, day: date) -> KitAnswer:
     work, lines = _lines(ctx, system_id, day)
     packed = run_store.kit_ticks(ctx.connection, system_id, day)
     return KitAnswer(
-        system=system_store.system(ctx.connection, system_id).name,
+        system=ctx.stored.system(system_id).name,
         day=day.isoformat(),
         day_words=day_words(day),
         today=ctx.today.isoformat(),

@@ -15,7 +15,6 @@ from salttide.core.system.inspection import Event
 from salttide.core.system.light import Light, Par, check_light, check_par, light_turned
 from salttide.store import ledger as ledger_store
 from salttide.store import light as light_store
-from salttide.store import system as system_store
 
 from .context import Context, In, Key
 from .models import Id, Model, Recorded, RequestModel
@@ -67,7 +66,7 @@ class LightAnswer(Model):
 @router.get("")
 def light(system_id: Id, ctx: In) -> LightAnswer:
     """The present setting, the earlier ones, and PAR by point."""
-    system_store.system(ctx.connection, system_id)
+    ctx.stored.system(system_id)
     found = light_store.lights(ctx.connection, system_id)
     now = next((one for one in reversed(found) if one.since <= ctx.today), None)
     pars = light_store.pars(ctx.connection, system_id)
@@ -92,7 +91,7 @@ def light(system_id: Id, ctx: In) -> LightAnswer:
 @router.post("", status_code=201)
 def set_light(system_id: Id, body: LightBody, ctx: In, key: Key) -> Recorded:
     """Set the light from a day on. It goes into the record too, for it explains later turns."""
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
     new = check_light(
         Light(_day(ctx, body.since, "since"), _time(body.on, "on"), _time(body.off, "off"), body.ramp_minutes,
               body.spectrum.strip())
@@ -113,7 +112,7 @@ def set_light(system_id: Id, body: LightBody, ctx: In, key: Key) -> Recorded:
 @router.post("/par", status_code=201)
 def keep_par(system_id: Id, body: ParBody, ctx: In, key: Key) -> Recorded:
     """Keep a reading of PAR at a named point."""
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
     par = check_par(Par(_day(ctx, body.day, "day"), body.point.strip(), body.umol))
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:

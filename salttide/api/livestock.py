@@ -25,7 +25,6 @@ from salttide.core.system.livestock import (
 )
 from salttide.store import ledger as ledger_store
 from salttide.store import livestock as livestock_store
-from salttide.store import system as system_store
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel, name_of
@@ -105,7 +104,7 @@ _HAPPENS: Mapping[StockChange, str] = {
 @router.get("")
 def livestock(system_id: Id, ctx: In) -> LivestockAnswer:
     """The animals of a system."""
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
     units = ctx.keeper.units
     return LivestockAnswer(
         animals=[_shown(ctx, animal) for animal in system.animals],
@@ -138,7 +137,7 @@ def livestock(system_id: Id, ctx: In) -> LivestockAnswer:
 @router.post("", status_code=201)
 def add_animal(system_id: Id, body: AnimalBody, ctx: In, key: Key) -> Recorded:
     """Enter an animal."""
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
     item = _read(ctx, body, 0)
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
@@ -154,7 +153,7 @@ def change_animal(system_id: Id, animal_id: Id, body: AnimalBody, ctx: In) -> An
     """Store what is known of an animal; its number changes by births, losses and counts alone."""
     livestock_store.animal(ctx.connection, system_id, animal_id)
     item = _read(ctx, body, animal_id)
-    with ctx.database.write() as connection:
+    with ctx.write() as connection:
         livestock_store.change_animal(connection, item)
     return _shown(ctx, livestock_store.animal(ctx.connection, system_id, animal_id))
 

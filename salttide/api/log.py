@@ -14,7 +14,6 @@ from salttide.files.readings import COLUMNS
 from salttide.files.table import write_csv
 from salttide.store import log as log_store
 from salttide.store import probe as probe_store
-from salttide.store import system as system_store
 from salttide.store.database import to_moment, to_text
 
 from .context import Context, In
@@ -86,7 +85,7 @@ Wanted = Annotated[log_store.LogFilter, Depends(wanted)]
 @router.get("/log")
 def log(ctx: In, chosen: Wanted, limit: int = Query(60, ge=1, le=500)) -> Log:
     """A page of the log, newest first."""
-    systems = {system.id: system.name for system in system_store.all_systems(ctx.connection, archived=True)}
+    systems = {system.id: system.name for system in ctx.stored.every_system.values()}
     rows = log_store.log_rows(ctx.connection, chosen, limit + 1)
     shown = [
         LogRow(

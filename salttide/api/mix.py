@@ -1,6 +1,7 @@
 """Mix: a batch of new water planned while typing, for one system or several, and kept as a thing with a life."""
 
 import sqlite3
+from collections.abc import Sequence
 from dataclasses import replace
 from datetime import timedelta
 from typing import Any
@@ -26,7 +27,6 @@ from salttide.core.upkeep.rota import WATER_CHANGE
 from salttide.store import batch as batch_store
 from salttide.store import change as change_store
 from salttide.store import shelf
-from salttide.store import system as system_store
 
 from .batch import BatchCard, batch_card
 from .context import Context, In, Key
@@ -103,9 +103,9 @@ class MadeBatch(Model):
 @router.get("/mix")
 def offer(ctx: In) -> MixOffer:
     """What can be mixed now."""
-    salts, wanted = shelf.salts(ctx.connection), _wanted(ctx)
+    salts, wanted = ctx.stored.salts, _wanted(ctx)
     missing = [] if salts else ["a salt on the shelf"]
-    missing += [] if system_store.all_systems(ctx.connection) else ["a system"]
+    missing += [] if ctx.stored.systems else ["a system"]
     return MixOffer(
         batches=[batch_card(ctx, one) for one in batch_store.batches(ctx.connection)],
         wanted=wanted,
@@ -121,9 +121,9 @@ def offer(ctx: In) -> MixOffer:
     )
 
 
-def _first(ctx: Context, salts: list[SaltMix], wanted: list[Wanted]) -> MixBody:
+def _first(ctx: Context, salts: Sequence[SaltMix], wanted: list[Wanted]) -> MixBody:
     """The wish to begin with: the nearest change that wants salt, in the container and with the heater used last."""
-    usual = ctx.usual_salt.id if ctx.usual_salt else salts[0].id
+    usual = ctx.stored.usual_salt.id if ctx.stored.usual_salt else salts[0].id
     chosen = [one for one in wanted if one.takes_salt][:1]
     litres = sum(one.litres for one in chosen)
     last = batch_store.batches(ctx.connection, ended=True)[:1]
@@ -152,7 +152,7 @@ def _wanted(ctx: Context) -> list[Wanted]:
     """Planned changes and routine ones of the next two weeks, the nearest first."""
     found: list[tuple[Any, Wanted]] = []
     until = ctx.today + timedelta(days=AHEAD_DAYS)
-    for view in ctx.each(ctx.outlook).values():
+    for view in ctx.household.each(ctx.household.outlook).values():
         system = view.system
         for item in view.occurrences:
             if item.task == WATER_CHANGE and item.day <= until:
@@ -174,7 +174,7 @@ def _routine_wanted(ctx: Context, system: System) -> Wanted | None:
     """What the routine would take, at the salinity that the change would aim at."""
     if system.schools.answers.get("new_water", "").startswith("natural"):
         return None
-    present = ctx.waters(system).present.get(Parameter.SALINITY)
+    present = ctx.household.waters(system).present.get(Parameter.SALINITY)
     target = aim(present, system.bands.get(Parameter.SALINITY)) if present else None
     litres = system.volume_l * system.schools.change_fraction
     return _as_wanted(ctx, system, None, litres, target or LABEL_SALINITY, True)
@@ -233,7 +233,7 @@ def _plan(
     targets = _targets(ctx, body)
     job, working = plan_batch(salt, litres, body.container_l, salinity, targets, body.source, warm, ctx.keeper.units)
     spoons = scoop_words(job.mass_g, label.bulk_density_g_ml) if label.bulk_density_g_ml else ""
-    first = system_store.system(ctx.connection, body.portions[0].system_id)
+    first = ctx.stored.system(body.portions[0].system_id)
     job = replace(
         job, heater_w=body.heater_w, heated=body.heater_w > 0, mixing_min=body.mixing_h * 60, by_l=first.bucket_l,
         spoons=spoons, source_water=first.source_water.value,
@@ -242,7 +242,7 @@ def _plan(
 
 
 def _portion(ctx: Context, one: PortionBody, number: int) -> Portion:
-    system = system_store.system(ctx.connection, one.system_id)
+    system = ctx.stored.system(one.system_id)
     check_range("litres", one.litres, "L", 0.5, system.volume_l, field=f"portions.{number}.litres")
     field = f"portions.{number}.salinity"
     salinity = ctx.typed(Parameter.SALINITY, one.salinity, field)
@@ -252,8 +252,8 @@ def _portion(ctx: Context, one: PortionBody, number: int) -> Portion:
 
 def _temperature(ctx: Context, body: MixBody) -> float:
     """What the first system stands at, or should."""
-    system = system_store.system(ctx.connection, body.portions[0].system_id)
-    band, now = system.bands.get(Parameter.TEMPERATURE), ctx.waters(system).water.get(Parameter.TEMPERATURE)
+    system = ctx.stored.system(body.portions[0].system_id)
+    band, now = system.bands.get(Parameter.TEMPERATURE), ctx.household.waters(system).water.get(Parameter.TEMPERATURE)
     if now is None:
         return band.middle if band else 25.0
     return band.nearest(now) if band else now
@@ -263,10 +263,10 @@ def _targets(ctx: Context, body: MixBody) -> dict[Parameter, float]:
     """What the batch is brought to: the least that any of its systems is aimed at, for nothing takes it out again."""
     targets: dict[Parameter, float] = {}
     for one in body.portions:
-        system = system_store.system(ctx.connection, one.system_id)
+        system = ctx.stored.system(one.system_id)
         step = change_store.step(ctx.connection, one.step_id) if one.step_id else None
         planned = dict(step.work.incoming) if step and isinstance(step.work, ChangeWorkOrder) else {}
-        present = ctx.waters(system).present
+        present = ctx.household.waters(system).present
         for parameter in body.match:
             known = present.get(parameter)
             target = planned.get(parameter) if parameter == Parameter.ALKALINITY else None
@@ -278,4 +278,4 @@ def _targets(ctx: Context, body: MixBody) -> dict[Parameter, float]:
 
 
 def _bands(ctx: Context, body: MixBody) -> dict[Parameter, Any]:
-    return dict(system_store.system(ctx.connection, body.portions[0].system_id).bands)
+    return dict(ctx.stored.system(body.portions[0].system_id).bands)

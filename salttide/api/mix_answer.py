@@ -73,7 +73,7 @@ def mix_answer(
     bands: Mapping[Parameter, Span],
 ) -> MixAnswer:
     """How a planned batch is shown."""
-    salts = shelf.salts(ctx.connection)
+    salts = ctx.stored.salts
     cautions = ["weight", "salt_in_system"]
     cautions += ["caustic"] if job.doses and job.source == AlkalinitySource.SODA_ASH else []
     cautions += ["heats"] if any("Cl2" in formula for formula in job.doses) else []
@@ -97,13 +97,17 @@ def stock_words(ctx: Context, salt_id: int) -> str:
     if not opened:
         return ""
     salt = shelf.salt(ctx.connection, salt_id)
-    told = ctx.each(lambda system: (routine_change(system, salt, ctx.now), system))
+    told = ctx.household.each(lambda system: (routine_change(system, salt, ctx.now), system))
     routine = [
         (change, system.schools.change_every_days)
         for change, system in told.values()
         if not system.schools.answers.get("new_water", "").startswith("natural")
     ]
-    week = salt_a_week_g(salt, routine) if ctx.usual_salt is not None and salt_id == ctx.usual_salt.id else 0.0
+    week = (
+        salt_a_week_g(salt, routine)
+        if ctx.stored.usual_salt is not None and salt_id == ctx.stored.usual_salt.id
+        else 0.0
+    )
     used = batch_store.salt_used_g(ctx.connection, salt_id, opened[0].opened_on)
     return salt_left(opened[0].mass_g, used, week, ctx.today).words
 

@@ -13,7 +13,6 @@ from salttide.core.basics.phrasing import date_words
 from salttide.files.apart import picture_apart
 from salttide.files.picture import ACCEPTED, LARGEST_BYTES, folder_of, keep_picture
 from salttide.store import picture as picture_store
-from salttide.store import system as system_store
 from salttide.store.picture import KeptPicture
 
 from .context import Context, In, Key, context
@@ -55,7 +54,7 @@ class PictureKept(Model):
 @router.get("/systems/{system_id}/pictures")
 def pictures(system_id: Id, ctx: In) -> Pictures:
     """The pictures of a system."""
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
     found = picture_store.pictures(ctx.connection, system_id)
     return Pictures(
         name=system.name,
@@ -84,7 +83,7 @@ async def add_picture(
 
 def keep_one(ctx: Context, system_id: int, key: str, data: bytes, said: tuple[str, str, str]) -> PictureKept:
     """Keep one picture; said: its subject, a note, and the day it was taken on (empty: now)."""
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
     subject, note, day = (text.strip() for text in said)
     at = _taken(ctx, day)
     picture = picture_apart(data)

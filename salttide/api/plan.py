@@ -25,8 +25,6 @@ from salttide.core.system.shelf import Additive
 from salttide.core.system.system import System
 from salttide.core.upkeep.rota import WATER_CHANGE, Book, Planned
 from salttide.store import change as change_store
-from salttide.store import shelf
-from salttide.store import system as system_store
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel, name_of
@@ -148,18 +146,20 @@ class PlanOffer(Model):
 @router.get("/offer")
 def offer(system_id: Id, ctx: In) -> PlanOffer:
     """What can be planned in place."""
-    system = system_store.system(ctx.connection, system_id)
-    salt = ctx.ahead(system).salt
+    system = ctx.stored.system(system_id)
+    salt = ctx.household.ahead(system).salt
     return PlanOffer(
         today=ctx.today.isoformat(),
         percent=round(system.schools.change_fraction * 100, 2),
         salt=salt.name if salt else "",
         additives=[
             AdditiveChoice(id=one.id, name=one.name, measure="40 ml" if one.strength_g_l is not None else "4 g")
-            for one in shelf.additives(ctx.connection)
+            for one in ctx.stored.additives
         ],
         parameters=[
-            Choice(key=p, name=name_of(p)) for p in Parameter if FACTS[p].routine or ctx.ledger(system).last(p)
+            Choice(key=p, name=name_of(p))
+            for p in Parameter
+            if FACTS[p].routine or ctx.household.ledger(system).last(p)
         ],
     )
 
@@ -172,16 +172,18 @@ def _written_out() -> TypeAdapter[Tried]:
 @router.post("/preview", response_model=Tried)
 def preview(system_id: Id, body: TryBody, ctx: In) -> Response:
     """What comes of a plan, without effect. Asked for while something is dragged, so it is written out once."""
-    system = system_store.system(ctx.connection, system_id)
-    view, today = ctx.waters(system), ctx.today
+    system = ctx.stored.system(system_id)
+    view, today = ctx.household.waters(system), ctx.today
     until = ctx.now + timedelta(days=body.ahead)
     added = [_added(ctx, system, work, place) for place, work in enumerate(body.added)]
     edit = Edit({m.ref: max(m.day, today) for m in body.moved}, {g.ref for g in body.gone}, added)
-    upkeep = ctx.upkeep(system)
+    upkeep = ctx.household.upkeep(system)
     changes = [rule for rule in upkeep.rules if rule.kind.key == WATER_CHANGE]
     book = Book(changes, view.ledger.care, upkeep.moves)
     until_day = today + timedelta(days=body.ahead)
-    ahead, found = edit.of(ctx.ahead(system), book, system_id, upkeep.keeping, today, until_day, ctx.keeper.zone)
+    ahead, found = edit.of(
+        ctx.household.ahead(system), book, system_id, upkeep.keeping, today, until_day, ctx.keeper.zone
+    )
     plan = ahead.plan(system, view.ledger, found, ctx.now, ctx.keeper.zone)
     plan = Plan([*plan.events, *(event for _, event in added)], plan.daily)
     wanted = body.parameters or [p for p in view.present if FACTS[p].dissolved]
@@ -214,7 +216,7 @@ def _event(ctx: Context, system: System, work: NewWork, field: str = "") -> Chan
             field=f"{field}percent",
             accepted=f"above 0 to {show_number(largest, 0)} %; the Change place plans larger ones in steps",
         )
-    salt = ctx.ahead(system).salt
+    salt = ctx.household.ahead(system).salt
     if salt is None:
         raise InputError("put a salt on the shelf first", field=f"{field}kind")
     return routine_change(system, salt, at, work.percent / 100)
@@ -226,7 +228,7 @@ def _check_day(ctx: Context, day: date, field: str) -> None:
 
 
 def _additive(ctx: Context, number: int | None, field: str) -> Additive:
-    for one in shelf.additives(ctx.connection):
+    for one in ctx.stored.additives:
         if one.id == number:
             return one
     raise InputError("choose what is dosed", field=f"{field}additive_id", accepted="an additive on the shelf")
@@ -271,7 +273,7 @@ def _part_words(ctx: Context, parameter: Parameter, course: Course, moved: float
 @router.post("/doses", status_code=201)
 def plan_dose(system_id: Id, body: WorkBody, ctx: In, key: Key) -> Recorded:
     """Put a dose on the rota. A change is planned by its own place, or by what that place offers."""
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
     if body.kind != "dose":
         raise InputError("a change is put on the rota as a plan of its own", field="kind", accepted="dose")
     _check_day(ctx, body.day, "day")

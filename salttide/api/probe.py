@@ -15,7 +15,6 @@ from salttide.core.ledger.entries import Reading
 from salttide.core.science.parameters import FACTS, Parameter, spoken
 from salttide.core.science.units import Unit, unit_of
 from salttide.store import probe as probe_store
-from salttide.store import system as system_store
 
 from .context import Context, In, Key
 from .models import Id, Recorded, RequestModel
@@ -57,7 +56,7 @@ class ProbeStretch:
 @router.post("", status_code=201)
 def send(system_id: Id, body: ProbeBody, ctx: In, key: Key) -> Recorded:
     """Keep what a probe wrote; sent again, nothing is kept twice."""
-    system_store.system(ctx.connection, system_id)
+    ctx.stored.system(system_id)
     possible, name = FACTS[body.parameter].possible, body.instrument.strip()
     if not name:
         raise InputError("name the probe", field="instrument", accepted="1 to 60 characters")
@@ -93,7 +92,7 @@ def stretches(
     span = int((start - EPOCH).total_seconds()), int((end - EPOCH).total_seconds())
     known = probe_store.probe_series(ctx.connection, system_id)
     if not known:
-        system_store.system(ctx.connection, system_id)
+        ctx.stored.system(system_id)
     found = [_shown(ctx, series, probe_store.stretch(ctx.connection, series, *span, points)) for series in known]
     return Response(_written_out().dump_json(found), media_type="application/json")
 

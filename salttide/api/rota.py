@@ -23,7 +23,6 @@ from salttide.core.upkeep.task import part_of, tasks
 from salttide.store import change as change_store
 from salttide.store import ledger as ledger_store
 from salttide.store import rota as rota_store
-from salttide.store import system as system_store
 
 from .changed import ChangedBody, read_changed
 from .context import Context, In, Key
@@ -89,7 +88,7 @@ def even_out(ctx: In, key: Key) -> Recorded:
     """Place everything anew that the keeper did not fix, for the evenest weeks."""
 
     def act(connection: sqlite3.Connection) -> dict[str, Any]:
-        moved, count = ctx.replan(connection, anew=True)
+        moved, count = ctx.household.replan(connection, from_scratch=True)
         return {"command": key, "words": f"the weeks are evened out: {moved} of {count} moved"}
 
     return Recorded(**ctx.command(key, act))
@@ -124,7 +123,7 @@ def moved_by(
     """The water that was changed, of a water change; None of any other task."""
     if item.task != WATER_CHANGE:
         return None
-    litres, incoming = read_changed(ctx, system_store.system(ctx.connection, system_id), body, field)
+    litres, incoming = read_changed(ctx, ctx.stored.system(system_id), body, field)
     return change_entries(ctx.now, litres, incoming, item.minutes)[0]
 
 
@@ -233,9 +232,9 @@ def _check_move(
     today = ctx.today
     if not today <= day <= today + timedelta(days=365):
         raise InputError("choose a day from today on", field=field, accepted=f"{today.isoformat()} or later")
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
     apart = set(tasks()[item.task].never_with) if item.task in tasks() else set()
-    for other in ctx.outlook(system, max(1, (day - today).days)).occurrences:
+    for other in ctx.household.outlook(system, max(1, (day - today).days)).occurrences:
         theirs = set(other.kind.never_with) if other.kind else set()
         if other.day == day and (other.task in apart or item.task in theirs):
             words = f"“{other.name}” is on {day_words(day)}, and the two must not share a day"
@@ -290,13 +289,13 @@ def _check_day(connection: sqlite3.Connection, step: change_store.StoredStep, da
 
 def check_not_too_soon(ctx: Context, step: change_store.StoredStep) -> None:
     """Two steps of one plan within a day would move the water further than its daily limit."""
-    day = next((one.day for one, _ in ctx.open_steps(step.system_id) if one.step_id == step.id), step.day)
-    given = change_store.given_of_plans(ctx.connection, step.system_id).get(step.plan)
+    day = next((one.day for one, _ in ctx.household.open_steps(step.system_id) if one.step_id == step.id), step.day)
+    given = ctx.stored.given_of_plans.get(step.plan)
     if (
         given is None
         or isinstance(step.work, VisualCheckOrder)
         or day <= ctx.today
-        or ctx.day_of(given.at) != ctx.today
+        or ctx.household.day_of(given.at) != ctx.today
     ):
         return
     words = f"a step of this plan was done today: the next is for {day_words(day)}, or the daily limit would be passed"
@@ -307,8 +306,8 @@ def _on_course(ctx: Context, system_id: int, step: change_store.StoredStep) -> N
     """A test that disagrees stops the doses of a correction."""
     if not isinstance(step.work, DoseWorkOrder):
         return
-    system = system_store.system(ctx.connection, system_id)
-    if off_course(ctx.ahead(system).doses, ctx.ledger(system)):
+    system = ctx.stored.system(system_id)
+    if off_course(ctx.household.ahead(system).doses, ctx.household.ledger(system)):
         raise InputError(
             "a test disagrees with this correction: test again and plan it anew under Dosing, or skip it with a reason",
             field="step_id",
@@ -330,8 +329,8 @@ def _occurrence(ctx: Context, system_id: int, body: TaskBody) -> Occurrence:
 
 def occurrence_of(ctx: Context, system_id: int, task: str, due: date, step_id: int | None = None) -> Occurrence:
     """The occurrence that is meant. Raises NotFoundError."""
-    system = system_store.system(ctx.connection, system_id)
-    for item in ctx.outlook(system, 60).occurrences:
+    system = ctx.stored.system(system_id)
+    for item in ctx.household.outlook(system, 60).occurrences:
         if item.task == task and item.step_id == step_id and (step_id or item.due == due):
             return item
     raise NotFoundError("this task is not on the rota any more: it was done, skipped or moved meanwhile", field="task")

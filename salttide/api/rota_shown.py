@@ -1,7 +1,7 @@
 """The rota as it is shown: days with their minutes, lanes with their tasks, and what could not be kept."""
 
 import sqlite3
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from datetime import timedelta
 
 from salttide.core.basics.phrasing import capital, day_words
@@ -13,7 +13,6 @@ from salttide.core.upkeep.care import moved_to
 from salttide.core.upkeep.rota import WATER_CHANGE, Occurrence
 from salttide.core.upkeep.scheduling_model import Days, Ref, Schedule
 from salttide.core.upkeep.scheduling_phrasing import Shortfall, shorts, why
-from salttide.store import rota as rota_store
 
 from .broken import BrokenSystem, broken_shown
 from .context import Context
@@ -95,12 +94,8 @@ class Rota(Model):
 
 
 def rota_shown(ctx: Context, days: int) -> Rota:
-    """The rota of the next days. Where something was not placed yet, it is from now on."""
-    views, placing, room = ctx.placing()
-    placed = ctx.placings_of(placing)
-    if not ctx.database.damaged and {*placed} != {*rota_store.placings(ctx.connection)}:
-        with ctx.database.write() as connection:
-            rota_store.keep_placings(connection, placed, ctx.today)
+    """The rota of the next days."""
+    views, (placing, room) = ctx.household.views, ctx.household.schedule
     today = ctx.today
     span = [today + timedelta(days=offset) for offset in range(days)]
     name, with_system = names_of(views), names_of(views, len(views) > 1)
@@ -133,7 +128,7 @@ def rota_shown(ctx: Context, days: int) -> Rota:
     )  # fmt: skip
 
 
-def names_of(views: dict[int, SystemState], with_system: bool = False) -> Callable[[Ref], str]:
+def names_of(views: Mapping[int, SystemState], with_system: bool = False) -> Callable[[Ref], str]:
     """How each piece of work is called, with its system where that is not clear."""
     known = {
         (i, item.task, item.due, item.step_id): f"{item.title} ({view.system.name})" if with_system else item.title
@@ -213,6 +208,6 @@ def rota_command(ctx: Context, key: str, words: str, act: Callable[[sqlite3.Conn
     def run(connection: sqlite3.Connection) -> None:
         act(connection)
         # Another look at everything: what was read before it is past.
-        Context(ctx.database, ctx.clock, ctx.ledgers).replan(connection)
+        ctx.memo.anew(ctx.now).replan(connection)
 
     return plain_command(ctx, key, words, run)

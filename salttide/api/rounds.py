@@ -1,7 +1,7 @@
 """Round: a day's work as one list across systems, in its order, with kit and off-list; finished in one go."""
 
 import sqlite3
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import date, timedelta
 
 from fastapi import APIRouter
@@ -89,7 +89,7 @@ def day_round(ctx: In, day: date | None = None) -> DayRound:
     chosen = day or ctx.today
     if not ctx.today <= chosen <= ctx.today + timedelta(days=41):
         raise InputError("choose one of the next six weeks", field="day", accepted=f"{ctx.today.isoformat()} or later")
-    views, placing, room = ctx.placing()
+    views, (placing, room) = ctx.household.views, ctx.household.schedule
     work = {
         i: [item for item in moved_to(i, v.occurrences, placing.days) if item.day == chosen] for i, v in views.items()
     }
@@ -106,7 +106,7 @@ def day_round(ctx: In, day: date | None = None) -> DayRound:
     )
 
 
-def _kit(ctx: Context, views: dict[int, SystemState], rounds: dict[int, Round]) -> list[Choice]:
+def _kit(ctx: Context, views: Mapping[int, SystemState], rounds: dict[int, Round]) -> list[Choice]:
     """What to pack for all systems together: each thing once, with the amounts that differ."""
     lines: dict[str, list[tuple[str, KitLine]]] = {}
     for i, one in rounds.items():
@@ -124,7 +124,7 @@ def _remark(asked: Sequence[tuple[str, KitLine]]) -> str:
 
 
 def _system_round(
-    views: dict[int, SystemState], system_id: int, one: Round, placing: Schedule, days: Days
+    views: Mapping[int, SystemState], system_id: int, one: Round, placing: Schedule, days: Days
 ) -> SystemRound:
     system, name = views[system_id].system, names_of(views)
     gear, texts = gear_kinds(), cautions()

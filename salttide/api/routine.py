@@ -13,8 +13,6 @@ from salttide.core.science.dilution import Routine, RoutineOutcome, compare_rout
 from salttide.core.science.mix import SaltMix
 from salttide.core.science.parameters import Parameter, Span
 from salttide.core.science.units import unit_of
-from salttide.store import shelf
-from salttide.store import system as system_store
 
 from .context import Context, In
 from .models import BandShown, Id, Model, RequestModel, band_shown, name_of, shown
@@ -71,14 +69,14 @@ class RoutinesAnswer(Model):
 @router.post("/routines")
 def routines(system_id: Id, body: RoutinesBody, ctx: In) -> RoutinesAnswer:
     """Compare two routines, without effect."""
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
     pair = [_read(one, name) for one, name in ((body.first, "first"), (body.second, "second"))]
-    salts = shelf.salts(ctx.connection)
+    salts = ctx.stored.salts
     salt = usual_salt(salts, body.salt_id or ctx.keeper.salt_id)
     if salt is None:
         raise PlanError("Put a salt on the shelf first.", field="salt_id")
     changes = [routine_change(system, salt, ctx.now, one.fraction) for one in pair]
-    view = ctx.waters(system)
+    view = ctx.household.waters(system)
     net = view.net(view.present)
     incoming = changes[0].incoming
     rows = []

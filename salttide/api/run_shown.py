@@ -29,7 +29,6 @@ from salttide.core.system.observations import found_text
 from salttide.store import batch as batch_store
 from salttide.store import change as change_store
 from salttide.store import runbook as run_store
-from salttide.store import system as system_store
 
 from .context import Context
 from .models import Caution, Model, caution_shown, name_of, shown
@@ -220,7 +219,7 @@ def run_name(ctx: Context, book: Runbook, run: run_store.Run) -> str:
     try:
         if run.batch_id:
             return f"{book.name}: {batch_store.batch(ctx.connection, run.batch_id).name}"
-        return f"{book.name}, {system_store.system(ctx.connection, run.system_id).name}"
+        return f"{book.name}, {ctx.stored.system(run.system_id).name}"
     except NotFoundError:
         return book.name
 

@@ -82,7 +82,7 @@ class RunbookOffer(Model):
 @router.get("/systems/{system_id}/runbooks")
 def offers(system_id: Id, ctx: In) -> list[RunbookOffer]:
     """The runbooks for a system as it is: drills and emergencies, and what no care task starts from the rota."""
-    system_store.system(ctx.connection, system_id)
+    ctx.stored.system(system_id)
     under_way = {
         run.runbook: run.id
         for run in run_store.open_runs(ctx.connection)
@@ -115,7 +115,7 @@ def start(body: StartBody, ctx: In, key: Key) -> RunAnswer:
         if body.task and (body.task not in tasks() or tasks()[body.task].runbook != body.runbook):
             raise InputError("this runbook is not that task's", field="task")
         service = system_store.service(connection, body.system_id)
-        water = ctx.waters(system).water
+        water = ctx.household.waters(system).water
         job = tank_job(system, runbook(body.runbook), water, ctx.keeper.units, service, body.task)
         return run_store.start(connection, body.runbook, job, ctx.now)
 
@@ -266,7 +266,7 @@ def _write(ctx: Context, connection: sqlite3.Connection, run: run_store.Run, now
         minutes = round(change_store.step(connection, run.step_id).minutes)
     if run.system_id:
         system = system_store.system(connection, run.system_id)
-        last = {p: found[-1].instrument for p in Parameter if (found := ctx.ledger(system).of(p))}
+        last = {p: found[-1].instrument for p in Parameter if (found := ctx.household.ledger(system).of(p))}
         events = entries_of(runbook(run.runbook), run.work, now, ctx.now, minutes, last)
         ledger_store.record(connection, run.system_id, events, key, ctx.now)
     if isinstance(run.work, ChangeWorkOrder):
@@ -291,7 +291,7 @@ def _finish(
         change_store.finish_step(connection, run.step_id, key)
     if run.system_id and not rehearsed(runbook(run.runbook), run.work):
         for follow, look in follow_ups_of(runbook(run.runbook), setting, ctx.now):
-            day = ctx.day_of(look.due_at)
+            day = ctx.household.day_of(look.due_at)
             change_store.add_step(connection, run.system_id, key, day, "look", follow.name, 5.0, look)
     run_store.end(connection, run.id, ctx.now)
 

@@ -137,7 +137,7 @@ def change_salt(salt_id: Id, body: SaltBody, ctx: In) -> SaltAnswer:
     """Store an edited label. What was mixed with it keeps the values it was mixed by."""
     shelf.label(ctx.connection, salt_id)
     label = _read_salt(ctx, body, salt_id)
-    with ctx.database.write() as connection:
+    with ctx.write() as connection:
         shelf.change_label(connection, label)
     return SaltAnswer(id=salt_id, name=label.salt.name)
 

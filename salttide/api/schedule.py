@@ -4,8 +4,6 @@ from fastapi import APIRouter, Response
 
 from salttide.core.planning.container import ContainerKind
 from salttide.files.schedule import PumpSchedule, schedule_csv, schedule_json
-from salttide.store import container as container_store
-from salttide.store import system as system_store
 
 from .context import Context, In
 from .models import Id
@@ -16,7 +14,7 @@ router = APIRouter(prefix="/api/systems/{system_id}/containers", tags=["containe
 @router.get("/schedule.json")
 def as_json(system_id: Id, ctx: In) -> Response:
     """The schedule of all pumps of a system, for a pump or a script to read."""
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
     text = schedule_json(system.name, ctx.keeper.zone.key, _schedules(ctx, system_id))
     return _file(text, "application/json", f"dosing-{ctx.today}.json")
 
@@ -29,7 +27,7 @@ def as_csv(system_id: Id, ctx: In) -> Response:
 
 def _schedules(ctx: Context, system_id: int) -> list[PumpSchedule]:
     made = []
-    for one in container_store.containers(ctx.connection, system_id):
+    for one in ctx.stored.containers(system_id):
         setting, known = one.setting_at(ctx.now), one.of(ContainerKind.CALIBRATED)
         if one.pump and setting and setting.slots:
             holds = f"{one.additive.name} ({one.additive.formula})"

@@ -9,7 +9,6 @@ from salttide.core.system.catalogue import gear_kinds, presets, school_questions
 from salttide.core.system.methods import MethodChoice
 from salttide.core.system.system import Limits, Panel, SandMethod, SourceWater
 from salttide.core.system.volume import MEASURES, Shape
-from salttide.store import shelf
 
 from .context import In
 from .models import BandShown, Choice, Model, band_shown
@@ -137,7 +136,7 @@ def setup(ctx: In) -> SetupAnswer:
         ],
         salts=[
             SaltShare(name=salt.name, share=float(sea_salt_share(salt.strength_g_l, salt.basis)))
-            for salt in shelf.salts(ctx.connection)
+            for salt in ctx.stored.salts
         ],
         units={parameter.value: unit_of(parameter, units).label for parameter in Parameter},
         limits={

@@ -17,7 +17,6 @@ from salttide.core.science.parameters import FACTS, Parameter
 from salttide.core.science.units import unit_of
 from salttide.core.system.system import Stage, System
 from salttide.store import ledger as ledger_store
-from salttide.store import system as system_store
 from salttide.store.probe import HOURLY
 
 from .context import Context, In
@@ -127,12 +126,12 @@ class Sheet(Model):
 @router.get("")
 def sheet(system_id: Id, ctx: In, back: int = Query(21, ge=2, le=5000), ahead: int = Query(14, ge=2, le=366)) -> Sheet:
     """The sheet of a system, `back` days into the past and `ahead` days into the future."""
-    system = system_store.system(ctx.connection, system_id)
-    view = ctx.outlook(system, ahead)
+    system = ctx.stored.system(system_id)
+    view = ctx.household.outlook(system, ahead)
     start, end = ctx.now - timedelta(days=back), ctx.now + timedelta(days=ahead)
     paces = view.paces()
     courses = expect(view.ledger, paces, view.plan, ctx.now, end)
-    past = ledger_store.ledger(ctx.connection, system, start - timedelta(days=15))
+    past = ctx.household.recorded(system, start - timedelta(days=15))
     today = ctx.today
     strips = [_strip(ctx, view, past, p, courses.get(p), start) for p in Parameter if p in view.present]
     return Sheet(

@@ -71,7 +71,7 @@ def _past(ctx: Context, done: Sequence[Care]) -> list[CareMark]:
     """What was done, one mark a day; what was skipped by itself."""
     by_day: dict[tuple[date, bool], list[Care]] = {}
     for entry in done:
-        by_day.setdefault((ctx.day_of(entry.at), entry.skipped), []).append(entry)
+        by_day.setdefault((ctx.household.day_of(entry.at), entry.skipped), []).append(entry)
     return [
         CareMark(
             at=entries[-1].at.astimezone(ctx.keeper.zone),

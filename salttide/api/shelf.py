@@ -101,7 +101,7 @@ def shelf_answer(ctx: In) -> ShelfAnswer:
     units = ctx.keeper.units
     return ShelfAnswer(
         salts=[salt_shown(ctx, label) for label in shelf.labels(ctx.connection)],
-        additives=[_additive_shown(ctx, item) for item in shelf.additives(ctx.connection)],
+        additives=[_additive_shown(ctx, item) for item in ctx.stored.additives],
         foods=[_food_shown(ctx, item) for item in shelf.foods(ctx.connection)],
         printed=[Choice(key=p, name=FACTS[p].name, remark=unit_of(p, units).label) for p in PRINTED],
         compounds=[Choice(key=one.formula, name=one.name) for one in COMPOUNDS.values()],

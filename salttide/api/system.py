@@ -189,7 +189,7 @@ def _volume(geometry: Geometry) -> VolumeAnswer:
 @router.get("/systems/{system_id}")
 def get_system(system_id: Id, ctx: In) -> SystemAnswer:
     """One system as it is set up."""
-    return _answer(ctx, system_store.system(ctx.connection, system_id))
+    return _answer(ctx, ctx.stored.system(system_id))
 
 
 @router.post("/systems", status_code=201)
@@ -197,16 +197,16 @@ def add_system(body: SystemBody, ctx: In, key: Key) -> SystemAnswer:
     """Set up a new system."""
     item = _read(ctx, body, 0)
     system_id = ctx.command(key, lambda connection: system_store.add_system(connection, item, ctx.now))
-    return _answer(ctx, system_store.system(ctx.connection, system_id))
+    return _answer(ctx, ctx.stored.system(system_id))
 
 
 @router.put("/systems/{system_id}")
 def change_system(system_id: Id, body: SystemEdit, ctx: In) -> SystemAnswer:
     """Store an edited system. What was before stays in its history."""
     item = _read(ctx, body, system_id)
-    with ctx.database.write() as connection:
+    with ctx.write() as connection:
         system_store.change_system(connection, item, ctx.now, body.volume_since == "always")
-    return _answer(ctx, system_store.system(ctx.connection, system_id))
+    return _answer(ctx, ctx.stored.system(system_id))
 
 
 @router.post("/systems/{system_id}/archive")
@@ -222,7 +222,7 @@ def restore_system(system_id: Id, ctx: In, key: Key) -> Recorded:
 
 
 def _archive(ctx: Context, system_id: int, key: str, away: bool) -> Recorded:
-    name = system_store.system(ctx.connection, system_id).name
+    name = ctx.stored.system(system_id).name
     ctx.command(key, lambda connection: system_store.archive(connection, system_id, ctx.now if away else None))
     words = f"{name} is archived; its record stays." if away else f"{name} is in use again."
     return Recorded(command=key, words=words)
@@ -232,7 +232,7 @@ def _archive(ctx: Context, system_id: int, key: str, away: bool) -> Recorded:
 def history(system_id: Id, ctx: In) -> HistoryAnswer:
     """What each edit changed, and which volume counted until when."""
     zone, units = ctx.keeper.zone, ctx.keeper.units
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
     stored = system_store.versions(ctx.connection, system_id)
     edits = [
         VersionShown(
@@ -242,7 +242,7 @@ def history(system_id: Id, ctx: In) -> HistoryAnswer:
     ]
     volumes = [
         f"{show_number(volume, 1)} L until {date_words(until.astimezone(zone).date())}"
-        for until, volume in system_store.earlier_volumes(ctx.connection, system_id)
+        for until, volume in ctx.stored.earlier_volumes[system_id]
     ]
     now = f"{show_number(system.volume_l, 1)} L now"
     return HistoryAnswer(versions=[edit for edit in reversed(edits) if edit.changes], volumes=[*volumes, now])

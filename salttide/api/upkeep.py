@@ -20,7 +20,6 @@ from salttide.core.upkeep.history import History, history_of
 from salttide.core.upkeep.rota import Occurrence
 from salttide.core.upkeep.task import OWN, Measure, RoundPart, TaskKind, own_kind, tasks
 from salttide.store import rota as rota_store
-from salttide.store import system as system_store
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel
@@ -148,11 +147,11 @@ class Year(Model):
 @router.get("/systems/{system_id}/care")
 def care(system_id: Id, ctx: In) -> Upkept:
     """All tasks of a system, those that are off the rota too."""
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
     done = _last_days(ctx, system)
-    rules = {rule.kind.key: rule for rule in ctx.rules(system)}
-    own = rota_store.own_tasks(ctx.connection, system_id)
-    choices = rota_store.care_choices(ctx.connection, system_id)
+    rules = {rule.kind.key: rule for rule in ctx.household.rules(system)}
+    own = ctx.stored.own_tasks[system_id]
+    choices = ctx.stored.care_choices[system_id]
     rows = [
         CareRow(
             task=kind.key,
@@ -180,7 +179,9 @@ _PHASES = {
 
 
 def _last_days(ctx: Context, system: System) -> dict[str, date]:
-    return {entry.task: ctx.day_of(entry.at) for entry in ctx.ledger(system).care if not entry.skipped}
+    return {
+        entry.task: ctx.household.day_of(entry.at) for entry in ctx.household.ledger(system).care if not entry.skipped
+    }
 
 
 def _every(rule: Rule | None, kind: TaskKind) -> str:
@@ -201,11 +202,11 @@ _WEEKDAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 @router.get("/systems/{system_id}/care/{task}")
 def task_full(system_id: Id, task: str, ctx: In) -> TaskFull:
     """One task with its history."""
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
     kind = _kind(ctx, system, task)
-    choice = rota_store.care_choices(ctx.connection, system_id).get(task, AS_USUAL)
-    rule = next((rule for rule in ctx.rules(system) if rule.kind.key == task), None)
-    past = [entry for entry in ctx.ledger(system).care if entry.task == task]
+    choice = ctx.stored.care_choices[system_id].get(task, AS_USUAL)
+    rule = next((rule for rule in ctx.household.rules(system) if rule.kind.key == task), None)
+    past = [entry for entry in ctx.household.ledger(system).care if entry.task == task]
     told = history_of(kind, past, ctx.keeper.zone)
     names = {key: one.name for key, one in tasks().items()}
     limit = choice.limit if choice.limit is not None else (kind.measured.limit if kind.measured else None)
@@ -240,7 +241,7 @@ def task_full(system_id: Id, task: str, ctx: In) -> TaskFull:
 
 
 def _kind(ctx: Context, system: System, task: str) -> TaskKind:
-    own = {kind.key: kind for kind in rota_store.own_tasks(ctx.connection, system.id)}
+    own = {kind.key: kind for kind in ctx.stored.own_tasks[system.id]}
     found = tasks().get(task) or own.get(task)
     if found is None:
         raise NotFoundError(f"there is no task {task} here", field="task")
@@ -279,7 +280,7 @@ def _time(ctx: Context, entry: Care) -> Time:
 @router.put("/systems/{system_id}/care/{task}")
 def choose(system_id: Id, task: str, body: ChoiceBody, ctx: In, key: Key) -> Recorded:
     """Choose how a task is kept in this system; what is as usual follows its kind again."""
-    system = system_store.system(ctx.connection, system_id)
+    system = ctx.stored.system(system_id)
     kind = _kind(ctx, system, task)
     zones = None if body.zones is None else tuple(each.strip() for each in body.zones if each.strip())
     weekdays = tuple(sorted(set(body.weekdays)))
@@ -294,9 +295,9 @@ def choose(system_id: Id, task: str, body: ChoiceBody, ctx: In, key: Key) -> Rec
 @router.post("/systems/{system_id}/care", status_code=201)
 def add_own(system_id: Id, body: OwnBody, ctx: In, key: Key) -> Recorded:
     """A task of the keeper's own."""
-    system_store.system(ctx.connection, system_id)
+    ctx.stored.system(system_id)
     kind = own_kind(0, body.name, body.every_days, body.minutes, body.note, body.phase)
-    if kind.name.casefold() in {one.name.casefold() for one in rota_store.own_tasks(ctx.connection, system_id)}:
+    if kind.name.casefold() in {one.name.casefold() for one in ctx.stored.own_tasks[system_id]}:
         raise InputError(f"there is a task “{kind.name}” already", field="name", accepted="another name")
 
     words = f"{kind.name}: on the rota, every {counted(kind.every_days, 'day')}"
@@ -321,18 +322,18 @@ BACK_DAYS, AHEAD_DAYS = 120, 366
 def year(ctx: In) -> Year:
     """The rare tasks of all systems through the year."""
     first, last = ctx.today - timedelta(days=BACK_DAYS), ctx.today + timedelta(days=AHEAD_DAYS)
-    _, placing, _ = ctx.placing()
+    placing = ctx.household.schedule[0]
     rows = []
-    for found, system in ctx.each(lambda system: (ctx.work(system, last), system)).values():
+    for found, system in ctx.household.each(lambda system: (ctx.household.work(system, last), system)).values():
         work = moved_to(system.id, found, placing.days)
-        for rule in (rule for rule in ctx.rules(system) if rule.kind.rare):
+        for rule in (rule for rule in ctx.household.rules(system) if rule.kind.rare):
             rows.append(_year_row(ctx, system, rule, [item for item in work if item.task == rule.kind.key], first))
     return Year(first=first.isoformat(), last=last.isoformat(), today=ctx.today.isoformat(), rows=rows)
 
 
 def _year_row(ctx: Context, system: System, rule: Rule, ahead: list[Occurrence], first: date) -> YearRow:
-    past = [entry for entry in ctx.ledger(system).care if entry.task == rule.kind.key and not entry.skipped]
-    done = [(ctx.day_of(entry.at), entry) for entry in past]
+    past = [entry for entry in ctx.household.ledger(system).care if entry.task == rule.kind.key and not entry.skipped]
+    done = [(ctx.household.day_of(entry.at), entry) for entry in past]
     marks = [
         YearMark(day=day.isoformat(), words=f"done {day_words(day)}", done=True, late=False)
         for day, _ in done

@@ -161,11 +161,11 @@ DOSINGS = {
 @router.get("")
 def offer(system_id: Id, ctx: In) -> WhatIfOffer:
     """Where to start: as it stands, larger and rarer, and a little every day."""
-    system, salts = system_store.system(ctx.connection, system_id), shelf.salts(ctx.connection)
+    system, salts = ctx.stored.system(system_id), ctx.stored.salts
     missing = [] if salts else ["a salt on the shelf"]
-    if not any(FACTS[p].dissolved for p in ctx.waters(system).present):
+    if not any(FACTS[p].dissolved for p in ctx.household.waters(system).present):
         missing.append("a first test session on the Bench")
-    usual = ctx.usual_salt.id if ctx.usual_salt else 1
+    usual = ctx.stored.usual_salt.id if ctx.stored.usual_salt else 1
     every, percent = system.schools.change_every_days, system.schools.change_fraction * 100
     continuous = system.schools.answers.get("water_changes") == CONTINUOUS
     now = VariantBody(
@@ -182,7 +182,7 @@ def offer(system_id: Id, ctx: In) -> WhatIfOffer:
         name=system.name,
         alkalinity_unit=unit_of(Parameter.ALKALINITY, ctx.keeper.units).label,
         salts=_priced(ctx, shelf.Shelved.SALT, [(salt.id, salt.name) for salt in salts]),
-        additives=_priced(ctx, shelf.Shelved.ADDITIVE, [(one.id, one.name) for one in shelf.additives(ctx.connection)]),
+        additives=_priced(ctx, shelf.Shelved.ADDITIVE, [(one.id, one.name) for one in ctx.stored.additives]),
         dosings=[Choice(key=key, name=name) for key, name in DOSINGS.items()],
         largest_percent=largest,
         variants=[
@@ -225,10 +225,10 @@ def compare(system_id: Id, body: WhatIfBody, ctx: In) -> Response:
 
 def setting_of(ctx: Context, system_id: int, days: int) -> WhatIfContext:
     """What every variant of a system is tried in."""
-    system = system_store.system(ctx.connection, system_id)
-    view, daily = ctx.waters(system), ctx.ahead(system).daily
+    system = ctx.stored.system(system_id)
+    view, daily = ctx.household.waters(system), ctx.household.ahead(system).daily
     plan = Plan(daily=daily_as_recorded(view.ledger, ctx.now) if daily is None else daily)
-    own = [rule.minutes for rule in ctx.rules(system) if rule.kind.key == WATER_CHANGE]
+    own = [rule.minutes for rule in ctx.household.rules(system) if rule.kind.key == WATER_CHANGE]
     minutes = own[0] if own else tasks()[WATER_CHANGE].minutes
     return WhatIfContext(
         system, view.ledger, view.paces(), plan, ctx.now, days, minutes, evaporation_l(view.ledger, ctx.now)
@@ -290,9 +290,9 @@ def _cost(ctx: Context, variant: Variant, outcome: WhatIfOutcome) -> str:
     """What a month costs in the keeper's money; what has no price is named."""
     salt = shelf.prices(ctx.connection, shelf.Shelved.SALT).get(variant.salt.id)
     prices = shelf.prices(ctx.connection, shelf.Shelved.ADDITIVE)
-    known = {one.formula: prices[one.id] for one in shelf.additives(ctx.connection) if one.id in prices}
+    known = {one.formula: prices[one.id] for one in ctx.stored.additives if one.id in prices}
     names = {compound.name: compound.formula for compound in COMPOUNDS.values()}
-    names |= {one.name: one.formula for one in shelf.additives(ctx.connection)}
+    names |= {one.name: one.formula for one in ctx.stored.additives}
     parts = {name: (g, known.get(names.get(name, name))) for name, g in outcome.compounds_g.items() if g}
     if outcome.salt_g:
         parts[variant.salt.name] = (outcome.salt_g, salt)
@@ -381,7 +381,7 @@ class PriceBody(RequestModel):
 @router.post("/prices")
 def price(system_id: Id, body: PriceBody, ctx: In, key: Key) -> Recorded:
     """Keep what a kilogram costs."""
-    system_store.system(ctx.connection, system_id)
+    ctx.stored.system(system_id)
     if body.kind == shelf.Shelved.FOOD:
         raise InputError("food is not counted by the kilogram", field="kind", accepted="salt or additive")
 

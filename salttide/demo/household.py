@@ -24,6 +24,7 @@ from salttide.core.science.parameters import Parameter
 from salttide.core.system.system import System
 from salttide.files.picture import folder_of, keep_picture, read_picture
 from salttide.fishroom.probes import Probe
+from salttide.household.memo import Memo
 from salttide.store import batch as batch_store
 from salttide.store import container as container_store
 from salttide.store import gear as gear_store
@@ -37,7 +38,6 @@ from salttide.store import rota as rota_store
 from salttide.store import shelf
 from salttide.store import system as system_store
 from salttide.store.database import Database
-from salttide.store.outlook import Outlooks
 from salttide.store.picture import KeptPicture
 
 from .containers import beacon_containers
@@ -141,7 +141,7 @@ def fill(database: Database, pictures: Path) -> None:
                 written = rows(Random(SEED), diary.alkalinity)
                 probe_store.add_probe_rows(connection, system_id, parameter, PROBE_NAME, written)
         _batches(connection, shelf.salt(connection, salt_ids[0]))
-        Outlooks(database, lambda: NOW, ledger_store.Ledgers()).replan(connection, anew=True)
+        Memo(database).anew(NOW).replan(connection, from_scratch=True)
 
 
 def _containers(connection: sqlite3.Connection, system_id: int) -> None:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import json
 import sqlite3
-from collections.abc import Sequence
+from collections import defaultdict
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime
 from typing import Any
@@ -53,17 +54,25 @@ def batch(connection: sqlite3.Connection, batch_id: int) -> StoredBatch:
     row = connection.execute("SELECT * FROM batch WHERE id = ? AND void = 0", (batch_id,)).fetchone()
     if row is None:
         raise NotFoundError("there is no such batch")
-    return _batch(connection, row)
+    events = connection.execute(
+        "SELECT * FROM batch_event WHERE batch_id = ? AND void = 0 ORDER BY at, id", (batch_id,)
+    )
+    return _batch(row, events)
 
 
 def batches(connection: sqlite3.Connection, ended: bool = False) -> list[StoredBatch]:
     """The batches that are not used up, newest first; with `ended` the last twenty of all."""
-    rows = connection.execute("SELECT * FROM batch WHERE void = 0 ORDER BY id DESC LIMIT 20")
-    found = [_batch(connection, row) for row in rows]
+    last = "SELECT * FROM batch WHERE void = 0 ORDER BY id DESC LIMIT 20"
+    events: dict[int, list[sqlite3.Row]] = defaultdict(list)
+    for row in connection.execute(
+        f"SELECT * FROM batch_event WHERE batch_id IN (SELECT id FROM ({last})) AND void = 0 ORDER BY at, id"
+    ):
+        events[row["batch_id"]].append(row)
+    found = [_batch(row, events[row["id"]]) for row in connection.execute(last)]
     return [one for one in found if ended or one.state.phase not in (Phase.USED, Phase.THROWN)]
 
 
-def _batch(connection: sqlite3.Connection, row: sqlite3.Row) -> StoredBatch:
+def _batch(row: sqlite3.Row, rows: Iterable[sqlite3.Row]) -> StoredBatch:
     job = work_of(row["job"])
     if not isinstance(job, BatchWorkOrder):
         raise DataError(f"batch {row['id']} holds other work")
@@ -72,9 +81,7 @@ def _batch(connection: sqlite3.Connection, row: sqlite3.Row) -> StoredBatch:
             to_moment(one["at"]), BatchKind(one["kind"]), one["amount"], _held(one["held"]), one["item"],
             one["system_id"] or 0, one["id"],
         )
-        for one in connection.execute(
-            "SELECT * FROM batch_event WHERE batch_id = ? AND void = 0 ORDER BY at, id", (row["id"],)
-        )
+        for one in rows
     )  # fmt: skip
     portions = tuple(Portion(*one) for one in json.loads(row["portions"]))
     return StoredBatch(

@@ -9,11 +9,12 @@ from dataclasses import asdict, dataclass
 from datetime import date, datetime
 
 from salttide.core.basics.errors import ConflictError, DataError, NotFoundError
-from salttide.core.ledger.plan import DailyDose
+from salttide.core.ledger.plan import DailyDose, DailyPlan
 from salttide.core.planning.work_order import ChangeWorkOrder, DoseWorkOrder, VisualCheckOrder, Work, job_words
 from salttide.core.science.parameters import Parameter
 from salttide.core.upkeep.rota import WATER_CHANGE, Planned
 
+from .by_system import BySystem
 from .database import to_moment
 from .work import work_of, work_text
 
@@ -65,14 +66,14 @@ def add_step(
     return int(cursor.lastrowid or 0)
 
 
-def open_steps(connection: sqlite3.Connection, system_id: int) -> list[StoredStep]:
-    """Steps that are neither done nor withdrawn, by day."""
-    rows = connection.execute(
-        "SELECT * FROM plan_step WHERE system_id = ? AND withdrawn_by IS NULL AND done_command IS NULL"
-        " ORDER BY day, id",
-        (system_id,),
+def open_steps(connection: sqlite3.Connection) -> BySystem[list[StoredStep]]:
+    """Steps that are neither done nor withdrawn, by system, in the order of their days."""
+    return BySystem(
+        connection.execute(
+            "SELECT * FROM plan_step WHERE withdrawn_by IS NULL AND done_command IS NULL ORDER BY day, id"
+        ),
+        lambda rows: [_step(row) for row in rows],
     )
-    return [_step(row) for row in rows]
 
 
 def steps_of_plan(connection: sqlite3.Connection, plan: str) -> list[StoredStep]:
@@ -91,16 +92,15 @@ class GivenStep:
     at: datetime
 
 
-def given_of_plans(connection: sqlite3.Connection, system_id: int) -> dict[str, GivenStep]:
-    """By plan of a system that still has open steps: what was done of it last."""
+def given_of_plans(connection: sqlite3.Connection) -> dict[str, GivenStep]:
+    """By plan that still has open steps: what was done of it last."""
     rows = connection.execute(
         "SELECT done.plan, done.day, max(entry.at) AS at FROM plan_step AS done"
         " JOIN entry ON entry.command = done.done_command AND entry.system_id = done.system_id"
         " AND entry.kind IN ('dose', 'change')"
-        " WHERE done.system_id = ? AND done.withdrawn_by IS NULL AND done.plan IN (SELECT plan FROM plan_step"
-        " WHERE system_id = ? AND withdrawn_by IS NULL AND done_command IS NULL)"
-        " GROUP BY done.id ORDER BY at",
-        (system_id, system_id),
+        " WHERE done.withdrawn_by IS NULL AND done.plan IN (SELECT plan FROM plan_step"
+        " WHERE withdrawn_by IS NULL AND done_command IS NULL)"
+        " GROUP BY done.id ORDER BY at"
     )
     return {row["plan"]: GivenStep(date.fromisoformat(row["day"]), to_moment(row["at"])) for row in rows}
 
@@ -200,20 +200,12 @@ def set_daily(connection: sqlite3.Connection, system_id: int, since: date, doses
     )
 
 
-@dataclass(frozen=True)
-class DailyPlan:
-    """What is dosed every day since a day, as it was planned."""
-
-    since: date
-    doses: tuple[DailyDose, ...]
-
-
-def daily_plans(connection: sqlite3.Connection, system_id: int) -> list[DailyPlan]:
-    """What was planned to be dosed daily, oldest first; the last one is in force."""
-    rows = connection.execute(
-        "SELECT since, doses FROM daily_plan WHERE system_id = ? AND void = 0 ORDER BY id", (system_id,)
+def daily_plans(connection: sqlite3.Connection) -> BySystem[list[DailyPlan]]:
+    """What was planned to be dosed daily, by system, oldest first; the last one is in force."""
+    return BySystem(
+        connection.execute("SELECT system_id, since, doses FROM daily_plan WHERE void = 0 ORDER BY id"),
+        lambda rows: [DailyPlan(date.fromisoformat(row["since"]), _daily(row["doses"])) for row in rows],
     )
-    return [DailyPlan(date.fromisoformat(row["since"]), _daily(row["doses"])) for row in rows]
 
 
 def _daily(text: str) -> tuple[DailyDose, ...]:

@@ -4,27 +4,46 @@ from __future__ import annotations
 
 import json
 import sqlite3
-from collections.abc import Sequence
+from collections import defaultdict
+from collections.abc import Iterable, Sequence
 from dataclasses import asdict, dataclass
 from datetime import datetime
 from typing import Any
 
 from salttide.core.basics.errors import ConflictError, NotFoundError
 from salttide.core.estimate.dose_times import Slot
-from salttide.core.ledger.entries import Dose
 from salttide.core.planning.container import Container, ContainerEvent, ContainerKind
-from salttide.core.planning.delivery import delivered_doses
 from salttide.core.system.shelf import Additive
 
+from .by_system import BySystem
 from .database import dump, to_moment, to_text
 
 
+@dataclass(frozen=True)
+class StoredContainer:
+    """A container with all that happened to it; away_at: when it was taken out of use, None while it is in use."""
+
+    container: Container
+    away_at: datetime | None
+
+
+def all_containers(connection: sqlite3.Connection) -> BySystem[list[StoredContainer]]:
+    """The containers of each system in the order in which they were set up; those that are out of use too."""
+    events: dict[int, list[sqlite3.Row]] = defaultdict(list)
+    for row in connection.execute("SELECT * FROM container_event WHERE void = 0 ORDER BY at, id"):
+        events[row["container_id"]].append(row)
+    return BySystem(
+        connection.execute("SELECT * FROM container WHERE void = 0 ORDER BY id"),
+        lambda rows: [
+            StoredContainer(_container(row, events[row["id"]]), to_moment(row["away_at"]) if row["away_by"] else None)
+            for row in rows
+        ],
+    )
+
+
 def containers(connection: sqlite3.Connection, system_id: int) -> list[Container]:
-    """The containers of a system with all that happened to them, in the order in which they were set up."""
-    rows = connection.execute(
-        "SELECT * FROM container WHERE system_id = ? AND void = 0 AND away_by IS NULL ORDER BY id", (system_id,)
-    ).fetchall()
-    return [_container(connection, row) for row in rows]
+    """The containers of a system that are in use."""
+    return [one.container for one in all_containers(connection)[system_id] if one.away_at is None]
 
 
 def container(connection: sqlite3.Connection, system_id: int, container_id: int) -> Container:
@@ -35,13 +54,13 @@ def container(connection: sqlite3.Connection, system_id: int, container_id: int)
     ).fetchone()
     if row is None:
         raise NotFoundError("there is no such container")
-    return _container(connection, row)
-
-
-def _container(connection: sqlite3.Connection, row: sqlite3.Row) -> Container:
     events = connection.execute(
         "SELECT * FROM container_event WHERE container_id = ? AND void = 0 ORDER BY at, id", (row["id"],)
     )
+    return _container(row, events)
+
+
+def _container(row: sqlite3.Row, events: Iterable[sqlite3.Row]) -> Container:
     return Container(
         row["id"], row["name"], Additive(**json.loads(row["additive"])), row["capacity_ml"], row["level_sd_ml"],
         row["pump"], row["set_name"], row["step_ml"], row["least_ml"], tuple(_event(each) for each in events),
@@ -121,23 +140,6 @@ def add_container_events(
             for e in events
         ],
     )  # fmt: skip
-
-
-def pumped(connection: sqlite3.Connection, system_id: int, since: datetime, now: datetime) -> list[Dose]:
-    """What the containers of a system gave, day by day; those that are out of use until they went."""
-    rows = connection.execute("SELECT * FROM container WHERE system_id = ? AND void = 0", (system_id,)).fetchall()
-    found: list[Dose] = []
-    for row in rows:
-        until = min(now, to_moment(row["away_at"])) if row["away_by"] else now
-        found += delivered_doses(_container(connection, row), since, until)
-    return found
-
-
-def turns(connection: sqlite3.Connection) -> tuple[int, ...]:
-    """Changes with everything that may change what pumps have given."""
-    events = connection.execute("SELECT count(*), total(void) FROM container_event").fetchone()
-    held = connection.execute("SELECT count(*), total(void), count(away_by) FROM container").fetchone()
-    return (*events, *held)
 
 
 def wish(connection: sqlite3.Connection, system_id: int) -> dict[str, Any]:

@@ -162,6 +162,8 @@ class Database:
         self.damaged = damage_of(path)
         self._local = threading.local()
         self._all: list[sqlite3.Connection] = []
+        self._watching = threading.Lock()
+        self._watcher: sqlite3.Connection | None = None
         if not self.damaged:
             self._brought_up()
 
@@ -183,6 +185,14 @@ class Database:
             self._all.append(self._local.connection)
         connection: sqlite3.Connection = self._local.connection
         return connection
+
+    def version(self) -> int:
+        """Another number after every commit, of whichever thread or program: by a connection that never writes."""
+        with self._watching:
+            if self._watcher is None:
+                self._watcher = reading_only(self.path) if self.damaged else connect(self.path)
+                self._all.append(self._watcher)
+            return int(self._watcher.execute("PRAGMA data_version").fetchone()[0])
 
     @contextmanager
     def write(self) -> Iterator[sqlite3.Connection]:
@@ -215,7 +225,7 @@ class Database:
         for connection in self._all:
             connection.close()
         self._all.clear()
-        self._local = threading.local()
+        self._local, self._watcher = threading.local(), None
 
 
 def _begin(connection: sqlite3.Connection) -> None:

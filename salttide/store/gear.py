@@ -7,19 +7,20 @@ from datetime import date
 
 from salttide.core.upkeep.gear import NOT_TOLD, PartKept
 
+from .by_system import BySystem
 from .database import to_moment, to_text
 
 
-def parts_kept(connection: sqlite3.Connection, system_id: int) -> dict[str, PartKept]:
-    """What was told of the parts of a system, by key."""
-    rows = connection.execute("SELECT * FROM part WHERE system_id = ?", (system_id,))
-    return {
-        row["part"]: PartKept(
-            _day(row["since"]), row["hours_per_day"], row["most_hours"], row["most_days"], row["spares"],
-            to_moment(row["counted_at"]) if row["counted_at"] else None, row["note"],
-        )
-        for row in rows
-    }  # fmt: skip
+def parts_kept(connection: sqlite3.Connection) -> BySystem[dict[str, PartKept]]:
+    """What is known of the parts of each system, by system and key."""
+    return BySystem(connection.execute("SELECT * FROM part"), lambda rows: {row["part"]: _part(row) for row in rows})
+
+
+def _part(row: sqlite3.Row) -> PartKept:
+    return PartKept(
+        _day(row["since"]), row["hours_per_day"], row["most_hours"], row["most_days"], row["spares"],
+        to_moment(row["counted_at"]) if row["counted_at"] else None, row["note"],
+    )  # fmt: skip
 
 
 def _day(text: str | None) -> date | None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+from collections import defaultdict
 from dataclasses import dataclass
 from datetime import date, datetime
 
@@ -27,21 +28,19 @@ def instruments(connection: sqlite3.Connection) -> list[Instrument]:
     """What measures what, in the order of testing, with scatter and the checks that count: the latest per standard."""
     order = [parameter.value for parameter in Parameter]
     rows = connection.execute("SELECT name, parameter, sd, per_count FROM instrument WHERE NOT away ORDER BY name")
+    latest: dict[tuple[str, str], dict[float, float]] = defaultdict(dict)
+    for row in connection.execute("SELECT * FROM instrument_check WHERE NOT void ORDER BY at, id"):
+        latest[row["instrument"], row["parameter"]][row["standard"]] = row["reading"]
     return [
         Instrument(
             row["name"],
             Parameter(row["parameter"]),
             row["sd"],
             row["per_count"],
-            tuple(_that_count(checks(connection, row["name"], Parameter(row["parameter"])))),
+            tuple(sorted(latest[row["name"], row["parameter"]].items())),
         )
         for row in sorted(rows, key=lambda row: order.index(row["parameter"]))
     ]
-
-
-def _that_count(kept: list[KeptCheck]) -> list[tuple[float, float]]:
-    latest = {check.standard: check.reading for check in kept}
-    return sorted(latest.items())
 
 
 def checks(connection: sqlite3.Connection, name: str, parameter: Parameter) -> list[KeptCheck]:

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import sqlite3
 
+from .by_system import BySystem
 
-def rules_off(connection: sqlite3.Connection, system_id: int) -> frozenset[str]:
-    """The keys of the rules that stay silent."""
-    rows = connection.execute("SELECT rule FROM rule_off WHERE system_id = ?", (system_id,))
-    return frozenset(row["rule"] for row in rows)
+
+def rules_off(connection: sqlite3.Connection) -> BySystem[frozenset[str]]:
+    """The keys of the rules that stay silent, by system."""
+    return BySystem(
+        connection.execute("SELECT system_id, rule FROM rule_off"), lambda rows: frozenset(row["rule"] for row in rows)
+    )
 
 
 def switch_rule(connection: sqlite3.Connection, system_id: int, rule: str, on: bool) -> None:

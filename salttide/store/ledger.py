@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 from collections.abc import Sequence
-from dataclasses import replace
-from datetime import UTC, datetime, time, timedelta
+from datetime import datetime
 
 from salttide.core.basics.errors import ConflictError, NotFoundError
 from salttide.core.ledger.entries import (
@@ -15,22 +14,15 @@ from salttide.core.ledger.entries import (
     Evaporation,
     Feed,
     Harvest,
-    Ledger,
     Reading,
     TopOff,
-    in_order,
 )
-from salttide.core.ledger.linked import fill_linked
-from salttide.core.planning.delivery import DOSED_AT
 from salttide.core.system.inspection import Event, VisualCheck
-from salttide.core.system.system import System
 
-from .change import daily_plans
-from .container import pumped, put_container_back, turns
+from .container import put_container_back
 from .database import dump, to_moment, to_text
-from .ledger_rows import entries_of, reading_of
-from .probe import probe_count
-from .system import all_systems, earlier_volumes
+from .ledger_rows import reading_of
+from .probe import probe_counts
 
 USED_UP = (("care_move", "used_by"), ("care_split", "first_by"), ("care_split", "used_by"))
 """What doing a task uses up: it stands again when that is taken back."""
@@ -56,52 +48,14 @@ BESIDE = (
 """Tables beside the ledger whose rows are taken back with the command that made them."""
 
 
-def ledger(
-    connection: sqlite3.Connection, system: System, since: datetime | None = None, now: datetime | None = None
-) -> Ledger:
-    """The effective entries of a system, oldest first; `since` leaves out what is older.
-
-    Daily doses of one additive on one day are one dose; with `now`, what pumps delivered up to then counts too, and
-    what is planned daily on days for which nothing of it is known. Where a probe wrote thousands of readings, the last
-    of every three hours stands for them. What came from another system is what that one held.
-    """
-    own = entries_of(connection, system, since)
-    if now is not None:
-        own = _with_pumped(connection, system, own, since, now)
-        own = _with_planned(connection, system, own, now)
-    if not any(change.source for change in own.changes):
-        return own
-    earlier = since - SOURCE_KNOWN if since else None
-    others = [each for each in all_systems(connection, archived=True) if each.id != system.id]
-    found = {each.id: entries_of(connection, each, earlier) for each in others}
-    return fill_linked({**found, system.id: own})[system.id]
-
-
-def _with_pumped(
-    connection: sqlite3.Connection, system: System, own: Ledger, since: datetime | None, now: datetime
-) -> Ledger:
-    """With what pumps really delivered, which is told from their containers."""
-    given = pumped(connection, system.id, since or datetime(2000, 1, 1, tzinfo=UTC), now)
-    return replace(own, doses=tuple(in_order([*own.doses, *given]))) if given else own
-
-
-def _with_planned(connection: sqlite3.Connection, system: System, own: Ledger, now: datetime) -> Ledger:
-    """With the daily doses as they were planned, where the record has none on that day that raises the same."""
-    plans = daily_plans(connection, system.id)
-    if not plans:
-        return own
-    given = {(parameter, dose.at.date()) for dose in own.doses if dose.routine for parameter in dose.amounts}
-    given |= {(parameter, top_off.at.date()) for top_off in own.top_offs for parameter in top_off.holds}
-    ends = [plan.since for plan in plans[1:]] + [now.date() + timedelta(days=1)]
-    added = [
-        Dose(at, dose.additive, dose.mass_g, dose.amounts, True)
-        for plan, end in zip(plans, ends, strict=True)
-        for days in range((end - plan.since).days)
-        if (at := datetime.combine(plan.since + timedelta(days=days), DOSED_AT, UTC)) <= now
-        for dose in plan.doses
-        if not any((parameter, at.date()) in given for parameter in dose.amounts)
-    ]
-    return replace(own, doses=tuple(in_order([*own.doses, *added])))
+def stamps(connection: sqlite3.Connection) -> dict[int, tuple[object, ...]]:
+    """By system, what changes with every entry, import or probe reading that is new or counts no more."""
+    imports = connection.execute("SELECT count(*) FROM import WHERE state = 'done'").fetchone()[0]
+    probes = probe_counts(connection)
+    rows = connection.execute(
+        "SELECT id, (SELECT max(entry.id) FROM entry INDEXED BY entry_latest WHERE system_id = system.id) FROM system"
+    )
+    return {system_id: (last, imports, probes.get(system_id, 0)) for system_id, last in rows}
 
 
 def first_entry(connection: sqlite3.Connection, system_id: int) -> datetime | None:
@@ -109,39 +63,6 @@ def first_entry(connection: sqlite3.Connection, system_id: int) -> datetime | No
     row = connection.execute("SELECT min(at) FROM entry WHERE system_id = ? AND kind = 'reading'", (system_id,))
     found = row.fetchone()[0]
     return to_moment(found) if found else None
-
-
-SOURCE_KNOWN = timedelta(days=90)
-"""What another system held is told from readings up to so long before."""
-
-
-class Ledgers:
-    """Ledgers as last read. Entries are only added, so the last one's number, and that of the imports that count, say
-    whether a ledger is current."""
-
-    def __init__(self) -> None:
-        self._kept: dict[int, tuple[tuple[object, ...], Ledger]] = {}
-
-    def recent(self, connection: sqlite3.Connection, system: System, now: datetime, days: int) -> Ledger:
-        """The ledger of the last `days`, read again only when an entry, the volume or the date is new."""
-        last = int(connection.execute("SELECT coalesce(max(id), 0) FROM entry").fetchone()[0])
-        done = int(connection.execute("SELECT count(*) FROM import WHERE state = 'done'").fetchone()[0])
-        daily = connection.execute("SELECT count(*), sum(void) FROM daily_plan").fetchone()
-        stamp = (
-            last,
-            done,
-            probe_count(connection),
-            *daily,
-            *turns(connection),
-            system.volume_l,
-            earlier_volumes(connection, system.id),
-            now.date(),
-        )
-        kept = self._kept.get(system.id)
-        if kept is None or kept[0] != stamp:
-            since = datetime.combine(now.date() - timedelta(days=days), time(), UTC)
-            kept = self._kept[system.id] = (stamp, ledger(connection, system, since, now))
-        return kept[1]
 
 
 def record(

@@ -5,7 +5,6 @@ from __future__ import annotations
 import json
 import sqlite3
 from collections.abc import Callable
-from dataclasses import replace
 from datetime import datetime
 from itertools import groupby
 from typing import TypeVar
@@ -19,17 +18,19 @@ from salttide.core.system.system import System
 from .care import care_entries
 from .database import to_moment, to_text
 from .probe import probe_readings
-from .system import earlier_volumes
+
+Earlier = tuple[tuple[datetime, float], ...]
+"""Until when which volume held, before the present one."""
 
 
-def entries_of(connection: sqlite3.Connection, system: System, since: datetime | None) -> Ledger:
+def entries_of(connection: sqlite3.Connection, system: System, since: datetime | None, earlier: Earlier = ()) -> Ledger:
     """What counts of a system's entries, from a moment on or all, with what its probes wrote."""
     values = (system.id, to_text(since) if since else "")
     return Ledger(
         system.volume_l,
         _all_readings(connection, values),
         _all(connection, "change", _change, values),
-        _doses(connection, values),
+        _all(connection, "dose", _dose, values),
         care_entries(connection, *values),
         _looks(connection, values),
         _all(connection, "happening", _happening, values),
@@ -37,7 +38,7 @@ def entries_of(connection: sqlite3.Connection, system: System, since: datetime |
         _all(connection, "feed", _feed, values),
         _all(connection, "evaporation", _evaporation, values),
         _all(connection, "harvest", _harvest, values),
-        earlier=earlier_volumes(connection, system.id),
+        earlier=earlier,
     )
 
 
@@ -60,22 +61,6 @@ def _all_readings(connection: sqlite3.Connection, values: tuple[int, str]) -> tu
     by_hand = [reading_of(row) for row in connection.execute(_readings(connection, values), values)]
     written = probe_readings(connection, values[0], to_moment(values[1]) if values[1] else None)
     return tuple(in_order([*by_hand, *written]) if written else by_hand)
-
-
-def _doses(connection: sqlite3.Connection, values: tuple[int, str]) -> tuple[Dose, ...]:
-    """Doses; the daily ones as one for each additive and day (UTC), however often a pump gave it."""
-    given: dict[tuple[str, str], Dose] = {}
-    for dose in _all(connection, "dose", _dose, values, " AND dose.routine = 1"):
-        key = (dose.additive, to_text(dose.at)[:10])
-        before = given.get(key)
-        given[key] = dose if before is None else _together(before, dose)
-    return tuple(in_order([*_all(connection, "dose", _dose, values, " AND dose.routine = 0"), *given.values()]))
-
-
-def _together(one: Dose, other: Dose) -> Dose:
-    held = {*one.amounts, *other.amounts}
-    amounts = {p: one.amounts.get(p, 0.0) + other.amounts.get(p, 0.0) for p in held}
-    return replace(other, mass_g=one.mass_g + other.mass_g, amounts=amounts)
 
 
 def _select(kind: str, only: str = "") -> str:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import sqlite3
+from collections import defaultdict
 from dataclasses import dataclass
 from datetime import date
 from typing import Any
@@ -43,6 +44,17 @@ def animals(connection: sqlite3.Connection, system_id: int) -> list[Animal]:
         (system_id,),
     )
     return [_animal(row) for row in rows]
+
+
+def animals_by_system(connection: sqlite3.Connection) -> dict[int, list[Animal]]:
+    """The animals of every system."""
+    found: dict[int, list[Animal]] = defaultdict(list)
+    for row in connection.execute(
+        f"SELECT animal.*, {_COUNT} AS count FROM animal WHERE away = 0"
+        " AND EXISTS (SELECT 1 FROM animal_turn WHERE animal_id = animal.id AND void = 0) ORDER BY id"
+    ):
+        found[row["system_id"]].append(_animal(row))
+    return found
 
 
 def animal(connection: sqlite3.Connection, system_id: int, animal_id: int) -> Animal:

@@ -18,12 +18,14 @@ SPANS = (HOUR, 6 * HOUR, DAY, 7 * DAY, 28 * DAY)
 
 @dataclass(frozen=True)
 class ProbeSeries:
-    """What one probe wrote of one parameter of a system; every_s: seconds between its readings, about."""
+    """What one probe wrote of one parameter of a system; every_s: seconds between its readings, about · sd: its own
+    scatter where it is on the shelf, else the usual one."""
 
     id: int
     parameter: Parameter
     instrument: str
     every_s: float
+    sd: float
 
     def named(self, parameter: Parameter, instrument: str) -> bool:
         """Whether it is the series of this instrument."""
@@ -44,8 +46,18 @@ class Stretch:
 
 def probe_series(connection: sqlite3.Connection, system_id: int) -> list[ProbeSeries]:
     """All series of a system."""
-    rows = connection.execute("SELECT * FROM probe_series WHERE system_id = ? ORDER BY id", (system_id,))
-    return [ProbeSeries(row["id"], Parameter(row["parameter"]), row["instrument"], row["every_s"]) for row in rows]
+    rows = connection.execute(
+        "SELECT probe_series.*, sd FROM probe_series LEFT JOIN instrument ON instrument.name = probe_series.instrument"
+        " AND instrument.parameter = probe_series.parameter WHERE system_id = ? ORDER BY id",
+        (system_id,),
+    )
+    return [_series(row) for row in rows]
+
+
+def _series(row: sqlite3.Row) -> ProbeSeries:
+    parameter = Parameter(row["parameter"])
+    sd = FACTS[parameter].sd if row["sd"] is None else row["sd"]
+    return ProbeSeries(row["id"], parameter, row["instrument"], row["every_s"], sd)
 
 
 def add_probe_rows(
@@ -173,19 +185,15 @@ def probe_readings(connection: sqlite3.Connection, system_id: int, since: dateti
     start = int(since.timestamp()) if since else 0
     found = []
     for series in probe_series(connection, system_id):
-        sd = connection.execute(
-            "SELECT sd FROM instrument WHERE name = ? AND parameter = ?", (series.instrument, series.parameter.value)
-        ).fetchone()
         rows = connection.execute(
             "SELECT at, mean FROM probe_roll WHERE series_id = :series AND span_s = :hour AND at >= :start"
             " AND (at % :third = 0 OR at = (SELECT max(at) FROM probe_roll WHERE series_id = :series"
             " AND span_s = :hour)) ORDER BY at",
             {"series": series.id, "hour": HOUR, "start": start, "third": THIRD_S},
         )
-        scatter = sd["sd"] if sd else FACTS[series.parameter].sd
         found += [
             Reading(
-                datetime.fromtimestamp(row["at"], UTC), series.parameter, row["mean"], scatter, series.instrument,
+                datetime.fromtimestamp(row["at"], UTC), series.parameter, row["mean"], series.sd, series.instrument,
                 how=HOURLY,
             )
             for row in rows
@@ -221,13 +229,14 @@ _WRITTEN = (
 )
 
 
-def probe_count(connection: sqlite3.Connection) -> int:
-    """How many readings probes have written in all. Asked for with every request: by series, through the key."""
-    row = connection.execute(
-        "SELECT coalesce(sum(count), 0) FROM probe_series CROSS JOIN probe_roll ON series_id = id AND span_s = ?",
+def probe_counts(connection: sqlite3.Connection) -> dict[int, int]:
+    """How many readings probes have written, by system. Asked for with every request: by series, through the key."""
+    rows = connection.execute(
+        "SELECT system_id, sum(count) FROM probe_series CROSS JOIN probe_roll ON series_id = id AND span_s = ?"
+        " GROUP BY system_id",
         (SPANS[-1],),
-    ).fetchone()
-    return int(row[0])
+    )
+    return {system_id: int(count) for system_id, count in rows}
 
 
 def _columns(span: int, rows: Sequence[Sequence[float]]) -> Stretch:

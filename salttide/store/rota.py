@@ -13,20 +13,22 @@ from salttide.core.upkeep.care import USUAL_MINUTES, CareChoice
 from salttide.core.upkeep.rota import Occurrence, Piece, Split
 from salttide.core.upkeep.task import OWN, RoundPart, TaskKind, own_kind
 
+from .by_system import BySystem
 from .database import dump
 from .shelf import keep_keeper, keeper
 
 
-def care_choices(connection: sqlite3.Connection, system_id: int) -> dict[str, CareChoice]:
-    """What the keeper chose, by task."""
-    rows = connection.execute("SELECT * FROM care_choice WHERE system_id = ?", (system_id,))
-    return {
-        row["task"]: CareChoice(
-            bool(row["off"]), row["every_days"], row["minutes"], tuple(json.loads(row["weekdays"])),
-            tuple(json.loads(row["zones"])) if row["zones"] is not None else None, row["most"],
-        )
-        for row in rows
-    }  # fmt: skip
+def care_choices(connection: sqlite3.Connection) -> BySystem[dict[str, CareChoice]]:
+    """What the keeper chose, by system and task."""
+    return BySystem(
+        connection.execute("SELECT * FROM care_choice"), lambda rows: {row["task"]: _choice(row) for row in rows}
+    )
+
+
+def _choice(row: sqlite3.Row) -> CareChoice:
+    zones = tuple(json.loads(row["zones"])) if row["zones"] is not None else None
+    weekdays = tuple(json.loads(row["weekdays"]))
+    return CareChoice(bool(row["off"]), row["every_days"], row["minutes"], weekdays, zones, row["most"])
 
 
 def choose_care(connection: sqlite3.Connection, system_id: int, task: str, choice: CareChoice) -> None:
@@ -45,13 +47,15 @@ def choose_care(connection: sqlite3.Connection, system_id: int, task: str, choic
     )  # fmt: skip
 
 
-def own_tasks(connection: sqlite3.Connection, system_id: int) -> list[TaskKind]:
-    """The keeper's own tasks of a system."""
-    rows = connection.execute("SELECT * FROM own_task WHERE system_id = ? AND void = 0 ORDER BY id", (system_id,))
-    return [
-        own_kind(row["id"], row["name"], row["every_days"], row["minutes"], row["note"], RoundPart(row["phase"]))
-        for row in rows
-    ]
+def own_tasks(connection: sqlite3.Connection) -> BySystem[list[TaskKind]]:
+    """The keeper's own tasks, by system."""
+    return BySystem(
+        connection.execute("SELECT * FROM own_task WHERE void = 0 ORDER BY id"),
+        lambda rows: [
+            own_kind(row["id"], row["name"], row["every_days"], row["minutes"], row["note"], RoundPart(row["phase"]))
+            for row in rows
+        ],
+    )
 
 
 def add_own_task(connection: sqlite3.Connection, system_id: int, kind: TaskKind, note: str, command: str) -> int:
@@ -181,12 +185,12 @@ def away_days(connection: sqlite3.Connection, since: date) -> frozenset[date]:
     )
 
 
-def care_moves(connection: sqlite3.Connection, system_id: int) -> dict[tuple[str, date], date]:
-    """Where the keeper moved occurrences to."""
-    rows = connection.execute(
-        "SELECT task, due, day FROM care_move WHERE system_id = ? AND used_by IS NULL", (system_id,)
+def care_moves(connection: sqlite3.Connection) -> BySystem[dict[tuple[str, date], date]]:
+    """Where the keeper moved occurrences to, by system."""
+    return BySystem(
+        connection.execute("SELECT * FROM care_move WHERE used_by IS NULL"),
+        lambda rows: {(row["task"], date.fromisoformat(row["due"])): date.fromisoformat(row["day"]) for row in rows},
     )
-    return {(row["task"], date.fromisoformat(row["due"])): date.fromisoformat(row["day"]) for row in rows}
 
 
 def move_care(connection: sqlite3.Connection, system_id: int, task: str, due: date, day: date | None) -> None:
@@ -208,15 +212,16 @@ def use_move(connection: sqlite3.Connection, system_id: int, task: str, due: dat
     )
 
 
-def care_splits(connection: sqlite3.Connection, system_id: int) -> dict[tuple[str, date], Split]:
-    """Work that the keeper split over two days, by task and due day."""
-    rows = connection.execute("SELECT * FROM care_split WHERE system_id = ? AND used_by IS NULL", (system_id,))
-    return {
-        (row["task"], date.fromisoformat(row["due"])): Split(
-            row["first_minutes"], date.fromisoformat(row["rest_day"]), row["first_by"] is not None
-        )
-        for row in rows
-    }
+def care_splits(connection: sqlite3.Connection) -> BySystem[dict[tuple[str, date], Split]]:
+    """Work that the keeper split over two days, by system, then by task and due day."""
+    return BySystem(
+        connection.execute("SELECT * FROM care_split WHERE used_by IS NULL"),
+        lambda rows: {(row["task"], date.fromisoformat(row["due"])): _split(row) for row in rows},
+    )
+
+
+def _split(row: sqlite3.Row) -> Split:
+    return Split(row["first_minutes"], date.fromisoformat(row["rest_day"]), row["first_by"] is not None)
 
 
 def split_care(connection: sqlite3.Connection, system_id: int, task: str, due: date, split: Split) -> None:
@@ -269,25 +274,36 @@ REMEMBERED = timedelta(days=60)
 """How long it is remembered where work stood that does not stand there any more."""
 
 
-def placings(connection: sqlite3.Connection, live: bool = True) -> list[Placed]:
-    """Where all work is placed; or with `live` False, where it stood before something was done, skipped or moved."""
-    rows = connection.execute("SELECT * FROM care_placing WHERE live = ?", (int(live),))
-    return [
-        Placed(
-            row["system_id"], row["task"], date.fromisoformat(row["due"]), date.fromisoformat(row["day"]),
-            row["minutes"],
-        )
-        for row in rows
-    ]  # fmt: skip
+def placings(connection: sqlite3.Connection) -> tuple[list[Placed], list[Placed]]:
+    """Where all work is placed, and where it stood before something was done, skipped or moved."""
+    found: tuple[list[Placed], list[Placed]] = ([], [])
+    for row in connection.execute("SELECT * FROM care_placing"):
+        due, day = date.fromisoformat(row["due"]), date.fromisoformat(row["day"])
+        found[not row["live"]].append(Placed(row["system_id"], row["task"], due, day, row["minutes"]))
+    return found
 
 
 def keep_placings(connection: sqlite3.Connection, placed: Iterable[Placed], today: date) -> None:
-    """Keep where all work is placed; what was kept before is remembered for a while."""
+    """Keep where all work is placed; what was kept before is remembered for a while. Only what is new is written."""
     connection.execute("DELETE FROM care_placing WHERE due < ?", ((today - REMEMBERED).isoformat(),))
-    connection.execute("UPDATE care_placing SET live = 0")
-    connection.executemany(
-        "INSERT OR REPLACE INTO care_placing VALUES (?, ?, ?, ?, ?, 1)",
-        [(each.system_id, each.task, each.due.isoformat(), each.day.isoformat(), each.minutes) for each in placed],
+    before, wanted = {*placings(connection)[0]}, {*placed}
+    gone = [[one.system_id, one.task, one.due.isoformat()] for one in before - wanted]
+    connection.execute(
+        "UPDATE care_placing SET live = 0 WHERE (system_id, task, due) IN (SELECT json_extract(value, '$[0]'),"
+        " json_extract(value, '$[1]'), json_extract(value, '$[2]') FROM json_each(?))",
+        (dump(gone),),
+    )
+    _put(
+        connection,
+        [(p.system_id, p.task, p.due.isoformat(), p.day.isoformat(), p.minutes, 1) for p in wanted - before],
+    )
+
+
+def _put(connection: sqlite3.Connection, rows: Iterable[Iterable[object]]) -> None:
+    """All rows by one statement: there are hundreds of them."""
+    columns = ", ".join(f"json_extract(value, '$[{number}]')" for number in range(6))
+    connection.execute(
+        f"INSERT OR REPLACE INTO care_placing SELECT {columns} FROM json_each(?)", (dump([[*row] for row in rows]),)
     )
 
 
@@ -319,11 +335,8 @@ def restore_placings(connection: sqlite3.Connection, command: str, taking_back: 
     ).fetchone()
     if after is None or after["placings"] == _placings_kept(connection):
         connection.execute("DELETE FROM care_placing")
-    live = {(each.system_id, each.task, each.due.isoformat()) for each in placings(connection)}
-    connection.executemany(
-        "INSERT OR REPLACE INTO care_placing VALUES (?, ?, ?, ?, ?, ?)",
-        [each for each in json.loads(row["placings"]) if tuple(each[:3]) not in live],
-    )
+    live = {(each.system_id, each.task, each.due.isoformat()) for each in placings(connection)[0]}
+    _put(connection, [each for each in json.loads(row["placings"]) if tuple(each[:3]) not in live])
     connection.execute("DELETE FROM placing_before WHERE command IN (?, ?)", (command, taking_back))
 
 
@@ -335,14 +348,9 @@ def by_day(placed: Iterable[Placed]) -> Mapping[date, float]:
     return found
 
 
-def changes_left(connection: sqlite3.Connection, system_id: int) -> frozenset[int]:
+def changes_left(connection: sqlite3.Connection) -> frozenset[int]:
     """Water changes without litres that the keeper left as they are, by the number of their entry."""
-    rows = connection.execute(
-        "SELECT entry_id FROM change_left JOIN entry ON entry.id = change_left.entry_id"
-        " WHERE entry.system_id = ? AND change_left.void = 0",
-        (system_id,),
-    )
-    return frozenset(row[0] for row in rows)
+    return frozenset(row[0] for row in connection.execute("SELECT entry_id FROM change_left WHERE void = 0"))
 
 
 def leave_changes(connection: sqlite3.Connection, entry_ids: Iterable[int], command: str) -> None:

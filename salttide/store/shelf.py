@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import sqlite3
+from collections import defaultdict
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date
@@ -107,7 +108,8 @@ class Bucket:
 
 def salts(connection: sqlite3.Connection) -> list[SaltMix]:
     """The salts on the shelf as plans take them: by their labels, and by what their own batches taught."""
-    return [learned_salt(label.salt, batches(connection, label.salt.id)) for label in labels(connection)]
+    known = _batches_by_salt(connection)
+    return [learned_salt(label.salt, known[label.salt.id]) for label in labels(connection)]
 
 
 def salt(connection: sqlite3.Connection, salt_id: int) -> SaltMix:
@@ -222,14 +224,21 @@ def add_batch(connection: sqlite3.Connection, salt_id: int, day: date, item: Mea
 
 def batches(connection: sqlite3.Connection, salt_id: int) -> list[MeasuredBatch]:
     """The batches that count: those of the bucket opened last, or all where none of it was measured yet."""
-    rows = connection.execute(
-        "SELECT measured_batch.*, bucket_id IS (SELECT id FROM bucket WHERE salt_id = ? AND void = 0"
-        " ORDER BY opened_on DESC, id DESC LIMIT 1) AS latest FROM measured_batch WHERE salt_id = ? AND void = 0"
-        " ORDER BY day DESC, id DESC",
-        (salt_id, salt_id),
-    ).fetchall()
-    of_latest = [row for row in rows if row["latest"]]
-    return [_batch(row) for row in of_latest or rows]
+    return _batches_by_salt(connection)[salt_id]
+
+
+def _batches_by_salt(connection: sqlite3.Connection) -> dict[int, list[MeasuredBatch]]:
+    rows: dict[int, list[sqlite3.Row]] = defaultdict(list)
+    for row in connection.execute(
+        "SELECT measured_batch.*, bucket_id IS (SELECT id FROM bucket WHERE salt_id = measured_batch.salt_id"
+        " AND void = 0 ORDER BY opened_on DESC, id DESC LIMIT 1) AS latest FROM measured_batch WHERE void = 0"
+        " ORDER BY day DESC, id DESC"
+    ):
+        rows[row["salt_id"]].append(row)
+    found: dict[int, list[MeasuredBatch]] = defaultdict(list)
+    for salt_id, own in rows.items():
+        found[salt_id] = [_batch(row) for row in [row for row in own if row["latest"]] or own]
+    return found
 
 
 def _batch(row: sqlite3.Row) -> MeasuredBatch:

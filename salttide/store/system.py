@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import sqlite3
+from collections import defaultdict
 from collections.abc import Mapping
 from dataclasses import asdict
 from datetime import datetime
@@ -28,13 +29,31 @@ from salttide.core.system.system import (
 from salttide.core.system.volume import Geometry, SaltTest, Shape, Sump, displacement
 
 from . import livestock
+from .by_system import BySystem
 from .database import dump, to_moment, to_text
 
 
 def all_systems(connection: sqlite3.Connection, archived: bool = False) -> list[System]:
     """Every system in use, in the order in which they were set up; those that are archived only where asked for."""
-    only = "" if archived else " WHERE archived_at IS NULL"
-    return [_stored(connection, row) for row in connection.execute(f"SELECT * FROM system{only} ORDER BY id")]
+    bands, gear = _parts_by_system(connection)
+    kept = livestock.animals_by_system(connection)
+    return [
+        _system({**dict(row), "bands": bands[row["id"]], "gear": gear[row["id"]], "animals": kept[row["id"]]})
+        for row in connection.execute("SELECT * FROM system ORDER BY id")
+        if archived or row["archived_at"] is None
+    ]
+
+
+def _parts_by_system(connection: sqlite3.Connection) -> tuple[dict[int, list[Any]], dict[int, list[Any]]]:
+    bands: dict[int, list[Any]] = defaultdict(list)
+    gear: dict[int, list[Any]] = defaultdict(list)
+    for found, sql in (
+        (bands, "SELECT system_id, parameter, low, high FROM band"),
+        (gear, "SELECT system_id, kind, place, cover_cm FROM gear ORDER BY kind"),
+    ):
+        for row in connection.execute(sql):
+            found[row["system_id"]].append(list(row)[1:])
+    return bands, gear
 
 
 def system(connection: sqlite3.Connection, system_id: int) -> System:
@@ -217,12 +236,12 @@ def versions(connection: sqlite3.Connection, system_id: int) -> list[tuple[datet
     return [(to_moment(row["at"]), _system(json.loads(row["setup"]))) for row in rows]
 
 
-def earlier_volumes(connection: sqlite3.Connection, system_id: int) -> tuple[tuple[datetime, float], ...]:
-    """Until when which volume held, before the present one; oldest first."""
-    rows = connection.execute(
-        "SELECT since, volume_l FROM system_volume WHERE system_id = ? ORDER BY since", (system_id,)
-    ).fetchall()
-    return tuple((to_moment(later["since"]), row["volume_l"]) for row, later in pairwise(rows))
+def earlier_volumes(connection: sqlite3.Connection) -> BySystem[tuple[tuple[datetime, float], ...]]:
+    """Until when which volume held, before the present one; by system, oldest first."""
+    return BySystem(
+        connection.execute("SELECT system_id, since, volume_l FROM system_volume ORDER BY since"),
+        lambda rows: tuple((to_moment(later["since"]), row["volume_l"]) for row, later in pairwise(rows)),
+    )
 
 
 def archive(connection: sqlite3.Connection, system_id: int, at: datetime | None) -> None:

@@ -24,7 +24,7 @@ class Broken(ApiTest):
     def setUp(self) -> None:
         super().setUp()
         self.before = self.get("/rota?days=28")
-        broken = patch("salttide.store.outlook.outlook", unbearable)
+        broken = patch("salttide.household.household.outlook", unbearable)
         broken.start()
         self.addCleanup(broken.stop)
         with self.assertLogs("salttide", "ERROR") as self.written:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+from datetime import timedelta
 from typing import Any, ClassVar
 
 from salttide.fishroom.pump import DosingPump
@@ -37,12 +38,10 @@ class Containers(ContainerTest):
 
     def test_what_really_came_is_in_the_ledger(self) -> None:
         from salttide.core.science.parameters import Parameter
-        from salttide.store import ledger as ledger_store
-        from salttide.store import system as system_store
         from tests.api.base import NOW
 
-        connection = self.app.state.database.connection
-        book = ledger_store.ledger(connection, system_store.system(connection, BEACON), None, NOW)
+        household = self.app.state.memo.household(NOW)
+        book = household.history(household.stored.system(BEACON), NOW - timedelta(days=800))
         doses = [dose for dose in book.doses if dose.additive == "calcium stock"]
         # 8.7 mL of 140 g/L a day at first: 1.218 g; a fifth less at the end.
         self.assertAlmostEqual(doses[10].mass_g, 1.218, delta=0.03)

@@ -98,12 +98,8 @@ class WhatIf(ApiTest):
         wanted = self.as_it_stands(dosing="two_part", alkalinity=0.4)
         self.post(f"/systems/{EELGRASS}/whatif/adopt", {**wanted, "percent": 15})
         self.app.state.clock._at = self.app.state.clock.now().replace(day=30)
-        view = self.app.state.ledgers
-        from salttide.store import system as system_store
-
-        connection = self.app.state.database.connection
-        system = system_store.system(connection, EELGRASS)
-        book = view.recent(connection, system, self.app.state.clock.now(), 90)
+        household = self.app.state.memo.household(self.app.state.clock.now())
+        book = household.ledger(household.stored.system(EELGRASS))
         routine = [dose for dose in book.doses if dose.routine and dose.additive == "Na2CO3"]
         self.assertEqual([dose.at.day for dose in routine], [25, 26, 27, 28, 29, 30])
 

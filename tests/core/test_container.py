@@ -119,12 +119,12 @@ class Deliveries(unittest.TestCase):
         self.assertIsNone(delivery_of(soda(), now(3)))
         self.assertIsNone(delivery_of(soda(on(0, FILLED, 1000.0), on(7, LEVEL, 1000.0)), now(7)))
         self.assertIsNone(contents(soda(), now(3)))
-        self.assertEqual(delivered_doses(soda(), NOON, now(9)), [])
+        self.assertEqual(delivered_doses(soda(), NOON, now(9), UTC), [])
         self.assertIsNone(daily_dose(soda(on(0, FILLED, 1000.0)), now(1)))
 
     def test_the_ledger_gets_what_was_delivered(self):
         container = soda(*BEGUN, on(7, LEVEL, 888.0), on(14, LEVEL, 776.0))
-        doses = delivered_doses(container, NOON, now(14))
+        doses = delivered_doses(container, NOON, now(14), UTC)
         self.assertEqual(len(doses), 15)
         # A whole day: 16 mL of 20, 1.6 g, of which 105.99 g hold two equivalents.
         self.assertAlmostEqual(doses[5].mass_g, 1.6, places=9)
@@ -133,7 +133,7 @@ class Deliveries(unittest.TestCase):
         self.assertAlmostEqual(daily_dose(container, now(14)).mass_g, 1.6, places=9)
 
     def test_on_the_first_day_only_what_was_set_counts(self):
-        first = delivered_doses(soda(*BEGUN), NOON, now(2))[0]
+        first = delivered_doses(soda(*BEGUN), NOON, now(2), UTC)[0]
         self.assertAlmostEqual(first.mass_g, 1.0, places=9)  # from noon to midnight: 10 mL
 
 
@@ -156,7 +156,7 @@ class Contents(unittest.TestCase):
     def test_once_dry_it_gives_no_more(self):
         # 100 mL at 20 a day: ten from the first noon to midnight, four whole days, and the last ten: 10 g in all.
         small = soda(on(0, FILLED, 100.0), on(0, SET, 20.0))
-        given = [dose.mass_g for dose in delivered_doses(small, NOON, now(9))]
+        given = [dose.mass_g for dose in delivered_doses(small, NOON, now(9), UTC)]
         self.assertAlmostEqual(sum(given), 10.0, places=9)
         self.assertEqual(len(given), 6)
         self.assertIsNone(daily_dose(small, now(9)))

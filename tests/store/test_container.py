@@ -15,6 +15,7 @@ from salttide.core.planning.container import Container, ContainerEvent, Containe
 from salttide.core.science.parameters import Parameter
 from salttide.core.system.shelf import Additive
 from salttide.demo.systems import SKIFF
+from salttide.household.memo import Memo
 from salttide.store import container as store
 from salttide.store import ledger as ledger_store
 from salttide.store import system as system_store
@@ -49,8 +50,8 @@ class Containers(unittest.TestCase):
         return number
 
     def doses(self) -> list[float]:
-        system = system_store.system(self.connection, self.system_id)
-        book = ledger_store.ledger(self.connection, system, None, NOW)
+        household = Memo(self.database).household(NOW)
+        book = household.history(household.stored.system(self.system_id), NOW - timedelta(days=90))
         return [dose.mass_g for dose in book.doses if Parameter.ALKALINITY in dose.amounts]
 
     def test_what_is_kept_comes_back_as_it_was(self) -> None:

@@ -17,6 +17,7 @@ from salttide.core.system.inspection import Event, VisualCheck
 from salttide.store import ledger as store
 from salttide.store import system as system_store
 from salttide.store.database import Database, migrations
+from salttide.store.ledger_rows import entries_of
 from tests.core.cases import BEACON
 
 LAMP = "new lamp, or the light changed"
@@ -39,7 +40,7 @@ class StoreTest(unittest.TestCase):
 
     def book(self):
         connection = self.database.connection
-        return store.ledger(connection, system_store.system(connection, self.system_id))
+        return entries_of(connection, system_store.system(connection, self.system_id), None)
 
 
 class AppendOnly(StoreTest):

@@ -4,20 +4,21 @@ from __future__ import annotations
 
 import sqlite3
 from dataclasses import replace
-from datetime import UTC, date, datetime, timedelta
+from datetime import UTC, date, datetime
 
 from salttide.core.basics.errors import ConflictError, NotFoundError
-from salttide.core.ledger.entries import Care, Change, Dose, Evaporation, Harvest, Reading, TopOff
+from salttide.core.ledger.entries import Care, Evaporation, Harvest, TopOff
 from salttide.core.runbook.steps import Answer, AnswerKind
 from salttide.core.science.parameters import Parameter
 from salttide.core.upkeep.care import CareChoice, rules_of
+from salttide.household.memo import Memo
 from salttide.store import change as change_store
 from salttide.store import ledger as ledger_store
 from salttide.store import rota as rota_store
 from salttide.store import runbook as run_store
 from salttide.store import shelf
 from salttide.store import system as system_store
-from tests.core.cases import BEACON, KITTIWAKE, PLAINMARK, SKIFF
+from tests.core.cases import BEACON, KITTIWAKE, PLAINMARK
 from tests.core.test_runbook import job
 from tests.store.test_database import AT, StoreTest
 
@@ -34,7 +35,7 @@ class Systems(StoreTest):
             rota_store.choose_care(connection, self.system_id, "scrape_front", CareChoice(every_days=9))
             weekly = replace(BEACON, id=self.system_id, schools=replace(BEACON.schools, change_every_days=10))
             system_store.change_system(connection, weekly, AT)
-        choices = rota_store.care_choices(self.database.connection, self.system_id)
+        choices = rota_store.care_choices(self.database.connection)[self.system_id]
         rules = {rule.kind.key: rule.every_days for rule in rules_of(weekly, choices)}
         kept = {key: rules[key] for key in ("water_change", "scrape_front", "siphon", "skimmer_cup")}
         self.assertEqual(kept, {"water_change": 10, "scrape_front": 9, "siphon": 10, "skimmer_cup": 4})
@@ -58,11 +59,11 @@ class Systems(StoreTest):
         due = date(2026, 11, 26)
         with self.database.write() as connection:
             rota_store.move_care(connection, self.system_id, "scrape_front", due, DAY)
-        moves = rota_store.care_moves(self.database.connection, self.system_id)
+        moves = rota_store.care_moves(self.database.connection)[self.system_id]
         self.assertEqual(moves, {("scrape_front", due): DAY})
         with self.database.write() as connection:
             rota_store.move_care(connection, self.system_id, "scrape_front", due, None)
-        self.assertEqual(rota_store.care_moves(self.database.connection, self.system_id), {})
+        self.assertEqual(rota_store.care_moves(self.database.connection)[self.system_id], {})
 
 
 class PlanCase(StoreTest):
@@ -86,7 +87,7 @@ class Plans(PlanCase):
         with self.assertRaises(ConflictError):
             change_store.open_step(connection, first)
         self.assertEqual(change_store.take_back_plan(connection, "p2", by="undo"), 1)
-        self.assertEqual([step.id for step in change_store.open_steps(connection, self.system_id)], [first])
+        self.assertEqual([step.id for step in change_store.open_steps(connection)[self.system_id]], [first])
         self.assertTrue(change_store.step(connection, second).withdrawn)
         self.assertEqual(change_store.take_back_plan(connection, "p2", by="again"), 0)
 
@@ -147,21 +148,8 @@ class Shelf(StoreTest):
         self.assertEqual((settings.zone.key, dict(settings.units), settings.salt_id), ("UTC", {}, None))
 
 
-class Kept(StoreTest):
-    def test_a_ledger_in_memory_is_read_again_when_an_entry_the_volume_or_the_date_is_new(self):
-        ledgers, connection = ledger_store.Ledgers(), self.database.connection
-        system = system_store.system(connection, self.system_id)
-        first = ledgers.recent(connection, system, AT, 90)
-        self.assertIs(ledgers.recent(connection, system, AT, 90), first)
-        self.record(Care(AT, "siphon", 12))
-        second = ledgers.recent(connection, system, AT, 90)
-        self.assertEqual(len(second.care), 1)
-        bigger = replace(system, geometry=replace(system.geometry, sump_l=68))
-        self.assertAlmostEqual(ledgers.recent(connection, bigger, AT, 90).volume_l, first.volume_l + 10)
-
-
 class Balance(StoreTest):
-    """Every kind of entry of the balance comes back as it was, and water of another system is what that one held."""
+    """Every kind of entry of the balance comes back as it was."""
 
     def test_all_kinds_come_back(self):
         at = datetime(2026, 11, 1, 12, tzinfo=UTC)
@@ -173,35 +161,6 @@ class Balance(StoreTest):
         with self.database.write() as connection:
             system_id = system_store.add_system(connection, replace(BEACON, name="Own"), at)
             ledger_store.record(connection, system_id, entries, "key-balance", at)
-        found = ledger_store.ledger(self.database.connection, system_store.system(self.database.connection, system_id))
+        found = Memo(self.database).household(at).recorded(system_store.system(self.database.connection, system_id))
         for kept, told in zip([*found.top_offs, *found.evaporations, *found.harvests], entries, strict=True):
             self.assertEqual(replace(kept, id=0), told)
-
-    def test_daily_doses_of_one_day_are_one(self):
-        at = datetime(2026, 11, 1, 6, tzinfo=UTC)
-        doses = [Dose(at + timedelta(hours=h), "soda", 1.0, {Parameter.ALKALINITY: 5.0}, True) for h in range(0, 48, 4)]
-        with self.database.write() as connection:
-            system_id = system_store.add_system(connection, replace(BEACON, name="Own"), at)
-            ledger_store.record(connection, system_id, doses, "key-daily", at)
-        found = ledger_store.ledger(self.database.connection, system_store.system(self.database.connection, system_id))
-        # From 06:00 on the first day five times, on the second six, on the third once.
-        self.assertEqual([dose.amounts[Parameter.ALKALINITY] for dose in found.doses], [25.0, 30.0, 5.0])
-
-    def test_water_of_another_system_follows_that_systems_corrected_readings(self):
-        at = datetime(2026, 11, 1, 12, tzinfo=UTC)
-        with self.database.write() as connection:
-            first = system_store.add_system(connection, replace(BEACON, name="Own"), at)
-            second = system_store.add_system(connection, replace(SKIFF, name="Other"), at)
-            old = Reading(at, Parameter.NITRATE, 12.0, 1.0, "kit")
-            (entry,) = ledger_store.record(connection, first, [old], "key-first", at)
-            later = at + timedelta(days=1)
-            ledger_store.record(connection, second, [Change(later, 14.0, 14.0, {}, source=first)], "key-second", later)
-        skiff = system_store.system(self.database.connection, second)
-        self.assertEqual(
-            ledger_store.ledger(self.database.connection, skiff).changes[0].incoming, {Parameter.NITRATE: 12.0}
-        )
-        with self.database.write() as connection:
-            ledger_store.correct(connection, entry, replace(old, value=8.0), "key-corrected", at)
-        self.assertEqual(
-            ledger_store.ledger(self.database.connection, skiff).changes[0].incoming, {Parameter.NITRATE: 8.0}
-        )

@@ -15,6 +15,7 @@ from salttide.core.system.livestock import Animal, Demand, StockChange
 from salttide.core.system.shelf import Additive
 from salttide.core.system.system import Limits, Panel, SourceWater
 from salttide.core.system.volume import Geometry, SaltTest, Shape, Sump
+from salttide.household.memo import Memo
 from salttide.store import instrument as instrument_store
 from salttide.store import ledger as store
 from salttide.store import light as light_store
@@ -60,16 +61,16 @@ class Systems(StoreTest):
             self.edit(AT - timedelta(days=days), geometry=replace(BEACON.geometry, sump_l=sump_l))
         connection = self.database.connection
         self.assertEqual(len(system_store.versions(connection, self.system_id)), 4)
-        volumes = [round(volume) for _, volume in system_store.earlier_volumes(connection, self.system_id)]
+        volumes = [round(volume) for _, volume in system_store.earlier_volumes(connection)[self.system_id]]
         self.assertEqual(volumes, [334, 344])
-        book = store.ledger(connection, self.stored())
+        book = Memo(self.database).household(AT).recorded(self.stored())
         for days, litres in ((20, 334), (7, 344), (1, 354)):
             self.assertEqual(round(book.volume_at(AT - timedelta(days=days))), litres)
 
     def test_a_volume_that_was_wrong_is_corrected_for_its_own_time_only(self):
         self.edit(AT - timedelta(days=10), geometry=replace(BEACON.geometry, sump_l=68))
         self.edit(AT, always=True, geometry=replace(BEACON.geometry, sump_l=70))
-        (earlier,) = system_store.earlier_volumes(self.database.connection, self.system_id)
+        (earlier,) = system_store.earlier_volumes(self.database.connection)[self.system_id]
         self.assertEqual((earlier[0], round(earlier[1])), (AT - timedelta(days=10), 334))
 
     def test_versions_cannot_be_removed(self):

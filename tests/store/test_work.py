@@ -98,7 +98,7 @@ class Frozen(StoreTest):
             change_store.add_step(connection, self.system_id, "c", DAY, "look", "Look again", 5, look)
             change_store.add_step(connection, self.system_id, "c", DAY, "change", "Change", 50, job())
             self.assertEqual(change_store.withdraw_open(connection, self.system_id, "d"), 1)
-        kinds = [step.kind for step in change_store.open_steps(self.database.connection, self.system_id)]
+        kinds = [step.kind for step in change_store.open_steps(self.database.connection)[self.system_id]]
         self.assertEqual(kinds, ["look"])
 
 
@@ -226,7 +226,7 @@ class FromBefore(StoreTest):
     def test_plans_and_answers_are_all_there_and_the_run_under_way_says_why_it_ended(self):
         database = Database(self.old())
         self.addCleanup(database.close)
-        (step,) = change_store.open_steps(database.connection, 1)
+        (step,) = change_store.open_steps(database.connection)[1]
         self.assertEqual((step.name, step.job), ("Change 40.0 L", job(system_id=1)))
         run = run_store.run(database.connection, 1)
         self.assertEqual((run.step_id, run.batch_id), (1, 0))

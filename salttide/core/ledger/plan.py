@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 
 from ..science.parameters import Parameter
 from .entries import Ledger, Moving
@@ -20,6 +20,14 @@ class DailyDose:
     additive: str
     mass_g: float
     amounts: Mapping[Parameter, float]
+
+
+@dataclass(frozen=True)
+class DailyPlan:
+    """What is dosed every day since a day, as it was planned."""
+
+    since: date
+    doses: tuple[DailyDose, ...]
 
 
 @dataclass(frozen=True)

@@ -5,29 +5,31 @@ from __future__ import annotations
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta, tzinfo
+from functools import cached_property
 
 from ..estimate.budget import speed_words
 from ..estimate.dose_review import Fit, dose_words, review_dose
 from ..estimate.forecast import Crossing, crossing
 from ..estimate.rate import Pace, pace_of
 from ..estimate.supplementation import brought_by_changes
-from ..judgement.cycling import breaking_in
+from ..judgement.cycling import BreakingIn, breaking_in
 from ..judgement.findings import Judgement, judge_situation
 from ..judgement.retest import Retest, retests
 from ..judgement.situation import Situation
 from ..ledger.balance import Present, present_water
-from ..ledger.entries import Ledger
+from ..ledger.entries import Care, Ledger
 from ..ledger.plan import Plan, daily_as_recorded
 from ..ledger.verdict import REAL_SDS, Verdict, judge, judge_expected, series
 from ..planning.correction import off_course
 from ..planning.delivery import diagnosis, refills
 from ..planning.done_change import without_litres
+from ..planning.work_order import ChangeWorkOrder
 from ..science.parameters import FACTS, Parameter
 from ..science.units import UnitChoice
 from ..system.finding import Finding
 from ..system.system import Stage, System
 from ..upkeep.care import Upkeep, going_on, on_their_days
-from ..upkeep.rota import WATER_CHANGE, Book, Occurrence, occurrences
+from ..upkeep.rota import WATER_CHANGE, Book, Occurrence, Planned, occurrences
 from .next_up import DosingState, NextItem, Standing, Summary, next_up, summary
 from .upcoming import Ahead
 
@@ -71,9 +73,42 @@ class SystemState(Waters):
     tests: tuple[Retest, ...]
     occurrences: tuple[Occurrence, ...]
     plan: Plan
-    next: tuple[NextItem, ...]
-    summary: Summary
     leaving: Mapping[Parameter, Crossing]
+    basis: Basis
+
+    @cached_property
+    def next(self) -> tuple[NextItem, ...]:
+        """What to do now, in order."""
+        s, basis = self.basis.situation, self.basis
+        return tuple(
+            next_up(
+                self.system, self.ledger, self.tests, self.judgement, self.occurrences, self.now, s.zone, basis.to_mix,
+                basis.dosing, basis.cycle, basis.bare,
+            )
+        )  # fmt: skip
+
+    @cached_property
+    def summary(self) -> Summary:
+        """How the system stands, in a few words; while cycling, in which phase it is."""
+        if self.system.stage != Stage.BREAKING_IN:
+            return summary(self.verdicts, self.judgement, self.occurrences)
+        return Summary(Standing.WAIT, f"{breaking_in(self.basis.situation).words}. No water change meanwhile.")
+
+    def with_work(self, work: Sequence[Occurrence]) -> SystemState:
+        """The same system with its work on other days."""
+        return replace(self, occurrences=tuple(work))
+
+
+@dataclass(frozen=True)
+class Basis:
+    """What a state follows from besides its water: its situation, what containers say, a new system's cycle, changes
+    without litres, and the planned steps that a batch is to be mixed for."""
+
+    situation: Situation
+    dosing: DosingState
+    cycle: BreakingIn | None
+    bare: Sequence[Care]
+    to_mix: Sequence[tuple[Planned, ChangeWorkOrder]]
 
 
 def waters(system: System, ledger: Ledger, now: datetime) -> Waters:
@@ -110,11 +145,11 @@ def outlook(
     found = work_of(system, ledger, upkeep, ahead, now, until, zone, judgement.findings)
     bare = without_litres(ledger, now - MEMORY, zone, left)
     cycle = breaking_in(situation) if system.stage == Stage.BREAKING_IN else None
-    tests, dosing = retests(situation, judgement.findings), _dosing(situation, ahead)
-    then = next_up(system, ledger, tests, judgement, found, now, zone, ahead.to_mix(today), dosing, cycle, bare)
+    basis = Basis(situation, _dosing(situation, ahead), cycle, bare, ahead.to_mix(today))
+    tests = retests(situation, judgement.findings)
     return SystemState(
-        system, ledger, now, water, tuple(verdicts), judgement, tuple(tests), tuple(found), plan, tuple(then),
-        _summary(situation, verdicts, judgement, found), _leaving(situation),
+        system, ledger, now, water, tuple(verdicts), judgement, tuple(tests), tuple(found), plan, _leaving(situation),
+        basis,
     )  # fmt: skip
 
 
@@ -163,15 +198,6 @@ def _leaving(situation: Situation) -> dict[Parameter, Crossing]:
             if leaves:
                 found[parameter] = leaves
     return found
-
-
-def _summary(
-    situation: Situation, verdicts: Sequence[Verdict], judgement: Judgement, found: Sequence[Occurrence]
-) -> Summary:
-    """How the system stands; while breaking in, in which phase it is."""
-    if situation.system.stage != Stage.BREAKING_IN:
-        return summary(verdicts, judgement, found)
-    return Summary(Standing.WAIT, f"{breaking_in(situation).words}. No water change meanwhile.")
 
 
 def verdicts_of(

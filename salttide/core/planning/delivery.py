@@ -7,13 +7,14 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import UTC, date, datetime, time, timedelta, tzinfo
+from datetime import date, datetime, time, timedelta, tzinfo
 from enum import StrEnum
 from math import inf, sqrt
 
 from ..basics.dates import later
 from ..basics.number_text import show_number
 from ..basics.phrasing import capital, moment_words
+from ..ledger.daily import DOSED_AT
 from ..ledger.entries import Dose
 from ..ledger.plan import DailyDose
 from ..system.additive_amount import grams_in, rises
@@ -103,6 +104,7 @@ def delivery_of(container: Container, now: datetime) -> Delivery | None:
     not excused by the months before.
 
     >>> from .container import ContainerEvent
+    >>> from datetime import UTC
     >>> noon = datetime(2026, 11, 24, 12, tzinfo=UTC)
     >>> events = [ContainerEvent(noon, ContainerKind.FILLED, 1000.0), ContainerEvent(noon, ContainerKind.SET, 20.0)]
     >>> events.append(ContainerEvent(noon + timedelta(days=14), ContainerKind.LEVEL, 776.0))
@@ -158,19 +160,19 @@ def delivered_share(container: Container, at: datetime, now: datetime) -> float:
     return 1.0
 
 
-def delivered_doses(container: Container, since: datetime, now: datetime) -> list[Dose]:
-    """What was delivered on each day (UTC), as entries of the ledger: what was set times what really came.
+def delivered_doses(container: Container, since: datetime, now: datetime, zone: tzinfo) -> list[Dose]:
+    """What was delivered on each of the keeper's days, as entries of the ledger: what was set times what really came.
 
     Nothing is counted before its pump was first set, and nothing more than the last known level held.
     """
     turns, known = container.of(ContainerKind.SET), container.of(ContainerKind.FILLED, ContainerKind.LEVEL)
     if not turns:
         return []
-    day = max(since, turns[0].at).astimezone(UTC).date()
+    day = max(since, turns[0].at).astimezone(zone).date()
     found, left, read_at = [], *((known[-1].ml, known[-1].at) if known else (inf, now))
-    while (noon := datetime.combine(day, DOSED_AT, UTC)) <= now:
-        begin = datetime.combine(day, time(), UTC)
-        end, share = begin + timedelta(days=1), delivered_share(container, noon, now)
+    while (noon := datetime.combine(day, DOSED_AT, zone)) <= now:
+        begin, end = (datetime.combine(each, time(), zone) for each in (day, day + timedelta(days=1)))
+        share = delivered_share(container, noon, now)
         since_read = min(left, container.set_between(max(begin, read_at), end) * share) if end > read_at else 0.0
         left -= since_read
         ml = since_read + (container.set_between(begin, min(end, read_at)) * share if begin < read_at else 0.0)
@@ -178,10 +180,6 @@ def delivered_doses(container: Container, since: datetime, now: datetime) -> lis
             found.append(dose_of(container.additive, ml, noon))
         day += timedelta(days=1)
     return found
-
-
-DOSED_AT = time(12)
-"""When a day's dose counts as given, UTC."""
 
 
 def dose_of(additive: Additive, ml: float, at: datetime) -> Dose:

@@ -22,6 +22,9 @@ CREATE TABLE placing_before (
   placings TEXT NOT NULL CHECK (json_valid(placings))
 ) STRICT;
 
+-- The last entry of each system at once: whether its ledger is current.
+CREATE INDEX entry_latest ON entry (system_id, id);
+
 -- Finite bounds of every stored number and day: a CHECK for tables that were there before it. They stop what no form lets
 -- through; what each field takes is said at the edge. An empty text is a day that is not known.
 CREATE TRIGGER additive_bounds_insert BEFORE INSERT ON additive WHEN

@@ -1,0 +1,282 @@
+"""Every system as it stands at one moment: what is stored, and what the core makes of it."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from datetime import date, datetime, timedelta
+from functools import cached_property
+from typing import TypeVar
+
+from salttide.core.basics.errors import DamagedError
+from salttide.core.jot.answer import JotContext
+from salttide.core.jot.statement import RecordContext
+from salttide.core.ledger.entries import Ledger
+from salttide.core.ledger.plan import DailyDose, daily_as_recorded
+from salttide.core.overview.state import AHEAD_DAYS, MEMORY, SystemState, Waters, outlook, waters, work_of
+from salttide.core.overview.upcoming import Ahead
+from salttide.core.planning.container import Container
+from salttide.core.planning.delivery import daily_dose, with_pumps
+from salttide.core.planning.missed import PlanPart, replanned
+from salttide.core.planning.work_order import Work
+from salttide.core.science.parameters import Parameter
+from salttide.core.system.system import System
+from salttide.core.upkeep.care import PLACED_DAYS, Availability, Upkeep, moved_to, placing_of, rules_of
+from salttide.core.upkeep.due import Rule
+from salttide.core.upkeep.rota import Occurrence, Planned
+from salttide.core.upkeep.scheduling_model import Days, Schedule
+from salttide.faults import fault_number
+from salttide.store import instrument as instrument_store
+from salttide.store import rota as rota_store
+from salttide.store import shelf
+
+from .ledgers import Ledgers, complete, recorded
+from .stored import Stored
+
+Told = TypeVar("Told")
+
+
+@dataclass(frozen=True)
+class Broken:
+    """A system that cannot be told, and the number of the fault in the log."""
+
+    system: System
+    reference: str
+
+
+class Household:
+    """All systems at one moment. broken: those that could not be told so far."""
+
+    broken: dict[int, Broken]
+
+    def __init__(
+        self, stored: Stored, ledgers: Ledgers, now: datetime, shown: Sequence[rota_store.Placed] | None = None
+    ) -> None:
+        self.stored, self.ledgers, self.now, self.shown = stored, ledgers, now, shown
+        self.broken = {}
+
+    @cached_property
+    def stood(self) -> Sequence[rota_store.Placed]:
+        """Where work stood that is not placed any more."""
+        live, before = self.stored.placings
+        here = {(one.system_id, one.task, one.due) for one in self.placed}
+        return [one for one in (*before, *live) if (one.system_id, one.task, one.due) not in here]
+
+    @property
+    def placed(self) -> Sequence[rota_store.Placed]:
+        """Where work stands: as it was shown last, or else as it is stored."""
+        return self.stored.placings[0] if self.shown is None else self.shown
+
+    def each(self, tell: Callable[[System], Told]) -> dict[int, Told]:
+        """What `tell` says of every system. One that cannot be told is set aside in `broken`: the others stand."""
+        found = {}
+        for system in self.stored.systems:
+            if system.id in self.broken:
+                continue
+            try:
+                found[system.id] = tell(system)
+            except (sqlite3.Error, DamagedError):
+                raise
+            except Exception as error:
+                reference = fault_number(error, f"system {system.id}, {system.name}")
+                self.broken[system.id] = Broken(system, reference)
+        return found
+
+    @property
+    def today(self) -> date:
+        """The keeper's date."""
+        return self.day_of(self.now)
+
+    def day_of(self, at: datetime | str) -> date:
+        """The keeper's date of a moment."""
+        moment = datetime.fromisoformat(at) if isinstance(at, str) else at
+        return moment.astimezone(self.keeper.zone).date()
+
+    @property
+    def keeper(self) -> shelf.Keeper:
+        """The keeper's settings."""
+        return self.stored.keeper
+
+    @cached_property
+    def views(self) -> Mapping[int, SystemState]:
+        """The state of each system as far ahead as work is scheduled, before its work is scheduled with the others'."""
+        return self.each(lambda system: self._assembled(system, self._kept(system.id), PLACED_DAYS))
+
+    @cached_property
+    def schedule(self) -> tuple[Schedule, Days]:
+        """The work of all systems on its days, under the keeper's minutes."""
+        return self._scheduled(self.views)
+
+    def outlook(self, system: System, ahead_days: int = AHEAD_DAYS) -> SystemState:
+        """The state of a system from the readings that still say something, with its work as it is scheduled."""
+        if system.id not in self.views or ahead_days > PLACED_DAYS:
+            return self._assembled(system, self.keeping(system.id), ahead_days)
+        view, until = self.views[system.id], self.today + timedelta(days=ahead_days)
+        work = moved_to(system.id, view.occurrences, self.schedule[0].days)
+        return view.with_work([item for item in work if item.day <= until])
+
+    def _assembled(self, system: System, keeping: Availability, ahead_days: int) -> SystemState:
+        return outlook(
+            system,
+            self.ledger(system),
+            self._upkeep(system, keeping),
+            self.ahead(system),
+            self.now,
+            self.keeper.zone,
+            self.keeper.units,
+            self.today + timedelta(days=ahead_days),
+            self.stored.rules_off[system.id],
+            self._expired,
+            self.stored.changes_left,
+        )
+
+    def rules(self, system: System) -> list[Rule]:
+        """The rules of a system's care."""
+        choices = self.stored.care_choices[system.id]
+        own = self.stored.own_tasks[system.id]
+        home = system.id == min((one.id for one in self.stored.systems), default=system.id)
+        parts = self.stored.parts_kept[system.id]
+        return rules_of(system, choices, own, self.ledger(system).care, home, parts)
+
+    def upkeep(self, system: System) -> Upkeep:
+        """What the rota of a system follows from."""
+        return self._upkeep(system, self.keeping(system.id))
+
+    def _upkeep(self, system: System, keeping: Availability) -> Upkeep:
+        moves = self.stored.care_moves[system.id]
+        splits = self.stored.care_splits[system.id]
+        return Upkeep(self.rules(system), moves, keeping, splits=splits)
+
+    def keeping(self, system_id: int) -> Availability:
+        """The keeper's minutes and absences, and where the work is scheduled."""
+        days = self.schedule[0].days
+        mine = {(task, due): day for (number, task, due, step), day in days.items() if number == system_id and not step}
+        return replace(self._kept(system_id), placed=mine)
+
+    def _kept(self, system_id: int) -> Availability:
+        """The same with where the work stood so far."""
+        live, stood = (
+            {(each.task, each.due): each.day for each in kept if each.system_id == system_id}
+            for kept in (self.placed, self.stood)
+        )
+        others = rota_store.by_day(each for each in self.placed if each.system_id != system_id)
+        return Availability(self.stored.week_minutes, self.stored.day_minutes, self._away_days, live, stood, others)
+
+    @cached_property
+    def _away_days(self) -> frozenset[date]:
+        return rota_store.away_days(self.stored.reading(), self.today)
+
+    @cached_property
+    def _expired(self) -> dict[tuple[str, Parameter], date]:
+        return instrument_store.expired(self.stored.reading(), self.today)
+
+    def ahead(self, system: System) -> Ahead:
+        """What is ahead of a system: its open steps, its usual salt, and what is dosed daily by pump or by plan."""
+        steps = self.open_steps(system.id)
+        daily = self.stored.daily_plans[system.id]
+        found = self.stored.containers(system.id)
+        return Ahead(
+            steps,
+            self.stored.usual_salt,
+            self.keeper.additive,
+            self._daily(system, found, daily[-1].doses if daily else None),
+            self.stored.mixed_for if steps else (),
+            found,
+        )
+
+    def open_steps(self, system_id: int) -> list[tuple[Planned, Work]]:
+        """The open steps of a system's plans, what was missed moved on within the daily limits."""
+        parts = [PlanPart(one.plan, one.planned, one.work) for one in self.stored.open_steps[system_id]]
+        if not parts:
+            return []
+        given = self.stored.given_of_plans
+        late = {plan: (self.day_of(one.at) - one.planned).days for plan, one in given.items()}
+        return replanned(parts, late, self.today)
+
+    def _daily(
+        self, system: System, containers: Sequence[Container], planned: tuple[DailyDose, ...] | None
+    ) -> tuple[DailyDose, ...] | None:
+        """The daily doses that go on: of pumps what they really give, else as planned; None: as recorded."""
+        pumped = [dose for one in containers if (dose := daily_dose(one, self.now))]
+        if not pumped:
+            return planned
+        others = daily_as_recorded(self.ledger(system), self.now) if planned is None else planned
+        return with_pumps(pumped, others)
+
+    def waters(self, system: System) -> Waters:
+        """The water of a system alone: quicker than its outlook."""
+        return waters(system, self.ledger(system), self.now)
+
+    def ledger(self, system: System) -> Ledger:
+        """The entries of a system that still say what its water is."""
+        return self.ledgers.recent(self.stored, system, self.now, MEMORY.days)
+
+    def recorded(self, system: System, since: datetime | None = None) -> Ledger:
+        """What was entered of a system, from a moment on or all of it; without what its pumps gave."""
+        return recorded(self.stored, system, since)
+
+    def history(self, system: System, since: datetime) -> Ledger:
+        """What was entered of a system and what its pumps gave, from a moment on."""
+        return complete(self.stored, system, since, self.now)
+
+    def work(self, system: System, until: date) -> list[Occurrence]:
+        """The work of a system until a day, without what its judgement may stir."""
+        upkeep, ahead = self.upkeep(system), self.ahead(system)
+        return work_of(system, self.ledger(system), upkeep, ahead, self.now, until, self.keeper.zone)
+
+    def _scheduled(
+        self, views: Mapping[int, SystemState], from_scratch: bool = False, relieve: bool = False
+    ) -> tuple[Schedule, Days]:
+        """All work placed together. relieve: take work off overfull days · from_scratch: wherever it stood."""
+        keepings = {system_id: self._kept(system_id) for system_id in views}
+        works = {system_id: view.occurrences for system_id, view in views.items()}
+        return placing_of(works, keepings, self.today, from_scratch, relieve)
+
+    def replan(self, connection: sqlite3.Connection, from_scratch: bool = False) -> tuple[int, int]:
+        """Place everything that moves and keep it. Returns how much of it moved, and how much there is."""
+        before = {(each.system_id, each.task, each.due): each.day for each in self.placed}
+        placed = self.placings_of(self._scheduled(self.views, from_scratch, relieve=True)[0])
+        rota_store.keep_placings(connection, placed, self.today)
+        return sum(before.get((e.system_id, e.task, e.due), e.day) != e.day for e in placed), len(placed)
+
+    def as_shown(self) -> list[rota_store.Placed] | None:
+        """Where its pages showed work to stand; None where none did, or where that is stored."""
+        if "schedule" not in self.__dict__:
+            return None
+        placed = self.placings_of(self.schedule[0])
+        return None if {*placed} == {*self.placed} else placed
+
+    def placings_of(self, placing: Schedule) -> list[rota_store.Placed]:
+        """A placing as it is stored; what the keeper chose the day of is not. Of a broken system it stays as it was."""
+        placed = [
+            rota_store.Placed(*ref[:3], day, placing.of(ref).minutes)
+            for ref, day in placing.days.items()
+            if ref[3] is None
+        ]
+        return [*placed, *(each for each in self.placed if each.system_id in self.broken)]
+
+    def jot_context(self, system_id: int | None = None) -> JotContext:
+        """What a sum is read with; the salt that is used first stands first, `system_id` is what is looked at."""
+        usual, systems = self.stored.usual_salt, self.stored.systems
+        return JotContext(
+            self.keeper.habits,
+            self.keeper.units,
+            tuple(systems),
+            tuple(sorted(self.stored.salts, key=lambda salt: salt != usual)),
+            {system.id: self.waters(system).water for system in systems},
+            next((system for system in systems if system.id == system_id), None),
+        )
+
+    def record_context(self, system_id: int | None = None) -> RecordContext:
+        """What a line that records is read with."""
+        jot = self.jot_context(system_id)
+        return RecordContext(
+            jot,
+            self.now,
+            self.keeper.zone,
+            {system.id: self.ledger(system) for system in jot.systems},
+            tuple(self.stored.instruments),
+            tuple(self.stored.additives),
+            tuple(shelf.foods(self.stored.reading())),
+        )

@@ -1,0 +1,83 @@
+"""A system's ledger as its estimates read it: its entries, what its pumps gave, what was planned daily, and what came
+over from other systems. Ledgers are kept between requests, each until something of it is new."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime, time, timedelta
+
+from salttide.core.ledger.daily import by_day, with_delivered, with_planned
+from salttide.core.ledger.entries import Dose, Ledger
+from salttide.core.ledger.linked import fill_linked
+from salttide.core.planning.delivery import delivered_doses
+from salttide.core.system.system import System
+from salttide.store.ledger_rows import entries_of
+
+from .stored import Stored
+
+SOURCE_KNOWN = timedelta(days=90)
+"""What another system held is worked out from readings up to so long before."""
+EVER = datetime(2000, 1, 1, tzinfo=UTC)
+
+
+def recorded(stored: Stored, system: System, since: datetime | None = None) -> Ledger:
+    """What was entered of a system, oldest first, from a moment on or all of it; the doses of a day as one."""
+    own = _entries(stored, system, since)
+    if not any(change.source for change in own.changes):
+        return own
+    earlier = since - SOURCE_KNOWN if since else None
+    others = (one for one in stored.every_system.values() if one.id != system.id)
+    found = {one.id: _entries(stored, one, earlier) for one in others}
+    return fill_linked({**found, system.id: own})[system.id]
+
+
+def complete(stored: Stored, system: System, since: datetime | None, now: datetime) -> Ledger:
+    """The same with what pumps delivered up to now, and what was dosed daily as planned and not written down."""
+    zone = stored.keeper.zone
+    found = with_delivered(recorded(stored, system, since), _delivered(stored, system, since or EVER, now))
+    return with_planned(found, stored.daily_plans[system.id], now, zone)
+
+
+def _entries(stored: Stored, system: System, since: datetime | None) -> Ledger:
+    found = entries_of(stored.reading(), system, since, stored.earlier_volumes[system.id])
+    return by_day(found, stored.keeper.zone)
+
+
+def _delivered(stored: Stored, system: System, since: datetime, now: datetime) -> list[Dose]:
+    """What the containers of a system gave, day by day; those that are out of use until they went."""
+    return [
+        dose
+        for one in stored.every_container[system.id]
+        for dose in delivered_doses(one.container, since, min(now, one.away_at or now), stored.keeper.zone)
+    ]
+
+
+class Ledgers:
+    """Ledgers as last read, by system."""
+
+    def __init__(self) -> None:
+        self._kept: dict[int, tuple[tuple[object, ...], Ledger]] = {}
+
+    def recent(self, stored: Stored, system: System, now: datetime, days: int) -> Ledger:
+        """The ledger of the last `days`, read again only when something of it is new, or the day."""
+        today = now.astimezone(stored.keeper.zone).date()
+        stamp = self._stamp(stored, system, today)
+        kept = self._kept.get(system.id)
+        if kept is None or kept[0] != stamp:
+            since = datetime.combine(today - timedelta(days=days), time(), stored.keeper.zone)
+            kept = self._kept[system.id] = (stamp, complete(stored, system, since, now))
+        return kept[1]
+
+    def _stamp(self, stored: Stored, system: System, today: object) -> tuple[object, ...]:
+        """What the ledger follows from; where water came from other systems, their entries too."""
+        kept = self._kept.get(system.id)
+        linked = kept is not None and any(change.source for change in kept[1].changes)
+        return (
+            today,
+            stored.keeper.zone,
+            system.volume_l,
+            stored.earlier_volumes[system.id],
+            stored.entries_until.get(system.id),
+            tuple(stored.daily_plans[system.id]),
+            tuple(stored.every_container[system.id]),
+            tuple(stored.entries_until.items()) if linked else None,
+        )

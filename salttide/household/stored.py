@@ -1,0 +1,168 @@
+"""What is stored of the household, each table read once, for all systems together, when it is first asked for."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Callable, Mapping, Sequence
+from datetime import date, datetime
+from functools import cached_property
+
+from salttide.core.basics.errors import NotFoundError
+from salttide.core.ledger.bench_row import Instrument
+from salttide.core.ledger.plan import DailyPlan
+from salttide.core.planning.container import Container
+from salttide.core.planning.done_change import usual_salt
+from salttide.core.science.mix import SaltMix
+from salttide.core.system.shelf import Additive
+from salttide.core.system.system import System
+from salttide.core.upkeep.care import CareChoice
+from salttide.core.upkeep.gear import PartKept
+from salttide.core.upkeep.rota import Split
+from salttide.core.upkeep.task import TaskKind
+from salttide.store import batch as batch_store
+from salttide.store import change as change_store
+from salttide.store import container as container_store
+from salttide.store import gear as gear_store
+from salttide.store import instrument as instrument_store
+from salttide.store import judgement as judgement_store
+from salttide.store import ledger as ledger_store
+from salttide.store import rota as rota_store
+from salttide.store import shelf
+from salttide.store import system as system_store
+
+
+class Stored:
+    """The stored household as one version of the database has it. reading: this thread's connection."""
+
+    def __init__(self, reading: Callable[[], sqlite3.Connection]) -> None:
+        self.reading = reading
+
+    @cached_property
+    def keeper(self) -> shelf.Keeper:
+        """The keeper's settings."""
+        return shelf.keeper(self.reading())
+
+    @cached_property
+    def every_system(self) -> Mapping[int, System]:
+        """All systems by number, archived ones too, in the order in which they were set up."""
+        return {one.id: one for one in system_store.all_systems(self.reading(), archived=True)}
+
+    @cached_property
+    def systems(self) -> Sequence[System]:
+        """The systems in use."""
+        return [one for one in self.every_system.values() if not one.archived]
+
+    def system(self, system_id: int) -> System:
+        """One system. Raises NotFoundError."""
+        if system_id not in self.every_system:
+            raise NotFoundError(f"there is no system {system_id}")
+        return self.every_system[system_id]
+
+    @cached_property
+    def earlier_volumes(self) -> Mapping[int, tuple[tuple[datetime, float], ...]]:
+        """Until when which volume held, by system."""
+        return system_store.earlier_volumes(self.reading())
+
+    @cached_property
+    def salts(self) -> Sequence[SaltMix]:
+        """The salts on the shelf as plans take them."""
+        return shelf.salts(self.reading())
+
+    @cached_property
+    def usual_salt(self) -> SaltMix | None:
+        """The salt that is taken where none is named."""
+        return usual_salt(self.salts, self.keeper.salt_id)
+
+    @cached_property
+    def additives(self) -> Sequence[Additive]:
+        """The additives on the shelf."""
+        return shelf.additives(self.reading())
+
+    @cached_property
+    def instruments(self) -> Sequence[Instrument]:
+        """The instruments on the shelf."""
+        return instrument_store.instruments(self.reading())
+
+    @cached_property
+    def every_container(self) -> Mapping[int, Sequence[container_store.StoredContainer]]:
+        """All containers by system, those that are out of use too."""
+        return container_store.all_containers(self.reading())
+
+    def containers(self, system_id: int) -> list[Container]:
+        """The containers of a system that are in use."""
+        return [one.container for one in self.every_container[system_id] if one.away_at is None]
+
+    @cached_property
+    def daily_plans(self) -> Mapping[int, Sequence[DailyPlan]]:
+        """What was planned to be dosed daily, by system."""
+        return change_store.daily_plans(self.reading())
+
+    @cached_property
+    def open_steps(self) -> Mapping[int, Sequence[change_store.StoredStep]]:
+        """The open steps of plans, by system."""
+        return change_store.open_steps(self.reading())
+
+    @cached_property
+    def given_of_plans(self) -> Mapping[str, change_store.GivenStep]:
+        """What was done last of each plan that has open steps."""
+        return change_store.given_of_plans(self.reading())
+
+    @cached_property
+    def mixed_for(self) -> frozenset[int]:
+        """The planned steps that a batch at hand was made for."""
+        return batch_store.mixed_for(self.reading())
+
+    @cached_property
+    def care_choices(self) -> Mapping[int, Mapping[str, CareChoice]]:
+        """What the keeper chose for tasks, by system."""
+        return rota_store.care_choices(self.reading())
+
+    @cached_property
+    def own_tasks(self) -> Mapping[int, Sequence[TaskKind]]:
+        """The keeper's own tasks, by system."""
+        return rota_store.own_tasks(self.reading())
+
+    @cached_property
+    def care_moves(self) -> Mapping[int, Mapping[tuple[str, date], date]]:
+        """Where the keeper moved work to, by system."""
+        return rota_store.care_moves(self.reading())
+
+    @cached_property
+    def care_splits(self) -> Mapping[int, Mapping[tuple[str, date], Split]]:
+        """Work that was split over two days, by system."""
+        return rota_store.care_splits(self.reading())
+
+    @cached_property
+    def parts_kept(self) -> Mapping[int, Mapping[str, PartKept]]:
+        """What is known of the parts of gear, by system."""
+        return gear_store.parts_kept(self.reading())
+
+    @cached_property
+    def changes_left(self) -> frozenset[int]:
+        """Changes without litres that the keeper left as they are."""
+        return rota_store.changes_left(self.reading())
+
+    @cached_property
+    def rules_off(self) -> Mapping[int, frozenset[str]]:
+        """The rules that stay silent, by system."""
+        return judgement_store.rules_off(self.reading())
+
+    @cached_property
+    def placings(self) -> tuple[list[rota_store.Placed], list[rota_store.Placed]]:
+        """Where all work stands, and where it stood before something was done, skipped or moved."""
+        return rota_store.placings(self.reading())
+
+    @cached_property
+    def week_minutes(self) -> Sequence[float]:
+        """Minutes by weekday."""
+        return rota_store.week_minutes(self.reading())
+
+    @cached_property
+    def day_minutes(self) -> Mapping[date, float]:
+        """Single days with other minutes."""
+        return rota_store.day_minutes(self.reading())
+
+    @cached_property
+    def entries_until(self) -> Mapping[int, tuple[object, ...]]:
+        """A stamp of each system's entries, another one whenever one of them is new or counts no more."""
+        return ledger_store.stamps(self.reading())
