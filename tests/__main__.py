@@ -1,46 +1,56 @@
-"""Run every test, and the doctests of the core. The last line counts them; the exit code is 1 when one failed."""
+"""Run every test, class by class in parallel, a process for each core. The last line counts them; the exit code is 1
+when one failed."""
 
 from __future__ import annotations
 
 import argparse
-import doctest
-import importlib
-import pkgutil
+import os
+import re
+import subprocess
 import sys
-import unittest
 from pathlib import Path
 
-import salttide.core
+from tests.stage import MADE, demo_database
 
 ROOT = Path(__file__).resolve().parent
-
-
-def doctests() -> unittest.TestSuite:
-    """The examples in the core's docstrings."""
-    suite = unittest.TestSuite()
-    for module in pkgutil.walk_packages(salttide.core.__path__, "salttide.core."):
-        suite.addTests(doctest.DocTestSuite(importlib.import_module(module.name)))
-    return suite
 
 
 def main() -> int:
     parser = argparse.ArgumentParser(prog="python -m tests")
     parser.add_argument("folder", nargs="?", default="", help="only this folder of tests, such as core or web")
-    parser.add_argument("-k", dest="pattern", action="append", help="only tests whose name matches")
-    parser.add_argument("-v", dest="verbosity", action="store_const", const=2, default=1)
+    parser.add_argument("-k", dest="patterns", action="append", default=[], help="only tests whose name matches")
+    parser.add_argument("-j", dest="jobs", default="0", help="so many at a time; 0: as many as there are cores")
+    parser.add_argument("-v", dest="verbose", action="store_true")
     choice = parser.parse_args()
-    loader = unittest.TestLoader()
-    if choice.pattern:
-        loader.testNamePatterns = [f"*{part}*" for part in choice.pattern]
-    suite = loader.discover(str(ROOT / choice.folder), top_level_dir=str(ROOT.parent))
-    if choice.folder in ("", "core") and not choice.pattern:
-        suite.addTests(doctests())
-    result = unittest.TextTestRunner(verbosity=choice.verbosity, stream=sys.stdout).run(suite)
-    failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
-    skipped = len(result.skipped)
-    passed = result.testsRun - failed - skipped - len(result.expectedFailures)
-    print(f"{max(passed, 0)} passed, {failed} failed, {skipped} skipped", flush=True)
-    return 1 if failed or not result.testsRun else 0
+    chosen = [part for pattern in choice.patterns for part in ("-k", pattern)] + ["-v"] * choice.verbose
+    where = ["-s", str(ROOT / choice.folder), "-t", str(ROOT.parent), "--level", "class", "-j", choice.jobs]
+    warnings = [part for option in sys.warnoptions for part in ("-W", option)]
+    with subprocess.Popen(
+        [sys.executable, *warnings, "-m", "unittest_parallel", *where, *chosen],
+        env={**os.environ, MADE: str(demo_database())}, cwd=ROOT.parent, stderr=subprocess.PIPE, text=True,
+    ) as run:  # fmt: skip
+        assert run.stderr
+        said = ""
+        while part := run.stderr.read(1):
+            print(part, end="", flush=True)
+            said += part
+    passed, failed, skipped = counted(said)
+    print(f"{passed} passed, {failed} failed, {skipped} skipped", flush=True)
+    return 1 if run.returncode or failed or not passed else 0
+
+
+def counted(said: str) -> tuple[int, int, int]:
+    """How many passed, failed and were skipped, by the last lines of a run.
+
+    >>> counted("Ran 12 tests in 3.1s" + chr(10) * 2 + "FAILED (failures=1, errors=2, skipped=3)")
+    (6, 3, 3)
+    """
+    ran = re.findall(r"^Ran (\d+) tests? in", said, re.MULTILINE)
+    last = said.rsplit("Ran ", 1)[-1]
+    kinds = {name.strip(): int(number) for name, number in re.findall(r"([a-z ]+)=(\d+)", last)}
+    failed = sum(kinds.get(name, 0) for name in ("failures", "errors", "unexpected successes"))
+    skipped = kinds.get("skipped", 0)
+    return max(0, int(ran[-1] if ran else 0) - failed - skipped), failed, skipped
 
 
 if __name__ == "__main__":

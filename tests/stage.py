@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import atexit
+import json
 import os
 import re
 import shutil
@@ -10,6 +11,8 @@ import signal
 import subprocess
 import sys
 import tempfile
+import time
+import urllib.request
 from contextlib import suppress
 from functools import cache
 from pathlib import Path
@@ -23,11 +26,17 @@ FLAGS = (
 )
 
 
+MADE = "SALTTIDE_TESTS_DEMO"
+"""Names the demo data in the processes of a run that share them."""
+
+
 @cache
 def demo_database() -> Path:
     """The demo data, made once for a run of the tests."""
     from salttide.demo.household import make_household
 
+    if made := os.environ.get(MADE):
+        return Path(made)
     folder = Path(tempfile.mkdtemp(prefix="salttide-tests-"))
     atexit.register(shutil.rmtree, folder, ignore_errors=True)
     make_household(folder / "demo.db")
@@ -38,12 +47,31 @@ PORT = 18_700 + 40 * (os.getpid() % 100)
 """From here on: two runs beside each other do not take each other's."""
 
 
+@cache
+def _nursery() -> subprocess.Popen[str]:
+    """The process that servers are forked from."""
+    process = subprocess.Popen(
+        [sys.executable, "-W", "ignore", "-m", "tests.served", str(demo_database())],
+        cwd=ROOT, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True,
+    )  # fmt: skip
+    assert process.stdout
+    assert process.stdin
+    if process.stdout.readline() != "ready\n":
+        raise RuntimeError("the program cannot be loaded")
+
+    def end() -> None:
+        process.communicate()
+
+    atexit.register(end)
+    return process
+
+
 class Server:
     """A server process; `kill` is SIGKILL, `start` starts it again on the same database."""
 
     def __init__(self, database: Path | None = None, empty: bool = False, visitors: bool = False) -> None:
         self.folder = Path(tempfile.mkdtemp(prefix="salttide-server-"))
-        self.database = self.folder / "copy.db"
+        self.database, self.output = self.folder / "copy.db", self.folder / "said.txt"
         self.empty, self.visitors = empty, visitors
         if not empty:
             source = database or demo_database()
@@ -51,41 +79,43 @@ class Server:
             pictures = source.with_name(f"{source.stem}.pictures")
             if pictures.exists():
                 shutil.copytree(pictures, self.folder / "copy.pictures")
-        self.process: subprocess.Popen[str] | None = None
+        self.process = 0
         self.url = self.visitors_url = ""
         self.start()
 
     def start(self) -> None:
         """Start, and wait until the address is printed and answers."""
-        command = ["serve"] if self.empty else ["demo", "--database", str(self.database)]
+        arguments = ["serve"] if self.empty else ["demo", "--database", str(self.database)]
         environment = {**os.environ, "SALTTIDE_DATABASE": str(self.database), "SALTTIDE_PORT": str(PORT)}
         if self.visitors:
             environment["SALTTIDE_VISITORS_PORT"] = str(PORT + 20)
-        self.process = subprocess.Popen(
-            [sys.executable, "-m", "salttide", *command],
-            cwd=ROOT, env=environment, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True,
-        )  # fmt: skip
-        assert self.process.stdout
-        self.url = self._address(self.process.stdout.readline())
-        if self.visitors:
-            self.visitors_url = self._address(self.process.stdout.readline())
+        self.output.unlink(missing_ok=True)
+        asked = {"arguments": arguments, "environment": environment, "output": str(self.output)}
+        nursery = _nursery()
+        assert nursery.stdin
+        assert nursery.stdout
+        nursery.stdin.write(json.dumps(asked) + "\n")
+        nursery.stdin.flush()
+        self.process = int(nursery.stdout.readline())
+        self.url, *others = self._addresses(2 if self.visitors else 1)
+        self.visitors_url = "".join(others)
         self._wait()
 
-    @staticmethod
-    def _address(line: str) -> str:
-        found = re.search(r"http://\S+?(?=/)", line)
-        if not found:
-            raise RuntimeError(f"the server did not start: {line!r}")
-        return found.group(0)
+    def _addresses(self, count: int) -> list[str]:
+        """What it printed: its addresses."""
+        for _ in range(400):
+            with suppress(OSError):
+                found = re.findall(r"http://\S+?(?=/)", self.output.read_text("utf-8"))
+                if len(found) >= count:
+                    return found[:count]
+            time.sleep(0.02)
+        raise RuntimeError("the server did not start")
 
     def _wait(self) -> None:
-        import time
-        import urllib.request
-
-        for _ in range(200):
-            with suppress(OSError), urllib.request.urlopen(f"{self.url}/api/health", timeout=1):
+        for _ in range(400):
+            with suppress(OSError), urllib.request.urlopen(f"{self.url}/api/health", timeout=5):
                 return
-            time.sleep(0.05)
+            time.sleep(0.02)
         raise RuntimeError("the server does not answer")
 
     def kill(self) -> None:
@@ -98,12 +128,13 @@ class Server:
         shutil.rmtree(self.folder, ignore_errors=True)
 
     def _end(self, how: signal.Signals) -> None:
-        if self.process:
-            self.process.send_signal(how)
-            self.process.wait(10)
-            if self.process.stdout:
-                self.process.stdout.close()
-            self.process = None
+        number, self.process = self.process, 0
+        with suppress(ProcessLookupError):
+            if number:
+                os.kill(number, how)
+            for _ in range(1000 if number else 0):
+                os.kill(number, 0)
+                time.sleep(0.01)
 
 
 @cache
