@@ -22,6 +22,7 @@ check: .venv/dev.stamp web/node_modules/install.stamp
 	.venv/bin/ruff format --check .
 	.venv/bin/mypy
 	$(MAKE) --no-print-directory client
+	.venv/bin/openapi-spec-validator --subschema-errors all build/openapi.json
 	git diff --exit-code --stat -- web/src/api/schema.d.ts || (echo "The web client is stale: run 'make client' and commit it."; exit 1)
 	cd web && npm run --silent types && npm run --silent lint && npm run --silent format
 

@@ -15,7 +15,7 @@ from starlette.datastructures import Headers, MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 KEPT_TYPES = ("application/json", "text/calendar")
-MOST_KEPT, MOST_BYTES = 200, 4_000_000
+MAX_KEPT, MAX_BYTES = 200, 4_000_000
 """So many answers, none larger, are kept at once."""
 SMALL = 1000
 """An answer of fewer bytes is not compressed."""
@@ -55,7 +55,7 @@ class Answers:
         kept = self._kept.get(key) or await self._ask(scope, receive, send)
         if kept is None:
             return
-        if stands == self._stood and len(self._kept) < MOST_KEPT and "salttide.moving" not in scope:
+        if stands == self._stood and len(self._kept) < MAX_KEPT and "salttide.moving" not in scope:
             self._kept[key] = kept
         await _send(kept, headers, send)
 
@@ -88,7 +88,7 @@ class Answers:
 
 def _keeps(message: Message) -> bool:
     headers = Headers(raw=message["headers"])
-    whole = int(headers.get("content-length", MOST_BYTES + 1)) <= MOST_BYTES
+    whole = int(headers.get("content-length", MAX_BYTES + 1)) <= MAX_BYTES
     return message["status"] == 200 and whole and headers.get("content-type", "").startswith(KEPT_TYPES)
 
 

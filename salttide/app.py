@@ -45,6 +45,7 @@ from salttide.api import (
     picture,
     plan,
     probe,
+    problems,
     record,
     rota,
     rounds,
@@ -100,7 +101,14 @@ def make_app(
                 app.state.memo.settle(connection, app.state.clock.now())
         app.state.database.close()
 
-    app = FastAPI(title="Salt Tide", version=__version__, lifespan=life, docs_url=None, redoc_url=None)
+    app = FastAPI(
+        title="Salt Tide",
+        version=__version__,
+        lifespan=life,
+        docs_url=None,
+        redoc_url=None,
+        generate_unique_id_function=problems.operation_id,
+    )
     app.state.database = Database(database)
     if not app.state.database.damaged:
         with app.state.database.write() as connection:
@@ -114,6 +122,8 @@ def make_app(
     _stand_around(app, hosts)
     for part in PARTS:
         app.include_router(part.router)
+    app.include_router(problems.router)
+    problems.describe(app)
     app.get("/api/health", tags=["health"])(health)
     app.api_route("/api/{path:path}", methods=["GET", "POST", "PUT", "DELETE"], include_in_schema=False)(_nothing)
     if build and (build / "index.html").exists():

@@ -94,7 +94,7 @@ def _refusal(host: str) -> JSONResponse:
         "SALTTIDE_HOSTS."
     )
     problem = {
-        "type": "about:host", "title": "Not this server", "status": 421, "detail": detail, "fields": [], "missing": [],
-        "reference": "",
+        "type": "/problems/host", "title": "Not this server", "status": 421, "detail": detail, "fields": [],
+        "missing": [], "reference": "",
     }  # fmt: skip
     return JSONResponse(problem, 421, media_type="application/problem+json")

@@ -41,7 +41,7 @@ TESTS = {
 """Module of the core with its package, and the tests that defend it."""
 OPERATORS = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult, ast.Pow: ast.Mult}
 NOT_FORMULAS = {"check_range", "check_ranges", "range", "round", "DomainError", "Given", "Unit", "_linear", "_atoms"}
-BY_JUDGEMENT = {"LARGEST_FRACTION", "MOST_CHANGES", "OUTDOOR_PPM", "EARLY_TEST_SHARE"}
+BY_JUDGEMENT = {"LARGEST_FRACTION", "MAX_CHANGES", "OUTDOOR_PPM", "EARLY_TEST_SHARE"}
 
 
 class Place(ast.NodeTransformer):

@@ -62,9 +62,9 @@ def trial(seed: int = 20261124, systems: int = SYSTEMS, weeks: int = WEEKS) -> P
     bound = least_peak(bundle_up(demands, days), days)
     relaxed_s = time.perf_counter() - begun
     begun = time.perf_counter()
-    placing = place(demands, days, anew=True)
+    placing = place(demands, days, from_scratch=True)
     placed_s = time.perf_counter() - begun
-    plain = place(demands, days, search, anew=True)
+    plain = place(demands, days, search, from_scratch=True)
     later = sum(
         max(0, (placing.days[each.ref] - each.latest).days) > max(0, (plain.days[each.ref] - each.latest).days)
         for each in demands

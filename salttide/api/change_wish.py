@@ -22,7 +22,7 @@ from .models import Id, RequestModel
 
 FIELDS = {"fraction": "fraction_percent", "alkalinity_meq_l": "alkalinity", "left": "left_percent"}
 """Fields of the core as the body has them."""
-MOST_ZONES = 6
+MAX_ZONES = 6
 
 
 class WishBody(RequestModel):
@@ -53,7 +53,7 @@ class WishBody(RequestModel):
     water_alkalinity: float | None = None
     straight: bool = False
     sump_falls: bool = False
-    zones: int = Field(default=1, ge=1, le=MOST_ZONES)
+    zones: int = Field(default=1, ge=1, le=MAX_ZONES)
     keep_l: float = Field(default=0, ge=0)
     slow_days: int = Field(default=0, ge=0, le=60)
 

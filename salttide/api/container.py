@@ -92,7 +92,7 @@ class ContainerShown(Model):
     expected: float
     days: str
     refill: str
-    pressing: bool
+    urgent: bool
     set_words: str
     delivered: str
     wrong: DiagnosisShown | None
@@ -174,7 +174,7 @@ def _shown(ctx: Context, one: Container, held: Sequence[Container]) -> Container
         expected=min(1.0, found.expected_ml / one.capacity_ml) if found else 0.0,
         days=f"{show_number(found.days, 0)} days left" if found and found.days is not None else "nothing is drawn",
         refill=_refill_words(ctx, refill),
-        pressing=refill is not None and refill <= 3,
+        urgent=refill is not None and refill <= 3,
         set_words=_set_words(one, one.set_at(ctx.now)),
         delivered=_delivered(ctx, told),
         wrong=DiagnosisShown(title=wrong.title, reason=wrong.reason, steps=list(wrong.steps)) if wrong else None,

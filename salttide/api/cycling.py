@@ -20,7 +20,7 @@ from salttide.store import system as system_store
 from .context import Context, In, Key
 from .models import Id, Model, Recorded, RequestModel, Shown, plain
 
-router = APIRouter(prefix="/api/systems/{system_id}/breaking-in", tags=["breaking in"])
+router = APIRouter(prefix="/api/systems/{system_id}/breaking-in", tags=["cycling"])
 PHASES = {
     Phase.START: "a source of ammonia",
     Phase.AMMONIA: "ammonia",

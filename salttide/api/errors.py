@@ -88,7 +88,7 @@ async def _own(request: Request, error: Exception) -> JSONResponse:
     missing = list(error.missing) if isinstance(error, errors.GateError) else []
     return _answer(
         Problem(
-            type=f"about:{error.code}",
+            type=f"/problems/{error.code}",
             title=_TITLES.get(status, "Not done"),
             status=status,
             detail=error.message,
@@ -119,20 +119,20 @@ async def _database(request: Request, error: Exception) -> JSONResponse:
         if said in str(error):
             log.warning("%s %s: %s", request.method, request.url.path, error)
             title = "Not accepted" if status == 422 else "Not now"
-            return _answer(Problem(type="about:database", title=title, status=status, detail=words))
+            return _answer(Problem(type="/problems/database", title=title, status=status, detail=words))
     return await _unforeseen(request, error)
 
 
 async def _letters(request: Request, error: Exception) -> JSONResponse:
     detail = "there are signs in it that are no letters: they cannot be kept"
-    return _answer(Problem(type="about:body", title="Not accepted", status=422, detail=detail))
+    return _answer(Problem(type="/problems/body", title="Not accepted", status=422, detail=detail))
 
 
 async def _body(request: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, RequestValidationError)
     fields = [_field(item) for item in error.errors()]
     detail = fields[0].message if fields else "the request could not be read"
-    return _answer(Problem(type="about:body", title="Not accepted", status=422, detail=detail, fields=fields))
+    return _answer(Problem(type="/problems/body", title="Not accepted", status=422, detail=detail, fields=fields))
 
 
 def _field(item: dict[str, Any]) -> FieldProblem:
@@ -167,10 +167,10 @@ async def _http(request: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, HTTPException)
     detail = "there is nothing here" if error.status_code == 404 else str(error.detail)
     title = _TITLES.get(error.status_code, "Not done")
-    return _answer(Problem(type="about:http", title=title, status=error.status_code, detail=detail))
+    return _answer(Problem(type="/problems/http", title=title, status=error.status_code, detail=detail))
 
 
 async def _unforeseen(request: Request, error: Exception) -> JSONResponse:
     reference = fault_number(error, f"{request.method} {request.url.path}")
     detail = f"Something went wrong inside Salt Tide; nothing was recorded. Reference {reference}."
-    return _answer(Problem(type="about:fault", title="Fault", status=500, detail=detail, reference=reference))
+    return _answer(Problem(type="/problems/fault", title="Fault", status=500, detail=detail, reference=reference))

@@ -18,7 +18,7 @@ from salttide.store import picture as picture_store
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel
 
-router = APIRouter(prefix="/api/systems/{system_id}/looking", tags=["looking"])
+router = APIRouter(prefix="/api/systems/{system_id}/looking", tags=["inspection"])
 OLDEST_DAYS = 366.0
 
 

@@ -72,7 +72,7 @@ class Wanted(Model):
     takes_salt: bool
 
 
-class SaltChoice(Model):
+class SaltAtHand(Model):
     """A salt on the shelf, and what is left of its bucket."""
 
     id: int
@@ -86,7 +86,7 @@ class MixOffer(Model):
 
     batches: list[BatchCard]
     wanted: list[Wanted]
-    salts: list[SaltChoice]
+    salts: list[SaltAtHand]
     sources: list[Choice]
     missing: list[str]
     body: MixBody | None
@@ -110,7 +110,7 @@ def offer(ctx: In) -> MixOffer:
         batches=[batch_card(ctx, one) for one in batch_store.batches(ctx.connection)],
         wanted=wanted,
         salts=[
-            SaltChoice(
+            SaltAtHand(
                 id=s.id, name=s.name, remark=f"{show_number(s.strength_g_l, 1)} g/L", left=stock_words(ctx, s.id)
             )
             for s in salts

@@ -208,7 +208,7 @@ class NextShown(Model):
     title: str
     reason: str
     minutes: int
-    pressing: bool
+    urgent: bool
     task: str
     due: str
     step_id: int | None
@@ -221,7 +221,7 @@ def next_shown(item: NextItem) -> NextShown:
         title=item.title,
         reason=item.reason,
         minutes=round(item.minutes),
-        pressing=item.pressing,
+        urgent=item.urgent,
         task=item.task,
         due=item.due,
         step_id=item.step_id,

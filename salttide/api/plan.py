@@ -32,7 +32,7 @@ from .models import Choice, Id, Model, Recorded, RequestModel, name_of
 router = APIRouter(prefix="/api/systems/{system_id}/plan", tags=["plan"])
 FARTHEST_DAYS = 366
 DOSE_MINUTES = 5.0
-LEAST_TOLD = 0.01
+MIN_TOLD = 0.01
 """A part of less than this share of an instrument's scatter is not told."""
 
 
@@ -259,7 +259,7 @@ def _strip(ctx: Context, system: System, parameter: Parameter, course: Course) -
         [
             TriedPart(part.event.at.astimezone(zone), _part_words(ctx, parameter, course, part.at_once))
             for part in course.parts
-            if abs(part.at_once) > LEAST_TOLD * FACTS[parameter].sd
+            if abs(part.at_once) > MIN_TOLD * FACTS[parameter].sd
         ],
     )
 

@@ -20,7 +20,7 @@ from .context import Context, In, Key
 from .models import Id, Recorded, RequestModel
 
 router = APIRouter(prefix="/api/systems/{system_id}/probes", tags=["probe"])
-MOST_ROWS = 20_000
+MAX_ROWS = 20_000
 EPOCH = datetime(1970, 1, 1, tzinfo=UTC)
 EARLIEST = datetime(2000, 1, 1, tzinfo=UTC)
 
@@ -37,7 +37,7 @@ class ProbeBody(RequestModel):
 
     parameter: Parameter
     instrument: str = Field(min_length=1, max_length=60)
-    readings: list[ProbeReading] = Field(min_length=1, max_length=MOST_ROWS)
+    readings: list[ProbeReading] = Field(min_length=1, max_length=MAX_ROWS)
 
 
 @dataclass(frozen=True, slots=True)

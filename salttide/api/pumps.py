@@ -7,7 +7,7 @@ from datetime import datetime
 from salttide.core.estimate.dose_times import slots_of
 from salttide.core.estimate.supplementation import CALCIUM, MAGNESIUM, USED
 from salttide.core.ledger.plan import DailyDose
-from salttide.core.planning.container import LEAST_SETTING_ML, Container, ContainerEvent, ContainerKind
+from salttide.core.planning.container import MIN_SETTING_ML, Container, ContainerEvent, ContainerKind
 from salttide.core.science.additives import brought_per_mole
 from salttide.core.science.dosing import SEPARATION_MINUTES
 from salttide.core.science.parameters import Parameter
@@ -30,7 +30,7 @@ def set_pumps(
             # A dose by formula is of the pure compound.
             mass_g = mine.mass_g / (1.0 if mine.additive == one.additive.name else one.additive.purity)
         ml = mass_g / (one.additive.strength_g_l or 1.0) * 1000
-        if mine and ml < LEAST_SETTING_ML:
+        if mine and ml < MIN_SETTING_ML:
             rest.append(mine)
             ml = 0.0
         container_store.add_container_events(connection, one.id, [set_event(one, ml, now)], key)

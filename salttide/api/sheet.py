@@ -179,7 +179,7 @@ def _strip(
     values = [r.value for r in seen] + [p.value for p in points] + ([band.low, band.high] if band else [])
     low, high = _range(parameter, values or [view.present[parameter].value])
     by_name = {name: [r for r in seen if r.instrument == name] for name in sorted({r.instrument for r in seen})}
-    crowded = {name: readings for name, readings in by_name.items() if len(readings) > MOST_MARKS}
+    crowded = {name: readings for name, readings in by_name.items() if len(readings) > MAX_MARKS}
     names = [name for name in by_name if name not in crowded]
     return Strip(
         parameter=parameter,
@@ -207,7 +207,7 @@ def _line(
 ) -> list[Corner]:
     """The line through the readings of the instrument used last; none through a crowd of them."""
     mine = [reading for reading in by_hand if reading.instrument == by_hand[-1].instrument]
-    line = joined(past, parameter, mine if len(mine) <= MOST_MARKS else [])
+    line = joined(past, parameter, mine if len(mine) <= MAX_MARKS else [])
     to_unit = unit_of(parameter, ctx.keeper.units).from_canonical
     return [Corner(at=_local(ctx, at), value=to_unit(value)) for at, value in line if at >= start - LEAD_IN]
 
@@ -218,7 +218,7 @@ def _first_shown(system: System) -> tuple[Parameter, ...]:
     return (Parameter.AMMONIA, Parameter.NITRITE) if breaking_in else CORRECTED_BY_CHANGE
 
 
-MOST_MARKS, CROWD_POINTS = 600, 360
+MAX_MARKS, CROWD_POINTS = 600, 360
 """From so many readings of one instrument on, they are drawn as a probe's."""
 LEAD_IN = timedelta(days=15)
 """The line begins before the sheet does, so that it enters from the edge."""

@@ -88,17 +88,18 @@ def _told(entry: Care) -> str:
     return f"{name}: skipped, {entry.reason}" if entry.skipped else f"{name}: done"
 
 
-BESIDE = timedelta(hours=2)
+COMMAND_TABLES = timedelta(hours=2)
 """Work of one day stands beside each other where the lane is wide enough."""
 
 
 def _ahead(ctx: Context, items: Sequence[Occurrence]) -> list[CareMark]:
     marks, days, local = [], [item.day for item in items], ctx.now.astimezone(ctx.keeper.zone)
     for place, item in enumerate(items):
-        beside = BESIDE * days[:place].count(item.day)
+        beside = COMMAND_TABLES * days[:place].count(item.day)
         marks.append(
             CareMark(
-                at=max(local, datetime.combine(item.day, WORKING_HOUR, ctx.keeper.zone)) + min(beside, 2 * BESIDE),
+                at=max(local, datetime.combine(item.day, WORKING_HOUR, ctx.keeper.zone))
+                + min(beside, 2 * COMMAND_TABLES),
                 state="late" if item.late_days else ("planned" if item.step_id else "due"),
                 words=f"{item.title}: {day_words(item.day)}, {item.why}",
                 label=_label(item.late_days, item.name if item.step_id else ""),

@@ -13,7 +13,7 @@ from salttide.core.basics.phrasing import date_words, day_words, moment_words
 from salttide.core.estimate.supplementation import ALKALINITY, CALCIUM
 from salttide.core.ledger.entries import Reading
 from salttide.core.planning.ramp import (
-    MOST_CARBON,
+    MAX_CARBON,
     CarbonSource,
     NextAmount,
     Trend,
@@ -219,7 +219,7 @@ def _amount(told: Told, body: SteppedBody, amount: float) -> str:
         return "none"
     if body.kind == "media":
         return f"{show_number(amount, 0)} g"
-    ml = carbon_ml(body.source, min(amount, MOST_CARBON), told.system.volume_l)
+    ml = carbon_ml(body.source, min(amount, MAX_CARBON), told.system.volume_l)
     name = "ethanol of 40 %" if body.source == CarbonSource.ETHANOL else "acetic acid of 5 %"
     return f"{show_number(ml, 2)} mL {name} a day"
 

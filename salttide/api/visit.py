@@ -103,7 +103,7 @@ def _measured(ctx: Context, name: str, text: str) -> float:
     )
 
 
-MOST_PICTURES = 60
+MAX_PICTURES = 60
 """That a carer may send for one absence."""
 
 
@@ -113,9 +113,9 @@ def _check_upload(ctx: Context, token: str, system_id: int) -> None:
     sheets = sheets_of(ctx, kept.away.first, kept.away.last, kept.wish)
     if all(sheet.system.id != system_id for sheet in sheets):
         raise InputError("this system is not on the sheet", field="system_id", accepted="one of the sheet")
-    if store.visit_pictures(ctx.connection, kept.away.first) >= MOST_PICTURES:
+    if store.visit_pictures(ctx.connection, kept.away.first) >= MAX_PICTURES:
         raise InputError(
-            f"{MOST_PICTURES} pictures were sent already: write in the report what else is to be seen", field="file"
+            f"{MAX_PICTURES} pictures were sent already: write in the report what else is to be seen", field="file"
         )
 
 

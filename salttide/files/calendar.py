@@ -19,8 +19,8 @@ SHORTEST_ABSENCE = timedelta(hours=12)
 """What takes less is an appointment: the keeper is back the same day (judgement)."""
 SEEN_AHEAD = timedelta(days=366)
 """How far ahead repeated absences are read."""
-MOST_TEXT, MOST_EVENTS = 4_000_000, 400
-MOST_TURNS = 100
+MAX_TEXT, MAX_EVENTS = 4_000_000, 400
+MAX_TURNS = 100
 """So often one entry is read at the most; an appointment, which is no absence, once."""
 LONGEST = timedelta(days=731)
 FINER_THAN_A_DAY = ("HOURLY", "MINUTELY", "SECONDLY")
@@ -156,7 +156,7 @@ class AbsenceFound:
 
 def absences_in(text: str, zone: ZoneInfo, today: date) -> list[AbsenceFound]:
     """The days away in an iCalendar file, from today to a year ahead, by day. Raises InputError where it is none."""
-    if len(text) > MOST_TEXT:
+    if len(text) > MAX_TEXT:
         raise InputError("a calendar of up to 4 MB", field="text", accepted="up to 4 MB")
     try:
         calendars = [part for part in Calendar.from_ical(text, multiple=True) if part.name == "VCALENDAR"]
@@ -168,7 +168,7 @@ def absences_in(text: str, zone: ZoneInfo, today: date) -> list[AbsenceFound]:
         ) from error
     if not calendars:
         raise InputError("there is no calendar in this file", field="text", accepted="a file that ends with .ics")
-    return sorted(found, key=lambda each: (each.first, each.last, each.uid))[:MOST_EVENTS]
+    return sorted(found, key=lambda each: (each.first, each.last, each.uid))[:MAX_EVENTS]
 
 
 def _absences(event: Component, events: Sequence[Component], zone: ZoneInfo, today: date) -> Iterator[AbsenceFound]:
@@ -179,7 +179,7 @@ def _absences(event: Component, events: Sequence[Component], zone: ZoneInfo, tod
     cancelled = str(event.get("status", "")).upper() == "CANCELLED"
     note = str(event.get("summary", "")).strip()[:80]
     appointment = isinstance(begin, datetime) and length < SHORTEST_ABSENCE
-    for turn in islice(_turns(event, events, begin, today), 1 if appointment else MOST_TURNS):
+    for turn in islice(_turns(event, events, begin, today), 1 if appointment else MAX_TURNS):
         first, last = _days(turn, length, zone)
         if last < today:
             continue

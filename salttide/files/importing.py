@@ -55,7 +55,7 @@ def run(database: Database, command: str, now: datetime, keep: bool) -> None:
         if not Path(item.path).exists():
             raise NotFoundError("the file is not there any more: bring it again")
         shape = shape_of(Path(item.path))
-        with database.hurried():
+        with database.relaxed_durability():
             told = _read(database, item, shape, now, keep)
         if told:
             with database.write() as connection:

@@ -23,7 +23,7 @@ PARAMETERS = frozenset(parameter.value for parameter in Parameter)
 ROLES = (*COLUMNS, "date", "time")
 DATE_FORMATS = {"iso": "2026-11-24", "dmy": "24.11.2026", "mdy": "11/24/2026"}
 FIRST_YEAR = 1980
-MOST_KINDS = 10_000
+MAX_KINDS = 10_000
 
 
 @dataclass(frozen=True)
@@ -276,7 +276,7 @@ class _Taker:
         sd = self.known.scatter.get((called, parameter), FACTS[parameter].sd)
         ppt = parameter == Parameter.SALINITY and chosen.key == "ppt"
         kind = _Kind(parameter.value, chosen.to_canonical, low, high, sd, called, spoken(parameter), ppt)
-        if len(self.kinds) < MOST_KINDS:
+        if len(self.kinds) < MAX_KINDS:
             self.kinds[name, unit, instrument] = kind
         return kind
 

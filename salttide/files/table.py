@@ -15,7 +15,7 @@ from salttide.core.basics.errors import InputError
 
 LONGEST_LINE = 20_000
 """Characters of one line; a longer one is reported and passed over."""
-MOST_COLUMNS = 200
+MAX_COLUMNS = 200
 LARGEST_JSON = 20_000_000
 SEPARATORS = (",", ";", "\t", "|")
 BLOCK = 1_000_000
@@ -56,7 +56,7 @@ def shape_of(path: Path) -> TableShape:
         raise InputError("the first line is far too long for a header", field="file", accepted="a header, then rows")
     separator = max(SEPARATORS, key=first.count)
     header = tuple(name.strip() for name in next(csv.reader([first], delimiter=separator)))
-    if first.count(separator) == 0 or len(header) > MOST_COLUMNS:
+    if first.count(separator) == 0 or len(header) > MAX_COLUMNS:
         raise InputError(
             "no columns are found in the first line",
             field="file",
@@ -213,7 +213,7 @@ def _json_rows(path: Path, encoding: str) -> list[dict[str, Any]]:
         found = lists[0] if len(lists) == 1 else found
     if not isinstance(found, list) or not found or not all(isinstance(row, dict) for row in found):
         raise InputError("a list of results is wanted", field="file", accepted='[{"parameter": "calcium", …}, …]')
-    names = list(dict.fromkeys(str(name) for row in found for name in row))[:MOST_COLUMNS]
+    names = list(dict.fromkeys(str(name) for row in found for name in row))[:MAX_COLUMNS]
     return [dict.fromkeys(names) | {str(name): value for name, value in row.items()} for row in found]
 
 

@@ -209,7 +209,7 @@ class Database:
         connection.execute("COMMIT")
 
     @contextmanager
-    def hurried(self) -> Iterator[None]:
+    def relaxed_durability(self) -> Iterator[None]:
         """Commits of this thread do not wait for the disk one by one; the first one after it waits for all of them.
 
         For rows that do not count yet: what a power failure takes was not confirmed to anybody.

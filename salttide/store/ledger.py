@@ -24,9 +24,9 @@ from .database import dump, to_moment, to_text
 from .ledger_rows import reading_of
 from .probe import probe_counts
 
-USED_UP = (("care_move", "used_by"), ("care_split", "first_by"), ("care_split", "used_by"))
+CONSUMED = (("care_move", "used_by"), ("care_split", "first_by"), ("care_split", "used_by"))
 """What doing a task uses up: it stands again when that is taken back."""
-BESIDE = (
+COMMAND_TABLES = (
     "animal_turn",
     "away",
     "daily_plan",
@@ -155,12 +155,12 @@ def void(connection: sqlite3.Connection, command: str, by: str, at: datetime) ->
         else:
             record(connection, row["system_id"], [original], by, at, row["id"])
     connection.execute("UPDATE plan_step SET done_command = NULL WHERE done_command = ?", (command,))
-    for table, column in USED_UP:
+    for table, column in CONSUMED:
         connection.execute(f"UPDATE {table} SET {column} = NULL WHERE {column} = ?", (command,))
     connection.execute("UPDATE plan_step SET withdrawn_by = ? WHERE plan = ? AND kind = 'look'", (by, command))
     beside = sum(
         connection.execute(f"UPDATE {table} SET void = 1 WHERE command = ? AND void = 0", (command,)).rowcount
-        for table in BESIDE
+        for table in COMMAND_TABLES
     )
     return len(rows) + beside + put_container_back(connection, command)
 

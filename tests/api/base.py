@@ -10,10 +10,9 @@ from itertools import count
 from pathlib import Path
 from typing import Any, ClassVar
 
-from fastapi.testclient import TestClient
-
 from salttide.app import make_app
 from salttide.clock import PinnedClock
+from tests.api.described import DescribedClient
 from tests.stage import demo_database
 
 NOW = datetime(2026, 11, 24, 17, 40, tzinfo=UTC)
@@ -33,7 +32,7 @@ class ApiTest(unittest.TestCase):
         if not self.empty:
             shutil.copyfile(demo_database(), self.path)
         self.app = make_app(self.path, PinnedClock(NOW), build=None)
-        self.api = TestClient(self.app, raise_server_exceptions=False)
+        self.api = DescribedClient(self.app, raise_server_exceptions=False)
         self.addCleanup(self.app.state.database.close)
 
     def get(self, path: str) -> Any:

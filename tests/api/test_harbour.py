@@ -87,8 +87,8 @@ class Harbour(ApiTest):
 class OverAll(ApiTest):
     def test_next_over_all_systems_presses_first_and_names_the_system(self):
         items = self.get("/next?most=100")
-        pressing = [item["pressing"] for item in items]
-        self.assertEqual(pressing, sorted(pressing, reverse=True))
+        urgent = [item["urgent"] for item in items]
+        self.assertEqual(urgent, sorted(urgent, reverse=True))
         self.assertEqual((items[0]["system"], items[0]["title"]), ("Beacon", "Plan a water change for alkalinity"))
         for item in items:
             own = [each["title"] for each in self.get(f"/systems/{item['system_id']}/sheet")["next"]]

@@ -135,8 +135,8 @@ class Measured(unittest.TestCase):
 
 
 class Together(unittest.TestCase):
-    def item(self, way, pressing=False, title=""):
-        return NextItem(way, title or way.value, "why", 5, pressing)
+    def item(self, way, urgent=False, title=""):
+        return NextItem(way, title or way.value, "why", 5, urgent)
 
     def test_what_presses_first_then_work_then_tests_then_looks_each_by_system(self):
         beacon = [self.item(Action.TEST), self.item(Action.RECORD), self.item(Action.LOOK)]

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from salttide.core.basics.errors import DomainError, InputError
 from salttide.core.planning.ramp import (
-    MOST_CARBON,
+    MAX_CARBON,
     CarbonSource,
     Trend,
     Turn,
@@ -161,7 +161,7 @@ class Carbon(TableTest):
                 found = next_carbon(now, nitrate, band, phosphate, 0.02, cloudy)
                 self.assertAlmostEqual(found.amount, amount)
                 self.assertEqual(found.turn, turn)
-                self.assertLessEqual(found.amount, MOST_CARBON)
+                self.assertLessEqual(found.amount, MAX_CARBON)
 
     def test_the_gate(self):
         self.assertEqual(carbon_gate(400, True, True), ())

@@ -162,7 +162,7 @@ class Next(unittest.TestCase):
             reading(Parameter.TEMPERATURE, 25.4),
         )  # fmt: skip
         first = self.view(BEACON, book, planned=planned).next[0]
-        self.assertEqual((first.title, first.pressing), ("Ammonia: emergency", True))
+        self.assertEqual((first.title, first.urgent), ("Ammonia: emergency", True))
         self.assertIn("Change as much matched water as you have", first.reason)
 
     def test_overdue_tests_are_named(self):

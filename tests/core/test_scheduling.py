@@ -210,7 +210,7 @@ class Situations(unittest.TestCase):
     def test_anew_what_stood_badly_is_placed_well(self):
         demands = [work("a", 3, 30, early=3, late=3, before=6), work("b", 4, 30, early=3, late=3, before=6)]
         self.assertEqual({on(6)}, {*place(demands, days()).days.values()})
-        self.assertEqual(sorted(place(demands, days(), anew=True).days.values()), [on(3), on(4)])
+        self.assertEqual(sorted(place(demands, days(), from_scratch=True).days.values()), [on(3), on(4)])
 
     def test_minutes_that_cannot_be_are_refused(self):
         for minutes in ([], [-1.0], [1441.0]):
@@ -312,7 +312,7 @@ class Always(unittest.TestCase):
     @given(weeks())
     def test_placed_again_everything_stays(self, week):
         demands, span = week
-        first = place(demands, span, anew=True)
+        first = place(demands, span, from_scratch=True)
         stood = [replace(each, before=None if each.fixed else first.days[each.ref]) for each in demands]
         over = {day for day, minutes in first.minutes().items() if span.has(day) and minutes > span.room(day)}
         again = place(stood, span)
@@ -340,7 +340,7 @@ class Always(unittest.TestCase):
             return sum(max(0.0, each - room) for each, room in zip(load, minutes, strict=True))
 
         least = min(overtime(where) for where in product(*reaches))
-        placing = place(demands, span, anew=True)
+        placing = place(demands, span, from_scratch=True)
         self.assertTrue(placing.solved)
         self.assertAlmostEqual(overtime([(placing.days[d.ref] - TODAY).days for d in demands]), least, places=6)
 

@@ -66,7 +66,7 @@ def dose_words(found: Review, speed: Callable[[float], str]) -> str:
     }[found.fit]
 
 
-MOST_EASE_DAYS = 60
+MAX_EASE_DAYS = 60
 
 
 @dataclass(frozen=True)
@@ -106,5 +106,5 @@ def ease_back(level: float, target: float, dose: float, limit: DayLimit) -> Catc
     wanted = dose + off / days
     if wanted >= 0:
         return CatchUpDose(wanted, days, off)
-    rest = min(MOST_EASE_DAYS, ceil(min(-off / dose, MOST_EASE_DAYS) - 1e-9)) if dose else MOST_EASE_DAYS
+    rest = min(MAX_EASE_DAYS, ceil(min(-off / dose, MAX_EASE_DAYS) - 1e-9)) if dose else MAX_EASE_DAYS
     return CatchUpDose(0.0, rest, -dose * rest)

@@ -10,7 +10,7 @@ from math import sqrt
 from ..ledger.entries import Ledger
 
 WINDOW = timedelta(days=70)
-LEAST_TOP_OFFS = 4
+MIN_TOP_OFFS = 4
 T_80 = {3: 1.638, 4: 1.533, 5: 1.476, 6: 1.440, 8: 1.397, 10: 1.372, 15: 1.341, 20: 1.325, 30: 1.310}
 """Student's t with which 80 % lie between, by degrees of freedom (standard table); the next lower entry is taken."""
 USUAL_SHARE = 0.008
@@ -39,7 +39,7 @@ def evaporation_told(ledger: Ledger, now: datetime) -> Evaporated | None:
     1.5
     """
     known = [top_off for top_off in ledger.top_offs if now - WINDOW <= top_off.at <= now]
-    if len(known) < LEAST_TOP_OFFS + 1:
+    if len(known) < MIN_TOP_OFFS + 1:
         return None
     pairs = [((after.at - before.at) / timedelta(days=1), after.litres) for before, after in pairwise(known)]
     days, count = sum(length for length, _ in pairs), len(pairs)

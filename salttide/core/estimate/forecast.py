@@ -26,7 +26,7 @@ UNKNOWN_SHARE = 0.25
 """Without enough readings for a pace, the level may wander by this share of the instrument's scatter per day."""
 WANDER_SHARE = 0.02
 """A pace goes on changing, by this share of itself times the square root of the days (judgement): 10 % in a month."""
-LEAST_WANDER_SHARE = 0.005
+MIN_WANDER_SHARE = 0.005
 """And by no less than this share of the instrument's scatter."""
 
 
@@ -137,7 +137,7 @@ class _Start:
 def _start(pace: Pace | None, last: Reading, unit: float) -> _Start:
     if pace is None:
         return _Start(last.at, last.value, last.sd, 0.0, last.sd * UNKNOWN_SHARE, id=last.id)
-    wander = max(WANDER_SHARE * abs(pace.per_day), LEAST_WANDER_SHARE * unit)
+    wander = max(WANDER_SHARE * abs(pace.per_day), MIN_WANDER_SHARE * unit)
     return _Start(pace.until, pace.level, pace.level_sd, pace.per_day, pace.sd, pace.together, wander, last.id)
 
 

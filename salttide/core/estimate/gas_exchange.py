@@ -25,7 +25,7 @@ np: Any = LazyModule("numpy")
 HOURS, PARTS = 24, 4
 STEPS = HOURS * PARTS
 """The day in quarters of an hour."""
-LEAST_DAYS = 5
+MIN_DAYS = 5
 EXCHANGE, EXCHANGE_TIMES = 0.8, 2.0
 """How fast carbon dioxide goes out, 1/h, before anything is read, and by how many times it may be off (judgement)."""
 HARMONICS = 3
@@ -160,8 +160,8 @@ def breath_of(hours: Mapping[int, float], water: MeanWater, doses: Sequence[DayD
     """
     check_ranges("pH (NBS)", np.array(list(hours.values())), "", 6, 10)
     pairs = [(hour, ph, hours[hour + 1]) for hour, ph in sorted(hours.items()) if hour + 1 in hours]
-    if len(pairs) < LEAST_DAYS * HOURS:
-        raise PlanError(f"pH of at least {LEAST_DAYS} days, hour by hour, is needed: let the probe write on.")
+    if len(pairs) < MIN_DAYS * HOURS:
+        raise PlanError(f"pH of at least {MIN_DAYS} days, hour by hour, is needed: let the probe write on.")
     at = np.array([hour % HOURS for hour, _, _ in pairs])
     gain, held = _gained(pairs, water, doses, at)
     exchange, sd = _exchange(gain, held, at)

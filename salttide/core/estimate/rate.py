@@ -23,9 +23,9 @@ from ..science.parameters import FACTS, Parameter
 np: Any = LazyModule("numpy")
 
 WINDOW = timedelta(days=70)
-LEAST_READINGS = 4
-LEAST_SPAN = timedelta(days=6)
-MOST_READINGS = 24
+MIN_READINGS = 4
+MIN_SPAN = timedelta(days=6)
+MAX_READINGS = 24
 """Where there are more, so many evenly spaced ones stand for them."""
 
 P_STEP, P_GROWTH, P_OUTLIER = 0.5, 0.4, 0.03
@@ -45,7 +45,7 @@ BUSY: Mapping[Parameter, float] = {
 STEP_WIDTH, GROWTH_MEAN, GROWTH_WIDTH = 0.6, 0.006, 0.004
 """The width of a step, and mean and width of growth a day, in shares of the pace itself (judgement): what grows uses
 more with time, about a fifth more in a month."""
-LEAST_SHARE = 0.05
+MIN_SHARE = 0.05
 """The pace counts as at least this share of a busy system's, where steps and growth are measured by it."""
 MARGIN = 0.8
 """The share of probability that the interval holds."""
@@ -98,7 +98,7 @@ def pace_of(ledger: Ledger, parameter: Parameter, now: datetime) -> Pace | None:
     -0.05
     """
     readings = _series(ledger.of(parameter), now)
-    if len(readings) < LEAST_READINGS or readings[-1].at - readings[0].at < LEAST_SPAN:
+    if len(readings) < MIN_READINGS or readings[-1].at - readings[0].at < MIN_SPAN:
         return None
     key = (parameter, readings[0].id, readings[-1].id, readings[0].at, readings[-1].at)
     if key not in ledger.told:
@@ -112,10 +112,10 @@ def _series(readings: list[Reading], now: datetime) -> list[Reading]:
         return []
     instrument = readings[-1].instrument
     found = [r for r in readings if r.instrument == instrument and now - WINDOW <= r.at <= now]
-    if len(found) <= MOST_READINGS:
+    if len(found) <= MAX_READINGS:
         return found
-    step = (len(found) - 1) / (MOST_READINGS - 1)
-    return [found[round(index * step)] for index in range(MOST_READINGS)]
+    step = (len(found) - 1) / (MAX_READINGS - 1)
+    return [found[round(index * step)] for index in range(MAX_READINGS)]
 
 
 @dataclass(frozen=True)
@@ -180,7 +180,7 @@ def _told(readings: Sequence[Reading], ledger: Ledger, parameter: Parameter) -> 
     measured = values - knowns - middle * design[0, :, 0]  # the start is told from the middle of what was read
     inverse, prior = _noise(readings)
     straight = _straight(design[0], measured, inverse[0])
-    scale = max(LEAST_SHARE * busy, abs(straight))
+    scale = max(MIN_SHARE * busy, abs(straight))
     start = np.full_like(stories.width, max(20 * unit, 3 * middle))
     widths = np.stack([start, np.full_like(start, busy), stories.width * scale], axis=1)
     towards = np.zeros_like(widths)

@@ -22,7 +22,7 @@ from .situation import Situation
 AMMONIA, NITRITE, NITRATE, ALKALINITY = Parameter.AMMONIA, Parameter.NITRITE, Parameter.NITRATE, Parameter.ALKALINITY
 DETECTED_SDS = 2.0
 """Up to so many standard deviations of the instrument a result counts as below detection."""
-LEAST_DOSE_MG_L = 0.5
+MIN_DOSE_MG_L = 0.5
 PROOF_HOURS = 16.0, 36.0
 """A test proves a dose of ammonia when it is made about a day later."""
 PROOFS_WANTED, CLEAN_TESTS_WANTED, CLEAN_DAYS = 2, 3, 7.0
@@ -171,7 +171,7 @@ def _phase(s: Situation) -> Phase:
 
 def _doses(s: Situation) -> list[Dose]:
     """Measured doses of ammonia, oldest first."""
-    least = LEAST_DOSE_MG_L * s.ledger.volume_l
+    least = MIN_DOSE_MG_L * s.ledger.volume_l
     return [dose for dose in s.ledger.doses if dose.amounts.get(AMMONIA, 0.0) >= least]
 
 

@@ -15,7 +15,7 @@ from ..science.parameters import FACTS, Parameter, spoken
 from ..science.units import UnitChoice, parse_measurement, show, show_difference
 from .verdict import REAL_SDS, mean
 
-MOST_READINGS = 4
+MAX_READINGS = 4
 LARGEST_DILUTION = 50
 _SECOND = re.compile(r"\s+/\s+|;|(?<=\d)/(?=\d)")
 _DILUTED = re.compile(r"^(.*?)\s*(?:[x×]\s*(\d+)|\b1\s*:\s*(\d+)\s*)$")
@@ -67,10 +67,8 @@ def read_entry(
     parts = [part.strip() for part in _SECOND.split(text) if part.strip()]
     if not parts:
         raise NumberError("nothing is typed", accepted="a number such as 8.2")
-    if len(parts) > MOST_READINGS:
-        raise NumberError(
-            f"{len(parts)} readings of one sample", accepted=f"at most {MOST_READINGS}, such as 8.2 / 8.4"
-        )
+    if len(parts) > MAX_READINGS:
+        raise NumberError(f"{len(parts)} readings of one sample", accepted=f"at most {MAX_READINGS}, such as 8.2 / 8.4")
     single = [_single(part, instrument, unit_key, sign) for part in parts]
     values, factor = [value for value, _, _ in single], max(factor for _, factor, _ in single)
     raw, sd = mean(values), instrument.sd * factor / sqrt(len(values))

@@ -14,8 +14,8 @@ from .balance import LinearValue, effect_in
 from .entries import Ledger, Reading
 
 WINDOW = timedelta(days=28)
-LEAST_READINGS = 4
-LEAST_SPAN = timedelta(days=6)
+MIN_READINGS = 4
+MIN_SPAN = timedelta(days=6)
 
 
 @dataclass(frozen=True)
@@ -41,7 +41,7 @@ def drift(ledger: Ledger, parameter: Parameter, now: datetime, window: timedelta
     than four readings or less than six days: too little to tell.
     """
     readings = _series(ledger.of(parameter), now, window)
-    if len(readings) < LEAST_READINGS or readings[-1].at - readings[0].at < LEAST_SPAN:
+    if len(readings) < MIN_READINGS or readings[-1].at - readings[0].at < MIN_SPAN:
         return None
     rows = _rows(readings, ledger, parameter)
     return _solve(readings, rows)

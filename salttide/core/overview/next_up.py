@@ -52,7 +52,7 @@ class NextItem:
     title: str
     reason: str
     minutes: float
-    pressing: bool
+    urgent: bool
     task: str = ""
     due: str = ""
     step_id: int | None = None
@@ -98,7 +98,7 @@ def next_up(
     items += _incomplete(incomplete, zone)
     items += [_off(dosing.off)] if dosing.off else []
     items += [_mix(step, job) for step, job in to_mix]
-    items += sorted(due, key=lambda item: (not item.pressing, item.step_id is None))
+    items += sorted(due, key=lambda item: (not item.urgent, item.step_id is None))
     items += [NextItem(Action.CONTAINER, each.title, each.reason, 10, False) for each in dosing.wrong]
     if dosing.unfit:
         items.append(NextItem(Action.DOSING, "Set the daily dose anew", dosing.unfit, 5, False))
@@ -170,7 +170,7 @@ def _first_step(judgement: Judgement, breaking_in: bool, planned: bool) -> list[
         no_change = breaking_in or (planned and finding.step != Advice.ACT)
         if way is None or finding.rule == NOT_LOOKED or (way == Action.PLAN_CHANGE and no_change):
             continue
-        if planned and not pressing(finding):
+        if planned and not urgent(finding):
             continue
         by_change = [spoken(p) for p in finding.about if p in CORRECTED_BY_CHANGE]
         if finding.step == Advice.DOSE and not by_change:
@@ -178,7 +178,7 @@ def _first_step(judgement: Judgement, breaking_in: bool, planned: bool) -> list[
         title, why = finding.words, finding.advice
         if way == Action.PLAN_CHANGE and by_change and finding.step != Advice.ACT:
             title, why = f"Plan a water change for {by_change[0]}", f"{finding.words}: {finding.reason}"
-        return [NextItem(way, title, why, 2, pressing(finding))]
+        return [NextItem(way, title, why, 2, urgent(finding))]
     return []
 
 
@@ -199,9 +199,9 @@ _WAYS: Mapping[Advice, Action | None] = {
 """Where each kind of step is done; None: nothing is to be done."""
 
 
-def pressing(finding: Finding) -> bool:
+def urgent(finding: Finding) -> bool:
     """Whether it is for today, by its rule and what it is about."""
-    return bool(rule_kinds()[finding.rule].presses_on & {*finding.about})
+    return bool(rule_kinds()[finding.rule].urgent_for & {*finding.about})
 
 
 def _task(item: Occurrence, today: date) -> NextItem:
@@ -240,8 +240,8 @@ def _tests(tests: Sequence[Retest], ledger: Ledger, today: date, zone: tzinfo) -
 def together(lists: Sequence[tuple[System, Sequence[NextItem]]]) -> list[tuple[System, NextItem]]:
     """Next over several systems: what presses first, then what is planned or due today, then tests and looks, each in
     the order of the systems. What lies ahead is left to each system's own list."""
-    found = [(system, item) for system, items in lists for item in items if item.way != Action.SEE or item.pressing]
-    return sorted(found, key=lambda pair: (not pair[1].pressing, _TURN[pair[1].way]))
+    found = [(system, item) for system, items in lists for item in items if item.way != Action.SEE or item.urgent]
+    return sorted(found, key=lambda pair: (not pair[1].urgent, _TURN[pair[1].way]))
 
 
 _TURN: Mapping[Action, int] = {
@@ -284,14 +284,14 @@ class Summary:
 
 
 def summary(verdicts: Sequence[Verdict], judgement: Judgement, occurrences: Sequence[Occurrence]) -> Summary:
-    """A pressing finding: act today. Another, or late work: this week. Nothing measured: test."""
-    urgent = [finding for finding in judgement.findings if pressing(finding)]
+    """An urgent finding: act today. Another, or late work: this week. Nothing measured: test."""
+    today = [finding for finding in judgement.findings if urgent(finding)]
     if not verdicts:
         return Summary(Standing.UNKNOWN, "Nothing has been measured yet.")
     if all(verdict.position == Position.NO_BAND for verdict in verdicts):
         return Summary(Standing.NO_BANDS, "Nothing says what is right for it: set target bands in Set-up.")
-    if urgent:
-        return Summary(Standing.ACT, _sentences(urgent[0]))
+    if today:
+        return Summary(Standing.ACT, _sentences(today[0]))
     to_do = [f for f in judgement.findings if f.step != Advice.LEAVE and f.rule != NOT_LOOKED]
     if to_do:
         return Summary(Standing.WATCH, _sentences(to_do[0]))

@@ -18,7 +18,7 @@ from ..science.units import UnitChoice, show
 from .batch import ORDER, BatchWorkOrder, keeps_of, raising
 from .change_step import MATCH_SALINITY
 
-HEADROOM_SHARE, LEAST_HEADROOM_L = 0.05, 1.0
+HEADROOM_SHARE, MIN_HEADROOM_L = 0.05, 1.0
 """What a container keeps free, for the pump's waves and for corrections (judgement)."""
 
 
@@ -29,7 +29,7 @@ def headroom_l(container_l: float) -> float:
     (3.0, 1.0)
     """
     return max(
-        LEAST_HEADROOM_L, HEADROOM_SHARE * check_range("container", container_l, "L", 1, 10_000, field="container_l")
+        MIN_HEADROOM_L, HEADROOM_SHARE * check_range("container", container_l, "L", 1, 10_000, field="container_l")
     )
 
 

@@ -37,7 +37,7 @@ from .work_order import Water
 LARGEST_FRACTION_EVER = 0.5
 NEAR_TOTAL_FRACTION = 0.95
 """What is left on the floor of a display that is drained as far as it goes."""
-MOST_STEPS = 30
+MAX_STEPS = 30
 ELEVATED_ALKALINITY_MEQ_L = 10.0 / DKH_PER_MEQ_L
 """Judgement: above this alkalinity a stored batch tends to precipitate."""
 
@@ -93,7 +93,7 @@ def plan_change(
     purpose = wish.purpose == Purpose.SALINITY or _salinity_is_out(system, state)
     steps: list[PlanStep] = []
     start, left = dict(state), 1.0
-    while len(steps) < MOST_STEPS:
+    while len(steps) < MAX_STEPS:
         needs_water = not steps or _wants_water(state, wish, start, left)
         step = (change_step if needs_water else dose_step)(system, state, wish, day, purpose)
         steps.append(step)
@@ -239,7 +239,7 @@ def _stuck(steps: list[PlanStep], wish: ChangeRequest, state: Mapping[Parameter,
     last = steps[-1]
     if last.kind == ChangeStepKind.DOSE:
         return not last.system_dose_g
-    if wish.water is not None and wish.water.litres is not None and wish.water.litres <= MOST_LEFT_L:
+    if wish.water is not None and wish.water.litres is not None and wish.water.litres <= MAX_LEFT_L:
         return True
     if wish.aim is None:
         return False
@@ -247,7 +247,7 @@ def _stuck(steps: list[PlanStep], wish: ChangeRequest, state: Mapping[Parameter,
     return abs(state[parameter] - target) >= abs(last.before[parameter] - target) - 1e-9
 
 
-MOST_LEFT_L = 1.0
+MAX_LEFT_L = 1.0
 """Less than this of a container's water makes no change."""
 
 

@@ -28,8 +28,8 @@ PLUME_SALINITY = 2.0
 PLUME_SALINITY_ON_PURPOSE = 5.0
 PLUME_TEMPERATURE_C = 3.0
 TOO_LITTLE_MEQ_L = 0.01
-LEAST_DOSE_G = 0.05
-LEAST_FRACTION = 1e-6
+MIN_DOSE_G = 0.05
+MIN_FRACTION = 1e-6
 """Judgement, all of them: match and plume as the match gate has them; the batch may be further from the system only
 where salinity itself is out of band, and then by no more than 5 ppt."""
 
@@ -76,7 +76,7 @@ BATCH_SALINITY = Formula(
     "S_in", "batch salinity", "S + dS / f", "ppt", "dilution: S' = S·(1−f) + S_in·f, solved for S_in"
 )
 DOSED = Formula("C''", "after the dose to the system", "C + dA", "meq/L", "mass balance of a dose")
-LEAST_TEMPERATURE = Formula(
+MIN_TEMPERATURE = Formula(
     "t_min",
     "least temperature of the batch",
     "max(t - p, t - dt / f)",
@@ -158,7 +158,7 @@ def _sized(
     limit = day_limit(system, parameter)
     found = fraction_within(state[parameter], target, level, wish.fraction, limit)
     bound = bound_of(parameter, state[parameter], target, level, wish.fraction, limit)
-    if found < LEAST_FRACTION:
+    if found < MIN_FRACTION:
         why = "its daily limit lets nothing move" if bound else "it is there already"
         raise PlanError(f"No change is needed or allowed for {spoken(parameter)}: {why}.", field="target")
     return replace(wish, fraction=float(found)), found.working, (bound,) if bound else ()
@@ -277,7 +277,7 @@ def _batch_alkalinity(
     if lacking <= 0 or (lacking <= TOO_LITTLE_MEQ_L and within):
         return span.middle, None
     dose = _dose_mass(wish.source, lacking, batch.volume_l)
-    if dose < LEAST_DOSE_G and within:
+    if dose < MIN_DOSE_G and within:
         return span.middle, None
     return aim, dose
 
@@ -341,7 +341,7 @@ def _temperature_to_reach(system: System, state: Mapping[Parameter, float]) -> f
 
 
 def _least_temperature(system: System, state: Mapping[Parameter, float], fraction: float, aim: float) -> Step:
-    return LEAST_TEMPERATURE.compute(
+    return MIN_TEMPERATURE.compute(
         t=FormulaInput(state.get(Parameter.TEMPERATURE, aim), "°C", "system"),
         p=FormulaInput(PLUME_TEMPERATURE_C, "°C", "most between batch and system"),
         dt=FormulaInput(system.limits.temperature_c, "°C", "daily limit"),

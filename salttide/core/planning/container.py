@@ -20,9 +20,9 @@ from ..system.shelf import Additive
 FLOW = Formula("q", "flow of the pump", "v / t * 60", "mL/min", "timed volume")
 TUBE_DAYS = 365
 """A pump tube is renewed yearly (judgement)."""
-LEAST_CAPACITY_ML, MOST_CAPACITY_ML = 50.0, 60_000.0
+MIN_CAPACITY_ML, MAX_CAPACITY_ML = 50.0, 60_000.0
 """A container beside a system; what is larger stands in another room and is no dosing container."""
-LEAST_SETTING_ML = 0.05
+MIN_SETTING_ML = 0.05
 """A drop: no pump gives less in a day."""
 
 
@@ -98,7 +98,7 @@ def check_container(container: Container) -> Container:
             field="additive_id",
             accepted="an additive with a strength in g/L",
         )
-    check_range("container", container.capacity_ml, "mL", LEAST_CAPACITY_ML, MOST_CAPACITY_ML, field="capacity_ml")
+    check_range("container", container.capacity_ml, "mL", MIN_CAPACITY_ML, MAX_CAPACITY_ML, field="capacity_ml")
     check_range(
         "scatter of the level", container.level_sd_ml, "mL", 0.1, container.capacity_ml / 5, field="level_sd_ml"
     )
@@ -111,7 +111,7 @@ def check_setting(container: Container, ml: float) -> float:
     """mL a day that a pump can be set to: nothing, or from what a pump can still give to what the container holds."""
     if ml == 0:
         return ml
-    return check_range("amount a day", ml, "mL", LEAST_SETTING_ML, container.capacity_ml, field="ml")
+    return check_range("amount a day", ml, "mL", MIN_SETTING_ML, container.capacity_ml, field="ml")
 
 
 def flow_ml_min(delivered_ml: float, seconds: float) -> Result:

@@ -38,7 +38,7 @@ ROW_MINUTES = 4 * SEPARATION_MINUTES
 """Within it each of the four in ORDER has its own half hour."""
 USUAL_PH = 8.1
 """Where pH is not known."""
-MOST_BUSY = 60
+MAX_BUSY = 60
 HIGH_PH, LOW_PH = 8.35, 7.95
 """Above the first a dose that raises pH is not wanted, below the second it is (judgement)."""
 
@@ -123,7 +123,7 @@ def plan_correction(
     days = _in_order(by)
     level = {p: aim.value for p, aim in by.items()}
     steps, side, waiting = [], dict[Parameter, float](), list(days)
-    for number in range(1, len(days) + MOST_BUSY + 1):
+    for number in range(1, len(days) + MAX_BUSY + 1):
         if not waiting:
             break
         if number in busy:

@@ -24,7 +24,7 @@ from .container import TUBE_DAYS, Container, ContainerKind, tube_days
 
 PUMP_WAVER = 0.03
 """A sound pump delivers within so much of what it is set to (judgement)."""
-LEAST_LOSS = 0.08
+MIN_LOSS = 0.08
 SURE_SDS = 3.0
 """A delivery is called off when it is off by more than this share, and by so many standard deviations of the levels."""
 USUAL_SD = 0.10
@@ -125,7 +125,7 @@ def _told(container: Container, since: datetime | None, now: datetime) -> Delive
     tried = [_joined(stretches[place:], container) for place in range(len(stretches))]
     worst = max(tried, key=_surely)
     share, sd = worst.fell_ml / worst.set_ml, _sd(worst) / worst.set_ml
-    off = abs(1 - share) >= LEAST_LOSS and _surely(worst) >= SURE_SDS
+    off = abs(1 - share) >= MIN_LOSS and _surely(worst) >= SURE_SDS
     if not off:
         share, sd = _shrunk(tried[0])
         return Delivery(share, sd, tried[0].first, None)

@@ -14,7 +14,7 @@ from ..science.salts import natural_seawater
 from ..system.system import System
 from ..upkeep.rota import WATER_CHANGE
 
-LEAST_L = 0.05
+MIN_L = 0.05
 
 
 def usual_salt(salts: Sequence[SaltMix], chosen_id: int | None) -> SaltMix | None:
@@ -46,7 +46,7 @@ def change_entries(
 
 def check_changed(system: System, litres: float, field: str = "litres") -> float:
     """Litres that were changed, more than nothing and no more than the system holds. Raises DomainError at `field`."""
-    return check_range("water changed", litres, "L", LEAST_L, round(system.volume_l, 1), field=field)
+    return check_range("water changed", litres, "L", MIN_L, round(system.volume_l, 1), field=field)
 
 
 def without_litres(ledger: Ledger, since: datetime, zone: tzinfo, left: Collection[int] = ()) -> list[Care]:

@@ -53,10 +53,10 @@ SHARES = (0.05, 0.10, 0.15, 0.20, 0.25, 0.35, 0.50)
 SPARE_SHARE = 0.1
 """A plan keeps away from the edges by this share of the band, or a reading's scatter where that is less."""
 LIMITED = (Parameter.SALINITY, Parameter.ALKALINITY)
-SLACK_COST, MINUTE_COST, MOST_DOSED = 1e4, 10.0, 3.0
+SLACK_COST, MINUTE_COST, MAX_DOSED = 1e4, 10.0, 3.0
 USUAL_SALT_PRICE, USUAL_COMPOUND_PRICE = 4.0, 6.0
 """What a kilogram counts where no price is known, so that less is still better."""
-LEAST_SLACK = 0.02
+MIN_SLACK = 0.02
 """Slack under this share of a band's width is rounding."""
 
 
@@ -289,7 +289,7 @@ class _Task:
         """The most alkalinity (meq/L a day) that can be dosed in this way."""
         if variant.dosing == Dosing.LIMEWATER:
             return float(limewater_most_meq_l(self.setting.evaporation_l, self.volume))
-        return MOST_DOSED if variant.dosing == Dosing.TWO_PART else 0.0
+        return MAX_DOSED if variant.dosing == Dosing.TWO_PART else 0.0
 
     def _price(self, formula: str) -> float:
         return self.asked.compound_price.get(formula, USUAL_COMPOUND_PRICE)
@@ -310,14 +310,14 @@ class _Task:
         correction = [
             (CORRECTED[p], float(dose_mass_g(CORRECTED[p], p, float(raise_) / days, self.volume)), days)
             for p, days, raise_ in zip(self.corrected, self.correction_days, given, strict=True)
-            if raise_ > LEAST_SLACK * self.width[self.known.index(p)]
+            if raise_ > MIN_SLACK * self.width[self.known.index(p)]
         ]
         slack, parameters = x[slack_at:], len(self.known)
         missed = [
             BindingLimit(p, above, float(slack[place + side * parameters] - self.spare[place]))
             for side, above in ((0, True), (1, False))
             for place, p in enumerate(self.known)
-            if slack[place + side * parameters] > self.spare[place] + LEAST_SLACK * self.width[place]
+            if slack[place + side * parameters] > self.spare[place] + MIN_SLACK * self.width[place]
         ]
         if slack[-1] > 1.0:
             missed.append(BindingLimit(None, True, float(slack[-1])))

@@ -9,7 +9,7 @@ from datetime import date, timedelta
 from ..upkeep.rota import Planned
 from .work_order import ChangeWorkOrder, DoseWorkOrder, Work
 
-MOST_DAYS = 366
+MAX_DAYS = 366
 
 
 @dataclass(frozen=True)
@@ -53,7 +53,7 @@ def _moved_on(own: Sequence[PlanPart], late_by: int, today: date, busy: set[date
             continue
         if shift and part.step.day != day and part.moves_water:
             day = part.step.day
-            while isinstance(part.work, DoseWorkOrder) and day + shift in busy and shift.days < MOST_DAYS:
+            while isinstance(part.work, DoseWorkOrder) and day + shift in busy and shift.days < MAX_DAYS:
                 shift += timedelta(days=1)
         found.append((replace(part.step, day=part.step.day + shift), part.work))
     return found

@@ -16,9 +16,9 @@ from ..science.parameters import Parameter, Span
 
 FIRST_SHARE, STEP_SHARE = 0.25, 0.25
 MEDIA_TEST_DAYS, CARBON_TEST_DAYS = 4, 7
-FIRST_CARBON, CARBON_STEP, MOST_CARBON = 0.01, 0.01, 0.15
+FIRST_CARBON, CARBON_STEP, MAX_CARBON = 0.01, 0.01, 0.15
 """mmol of carbon for each litre a day: to begin with, each week more, and never more."""
-LEAST_AGE_DAYS = 180
+MIN_AGE_DAYS = 180
 
 
 class Turn(StrEnum):
@@ -125,7 +125,7 @@ def carbon_ml(source: CarbonSource, mmol_l: float, volume_l: float) -> float:
     >>> round(carbon_ml(CarbonSource.ETHANOL, 0.01, 100.0), 3)
     0.073
     """
-    check_range("carbon", mmol_l, "mmol/L a day", 0, MOST_CARBON)
+    check_range("carbon", mmol_l, "mmol/L a day", 0, MAX_CARBON)
     check_range("volume", volume_l, "L", 1e-9, 1e6)
     return mmol_l * volume_l / CARBON_MMOL_ML[check_choice(CarbonSource, source)]
 
@@ -139,8 +139,8 @@ def carbon_gate(age_days: float, skimmer: bool, chosen: bool) -> tuple[str, ...]
     missing = []
     if not chosen:
         missing.append("choose carbon dosing in the set-up, where its risk is told")
-    if age_days < LEAST_AGE_DAYS:
-        missing.append(f"wait until the system is half a year old: {round(LEAST_AGE_DAYS - age_days)} days to go")
+    if age_days < MIN_AGE_DAYS:
+        missing.append(f"wait until the system is half a year old: {round(MIN_AGE_DAYS - age_days)} days to go")
     if not skimmer:
         missing.append("a protein skimmer: the bacteria that grow have to be taken out, and use oxygen")
     return tuple(missing)
@@ -161,7 +161,7 @@ def next_carbon(
     >>> next_carbon(0.0, Trend(30, 30, 7, 1), Span(2, 15), 0.05, 0.02).amount
     0.01
     """
-    check_range("carbon in use", now_mmol_l, "mmol/L a day", 0, MOST_CARBON, field="now")
+    check_range("carbon in use", now_mmol_l, "mmol/L a day", 0, MAX_CARBON, field="now")
     check_range("phosphate", phosphate, "mg/L", 0, 20)
     check_trend(nitrate)
     if nitrate.now < nitrate_band.low or phosphate < phosphate_floor:
@@ -177,10 +177,10 @@ def next_carbon(
         return NextAmount(FIRST_CARBON, Turn.BEGIN, "begin small: bacteria need days", CARBON_TEST_DAYS)
     if nitrate.real:
         return NextAmount(now_mmol_l, Turn.HOLD, "nitrate falls: stay", CARBON_TEST_DAYS)
-    if now_mmol_l >= MOST_CARBON:
-        return NextAmount(MOST_CARBON, Turn.HOLD, "this is the bound: look for the source instead", CARBON_TEST_DAYS)
+    if now_mmol_l >= MAX_CARBON:
+        return NextAmount(MAX_CARBON, Turn.HOLD, "this is the bound: look for the source instead", CARBON_TEST_DAYS)
     return NextAmount(
-        min(MOST_CARBON, now_mmol_l + CARBON_STEP), Turn.MORE, "nitrate stays: a step more", CARBON_TEST_DAYS
+        min(MAX_CARBON, now_mmol_l + CARBON_STEP), Turn.MORE, "nitrate stays: a step more", CARBON_TEST_DAYS
     )
 
 

@@ -26,7 +26,7 @@ SHARE = Formula("f", "un-ionised share", "1 / (1 + 10**(pK - pH))", "", "definit
 UNIONISED = Formula("NH3", "un-ionised ammonia", "f * TA", "mg/L", "share of total ammonia")
 
 
-LEAST_SALINITY = 5.0
+MIN_SALINITY = 5.0
 """From here on the difference of the pH scales is known; in fresher water it is taken as here."""
 
 
@@ -64,7 +64,7 @@ def unionised_share(ph_nbs: float, salinity: float, temperature_c: float) -> Res
     check_range("pH (NBS)", ph_nbs, "", 5, 10.5)
     pk_ammonium(salinity, temperature_c)
     pk = PK_AMMONIUM.compute(S=FormulaInput(salinity, "ppt"), T=FormulaInput(temperature_c + ZERO_C_K, "K"))
-    total = ph_total_from_nbs(ph_nbs, max(salinity, LEAST_SALINITY), temperature_c)
+    total = ph_total_from_nbs(ph_nbs, max(salinity, MIN_SALINITY), temperature_c)
     return SHARE.result(
         pk, pK=pk.given(), pH=FormulaInput(float(total), "", f"total scale; the meter shows {short(ph_nbs)} NBS")
     )

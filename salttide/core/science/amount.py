@@ -12,7 +12,7 @@ from .additives import COMPOUNDS
 
 DIGITS = 3
 STOCK_STRENGTHS_G_L = (10.0, 5.0, 2.0, 1.0, 0.5, 0.2, 0.1)
-LEAST_STOCK_ML = 5.0
+MIN_STOCK_ML = 5.0
 """A syringe reads a tenth of a millilitre: 2 % of this."""
 UNKNOWN_SOLUBILITY_G_L = 1.0
 """As strong as a stock is proposed of a compound whose solubility is not known."""
@@ -78,7 +78,7 @@ def small_dose(formula: str, mass_g: float, least_g: float) -> SmallDose | None:
     known = [compound.solubility_g_l for compound in COMPOUNDS.values() if compound.formula == formula]
     most = known[0] if known else UNKNOWN_SOLUBILITY_G_L
     dissolve = [strength for strength in STOCK_STRENGTHS_G_L if strength <= most]
-    strength = next((one for one in dissolve if mass_g / one * 1000 >= LEAST_STOCK_ML), dissolve[-1])
+    strength = next((one for one in dissolve if mass_g / one * 1000 >= MIN_STOCK_ML), dissolve[-1])
     return SmallDose(formula, strength, mass_g / strength * 1000)
 
 

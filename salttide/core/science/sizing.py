@@ -19,7 +19,7 @@ from .parameters import FACTS, Parameter, spoken
 
 LARGEST_FRACTION = 0.25
 """Default of the most that a plan changes at once; the keeper may, with a caution (judgement)."""
-MOST_CHANGES = 60
+MAX_CHANGES = 60
 SMALLEST = 1e-4
 LARGEST_FIRST_CHANGE = 0.8
 """A first change after breaking in, with nothing living in it yet (judgement)."""
@@ -109,7 +109,7 @@ def size_changes(
     state = dict(water)
     while not is_there(state[parameter], target, start):
         level = state[parameter] if not changes else max(0.0, state[parameter] + production_per_day * every_days)
-        if changes and (len(changes) >= MOST_CHANGES or _no_nearer(changes, level, target)):
+        if changes and (len(changes) >= MAX_CHANGES or _no_nearer(changes, level, target)):
             raise PlanError(_too_slow(parameter, changes[-1]), field="target")
         size = fraction_within(level, target, new, largest_fraction, limit)
         after, fraction = after_change(level, new, size), float(size)

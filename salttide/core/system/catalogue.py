@@ -159,7 +159,7 @@ def rule_kinds() -> dict[str, RuleKind]:
                 Advice(row["move"]),
                 int(row["rank"]),
                 tuple(row.get("waits_for", [])),
-                frozenset(Parameter(name) for name in row.get("presses_on", [])),
+                frozenset(Parameter(name) for name in row.get("urgent_for", [])),
             )
             for key, row in data_file("rules").items()
         ]

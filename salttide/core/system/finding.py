@@ -38,7 +38,7 @@ class RuleKind:
     """A rule as the keeper knows it: its name, what it looks for, the kind of step it advises, its turn.
 
     A finding of it waits while a finding of a rule in `waits_for` stands on the same parameter: one cause at a time. It
-    is for today where it is about one of `presses_on`.
+    is for today where it is about one of `urgent_for`.
     """
 
     key: str
@@ -47,7 +47,7 @@ class RuleKind:
     move: Advice
     rank: int
     waits_for: tuple[str, ...]
-    presses_on: frozenset[Parameter] = frozenset()
+    urgent_for: frozenset[Parameter] = frozenset()
 
 
 @dataclass(frozen=True)

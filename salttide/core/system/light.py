@@ -9,7 +9,7 @@ from ..basics.errors import InputError, check_range
 from ..basics.number_text import show_number
 from ..basics.phrasing import capital, clock_words
 
-MOST_PAR = 2500.0
+MAX_PAR = 2500.0
 """Full sun at the surface of the sea is about 2000 µmol/m²/s: above this an instrument errs."""
 
 
@@ -70,7 +70,7 @@ def check_par(par: Par) -> Par:
     """Refuse a reading without a point, or outside 0 to 2500 µmol/m²/s."""
     if not par.point.strip():
         raise InputError("name the point", field="point", accepted="such as “sand, front left”")
-    check_range("PAR", par.umol, "µmol/m²/s", 0, MOST_PAR, field="umol")
+    check_range("PAR", par.umol, "µmol/m²/s", 0, MAX_PAR, field="umol")
     return par
 
 

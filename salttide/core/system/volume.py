@@ -134,7 +134,7 @@ def displacement(geometry: Geometry) -> tuple[float, Working]:
     return litres, working
 
 
-MOST_ROCK = 0.9
+MAX_ROCK = 0.9
 """No display is rock to a larger share: what is beyond that sits elsewhere."""
 
 
@@ -153,7 +153,7 @@ def display_chamber(geometry: Geometry) -> Chamber:
     bed = min(geometry.sand_bed_cm, geometry.depth_cm)
     grains = float(sand_displacement_l(geometry.footprint_cm2, bed)) if bed else 0.0
     sand = min(displaced, grains)
-    rock = min(displaced - sand, MOST_ROCK * (display - sand))
+    rock = min(displaced - sand, MAX_ROCK * (display - sand))
     return Chamber(geometry.footprint_cm2, geometry.depth_cm, rock, bed if sand else 0.0, sand)
 
 

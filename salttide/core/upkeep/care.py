@@ -190,7 +190,7 @@ def on_their_days(system_id: int, found: Sequence[Occurrence], keeping: Availabi
     demands = demands_of(system_id, found, keeping, days.last)
     standing = {each.ref: each.fixed or keeping.placed.get((each.task, each.due), date.min) for each in demands}
     if any(day < today for day in standing.values()):
-        standing = dict(place(demands, days, search, ease=False).days)
+        standing = dict(place(demands, days, search, relieve=False).days)
     return moved_to(system_id, found, standing)
 
 
@@ -211,7 +211,11 @@ def place_in_round(item: Occurrence) -> tuple[int, bool]:
 
 
 def placing_of(
-    works: Mapping[int, Sequence[Occurrence]], keepings: Mapping[int, Availability], today: date, anew: bool, ease: bool
+    works: Mapping[int, Sequence[Occurrence]],
+    keepings: Mapping[int, Availability],
+    today: date,
+    from_scratch: bool,
+    relieve: bool,
 ) -> tuple[Schedule, Days]:
     """All systems placed together under the keeper's minutes."""
     shared = next(iter(keepings.values()), Availability())
@@ -221,7 +225,7 @@ def placing_of(
         for system_id, found in works.items()
         for demand in demands_of(system_id, found, keepings[system_id], days.last)
     ]
-    return place(demands, days, anew=anew, ease=ease), days
+    return place(demands, days, from_scratch=from_scratch, relieve=relieve), days
 
 
 @dataclass(frozen=True)

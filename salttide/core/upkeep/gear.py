@@ -22,7 +22,7 @@ from .task import Measure, tasks
 
 BUY_DAYS = 30
 """How long before it is needed a part that is not on the shelf is to be bought (judgement)."""
-LEAST_KEPT_BACK = 90.0
+MIN_KEPT_BACK = 90.0
 """Percent of the solids below which a membrane is changed (judgement)."""
 
 
@@ -312,7 +312,7 @@ def _kept_back(done: Sequence[tuple[date, Care]]) -> list[Life]:
     for _, entry in reversed(done):
         before, after = (number_found(entry.found, key) for key in ("solids_in", "solids_membrane"))
         if before and after is not None:
-            return [Life(LifeBy.READING, 100 * after / before, 100 - LEAST_KEPT_BACK, "% come through", 1)]
+            return [Life(LifeBy.READING, 100 * after / before, 100 - MIN_KEPT_BACK, "% come through", 1)]
     return []
 
 

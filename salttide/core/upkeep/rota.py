@@ -1,4 +1,4 @@
-"""The rota: which care tasks fall on which days, before the days are weighed against each other (see `placing`)."""
+"""The rota: which care tasks fall on which days, before the days are weighed against each other (see `scheduling`)."""
 
 from __future__ import annotations
 

@@ -34,18 +34,22 @@ LATE_SPAN = 7
 
 
 def place(
-    demands: Sequence[Demand], days: Days, method: Method | None = None, anew: bool = False, ease: bool = True
+    demands: Sequence[Demand],
+    days: Days,
+    method: Method | None = None,
+    from_scratch: bool = False,
+    relieve: bool = True,
 ) -> Schedule:
-    """Place all of it. What stands where it may stand is left there, unless its day is overfull and is to be eased, or
-    with `anew`.
+    """Place all of it. What stands where it may stand is left there, unless its day is overfull and is to be relieved,
+    or `from_scratch`.
 
-    Work beyond the last day is left out. With the solver where it is there in time, else without (see `placing_search`,
-    `placing_solver`).
+    Work beyond the last day is left out. With the solver where it is there in time, else without (see
+    `scheduling_search`, `scheduling_solver`).
     """
     method = method or solve
-    wanted = [replace(each, before=None) if anew else each for each in demands if _in_reach(each, days)]
+    wanted = [replace(each, before=None) if from_scratch else each for each in demands if _in_reach(each, days)]
     bundles = bundle_up(wanted, days)
-    held, free = ({}, dict(enumerate(bundles))) if anew else _held(bundles, days, ease)
+    held, free = ({}, dict(enumerate(bundles))) if from_scratch else _held(bundles, days, relieve)
     rest = [replace(bundles[i], days={day: 0.0}) for i, day in held.items()] + list(free.values())
     found, solved = method(rest, days)
     order = [*held, *free]
@@ -61,14 +65,14 @@ def _in_reach(demand: Demand, days: Days) -> bool:
     return (demand.fixed or demand.earliest) <= days.last and (demand.fixed is None or demand.fixed >= days.first)
 
 
-def _held(bundles: Sequence[Bundle], days: Days, ease: bool) -> tuple[dict[int, date], dict[int, Bundle]]:
+def _held(bundles: Sequence[Bundle], days: Days, relieve: bool) -> tuple[dict[int, date], dict[int, Bundle]]:
     """What stays where it stood, and what is placed anew: all that is new, that may not stand there any more, or with
-    `ease` that stands on a day which holds more than the keeper has."""
+    `relieve` that stands on a day which holds more than the keeper has."""
     stood = {i: day for i, bundle in enumerate(bundles) if (day := _stood(bundle)) is not None}
     load: dict[date, float] = {}
     for i, day in stood.items():
         load[day] = load.get(day, 0.0) + bundles[i].minutes
-    full = {day for day, minutes in load.items() if ease and days.has(day) and minutes > days.room(day)}
+    full = {day for day, minutes in load.items() if relieve and days.has(day) and minutes > days.room(day)}
     held: dict[int, date] = {}
     for i, day in sorted(stood.items(), key=lambda pair: (len(bundles[pair[0]].days), pair)):
         fixed = len(bundles[i].days) == 1

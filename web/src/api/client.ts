@@ -4,20 +4,8 @@ import type { components, paths } from './schema'
 export type Schemas = components['schemas']
 export const api = createClient<paths>({ baseUrl: '' })
 
-export interface FieldProblem {
-  field: string
-  message: string
-  accepted: string
-  start?: number | null
-  end?: number | null
-}
-export interface Problem {
-  status: number
-  title: string
-  detail: string
-  fields: FieldProblem[]
-  missing: string[]
-}
+export type FieldProblem = Schemas['FieldProblem']
+export type Problem = Schemas['Problem']
 
 /** A problem answer of the API, or a server that does not answer (status 0). */
 export class ProblemError extends Error {
@@ -31,11 +19,13 @@ export class ProblemError extends Error {
 }
 
 export const SILENT: Problem = {
+  type: '/problems/http',
   status: 0,
   title: 'No answer',
   detail: 'Salt Tide does not answer. What you typed is kept here; try again when it runs.',
   fields: [],
   missing: [],
+  reference: '',
 }
 
 /** The data of a call, or its problem as an error. */

@@ -48,7 +48,7 @@ function act(item: Item) {
     </div>
     <p v-if="!items.length" class="note">{{ empty }}</p>
     <div class="list">
-      <article v-for="(item, index) in items" :key="index" class="card" :class="{ pressing: item.pressing }">
+      <article v-for="(item, index) in items" :key="index" class="card" :class="{ urgent: item.urgent }">
         <div class="top">
           <h3>
             <span v-if="item.system" class="soft">{{ item.system }}: </span>{{ item.title }}
@@ -90,7 +90,7 @@ article {
   padding: 12px 14px;
   margin-bottom: 10px;
 }
-article.pressing {
+article.urgent {
   border-left: 4px solid var(--magenta);
 }
 h3 {

@@ -22,7 +22,7 @@ MEAN_DAYS = 14.0
 WINDOWS_DAYS = 90.0
 SWING_PH = 0.4
 LATE_DAYS, GAP_DAYS, EARLIER_DAYS = 21.0, 14.0, 90.0
-LEAST_FALL = 0.08
+MIN_FALL = 0.08
 MORE_AIR = 1.2
 """pH has fallen by the air when it fell by more than this, and the water holds this many times the carbon dioxide."""
 
@@ -93,7 +93,7 @@ def air_closed(s: Situation) -> Iterator[Finding]:
     before, now = mean(r.value for r in early), mean(r.value for r in late)
     sd = late[-1].sd * sqrt(1 / len(late) + 1 / len(early))
     held, holds = _pressure(s, before, mean(then)), _pressure(s, now)
-    if not held or before - now <= max(LEAST_FALL, REAL_SDS * sd) or holds < MORE_AIR * held:
+    if not held or before - now <= max(MIN_FALL, REAL_SDS * sd) or holds < MORE_AIR * held:
         return
     yield Finding(
         "pH is lower since " + (f"the windows are shut ({s.when(shut.at)})" if shut else "some weeks: the room's air"),

@@ -30,7 +30,7 @@ DOUBT_SDS = 3.0
 FRESH_DAYS = 7.0
 """A result older than this is not doubted any more: it is time for the next test."""
 OVERLAP = timedelta(hours=24)
-BESIDE = timedelta(minutes=90)
+COMMAND_TABLES = timedelta(minutes=90)
 """Instruments that have long stood side by side, as a probe and a kit, are compared within so short a time."""
 OVERLAP_DAYS = 60.0
 NEW_READINGS, OTHER_DAYS = 3, 30.0
@@ -154,7 +154,7 @@ def _exchanged(s: Situation) -> dict[Parameter, tuple[str, str, list[tuple[Readi
             continue
         old = [r for r in others if r.instrument == others[-1].instrument]
         beside = len(since) > NEW_READINGS and s.days_ago(since[0].at) > OTHER_DAYS
-        near = BESIDE if beside else OVERLAP
+        near = COMMAND_TABLES if beside else OVERLAP
         pairs = [(one, other) for one in since for other in old if abs(one.at - other.at) <= near]
         if beside and not (pairs and real(*pairs[-1], mean(one.value - other.value for one, other in pairs))):
             continue

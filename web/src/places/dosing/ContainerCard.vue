@@ -29,7 +29,7 @@ const containers = useContainers(props.system)
         <b class="left">{{ container.left }}</b> <span class="soft">of {{ container.capacity }}</span> ·
         {{ container.days
         }}<template v-if="container.refill"
-          >, <b :class="{ magenta: container.pressing }">{{ container.refill }}</b></template
+          >, <b :class="{ magenta: container.urgent }">{{ container.refill }}</b></template
         >
       </p>
       <p>
