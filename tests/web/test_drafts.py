@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from playwright.sync_api import expect
 
 from tests.web.base import WebTest
@@ -70,7 +72,7 @@ class Change(WebTest):
         self.page.reload()
         expect(self.page.get_by_label("Size in percent")).to_have_value("17")
         self.button("Put on the rota").click()
-        self.sees(self.page.get_by_text("on the rota").first)
+        self.sees(self.page.get_by_text(re.compile(r"^\d+ on the rota")).first)
         self.open("/systems/1/change", "Water change, Beacon")
         expect(self.page.get_by_label("Size in percent")).not_to_have_value("17")
 
