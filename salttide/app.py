@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import sqlite3
 from collections.abc import AsyncIterator, Collection
-from contextlib import asynccontextmanager
+from contextlib import asynccontextmanager, suppress
 from pathlib import Path
 
 from fastapi import FastAPI, Response
@@ -63,6 +64,7 @@ from salttide.api import (
     whatif,
 )
 from salttide.clock import Clock, MachineClock
+from salttide.core.basics.errors import DamagedError
 from salttide.files.importing import sweep
 from salttide.guard import Guard
 from salttide.household.memo import Memo
@@ -93,31 +95,15 @@ def make_app(
     own · links: what the addresses begin with that are given to carers and calendars; the asker's own where empty.
     """
 
-    @asynccontextmanager
-    async def life(app: FastAPI) -> AsyncIterator[None]:
-        yield
-        if not app.state.database.damaged:
-            with app.state.database.write() as connection:
-                app.state.memo.settle(connection, app.state.clock.now())
-        app.state.database.close()
-
     app = FastAPI(
         title="Salt Tide",
         version=__version__,
-        lifespan=life,
+        lifespan=_life,
         docs_url=None,
         redoc_url=None,
         generate_unique_id_function=problems.operation_id,
     )
-    app.state.database = Database(database)
-    if not app.state.database.damaged:
-        with app.state.database.write() as connection:
-            stop_left_over(connection)
-        sweep(app.state.database, (clock or MachineClock()).now())
-    app.state.memo = Memo(app.state.database)
-    app.state.keeper = keeper_settings(app.state.database.connection)
-    app.state.links = links
-    app.state.clock = clock or MachineClock()
+    _open(app, database, clock or MachineClock(), links)
     errors.install(app)
     _stand_around(app, hosts)
     for part in PARTS:
@@ -129,6 +115,27 @@ def make_app(
     if build and (build / "index.html").exists():
         app.frontend("/", directory=build, fallback="index.html")
     return app
+
+
+@asynccontextmanager
+async def _life(app: FastAPI) -> AsyncIterator[None]:
+    yield
+    # What was shown is worked out again by the same rules where it cannot be stored now.
+    with suppress(sqlite3.Error, DamagedError), app.state.database.write() as connection:
+        app.state.memo.settle(connection, app.state.clock.now())
+    app.state.database.close()
+
+
+def _open(app: FastAPI, database: Path, clock: Clock, links: str) -> None:
+    """Open the database, with what is kept beside it while the program runs."""
+    app.state.database = Database(database)
+    if not app.state.database.damaged:
+        with app.state.database.write() as connection:
+            stop_left_over(connection)
+        sweep(app.state.database, clock.now())
+    app.state.memo = Memo(app.state.database)
+    app.state.keeper = keeper_settings(app.state.database.connection)
+    app.state.links, app.state.clock = links, clock
 
 
 def _stand_around(app: FastAPI, hosts: Collection[str]) -> None:

@@ -29,6 +29,9 @@ FLAGS = (
 MADE = "SALTTIDE_TESTS_DEMO"
 """Names the demo data in the processes of a run that share them."""
 
+BROWSER_APART = "SALTTIDE_TESTS_BROWSER_APART"
+"""Set where the browser's tests are run by themselves."""
+
 
 @cache
 def demo_database() -> Path:
