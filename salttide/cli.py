@@ -39,7 +39,7 @@ def serve() -> None:
 
 @main.command()
 def demo(
-    fresh: bool = typer.Option(False, help="Make the demo data anew."),
+    fresh: bool = typer.Option(False, help="Start over with fresh demo data."),
     run_clock: bool = typer.Option(False, help="Let the demo clock run on from its pinned moment."),
     database: Path = typer.Option(DEMO_DATABASE, help="Where the demo data are."),
 ) -> None:
@@ -55,7 +55,7 @@ def demo(
         made = make_household(database, fresh=fresh)
     except SaltTideError as error:
         raise _cannot_start(error) from error
-    note = "demo data made" if made else "demo data as you left it; --fresh makes it anew"
+    note = "demo data made" if made else "demo data as you left it; --fresh starts over"
     _serve(chosen, database, PinnedClock(NOW, run_clock), note)
 
 

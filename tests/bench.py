@@ -30,12 +30,14 @@ from salttide.store.database import Database
 from tests.backtest import figures
 from tests.dosing_trial import kept as kept_by_dosing
 from tests.mutate import mutate
+from tests.page_costs import AGAIN_BAR, PAGES, SAME_BAR, costs
 from tests.rota_trial import trial
 from tests.scale import grown, opened
 from tests.spread_trial import spreads
 from tests.stage import ROOT, Server, demo_database, open_context
 
 START_BAR, PREVIEW_BAR = 3.0, 5.0
+MUTANTS, UNNOTICED_SHARE = 200, 0.05
 IMPORT_BAR, MEANWHILE_BAR, MILLION = 3.0, 10.0, 1_000_000
 SCRIPT_BARS = {"Harbour": 230_000, "Sheet": 420_000, "Dosing": 420_000}
 
@@ -72,11 +74,11 @@ def preview_ratio(server: Server, rounds: int = 400) -> tuple[float, float]:
         assert answer.status == 200, text
         return text
 
-    wish = json.dumps(json.loads(ask("GET", "/api/systems/1/change"))["wish"])
+    request = json.dumps(json.loads(ask("GET", "/api/systems/1/change"))["request"])
     empty, preview = [], []
     for turn in range(rounds + 20):
         one = clocked(lambda: ask("GET", "/api/health"))
-        other = clocked(lambda: ask("POST", "/api/systems/1/change/preview", wish))
+        other = clocked(lambda: ask("POST", "/api/systems/1/change/preview", request))
         if turn >= 20:
             empty.append(one)
             preview.append(other)
@@ -208,7 +210,7 @@ def answers_meanwhile(server: Server, count: int) -> tuple[float, float, float]:
     reads, writes = [], []
     while ask("GET", f"/api/imports/{brought['id']}")["state"] == "checking":
         _ask_both(ask, reads, writes)
-    ask("POST", f"/api/imports/{brought['id']}/keep")
+    ask("POST", f"/api/imports/{brought['id']}/save")
     while ask("GET", f"/api/imports/{brought['id']}")["state"] == "keeping":
         _ask_both(ask, reads, writes)
     connection.close()
@@ -220,7 +222,7 @@ def _ask_both(ask: Any, reads: list[float], writes: list[float]) -> None:
     key = f"bench-meanwhile-{len(writes):06d}"
     body = json.dumps({"kind": "lamp"})
     reads.append(clocked(lambda: ask("GET", "/api/systems/2/record?limit=20")))
-    writes.append(clocked(lambda: ask("POST", "/api/systems/2/looking/happenings", body, key)))
+    writes.append(clocked(lambda: ask("POST", "/api/systems/2/inspection/events", body, key)))
 
 
 def script_bytes(server: Server, path: str) -> int:
@@ -415,7 +417,7 @@ def core_lines() -> list[bool]:
     theirs, ours = density_ratio()
     (one_theirs, one_ours), (many_theirs, many_ours) = carbonate_ratios()
     numpy, core, whole = import_seconds()
-    seen, tried = mutate(20)
+    seen, tried = mutate(MUTANTS)
     return [
         line("salinity of 100 000 densities", f"{ours * 1e3:.1f} ms against {theirs * 1e3:.1f} ms", ours / theirs, 1.5),
         line(
@@ -433,8 +435,22 @@ def core_lines() -> list[bool]:
         line("90 days, a bare recursion", f"{expected * 1e3:.2f} ms against {bare * 1e3:.3f} ms", expected / bare, 20),
         line("import of the core, NumPy", f"{core:.3f} s against {numpy:.3f} s", core / numpy, 3),
         line("every name of the core, NumPy", f"{whole:.3f} s against {numpy:.3f} s", whole / numpy, WHOLE_BAR),
-        line("changed formulas not noticed", f"{tried - seen} of {tried}", tried - seen, 0),
+        line("changed places not noticed", f"{tried - seen} of {tried}", tried - seen, UNNOTICED_SHARE * tried),
     ]
+
+
+def page_lines(server: Server) -> list[bool]:
+    """What each page costs, in empty requests: after something was recorded, again, and by its ETag."""
+    results = []
+    for name, cost in costs(server).items():
+        for turn, seconds, bar in (
+            ("first", cost.first, PAGES[name][1]),
+            ("again", cost.again, AGAIN_BAR),
+            ("304", cost.same, SAME_BAR),
+        ):
+            measured = f"{seconds * 1000:.2f} ms against {cost.empty * 1000:.2f} ms"
+            results.append(line(f"{name}, {turn}", measured, seconds / cost.empty, bar))
+    return results
 
 
 def line(name: str, measured: str, ratio: float, bar: float) -> bool:
@@ -470,6 +486,7 @@ def main() -> int:
         for name, seconds in (("a record read", read), ("a happening kept", write)):
             measured = f"p95 {seconds * 1000:.1f} ms against {idle * 1000:.2f} ms"
             results.append(line(f"{name} during an import", measured, seconds / idle, MEANWHILE_BAR))
+        results += page_lines(server)
         empty, preview = preview_ratio(server)
         measured = f"p95 {preview * 1000:.2f} ms against {empty * 1000:.2f} ms"
         results.append(line("plan preview, empty request", measured, preview / empty, PREVIEW_BAR))

@@ -91,8 +91,8 @@ def _told() -> str:
     doc = inspect.getdoc(_public("situation_described")) or ""
     return (
         "".join(f"{line}\n" for line in doc.split("\n\n")[1].splitlines() if not line.startswith("Raises"))
-        + f"\nSights: {', '.join(catalogue.sights())}. Amounts: {', '.join(Amount)}. Places: {', '.join(Where)}.\n"
-        + f"Happenings: {', '.join(catalogue.happenings())}. Presets of bands: {', '.join(catalogue.presets())}.\n"
+        + f"\nSights: {', '.join(catalogue.signs())}. Amounts: {', '.join(Amount)}. Places: {', '.join(Where)}.\n"
+        + f"Happenings: {', '.join(catalogue.event_kinds())}. Presets of bands: {', '.join(catalogue.presets())}.\n"
     )
 
 

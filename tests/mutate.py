@@ -1,159 +1,261 @@
-"""Change one constant or operator of a formula at a time, and see that a test notices: `python -m tests.mutate [N]`.
+"""Change one constant, comparison or operator of the program at a time, and see that a test notices.
 
-Places are taken evenly from all formulas of the core's science (expressions, constants and arithmetic); each is changed
-in a copy of the package, never here. Prints every one that no test noticed, and the share that was.
+`python -m tests.mutate [N] [--module PART]`: N places are taken evenly from all modules of the program but the made-up
+data of the demo; each is changed in a copy, never here, and the tests that run its line are run. Prints every one that
+no test noticed, and the share that was.
 """
 
 from __future__ import annotations
 
+import argparse
 import ast
+import json
 import os
 import shutil
 import subprocess
 import sys
 import tempfile
+from collections import defaultdict
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
 from pathlib import Path
 
-from tests.stage import ROOT
+from tests.stage import MADE, ROOT, demo_database
 
-TESTS = {
-    "science/additives": "additives",
-    "science/ammonia": "carbonate",
-    "science/carbonate": "carbonate",
-    "science/carbonate_constants": "carbonate",
-    "science/dilution": "dilution",
-    "science/dosing": "dosing",
-    "science/geometry": "geometry",
-    "science/instruments": "seawater",
-    "science/limewater": "additives",
-    "science/mix": "mix",
-    "science/ph_effect": "carbonate",
-    "science/salts": "mix",
-    "science/seawater": "seawater",
-    "science/sizing": "dilution",
-    "science/solutions": "additives",
-    "science/draining": "geometry",
-    "science/topoff": "dosing",
-    "science/units": "quantities units",
-}
-"""Module of the core with its package, and the tests that defend it."""
 OPERATORS = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult, ast.Pow: ast.Mult}
-NOT_FORMULAS = {"check_range", "check_ranges", "range", "round", "DomainError", "Given", "Unit", "_linear", "_atoms"}
-BY_JUDGEMENT = {"LARGEST_FRACTION", "MAX_CHANGES", "OUTDOOR_PPM", "EARLY_TEST_SHARE"}
+BOUNDS: dict[type[ast.cmpop], type[ast.cmpop]] = {
+    ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
+    ast.In: ast.NotIn, ast.NotIn: ast.In, ast.Is: ast.IsNot, ast.IsNot: ast.Is,
+}  # fmt: skip
+SWAPPED = {"min": "max", "max": "min", "any": "all", "all": "any"}
+NOT_CHANGED = {
+    "check_range", "check_ranges", "DomainError", "Unit", "_linear", "_atoms", "Field", "Query", "Path", "Header",
+    "phrase", "dataclass",
+}  # fmt: skip
+"""What refuses, describes or declares: a bound of a field, a text, a unit's row."""
+WORTH_TESTS_S = 90.0
+"""So long a place's tests may run, those of its own name first."""
 
 
-class Place(ast.NodeTransformer):
+@dataclass(frozen=True)
+class Spot:
+    """A place: its module, its number there, and its first and last line."""
+
+    module: str
+    number: int
+    first: int
+    last: int
+
+
+class Change(ast.NodeTransformer):
     """Counts the places of a module; changes the one whose turn it is."""
 
     def __init__(self, turn: int = -1) -> None:
-        self.turn, self.count, self.words = turn, 0, ""
+        self.turn, self.words = turn, ""
+        self.lines: list[tuple[int, int]] = []
+        self.top: list[ast.stmt] = []
 
-    def _mine(self) -> bool:
-        self.count += 1
-        return self.count - 1 == self.turn
+    def visit_Module(self, node: ast.Module) -> ast.AST:
+        node.body = [self._top(one) for one in node.body]
+        return node
+
+    def _top(self, node: ast.stmt) -> ast.stmt:
+        return node if isinstance(node, ast.Import | ast.ImportFrom) else self.visit(node)
+
+    def _mine(self, node: ast.expr) -> bool:
+        self.lines.append((node.lineno, node.end_lineno or node.lineno))
+        return len(self.lines) - 1 == self.turn
 
     def visit_Call(self, node: ast.Call) -> ast.AST:
         name = getattr(node.func, "id", getattr(node.func, "attr", ""))
         if name == "Formula":
-            text = node.args[2]
-            if isinstance(text, ast.Constant):
-                inner = ast.parse(text.value, mode="eval")
-                before = self.words
-                changed = self.visit(inner)
-                if self.words != before:
-                    node.args[2] = ast.Constant(ast.unparse(changed))
+            return self._formula(node)
+        if name in NOT_CHANGED:
             return node
-        return node if name in NOT_FORMULAS else self.generic_visit(node)
+        if isinstance(node.func, ast.Name) and name in SWAPPED and self._mine(node):
+            self.words = f"line {node.lineno}: {name} made {SWAPPED[name]}"
+            node.func = ast.Name(SWAPPED[name], ast.Load())
+            return node
+        return self.generic_visit(node)
 
-    def visit_Assign(self, node: ast.Assign) -> ast.AST:
-        return node if getattr(node.targets[0], "id", "") in BY_JUDGEMENT else self.generic_visit(node)
+    def _formula(self, node: ast.Call) -> ast.AST:
+        """A formula's text is what is computed."""
+        text = node.args[2]
+        if isinstance(text, ast.Constant):
+            before = self.words
+            inner = ast.parse(text.value, mode="eval")
+            for each in ast.walk(inner):
+                if hasattr(each, "lineno"):
+                    each.lineno = each.end_lineno = text.lineno
+            changed = self.visit(inner)
+            if self.words != before:
+                node.args[2] = ast.Constant(ast.unparse(changed))
+        return node
 
     def visit_FunctionDef(self, node: ast.FunctionDef) -> ast.AST:
-        node.body = [self.visit(line) for line in node.body]  # not the defaults of its arguments
+        node.body = [self.visit(line) for line in node.body]  # not its decorators, nor the defaults of its arguments
+        return node
+
+    def visit_AnnAssign(self, node: ast.AnnAssign) -> ast.AST:
+        if node.value is not None:
+            node.value = self.visit(node.value)
         return node
 
     def visit_JoinedStr(self, node: ast.JoinedStr) -> ast.AST:
         return node
 
+    def visit_Subscript(self, node: ast.Subscript) -> ast.AST:
+        return node
+
     def visit_BinOp(self, node: ast.BinOp) -> ast.AST:
         self.generic_visit(node)
         other = OPERATORS.get(type(node.op))
-        if other and self._mine():
+        if other and self._mine(node):
+            self.words = f"line {node.lineno}: {ast.unparse(node)[:60]} with {other.__name__}"
+            node.op = other()
+        return node
+
+    def visit_Compare(self, node: ast.Compare) -> ast.AST:
+        self.generic_visit(node)
+        if self._mine(node):
+            other = BOUNDS[type(node.ops[0])]
+            self.words = f"line {node.lineno}: {ast.unparse(node)[:60]} with {other.__name__}"
+            node.ops[0] = other()
+        return node
+
+    def visit_BoolOp(self, node: ast.BoolOp) -> ast.AST:
+        self.generic_visit(node)
+        if self._mine(node):
+            other = ast.Or if isinstance(node.op, ast.And) else ast.And
             self.words = f"line {node.lineno}: {ast.unparse(node)[:60]} with {other.__name__}"
             node.op = other()
         return node
 
     def visit_Constant(self, node: ast.Constant) -> ast.AST:
-        if (
-            isinstance(node.value, float | int)
-            and not isinstance(node.value, bool)
-            and abs(node.value) > 1e-8
-            and self._mine()
-        ):
-            changed = node.value + 1 if isinstance(node.value, int) and abs(node.value) <= 20 else node.value * 1.03
-            self.words = f"line {node.lineno}: {node.value} made {changed:g}"
-            return ast.Constant(changed)
-        return node
+        number = isinstance(node.value, float | int) and not isinstance(node.value, bool)
+        if not number or abs(node.value) <= 1e-6 or not self._mine(node):
+            return node
+        changed = node.value + 1 if isinstance(node.value, int) and abs(node.value) <= 20 else node.value * 1.1
+        self.words = f"line {node.lineno}: {node.value} made {changed:g}"
+        return ast.Constant(changed)
 
 
-def places() -> list[tuple[str, int]]:
-    """Every place: module and number within it."""
+def modules(part: str = "") -> list[str]:
+    """The program's modules, by their paths."""
+    found = sorted(path.relative_to(ROOT).as_posix() for path in (ROOT / "salttide").rglob("*.py"))
+    return [path for path in found if part in path and "/demo/" not in path]
+
+
+def spots(part: str = "") -> list[Spot]:
+    """Every place of the program."""
     found = []
-    for module in TESTS:
-        counter = Place()
-        counter.visit(ast.parse(source(module)))
-        found += [(module, number) for number in range(counter.count)]
+    for module in modules(part):
+        change = Change()
+        change.visit(ast.parse(source(module)))
+        found += [Spot(module, number, *lines) for number, lines in enumerate(change.lines)]
     return found
 
 
 def source(module: str) -> str:
-    return (ROOT / "salttide" / "core" / f"{module}.py").read_text("utf-8")
+    return (ROOT / module).read_text("utf-8")
 
 
-def noticed(place: tuple[str, int], folder: Path) -> tuple[bool, str]:
-    """Whether the tests of the module fail once the place is changed, in the copy at `folder`."""
-    module, number = place
-    change = Place(number)
-    tree = change.visit(ast.parse(source(module)))
-    target = folder / "salttide" / "core" / f"{module}.py"
+Covered = dict[str, dict[int, list[str]]]
+
+
+def covered() -> tuple[Covered, dict[str, float]]:
+    """Which classes of tests run which line of the program, and how long each takes; told once, by tests.covered."""
+    kept = ROOT / "build" / "covered.json"
+    if not kept.exists():
+        subprocess.run([sys.executable, "-m", "tests.covered", str(kept)], cwd=ROOT, check=True)
+    told = json.loads(kept.read_text("utf-8"))
+    lines = {module: {int(line): names for line, names in each.items()} for module, each in told["lines"].items()}
+    return lines, told["seconds"]
+
+
+def tests_of(spot: Spot, lines: Covered, seconds: dict[str, float]) -> list[str]:
+    """The classes of tests that run a place, its own first, then the quick ones, as many as are worth their time."""
+    here = lines.get(spot.module, {})
+    names = {name for line in range(spot.first, spot.last + 1) for name in here.get(line, [])}
+    names = names or {name for line in users(spot) for name in here.get(line, [])}
+    names = names or {name for each in here.values() for name in each}
+    own = Path(spot.module).stem
+    chosen, spent = [], 0.0
+    for name in sorted(names, key=lambda name: (f"test_{own}." not in name, seconds[name])):
+        if chosen and spent + seconds[name] > WORTH_TESTS_S:
+            break
+        chosen.append(name)
+        spent += seconds[name]
+    return chosen
+
+
+def users(spot: Spot) -> list[int]:
+    """The lines of a module that use what a place outside of any function defines."""
+    tree = ast.parse(source(spot.module))
+    names: set[str] = set()
+    for node in tree.body:
+        if isinstance(node, ast.Assign) and node.lineno <= spot.first <= (node.end_lineno or 0):
+            names = {each.id for target in node.targets for each in ast.walk(target) if isinstance(each, ast.Name)}
+    found = defaultdict(list)
+    for each in ast.walk(tree):
+        if isinstance(each, ast.Name) and isinstance(each.ctx, ast.Load):
+            found[each.id].append(each.lineno)
+    return [line for name in names for line in found[name]]
+
+
+def noticed(spot: Spot, folder: Path, suites: list[str]) -> tuple[bool, str]:
+    """Whether a test fails once the place is changed, in the copy at `folder`."""
+    change = Change(spot.number)
+    tree = change.visit(ast.parse(source(spot.module)))
+    target = folder / spot.module
     target.write_text(ast.unparse(ast.fix_missing_locations(tree)), "utf-8")
-    suites = [f"tests.core.test_{name}" for name in TESTS[module].split()]
     run = [sys.executable, "-m", "unittest", "-f", *suites]
-    environment = {**os.environ, "CI": "true", "PYTHONDONTWRITEBYTECODE": "1"}
+    environment = {**os.environ, "CI": "true", "PYTHONDONTWRITEBYTECODE": "1", MADE: str(demo_database())}
+    words = f"{spot.module}, {change.words}"
     try:
-        ended = subprocess.run(run, cwd=folder, env=environment, capture_output=True, timeout=120, check=False)
-        return ended.returncode != 0, f"{module}, {change.words}"
+        ended = subprocess.run(run, cwd=folder, env=environment, capture_output=True, timeout=600, check=False)
+        return ended.returncode != 0, words
     except subprocess.TimeoutExpired:
-        return True, f"{module}, {change.words}"
+        return True, words
     finally:
-        target.write_text(source(module), "utf-8")
+        target.write_text(source(spot.module), "utf-8")
 
 
-def mutate(number: int) -> tuple[int, int]:
+def mutate(number: int, part: str = "", show: bool = False) -> tuple[int, int]:
     """How many of `number` evenly taken places were noticed, and how many were tried."""
-    all_places = places()
-    step = max(1.0, len(all_places) / number)
-    chosen = [all_places[int(i * step)] for i in range(min(number, len(all_places)))]
+    lines, seconds = covered()
+    found = spots(part)
+    step = max(1.0, len(found) / number)
+    chosen = [found[int(i * step)] for i in range(min(number, len(found)))]
+    work = [(spot, tests_of(spot, lines, seconds)) for spot in chosen]
+    demo_database()
     with tempfile.TemporaryDirectory() as top:
-        halves = [(Path(top) / str(i), chosen[i::2]) for i in range(2)]
+        halves = [(Path(top) / str(i), work[i::2]) for i in range(2)]
         for folder, _ in halves:
-            for part in ("salttide", "tests"):
-                shutil.copytree(ROOT / part, folder / part, ignore=shutil.ignore_patterns("__pycache__"))
+            for each in ("salttide", "tests"):
+                shutil.copytree(ROOT / each, folder / each, ignore=shutil.ignore_patterns("__pycache__"))
+            (folder / "web").symlink_to(ROOT / "web")
         with ThreadPoolExecutor() as pool:
-            results = [found for half in pool.map(lambda half: list(_half(*half)), halves) for found in half]
-    return sum(seen for seen, _ in results), len(results)
+            results = [one for half in pool.map(lambda half: list(_half(*half, show)), halves) for one in half]
+    return sum(results), len(results)
 
 
-def _half(folder: Path, chosen: list[tuple[str, int]]) -> Iterator[tuple[bool, str]]:
-    for place in chosen:
-        seen, words = noticed(place, folder)
-        if not seen:
-            print(f"  not noticed: {words}", flush=True)
-        yield seen, words
+def _half(folder: Path, work: list[tuple[Spot, list[str]]], show: bool) -> Iterator[bool]:
+    for spot, suites in work:
+        seen, words = (
+            noticed(spot, folder, suites) if suites else (False, f"{spot.module}:{spot.first}, run by no test")
+        )
+        if not seen or show:
+            print(f"  {'noticed' if seen else 'not noticed'}: {words}", flush=True)
+        yield seen
 
 
 if __name__ == "__main__":
-    seen, tried = mutate(int(sys.argv[1]) if len(sys.argv) > 1 else 20)
-    print(f"{seen} of {tried} changed places noticed, of {len(places())} in all")
+    parser = argparse.ArgumentParser(prog="python -m tests.mutate")
+    parser.add_argument("number", nargs="?", type=int, default=20)
+    parser.add_argument("--module", default="", help="only modules whose path holds this")
+    parser.add_argument("--show", action="store_true", help="tell those that were noticed too")
+    asked = parser.parse_args()
+    seen, tried = mutate(asked.number, asked.module, asked.show)
+    print(f"{seen} of {tried} changed places noticed, of {len(spots(asked.module))} in all")

@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from salttide.core.estimate.dose_timing import flattest
-from salttide.core.estimate.gas_exchange import DayDoses, MeanWater, breath_of
+from salttide.core.estimate.gas_exchange import DayDoses, MeanWater, gas_exchange_of
 from salttide.fishroom.breathing import least_swing, probe_hours, settled_swing, some_tank
 
 SODA, BICARBONATE = "Na2CO3", "NaHCO3"
@@ -49,8 +49,8 @@ def flattened(seed: int, formulas: tuple[str, ...]) -> Flattened:
     seen = probe_hours(tank, [(CARBON[SODA], np.array(now))], seed)
     tested = tank.alkalinity + (seed % 5 - 2) * 0.03
     water = MeanWater(tested, 35.0, 25.0, tank.uptake)
-    breath = breath_of(dict(enumerate(seen)), water, [DayDoses(SODA, tuple(now))])
-    proposed = flattest(breath, formulas, tank.uptake, SWING_LIMIT_MEQ_L).doses
+    gas_exchange = gas_exchange_of(dict(enumerate(seen)), water, [DayDoses(SODA, tuple(now))])
+    proposed = flattest(gas_exchange, formulas, tank.uptake, SWING_LIMIT_MEQ_L).doses
     truly: list[tuple[float, Any]] = [(CARBON[one.formula], np.array(one.meq_l)) for one in proposed]
     before = float(settled_swing(tank, [(CARBON[SODA], np.array(now))]))
     least = least_swing(tank, tank.uptake, [CARBON[formula] for formula in formulas])

@@ -92,8 +92,8 @@ class Killed(unittest.TestCase):
         self.assertEqual(self.rows("SELECT count(*) FROM entry WHERE command = 'repeat-after-kill'"), [(1,)])
 
     def start_run(self) -> int:
-        wish = self.call(f"/systems/{BEACON}/change")["wish"]
-        self.call(f"/systems/{BEACON}/change/plans", {**wish, "replace": True})
+        request = self.call(f"/systems/{BEACON}/change")["request"]
+        self.call(f"/systems/{BEACON}/change/plans", {**request, "replace": True})
         tasks = self.call("/rota")["lanes"][0]["tasks"]
         return int(self.call("/runs", {"step_id": next(task["step_id"] for task in tasks if task["step_id"])})["id"])
 

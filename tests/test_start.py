@@ -94,7 +94,7 @@ class Hosts(InAFolder):
         self.addCleanup(app.state.database.close)
         client = TestClient(app, base_url="http://other.home")
         key = {"Idempotency-Key": "address-1"}
-        self.assertEqual(client.post("/api/rota/calendar/address", headers=key).status_code, 201)
+        self.assertEqual(client.post("/api/rota/calendar/link", headers=key).status_code, 201)
         self.assertTrue(
             client.get("/api/rota/calendar").json()["address"].startswith("https://reef.home/open/calendar/")
         )

@@ -6,8 +6,10 @@ import ast
 import re
 import subprocess
 import sys
+import tomllib
 import unittest
 from pathlib import Path
+from string import Formatter
 
 ROOT = Path(__file__).resolve().parent.parent
 PACKAGE = ROOT / "salttide"
@@ -111,6 +113,107 @@ class Core(unittest.TestCase):
         while free := {name for name, used in arrows.items() if not used & {*arrows}}:
             arrows = {name: used for name, used in arrows.items() if name not in free}
         self.assertEqual(sorted(arrows), [])
+
+
+def docstrings(tree: ast.AST) -> set[int]:
+    bodies = [node.body for node in ast.walk(tree) if isinstance(getattr(node, "body", None), list)]
+    return {id(one.value) for body in bodies for one in body if isinstance(one, ast.Expr)}
+
+
+def literal(node: ast.AST) -> str:
+    """What a text says by itself, without what is put into it; empty for what is no text."""
+    if isinstance(node, ast.JoinedStr):
+        return "".join(part.value for part in node.values if isinstance(part, ast.Constant))
+    return node.value if isinstance(node, ast.Constant) and isinstance(node.value, str) else ""
+
+
+class Phrases(unittest.TestCase):
+    """English stands in the core and in its data files: another language is another folder of them."""
+
+    # What machines read, and what FastAPI and the page of a problem are told once.
+    TECHNICAL = (
+        "text/csv",
+        "text/calendar",
+        "attachment; filename",
+        "<!doctype",
+        "Made by the client",
+        "The 'alias'",
+        " µmol",
+    )
+
+    def test_no_router_and_no_store_writes_a_sentence(self) -> None:
+        for path in modules("api"):
+            tree = ast.parse(path.read_text("utf-8"))
+            told = docstrings(tree)
+            texts = [literal(node) for node in ast.walk(tree) if id(node) not in told]
+            found = {text for text in texts if " " in text.strip() and re.search(r"[a-z]{2}", text)}
+            joined = [literal(node) for node in ast.walk(tree) if isinstance(node, ast.JoinedStr)]
+            found |= {text for text in joined if " " in text and re.search(r"[A-Za-z]{3}", text)}
+            with self.subTest(module=path.name):
+                self.assertEqual({text for text in found if not text.startswith(self.TECHNICAL)}, set())
+
+    def test_every_phrase_exists_is_used_and_gets_its_parts(self) -> None:
+        used, tables = dict[str, list[set[str]]](), set[str]()
+        for path in PACKAGE.rglob("*.py"):
+            for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+                if not isinstance(node, ast.Call) or not isinstance(node.func, ast.Name):
+                    continue
+                if node.func.id not in ("phrase", "phrases", "named") or not node.args:
+                    continue
+                first = node.args[0]
+                for key in [first.body, first.orelse] if isinstance(first, ast.IfExp) else [first]:
+                    if node.func.id == "phrase" and isinstance(key, ast.Constant):
+                        used.setdefault(key.value, []).append({str(part.arg) for part in node.keywords})
+                    elif literal(key).strip("."):
+                        tables.add(literal(key).strip("."))
+        texts = dict(each for path in (PACKAGE / "core/data/phrases").glob("*.toml") for each in phrases_of(path))
+        for key, calls in used.items():
+            with self.subTest(key=key):
+                parts = {name for _, name, _, _ in Formatter().parse(texts[key]) if name}
+                self.assertEqual([call for call in calls if call != parts], [])
+        loose = {key for key in texts if key not in used and not key.startswith(tuple(tables))}
+        self.assertEqual(loose, set())
+
+
+def phrases_of(path: Path) -> list[tuple[str, str]]:
+    found = []
+    for key, text in tomllib.loads(path.read_text("utf-8")).items():
+        if isinstance(text, dict):
+            found += [(f"{path.stem}.{key}.{name}", each) for name, each in text.items()]
+        else:
+            found.append((f"{path.stem}.{key}", text))
+    return found
+
+
+class Rules(unittest.TestCase):
+    """Routers hold no rule of the job: they compute nothing of water, and no table of its constants."""
+
+    QUANTITY = re.compile(
+        r"(^|_)(l|ml|g|kg|cm|meq|ppm|ph)$|(litres|salinity|alkalinity|strength|purity|share|fraction|rise|dose|swing)$"
+        r"|(volume|amount|grams|per_day|saturation)$"
+    )
+
+    def test_no_router_computes_with_water(self) -> None:
+        for path in [*modules("api"), *modules("household")]:
+            for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+                if not isinstance(node, ast.BinOp) or isinstance(node.op, (ast.BitOr, ast.BitAnd, ast.Mod)):
+                    continue
+                if any(isinstance(side, (ast.List, ast.ListComp, ast.JoinedStr)) for side in (node.left, node.right)):
+                    continue
+                names = {getattr(each, "attr", getattr(each, "id", "")) for each in ast.walk(node)}
+                with self.subTest(module=path.name, line=node.lineno):
+                    self.assertEqual({name for name in names if self.QUANTITY.search(name)}, set())
+
+    def test_no_router_keeps_a_table_of_parameters_or_a_measure(self) -> None:
+        for path in modules("api"):
+            for node in ast.parse(path.read_text("utf-8")).body:
+                if not isinstance(node, ast.Assign):
+                    continue
+                names = {getattr(each, "id", "") for each in ast.walk(node.value)}
+                measured = [each.value for each in ast.walk(node.value) if isinstance(each, ast.Constant)]
+                with self.subTest(module=path.name, line=node.lineno):
+                    self.assertNotIn("Parameter", names)
+                    self.assertFalse([value for value in measured if isinstance(value, float)])
 
 
 class Sizes(unittest.TestCase):

@@ -8,9 +8,10 @@ from pydantic import Field
 from salttide.core.basics.dates import later
 from salttide.core.basics.errors import InputError, at_field
 from salttide.core.basics.number_text import parse_number, show_number
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words, moment_words
 from salttide.core.planning.batch import (
-    ORDER,
+    MEASURED,
     BatchEvent,
     BatchKind,
     Phase,
@@ -31,7 +32,6 @@ from .context import Context, In, Key
 from .models import Caution, Id, Model, Recorded, RequestModel, caution_shown, shown
 
 router = APIRouter(prefix="/api/batches", tags=["mix"])
-MEASURED = (Parameter.SALINITY, Parameter.TEMPERATURE, *reversed(ORDER), Parameter.PH)
 LIFE = (Phase.PLANNED, Phase.MIXING, Phase.RESTING, Phase.MATCHED, Phase.LEFT_OVER, Phase.USED)
 
 
@@ -122,7 +122,7 @@ def batch_card(ctx: Context, found: StoredBatch) -> BatchCard:
         words=_card_words(ctx, found),
         age=age,
         stale=stale,
-        filled=min(1.0, found.state.litres / found.job.container_l),
+        filled=found.job.filled(found.state.litres),
         run_id=open_runs.get(found.id),
     )
 
@@ -131,7 +131,7 @@ def _card_words(ctx: Context, found: StoredBatch) -> str:
     state, job = found.state, found.job
     if state.phase == Phase.PLANNED:
         aim = show(Parameter.SALINITY, job.salinity, ctx.keeper.units)
-        return f"{show_number(job.litres, 1)} L of {job.salt.name} to {aim}"
+        return phrase("batch.l_of_to", litres=show_number(job.litres, 1), salt=job.salt.name, aim=aim)
     salinity = state.holds.get(Parameter.SALINITY)
     told = "measured" if Parameter.SALINITY in state.told else "expected"
     held = f", {show(Parameter.SALINITY, salinity, ctx.keeper.units)} {told}" if salinity is not None else ""
@@ -161,12 +161,12 @@ def get_batch(batch_id: Id, ctx: In) -> BatchAnswer:
         cautions=[caution_shown(key) for key in (*stored, "weight")],
         systems=[Choices(id=system.id, name=system.name) for system in ctx.stored.systems],
         label=_label(ctx, found),
-        label_note="Not measured yet: not to be used." if not state.told else "",
+        label_note=phrase("batch.not_measured_yet_do_not_use") if not state.told else "",
     )
 
 
 def _portion(name: str, batch_l: float, fresh_l: float) -> str:
-    more = f" and {show_number(fresh_l, 1)} L fresh water" if fresh_l else ""
+    more = phrase("batch.and_l_fresh_water", fresh_l=show_number(fresh_l, 1)) if fresh_l else ""
     return f"{name}: {show_number(batch_l, 1)} L{more}"
 
 
@@ -187,7 +187,7 @@ def _row(ctx: Context, found: StoredBatch, parameter: Parameter) -> ValueRow | N
         now=shown(parameter, now, units).text if now is not None else "",
         measured=measured,
         met=line.met if line else True,
-        remark="measured" if measured else "expected" if now is not None else "not measured",
+        remark="measured" if measured else "expected" if now is not None else phrase("batch.not_measured"),
     )
 
 
@@ -195,16 +195,20 @@ def _event_words(ctx: Context, found: StoredBatch, event: BatchEvent) -> str:
     units, litres = ctx.keeper.units, f"{show_number(event.amount, 1)} L"
     names = {system.id: system.name for system in ctx.stored.every_system.values()}
     return {
-        BatchKind.SALTED: f"{show_number(event.amount, 0)} g {found.job.salt.name} in {litres_of(found)}",
-        BatchKind.RESTING: "all dissolved, resting",
+        BatchKind.SALTED: phrase(
+            "batch.g_in", amount=show_number(event.amount, 0), salt=found.job.salt.name, water=litres_of(found)
+        ),
+        BatchKind.RESTING: phrase("batch.all_dissolved_resting"),
         BatchKind.MEASURED: ", ".join(f"{FACTS[p].name.lower()} {show(p, v, units)}" for p, v in event.values.items()),
-        BatchKind.SALT: f"{show_number(event.amount, 0)} g salt added",
-        BatchKind.FRESH: f"{litres} fresh water added",
-        BatchKind.DOSED: f"{mass_text(event.amount)} {event.item} stirred in",
-        BatchKind.OUT: f"{litres} taken out",
-        BatchKind.MATCHED: "matched and covered",
-        BatchKind.USED: f"{litres} used for {names.get(event.system_id, 'something else')}",
-        BatchKind.THROWN: f"{litres} thrown away",
+        BatchKind.SALT: phrase("batch.g_salt_added", amount=show_number(event.amount, 0)),
+        BatchKind.FRESH: phrase("batch.fresh_water_added", litres=litres),
+        BatchKind.DOSED: phrase("batch.stirred_in", amount=mass_text(event.amount), item=event.item),
+        BatchKind.OUT: phrase("batch.removed", litres=litres),
+        BatchKind.MATCHED: phrase("batch.matched_and_covered"),
+        BatchKind.USED: phrase(
+            "batch.used_for", litres=litres, system=names.get(event.system_id, phrase("batch.something_else"))
+        ),
+        BatchKind.THROWN: phrase("batch.poured_away", litres=litres),
     }[event.kind]
 
 
@@ -227,8 +231,10 @@ def _strength(found: StoredBatch) -> str:
         return ""
     learned = strength_from_batches([(mass, found.job.litres, salinity)])
     label = found.job.salt
-    told = f"{show_number(learned.strength_g_l, 1)} ± {show_number(learned.sd, 1)} g/L for 35 ppt"
-    return f"{label.name} came out at {told}; it was planned with {show_number(label.strength_g_l, 1)} g/L."
+    told = phrase("batch.g_l_for_ppt", strength_g_l=show_number(learned.strength_g_l, 1), sd=show_number(learned.sd, 1))
+    return phrase(
+        "batch.came_out_at_it_was_planned", salt=label.name, measured=told, planned=show_number(label.strength_g_l, 1)
+    )
 
 
 def _label(ctx: Context, found: StoredBatch) -> list[LabelLine]:
@@ -239,7 +245,7 @@ def _label(ctx: Context, found: StoredBatch) -> list[LabelLine]:
         mixed = state.mixed_at.astimezone(zone).date()
         keeps = keeps_of(state.holds)
         lines.append(LabelLine(name="Mixed", value=date_words(mixed)))
-        lines.append(LabelLine(name="Measure again from", value=date_words(later(mixed, keeps))))
+        lines.append(LabelLine(name=phrase("batch.measure_again_from"), value=date_words(later(mixed, keeps))))
     lines.append(LabelLine(name="Volume", value=f"{show_number(state.litres or job.litres, 1)} L"))
     for parameter in MEASURED:
         value = state.holds.get(parameter)
@@ -250,7 +256,7 @@ def _label(ctx: Context, found: StoredBatch) -> list[LabelLine]:
 
 
 @router.post("/{batch_id}/events", status_code=201)
-def happened(batch_id: Id, body: EventBody, ctx: In, key: Key) -> Recorded:
+def add_event(batch_id: Id, body: EventBody, ctx: In, key: Key) -> Recorded:
     """Record what happened to a batch."""
     if body.system_id is not None:
         ctx.stored.system(body.system_id)
@@ -273,7 +279,7 @@ def correct(batch_id: Id, ctx: In, key: Key) -> Recorded:
         found = batch_store.batch(connection, batch_id)
         lacks = correction(found.job, found.state)
         if not lacks.events:
-            raise InputError("there is nothing to correct: measure the batch first", field="kind")
+            raise InputError(phrase("batch.nothing_to_correct_yet_measure"), field="kind")
         events = [BatchEvent(ctx.now, kind, amount, item=item) for kind, amount, item in lacks.events]
         batch_store.record(connection, found, events, ctx.today, key)
         return {"command": key, "words": f"{found.name}: {'; '.join(_event_words(ctx, found, e) for e in events)}"}
@@ -290,10 +296,16 @@ def _read(ctx: Context, body: EventBody) -> BatchEvent:
             if text.strip():
                 values[parameter] = ctx.typed(parameter, text, f"values.{parameter.value}")
         if not values:
-            raise InputError("measure something first", field="values", accepted="salinity at least")
+            raise InputError(
+                phrase("batch.enter_at_least_one_measurement"),
+                field="values",
+                accepted=phrase("batch.salinity_at_least"),
+            )
         return BatchEvent(ctx.now, body.kind, values=values)
     if body.kind not in (BatchKind.RESTING, BatchKind.MATCHED):
         amount = at_field("amount", lambda: parse_number(body.amount, ctx.keeper.habits.sign))
     if body.kind == BatchKind.USED and body.system_id is None:
-        raise InputError("say which system it went into", field="system_id", accepted="a system")
+        raise InputError(
+            phrase("batch.which_system_did_it_go_into"), field="system_id", accepted=phrase("common.a_system")
+        )
     return BatchEvent(ctx.now, body.kind, amount, item=body.item, system_id=body.system_id or 0)

@@ -6,6 +6,7 @@ from datetime import datetime
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import counted, day_words, moment_words
 from salttide.core.judgement.retest import Retest
 from salttide.core.ledger.bench import Examined, Row, accept, examine, usual_instruments
@@ -145,9 +146,9 @@ def bench(system_id: Id, ctx: In) -> Bench:
 
 def _again(ctx: Context, test: Retest | None) -> str:
     """When it is to be tested, and why; empty where it is not tested for."""
-    if test is None or test.why == "never measured":
+    if test is None or test.why == phrase("bench.never_measured"):
         return ""
-    when = "due" if test.due <= ctx.today else f"next {day_words(test.due)}"
+    when = "due" if test.due <= ctx.today else phrase("bench.next", due=day_words(test.due))
     return f"{when}: {test.why}" if test.why else when
 
 
@@ -179,11 +180,11 @@ def preview(system_id: Id, body: SessionBody, ctx: In) -> SessionAnswer:
 
 
 @router.post("", status_code=201)
-def keep(system_id: Id, body: SessionBody, ctx: In, key: Key) -> Recorded:
+def save(system_id: Id, body: SessionBody, ctx: In, key: Key) -> Recorded:
     """Keep a session: one ledger entry for each reading, all or none."""
     system = ctx.stored.system(system_id)
     readings = accept(_examine(ctx, system, body))
-    words = f"{counted(len(readings), 'result')} kept for {system.name}"
+    words = phrase("bench.saved_for", results=counted(len(readings), "result"), system=system.name)
     pictures = {row.parameter: row.picture_id for row in body.rows if row.picture_id}
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:

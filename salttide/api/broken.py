@@ -3,6 +3,7 @@
 import sqlite3
 from datetime import date
 
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words
 from salttide.store import change as change_store
 from salttide.store import log as log_store
@@ -31,8 +32,7 @@ def broken_shown(ctx: Context) -> list[BrokenSystem]:
         BrokenSystem(
             system_id=one.system.id,
             name=one.system.name,
-            words="Something recorded of it leads to figures that cannot be computed. If it came with one of the last"
-            " entries, take that back; nothing else is lost.",
+            words=phrase("broken.something_in_its_record_cannot_be"),
             reference=one.reference,
             entries=_entries(ctx, one.system.id),
         )
@@ -43,7 +43,7 @@ def broken_shown(ctx: Context) -> list[BrokenSystem]:
 def untold(ctx: Context) -> list[str]:
     """The same in a sentence each, for what is printed or handed on."""
     return [
-        f"{one.system.name} is missing here: its work cannot be told just now (error {one.reference})."
+        phrase("broken.is_missing_here_its_work_cannot", system=one.system.name, reference=one.reference)
         for one in ctx.household.broken.values()
     ]
 
@@ -51,7 +51,13 @@ def untold(ctx: Context) -> list[str]:
 def _entries(ctx: Context, system_id: int) -> list[RecordRow]:
     """What was planned and is still open, then what was entered last: each is taken back by its command."""
     planned = [
-        _told(-number, "plan", f"planned: {row['name']}", row["plan"], day=day_words(date.fromisoformat(row["day"])))
+        _told(
+            -number,
+            "plan",
+            phrase("broken.planned", row=row["name"]),
+            row["plan"],
+            day=day_words(date.fromisoformat(row["day"])),
+        )
         for number, row in enumerate(change_store.last_planned(ctx.connection, system_id, ENTRIES), 1)
     ]
     return [*planned, *(_row(ctx, row) for row in log_store.last_entered(ctx.connection, system_id, ENTRIES))]
@@ -62,7 +68,7 @@ def _row(ctx: Context, row: sqlite3.Row) -> RecordRow:
         return record_row(ctx, row)
     except Exception:  # this may be the very entry that nothing can be made of
         words = str(row["kind"]).replace("_", "-")
-        return _told(row["id"], row["kind"], words, row["command"], detail="cannot be shown")
+        return _told(row["id"], row["kind"], words, row["command"], detail=phrase("broken.cannot_be_shown"))
 
 
 def _told(number: int, kind: str, words: str, command: str, day: str = "", detail: str = "") -> RecordRow:

@@ -13,16 +13,17 @@ from pydantic import Field
 
 from salttide.core.basics.errors import InputError, NotFoundError
 from salttide.core.basics.lazy import LazyModule
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import clock_words, counted, moment_words, span_words
 from salttide.core.upkeep.calendar import (
     PAST_DAYS,
-    CalendarWish,
+    CalendarSettings,
     Entry,
     Issued,
     ToldAs,
     Work,
     brought_up,
-    check_calendar_wish,
+    check_calendar_settings,
     entries_of,
 )
 from salttide.core.upkeep.care import moved_to
@@ -107,40 +108,44 @@ def calendar(ctx: In) -> CalendarShown:
     """How the calendar is kept, and the address it is asked for under."""
     ctx.of_this_moment()
     kept = calendar_store.calendar(ctx.connection)
-    wish = kept.wish if kept else CalendarWish()
+    settings = kept.settings if kept else CalendarSettings()
     asked = ctx.memo.issued[1] if ctx.memo.issued else kept.asked_at if kept else None
     return CalendarShown(
-        told_as=wish.told_as,
-        begins=wish.begins.isoformat("minutes"),
-        alarm_minutes=wish.alarm_minutes,
+        told_as=settings.told_as,
+        begins=settings.begins.isoformat("minutes"),
+        alarm_minutes=settings.alarm_minutes,
         address=f"{ctx.links}/calendar/{kept.token}.ics" if kept and kept.token else "",
-        asked_words=f"last asked for {moment_words(asked, ctx.keeper.zone)}" if asked else "not asked for so far",
+        asked_words=phrase("calendar.last_fetched", day=moment_words(asked, ctx.keeper.zone))
+        if asked
+        else phrase("calendar.not_fetched_yet"),
     )
 
 
 @router.put("/api/rota/calendar")
-def keep_calendar(body: CalendarBody, ctx: In, key: Key) -> Recorded:
+def save_calendar(body: CalendarBody, ctx: In, key: Key) -> Recorded:
     """Keep how the calendar is wanted."""
     begins = body.begins.replace(second=0, microsecond=0, tzinfo=None)
-    wish = check_calendar_wish(CalendarWish(body.told_as, begins, body.alarm_minutes))
-    return plain_command(ctx, key, "calendar kept", lambda c: calendar_store.keep_wish(c, wish))
+    settings = check_calendar_settings(CalendarSettings(body.told_as, begins, body.alarm_minutes))
+    return plain_command(
+        ctx, key, phrase("calendar.calendar_saved"), lambda c: calendar_store.save_settings(c, settings)
+    )
 
 
-@router.post("/api/rota/calendar/address", status_code=201)
-def new_address(ctx: In, key: Key) -> Recorded:
+@router.post("/api/rota/calendar/link", status_code=201)
+def new_link(ctx: In, key: Key) -> Recorded:
     """Make a private address; one that was made before leads nowhere from now on."""
 
     def act(connection: sqlite3.Connection) -> None:
         _kept(connection)
         calendar_store.new_address(connection)
 
-    return plain_command(ctx, key, "address made", act)
+    return plain_command(ctx, key, phrase("calendar.link_created"), act)
 
 
-@router.delete("/api/rota/calendar/address")
-def drop_address(ctx: In, key: Key) -> Recorded:
+@router.delete("/api/rota/calendar/link")
+def delete_link(ctx: In, key: Key) -> Recorded:
     """Take the address away: programs that ask for it get nothing any more."""
-    return plain_command(ctx, key, "address taken away", calendar_store.no_address)
+    return plain_command(ctx, key, phrase("calendar.link_removed"), calendar_store.no_address)
 
 
 def _kept(connection: sqlite3.Connection) -> calendar_store.CalendarKept:
@@ -164,7 +169,7 @@ def feed(token: str, request: Request) -> Response:
     ctx = context(request)
     kept = calendar_store.calendar(ctx.connection)
     if kept is None or kept.token is None or not secrets.compare_digest(kept.token.encode(), token.encode()):
-        raise NotFoundError("there is no calendar under this address")
+        raise NotFoundError(phrase("calendar.no_calendar_has_this_link"))
     issued, before = _brought_up(ctx)
     content = _file_of(ctx, issued, published=False)
     _remember(ctx, kept, issued, before)
@@ -196,8 +201,8 @@ def _brought_up(ctx: Context) -> tuple[list[Issued], list[Issued]]:
 
 
 def _file_of(ctx: Context, issued: list[Issued], published: bool) -> bytes:
-    wish = _kept(ctx.connection).wish
-    return bytes(_files.calendar_file(issued, wish, ctx.keeper.zone, ctx.links, published))
+    settings = _kept(ctx.connection).settings
+    return bytes(_files.calendar_file(issued, settings, ctx.keeper.zone, ctx.links, published))
 
 
 def _entries(ctx: Context) -> Callable[[calendar_store.CalendarKept], list[Entry]]:
@@ -215,16 +220,16 @@ def _entries(ctx: Context) -> Callable[[calendar_store.CalendarKept], list[Entry
         )
         for i, view in views.items()
     ]
-    return lambda kept: entries_of(kept.home, works, kept.wish, ctx.keeper.zone, ctx.now)
+    return lambda kept: entries_of(kept.home, works, kept.settings, ctx.keeper.zone, ctx.now)
 
 
-@router.get("/api/rota/rings")
-def rings(ctx: In) -> Rings:
+@router.get("/api/rota/reminders")
+def reminders(ctx: In) -> Rings:
     """What a browser may ring for today: the day's work, as long before it begins as the calendar's alarm."""
     kept = calendar_store.calendar(ctx.connection)
-    wish = kept.wish if kept else CalendarWish()
-    begins = datetime.combine(ctx.today, wish.begins, ctx.keeper.zone)
-    at = begins - timedelta(minutes=wish.alarm_minutes or 0)
+    settings = kept.settings if kept else CalendarSettings()
+    begins = datetime.combine(ctx.today, settings.begins, ctx.keeper.zone)
+    at = begins - timedelta(minutes=settings.alarm_minutes or 0)
     views, placing = ctx.household.views, ctx.household.schedule[0]
     work = [
         item for i, v in views.items() for item in moved_to(i, v.occurrences, placing.days) if item.day == ctx.today
@@ -232,15 +237,24 @@ def rings(ctx: In) -> Rings:
     found = []
     if work:
         minutes = round(sum(item.minutes for item in work))
-        words = f"{counted(len(work), 'task')}, {minutes} min, from {clock_words(begins)}"
+        words = phrase(
+            "calendar.min_from", tasks=counted(len(work), "task"), minutes=minutes, begins=clock_words(begins)
+        )
         late = sum(item.late_days > 0 for item in work)
-        words += f"; {late} late" if late else ""
-        found.append(Ring(key=f"day {ctx.today}", at=at.isoformat(), title="Today's round", words=words))
+        words += phrase("calendar.late", late=late) if late else ""
+        found.append(
+            Ring(
+                key=phrase("calendar.day", today=ctx.today),
+                at=at.isoformat(),
+                title=phrase("calendar.today_round"),
+                words=words,
+            )
+        )
     return Rings(now=ctx.now.isoformat(), rings=found)
 
 
-@router.post("/api/rota/away/read")
-def read_absences(body: FileBody, ctx: In) -> AbsencesShown:
+@router.post("/api/rota/away/preview")
+def preview_absences(body: FileBody, ctx: In) -> AbsencesShown:
     """What absences an iCalendar file holds. Nothing is kept."""
     known = {one.uid: one for one in rota_store.absences(ctx.connection) if one.uid}
     found = []
@@ -265,7 +279,9 @@ def import_absences(body: AbsencesBody, ctx: In, key: Key) -> Recorded:
     found = {one.uid: one for one in absences_apart(body.text, ctx.keeper.zone, ctx.today)}
     unknown = [uid for uid in body.uids if uid not in found]
     if unknown:
-        raise InputError("this absence is not in the file", field="uids", accepted="one that was read from it")
+        raise InputError(
+            phrase("calendar.this_absence_is_not_in_the"), field="uids", accepted=phrase("calendar.one_read_from_it")
+        )
     chosen = [found[uid] for uid in body.uids]
 
     def act(connection: sqlite3.Connection) -> None:
@@ -276,10 +292,12 @@ def import_absences(body: AbsencesBody, ctx: In, key: Key) -> Recorded:
             else:
                 rota_store.add_away(connection, away, key)
 
-    return rota_command(ctx, key, f"{counted(len(chosen), 'absence')} brought in", act)
+    return rota_command(ctx, key, phrase("calendar.imported", absences=counted(len(chosen), "absence")), act)
 
 
-@router.delete("/api/rota/away/import/{command}")
-def take_back_import(command: Annotated[str, Path(min_length=8, max_length=80)], ctx: In, key: Key) -> Recorded:
+@router.post("/api/rota/away/import/{command}/undo")
+def undo_import(command: Annotated[str, Path(min_length=8, max_length=80)], ctx: In, key: Key) -> Recorded:
     """Take an import back: what it brought goes, what gave way to it stands again."""
-    return rota_command(ctx, key, "absences as before", lambda c: rota_store.take_back_import(c, command))
+    return rota_command(
+        ctx, key, phrase("calendar.absences_as_before"), lambda c: rota_store.take_back_import(c, command)
+    )

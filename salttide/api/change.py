@@ -1,44 +1,53 @@
 """Change: a water change by its purpose, planned while typing, compared with another routine, and put on the rota."""
 
 import sqlite3
-from dataclasses import replace
+from datetime import date
 from typing import Any
 
 from fastapi import APIRouter, Response
 
 from salttide.core.basics.errors import SaltTideError
-from salttide.core.basics.number_text import short, show_number
-from salttide.core.basics.phrasing import day_words
+from salttide.core.basics.number_text import percent, short, show_number
+from salttide.core.basics.phrases import phrase
+from salttide.core.basics.phrasing import day_words, span_words
 from salttide.core.judgement.cycling import BreakingIn, Phase
 from salttide.core.overview.state import SystemState, Waters
-from salttide.core.planning.change import ChangePlan, aim, plan_change
-from salttide.core.planning.change_request import ChangeRequest, Emergency, Purpose
-from salttide.core.planning.change_step import ChangeStepKind, PlanStep
+from salttide.core.planning.change import ChangePlan, plan_change
+from salttide.core.planning.change_options import (
+    AIMED,
+    TARGETED,
+    FirstRequest,
+    PurposeDefaults,
+    aimable,
+    defaults_of,
+    first_request,
+    level_to_aim_at,
+    missing_for_a_change,
+    purposes_of,
+)
+from salttide.core.planning.change_order import TankWork, work_of_plan
+from salttide.core.planning.change_request import ChangeRequest, Purpose
 from salttide.core.planning.plumbing import Drain, Plumbing, check_service, tank_side
-from salttide.core.planning.work_order import ChangeWorkOrder, VisualCheckOrder, Water
+from salttide.core.planning.work_order import VisualCheckOrder
 from salttide.core.science.additives import COMPOUNDS, AlkalinitySource
-from salttide.core.science.amount import mass_text
-from salttide.core.science.parameters import FACTS, Parameter
-from salttide.core.science.sizing import FIRST_NITRATE_MG_L, LARGEST_FIRST_CHANGE
+from salttide.core.science.parameters import Parameter
 from salttide.core.science.units import show, unit_of
-from salttide.core.system import catalogue
-from salttide.core.system.livestock import air_bound
 from salttide.core.system.system import System
-from salttide.core.upkeep.task import tasks
+from salttide.core.upkeep.rota import WATER_CHANGE
 from salttide.store import batch as batch_store
 from salttide.store import change as change_store
 from salttide.store import system as system_store
 
-from .change_answer import PlanAnswer, plan_answer, siphons
-from .change_wish import AIMED, WishBody, at_body_field, cycle_of, drain_of, read_wish
+from .change_answer import PlanAnswer, plan_answer
+from .change_request import ChangeRequestBody, at_body_field, cycle_of, drain_of, read_request
 from .context import Context, In, Key
-from .models import Choice, Id, Model, Recorded, RequestModel, Shown, name_of, plain
+from .models import Choice, Id, Model, Recorded, RequestModel, Shown, name_of, named, plain
 
 router = APIRouter(prefix="/api/systems/{system_id}", tags=["change"])
 
 
-class PlanBody(WishBody):
-    """A wish to put on the rota. `replace`: take the place of what is planned for the system already."""
+class PlanBody(ChangeRequestBody):
+    """A request to put on the rota. `replace`: take the place of what is planned for the system already."""
 
     replace: bool = False
 
@@ -74,8 +83,18 @@ class ServiceBody(RequestModel):
     rim_cm: float | None = None
 
 
+class PurposeChoice(Choice):
+    """What a change can be for, and what its request starts from, in the keeper's units; null where it has none."""
+
+    fraction_percent: float
+    start: date
+    left_percent: float | None
+    parameter: Parameter | None
+    target: float | None
+
+
 class Offer(Model):
-    """What a change can be planned with, and a first wish to start from."""
+    """What a change can be planned with, and a first request to start from."""
 
     system_id: int
     name: str
@@ -89,75 +108,52 @@ class Offer(Model):
     can_siphon: bool
     alkalinity_unit: str
     salinity_unit: str
-    purposes: list[Choice]
+    purposes: list[PurposeChoice]
     aims: list[AimChoice]
     waters: list[Choice]
     batches: list[Choice]
     systems: list[Choice]
     has_sump: bool
     service: ServiceBody
-    wish: WishBody | None
-    first_target: float
+    request: ChangeRequestBody | None
     missing: list[str]
+    untested: bool
     planned: list[str]
 
 
-PURPOSES = {
-    Purpose.ROUTINE: ("keep the routine", "the usual size, aimed at the middle of the bands"),
-    Purpose.BRING: ("bring a parameter down", "size and number follow from where it stands"),
-    Purpose.SALINITY: ("move salinity", "by the daily limit, step by step"),
-    Purpose.RESTORE: ("restore what is depleted", "by new water that holds more of it"),
-    Purpose.DILUTE: ("dilute a contamination", "to the share of it that may be left"),
-    Purpose.FIRST: ("the first change after breaking in", "sized to the nitrate that was found"),
-    Purpose.NEAR_TOTAL: ("change nearly all of it", "for systems that are kept so; matched in everything"),
-}
-WATERS = {
-    Water.MIX: "a fresh mix",
-    Water.NATURAL: "natural seawater",
-    Water.STORED: "a stored batch",
-    Water.SYSTEM: "water of another system",
-}
-EMERGENCY_WORDS = {
-    Emergency.AMMONIA: "ammonia endangers animals inside",
-    Emergency.FAILED_GEAR: "heat or circulation has failed",
-    Emergency.POISON: "something poisonous got in",
-}
-
-
 @router.get("/change")
-def offer(system_id: Id, ctx: In) -> Offer:
+def options(system_id: Id, ctx: In) -> Offer:
     """What a change of this system can be planned with."""
     system = ctx.stored.system(system_id)
-    view = ctx.household.outlook(system)
-    salts = ctx.stored.salts
-    units = ctx.keeper.units
-    natural = system.schools.answers.get("new_water", "").startswith("natural")
-    cycle = cycle_of(ctx, system)
-    missing = _missing(view, bool(salts) or natural)
+    view, cycle = ctx.household.outlook(system), cycle_of(ctx, system)
+    missing = missing_for_a_change(system, view.present, bool(ctx.stored.salts))
     others = [one for one in ctx.stored.systems if one.id != system_id]
+    first = None if missing else _first(ctx, view, cycle)
     return Offer(
         system_id=system.id,
         name=system.name,
         volume=plain(system.volume_l, 0, "L"),
         today=ctx.today.isoformat(),
-        largest_percent=system.schools.largest_fraction * 100,
-        salts=[SaltChoice(id=salt.id, name=salt.name, remark=f"{short(salt.strength_g_l)} g/L") for salt in salts],
+        largest_percent=percent(system.methods.largest_fraction),
+        salts=[
+            SaltChoice(id=one.id, name=one.name, remark=f"{short(one.strength_g_l)} g/L") for one in ctx.stored.salts
+        ],
         sources=[Choice(key=key, name=COMPOUNDS[key].name) for key in AlkalinitySource],
-        emergencies=[Choice(key=key, name=name) for key, name in EMERGENCY_WORDS.items()],
+        emergencies=named("change.emergency"),
         needs_emergency=cycle is not None and cycle.phase != Phase.FINISHED,
-        can_siphon=siphons(system),
-        alkalinity_unit=unit_of(Parameter.ALKALINITY, units).label,
-        salinity_unit=unit_of(Parameter.SALINITY, units).label,
-        purposes=_purposes(system),
-        aims=[_aim_choice(ctx, view, p) for p in view.present if FACTS[p].dissolved and p in _AIMABLE],
-        waters=[Choice(key=key, name=name) for key, name in WATERS.items()],
+        can_siphon=system.methods.siphons,
+        alkalinity_unit=unit_of(Parameter.ALKALINITY, ctx.keeper.units).label,
+        salinity_unit=unit_of(Parameter.SALINITY, ctx.keeper.units).label,
+        purposes=[_purpose(ctx, view, purpose, first) for purpose in purposes_of(system)],
+        aims=[_aim_choice(ctx, view, parameter) for parameter in aimable(view.present)],
+        waters=named("change.water"),
         batches=_usable(ctx),
         systems=[Choice(key=str(one.id), name=one.name) for one in others],
-        has_sump=system.geometry.sump is not None or system.geometry.sump_l > 0,
+        has_sump=system.geometry.has_sump,
         service=ServiceBody(**vars(system_store.service(ctx.connection, system_id))),
-        wish=None if missing else _first_wish(ctx, system, view, natural, cycle),
-        first_target=_first_target(ctx),
+        request=_wish(ctx, first) if first else None,
         missing=missing,
+        untested=any(parameter not in view.present for parameter in TARGETED),
         planned=[
             f"{step.name}, {day_words(step.day)}"
             for step, work in ctx.household.open_steps(system_id)
@@ -166,36 +162,41 @@ def offer(system_id: Id, ctx: In) -> Offer:
     )
 
 
-def _missing(view: SystemState, water: bool) -> list[str]:
-    """What has to be known first."""
-    missing = [name_of(p) for p in (Parameter.SALINITY, Parameter.ALKALINITY) if p not in view.present]
-    return missing if water else [*missing, "a salt on the shelf"]
+def _first(ctx: Context, view: SystemState, cycle: BreakingIn | None) -> FirstRequest:
+    due = next((item.day for item in view.occurrences if item.task == WATER_CHANGE), None)
+    return first_request(view.system, view.present, view.verdicts, due, ctx.today, cycle)
 
 
-_AIMABLE = (
-    Parameter.NITRATE, Parameter.PHOSPHATE, Parameter.CALCIUM, Parameter.MAGNESIUM, Parameter.POTASSIUM,
-    Parameter.STRONTIUM, Parameter.ALKALINITY, Parameter.SILICATE,
-)  # fmt: skip
+def _purpose(ctx: Context, view: SystemState, purpose: Purpose, first: FirstRequest | None) -> PurposeChoice:
+    usual = first.usual_start if first else ctx.today
+    found = defaults_of(view.system, view.present, purpose, usual, ctx.today)
+    return PurposeChoice(
+        key=purpose,
+        name=phrase(f"change.purpose.{purpose}"),
+        remark=phrase(f"change.purpose_remark.{purpose}"),
+        **_defaults(ctx, found),
+    )
 
 
-def _purposes(system: System) -> list[Choice]:
-    """Those that this system can have; the first change and the near-total one only where they are meant."""
-    hidden = {Purpose.NEAR_TOTAL} if system.schools.largest_fraction <= 0.5 else set()
-    if system.stage != "breaking_in" and (system.animals or system.schools.answers):
-        hidden.add(Purpose.FIRST)
-    return [Choice(key=key, name=name, remark=remark) for key, (name, remark) in PURPOSES.items() if key not in hidden]
+def _defaults(ctx: Context, found: PurposeDefaults) -> dict[str, Any]:
+    """What a purpose starts from as the request's body has it."""
+    target = ctx.shown(found.parameter, found.target) if found.parameter and found.target is not None else None
+    return {
+        "fraction_percent": percent(found.fraction),
+        "start": found.start,
+        "left_percent": None if found.left is None else percent(found.left),
+        "parameter": found.parameter,
+        "target": target,
+    }
 
 
 def _aim_choice(ctx: Context, view: SystemState, parameter: Parameter) -> AimChoice:
-    unit, value = unit_of(parameter, ctx.keeper.units), view.present[parameter].value
-    band = view.system.bands.get(parameter)
-    target = unit.from_canonical(band.middle if band else value)
     return AimChoice(
         parameter=parameter,
         name=name_of(parameter),
-        unit=unit.label,
-        now=show(parameter, value, ctx.keeper.units),
-        target=round(target, unit.decimals),
+        unit=unit_of(parameter, ctx.keeper.units).label,
+        now=show(parameter, view.present[parameter].value, ctx.keeper.units),
+        target=ctx.shown(parameter, level_to_aim_at(view.system, view.present, parameter)),
     )
 
 
@@ -208,54 +209,29 @@ def _usable(ctx: Context) -> list[Choice]:
     ]
 
 
-def _first_target(ctx: Context) -> float:
-    """The nitrate that a first change after breaking in aims at, in the keeper's unit."""
-    unit = unit_of(Parameter.NITRATE, ctx.keeper.units)
-    return round(unit.from_canonical(FIRST_NITRATE_MG_L), unit.decimals)
-
-
-def _first_wish(
-    ctx: Context, system: System, view: SystemState, natural: bool, cycle: BreakingIn | None = None
-) -> WishBody:
-    """The routine size, aimed at the middle of the bands; today where something is out, else on the next due day. A
-    system that has broken in has its first change, as its own page says."""
-    usual = _routine_wish(ctx, system, view, natural)
-    if cycle is None or not cycle.change_fraction:
-        return usual
-    first = {"purpose": Purpose.FIRST, "parameter": Parameter.NITRATE, "target": _first_target(ctx)}
-    return usual.model_copy(update={**first, "fraction_percent": LARGEST_FIRST_CHANGE * 100, "start": ctx.today})
-
-
-def _routine_wish(ctx: Context, system: System, view: SystemState, natural: bool) -> WishBody:
-    today = ctx.today
-    due = [item.day for item in view.occurrences if item.task == "water_change"]
-    out = [v for v in view.verdicts if v.position.out and v.parameter in (Parameter.SALINITY, Parameter.ALKALINITY)]
-    salinity = _aim(ctx, view, Parameter.SALINITY)
-    return WishBody(
-        fraction_percent=round(system.schools.change_fraction * 100, 2),
+def _wish(ctx: Context, first: FirstRequest) -> ChangeRequestBody:
+    """The request to begin with, in the keeper's units."""
+    return ChangeRequestBody(
+        purpose=first.defaults.purpose,
+        **_defaults(ctx, first.defaults),
         salt_id=ctx.stored.usual_salt.id if ctx.stored.usual_salt else None,
         source=ctx.keeper.additive,
-        start=today if out or not due else due[0],
-        every_days=2,
-        salinity=salinity,
-        alkalinity=_aim(ctx, view, Parameter.ALKALINITY),
-        siphon=siphons(system),
-        water=Water.NATURAL if natural else Water.MIX,
-        water_salinity=salinity if natural else None,
+        every_days=first.every_days,
+        salinity=_target(ctx, Parameter.SALINITY, first.salinity),
+        alkalinity=_target(ctx, Parameter.ALKALINITY, first.alkalinity_meq_l),
+        siphon=first.siphon,
+        water=first.water,
+        water_salinity=_target(ctx, Parameter.SALINITY, first.water_salinity),
     )
 
 
-def _aim(ctx: Context, view: SystemState, parameter: Parameter) -> float | None:
-    """The first target of a parameter, in the keeper's unit."""
-    target = aim(view.present[parameter], view.system.bands.get(parameter))
-    if target is None:
-        return None
-    unit = unit_of(parameter, ctx.keeper.units)
-    return round(unit.from_canonical(target), unit.decimals + (0 if unit.key.startswith("SG") else 1))
+def _target(ctx: Context, parameter: Parameter, target: float | None) -> float | None:
+    """A target in the keeper's unit, a digit finer than results are shown."""
+    return None if target is None else ctx.shown(parameter, target, finer=True)
 
 
 @router.put("/service")
-def keep_service(system_id: Id, body: ServiceBody, ctx: In) -> ServiceBody:
+def save_service(system_id: Id, body: ServiceBody, ctx: In) -> ServiceBody:
     """Keep the hoses, pumps and levels of a system."""
     service = check_service(Plumbing(**body.model_dump()))
     system = ctx.stored.system(system_id)
@@ -266,8 +242,8 @@ def keep_service(system_id: Id, body: ServiceBody, ctx: In) -> ServiceBody:
 
 
 @router.post("/change/preview", response_model=PlanAnswer)
-def preview(system_id: Id, body: WishBody, ctx: In) -> Response:
-    """The plan for a wish, without effect. Asked for at every key, so it is written out once, not validated again."""
+def preview(system_id: Id, body: ChangeRequestBody, ctx: In) -> Response:
+    """The plan for a request, without effect. Asked for at every key stroke: written out once, not validated again."""
     system, view, _, plan = _plan(ctx, system_id, body)
     service = system_store.service(ctx.connection, system_id)
     answer = plan_answer(ctx, system, view, plan, service, drain_of(body), body.slow_days)
@@ -277,96 +253,26 @@ def preview(system_id: Id, body: WishBody, ctx: In) -> Response:
 @router.post("/change/plans", status_code=201)
 def put_on_rota(system_id: Id, body: PlanBody, ctx: In, key: Key) -> Recorded:
     """Put every step of the plan on the rota."""
-    system, _, wish, plan = _plan(ctx, system_id, body)
+    system, _, request, plan = _plan(ctx, system_id, body)
+    tank = TankWork(system_store.service(ctx.connection, system_id), drain_of(body), body.siphon)
+    work = work_of_plan(system, request, plan, tank, ctx.household.rules(system), ctx.keeper.units)
 
     def act(connection: sqlite3.Connection) -> dict[str, Any]:
         if body.replace:
             change_store.withdraw_open(connection, system_id, key)
-        for number, step in enumerate(plan.steps, 1):
-            job = _job(ctx, system, body, wish, plan, step)
-            if number > 1:
-                job = replace(job, siphon=False, keep_l=0.0)
-            minutes = _minutes(ctx, system, step)
-            change_store.add_step(connection, system_id, key, step.day, step.kind, _name(step), minutes, job)
-        days = [day_words(step.day) for step in plan.steps]
-        return {
-            "command": key,
-            "words": f"{len(days)} on the rota, {days[0]}" + (f" to {days[-1]}" if days[1:] else ""),
-        }
+        change_store.add_work(connection, system_id, key, work)
+        span = span_words(work[0].day, work[-1].day)
+        return {"command": key, "words": phrase("change.on_the_rota", count=len(work), span=span)}
 
     return Recorded(**ctx.command(key, act))
 
 
-def _name(step: PlanStep) -> str:
-    if step.kind == ChangeStepKind.CHANGE:
-        return f"Change {show_number(step.volume_l, 1)} L"
-    return f"Dose {mass_text(step.system_dose_g)}"
-
-
-DOSE_MINUTES = 5.0
-
-
-def _minutes(ctx: Context, system: System, step: PlanStep) -> float:
-    if step.kind == ChangeStepKind.DOSE:
-        return DOSE_MINUTES
-    own = [rule.minutes for rule in ctx.household.rules(system) if rule.kind.key == "water_change"]
-    return own[0] if own else tasks()["water_change"].minutes
-
-
-TARGETED = (Parameter.SALINITY, Parameter.ALKALINITY)
-
-
-def _plan(ctx: Context, system_id: int, body: WishBody) -> tuple[System, Waters, ChangeRequest, ChangePlan]:
+def _plan(ctx: Context, system_id: int, body: ChangeRequestBody) -> tuple[System, Waters, ChangeRequest, ChangePlan]:
     system = ctx.stored.system(system_id)
     view = ctx.household.waters(system)
-    wish = read_wish(ctx, system, body)
+    request = read_request(ctx, system, body)
     aimed = (body.parameter,) if body.parameter and body.purpose in AIMED else ()
     try:
-        return system, view, wish, plan_change(system, view.water, wish, view.net((*TARGETED, *aimed)), ctx.today)
+        return system, view, request, plan_change(system, view.water, request, view.net((*TARGETED, *aimed)), ctx.today)
     except SaltTideError as error:
         raise at_body_field(error) from None
-
-
-def _job(
-    ctx: Context, system: System, body: WishBody, wish: ChangeRequest, plan: ChangePlan, step: PlanStep
-) -> ChangeWorkOrder:
-    """The step frozen for the tank."""
-    incoming = {p: span.middle for p, span in step.incoming.items()}
-    if step.batch:
-        incoming |= {p: span.middle for p, span in step.batch.holds.items() if p not in incoming}
-        incoming[Parameter.SALINITY] = step.batch.salinity
-    if step.batch_alkalinity_meq_l is not None:
-        incoming[Parameter.ALKALINITY] = step.batch_alkalinity_meq_l
-    if body.water == Water.MIX and step.batch:
-        incoming = {Parameter.NITRATE: 0.0, Parameter.PHOSPHATE: 0.0} | incoming
-    kinds = catalogue.gear_kinds()
-    gear = sorted((kinds[key] for key in system.gear), key=lambda kind: kind.order)
-    air_min, air_for = air_bound(system.animals)
-    job = ChangeWorkOrder(
-        system.id, system.volume_l, step.volume_l, step.buckets, system.bucket_l, 0.0,
-        step.temperature_c or 25.0, step.least_temperature_c or 22.0, wish.salt if body.water == Water.MIX else None,
-        step.batch.mass_g if step.batch else 0.0, body.source, step.batch_dose_g, step.system_dose_g, step.before,
-        incoming, system.limits, {kind.key: kind.name for kind in gear}, body.siphon, plan.close_match,
-        ctx.keeper.units, body.water, wish.water.name if wish.water else "",
-        wish.water.batch_id if wish.water else 0, wish.water.source_id if wish.water else 0,
-        body.purpose == Purpose.NEAR_TOTAL, air_min=air_min, air_for=air_for,
-        tool=tasks()["scrape_front"].tool(system.panel),
-    )  # fmt: skip
-    return _with_tank_side(ctx, system, body, job) if job.litres else job
-
-
-def _with_tank_side(ctx: Context, system: System, body: WishBody, job: ChangeWorkOrder) -> ChangeWorkOrder:
-    service, drain = system_store.service(ctx.connection, system.id), drain_of(body)
-    side = tank_side(system, service, job.litres, drain)
-    return replace(
-        job,
-        mark_cm=float(side.mark),
-        litres_per_cm=side.litres_per_cm,
-        straight=body.straight,
-        sump_falls=body.sump_falls,
-        keep_l=body.keep_l,
-        zones=side.zones,
-        heater_w=service.heater_w,
-        drain_min=float(side.minutes or 0.0),
-        fill_min=float(side.fill or 0.0),
-    )

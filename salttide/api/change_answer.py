@@ -2,19 +2,20 @@
 
 from collections.abc import Iterable, Mapping
 
-from salttide.core.basics.number_text import show_number
+from salttide.core.basics.number_text import percent, show_number
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import capital, day_words, moment_words
 from salttide.core.basics.working import Working
 from salttide.core.overview.state import Waters
 from salttide.core.planning.change import ChangePlan, summary_words
 from salttide.core.planning.change_step import ChangeStepKind, PlanStep
 from salttide.core.planning.plumbing import Drain, Plumbing, TankSide, tank_side
-from salttide.core.science.amount import decimals_of
+from salttide.core.science.amount import decimals_of, weighed
 from salttide.core.science.draining import exposed_gear
 from salttide.core.science.parameters import FACTS, Parameter, Span, spoken
 from salttide.core.science.units import show_difference, unit_of
 from salttide.core.system import catalogue
-from salttide.core.system.system import GearPlace, SandMethod, System, limit_setters
+from salttide.core.system.system import GearPlace, System, limit_setters
 from salttide.core.system.volume import display_chamber
 
 from .change_tank import Figure, slow_figures, tank_figures, tank_warnings
@@ -81,11 +82,6 @@ class PlanAnswer(Model):
     slow: list[Figure]
 
 
-def siphons(system: System) -> bool:
-    """Whether its sand is siphoned at a change."""
-    return system.schools.sand in (SandMethod.BARE, SandMethod.SIPHONED)
-
-
 def plan_answer(
     ctx: Context, system: System, view: Waters, plan: ChangePlan, service: Plumbing, drain: Drain, slow_days: int
 ) -> PlanAnswer:
@@ -109,7 +105,11 @@ def plan_answer(
 
 def _left(plan: ChangePlan) -> list[str]:
     """The share of what was there before that is left, where it takes more than one change to see."""
-    return [f"{show_number(plan.left * 100, 0)} % of the old water is left."] if len(plan.steps) > 1 else []
+    return (
+        [phrase("change_answer.of_the_old_water_is_left", left=show_number(percent(plan.left), 0))]
+        if len(plan.steps) > 1
+        else []
+    )
 
 
 def _slowest(ctx: Context, system: System, plan: ChangePlan) -> list[str]:
@@ -119,8 +119,12 @@ def _slowest(ctx: Context, system: System, plan: ChangePlan) -> list[str]:
     setters = limit_setters(system.own_limits, system.animals)
     units = ctx.keeper.units
     return [
-        f"{capital(spoken(parameter))} moves by at most {show_difference(parameter, limit, around, units)} a day for "
-        f"the {animal}."
+        phrase(
+            "change_answer.may_move_by_at_most_a",
+            parameter=capital(spoken(parameter)),
+            limit=show_difference(parameter, limit, around, units),
+            animal=animal,
+        )
         for parameter, (animal, limit) in setters.items()
         if (around := plan.steps[0].before.get(parameter)) is not None
     ]
@@ -140,7 +144,11 @@ def _off(system: System, plan: ChangePlan) -> list[OffItem]:
         OffItem(
             kind=kind.key,
             name=kind.name,
-            why=f"{kind.off_why}; bare once the level has fallen {show_number(depths[kind.key] or 0.0, 0)} cm"
+            why=phrase(
+                "change_answer.out_of_the_water_once_the",
+                why=kind.off_why,
+                depth=show_number(depths[kind.key] or 0.0, 0),
+            )
             if kind.key in bare
             else kind.off_why,
         )
@@ -154,11 +162,11 @@ def _step(ctx: Context, system: System, view: Waters, step: PlanStep, number: in
         kind=step.kind,
         day=step.day.isoformat(),
         day_words=day_words(step.day),
-        percent=plain(step.fraction * 100, 1, "%"),
+        percent=plain(percent(step.fraction), 1, "%"),
         figures=list(_figures(ctx, step)),
         rows=[_row(ctx, system, view, step, parameter, number) for parameter in Parameter if parameter in step.before],
         remarks=list(step.remarks),
-        tank=tank_figures(side, siphons(system)) if side else [],
+        tank=tank_figures(side, system.methods.siphons) if side else [],
         warnings=tank_warnings(side) if side else [],
     )
 
@@ -168,35 +176,41 @@ def _figures(ctx: Context, step: PlanStep) -> Iterable[Figure]:
     units, work = ctx.keeper.units, step.working
     if step.batch:
         salinity = shown(Parameter.SALINITY, step.batch.salinity, units)
-        yield _figure("volume", plain(step.volume_l, 1, "L"), "out, and as much new water in", work)
+        yield _figure(
+            "volume", plain(step.volume_l, 1, "L"), phrase("change_answer.out_replaced_with_the_same_amount"), work
+        )
         if step.batch.mass_g:
-            yield _figure("mass", _mass(step.batch.mass_g), "salt, weighed", work)
-            yield _figure("fresh_water", plain(step.batch.fresh_water_l, 1, "L"), "fresh water to dissolve it in", work)
-        yield _figure("salinity", salinity, "the new water's salinity", work)
+            yield _figure("mass", plain(*weighed(step.batch.mass_g)), phrase("change_answer.salt_weighed"), work)
+            yield _figure(
+                "fresh_water",
+                plain(step.batch.fresh_water_l, 1, "L"),
+                phrase("change_answer.fresh_water_to_dissolve_it_in"),
+                work,
+            )
+        yield _figure("salinity", salinity, phrase("change_answer.the_new_water_salinity"), work)
         if not step.batch_dose_g and step.batch_alkalinity_meq_l is not None:
             alkalinity = shown(Parameter.ALKALINITY, step.batch_alkalinity_meq_l, units)
-            yield _figure("alkalinity", alkalinity, "the batch's alkalinity, no dose needed", work)
+            yield _figure("alkalinity", alkalinity, phrase("change_answer.the_batch_alkalinity_no_dose"), work)
     if step.batch_dose_g:
         alkalinity = shown(Parameter.ALKALINITY, step.batch_alkalinity_meq_l or 0.0, units)
-        words = f"into the batch, dissolved first: brings it to {alkalinity.text} {alkalinity.unit}"
+        words = phrase("change_answer.into_the_batch_dissolved_first", number=alkalinity.text, unit=alkalinity.unit)
         yield _figure("batch_dose", plain(step.batch_dose_g, decimals_of(step.batch_dose_g), "g"), words, work)
     if step.system_dose_g:
         yield _figure(
             "system_dose",
             plain(step.system_dose_g, decimals_of(step.system_dose_g), "g"),
-            "into the system, dissolved, over an hour",
+            phrase("change_answer.into_the_system_dissolved_over_an"),
             work,
         )
     if step.temperature_c is not None and step.least_temperature_c is not None:
         least = shown(Parameter.TEMPERATURE, step.least_temperature_c, units)
         aim = shown(Parameter.TEMPERATURE, step.temperature_c, units)
         yield _figure(
-            "least_temperature", aim, f"to reach before pouring ({least.text} {least.unit} is the least)", work
+            "least_temperature",
+            aim,
+            phrase("change_answer.before_pouring_at_least", number=least.text, unit=least.unit),
+            work,
         )
-
-
-def _mass(grams: float) -> Shown:
-    return plain(grams / 1000, 3, "kg") if grams >= 1000 else plain(grams, 0, "g")
 
 
 def _figure(key: str, value: Shown, words: str, working: Mapping[str, Working]) -> Figure:
@@ -232,22 +246,32 @@ def _limits(ctx: Context, system: System, parameter: Parameter, after: Span) -> 
     high, high_name = min(((span.high, name) for span, name in spans), key=lambda pair: pair[0])
     units = ctx.keeper.units
     return [
-        LimitMark(value=shown(parameter, low, units), words=f"least for the {low_name}", passed=after.low < low),
-        LimitMark(value=shown(parameter, high, units), words=f"most for the {high_name}", passed=after.high > high),
+        LimitMark(
+            value=shown(parameter, low, units),
+            words=phrase("change_answer.lowest_for_the", animal=low_name),
+            passed=after.low < low,
+        ),
+        LimitMark(
+            value=shown(parameter, high, units),
+            words=phrase("change_answer.highest_for_the", animal=high_name),
+            passed=after.high > high,
+        ),
     ]
 
 
 def _known_from(ctx: Context, view: Waters, parameter: Parameter) -> str:
     known = view.present[parameter]
     when = moment_words(known.reading.at, ctx.keeper.zone)
-    return f"{known.reading.instrument}, {when}" if known.measured else f"carried on from {when}"
+    return (
+        f"{known.reading.instrument}, {when}" if known.measured else phrase("change_answer.estimated_from", when=when)
+    )
 
 
 def _remark(step: PlanStep, parameter: Parameter, after: Span | None) -> str:
     if parameter == Parameter.PH:
-        return "follows the room's air: measure an hour later"
+        return phrase("change_answer.follows_the_room_air_measure_an")
     if parameter == Parameter.TEMPERATURE:
-        return "held by the heater"
+        return phrase("change_answer.held_by_the_heater")
     if step.kind == ChangeStepKind.CHANGE and after is None and FACTS[parameter].dissolved:
-        return "the salt's label does not say"
+        return phrase("change_answer.the_salt_label_does_not_say")
     return ""

@@ -1,10 +1,11 @@
 """The tank side of a plan as shown: mark, buckets, zones, minutes, what drains back; and a change by a pump pair."""
 
-from salttide.core.basics.number_text import show_number
+from salttide.core.basics.number_text import percent, show_number
+from salttide.core.basics.phrases import phrase, phrases
 from salttide.core.basics.working import Working
 from salttide.core.planning.change import ChangePlan
+from salttide.core.planning.change_order import slow_exchange
 from salttide.core.planning.plumbing import TankSide
-from salttide.core.science.dilution import after_continuous_change
 from salttide.core.system.system import System
 
 from .models import Model, Shown, WorkingStep, plain, working_shown
@@ -26,64 +27,66 @@ def figure(key: str, value: Shown, words: str, working: Working = ()) -> Figure:
 
 def tank_figures(side: TankSide, siphoned: bool) -> list[Figure]:
     """What the work at the tank comes to; the tube where the sand is siphoned."""
+    words = phrases("change_tank.figure")
+    buckets = plain(side.buckets, 0, "bucket" if side.buckets == 1 else "buckets")
     found = [
         figure("mark", plain(float(side.mark), 1, "cm"), _mark_words(side), side.mark.working),
-        figure("buckets", plain(side.buckets, 0, "bucket" if side.buckets == 1 else "buckets"), "out, and as many in"),
+        figure("buckets", buckets, words["buckets"]),
     ]
     if siphoned:
-        found.append(figure("tube", plain(side.tube_cm, 0, "cm"), "of siphon tube, as deep as the water"))
-    found += [figure(name, plain(litres, 1, "L"), f"at the {name}") for name, litres in side.zones]
-    if side.minutes is not None:
-        found.append(
-            figure(
-                "drain", plain(float(side.minutes), 1, "min"), "to drain by the hose, an estimate", side.minutes.working
-            )
-        )
-    if side.fill is not None:
-        found.append(figure("fill", plain(float(side.fill), 1, "min"), "to fill by the pump", side.fill.working))
-    for key, back, words in (
-        ("back", side.back, "drain back when the return stops"),
-        ("broken", side.broken, "would drain back if the siphon break failed"),
-    ):
-        if back is not None:
-            found.append(figure(key, plain(float(back), 1, "L"), words, back.working))
-    if side.room is not None:
-        found.append(figure("room", plain(float(side.room), 1, "L"), "of room in the sump", side.room.working))
-    return found
+        found.append(figure("tube", plain(side.tube_cm, 0, "cm"), words["tube"]))
+    found += [
+        figure(name, plain(litres, 1, "L"), phrase("change_tank.at_the", name=name)) for name, litres in side.zones
+    ]
+    estimated = (
+        ("drain", side.minutes, "min"),
+        ("fill", side.fill, "min"),
+        ("back", side.back, "L"),
+        ("broken", side.broken, "L"),
+        ("room", side.room, "L"),
+    )
+    return found + [
+        figure(key, plain(float(result), 1, unit), words[key], result.working)
+        for key, result, unit in estimated
+        if result is not None
+    ]
 
 
 def _mark_words(side: TankSide) -> str:
     """Where the tape goes; an estimate where more than the footprint was asked."""
-    estimate = " (an estimate: rock spread evenly over the depth)" if side.mark.working[1:] else ""
-    return f"below the pumps-off level: put the tape here{estimate}"
+    estimate = phrase("change_tank.an_estimate_rock_spread_evenly") if side.mark.working[1:] else ""
+    return phrase("change_tank.below_the_pumps_off_level_put", estimate=estimate)
 
 
 def tank_warnings(side: TankSide) -> list[str]:
     """What the sump does not hold."""
     said = []
     if side.holds_back is False and side.back is not None and side.room is not None:
-        more = show_number(float(side.back) - float(side.room), 1)
-        said.append(f"The sump overflows by {more} L when the return stops.")
+        more = show_number(side.over_l(side.back), 1)
+        said.append(phrase("change_tank.the_sump_overflows_by_l_when", more=more))
     if side.holds_broken is False and side.broken is not None and side.room is not None:
-        more = show_number(float(side.broken) - float(side.room), 1)
-        said.append(f"If the siphon break fails, {more} L more run down than the sump holds.")
+        more = show_number(side.over_l(side.broken), 1)
+        said.append(phrase("change_tank.if_the_siphon_break_fails_l", more=more))
     return said
 
 
 def slow_figures(system: System, plan: ChangePlan, days: int) -> list[Figure]:
     """The same water exchanged by a pump pair over so many days: its rate, and how much of the old water is left."""
-    litres = sum(step.volume_l for step in plan.steps)
-    if not litres:
+    slow = slow_exchange(system, plan, days)
+    if slow is None:
         return []
-    left = after_continuous_change(100.0, 0.0, litres, system.volume_l)
-    per_day = litres / days
+    by_changes = show_number(percent(plan.left), 1)
     return [
-        figure("slow_rate", plain(per_day, 2, "L a day"), f"in and out alike, {show_number(per_day / 24, 2)} L/h"),
-        figure("slow_ml", plain(per_day / 1.44, 1, "mL/min"), "set on both pumps; measure both, or salinity drifts"),
+        figure(
+            "slow_rate",
+            plain(slow.l_day, 2, phrase("common.l_a_day")),
+            phrase("change_tank.in_and_out_l_h", l_h=show_number(slow.l_h, 2)),
+        ),
+        figure("slow_ml", plain(slow.ml_min, 1, "mL/min"), phrase("change_tank.set_on_both_pumps_measure_both")),
         figure(
             "slow_left",
-            plain(float(left), 1, "%"),
-            f"of the old water is left, against {show_number(plan.left * 100, 1)} % by changes",
-            left.working,
+            plain(float(slow.left), 1, "%"),
+            phrase("change_tank.of_the_old_water_is_left", by_changes=by_changes),
+            slow.left.working,
         ),
     ]

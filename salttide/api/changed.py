@@ -9,12 +9,13 @@ from pydantic import Field
 
 from salttide.core.basics.errors import InputError, NotFoundError
 from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import moment_words
 from salttide.core.basics.quantities import Kind, parse_quantity
 from salttide.core.ledger.entries import Care, Change
 from salttide.core.overview.state import MEMORY
 from salttide.core.planning.done_change import check_changed, new_water, without_litres
-from salttide.core.science.mix import LABEL_SALINITY
+from salttide.core.planning.work_order import usual_salinity
 from salttide.core.science.parameters import Parameter
 from salttide.core.science.units import parse_measurement, unit_of
 from salttide.core.system.system import System
@@ -63,9 +64,9 @@ def asked(system_id: Id, ctx: In) -> ChangeAsked:
     system = ctx.stored.system(system_id)
     unit = unit_of(Parameter.SALINITY, ctx.keeper.units)
     return ChangeAsked(
-        litres=show_number(system.volume_l * system.schools.change_fraction, 1),
-        water="natural" if system.schools.answers.get("new_water", "").startswith("natural") else "mix",
-        salinity=show_number(unit.from_canonical(_usual_salinity(system)), unit.decimals),
+        litres=show_number(system.change_l, 1),
+        water="natural" if system.methods.natural_seawater else "mix",
+        salinity=show_number(unit.from_canonical(usual_salinity(system)), unit.decimals),
         salinity_unit=unit.label,
         salt_id=ctx.stored.usual_salt.id if ctx.stored.usual_salt else None,
         salts=[Choice(key=str(salt.id), name=salt.name) for salt in ctx.stored.salts],
@@ -74,11 +75,6 @@ def asked(system_id: Id, ctx: In) -> ChangeAsked:
             for care in _incomplete(ctx, system)
         ],
     )
-
-
-def _usual_salinity(system: System) -> float:
-    band = system.bands.get(Parameter.SALINITY)
-    return band.middle if band else LABEL_SALINITY
 
 
 def _incomplete(ctx: Context, system: System) -> list[Care]:
@@ -92,7 +88,9 @@ def read_changed(
     """Litres and what the new water held. Raises InputError at its field: a change without litres is none."""
     if body is None or not body.litres.strip():
         raise InputError(
-            "how many litres were changed?", field=f"{field}.litres".strip("."), accepted="litres such as 40"
+            phrase("changed.how_many_litres_were_changed"),
+            field=f"{field}.litres".strip("."),
+            accepted=phrase("changed.litres_such_as"),
         )
     try:
         litres = parse_quantity(body.litres, Kind.VOLUME, ctx.keeper.habits, "L").value
@@ -111,7 +109,7 @@ def read_changed(
 
 def _salinity(ctx: Context, system: System, text: str) -> float:
     if not text.strip():
-        return _usual_salinity(system)
+        return usual_salinity(system)
     unit = unit_of(Parameter.SALINITY, ctx.keeper.units)
     return parse_measurement(Parameter.SALINITY, text, unit.key, ctx.keeper.habits.sign)
 
@@ -120,7 +118,9 @@ def _salinity(ctx: Context, system: System, text: str) -> float:
 def leave(system_id: Id, ctx: In, key: Key) -> Recorded:
     """Leave those without litres as they are, and ask no more."""
     entries = [care.id for care in _incomplete(ctx, ctx.stored.system(system_id))]
-    return plain_command(ctx, key, "left as they are", lambda c: rota_store.leave_changes(c, entries, key))
+    return plain_command(
+        ctx, key, phrase("changed.left_as_they_are"), lambda c: rota_store.leave_changes(c, entries, key)
+    )
 
 
 @router.post("/{entry_id}", status_code=201)
@@ -129,12 +129,14 @@ def complete(system_id: Id, entry_id: Id, body: ChangedBody, ctx: In, key: Key) 
     system = ctx.stored.system(system_id)
     care = next((one for one in _incomplete(ctx, system) if one.id == entry_id), None)
     if care is None:
-        raise NotFoundError("this change has its litres, or is not in the record any more", field="entry_id")
+        raise NotFoundError(phrase("changed.this_change_already_has_its"), field="entry_id")
     litres, incoming = read_changed(ctx, system, body, "")
     change = Change(care.at, litres, litres, incoming)
 
     def act(connection: sqlite3.Connection) -> None:
         ledger_store.record(connection, system_id, [change], key, ctx.now)
 
-    words = f"water change of {moment_words(care.at, ctx.keeper.zone)}: {show_number(litres, 1)} L"
+    words = phrase(
+        "changed.water_change_of_l", day=moment_words(care.at, ctx.keeper.zone), litres=show_number(litres, 1)
+    )
     return plain_command(ctx, key, words, act)

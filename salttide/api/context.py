@@ -13,7 +13,7 @@ from starlette.types import Scope
 from salttide.clock import Clock
 from salttide.core.basics.errors import at_field
 from salttide.core.science.parameters import Parameter
-from salttide.core.science.units import parse_measurement, to_canonical, unit_of
+from salttide.core.science.units import field_number, parse_measurement, to_canonical, unit_of
 from salttide.guard import asked_of
 from salttide.household.household import Household
 from salttide.household.memo import Memo
@@ -83,6 +83,10 @@ class Context:
         """A measurement as the keeper typed it as the core has it."""
         unit = unit_of(parameter, self.keeper.units).key
         return at_field(field, lambda: parse_measurement(parameter, text, unit, self.keeper.habits.sign))
+
+    def shown(self, parameter: Parameter, value: float, finer: bool = False) -> float:
+        """A canonical value as the number of a field in the keeper's unit; finer: a digit more than a result has."""
+        return field_number(parameter, value, self.keeper.units, finer)
 
     @contextmanager
     def write(self) -> Iterator[sqlite3.Connection]:

@@ -1,4 +1,4 @@
-"""Breaking in: the phase of a new system, what to test next, and its end."""
+"""Cycling: the phase of a new system, what to test next, and its end."""
 
 import sqlite3
 from dataclasses import replace
@@ -7,11 +7,12 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.errors import ConflictError, InputError, PlanError
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words, listed
 from salttide.core.judgement.cycling import BreakingIn, Phase, breaking_in, first_change_words, missing_for_the_end
 from salttide.core.judgement.situation import Situation
 from salttide.core.science.parameters import spoken
-from salttide.core.system.catalogue import happening, presets
+from salttide.core.system.catalogue import event_kind, presets
 from salttide.core.system.inspection import Event
 from salttide.core.system.system import Stage, System
 from salttide.store import ledger as ledger_store
@@ -20,14 +21,7 @@ from salttide.store import system as system_store
 from .context import Context, In, Key
 from .models import Id, Model, Recorded, RequestModel, Shown, plain
 
-router = APIRouter(prefix="/api/systems/{system_id}/breaking-in", tags=["cycling"])
-PHASES = {
-    Phase.START: "a source of ammonia",
-    Phase.AMMONIA: "ammonia",
-    Phase.NITRITE: "nitrite",
-    Phase.PROVING: "proof",
-    Phase.FINISHED: "first change, then stock",
-}
+router = APIRouter(prefix="/api/systems/{system_id}/cycling", tags=["cycling"])
 
 
 class PhaseShown(Model):
@@ -65,14 +59,14 @@ class BreakingInShown(Model):
 
 
 class EndBody(RequestModel):
-    """The end of breaking in: the bands to go on with; why, where the proof is not complete."""
+    """The end of cycling: the bands to go on with; why, where the proof is not complete."""
 
     preset: str = Field(max_length=40)
     although: str = Field(default="", max_length=300)
 
 
 @router.get("")
-def get_breaking_in(system_id: Id, ctx: In) -> BreakingInShown:
+def get_cycling(system_id: Id, ctx: In) -> BreakingInShown:
     """The phase, its reason, what to test and when, and how much is proved."""
     system = _system(ctx, system_id)
     state = _state(ctx, system)
@@ -83,12 +77,16 @@ def get_breaking_in(system_id: Id, ctx: In) -> BreakingInShown:
     return BreakingInShown(
         day=state.day,
         phases=[
-            PhaseShown(key=phase, name=PHASES[phase], state="done" if i < at else "now" if i == at else "ahead")
+            PhaseShown(
+                key=phase,
+                name=phrase(f"cycling.phase.{phase}"),
+                state="done" if i < at else "now" if i == at else "ahead",
+            )
             for i, phase in enumerate(order)
         ],
         words=state.words,
         reason=state.reason,
-        test=f"Test {names} {'today' if today else f'on {day_words(state.test_on)}'}.",
+        test=phrase("cycling.test", names=names, when="today" if today else f"on {day_words(state.test_on)}"),
         why_no_change=state.why_no_change,
         proof=f"{state.proof.words}.",
         toxic=None if state.toxic_mg_l is None else plain(state.toxic_mg_l, 3, "mg/L"),
@@ -106,7 +104,7 @@ def get_breaking_in(system_id: Id, ctx: In) -> BreakingInShown:
 def _system(ctx: Context, system_id: int) -> System:
     system = ctx.stored.system(system_id)
     if system.stage != Stage.BREAKING_IN:
-        raise ConflictError(f"{system.name} is not breaking in any more")
+        raise ConflictError(phrase("cycling.is_not_cycling_any_more", system=system.name))
     return system
 
 
@@ -117,21 +115,23 @@ def _state(ctx: Context, system: System) -> BreakingIn:
 
 @router.post("/end")
 def end(system_id: Id, body: EndBody, ctx: In, key: Key) -> Recorded:
-    """End breaking in: from now on the system is kept by the bands of a preset. Asks why where the proof is missing."""
+    """End cycling: from now on the system is kept by the bands of a preset. Asks why where the proof is missing."""
     system = _system(ctx, system_id)
     known = {name: preset for name, preset in presets().items() if name != "breaking_in"}
     if body.preset not in known:
-        raise InputError(f"“{body.preset}” is not a preset", field="preset", accepted=", ".join(known))
+        raise InputError(
+            phrase("cycling.is_not_a_preset", preset=body.preset), field="preset", accepted=", ".join(known)
+        )
     missing = missing_for_the_end(_state(ctx, system))
     if missing and not body.although.strip():
-        raise PlanError(f"Not proved yet: {missing} Say why it ends all the same.", field="although")
-    note = f"breaking in ended{': ' + body.although.strip() if body.although.strip() else ''}"
+        raise PlanError(phrase("cycling.not_proved_yet_to_end_it", missing=missing), field="although")
+    note = phrase("cycling.cycling_ended", why=": " + body.although.strip() if body.although.strip() else "")
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         running = replace(system, stage=Stage.RUNNING, bands=known[body.preset].bands)
         system_store.remember_setup(connection, system.id, key)
         system_store.change_system(connection, running, ctx.now)
-        ledger_store.record(connection, system.id, [Event(ctx.now, happening("other"), note)], key, ctx.now)
-        return {"command": key, "words": f"{system.name} is broken in"}
+        ledger_store.record(connection, system.id, [Event(ctx.now, event_kind("other"), note)], key, ctx.now)
+        return {"command": key, "words": phrase("cycling.has_finished_cycling", system=system.name)}
 
     return Recorded(**ctx.command(key, act))

@@ -10,39 +10,38 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.errors import InputError, check_range
-from salttide.core.basics.number_text import show_number
+from salttide.core.basics.number_text import fraction, show_number
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import moment_words
-from salttide.core.estimate.dose_review import Fit, Review, dose_words, review_dose
+from salttide.core.estimate.dose_review import Fit, Review, dose_words
 from salttide.core.estimate.evaporation import evaporation_told
 from salttide.core.estimate.supplementation import (
     ALKALINITY,
     CALCIUM,
     MAGNESIUM,
-    USED,
     DailySupplements,
-    DayAmount,
     Means,
     Need,
     Reactor,
-    brought_by_changes,
-    need_from_uptake,
+    daily_doses,
+    need_of_rates,
     plan_routine,
 )
 from salttide.core.estimate.uptake import Companion, UptakePoint, companions, history_needs, turns, uptake_history
-from salttide.core.ledger.plan import DailyDose
 from salttide.core.planning.delivery import delivery_of, diagnosis
 from salttide.core.science.additives import brought_per_mole
 from salttide.core.science.parameters import FACTS, Parameter, spoken
 from salttide.core.science.units import difference_canonical, difference_shown, unit_of
 from salttide.core.system.shelf import Additive
+from salttide.household.uptake import UptakeContext
 from salttide.store import change as change_store
 from salttide.store import container as container_store
 from salttide.store import shelf
 
 from .context import Context, In, Key
-from .dosing_told import Told, told_of
 from .models import Choice, Id, Model, Recorded, RequestModel
 from .pumps import set_pumps
+from .uptake import uptake_of
 
 router = APIRouter(prefix="/api/systems/{system_id}/dosing", tags=["dosing"])
 
@@ -55,7 +54,7 @@ class PartBody(RequestModel):
 
 
 class DoseRoutineBody(RequestModel):
-    """How the uptake is replaced, in the keeper's units. uptake: of alkalinity a day, null for as told."""
+    """How the uptake is replaced, in the keeper's units. uptake: of alkalinity a day, null for as estimated."""
 
     uptake: float | None = None
     changes: bool = True
@@ -70,7 +69,7 @@ class DoseRoutineBody(RequestModel):
 
 
 class UptakeRow(Model):
-    """What is used a day of one parameter: as told, its interval, and what is to be said of it."""
+    """What is used a day of one parameter: as estimated, its interval, and what is to be said of it."""
 
     parameter: Parameter
     name: str
@@ -122,39 +121,41 @@ class DosingOffer(Model):
 
 
 @router.get("")
-def offer(system_id: Id, ctx: In) -> DosingOffer:
+def options(system_id: Id, ctx: In) -> DosingOffer:
     """What is used up, since when, and how it is replaced."""
-    told = told_of(ctx, system_id)
+    uptake = uptake_of(ctx, system_id)
     unit = unit_of(ALKALINITY, ctx.keeper.units)
-    record = ctx.household.history(told.system, history_needs(ctx.now))
-    history, pace = uptake_history(record, ALKALINITY, ctx.now), told.paces[ALKALINITY]
+    record = ctx.household.history(uptake.system, history_needs(ctx.now))
+    history, pace = uptake_history(record, ALKALINITY, ctx.now), uptake.paces[ALKALINITY]
     causes = turns(record, history, pace, ALKALINITY, ctx.keeper.zone, ctx.keeper.units) if pace else []
     additives = [_choice(item) for item in ctx.stored.additives]
-    measured = told.view.present
-    missing = [f"a reading of {spoken(p)}" for p in (ALKALINITY, CALCIUM) if p not in measured]
+    measured = uptake.view.present
+    missing = [
+        phrase("common.a_reading_of_parameter", parameter=spoken(p)) for p in (ALKALINITY, CALCIUM) if p not in measured
+    ]
     return DosingOffer(
-        name=told.system.name,
+        name=uptake.system.name,
         unit=unit.label,
         missing=missing,
-        uptake=_uptake(told),
+        uptake=_uptake(uptake),
         history=[_point(ctx, point) for point in history],
         causes=[*causes, *(_pumps_said(ctx, system_id) if causes else [])],
-        review=_review(told, review_of(told)),
+        review=_review(uptake, uptake.review),
         additives=additives,
-        evaporation=_evaporation(told),
-        body=_first_body(told, additives),
-        adopted=bool(container_store.wish(ctx.connection, system_id)),
+        evaporation=_evaporation(uptake),
+        body=_first_body(uptake, additives),
+        adopted=bool(container_store.dosing_routine(ctx.connection, system_id)),
     )
 
 
 def _pumps_said(ctx: Context, system_id: int) -> list[str]:
     """Growth and a failing pump look alike in tests: the containers tell them apart."""
     held = ctx.stored.containers(system_id)
-    known = [(one, told) for one in held if one.pump and (told := delivery_of(one, ctx.now))]
-    wrong = [diagnosis(one, held, ctx.now, ctx.keeper.zone) for one, told in known if told.fault]
+    known = [(one, found) for one in held if one.pump and (found := delivery_of(one, ctx.now))]
+    wrong = [diagnosis(one, held, ctx.now, ctx.keeper.zone) for one, found in known if found.fault]
     if wrong:
-        return [f"Mind the pumps: {each.title}; what really came is counted already." for each in wrong if each]
-    return ["The containers fall as they are set: it is no pump."] if known else []
+        return [phrase("dosing.check_the_pumps_what_they_really", title=each.title) for each in wrong if each]
+    return [phrase("dosing.the_containers_fall_as_set_so")] if known else []
 
 
 def _point(ctx: Context, point: UptakePoint) -> HistoryPoint:
@@ -174,65 +175,61 @@ def _choice(item: Additive) -> DoseAdditive:
     )  # fmt: skip
 
 
-def _uptake(told: Told) -> list[UptakeRow]:
+def _uptake(uptake: UptakeContext) -> list[UptakeRow]:
     """Alkalinity with its interval, and the two that should go with it."""
-    pace = told.paces[ALKALINITY]
+    pace = uptake.paces[ALKALINITY]
     if pace is None:
-        words = "too few readings to tell: four over six days by one instrument"
+        words = phrase("dosing.too_few_readings_it_takes_four")
         return [UptakeRow(parameter=ALKALINITY, name="Alkalinity", amount="–", unit="", interval="", words=words)]
-    since = moment_words(pace.since, told.ctx.keeper.zone)
+    since = moment_words(pace.since, uptake.household.keeper.zone)
     rows = [
         UptakeRow(
-            parameter=ALKALINITY, name="Alkalinity", amount=told.speed(ALKALINITY, -pace.per_day, False),
-            unit=f"{unit_of(ALKALINITY, told.ctx.keeper.units).label} a day",
-            interval=_between(told, ALKALINITY, -pace.high, -pace.low),
-            words=f"from {pace.count} readings since {since}",
+            parameter=ALKALINITY, name="Alkalinity", amount=uptake.speed(ALKALINITY, -pace.per_day, False),
+            unit=phrase('dosing.a_day', unit=unit_of(ALKALINITY, uptake.household.keeper.units).label),
+            interval=_between(uptake, ALKALINITY, -pace.high, -pace.low),
+            words=phrase('dosing.from_readings_since', count=pace.count, since=since),
         )
     ]  # fmt: skip
     return rows + [
-        _companion(told, one) for one in companions(-pace.per_day, told.paces[CALCIUM], told.paces[MAGNESIUM])
+        _companion(uptake, one) for one in companions(-pace.per_day, uptake.paces[CALCIUM], uptake.paces[MAGNESIUM])
     ]
 
 
-def _between(told: Told, parameter: Parameter, low: float, high: float) -> str:
-    return f"{told.speed(parameter, low, False)} to {told.speed(parameter, high, False)}"
+def _between(uptake: UptakeContext, parameter: Parameter, low: float, high: float) -> str:
+    return f"{uptake.speed(parameter, low, False)} to {uptake.speed(parameter, high, False)}"
 
 
-def _companion(told: Told, one: Companion) -> UptakeRow:
-    goes = told.speed(one.parameter, one.expected_high, False)
+def _companion(uptake: UptakeContext, one: Companion) -> UptakeRow:
+    goes = uptake.speed(one.parameter, one.expected_high, False)
     if one.expected_low != one.expected_high:
-        goes = _between(told, one.parameter, one.expected_low, one.expected_high)
+        goes = _between(uptake, one.parameter, one.expected_low, one.expected_high)
     return UptakeRow(
         parameter=one.parameter,
         name=FACTS[one.parameter].name,
-        amount=told.speed(one.parameter, one.told.per_day, False) if one.told else "–",
-        unit=f"{unit_of(one.parameter, told.ctx.keeper.units).label} a day",
-        interval=_between(told, one.parameter, one.told.low, one.told.high) if one.told else "",
-        words=f"{goes} go with that alkalinity: {one.words}",
+        amount=uptake.speed(one.parameter, one.told.per_day, False) if one.told else "–",
+        unit=phrase("dosing.a_day", unit=unit_of(one.parameter, uptake.household.keeper.units).label),
+        interval=_between(uptake, one.parameter, one.told.low, one.told.high) if one.told else "",
+        words=phrase("dosing.expected_from_the_alkalinity_used", expected=goes, verdict=one.words),
     )
 
 
-def review_of(told: Told) -> Review:
-    """Whether what comes in a day still replaces what is used."""
-    by_changes = brought_by_changes(told.changes, ALKALINITY, told.targets.get(ALKALINITY))
-    return review_dose(told.paces[ALKALINITY], told.dosed, by_changes)
-
-
-def _review(told: Told, found: Review) -> ReviewShown:
-    words = dose_words(found, lambda amount: told.speed(ALKALINITY, amount))
+def _review(uptake: UptakeContext, found: Review) -> ReviewShown:
+    words = dose_words(found, lambda amount: uptake.speed(ALKALINITY, amount))
     off = found.fit in (Fit.SHORT, Fit.OVER)
-    return ReviewShown(fit=found.fit, words=f"{words} The dose below would hold it." if off else words)
+    return ReviewShown(
+        fit=found.fit, words=phrase("dosing.the_dose_below_would_hold_it", review=words) if off else words
+    )
 
 
-def _evaporation(told: Told) -> str:
-    found = evaporation_told(told.view.ledger, told.ctx.now)
-    how = f"from {found.count} top-offs" if found else "as usual for its size: no top-offs are written down"
-    return f"{show_number(told.evaporation_l, 1)} L evaporate a day, {how}"
+def _evaporation(uptake: UptakeContext) -> str:
+    found = evaporation_told(uptake.view.ledger, uptake.household.now)
+    how = phrase("dosing.from_top_offs", count=found.count) if found else phrase("dosing.typical_for_its_size_no_top")
+    return phrase("dosing.l_evaporate_a_day", litres=show_number(uptake.evaporation_l, 1), how=how)
 
 
-def _first_body(told: Told, additives: Sequence[DoseAdditive]) -> DoseRoutineBody:
+def _first_body(uptake: UptakeContext, additives: Sequence[DoseAdditive]) -> DoseRoutineBody:
     """What was adopted last, or two additives of the shelf: solutions before powders."""
-    kept = container_store.wish(told.ctx.connection, told.system.id)
+    kept = container_store.dosing_routine(uptake.household.stored.reading(), uptake.system.id)
     if kept:
         return DoseRoutineBody(**{name: kept[name] for name in DoseRoutineBody.model_fields if name in kept})
 
@@ -240,22 +237,24 @@ def _first_body(told: Told, additives: Sequence[DoseAdditive]) -> DoseRoutineBod
         known = sorted((one for one in additives if parameter in one.raises), key=lambda one: not one.solution)
         return known[0].id if known else None
 
-    if told.system.schools.answers.get("replacing") == "changes_alone":
+    if uptake.system.methods.answers.get("replacing") == "changes_alone":
         return DoseRoutineBody()
     soda, calcium = first(ALKALINITY), first(CALCIUM)
     parts = [PartBody(additive_id=soda)] if soda else []
     return DoseRoutineBody(alkalinity=parts, calcium_id=calcium)
 
 
-def means_of(told: Told, body: DoseRoutineBody) -> Means:
+def means_of(uptake: UptakeContext, body: DoseRoutineBody) -> Means:
     """The body as the core takes it. Raises InputError at its field."""
-    shelved = {item.id: item for item in shelf.additives(told.ctx.connection)}
+    shelved = {item.id: item for item in shelf.additives(uptake.household.stored.reading())}
 
     def additive(number: int | None, field: str) -> Additive | None:
         if number is None:
             return None
         if number not in shelved:
-            raise InputError("this additive is not on the shelf", field=field, accepted="one of the shelf")
+            raise InputError(
+                phrase("common.this_additive_is_not_on_the"), field=field, accepted=phrase("common.one_from_the_shelf")
+            )
         return shelved[number]
 
     parts = []
@@ -263,79 +262,72 @@ def means_of(told: Told, body: DoseRoutineBody) -> Means:
         share = check_range("share", part.percent, "%", 0, 100, field=f"alkalinity.{place}.percent")
         found = additive(part.additive_id, f"alkalinity.{place}.additive_id")
         assert found
-        parts.append((found, share / 100))
-    check_range("limewater", body.lime_l, "L a day", 0, 1000, field="lime_l")
+        parts.append((found, fraction(share)))
+    check_range("limewater", body.lime_l, phrase("common.l_a_day"), 0, 1000, field="lime_l")
     return Means(
         tuple(parts),
         additive(body.calcium_id, "calcium_id"),
         additive(body.magnesium_id, "magnesium_id"),
         body.lime_l,
-        told.view.water.get(Parameter.TEMPERATURE, 25.0),
-        _reactor(told, body),
+        uptake.view.water.get(Parameter.TEMPERATURE, 25.0),
+        _reactor(uptake, body),
     )
 
 
-def _reactor(told: Told, body: DoseRoutineBody) -> Reactor | None:
+def _reactor(uptake: UptakeContext, body: DoseRoutineBody) -> Reactor | None:
     if not body.reactor:
         return None
     if body.effluent is None:
-        raise InputError("test the effluent of the reactor", field="effluent", accepted="its alkalinity")
+        raise InputError(
+            phrase("dosing.enter_the_effluent_alkalinity"), field="effluent", accepted=phrase("dosing.a_number_such_as")
+        )
     if body.flow_ml_min is None:
-        raise InputError("time the flow of the reactor", field="flow_ml_min", accepted="0 to 500 mL/min")
-    unit = unit_of(ALKALINITY, told.ctx.keeper.units)
+        raise InputError(
+            phrase("dosing.enter_the_reactor_flow"), field="flow_ml_min", accepted=phrase("dosing.to_ml_min")
+        )
+    unit = unit_of(ALKALINITY, uptake.household.keeper.units)
     return Reactor(unit.to_canonical(body.effluent), body.flow_ml_min)
 
 
-def need_of(told: Told, body: DoseRoutineBody) -> Need:
-    """What is to be replaced a day: as typed, or as told. Raises InputError where neither is known."""
-    pace, magnesium = told.paces[ALKALINITY], told.paces[MAGNESIUM]
-    if body.uptake is None:
-        if pace is None:
-            raise InputError(
-                "the uptake cannot be told yet: type it, or test alkalinity four times over a week",
-                field="uptake",
-                accepted=f"0 to 8 {unit_of(ALKALINITY, told.ctx.keeper.units).label} a day",
-            )
-        uptake = max(0.0, -pace.per_day)
-    else:
-        uptake = difference_canonical(ALKALINITY, body.uptake, told.ctx.keeper.units)
-    goes = max(0.0, -magnesium.per_day) if magnesium and magnesium.real and magnesium.per_day < 0 else 0.0
-    return need_from_uptake(uptake, goes)
+def need_of(uptake: UptakeContext, body: DoseRoutineBody) -> Need:
+    """What is to be replaced a day: as typed, or as estimated. Raises InputError where neither is known."""
+    typed = body.uptake
+    if typed is not None:
+        typed = difference_canonical(ALKALINITY, typed, uptake.household.keeper.units)
+    elif uptake.paces[ALKALINITY] is None:
+        raise InputError(
+            phrase("dosing.the_uptake_is_not_known_yet"),
+            field="uptake",
+            accepted=phrase("dosing.to_a_day", unit=unit_of(ALKALINITY, uptake.household.keeper.units).label),
+        )
+    return need_of_rates(uptake.paces, typed)
 
 
-def routine_of(told: Told, body: DoseRoutineBody) -> DailySupplements:
+def routine_of(uptake: UptakeContext, body: DoseRoutineBody) -> DailySupplements:
     """The routine that a body asks for."""
-    changes = told.changes if body.changes else None
+    changes = uptake.changes if body.changes else None
     return plan_routine(
-        need_of(told, body), told.targets, told.system.volume_l, means_of(told, body), changes, told.evaporation_l
+        need_of(uptake, body),
+        uptake.targets,
+        uptake.system.volume_l,
+        means_of(uptake, body),
+        changes,
+        uptake.evaporation_l,
     )
 
 
 @router.post("", status_code=201)
 def adopt(system_id: Id, body: DoseRoutineBody, ctx: In, key: Key) -> Recorded:
     """Dose so from now on: pumps are set, the rest is planned for every day."""
-    told = told_of(ctx, system_id)
-    routine = routine_of(told, body)
-    daily = [_daily(told, one) for one in routine.amounts]
-    daily += [
-        DailyDose(one.name, 0.0, {p: meq * told.system.volume_l for p, meq in one.amounts.items()})
-        for one in routine.brought
-        if one.name != "water changes"
-    ]
-    kept = container_store.wish(ctx.connection, system_id)
+    uptake = uptake_of(ctx, system_id)
+    routine = routine_of(uptake, body)
+    daily = daily_doses(routine, uptake.system.volume_l)
+    kept = container_store.dosing_routine(ctx.connection, system_id)
 
     def act(connection: sqlite3.Connection) -> dict[str, Any]:
         rest = set_pumps(connection, system_id, daily, ctx.now, key)
         change_store.set_daily(connection, system_id, ctx.today, rest, key)
-        container_store.keep_wish(connection, system_id, {**kept, **body.model_dump()}, key)
-        return {"command": key, "words": f"the daily dose of {told.system.name} is set"}
+        container_store.save_dosing_routine(connection, system_id, {**kept, **body.model_dump()}, key)
+        return {"command": key, "words": phrase("dosing.daily_dose_of_set", system=uptake.system.name)}
 
     return Recorded(**ctx.command(key, act))
-
-
-def _daily(told: Told, one: DayAmount) -> DailyDose:
-    volume = told.system.volume_l
-    raised = {p: amount for p, amount in brought_per_mole(one.additive.formula).items() if amount > 0}
-    per_rise = {p: amount / raised[one.parameter] for p, amount in raised.items()}
-    kept = {p: one.rise * volume * share for p, share in per_rise.items() if p in USED}
-    return DailyDose(one.additive.name, one.mass_g, kept)

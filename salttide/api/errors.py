@@ -16,6 +16,7 @@ from salttide.core.basics import errors
 from salttide.core.basics.errors import InputError
 from salttide.core.basics.locale import writing
 from salttide.core.basics.number_text import parse_number
+from salttide.core.basics.phrases import phrase, phrases
 from salttide.core.jot.reader import JotError
 from salttide.core.science.units import in_keepers_units
 from salttide.faults import fault_number
@@ -89,7 +90,7 @@ async def _own(request: Request, error: Exception) -> JSONResponse:
     return _answer(
         Problem(
             type=f"/problems/{error.code}",
-            title=_TITLES.get(status, "Not done"),
+            title=_title(status),
             status=status,
             detail=error.message,
             fields=fields,
@@ -98,79 +99,79 @@ async def _own(request: Request, error: Exception) -> JSONResponse:
     )
 
 
-_TITLES = {404: "Not found", 409: "Not now", 422: "Not accepted"}
+def _title(status: int) -> str:
+    titles = phrases("errors.title")
+    return titles.get(str(status), titles["other"])
 
 
-_OF_DATABASE = (
-    ("locked", 503, "Somebody else is writing just now. Nothing was recorded: try again in a moment."),
-    ("full", 507, "The disk is full. Nothing was recorded: make room, then try again."),
-    ("readonly", 503, "The database cannot be written to: look whether its file and its folder may be changed."),
-    ("FOREIGN KEY", 422, "This refers to something that is not there, or not any more."),
-    ("CHECK", 422, "A value lies outside what can be kept."),
-    ("UNIQUE", 409, "There is one of this name or number already."),
-    ("malformed", 503, DAMAGED_WORDS),
-)
-"""What the database says, the status, and what to do."""
+_OF_DATABASE = {"locked": 503, "full": 507, "readonly": 503, "FOREIGN KEY": 422, "CHECK": 422, "UNIQUE": 409}
+"""What the database says, and the status of it."""
 
 
 async def _database(request: Request, error: Exception) -> JSONResponse:
     """What the database refuses is said in words; what it should never say is a fault."""
-    for said, status, words in _OF_DATABASE:
-        if said in str(error):
-            log.warning("%s %s: %s", request.method, request.url.path, error)
-            title = "Not accepted" if status == 422 else "Not now"
-            return _answer(Problem(type="/problems/database", title=title, status=status, detail=words))
-    return await _unforeseen(request, error)
+    said = next((said for said in (*_OF_DATABASE, "malformed") if said in str(error)), None)
+    if said is None:
+        return await _unforeseen(request, error)
+    log.warning("%s %s: %s", request.method, request.url.path, error)
+    status = _OF_DATABASE.get(said, 503)
+    words = DAMAGED_WORDS if said == "malformed" else phrase(f"errors.database.{said}")
+    title = _title(422 if status == 422 else 409)
+    return _answer(Problem(type="/problems/database", title=title, status=status, detail=words))
 
 
 async def _letters(request: Request, error: Exception) -> JSONResponse:
-    detail = "there are signs in it that are no letters: they cannot be kept"
-    return _answer(Problem(type="/problems/body", title="Not accepted", status=422, detail=detail))
+    detail = phrase("errors.it_contains_characters_that_cannot")
+    return _answer(Problem(type="/problems/body", title=phrase("errors.not_accepted"), status=422, detail=detail))
 
 
 async def _body(request: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, RequestValidationError)
     fields = [_field(item) for item in error.errors()]
-    detail = fields[0].message if fields else "the request could not be read"
-    return _answer(Problem(type="/problems/body", title="Not accepted", status=422, detail=detail, fields=fields))
+    detail = fields[0].message if fields else phrase("errors.the_request_could_not_be_read")
+    return _answer(
+        Problem(type="/problems/body", title=phrase("errors.not_accepted"), status=422, detail=detail, fields=fields)
+    )
 
 
 def _field(item: dict[str, Any]) -> FieldProblem:
     path = [str(part) for part in item["loc"] if part not in ("body", "query", "path", "header")]
     if item["type"] == "json_invalid":
-        return FieldProblem(field="", message="the body is not JSON", accepted="a JSON object")
-    message = str(item["msg"]).removeprefix("Value error, ")
+        return FieldProblem(
+            field="", message=phrase("errors.the_body_is_not_json"), accepted=phrase("errors.a_json_object")
+        )
+    message = str(item["msg"]).removeprefix(phrase("errors.value_error"))
     if item["type"].startswith(("float_", "int_", "finite_")):
         message = _number_words(item.get("input"))
     elif item["type"].startswith("date_"):
-        message = "a date is wanted, such as 2026-11-24"
+        message = phrase("errors.enter_a_date_such_as")
     elif item["type"] in ("missing", "string_too_short"):
-        message = "something is wanted here"
+        message = phrase("errors.required")
     elif item["type"] == "string_too_long":
-        message = f"at most {item['ctx']['max_length']} characters"
+        message = phrase("errors.at_most_characters", count=item["ctx"]["max_length"])
     return FieldProblem(field=".".join(path), message=message[:1].lower() + message[1:])
 
 
 def _number_words(typed: Any) -> str:
     """What is wrong with something typed where a number belongs."""
     if typed in (None, ""):
-        return "a number is wanted here"
+        return phrase("common.enter_a_number")
     if isinstance(typed, str):
         try:
             parse_number(typed, writing().sign)
         except InputError as error:
             return error.message
-    return f"“{typed}” is not a number of the kind that is wanted here"
+    return phrase("errors.is_not_a_number_that_fits", typed=typed)
 
 
 async def _http(request: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, HTTPException)
-    detail = "there is nothing here" if error.status_code == 404 else str(error.detail)
-    title = _TITLES.get(error.status_code, "Not done")
+    detail = phrase("errors.there_is_nothing_at_this_address") if error.status_code == 404 else str(error.detail)
+    title = _title(error.status_code)
     return _answer(Problem(type="/problems/http", title=title, status=error.status_code, detail=detail))
 
 
 async def _unforeseen(request: Request, error: Exception) -> JSONResponse:
     reference = fault_number(error, f"{request.method} {request.url.path}")
-    detail = f"Something went wrong inside Salt Tide; nothing was recorded. Reference {reference}."
+    detail = phrase("errors.something_went_wrong_inside_salt", reference=reference)
     return _answer(Problem(type="/problems/fault", title="Fault", status=500, detail=detail, reference=reference))

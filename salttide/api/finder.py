@@ -7,16 +7,18 @@ from typing import TYPE_CHECKING
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.basics.number_text import short, show_number
+from salttide.core.basics.number_text import percent, short, show_number
+from salttide.core.basics.phrases import phrase
 from salttide.core.planning.variant import CORRECTED, Dosing, Variant, WhatIfContext
 from salttide.core.science.amount import mass_text
 from salttide.core.science.parameters import Parameter
+from salttide.core.science.recipe import name_of_formula
 from salttide.core.science.units import show_difference, unit_of
 from salttide.store import shelf
 
 from .context import Context, In
 from .models import Id, Model, RequestModel, name_of
-from .whatif import CorrectionBody, VariantBody, compound_name, setting_of
+from .whatif import CorrectionBody, VariantBody, setting_of
 
 if TYPE_CHECKING:
     from salttide.core.planning import finder
@@ -76,7 +78,7 @@ def _body(ctx: Context, found: finder.FoundPlan) -> VariantBody:
     unit, dosed = unit_of(Parameter.ALKALINITY, ctx.keeper.units), variant.alkalinity_meq_l
     return VariantBody(
         name="found",
-        percent=round(variant.fraction * 100, 2),
+        percent=round(percent(variant.fraction), 2),
         every_days=variant.every_days,
         continuous=variant.continuous,
         salt_id=variant.salt.id,
@@ -89,27 +91,42 @@ def _body(ctx: Context, found: finder.FoundPlan) -> VariantBody:
 def _found_words(ctx: Context, setting: WhatIfContext, found: finder.FoundPlan) -> list[str]:
     """The plan in sentences."""
     variant = found.variant
-    often = "every day, by a pump pair" if variant.continuous else f"every {variant.every_days} days"
-    litres = variant.fraction * setting.system.volume_l
+    often = (
+        phrase("finder.every_day_by_a_pump_pair")
+        if variant.continuous
+        else phrase("finder.every_days", days=variant.every_days)
+    )
+    litres = setting.system.litres_of(variant.fraction)
     words = [
-        f"Change {short(variant.fraction * 100)} % ({show_number(litres, 1)} L) {often} with {variant.salt.name}."
+        phrase(
+            "finder.change_l_with",
+            percent=short(percent(variant.fraction)),
+            litres=show_number(litres, 1),
+            often=often,
+            salt=variant.salt.name,
+        )
         if variant.fraction
-        else "No water change is needed for these bands."
+        else phrase("finder.these_bands_need_no_water_change")
     ]
-    words += [f"Dose {mass_text(dose.mass_g)} {compound_name(dose.additive)} a day." for dose in found.daily]
-    return [*words, f"About {round(found.minutes)} minutes a month."]
+    words += [
+        phrase("finder.dose_a_day", mass=mass_text(dose.mass_g), additive=name_of_formula(dose.additive))
+        for dose in found.daily
+    ]
+    return [*words, phrase("finder.about_minutes_a_month", minutes=round(found.minutes))]
 
 
 def _correction(formula: str, grams: float, days: int) -> CorrectionShown:
-    words = f"{show_number(grams, 1)} g {compound_name(formula)} a day on the first {days} days"
+    words = phrase(
+        "finder.g_a_day_on_the_first", grams=show_number(grams, 1), formula=name_of_formula(formula), days=days
+    )
     return CorrectionShown(formula=formula, grams=grams, days=days, words=words)
 
 
 def _way(ctx: Context, setting: WhatIfContext, one: finder.BindingLimit) -> str:
     if one.parameter is None:
-        return f"The minutes: this plan takes {round(one.missed)} more a month."
+        return phrase("finder.time_this_plan_takes_minutes_a", minutes=round(one.missed))
     side = "above" if one.above else "below"
     around = setting.system.bands[one.parameter].middle
     by = show_difference(one.parameter, one.missed, around, ctx.keeper.units)
-    more = "" if one.parameter in CORRECTED or one.above else " Nothing on the shelf raises it: feed more."
-    return f"{name_of(one.parameter)} stays up to {by} {side} its band.{more}"
+    more = "" if one.parameter in CORRECTED or one.above else phrase("finder.nothing_on_the_shelf_raises_it")
+    return phrase("finder.stays_up_to_its_band", parameter=name_of(one.parameter), by=by, side=side, more=more)

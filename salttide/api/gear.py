@@ -7,7 +7,8 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.errors import NotFoundError
-from salttide.core.basics.number_text import show_number
+from salttide.core.basics.number_text import percent, show_number
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words, day_words
 from salttide.core.system.system import System
 from salttide.core.upkeep.care import going_on
@@ -106,8 +107,6 @@ class Gear(Model):
 
 
 NEAR_DAYS = 300
-LOST = 15.0
-"""Percent of lost flow that is worth a word of caution (judgement)."""
 
 
 @router.get("/gear")
@@ -143,11 +142,7 @@ def _parts(ctx: Context, system: System) -> list[Part]:
 
 
 def _calm(part: Part, today: date) -> bool:
-    return not (part.to_buy(today) or _flow_low(part))
-
-
-def _flow_low(part: Part) -> bool:
-    return bool(part.fall and part.fall.percent >= LOST and part.kind.flow != part.kind.task)
+    return not (part.to_buy(today) or part.flow_low)
 
 
 def _photos(ctx: Context, system_id: int) -> dict[str, picture_store.KeptPicture]:
@@ -160,7 +155,7 @@ def _photos(ctx: Context, system_id: int) -> dict[str, picture_store.KeptPicture
 
 def _shown(ctx: Context, part: Part, photos: dict[str, picture_store.KeptPicture]) -> PartShown:
     kind, kept = part.kind, part.kept
-    subject = f"parts: {kind.name}"
+    subject = phrase("gear.parts", kind=kind.name)
     photo = photos.get(subject)
     rule_days = any(life.by == "days" for life in part.lives)
     return PartShown(
@@ -171,17 +166,17 @@ def _shown(ctx: Context, part: Part, photos: dict[str, picture_store.KeptPicture
         hours=bool(kind.most_hours),
         days=bool(kind.most_days) and not kind.changed,
         changed=kind.changed,
-        lives=[LifeShown(words=life.words, left=round(100 * life.left)) for life in part.lives],
-        since_words=f"since {_far_words(part.since, ctx.today)}" if part.since else "not known since when",
+        lives=[LifeShown(words=life.words, left=round(percent(life.left))) for life in part.lives],
+        since_words=_since_words(part.since, ctx.today),
         next_words=_far_words(part.next_on, ctx.today) if part.next_on else "",
         next_why=part.next_why,
         new_words=_new_words(part, rule_days),
         spare_words=_spare_words(part, ctx.today),
         buy=part.to_buy(ctx.today),
-        serviced_words=f"last {_far_words(part.serviced, ctx.today)}" if part.serviced else "not recorded so far",
+        serviced_words=_serviced_words(part.serviced, ctx.today),
         found=list(part.found),
         flow_words=_flow_words(part),
-        flow_low=_flow_low(part),
+        flow_low=part.flow_low,
         kept=PartTold(
             since=kept.since, hours_per_day=kept.hours_per_day, most_hours=kept.most_hours, most_days=kept.most_days,
             spares=part.spares, note=kept.note,
@@ -199,7 +194,15 @@ def _new_words(part: Part, known: bool) -> str:
     """When a new one is wanted of what is only serviced."""
     if part.kind.changed:
         return ""
-    return f"a new one about {date_words(part.changes_on)}" if part.changes_on and known else ""
+    return phrase("gear.a_new_one_about", day=date_words(part.changes_on)) if part.changes_on and known else ""
+
+
+def _since_words(day: date | None, today: date) -> str:
+    return phrase("gear.since", day=_far_words(day, today)) if day else phrase("gear.since_when_is_not_known")
+
+
+def _serviced_words(day: date | None, today: date) -> str:
+    return phrase("gear.last", day=_far_words(day, today)) if day else phrase("gear.not_recorded_yet")
 
 
 def _far_words(day: date, today: date) -> str:
@@ -209,17 +212,17 @@ def _far_words(day: date, today: date) -> str:
 
 def _spare_words(part: Part, today: date) -> str:
     if part.spares:
-        return f"{part.spares} on the shelf"
+        return phrase("gear.on_the_shelf", count=part.spares)
     if part.to_buy(today):
-        return "to buy" if part.spares is None else "none left: to buy"
-    return "none on the shelf" if part.spares == 0 else "not counted"
+        return phrase("gear.to_buy") if part.spares is None else phrase("gear.none_left_buy_one")
+    return phrase("gear.none_on_the_shelf") if part.spares == 0 else phrase("gear.not_counted")
 
 
 def _buy(system: str, part: Part, today: date) -> str:
     on = part.changes_on
     assert on is not None
     by = "now" if on <= today else f"by {day_words(on)}"
-    return f"{part.kind.name} for {system}, {by}"
+    return phrase("gear.for", kind=part.kind.name, system=system, by=by)
 
 
 def _flow_words(part: Part) -> str:
@@ -228,18 +231,18 @@ def _flow_words(part: Part) -> str:
     after, now = (show_number(value, 0) for value in (part.fall.after, part.fall.now))
     lost = part.fall.percent
     if part.kind.flow == part.kind.task:
-        return f"had lost {show_number(lost, 0)} % when last serviced: {now} of {after} L/h"
-    told = f"{show_number(lost, 0)} % less flow than" if lost >= 0.5 else "as much flow as"
-    return f"{told} after the service: {now} of {after} L/h on {day_words(part.fall.day)}"
+        return phrase("gear.had_lost_by_the_last_service", lost=show_number(lost, 0), now=now, after=after)
+    told = phrase("gear.less_flow_than", lost=show_number(lost, 0)) if lost >= 0.5 else phrase("gear.as_much_flow_as")
+    return phrase("gear.after_the_service_of_l_h", change=told, now=now, after=after, day=day_words(part.fall.day))
 
 
 @router.put("/systems/{system_id}/gear/{part}")
-def keep_part(system_id: Id, part: str, body: GearPartBody, ctx: In, key: Key) -> Recorded:
+def save_part(system_id: Id, part: str, body: GearPartBody, ctx: In, key: Key) -> Recorded:
     """Keep what the keeper tells of a part."""
     system = ctx.stored.system(system_id)
     kind = part_kinds().get(part)
     if kind is None or not kind.suits(system):
-        raise NotFoundError(f"there is no {part} here", field="part")
+        raise NotFoundError(phrase("gear.this_system_has_no", part=part), field="part")
     before = next(one for one in _parts(ctx, system) if one.kind.key == part)
     told = PartKept(
         body.since, body.hours_per_day, body.most_hours, body.most_days, before.kept.spares, before.kept.counted_at,
@@ -252,4 +255,4 @@ def keep_part(system_id: Id, part: str, body: GearPartBody, ctx: In, key: Key) -
     def act(connection: sqlite3.Connection) -> None:
         gear_store.keep_part(connection, system_id, part, told)
 
-    return rota_command(ctx, key, f"{kind.name}: kept", act)
+    return rota_command(ctx, key, phrase("common.what_saved", what=kind.name), act)

@@ -3,17 +3,18 @@
 import sqlite3
 from datetime import date, timedelta
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.errors import ConflictError
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import clock_words, day_words, span_words
 from salttide.core.ledger.entries import UNNAMED, Entry, Reading
 from salttide.core.ledger.plan import DailyDose
 from salttide.core.overview.handover import (
     Guard,
     HandOver,
-    HandOverWish,
+    HandOverRequest,
     Household,
     check_hand_over,
     entries_done,
@@ -160,33 +161,30 @@ def shown(number: Id, ctx: In) -> HandOverShown:
     """The hand-over of an absence, as it would be given today."""
     kept = store.hand_over_kept(ctx.connection, number)
     away = kept.away if kept else store.absence(ctx.connection, number)
-    wish = kept.wish if kept else HandOverWish()
-    sheets = sheets_of(ctx, away.first, away.last, wish)
+    request = kept.request if kept else HandOverRequest()
+    sheets = sheets_of(ctx, away.first, away.last, request)
     return HandOverShown(
         away_id=number,
         kept=kept is not None,
-        every_days=wish.every_days,
-        carer=wish.carer,
-        phone=wish.phone,
-        other_phone=wish.other_phone,
-        note=wish.note,
-        notes=dict(wish.notes),
+        every_days=request.every_days,
+        carer=request.carer,
+        phone=request.phone,
+        other_phone=request.other_phone,
+        note=request.note,
+        notes=dict(request.notes),
         link=f"{ctx.links}/visit/{kept.token}" if kept and kept.token else "",
-        sheet=carer_sheet(ctx, away, wish, sheets),
+        sheet=carer_sheet(ctx, away, request, sheets),
         before=[
             SystemBefore(name=one.system.name, before=list(one.before), waits=list(one.waits))
             for one in sheets
             if one.before or one.waits
         ],
-        early=_EARLY if away.last > ctx.today + timedelta(days=PLACED_DAYS) else "",
+        early=phrase("handover.too_early") if away.last > ctx.today + timedelta(days=PLACED_DAYS) else "",
         reports=[_report(ctx, one) for one in store.reports(ctx.connection, number)],
     )
 
 
-_EARLY = "The rota reaches six weeks ahead: what is better done before, and what waits, is told nearer to the day."
-
-
-def sheets_of(ctx: Context, first: date, last: date, wish: HandOverWish) -> list[HandOver]:
+def sheets_of(ctx: Context, first: date, last: date, request: HandOverRequest) -> list[HandOver]:
     """The sheet of each system, by the rota as it stands."""
     views, placing = ctx.household.views, ctx.household.schedule[0]
 
@@ -198,7 +196,7 @@ def sheets_of(ctx: Context, first: date, last: date, wish: HandOverWish) -> list
             dosed_by_hand(ctx, system),
         )
         units, zone = ctx.keeper.units, ctx.keeper.zone
-        return hand_over(system, ctx.household.ledger(system), household, wish, first, last, ctx.now, zone, units)
+        return hand_over(system, ctx.household.ledger(system), household, request, first, last, ctx.now, zone, units)
 
     return [*ctx.household.each(sheet).values()]
 
@@ -210,16 +208,16 @@ def dosed_by_hand(ctx: Context, system: System) -> list[DailyDose]:
     return [dose for dose in (planned[-1].doses if planned else ()) if dose.additive not in pumped]
 
 
-def carer_sheet(ctx: Context, away: Away, wish: HandOverWish, sheets: list[HandOver]) -> CarerSheet:
+def carer_sheet(ctx: Context, away: Away, request: HandOverRequest, sheets: list[HandOver]) -> CarerSheet:
     """What the carer is given."""
     count = max((len(one.visits) for one in sheets), default=0)
     return CarerSheet(
         days=span_words(away.first, away.last),
-        visits=visits_words(count, wish.every_days),
-        carer=wish.carer,
-        phone=wish.phone,
-        other_phone=wish.other_phone,
-        note=wish.note,
+        visits=visits_words(count, request.every_days),
+        carer=request.carer,
+        phone=request.phone,
+        other_phone=request.other_phone,
+        note=request.note,
         never=list(never()),
         guards=[_guard(one) for one in guards_everywhere()],
         systems=[_sheet(one) for one in sheets],
@@ -272,47 +270,49 @@ def _report(ctx: Context, one: store.Report) -> ReportShown:
 
 
 @router.put("/away/{number}/hand-over")
-def keep(number: Id, body: HandOverBody, ctx: In, key: Key) -> Recorded:
+def save(number: Id, body: HandOverBody, ctx: In, key: Key) -> Recorded:
     """Keep how an absence is handed over."""
     notes = {note.system_id: note.text.strip() for note in body.notes if note.text.strip()}
-    wish = HandOverWish(
+    request = HandOverRequest(
         body.every_days, body.carer.strip(), body.phone.strip(), body.other_phone.strip(), body.note.strip(), notes
     )
-    check_hand_over(wish)
-    return plain_command(ctx, key, "hand-over kept", lambda c: store.keep_hand_over(c, number, wish))
+    check_hand_over(request)
+    return plain_command(
+        ctx, key, phrase("handover.hand_over_saved"), lambda c: store.keep_hand_over(c, number, request)
+    )
 
 
 @router.post("/away/{number}/hand-over/link", status_code=201)
 def new_link(number: Id, ctx: In, key: Key) -> Recorded:
     """Make a page for the carer; one that was made before leads nowhere from now on."""
-    return plain_command(ctx, key, "page made", lambda c: store.new_link(c, number))
+    return plain_command(ctx, key, phrase("handover.page_created"), lambda c: store.new_link(c, number))
 
 
 @router.delete("/away/{number}/hand-over/link")
-def drop_link(number: Id, ctx: In, key: Key) -> Recorded:
+def delete_link(number: Id, ctx: In, key: Key) -> Recorded:
     """Take the carer's page away."""
-    return plain_command(ctx, key, "page taken away", lambda c: store.no_link(c, number))
+    return plain_command(ctx, key, phrase("handover.page_removed"), lambda c: store.no_link(c, number))
 
 
-@router.post("/reports/{number}/take", status_code=201)
-def take(number: Id, ctx: In, key: Key) -> Recorded:
+@router.post("/reports/{number}/accept", status_code=201)
+def accept(number: Id, ctx: In, key: Key) -> Recorded:
     """Take a report into the record: what was done and measured, at the time of the visit."""
     told = store.report(ctx.connection, number)
     if told.taken:
-        raise ConflictError("this report stands in the record already", field="number")
+        raise ConflictError(phrase("handover.this_report_is_already_in_the"), field="number")
     entries = _entries(ctx, told)
 
     def act(connection: sqlite3.Connection) -> None:
         ledger_store.record(connection, told.system_id, entries, key, ctx.now)
         store.take_report(connection, number, key)
 
-    return rota_command(ctx, key, f"{len(entries)} kept in the record", act)
+    return rota_command(ctx, key, phrase("handover.added_to_the_record", entries=len(entries)), act)
 
 
 def _entries(ctx: Context, told: store.Report) -> list[Entry]:
     system = ctx.stored.system(told.system_id)
     minutes = {rule.kind.key: rule.minutes for rule in ctx.household.rules(system)}
-    note = "by the carer"
+    note = phrase("handover.by_the_carer")
     read: list[Entry] = [
         Reading(told.at, Parameter(key), value, FACTS[Parameter(key)].sd, UNNAMED, note=note)
         for key, value in told.measured.items()
@@ -321,9 +321,16 @@ def _entries(ctx: Context, told: store.Report) -> list[Entry]:
     return [*entries_done(told.done, ctx.household.ledger(system), dosed_by_hand(ctx, system), told.at, known), *read]
 
 
-@router.post("/reports/{number}/aside")
-def aside(number: Id, ctx: In, key: Key, back: bool = Query(False)) -> Recorded:
-    """Set a report aside: nothing of it is recorded; or with `back` ask about it again."""
+@router.post("/reports/{number}/dismiss")
+def dismiss(number: Id, ctx: In, key: Key) -> Recorded:
+    """Set a report aside: nothing of it is recorded."""
     store.report(ctx.connection, number)
-    words = "asked about again" if back else "set aside"
-    return plain_command(ctx, key, words, lambda c: store.leave_report(c, number, not back))
+    return plain_command(ctx, key, phrase("handover.set_aside"), lambda c: store.dismiss_report(c, number, True))
+
+
+@router.post("/reports/{number}/restore")
+def restore(number: Id, ctx: In, key: Key) -> Recorded:
+    """Ask about a report again that was set aside."""
+    store.report(ctx.connection, number)
+    words = phrase("handover.waiting_for_you_again")
+    return plain_command(ctx, key, words, lambda c: store.dismiss_report(c, number, False))

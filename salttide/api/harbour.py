@@ -6,6 +6,7 @@ from fastapi import APIRouter, Query
 
 from salttide.core.basics.locale import ClockHours, DayOrder
 from salttide.core.basics.number_text import DecimalSign, show_number
+from salttide.core.basics.phrases import phrase
 from salttide.core.overview.next_up import together
 from salttide.core.overview.state import AHEAD_DAYS, SystemState
 from salttide.core.science.parameters import spoken
@@ -127,14 +128,14 @@ def _glance(ctx: In, view: SystemState) -> SystemGlance:
         id=view.system.id,
         name=view.system.name,
         stock=view.system.stock,
-        volume=f"{show_number(view.system.volume_l, 0)} L net",
-        method=view.system.schools.note,
+        volume=phrase("common.litres_l_net", litres=show_number(view.system.volume_l, 0)),
+        method=view.system.methods.note,
         standing=view.summary.standing,
         act=view.summary.standing.urgent,
         reason=view.summary.reason,
         marks=[*_marks(view, today), *_leaving(ctx, view)],
         minutes_today=round(sum(item.minutes for item in view.occurrences if item.day == today)),
-        next_title=first.title if first else "Nothing to do",
+        next_title=first.title if first else phrase("harbour.nothing_to_do"),
         next_reason=first.reason if first else "",
         parameters=[
             SystemParameter(

@@ -14,6 +14,7 @@ from pydantic import Field
 
 from salttide.core.basics.errors import InputError
 from salttide.core.basics.number_text import DecimalSign
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import clock_words, counted, date_words
 from salttide.core.science.parameters import FACTS, Parameter, spoken
 from salttide.core.science.units import UNITS, show
@@ -110,7 +111,7 @@ def imports(ctx: In) -> ImportChoices:
 
 
 @router.post("", status_code=201)
-async def bring(request: Request, key: Key, name: str = Query("readings.csv", max_length=200)) -> ImportShown:
+async def upload(request: Request, key: Key, name: str = Query("readings.csv", max_length=200)) -> ImportShown:
     """Bring a file, as the body of the request. Nothing is read into the ledger yet."""
     ctx = context(request)
     folder = ctx.database.path.parent / "imports"
@@ -123,7 +124,11 @@ async def bring(request: Request, key: Key, name: str = Query("readings.csv", ma
             async for piece in request.stream():
                 size += len(piece)
                 if size > LARGEST:
-                    raise InputError("the file is too large", field="file", accepted=f"up to {LARGEST // 1_000_000} MB")
+                    raise InputError(
+                        phrase("importing.the_file_is_too_large"),
+                        field="file",
+                        accepted=phrase("importing.up_to_mb", LARGEST=LARGEST // 1000000),
+                    )
                 await run_in_threadpool(file.write, piece)
         return await run_in_threadpool(_brought, ctx, key, Path(name.replace("\\", "/")).name or "file", path, size)
     except BaseException:
@@ -162,8 +167,8 @@ def check(command: Command, body: MapBody, ctx: In) -> ImportShown:
     return _go(ctx, item, keep=False)
 
 
-@router.post("/{command}/keep")
-def keep(command: Command, ctx: In) -> ImportShown:
+@router.post("/{command}/save")
+def save(command: Command, ctx: In) -> ImportShown:
     """Keep the good rows of a checked file; they count all at once when the last is read."""
     item = store.one_import(ctx.connection, command)
     if item.state in ("keeping", "done"):
@@ -190,8 +195,8 @@ def stop(command: Command, ctx: In) -> ImportShown:
     return _shown(ctx, store.one_import(ctx.connection, command))
 
 
-@router.post("/{command}/take-back")
-def take_back(command: Command, ctx: In) -> ImportShown:
+@router.post("/{command}/undo")
+def undo(command: Command, ctx: In) -> ImportShown:
     """Take a finished import back as one; its rows stay in the file of the ledger and count no more."""
     with ctx.write() as connection:
         store.turn(connection, command, "taken_back", only_from=("done",))
@@ -199,8 +204,8 @@ def take_back(command: Command, ctx: In) -> ImportShown:
     return _shown(ctx, store.one_import(ctx.connection, command))
 
 
-@router.post("/{command}/again")
-def again(command: Command, ctx: In) -> ImportShown:
+@router.post("/{command}/redo")
+def redo(command: Command, ctx: In) -> ImportShown:
     """Let an import that was taken back count again."""
     with ctx.write() as connection:
         store.turn(connection, command, "done", only_from=("taken_back",))
@@ -239,9 +244,9 @@ def _body(mapping: dict[str, Any]) -> MapBody:
 def _said(item: store.Import) -> str:
     parts = [counted(item.good, "reading")]
     if item.twice:
-        parts.append(f"{item.twice} there already")
+        parts.append(phrase("importing.already_there", count=item.twice))
     if item.bad:
-        parts.append(f"{item.bad} left out")
+        parts.append(phrase("importing.left_out", count=item.bad))
     return ", ".join(parts) if item.state not in ("new",) else ""
 
 

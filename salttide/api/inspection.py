@@ -1,4 +1,4 @@
-"""Looking: a look-round beside the numbers, and what happened to a system."""
+"""InspectionShown: a visual check beside the numbers, and what happened to a system."""
 
 import sqlite3
 from collections.abc import Sequence
@@ -9,20 +9,21 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.errors import DomainError, InputError, at_field
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import counted, moment_words
-from salttide.core.system.catalogue import happening, happenings, sight, sights
-from salttide.core.system.inspection import Amount, Event, VisualCheck, Where, check_sights
+from salttide.core.system.catalogue import event_kind, event_kinds, sign, signs
+from salttide.core.system.inspection import Amount, Event, VisualCheck, Where, check_signs
 from salttide.store import ledger as ledger_store
 from salttide.store import picture as picture_store
 
 from .context import Context, In, Key
-from .models import Choice, Id, Model, Recorded, RequestModel
+from .models import Choice, Id, Model, Recorded, RequestModel, named
 
-router = APIRouter(prefix="/api/systems/{system_id}/looking", tags=["inspection"])
-OLDEST_DAYS = 366.0
+router = APIRouter(prefix="/api/systems/{system_id}/inspection", tags=["inspection"])
+OLDEST_DAYS = 366
 
 
-class SightChoice(Model):
+class SignChoice(Model):
     """Something that can be seen; `graded`: it is said how much of it."""
 
     key: str
@@ -31,7 +32,7 @@ class SightChoice(Model):
     graded: bool
 
 
-class SightBody(RequestModel):
+class SignBody(RequestModel):
     """One thing seen."""
 
     kind: str = Field(max_length=40)
@@ -39,16 +40,16 @@ class SightBody(RequestModel):
     where: Where | None = None
 
 
-class LookBody(RequestModel):
-    """A look-round; what it does not name was not there. `days_ago` for one that is written down later."""
+class VisualCheckBody(RequestModel):
+    """A visual check; what it does not name was not there. `days_ago` for one that is written down later."""
 
-    sights: list[SightBody] = Field(max_length=60)
+    signs: list[SignBody] = Field(max_length=60)
     note: str = Field(default="", max_length=1000)
     days_ago: float = 0
     picture_ids: list[Id] = Field(default_factory=list, max_length=20)
 
 
-class HappeningBody(RequestModel):
+class SystemEventBody(RequestModel):
     """Something that happened."""
 
     kind: str = Field(max_length=40)
@@ -56,99 +57,97 @@ class HappeningBody(RequestModel):
     days_ago: float = 0
 
 
-class LookShown(Model):
-    """A look-round in words, with its sights to start the next one from."""
+class VisualCheckShown(Model):
+    """A visual check in words, with its signs to start the next one from."""
 
     when: str
     words: list[str]
     note: str
-    sights: list[SightBody]
+    signs: list[SignBody]
 
 
-class HappeningShown(Model):
-    """A happening in words."""
+class SystemEventShown(Model):
+    """An event in words."""
 
     when: str
     words: str
 
 
-class Looking(Model):
+class InspectionShown(Model):
     """What can be seen and happen, and what was."""
 
     system_id: int
     name: str
     now: datetime
     groups: list[Choice]
-    sights: list[SightChoice]
+    signs: list[SignChoice]
     amounts: list[str]
     places: list[str]
-    happenings: list[Choice]
-    looks: list[LookShown]
-    happened: list[HappeningShown]
-
-
-GROUP_NAMES = {"animals": "Animals", "growth": "Films and algae", "water": "Water", "gear": "Gear"}
+    kinds: list[Choice]
+    checks: list[VisualCheckShown]
+    events: list[SystemEventShown]
 
 
 @router.get("")
-def looking(system_id: Id, ctx: In) -> Looking:
-    """What to choose from, and the latest looks and happenings."""
+def inspection(system_id: Id, ctx: In) -> InspectionShown:
+    """What to choose from, and the latest checks and events."""
     system = ctx.stored.system(system_id)
     ledger = ctx.household.ledger(system)
-    return Looking(
+    return InspectionShown(
         system_id=system.id,
         name=system.name,
         now=ctx.now.astimezone(ctx.keeper.zone),
-        groups=[Choice(key=key, name=name) for key, name in GROUP_NAMES.items()],
-        sights=[
-            SightChoice(key=kind.key, name=kind.name, group=kind.group, graded=kind.graded)
-            for kind in sights().values()
+        groups=named("inspection.group"),
+        signs=[
+            SignChoice(key=kind.key, name=kind.name, group=kind.group, graded=kind.graded) for kind in signs().values()
         ],
         amounts=list(Amount),
         places=list(Where),
-        happenings=[Choice(key=kind.key, name=kind.name) for kind in happenings().values()],
-        looks=[_look(ctx, look) for look in reversed(ledger.looks[-8:])],
-        happened=[
-            HappeningShown(when=moment_words(item.at, ctx.keeper.zone), words=item.words)
+        kinds=[Choice(key=kind.key, name=kind.name) for kind in event_kinds().values()],
+        checks=[_look(ctx, look) for look in reversed(ledger.looks[-8:])],
+        events=[
+            SystemEventShown(when=moment_words(item.at, ctx.keeper.zone), words=item.words)
             for item in reversed(ledger.happenings[-8:])
         ],
     )
 
 
-def _look(ctx: Context, look: VisualCheck) -> LookShown:
-    return LookShown(
+def _look(ctx: Context, look: VisualCheck) -> VisualCheckShown:
+    return VisualCheckShown(
         when=moment_words(look.at, ctx.keeper.zone),
-        words=[found.words for found in look.sights] or ["nothing to note"],
+        words=[found.words for found in look.signs] or [phrase("common.nothing_to_note")],
         note=look.note,
-        sights=[SightBody(kind=found.kind.key, amount=found.amount, where=found.where) for found in look.sights],
+        signs=[SignBody(kind=found.kind.key, amount=found.amount, where=found.where) for found in look.signs],
     )
 
 
-@router.post("/looks", status_code=201)
-def keep_look(system_id: Id, body: LookBody, ctx: In, key: Key) -> Recorded:
-    """Keep a look-round."""
+@router.post("/checks", status_code=201)
+def save_check(system_id: Id, body: VisualCheckBody, ctx: In, key: Key) -> Recorded:
+    """Keep a visual check."""
     found = [
-        at_field(f"sights.{number}", partial(sight, item.kind, item.amount or "", item.where or ""))
-        for number, item in enumerate(body.sights)
+        at_field(f"signs.{number}", partial(sign, item.kind, item.amount or "", item.where or ""))
+        for number, item in enumerate(body.signs)
     ]
-    look = VisualCheck(_at(ctx, body.days_ago), check_sights(found), body.note.strip())
-    words = counted(len(found), "sight") if found else "a look-round with nothing to note"
-    return _keep(ctx, key, system_id, look, f"{words} kept", body.picture_ids)
+    look = VisualCheck(_at(ctx, body.days_ago), check_signs(found), body.note.strip())
+    words = counted(len(found), "sign") if found else phrase("inspection.a_visual_check_with_nothing_to")
+    return _keep(ctx, key, system_id, look, phrase("inspection.saved", what=words), body.picture_ids)
 
 
-@router.post("/happenings", status_code=201)
-def keep_happening(system_id: Id, body: HappeningBody, ctx: In, key: Key) -> Recorded:
-    """Keep a happening."""
-    kind = at_field("kind", lambda: happening(body.kind))
-    if not kind.bears and not body.note.strip():
-        raise InputError("say in your words what happened", field="note", accepted="a few words")
+@router.post("/events", status_code=201)
+def save_event(system_id: Id, body: SystemEventBody, ctx: In, key: Key) -> Recorded:
+    """Record an event."""
+    kind = at_field("kind", lambda: event_kind(body.kind))
+    if not kind.affects and not body.note.strip():
+        raise InputError(
+            phrase("inspection.say_in_a_few_words_what"), field="note", accepted=phrase("inspection.a_few_words")
+        )
     event = Event(_at(ctx, body.days_ago), kind, body.note.strip())
-    return _keep(ctx, key, system_id, event, f"{kind.name}: kept")
+    return _keep(ctx, key, system_id, event, phrase("common.what_saved", what=kind.name))
 
 
 def _at(ctx: Context, days_ago: float) -> datetime:
     if not 0 <= days_ago <= OLDEST_DAYS:
-        raise DomainError("days ago", days_ago, "days", 0, OLDEST_DAYS, field="days_ago")
+        raise DomainError(phrase("inspection.days_ago"), days_ago, "days", 0, OLDEST_DAYS, field="days_ago")
     return ctx.now - timedelta(days=days_ago)
 
 
@@ -161,6 +160,6 @@ def _keep(
         (entry_id,) = ledger_store.record(connection, system.id, [event], key, ctx.now)
         for picture_id in picture_ids:
             picture_store.attach(connection, picture_id, system.id, entry_id)
-        return {"command": key, "words": f"{words} for {system.name}"}
+        return {"command": key, "words": phrase("inspection.for", words=words, system=system.name)}
 
     return Recorded(**ctx.command(key, act))

@@ -9,6 +9,7 @@ from pydantic import Field
 from salttide.core.basics.dates import typed_day
 from salttide.core.basics.errors import DomainError, InputError, NotFoundError, at_field
 from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import counted, date_words, moment_words
 from salttide.core.ledger.bench_row import Instrument
 from salttide.core.science.instruments import instrument_line
@@ -130,7 +131,9 @@ def _shown(ctx: Context, item: Instrument) -> InstrumentShown:
         parameter_name=name_of(parameter),
         unit=unit_of(parameter, units).label,
         scatter=f"± {show_difference(parameter, item.sd, around, units)}",
-        counts=f"1 drop = {show_difference(parameter, item.per_count, around, units)}" if item.per_count else "",
+        counts=phrase("instrument.drop", parameter=show_difference(parameter, item.per_count, around, units))
+        if item.per_count
+        else "",
         line=_line_words(ctx, item),
         reagent=_reagent_words(used) if used else "",
         expired=used is not None and used.expires_on < ctx.today.isoformat(),
@@ -147,23 +150,26 @@ def _shown(ctx: Context, item: Instrument) -> InstrumentShown:
 
 
 def _reagent_words(used: instrument_store.Reagent) -> str:
-    lot = f", lot {used.lot}" if used.lot else ""
+    lot = phrase("common.lot_lot", lot=used.lot) if used.lot else ""
     opened, until = (date_words(date.fromisoformat(day)) for day in (used.opened_on, used.expires_on))
-    return f"reagent of {opened}, good until {until}{lot}"
+    return phrase("instrument.reagent_opened_good_until", opened=opened, until=until, lot=lot)
 
 
 def _line_words(ctx: Context, item: Instrument) -> str:
     """What the checks that count do to a reading in the middle of what is usual."""
     if not item.checks:
-        return "not checked: taken as shown"
+        return phrase("instrument.never_checked_readings_taken_as")
     line = instrument_line(item.checks)
     slope, shift = line[1], _shift(item.parameter, line)
     around = FACTS[item.parameter].likely.middle
     size = show_difference(item.parameter, abs(shift), around, ctx.keeper.units)
     way = "low" if shift > 0 else "high"
-    return f"reads {size} {way} by {counted(len(item.checks), 'standard')}: corrected by that" + (
-        f" (slope {show_number(slope, 3)})" if len(item.checks) > 1 else ""
-    )
+    return phrase(
+        "instrument.reads_by_readings_are_corrected",
+        size=size,
+        way=way,
+        standards=counted(len(item.checks), "standard"),
+    ) + (phrase("instrument.slope", slope=show_number(slope, 3)) if len(item.checks) > 1 else "")
 
 
 def _shift(parameter: Parameter, line: tuple[float, float]) -> float:
@@ -176,13 +182,15 @@ def add_instrument(body: InstrumentBody, ctx: In, key: Key) -> Recorded:
     """Put an instrument on the shelf."""
     name, label = body.name.strip(), unit_of(body.parameter, ctx.keeper.units).label
     if not name:
-        raise InputError("name it as you call it", field="name", accepted="such as titration kit T1")
+        raise InputError(
+            phrase("instrument.enter_a_name"), field="name", accepted=phrase("instrument.such_as_titration_kit_t")
+        )
     widest = difference_shown(body.parameter, FACTS[body.parameter].likely.width / 2, ctx.keeper.units)
     least = widest / 1e3
     if not least <= body.scatter <= widest:
         raise DomainError("scatter", body.scatter, label, float(f"{least:.1g}"), round(widest, 3), field="scatter")
     if body.per_count and not least <= body.per_count <= widest:
-        raise DomainError("one drop", body.per_count, label, 0, round(widest, 3), field="per_count")
+        raise DomainError(phrase("instrument.one_drop"), body.per_count, label, 0, round(widest, 3), field="per_count")
     item = Instrument(
         name,
         body.parameter,
@@ -192,7 +200,7 @@ def add_instrument(body: InstrumentBody, ctx: In, key: Key) -> Recorded:
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         instrument_store.add_instrument(connection, item)
-        return {"command": key, "words": f"{name} is on the shelf"}
+        return {"command": key, "words": phrase("common.name_is_on_the_shelf", name=name)}
 
     return Recorded(**ctx.command(key, act))
 
@@ -207,14 +215,17 @@ def add_check(body: CheckBody, ctx: In, key: Key) -> Recorded:
     if abs(_shift(item.parameter, line)) > FACTS[item.parameter].likely.width / 4:
         shown, true = (show(item.parameter, values[name], ctx.keeper.units) for name in ("reading", "standard"))
         raise InputError(
-            f"so far off ({shown} for {true}) it is broken, or one of the two is mistyped",
+            phrase("instrument.this_far_off_for_it_is", shown=shown, true=true),
             field="reading",
-            accepted="what the instrument showed for the standard",
+            accepted=phrase("instrument.what_the_instrument_read_in_the"),
         )
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         instrument_store.add_check(connection, item, ctx.now, values["standard"], values["reading"])
-        return {"command": key, "words": f"{item.name} checked for {spoken(item.parameter)}"}
+        return {
+            "command": key,
+            "words": phrase("instrument.checked_for", name=item.name, parameter=spoken(item.parameter)),
+        }
 
     return Recorded(**ctx.command(key, act))
 
@@ -237,26 +248,28 @@ def _named(ctx: Context, body: CheckBody | NamedBody | ReagentBody) -> Instrumen
     for item in ctx.stored.instruments:
         if item.name == body.name and item.parameter == body.parameter:
             return item
-    raise NotFoundError(f"{body.name} for {spoken(body.parameter)} is not on the shelf", field="name")
+    raise NotFoundError(
+        phrase("instrument.for_is_not_on_the_shelf", name=body.name, parameter=spoken(body.parameter)), field="name"
+    )
 
 
-@router.post("/checks/{check_id}/void")
-def void_check(check_id: Id, ctx: In, key: Key) -> Recorded:
+@router.post("/checks/{check_id}/undo")
+def undo_check(check_id: Id, ctx: In, key: Key) -> Recorded:
     """Take a check back; what it corrected meanwhile stays as it was kept, with its raw value."""
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         instrument_store.void_check(connection, check_id)
-        return {"command": key, "words": "check taken back"}
+        return {"command": key, "words": phrase("instrument.check_undone")}
 
     return Recorded(**ctx.command(key, act))
 
 
-@router.post("/away")
-def put_away(body: NamedBody, ctx: In, key: Key) -> Recorded:
+@router.post("/archive")
+def archive(body: NamedBody, ctx: In, key: Key) -> Recorded:
     """Take an instrument off the bench; what it measured stays, and adding it again brings it back."""
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
-        instrument_store.put_away(connection, body.name, body.parameter)
-        return {"command": key, "words": f"{body.name} is put away"}
+        instrument_store.set_archived(connection, body.name, body.parameter)
+        return {"command": key, "words": phrase("instrument.archived", name=body.name)}
 
     return Recorded(**ctx.command(key, act))

@@ -6,6 +6,7 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.errors import InputError
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import listed
 from salttide.core.jot.reader import JotError
 from salttide.core.jot.record import EXAMPLES as RECORDS
@@ -128,7 +129,7 @@ def record(body: RecordBody, ctx: In, key: Key) -> Recorded:
     found = record_line(body.text, ctx.household.record_context(body.system_id))
     doubts = [doubt for item in found.items for doubt in item.doubts]
     if doubts and not body.confirmed:
-        raise InputError(doubts[0], field="confirmed", accepted="confirm that it is right")
+        raise InputError(doubts[0], field="confirmed", accepted=phrase("jot.confirm_that_it_is_right"))
 
     def act(connection: sqlite3.Connection) -> None:
         for part in found.parts:
@@ -137,8 +138,10 @@ def record(body: RecordBody, ctx: In, key: Key) -> Recorded:
             events = [*([part.item.event] if part.item.event else []), *part.item.also]
             ledger_store.record(connection, part.system.id, events, key, ctx.now)
 
-    words = found.items[0].words if len(found.items) == 1 else f"{len(found.items)} entries"
-    return rota_command(ctx, key, f"{listed([one.name for one in found.systems])}: {words}, kept", act)
+    words = found.items[0].words if len(found.items) == 1 else phrase("jot.entries", items=len(found.items))
+    return rota_command(
+        ctx, key, phrase("jot.saved", systems=listed([one.name for one in found.systems]), words=words), act
+    )
 
 
 def _turn(connection: sqlite3.Connection, part: Part, key: str) -> None:

@@ -3,6 +3,7 @@
 from fastapi import APIRouter
 
 from salttide.core.basics.errors import NotFoundError
+from salttide.core.basics.phrases import phrase
 from salttide.core.judgement.findings import Judgement
 from salttide.core.system.catalogue import cautions, rule_kinds
 from salttide.core.system.finding import Finding
@@ -123,7 +124,7 @@ def switch_rule(system_id: Id, rule: str, body: RuleBody, ctx: In) -> list[RuleS
     """Switch one rule on or off."""
     ctx.stored.system(system_id)
     if rule not in rule_kinds():
-        raise NotFoundError(f"there is no rule “{rule}”")
+        raise NotFoundError(phrase("judgement.there_is_no_rule", rule=rule))
     with ctx.write() as connection:
         judgement_store.switch_rule(connection, system_id, rule, body.on)
     return _rules(ctx, system_id)

@@ -10,6 +10,7 @@ from pydantic import Field
 from salttide.core.basics.errors import InputError, at_field, check_range
 from salttide.core.basics.locale import ClockHours, DayOrder
 from salttide.core.basics.number_text import DecimalSign
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.quantities import Gallon, Habits
 from salttide.core.science.additives import AlkalinitySource
 from salttide.core.science.parameters import FACTS, Parameter
@@ -70,7 +71,9 @@ def change_keeper(body: KeeperBody, ctx: In, request: Request) -> KeeperAnswer:
         zone = ZoneInfo(body.zone)
     except (ZoneInfoNotFoundError, ValueError, OSError) as error:
         raise InputError(
-            f"“{body.zone}” is not a time zone", field="zone", accepted="a name such as Europe/Copenhagen"
+            phrase("keeper.is_not_a_time_zone", zone=body.zone),
+            field="zone",
+            accepted=phrase("keeper.a_name_such_as_europe_copenhagen"),
         ) from error
     chosen = {
         parameter: at_field(f"units.{parameter.value}", partial(unit_named, parameter, key)).key
@@ -89,7 +92,11 @@ def change_keeper(body: KeeperBody, ctx: In, request: Request) -> KeeperAnswer:
 
 
 def _scale(least_g: float | None, kept: float) -> float:
-    return kept if least_g is None else check_range("least weight", least_g, "g", 0.001, 10, field="scale_g")
+    return (
+        kept
+        if least_g is None
+        else check_range(phrase("keeper.least_weight"), least_g, "g", 0.001, 10, field="scale_g")
+    )
 
 
 def _habits(body: KeeperBody, kept: Habits) -> Habits:

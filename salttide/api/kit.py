@@ -6,6 +6,7 @@ from datetime import date
 from fastapi import APIRouter
 
 from salttide.core.basics.errors import InputError
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words, listed
 from salttide.core.planning.work_order import ChangeWorkOrder
 from salttide.core.runbook.kit import KitLine, kit_list, kit_words
@@ -60,7 +61,11 @@ def _lines(ctx: Context, system_id: int, day: date) -> tuple[list[str], tuple[Ki
     system = ctx.stored.system(system_id)
     ahead = (day - ctx.today).days
     if not 0 <= ahead <= 365:
-        raise InputError("choose a day from today on", field="day", accepted=f"{ctx.today.isoformat()} or later")
+        raise InputError(
+            phrase("common.choose_today_or_a_later_day"),
+            field="day",
+            accepted=phrase("common.today_or_later", today=ctx.today.isoformat()),
+        )
     view = ctx.household.outlook(system, max(ahead, 1))
     due = [item for item in view.occurrences if item.day == day]
     steps = [(item.name, change_store.step(ctx.connection, item.step_id).work) for item in due if item.step_id]
@@ -70,7 +75,7 @@ def _lines(ctx: Context, system_id: int, day: date) -> tuple[list[str], tuple[Ki
     if any(kind.key == "water_change" for kind in kinds) and not any(
         isinstance(job, ChangeWorkOrder) for _, job in steps
     ):
-        names.append("plan the water change to see its buckets and salt")
+        names.append(phrase("kit.plan_the_water_change_to_see"))
     return names, kit_list(system, steps, kinds, tests)
 
 
@@ -103,7 +108,7 @@ def pack(system_id: Id, item: str, body: PackBody, ctx: In, key: Key) -> KitAnsw
     """Pack something for a day, or take it out again."""
     _, lines = _lines(ctx, system_id, body.day)
     if item not in {line.key for line in lines}:
-        raise InputError("this is not on the list of that day", field="item")
+        raise InputError(phrase("kit.this_is_not_on_the_list"), field="item")
 
     def act(connection: sqlite3.Connection) -> bool:
         run_store.tick_kit(connection, system_id, body.day, item, body.packed)

@@ -9,8 +9,9 @@ from pydantic import Field
 from salttide.core.basics.dates import typed_day
 from salttide.core.basics.errors import InputError
 from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words
-from salttide.core.system.catalogue import happening
+from salttide.core.system.catalogue import event_kind
 from salttide.core.system.inspection import Event
 from salttide.core.system.light import Light, Par, check_light, check_par, light_turned
 from salttide.store import ledger as ledger_store
@@ -102,7 +103,7 @@ def set_light(system_id: Id, body: LightBody, ctx: In, key: Key) -> Recorded:
         light_store.add_light(connection, system.id, new, key)
         if before:
             at = min(datetime.combine(new.since, time(12), ctx.keeper.zone), ctx.now)
-            event = Event(at, happening("lamp"), light_turned(before[-1], new))
+            event = Event(at, event_kind("lamp"), light_turned(before[-1], new))
             ledger_store.record(connection, system.id, [event], key, ctx.now)
         return {"command": key, "words": f"{system.name}: {new.words}"}
 
@@ -110,14 +111,14 @@ def set_light(system_id: Id, body: LightBody, ctx: In, key: Key) -> Recorded:
 
 
 @router.post("/par", status_code=201)
-def keep_par(system_id: Id, body: ParBody, ctx: In, key: Key) -> Recorded:
+def save_par(system_id: Id, body: ParBody, ctx: In, key: Key) -> Recorded:
     """Keep a reading of PAR at a named point."""
     system = ctx.stored.system(system_id)
     par = check_par(Par(_day(ctx, body.day, "day"), body.point.strip(), body.umol))
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         light_store.add_par(connection, system.id, par, key)
-        return {"command": key, "words": f"{par.point}: {show_number(par.umol, 0)} µmol/m²/s"}
+        return {"command": key, "words": phrase("light.mol_m_s", point=par.point, umol=show_number(par.umol, 0))}
 
     return Recorded(**ctx.command(key, act))
 
@@ -140,4 +141,6 @@ def _time(text: str, field: str) -> time:
     try:
         return time.fromisoformat(text)
     except ValueError as error:
-        raise InputError("a time of day is wanted", field=field, accepted="HH:MM, such as 12:30") from error
+        raise InputError(
+            phrase("light.enter_a_time_of_day"), field=field, accepted=phrase("light.hh_mm_such_as")
+        ) from error

@@ -8,10 +8,11 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.number_text import short, significant
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words
 from salttide.core.science.parameters import FACTS, Parameter, Span
 from salttide.core.science.units import difference_canonical, difference_shown, unit_of
-from salttide.core.system.catalogue import happening
+from salttide.core.system.catalogue import event_kind
 from salttide.core.system.inspection import Event
 from salttide.core.system.livestock import (
     BORNE,
@@ -158,8 +159,8 @@ def change_animal(system_id: Id, animal_id: Id, body: AnimalBody, ctx: In) -> An
     return _shown(ctx, livestock_store.animal(ctx.connection, system_id, animal_id))
 
 
-@router.post("/{animal_id}/turns", status_code=201)
-def turn(system_id: Id, animal_id: Id, body: TurnBody, ctx: In, key: Key) -> Recorded:
+@router.post("/{animal_id}/changes", status_code=201)
+def change_count(system_id: Id, animal_id: Id, body: TurnBody, ctx: In, key: Key) -> Recorded:
     """Record a birth, a loss, an addition, a gift or a count."""
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
@@ -167,27 +168,33 @@ def turn(system_id: Id, animal_id: Id, body: TurnBody, ctx: In, key: Key) -> Rec
         cause = body.cause.strip()
         after = livestock_store.turn(connection, item, ctx.today, body.turn, body.number, cause, key)
         _happened(ctx, connection, system_id, item, body.turn, body.number, cause, key)
-        return {"command": key, "words": f"{item.name}: {body.number} {body.turn}, {after} now"}
+        return {
+            "command": key,
+            "words": phrase("livestock.now", animal=item.name, number=body.number, turn=body.turn, after=after),
+        }
 
     return Recorded(**ctx.command(key, act))
 
 
-@router.post("/{animal_id}/away")
-def put_away(system_id: Id, animal_id: Id, ctx: In, key: Key) -> Recorded:
+@router.post("/{animal_id}/archive")
+def archive(system_id: Id, animal_id: Id, ctx: In, key: Key) -> Recorded:
     """Take an animal off the list; what was recorded of it stays."""
     return _away(ctx, system_id, animal_id, key, True)
 
 
-@router.post("/{animal_id}/back")
-def put_back(system_id: Id, animal_id: Id, ctx: In, key: Key) -> Recorded:
+@router.post("/{animal_id}/restore")
+def restore(system_id: Id, animal_id: Id, ctx: In, key: Key) -> Recorded:
     """Put an animal back on the list."""
     return _away(ctx, system_id, animal_id, key, False)
 
 
 def _away(ctx: Context, system_id: int, animal_id: int, key: str, away: bool) -> Recorded:
     name = livestock_store.animal(ctx.connection, system_id, animal_id).name
-    ctx.command(key, lambda connection: livestock_store.put_away(connection, animal_id, away))
-    return Recorded(command=key, words=f"{name} is {'off' if away else 'back on'} the list")
+    ctx.command(key, lambda connection: livestock_store.set_archived(connection, animal_id, away))
+    return Recorded(
+        command=key,
+        words=phrase("livestock.is_the_list", name=name, whether="off" if away else phrase("livestock.back_on")),
+    )
 
 
 def _happened(
@@ -204,7 +211,7 @@ def _happened(
     kind = _HAPPENS.get(turn)
     if kind and number:
         note = f"{number} {item.name}" + (f", {cause}" if cause else "")
-        ledger_store.record(connection, system_id, [Event(ctx.now, happening(kind), note)], key, ctx.now)
+        ledger_store.record(connection, system_id, [Event(ctx.now, event_kind(kind), note)], key, ctx.now)
 
 
 def _read(ctx: Context, body: AnimalBody, animal_id: int) -> Animal:
@@ -262,12 +269,22 @@ def _words(ctx: Context, item: Animal) -> str:
         for parameter, span in item.tolerances.items()
     ]
     parts += [
-        f"{name_of(parameter).lower()} at most {significant(difference_shown(parameter, limit, units), 2)} "
-        f"{unit_of(parameter, units).label} a day"
+        phrase(
+            "livestock.at_most_a_day",
+            parameter=name_of(parameter).lower(),
+            limit=significant(difference_shown(parameter, limit, units), 2),
+            unit=unit_of(parameter, units).label,
+        )
         for parameter, limit in item.limits.items()
     ]
     if item.air_min is not None:
-        parts.append(f"{short(item.air_min)} min in the air at most")
+        parts.append(phrase("livestock.at_most_min_out_of_water", minutes=short(item.air_min)))
     if item.portions:
-        parts.append(f"at least {short(item.portions)} portion{'' if item.portions == 1 else 's'} a day")
+        parts.append(
+            phrase(
+                "livestock.at_least_portion_a_day",
+                portions=short(item.portions),
+                plural="" if item.portions == 1 else "s",
+            )
+        )
     return " · ".join(parts)

@@ -17,22 +17,10 @@ from salttide.store import probe as probe_store
 from salttide.store.database import to_moment, to_text
 
 from .context import Context, In
-from .models import Choice, Model
+from .models import Choice, Model, named
 from .record import RecordRow, record_row
 
 router = APIRouter(prefix="/api", tags=["log"])
-KINDS = {
-    "reading": "readings",
-    "change": "water changes",
-    "dose": "doses",
-    "care": "care",
-    "look": "look-rounds",
-    "happening": "happenings",
-    "top_off": "top-offs",
-    "feed": "feeds",
-    "evaporation": "evaporation",
-    "harvest": "harvests",
-}
 
 
 class LogRow(RecordRow):
@@ -98,7 +86,7 @@ def log(ctx: In, chosen: Wanted, limit: int = Query(60, ge=1, le=500)) -> Log:
         rows=shown,
         more=f"{last['at']}/{last['id']}" if last else "",
         systems=[Choice(key=str(key), name=name) for key, name in systems.items()],
-        kinds=[Choice(key=key, name=name) for key, name in KINDS.items()],
+        kinds=named("log.kind"),
         parameters=[Choice(key=parameter, name=FACTS[parameter].name) for parameter in Parameter],
     )
 
@@ -115,7 +103,7 @@ def readings_csv(ctx: In, chosen: Wanted) -> StreamingResponse:
 
 
 def _count(ctx: Context, chosen: log_store.LogFilter) -> int:
-    """How many rows follow: a file that breaks off is told from a whole one."""
+    """How many rows follow: a file that breaks off is estimated from a whole one."""
     by_hand = log_store.readings_out_count(ctx.connection, chosen)
     if chosen.kind not in ("", "reading"):
         return by_hand

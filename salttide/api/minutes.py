@@ -2,10 +2,11 @@
 
 from datetime import date
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.errors import InputError
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words, span_words
 from salttide.store import rota as rota_store
 
@@ -89,25 +90,31 @@ def minutes(ctx: In) -> Minutes:
 
 def _check(minutes: float, field: str) -> None:
     if not 0 <= minutes <= 1440:
-        raise InputError("minutes of a day: 0 to 1440", field=field, accepted="0 to 1440 min")
+        raise InputError(phrase("minutes.minutes_in_a_day_to"), field=field, accepted=phrase("minutes.to_min"))
 
 
 @router.put("/minutes")
-def keep_week(body: WeekBody, ctx: In, key: Key) -> Recorded:
+def save_week(body: WeekBody, ctx: In, key: Key) -> Recorded:
     """Keep the minutes by weekday."""
     for number, each in enumerate(body.week):
         _check(each, f"week.{number}")
-    return rota_command(ctx, key, "minutes kept", lambda c: rota_store.keep_week_minutes(c, body.week))
+    return rota_command(ctx, key, phrase("minutes.minutes_saved"), lambda c: rota_store.keep_week_minutes(c, body.week))
 
 
 @router.put("/minutes/day")
-def keep_day(body: DayMinutesBody, ctx: In, key: Key) -> Recorded:
+def save_day(body: DayMinutesBody, ctx: In, key: Key) -> Recorded:
     """Other minutes for one day."""
     if body.day < ctx.today:
-        raise InputError("choose a day from today on", field="day", accepted=f"{ctx.today.isoformat()} or later")
+        raise InputError(
+            phrase("common.choose_today_or_a_later_day"),
+            field="day",
+            accepted=phrase("common.today_or_later", today=ctx.today.isoformat()),
+        )
     if body.minutes is not None:
         _check(body.minutes, "minutes")
-    words = f"{day_words(body.day)}: " + ("as its weekday" if body.minutes is None else f"{body.minutes:g} min")
+    words = f"{day_words(body.day)}: " + (
+        phrase("minutes.as_on_other_weeks") if body.minutes is None else phrase("minutes.min", minutes=body.minutes)
+    )
     return rota_command(ctx, key, words, lambda c: rota_store.keep_day_minutes(c, body.day, body.minutes))
 
 
@@ -115,18 +122,27 @@ def keep_day(body: DayMinutesBody, ctx: In, key: Key) -> Recorded:
 def add_away(body: AwayBody, ctx: In, key: Key) -> Recorded:
     """Nobody is there."""
     if body.last < ctx.today:
-        raise InputError("this is past", field="last", accepted=f"{ctx.today.isoformat()} or later")
+        raise InputError(
+            phrase("minutes.this_day_is_past"),
+            field="last",
+            accepted=phrase("common.today_or_later", today=ctx.today.isoformat()),
+        )
     if not 0 <= (body.last - body.first).days <= LONGEST_DAYS:
         raise InputError(
-            "the last day comes after the first", field="last", accepted="the first day, up to a year later"
+            phrase("minutes.the_last_day_must_not_come"), field="last", accepted=phrase("minutes.the_first_day_up_to_a")
         )
     item = rota_store.Away(0, body.first, body.last, body.note.strip())
-    words = f"away {day_words(body.first)} to {day_words(body.last)}"
+    words = phrase("minutes.away_to", first=day_words(body.first), last=day_words(body.last))
     return rota_command(ctx, key, words, lambda c: rota_store.add_away(c, item, key))
 
 
 @router.delete("/away/{number}")
-def drop_away(number: Id, ctx: In, key: Key, back: bool = Query(False)) -> Recorded:
-    """Take an absence back, or with `back` put it back."""
-    words = "absence back" if back else "absence taken back"
-    return rota_command(ctx, key, words, lambda c: rota_store.drop_away(c, number, not back))
+def delete_away(number: Id, ctx: In, key: Key) -> Recorded:
+    """Delete an absence; it can be restored."""
+    return rota_command(ctx, key, phrase("minutes.absence_undone"), lambda c: rota_store.drop_away(c, number, True))
+
+
+@router.post("/away/{number}/restore")
+def restore_away(number: Id, ctx: In, key: Key) -> Recorded:
+    """Restore an absence that was deleted."""
+    return rota_command(ctx, key, phrase("minutes.absence_restored"), lambda c: rota_store.drop_away(c, number, False))

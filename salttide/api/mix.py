@@ -9,13 +9,15 @@ from typing import Any
 from fastapi import APIRouter
 from pydantic import Field
 
+from salttide.core.basics.dates import minutes_of_hours
 from salttide.core.basics.errors import InputError, check_range
 from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words
 from salttide.core.basics.quantities import scoop_words
 from salttide.core.basics.working import Working
 from salttide.core.planning.batch import BatchWorkOrder
-from salttide.core.planning.batch_plan import Portion, headroom_l, plan_batch, share_batch
+from salttide.core.planning.batch_plan import MATCHED_IONS, Portion, container_for, plan_batch, share_batch
 from salttide.core.planning.change import aim
 from salttide.core.planning.work_order import ChangeWorkOrder, Water
 from salttide.core.science.additives import COMPOUNDS, AlkalinitySource
@@ -35,7 +37,6 @@ from .models import Choice, Id, Model, RequestModel, shown
 
 router = APIRouter(prefix="/api", tags=["mix"])
 AHEAD_DAYS = 14
-MATCHED = (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM)
 
 
 class PortionBody(RequestModel):
@@ -48,7 +49,7 @@ class PortionBody(RequestModel):
 
 
 class MixBody(RequestModel):
-    """A batch as it is wished for. match: which parameters are brought to the systems' own by doses."""
+    """A batch as it is requested for. match: which parameters are brought to the systems' own by doses."""
 
     salt_id: Id
     container_l: float
@@ -101,11 +102,11 @@ class MadeBatch(Model):
 
 
 @router.get("/mix")
-def offer(ctx: In) -> MixOffer:
+def options(ctx: In) -> MixOffer:
     """What can be mixed now."""
     salts, wanted = ctx.stored.salts, _wanted(ctx)
-    missing = [] if salts else ["a salt on the shelf"]
-    missing += [] if ctx.stored.systems else ["a system"]
+    missing = [] if salts else [phrase("common.a_salt_on_the_shelf")]
+    missing += [] if ctx.stored.systems else [phrase("common.a_system")]
     return MixOffer(
         batches=[batch_card(ctx, one) for one in batch_store.batches(ctx.connection)],
         wanted=wanted,
@@ -122,7 +123,7 @@ def offer(ctx: In) -> MixOffer:
 
 
 def _first(ctx: Context, salts: Sequence[SaltMix], wanted: list[Wanted]) -> MixBody:
-    """The wish to begin with: the nearest change that wants salt, in the container and with the heater used last."""
+    """The request to begin with: the nearest change that wants salt, in the container and with the heater used last."""
     usual = ctx.stored.usual_salt.id if ctx.stored.usual_salt else salts[0].id
     chosen = [one for one in wanted if one.takes_salt][:1]
     litres = sum(one.litres for one in chosen)
@@ -143,9 +144,7 @@ def _first(ctx: Context, salts: Sequence[SaltMix], wanted: list[Wanted]) -> MixB
 def _container(ctx: Context, litres: float) -> float:
     """The container used last, or the next larger of the usual sizes."""
     last = batch_store.batches(ctx.connection, ended=True)
-    if last and last[0].job.container_l - headroom_l(last[0].job.container_l) >= litres:
-        return last[0].job.container_l
-    return next((size for size in (20.0, 30.0, 60.0, 100.0, 200.0) if size - headroom_l(size) >= litres), 200.0)
+    return container_for(litres, last[0].job.container_l if last else None)
 
 
 def _wanted(ctx: Context) -> list[Wanted]:
@@ -172,12 +171,11 @@ def _step_wanted(ctx: Context, system: System, step_id: int) -> Wanted | None:
 
 def _routine_wanted(ctx: Context, system: System) -> Wanted | None:
     """What the routine would take, at the salinity that the change would aim at."""
-    if system.schools.answers.get("new_water", "").startswith("natural"):
+    if system.methods.natural_seawater:
         return None
     present = ctx.household.waters(system).present.get(Parameter.SALINITY)
     target = aim(present, system.bands.get(Parameter.SALINITY)) if present else None
-    litres = system.volume_l * system.schools.change_fraction
-    return _as_wanted(ctx, system, None, litres, target or LABEL_SALINITY, True)
+    return _as_wanted(ctx, system, None, system.change_l, target or LABEL_SALINITY, True)
 
 
 def _as_wanted(
@@ -198,9 +196,9 @@ def _as_wanted(
 
 @router.post("/mix/preview")
 def preview(body: MixBody, ctx: In) -> MixAnswer:
-    """The batch for a wish, without effect."""
+    """The batch for a request, without effect."""
     job, portions, working, targets = _plan(ctx, body)
-    bands = {p: span for p, span in _bands(ctx, body).items() if p in MATCHED}
+    bands = {p: span for p, span in _bands(ctx, body).items() if p in MATCHED_IONS}
     return mix_answer(ctx, job, portions, working, targets, bands)
 
 
@@ -211,7 +209,7 @@ def make(body: MixBody, ctx: In, key: Key) -> MadeBatch:
 
     def act(connection: sqlite3.Connection) -> dict[str, Any]:
         batch_id = batch_store.add_batch(connection, job, portions, ctx.now, key)
-        return {"command": key, "words": f"Batch {batch_id} planned", "id": batch_id}
+        return {"command": key, "words": phrase("mix.batch_planned", batch_id=batch_id), "id": batch_id}
 
     return MadeBatch(**ctx.command(key, act))
 
@@ -221,11 +219,13 @@ def _plan(
 ) -> tuple[BatchWorkOrder, tuple[Portion, ...], dict[str, Working], dict[Parameter, float]]:
     """The batch, how it is shared, the working of its numbers, and what it is aimed at."""
     check_range("heater", body.heater_w, "W", 0, 2000, field="heater_w")
-    check_range("mixing time", body.mixing_h, "h", 0.1, 48, field="mixing_h")
+    check_range(phrase("mix.mixing_time"), body.mixing_h, "h", 0.1, 48, field="mixing_h")
     if not body.portions:
-        raise InputError("choose what the batch is for", field="portions", accepted="one system or more")
-    wished = [_portion(ctx, one, number) for number, one in enumerate(body.portions)]
-    salinity, portions = share_batch(wished)
+        raise InputError(
+            phrase("mix.choose_what_the_batch_is_for"), field="portions", accepted=phrase("mix.one_system_or_more")
+        )
+    requested = [_portion(ctx, one, number) for number, one in enumerate(body.portions)]
+    salinity, portions = share_batch(requested)
     litres = sum(portion.batch_l for portion in portions)
     salt = shelf.salt_at_hand(ctx.connection, body.salt_id)
     label = shelf.label(ctx.connection, body.salt_id)
@@ -235,9 +235,14 @@ def _plan(
     spoons = scoop_words(job.mass_g, label.bulk_density_g_ml) if label.bulk_density_g_ml else ""
     first = ctx.stored.system(body.portions[0].system_id)
     job = replace(
-        job, heater_w=body.heater_w, heated=body.heater_w > 0, mixing_min=body.mixing_h * 60, by_l=first.bucket_l,
-        spoons=spoons, source_water=first.source_water.value,
-    )  # fmt: skip
+        job,
+        heater_w=body.heater_w,
+        heated=body.heater_w > 0,
+        mixing_min=minutes_of_hours(body.mixing_h),
+        by_l=first.bucket_l,
+        spoons=spoons,
+        source_water=first.source_water.value,
+    )
     return job, portions, dict(working), targets
 
 
@@ -247,7 +252,7 @@ def _portion(ctx: Context, one: PortionBody, number: int) -> Portion:
     field = f"portions.{number}.salinity"
     salinity = ctx.typed(Parameter.SALINITY, one.salinity, field)
     check_range("salinity", salinity, "ppt", 15, 42, field=field)
-    return Portion(system.id, system.name, one.litres, salinity, one.litres / system.volume_l, step_id=one.step_id or 0)
+    return Portion(system.id, system.name, one.litres, salinity, system.share_of(one.litres), step_id=one.step_id or 0)
 
 
 def _temperature(ctx: Context, body: MixBody) -> float:

@@ -3,23 +3,23 @@
 from collections.abc import Mapping
 
 from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import listed
 from salttide.core.basics.working import Working
-from salttide.core.ledger.stock import salt_a_week_g, salt_left
+from salttide.core.ledger.stock import salt_a_week_g, salt_left, salt_short_g
 from salttide.core.planning.batch import BatchWorkOrder
 from salttide.core.planning.batch_plan import Portion
 from salttide.core.planning.change import ELEVATED_ALKALINITY_MEQ_L
 from salttide.core.planning.work_order import routine_change
 from salttide.core.science.additives import AlkalinitySource
-from salttide.core.science.amount import dose_text
-from salttide.core.science.mix import LABEL_SALINITY
+from salttide.core.science.amount import dose_text, kilograms_text, weighed
 from salttide.core.science.parameters import FACTS, Parameter, Span
 from salttide.core.science.salts import Ranked, rank_salts
 from salttide.core.science.units import show, unit_of
 from salttide.store import batch as batch_store
 from salttide.store import shelf
 
-from .change_tank import Figure
+from .change_tank import Figure, figure
 from .context import Context
 from .models import Caution, Model, caution_shown, plain, shown, working_shown
 
@@ -86,8 +86,8 @@ def mix_answer(
         ranking=[_ranked(ctx, one, job) for one in rank_salts(salts, bands, job.salinity)] if bands else [],
         cautions=[caution_shown(key) for key in cautions],
         stock=_stock(ctx, job),
-        filled=job.litres / job.container_l,
-        headroom=f"{show_number(job.container_l - job.litres, 1)} L stay free for the pump's waves and for corrections",
+        filled=job.filled(job.litres),
+        headroom=phrase("mix_answer.l_stay_free_for_the_pump", litres=show_number(job.room_l, 1)),
     )
 
 
@@ -99,9 +99,9 @@ def stock_words(ctx: Context, salt_id: int) -> str:
     salt = shelf.salt(ctx.connection, salt_id)
     told = ctx.household.each(lambda system: (routine_change(system, salt, ctx.now), system))
     routine = [
-        (change, system.schools.change_every_days)
+        (change, system.methods.change_every_days)
         for change, system in told.values()
-        if not system.schools.answers.get("new_water", "").startswith("natural")
+        if not system.methods.natural_seawater
     ]
     week = (
         salt_a_week_g(salt, routine)
@@ -115,56 +115,66 @@ def stock_words(ctx: Context, salt_id: int) -> str:
 def _summary(ctx: Context, job: BatchWorkOrder, portions: tuple[Portion, ...]) -> str:
     for_whom = listed([portion.name for portion in portions])
     salinity = show(Parameter.SALINITY, job.salinity, ctx.keeper.units)
-    return f"{show_number(job.litres, 1)} L at {salinity} for {for_whom}, in {show_number(job.container_l, 0)} L."
+    return phrase(
+        "mix_answer.l_at_for_in_l",
+        litres=show_number(job.litres, 1),
+        salinity=salinity,
+        for_whom=for_whom,
+        container_l=show_number(job.container_l, 0),
+    )
 
 
 def _figures(ctx: Context, job: BatchWorkOrder, working: Mapping[str, Working]) -> list[Figure]:
-    grams = plain(job.mass_g / 1000, 3, "kg") if job.mass_g >= 1000 else plain(job.mass_g, 0, "g")
-    beside = f"; a guess by the spoon: {job.spoons}" if job.spoons else ""
+    grams = plain(*weighed(job.mass_g))
+    beside = phrase("mix_answer.about", spoons=job.spoons) if job.spoons else ""
+    fresh = phrase("mix_answer.water_first", source_water=job.source_water)
+    weighed_out = phrase("mix_answer.weighed", salt=job.salt.name, beside=beside)
     found = [
-        Figure(
-            key="fresh", value=plain(job.fresh_l, 1, "L"), words=f"{job.source_water} water, first",
-            working=working_shown(working["fresh"]),
-        ),
-        Figure(
-            key="mass", value=grams, words=f"{job.salt.name}, weighed{beside}", working=working_shown(working["mass"])
-        ),
-    ]  # fmt: skip
+        figure("fresh", plain(job.fresh_l, 1, "L"), fresh, working["fresh"]),
+        figure("mass", grams, weighed_out, working["mass"]),
+    ]
     for formula, mass in job.doses.items():
-        words = "dissolved on its own, ten minutes after the last"
+        words = phrase("mix_answer.dissolved_on_its_own_ten_minutes")
         steps = working_shown(working.get(f"dose_{formula}", ()))
         found.append(Figure(key=formula, value=plain(mass, 1, "g"), words=f"{formula}, {words}", working=steps))
     warm = shown(Parameter.TEMPERATURE, job.temperature_c, ctx.keeper.units)
-    found.append(Figure(key="warmth", value=warm, words="before it is measured and poured", working=[]))
+    found.append(Figure(key="warmth", value=warm, words=phrase("mix_answer.before_measuring_and_pouring"), working=[]))
     return found
 
 
 def _portion_words(portion: Portion) -> str:
     if not portion.fresh_l:
-        return f"{show_number(portion.batch_l, 1)} L as it is"
-    return (
-        f"{show_number(portion.batch_l, 1)} L of the batch and {show_number(portion.fresh_l, 1)} L fresh water, "
-        f"stirred together before they go in"
+        return phrase("mix_answer.l_as_it_is", litres=show_number(portion.batch_l, 1))
+    return phrase(
+        "mix_answer.l_of_the_batch_and_l", batch=show_number(portion.batch_l, 1), fresh=show_number(portion.fresh_l, 1)
     )
 
 
 def _rows(ctx: Context, job: BatchWorkOrder, targets: Mapping[Parameter, float]) -> list[HoldsRow]:
-    units, scale = ctx.keeper.units, job.salinity / LABEL_SALINITY
+    units, label = ctx.keeper.units, job.label_values
     rows = []
     for parameter in (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM, Parameter.POTASSIUM):
-        span = job.salt.values.get(parameter)
+        span = label.get(parameter)
         if span is None:
             continue
-        low, high = (shown(parameter, end * scale, units).text for end in (span.low, span.high))
-        label = f"at least {low}" if span.high == float("inf") else low if low == high else f"{low} to {high}"
+        low, high = (shown(parameter, end, units).text for end in (span.low, span.high))
+        words = (
+            phrase("mix_answer.at_least", low=low)
+            if span.high == float("inf")
+            else low
+            if low == high
+            else f"{low} to {high}"
+        )
         planned = job.incoming.get(parameter)
         target = targets.get(parameter)
         rows.append(
             HoldsRow(
                 name=FACTS[parameter].name,
                 unit=unit_of(parameter, units).label,
-                label=label,
-                planned=shown(parameter, planned, units).text if planned is not None else "measure it",
+                label=words,
+                planned=shown(parameter, planned, units).text
+                if planned is not None
+                else phrase("mix_answer.measure_it"),
                 aim=shown(parameter, target, units).text if target is not None else "",
             )
         )
@@ -173,21 +183,22 @@ def _rows(ctx: Context, job: BatchWorkOrder, targets: Mapping[Parameter, float])
 
 def _ranked(ctx: Context, one: Ranked, job: BatchWorkOrder) -> RankedShown:
     parts = [f"{dose_text(mass, formula=formula)} {formula}" for formula, mass in one.additions_g.items()]
-    words = f"wants {listed(parts)} in 100 L" if parts else "wants nothing added"
+    words = phrase("mix_answer.needs_in_l", parts=listed(parts)) if parts else phrase("mix_answer.needs_nothing_added")
     if one.above:
-        words += f"; above the band in {listed([FACTS[p].name.lower() for p in one.above])}"
+        words += phrase("mix_answer.above_the_band_in", above=listed([FACTS[p].name.lower() for p in one.above]))
     if one.unknown:
-        words += f"; says no single value of {listed([FACTS[p].name.lower() for p in one.unknown])}"
+        words += phrase(
+            "mix_answer.its_label_gives_no_single_value", unknown=listed([FACTS[p].name.lower() for p in one.unknown])
+        )
     return RankedShown(name=one.salt.name, words=words, chosen=one.salt.id == job.salt.id)
 
 
 def _stock(ctx: Context, job: BatchWorkOrder) -> str:
     opened = shelf.buckets(ctx.connection, job.salt.id)
     if not opened:
-        return f"Open a bucket of {job.salt.name} on the Shelf to see what is left of it."
+        return phrase("mix_answer.open_a_bucket_of_on_the", salt=job.salt.name)
     used = batch_store.salt_used_g(ctx.connection, job.salt.id, opened[0].opened_on)
-    left = opened[0].mass_g - used
-    if left < job.mass_g:
-        short = show_number((job.mass_g - max(0.0, left)) / 1000, 2)
-        return f"The bucket runs out: {short} kg are missing. Less water, or another bucket."
+    short_g = salt_short_g(opened[0].mass_g, used, job.mass_g)
+    if short_g:
+        return phrase("mix_answer.the_bucket_is_short_mix_less", short=kilograms_text(short_g, 2))
     return f"{job.salt.name}: {stock_words(ctx, job.salt.id)}."

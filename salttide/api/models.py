@@ -12,6 +12,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 from pydantic.warnings import UnsupportedFieldAttributeWarning
 
 from salttide.core.basics.number_text import show_number, significant
+from salttide.core.basics.phrases import phrase, phrases
 from salttide.core.basics.working import FormulaInput, Step
 from salttide.core.ledger.verdict import Verdict
 from salttide.core.overview.next_up import NextItem
@@ -45,13 +46,15 @@ class RequestModel(BaseModel):
         """Texts hold letters and numbers end: a NUL, half a letter, infinity or 400 digits are refused first."""
         for place, leaf in _leaves(given):
             if isinstance(leaf, str) and any(sign == "\0" or "\ud800" <= sign <= "\udfff" for sign in leaf):
-                raise ValueError(f"{place or 'the text'} holds signs that are no letters")
+                raise ValueError(
+                    phrase("models.contains_characters_that_cannot_be", place=place or phrase("models.the_text"))
+                )
             if isinstance(leaf, int | float) and not abs(leaf) <= LARGEST:
-                raise ValueError(f"{place or 'the number'} is out of this world")
+                raise ValueError(phrase("models.is_far_out_of_range", place=place or phrase("models.the_number")))
         return given
 
 
-LARGEST = 1e15
+LARGEST = 10**15
 """Of any number in a body; what its field takes is said by the field."""
 
 
@@ -123,6 +126,12 @@ class Choice(Model):
     key: str
     name: str
     remark: str = ""
+
+
+def named(table: str, remarks: bool = False) -> list[Choice]:
+    """A list to choose from, by its table of phrases; with the remarks of the table beside it."""
+    beside = phrases(f"{table}_remark") if remarks else {}
+    return [Choice(key=key, name=name, remark=beside.get(key, "")) for key, name in phrases(table).items()]
 
 
 class Caution(Model):

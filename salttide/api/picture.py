@@ -9,6 +9,7 @@ from fastapi.responses import FileResponse
 
 from salttide.core.basics.dates import typed_day
 from salttide.core.basics.errors import InputError, NotFoundError
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words
 from salttide.files.apart import picture_apart
 from salttide.files.picture import ACCEPTED, LARGEST_BYTES, folder_of, keep_picture
@@ -77,7 +78,7 @@ async def add_picture(
     async for piece in request.stream():
         data += piece
         if len(data) > LARGEST_BYTES:
-            raise InputError("the picture is too large", field="file", accepted=ACCEPTED)
+            raise InputError(phrase("common.this_picture_is_too_large"), field="file", accepted=ACCEPTED)
     return await run_in_threadpool(keep_one, context(request), system_id, key, bytes(data), (subject, note, day))
 
 
@@ -95,7 +96,7 @@ def keep_one(ctx: Context, system_id: int, key: str, data: bytes, said: tuple[st
         return picture_store.add_picture(connection, item, key)
 
     kept = picture_store.picture(ctx.connection, ctx.command(key, act))
-    words = f"a picture of {subject or system.name} is kept"
+    words = phrase("picture.picture_of_saved", subject=subject or system.name)
     return PictureKept(command=key, words=words, picture=_shown(ctx, kept))
 
 
@@ -122,7 +123,7 @@ def _file(ctx: Context, picture_id: int, ending: str) -> FileResponse:
     item = picture_store.picture(ctx.connection, picture_id)
     path = folder_of(ctx.database.path) / f"{item.digest}{ending}"
     if not path.exists():
-        raise NotFoundError("the file of this picture is not there any more")
+        raise NotFoundError(phrase("picture.this_picture_file_no_longer"))
     return FileResponse(path, media_type="image/jpeg")
 
 

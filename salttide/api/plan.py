@@ -11,16 +11,18 @@ from fastapi import APIRouter, Response
 from pydantic import Field, TypeAdapter
 
 from salttide.core.basics.errors import InputError, NotFoundError, at_field
-from salttide.core.basics.number_text import show_number
+from salttide.core.basics.number_text import fraction, percent, show_number
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words, moment_words
-from salttide.core.estimate.forecast import Course, crossing, expect
+from salttide.core.estimate.forecast import Course, crossing, expect, matters
 from salttide.core.ledger.entries import Change, Dose
 from salttide.core.ledger.plan import Plan
 from salttide.core.overview.upcoming import WORKING_HOUR, Edit, Ref
-from salttide.core.planning.work_order import DoseWorkOrder, dose_event, job_words, routine_change
+from salttide.core.planning.dose_order import dose_order, dose_work
+from salttide.core.planning.work_order import DoseWorkOrder, dose_event, routine_change
 from salttide.core.science.parameters import FACTS, Parameter
 from salttide.core.science.units import show_difference, unit_of
-from salttide.core.system.additive_amount import read_mass_g, rises, too_much
+from salttide.core.system.additive_amount import read_mass_g, too_much
 from salttide.core.system.shelf import Additive
 from salttide.core.system.system import System
 from salttide.core.upkeep.rota import WATER_CHANGE, Book, Planned
@@ -31,9 +33,6 @@ from .models import Choice, Id, Model, Recorded, RequestModel, name_of
 
 router = APIRouter(prefix="/api/systems/{system_id}/plan", tags=["plan"])
 FARTHEST_DAYS = 366
-DOSE_MINUTES = 5.0
-MIN_TOLD = 0.01
-"""A part of less than this share of an instrument's scatter is not told."""
 
 
 class RefBody(RequestModel):
@@ -144,16 +143,18 @@ class PlanOffer(Model):
 
 
 @router.get("/offer")
-def offer(system_id: Id, ctx: In) -> PlanOffer:
+def options(system_id: Id, ctx: In) -> PlanOffer:
     """What can be planned in place."""
     system = ctx.stored.system(system_id)
     salt = ctx.household.ahead(system).salt
     return PlanOffer(
         today=ctx.today.isoformat(),
-        percent=round(system.schools.change_fraction * 100, 2),
+        percent=percent(system.methods.change_fraction),
         salt=salt.name if salt else "",
         additives=[
-            AdditiveChoice(id=one.id, name=one.name, measure="40 ml" if one.strength_g_l is not None else "4 g")
+            AdditiveChoice(
+                id=one.id, name=one.name, measure=phrase("plan.ml") if one.strength_g_l is not None else "4 g"
+            )
             for one in ctx.stored.additives
         ],
         parameters=[
@@ -209,49 +210,60 @@ def _event(ctx: Context, system: System, work: NewWork, field: str = "") -> Chan
     at = _evening(ctx, work.day)
     if work.kind == "dose":
         return dose_event(_dose(ctx, system, work, field), at)
-    largest = system.schools.largest_fraction * 100
+    largest = percent(system.methods.largest_fraction)
     if not 0 < work.percent <= largest:
         raise InputError(
-            f"the method's largest change is {show_number(largest, 0)} %",
+            phrase("plan.your_largest_usual_change_is", largest=show_number(largest, 0)),
             field=f"{field}percent",
-            accepted=f"above 0 to {show_number(largest, 0)} %; the Change place plans larger ones in steps",
+            accepted=phrase("plan.above_and_up_to_change_plans", largest=show_number(largest, 0)),
         )
     salt = ctx.household.ahead(system).salt
     if salt is None:
-        raise InputError("put a salt on the shelf first", field=f"{field}kind")
-    return routine_change(system, salt, at, work.percent / 100)
+        raise InputError(phrase("plan.put_a_salt_on_the_shelf"), field=f"{field}kind")
+    return routine_change(system, salt, at, fraction(work.percent))
 
 
 def _check_day(ctx: Context, day: date, field: str) -> None:
     if not ctx.today <= day <= ctx.today + timedelta(days=FARTHEST_DAYS):
-        raise InputError("choose a day from today on", field=field, accepted=f"{ctx.today.isoformat()} or later")
+        raise InputError(
+            phrase("common.choose_today_or_a_later_day"),
+            field=field,
+            accepted=phrase("common.today_or_later", today=ctx.today.isoformat()),
+        )
 
 
 def _additive(ctx: Context, number: int | None, field: str) -> Additive:
     for one in ctx.stored.additives:
         if one.id == number:
             return one
-    raise InputError("choose what is dosed", field=f"{field}additive_id", accepted="an additive on the shelf")
+    raise InputError(
+        phrase("plan.choose_what_to_dose"),
+        field=f"{field}additive_id",
+        accepted=phrase("plan.an_additive_from_the_shelf"),
+    )
 
 
 def _dose(ctx: Context, system: System, work: NewWork, field: str) -> DoseWorkOrder:
     additive = _additive(ctx, work.additive_id, field)
     mass = at_field(f"{field}amount", lambda: read_mass_g(work.amount, additive, ctx.keeper.habits))
-    raised = rises(additive, mass, system.volume_l)
-    amounts = {p: rise * system.volume_l for p, rise in raised.items()}
-    return DoseWorkOrder(additive.name, mass, amounts, formula=additive.formula)
+    return dose_order(system, additive, mass)
 
 
 def _doubts(ctx: Context, system: System, dose: Dose) -> Sequence[str]:
-    raised = {p: amount / system.volume_l for p, amount in dose.amounts.items()}
-    return too_much(system, raised, ctx.keeper.units)
+    return too_much(system, dose.raises(system.volume_l), ctx.keeper.units)
 
 
 def _strip(ctx: Context, system: System, parameter: Parameter, course: Course) -> TriedStrip:
     to_unit, band = unit_of(parameter, ctx.keeper.units).from_canonical, system.bands.get(parameter)
     zone = ctx.keeper.zone
     leaves = crossing(course.points, band, ctx.now) if band else None
-    said = TriedCrossing(leaves.at.astimezone(zone), f"leaves on {moment_words(leaves.at, zone)}") if leaves else None
+    said = (
+        TriedCrossing(
+            leaves.at.astimezone(zone), phrase("common.leaves_its_band_on_day", day=moment_words(leaves.at, zone))
+        )
+        if leaves
+        else None
+    )
     return TriedStrip(
         parameter,
         [TriedPoint(p.at.astimezone(zone), to_unit(p.value), to_unit(p.low), to_unit(p.high)) for p in course.points],
@@ -259,7 +271,7 @@ def _strip(ctx: Context, system: System, parameter: Parameter, course: Course) -
         [
             TriedPart(part.event.at.astimezone(zone), _part_words(ctx, parameter, course, part.at_once))
             for part in course.parts
-            if abs(part.at_once) > MIN_TOLD * FACTS[parameter].sd
+            if matters(parameter, part.at_once)
         ],
     )
 
@@ -275,17 +287,17 @@ def plan_dose(system_id: Id, body: WorkBody, ctx: In, key: Key) -> Recorded:
     """Put a dose on the rota. A change is planned by its own place, or by what that place offers."""
     system = ctx.stored.system(system_id)
     if body.kind != "dose":
-        raise InputError("a change is put on the rota as a plan of its own", field="kind", accepted="dose")
+        raise InputError(phrase("plan.plan_a_water_change_under_change"), field="kind", accepted="dose")
     _check_day(ctx, body.day, "day")
     job = _dose(ctx, system, body, "")
     doubts = _doubts(ctx, system, dose_event(job, ctx.now))
     if doubts and not body.although:
-        raise InputError(doubts[0], field="amount", accepted="less, or say that it is right")
+        raise InputError(doubts[0], field="amount", accepted=phrase("plan.a_smaller_dose_or_confirm_that"))
+    work = dose_work(body.day, job)
 
     def act(connection: sqlite3.Connection) -> dict[str, Any]:
-        name = f"Dose {job_words(job)}"
-        change_store.add_step(connection, system_id, key, body.day, "dose", name, DOSE_MINUTES, job)
-        return {"command": key, "words": f"{name}: {day_words(body.day)}"}
+        change_store.add_work(connection, system_id, key, [work])
+        return {"command": key, "words": f"{work.name}: {day_words(body.day)}"}
 
     return Recorded(**ctx.command(key, act))
 
@@ -297,8 +309,8 @@ def withdraw(system_id: Id, step_id: Id, ctx: In, key: Key) -> Recorded:
     def act(connection: sqlite3.Connection) -> dict[str, Any]:
         step = change_store.open_step(connection, step_id)
         if step.system_id != system_id:
-            raise NotFoundError(f"there is no planned step {step_id} here")
+            raise NotFoundError(phrase("plan.this_system_has_no_planned_step", number=step_id))
         change_store.withdraw_step(connection, step_id, key)
-        return {"command": key, "words": f"{step.name}: taken off the rota"}
+        return {"command": key, "words": phrase("plan.removed_from_the_rota", name=step.name)}
 
     return Recorded(**ctx.command(key, act))

@@ -11,6 +11,7 @@ from fastapi import APIRouter, Query, Response
 from pydantic import AwareDatetime, Field, TypeAdapter
 
 from salttide.core.basics.errors import DomainError, InputError
+from salttide.core.basics.phrases import phrase
 from salttide.core.ledger.entries import Reading
 from salttide.core.science.parameters import FACTS, Parameter, spoken
 from salttide.core.science.units import Unit, unit_of
@@ -59,21 +60,27 @@ def send(system_id: Id, body: ProbeBody, ctx: In, key: Key) -> Recorded:
     ctx.stored.system(system_id)
     possible, name = FACTS[body.parameter].possible, body.instrument.strip()
     if not name:
-        raise InputError("name the probe", field="instrument", accepted="1 to 60 characters")
+        raise InputError(phrase("probe.name_the_probe"), field="instrument", accepted=phrase("common.to_characters"))
     for place, reading in enumerate(body.readings):
         if not possible.holds(reading.value):
             raise DomainError(
                 spoken(body.parameter), reading.value, "", possible.low, possible.high, field=f"readings.{place}.value"
             )
         if reading.at > ctx.now + timedelta(minutes=5):
-            raise InputError("this moment is still to come", field=f"readings.{place}.at", accepted="up to now")
+            raise InputError(
+                phrase("probe.this_time_is_in_the_future"),
+                field=f"readings.{place}.at",
+                accepted=phrase("probe.up_to_now"),
+            )
         if reading.at < EARLIEST:
-            raise InputError("no probe wrote this early", field=f"readings.{place}.at", accepted="from 2000 on")
+            raise InputError(
+                phrase("probe.too_early_for_a_probe"), field=f"readings.{place}.at", accepted=phrase("probe.from_on")
+            )
     rows = [(int((reading.at - EPOCH).total_seconds()), reading.value) for reading in body.readings]
 
     def act(connection: sqlite3.Connection) -> dict[str, Any]:
         count = probe_store.add_probe_rows(connection, system_id, body.parameter, name, rows)
-        return {"command": key, "words": f"{count} readings of {name} kept"}
+        return {"command": key, "words": phrase("probe.readings_of_saved", count=count, name=name)}
 
     return Recorded(**ctx.command(key, act))
 
@@ -88,7 +95,9 @@ def stretches(
 ) -> Response:
     """Every series of a system between two moments, each in about so many points."""
     if not start < end:
-        raise InputError("the end lies before the start", field="end", accepted="a later moment")
+        raise InputError(
+            phrase("probe.the_end_is_before_the_start"), field="end", accepted=phrase("probe.a_later_moment")
+        )
     span = int((start - EPOCH).total_seconds()), int((end - EPOCH).total_seconds())
     known = probe_store.probe_series(ctx.connection, system_id)
     if not known:

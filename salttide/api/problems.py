@@ -8,40 +8,20 @@ from fastapi.responses import HTMLResponse
 from fastapi.routing import APIRoute
 
 from salttide.core.basics.errors import NotFoundError
+from salttide.core.basics.phrases import phrase, phrases
 
 from .errors import Problem
 
 router = APIRouter(prefix="/problems", include_in_schema=False)
-KINDS = {
-    "input": ("Not accepted", "A field holds what cannot be taken. What would be taken is said at the field."),
-    "number": ("Not a number", "A field wants a number, written as this keeper writes numbers."),
-    "unit": ("Unit not known here", "The unit does not belong to what is asked for. Those that do are listed."),
-    "scale": ("Another scale", "The value is on one scale where another is meant, such as pH on another scale."),
-    "ambiguous": ("Asked back", "It can be read in more than one way. Say which is meant; nothing is guessed."),
-    "domain": ("Out of range", "The number is outside what physics or the program allows. The range is given."),
-    "jot": ("Not understood", "A word cannot be read. Its place in the line, and what may stand there, are given."),
-    "rule": ("Against a rule", "It can be read and done, but would break a rule that keeps animals or people safe."),
-    "plan": ("No plan", "From what is known, no plan can be made. What is missing is said."),
-    "gate": ("Not yet", "A step at the tank may not be passed before what is listed is done."),
-    "not-found": ("Not found", "What is named does not exist, or not any more."),
-    "conflict": ("Not now", "It exists already, or was changed in the meantime."),
-    "damaged": ("Database damaged", "It is opened for reading only: take out what can be read, or restore a copy."),
-    "database": ("Database", "It refused: it is busy, full, read-only, or has a rule against the value."),
-    "body": ("Not accepted", "The request is not of the form that is taken here. The fields at fault are listed."),
-    "http": ("Not done", "The address or the method is not one of this program's."),
-    "host": ("Not this server", "The request names a server that this one is not set up to be."),
-    "fault": ("Fault", "Something went wrong inside the program. The reference number finds it in the log."),
-}  # fmt: skip
-"""Title and meaning by kind: the last part of a problem's `type`."""
 STATUSES = ("400", "404", "409", "413", "415", "422", "500", "503")
 
 
 @router.get("/{kind}")
 def page(kind: str) -> HTMLResponse:
     """What a kind of problem means. Raises NotFoundError."""
-    if kind not in KINDS:
-        raise NotFoundError("there is no such kind of problem")
-    title, meaning = map(escape, KINDS[kind])
+    if kind not in phrases("problems.title"):
+        raise NotFoundError(phrase("problems.no_such_kind"))
+    title, meaning = (escape(phrase(f"problems.{part}.{kind}")) for part in ("title", "meaning"))
     return HTMLResponse(f'<!doctype html><html lang="en"><title>{title}</title><h1>{title}</h1><p>{meaning}</p></html>')
 
 
@@ -68,7 +48,7 @@ def describe(app: FastAPI) -> None:
             for operation in ways.values():
                 answers = operation["responses"]
                 for status in (*STATUSES, "default"):
-                    answers[status] = {"description": "A problem, in words", "content": content}
+                    answers[status] = {"description": phrase("problems.in_words"), "content": content}
         return found
 
     app.openapi = described  # type: ignore[method-assign]

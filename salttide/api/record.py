@@ -8,12 +8,13 @@ from pydantic import Field
 
 from salttide.core.basics.errors import NotFoundError
 from salttide.core.basics.number_text import short, show_number
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import clock_words, moment_words
 from salttide.core.ledger.entries import Reading
 from salttide.core.science.amount import mass_text
 from salttide.core.science.parameters import Parameter
 from salttide.core.science.units import show
-from salttide.core.system.catalogue import happening, sight
+from salttide.core.system.catalogue import event_kind, sign
 from salttide.core.upkeep.task import task_words
 from salttide.store import change as change_store
 from salttide.store import handover as handover_store
@@ -80,8 +81,10 @@ def _reading(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
 
 
 def _change(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
-    source = f", water of {row['source']}" if row["source"] else ""
-    return "Water change", f"{show_number(row['out_l'], 1)} L out, {show_number(row['in_l'], 1)} L in{source}"
+    source = phrase("record.water_of", system=row["source"]) if row["source"] else ""
+    return phrase("record.water_change"), phrase(
+        "record.l_out_l_in", out=show_number(row["out_l"], 1), back=show_number(row["in_l"], 1), source=source
+    )
 
 
 def _dose(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
@@ -90,34 +93,44 @@ def _dose(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
 
 def _care(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
     name = task_words(row["task"], rota_store.own_names(ctx.connection))
-    return name, f"skipped: {row['reason']}" if row["skipped"] else "done"
+    return name, phrase("record.skipped", row=row["reason"]) if row["skipped"] else "done"
 
 
 def _look(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
-    found = [sight(*text.split("/")).words for text in (row["sights"] or "").split()]
-    return "Look-round", "; ".join([*found, row["note"]] if row["note"] else found) or "nothing to note"
+    found = [sign(*text.split("/")).words for text in (row["signs"] or "").split()]
+    return phrase("record.visual_check"), "; ".join([*found, row["note"]] if row["note"] else found) or phrase(
+        "common.nothing_to_note"
+    )
 
 
 def _happening(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
-    return f"Happened: {happening(row['happened']).name}", row["note"]
+    return phrase("record.happened", name=event_kind(row["happened"]).name), row["note"]
 
 
 def _top_off(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
     held = json.loads(row["holds"])
-    what = "fresh water" if not held else "salt water" if Parameter.SALINITY in held else "limewater"
-    return "Top-off", f"{show_number(row['litres'], 1)} L of {what}"
+    what = (
+        phrase("record.fresh_water")
+        if not held
+        else phrase("record.salt_water")
+        if Parameter.SALINITY in held
+        else "limewater"
+    )
+    return "Top-off", phrase("record.l_of", litres=show_number(row["litres"], 1), what=what)
 
 
 def _feed(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
-    return f"Fed {row['food']}", f"{short(row['portions'])} portions, {short(row['grams'])} g"
+    return phrase("record.fed", row=row["food"]), phrase(
+        "record.portions_g", portions=short(row["portions"]), grams=short(row["grams"])
+    )
 
 
 def _evaporation(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
-    return "Evaporated", f"{show_number(row['evaporated_l'], 1)} L, not topped off"
+    return "Evaporated", phrase("record.l_not_topped_off", litres=show_number(row["evaporated_l"], 1))
 
 
 def _harvest(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
-    return f"Harvested {row['harvested']}", f"{short(row['harvested_g'])} g"
+    return phrase("record.harvested", row=row["harvested"]), f"{short(row['harvested_g'])} g"
 
 
 _WORDS = {
@@ -134,31 +147,31 @@ _WORDS = {
 }
 
 
-@router.post("/record/{command}/void")
-def take_back(command: str, ctx: In, key: Key) -> Recorded:
+@router.post("/record/{command}/undo")
+def undo(command: str, ctx: In, key: Key) -> Recorded:
     """Take back all that one command did: its entries, which stay in the ledger, and the steps it planned."""
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         count = ledger_store.void(connection, command, key, ctx.now)
-        count += change_store.take_back_plan(connection, command, key)
+        count += change_store.undo_plan(connection, command, key)
         count += system_store.restore_setup(connection, command, ctx.now)
         handover_store.report_untaken(connection, command)
         rota_store.restore_placings(connection, command, key)
         if not count:
-            raise NotFoundError("nothing is left to take back: it was taken back already, or never recorded")
-        return {"command": key, "words": f"{count} taken back"}
+            raise NotFoundError(phrase("record.nothing_to_undo_it_was_undone"))
+        return {"command": key, "words": phrase("record.undone", count=count)}
 
     return Recorded(**ctx.command(key, act))
 
 
-@router.post("/record/entries/{entry_id}/void")
-def take_back_one(entry_id: Id, ctx: In, key: Key) -> Recorded:
+@router.post("/record/entries/{entry_id}/undo")
+def undo_entry(entry_id: Id, ctx: In, key: Key) -> Recorded:
     """Take back one entry alone; it stays in the ledger."""
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         if not ledger_store.void_one(connection, entry_id, key, ctx.now):
-            raise NotFoundError("nothing is left to take back: it was taken back already, or never recorded")
-        return {"command": key, "words": "1 taken back"}
+            raise NotFoundError(phrase("record.nothing_to_undo_it_was_undone"))
+        return {"command": key, "words": phrase("record.undone_2")}
 
     return Recorded(**ctx.command(key, act))
 
@@ -172,6 +185,6 @@ def correct(entry_id: Id, body: CorrectBody, ctx: In, key: Key) -> Recorded:
         value = ctx.typed(old.parameter, body.text, "text")
         new = Reading(old.at, old.parameter, value, old.sd, old.instrument, note=old.note)
         ledger_store.correct(connection, entry_id, new, key, ctx.now)
-        return {"command": key, "words": f"{name_of(old.parameter)} corrected"}
+        return {"command": key, "words": phrase("record.corrected", parameter=name_of(old.parameter))}
 
     return Recorded(**ctx.command(key, act))

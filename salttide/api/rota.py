@@ -10,6 +10,7 @@ from pydantic import Field
 
 from salttide.core.basics.errors import InputError, NotFoundError, at_field
 from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words
 from salttide.core.basics.quantities import Kind, parse_quantity
 from salttide.core.ledger.entries import Care, Change, Dose
@@ -83,13 +84,13 @@ def rota(ctx: In, days: int = Query(14, ge=1, le=42)) -> Rota:
     return rota_shown(ctx, days)
 
 
-@router.post("/rota/even-out", status_code=201)
-def even_out(ctx: In, key: Key) -> Recorded:
+@router.post("/rota/rebalance", status_code=201)
+def rebalance(ctx: In, key: Key) -> Recorded:
     """Place everything anew that the keeper did not fix, for the evenest weeks."""
 
     def act(connection: sqlite3.Connection) -> dict[str, Any]:
         moved, count = ctx.household.replan(connection, from_scratch=True)
-        return {"command": key, "words": f"the weeks are evened out: {moved} of {count} moved"}
+        return {"command": key, "words": phrase("rota.workload_balanced_of_tasks_moved", moved=moved, count=count)}
 
     return Recorded(**ctx.command(key, act))
 
@@ -100,7 +101,7 @@ def done(system_id: Id, body: DoneBody, ctx: In, key: Key) -> Recorded:
     item = _occurrence(ctx, system_id, body)
     no_refill(item)
     if item.task == WATER_CHANGE and item.step_id is not None:
-        raise InputError("a planned change is finished at the tank, step by step", field="step_id")
+        raise InputError(phrase("rota.finish_a_planned_water_change_at"), field="step_id")
     care = _care(ctx, item, body)
     moved = moved_by(ctx, system_id, item, body.changed)
 
@@ -114,7 +115,7 @@ def done(system_id: Id, body: DoneBody, ctx: In, key: Key) -> Recorded:
         else:
             keep_care(ctx, connection, system_id, item, care, key, moved)
 
-    return rota_command(ctx, key, f"{_said(item)}: done", act)
+    return rota_command(ctx, key, phrase("common.name_done", name=_said(item)), act)
 
 
 def moved_by(
@@ -159,7 +160,9 @@ def _care(ctx: Context, item: Occurrence, body: DoneBody) -> Care:
     known = item.kind.records if item.kind else ()
     unknown = [name for name in body.found if name not in known]
     if unknown:
-        raise InputError("this is not found with this task", field=f"found.{unknown[0]}", accepted=", ".join(known))
+        raise InputError(
+            phrase("rota.this_task_has_no_such_observation"), field=f"found.{unknown[0]}", accepted=", ".join(known)
+        )
     found = {name: read_found(name, text, sign) for name, text in body.found.items() if text.strip()}
     took = item.minutes if minutes is None else minutes
     return Care(ctx.now, item.task, took, timed=minutes is not None, zone=body.zone or item.zone, found=found)
@@ -171,7 +174,7 @@ def took_minutes(ctx: Context, text: str) -> float | None:
         return None
     minutes = at_field("minutes", lambda: parse_quantity(text, Kind.TIME, ctx.keeper.habits, "min").value)
     if not 0 < minutes <= 600:
-        raise InputError("how long it took: 1 to 600 min", field="minutes", accepted="1 to 600 min")
+        raise InputError(phrase("rota.how_long_did_it_take_to"), field="minutes", accepted=phrase("rota.to_min"))
     return minutes
 
 
@@ -187,7 +190,7 @@ def skip(system_id: Id, body: SkipBody, ctx: In, key: Key) -> Recorded:
     """Skip an occurrence; the next one counts from today."""
     reason = body.reason.strip()
     if len(reason) < 3:
-        raise InputError("say why, in a few words: it is kept in the record", field="reason", accepted="a reason")
+        raise InputError(phrase("common.say_why_in_a_few_words"), field="reason", accepted=phrase("common.a_reason"))
     item = _occurrence(ctx, system_id, body)
     no_refill(item)
 
@@ -198,7 +201,7 @@ def skip(system_id: Id, body: SkipBody, ctx: In, key: Key) -> Recorded:
             change_store.open_step(connection, item.step_id)
             change_store.finish_step(connection, item.step_id, key)
 
-    return rota_command(ctx, key, f"{_said(item)}: skipped", act)
+    return rota_command(ctx, key, phrase("rota.skipped", name=_said(item)), act)
 
 
 @router.post("/systems/{system_id}/care/move")
@@ -207,11 +210,15 @@ def move(system_id: Id, body: MoveBody, ctx: In, key: Key) -> Recorded:
     item = _occurrence(ctx, system_id, body)
     no_refill(item)
     if body.day is None and item.step_id is not None:
-        raise InputError("a planned step has a day", field="day", accepted=f"{ctx.today.isoformat()} or later")
+        raise InputError(
+            phrase("rota.a_planned_step_needs_a_day"),
+            field="day",
+            accepted=phrase("common.today_or_later", today=ctx.today.isoformat()),
+        )
     if body.day is not None:
         _check_move(ctx, system_id, item, body.day, "day")
-    left = "in one piece again" if item.piece == Piece.REST else "left to the rota"
-    words = f"moved to {day_words(body.day)}" if body.day else left
+    left = phrase("rota.in_one_piece_again") if item.piece == Piece.REST else phrase("rota.the_rota_chooses_the_day")
+    words = phrase("rota.moved_to", day=day_words(body.day)) if body.day else left
     return rota_command(ctx, key, f"{_said(item)}: {words}", lambda c: _put(c, system_id, item, body.day))
 
 
@@ -231,14 +238,18 @@ def _check_move(
     """Refuse a day that is past or too far, and one whose work must not share a day with it."""
     today = ctx.today
     if not today <= day <= today + timedelta(days=365):
-        raise InputError("choose a day from today on", field=field, accepted=f"{today.isoformat()} or later")
+        raise InputError(
+            phrase("common.choose_today_or_a_later_day"),
+            field=field,
+            accepted=phrase("common.today_or_later", today=today.isoformat()),
+        )
     system = ctx.stored.system(system_id)
     apart = set(tasks()[item.task].never_with) if item.task in tasks() else set()
     for other in ctx.household.outlook(system, max(1, (day - today).days)).occurrences:
         theirs = set(other.kind.never_with) if other.kind else set()
         if other.day == day and (other.task in apart or item.task in theirs):
-            words = f"“{other.name}” is on {day_words(day)}, and the two must not share a day"
-            raise InputError(words, field=field, accepted="another day, or move that one first")
+            words = phrase("rota.is_on_and_the_two_must", name=other.name, day=day_words(day))
+            raise InputError(words, field=field, accepted=phrase("rota.another_day_or_move_that_one"))
 
 
 @router.post("/systems/{system_id}/care/split")
@@ -247,16 +258,30 @@ def split(system_id: Id, body: SplitBody, ctx: In, key: Key) -> Recorded:
     item = _occurrence(ctx, system_id, body)
     no_refill(item)
     if item.step_id is not None or item.piece is not None:
-        raise InputError("this cannot be split further", field="task", accepted="a task of the rota, once")
+        raise InputError(
+            phrase("rota.this_cannot_be_split_further"), field="task", accepted=phrase("rota.a_task_of_the_rota_that")
+        )
     first = took_minutes(ctx, body.minutes) or 0.0
     if not 1 <= first <= item.minutes - 1:
-        accepted = f"1 to {show_number(item.minutes - 1, 0)} min"
-        raise InputError(f"how long the first part takes: {accepted}", field="minutes", accepted=accepted)
+        accepted = phrase("rota.to_min_2", minutes=show_number(item.minutes - 1, 0))
+        raise InputError(
+            phrase("rota.how_long_the_first_part_takes", accepted=accepted), field="minutes", accepted=accepted
+        )
     if body.day == item.day:
-        raise InputError("the rest stands on another day", field="day", accepted=f"not {day_words(item.day)}")
+        raise InputError(
+            phrase("rota.choose_another_day_for_the_rest"),
+            field="day",
+            accepted=phrase("rota.not", day=day_words(item.day)),
+        )
     _check_move(ctx, system_id, item, body.day, "day")
     parts = Split(first, body.day)
-    words = f"{item.name}: {show_number(first, 0)} min {day_words(item.day)}, the rest on {day_words(body.day)}"
+    words = phrase(
+        "rota.min_on_the_rest_on",
+        name=item.name,
+        first=show_number(first, 0),
+        day=day_words(item.day),
+        later=day_words(body.day),
+    )
     return rota_command(ctx, key, words, lambda c: rota_store.split_care(c, system_id, item.task, item.due, parts))
 
 
@@ -267,7 +292,9 @@ def swap(system_id: Id, body: SwapBody, ctx: In, key: Key) -> Recorded:
     no_refill(one)
     no_refill(other)
     if one.day == other.day:
-        raise InputError("both stand on the same day already", field="other", accepted="one on another day")
+        raise InputError(
+            phrase("rota.both_are_on_the_same_day"), field="other", accepted=phrase("rota.one_on_another_day")
+        )
     _check_move(ctx, system_id, one, other.day, "one")
     _check_move(ctx, body.other_system_id, other, one.day, "other")
 
@@ -275,7 +302,7 @@ def swap(system_id: Id, body: SwapBody, ctx: In, key: Key) -> Recorded:
         _put(connection, system_id, one, other.day)
         _put(connection, body.other_system_id, other, one.day)
 
-    words = f"{one.name} to {day_words(other.day)}, {other.name} to {day_words(one.day)}"
+    words = phrase("rota.to_to", one=one.name, day=day_words(other.day), other=other.name, other_day=day_words(one.day))
     return rota_command(ctx, key, words, act)
 
 
@@ -283,8 +310,8 @@ def _check_day(connection: sqlite3.Connection, step: change_store.StoredStep, da
     """Two steps of one plan on one day would move the water further than its daily limit."""
     others = change_store.steps_of_plan(connection, step.plan)
     if any(other.id != step.id and other.day == day for other in others):
-        words = f"another step of this plan stands on {day_words(day)}: both on one day would pass the daily limit"
-        raise InputError(words, field="day", accepted="a day without another step of this plan")
+        words = phrase("rota.another_step_of_this_plan_is", day=day_words(day))
+        raise InputError(words, field="day", accepted=phrase("rota.a_day_without_another_step_of"))
 
 
 def check_not_too_soon(ctx: Context, step: change_store.StoredStep) -> None:
@@ -298,8 +325,8 @@ def check_not_too_soon(ctx: Context, step: change_store.StoredStep) -> None:
         or ctx.household.day_of(given.at) != ctx.today
     ):
         return
-    words = f"a step of this plan was done today: the next is for {day_words(day)}, or the daily limit would be passed"
-    raise InputError(words, field="step_id", accepted=f"{day_words(day)} or later")
+    words = phrase("rota.a_step_of_this_plan_was", day=day_words(day))
+    raise InputError(words, field="step_id", accepted=phrase("rota.or_later", day=day_words(day)))
 
 
 def _on_course(ctx: Context, system_id: int, step: change_store.StoredStep) -> None:
@@ -309,7 +336,7 @@ def _on_course(ctx: Context, system_id: int, step: change_store.StoredStep) -> N
     system = ctx.stored.system(system_id)
     if off_course(ctx.household.ahead(system).doses, ctx.household.ledger(system)):
         raise InputError(
-            "a test disagrees with this correction: test again and plan it anew under Dosing, or skip it with a reason",
+            phrase("rota.a_test_disagrees_with_this"),
             field="step_id",
         )
 
@@ -318,7 +345,7 @@ def no_refill(item: Occurrence, field: str = "task") -> None:
     """A refill follows from what is in its container; it is recorded there, with its label confirmed."""
     if item.task == REFILL:
         raise InputError(
-            "a refill follows from what is left in the container: fill it whenever you like, under Dosing, Containers",
+            phrase("rota.a_refill_is_due_by_what"),
             field=field,
         )
 
@@ -333,4 +360,4 @@ def occurrence_of(ctx: Context, system_id: int, task: str, due: date, step_id: i
     for item in ctx.household.outlook(system, 60).occurrences:
         if item.task == task and item.step_id == step_id and (step_id or item.due == due):
             return item
-    raise NotFoundError("this task is not on the rota any more: it was done, skipped or moved meanwhile", field="task")
+    raise NotFoundError(phrase("rota.this_task_is_no_longer_on"), field="task")

@@ -4,6 +4,7 @@ import sqlite3
 from collections.abc import Callable, Iterable, Mapping
 from datetime import timedelta
 
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import capital, day_words
 from salttide.core.overview.state import SystemState
 from salttide.core.runbook.file import runbook_keys
@@ -153,7 +154,9 @@ def task_shown(system: System, item: Occurrence, placed: str = "") -> Task:
     """An occurrence with all that can be asked about it."""
     kind = item.kind
     window = (
-        f"{day_words(item.earliest)} to {day_words(item.latest)}" if item.earliest < item.latest else "that day only"
+        f"{day_words(item.earliest)} to {day_words(item.latest)}"
+        if item.earliest < item.latest
+        else phrase("rota_shown.that_day_only")
     )
     return Task(
         task=item.task,

@@ -8,6 +8,7 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.errors import InputError
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import counted, day_words, listed
 from salttide.core.ledger.entries import Care
 from salttide.core.overview.state import SystemState
@@ -88,7 +89,11 @@ def day_round(ctx: In, day: date | None = None) -> DayRound:
     """The round of a day; today's where none is named."""
     chosen = day or ctx.today
     if not ctx.today <= chosen <= ctx.today + timedelta(days=41):
-        raise InputError("choose one of the next six weeks", field="day", accepted=f"{ctx.today.isoformat()} or later")
+        raise InputError(
+            phrase("rounds.choose_one_of_the_next_six"),
+            field="day",
+            accepted=phrase("common.today_or_later", today=ctx.today.isoformat()),
+        )
     views, (placing, room) = ctx.household.views, ctx.household.schedule
     work = {
         i: [item for item in moved_to(i, v.occurrences, placing.days) if item.day == chosen] for i, v in views.items()
@@ -119,7 +124,7 @@ def _kit(ctx: Context, views: Mapping[int, SystemState], rounds: dict[int, Round
 
 def _remark(asked: Sequence[tuple[str, KitLine]]) -> str:
     amounts = {name: line.amount for name, line in asked if line.amount}
-    told = listed([f"{amount} for {name}" for name, amount in amounts.items()])
+    told = listed([phrase("rounds.for", amount=amount, name=name) for name, amount in amounts.items()])
     return "; ".join(part for part in (told, asked[0][1].why) if part)
 
 
@@ -151,7 +156,7 @@ def _task(system: System, one: Round, each: RoundTask, placed: str) -> RoundTask
         **task_shown(system, each.item, placed).model_dump(),
         starts=round(each.starts),
         note=each.note,
-        beside=f"meanwhile: {listed(others)}" if others else "",
+        beside=phrase("rounds.meanwhile", others=listed(others)) if others else "",
         planned=each.item.step_id is not None,
     )
 
@@ -173,7 +178,7 @@ def finish(body: FinishBody, ctx: In, key: Key) -> Recorded:
             care = Care(ctx.now, item.task, share, timed=took is not None, zone=item.zone)
             keep_care(ctx, connection, system_id, item, care, key, change)
 
-    return rota_command(ctx, key, f"{counted(len(items), 'task')} done", act)
+    return rota_command(ctx, key, phrase("rounds.done", words=counted(len(items), "task")), act)
 
 
 def _item(ctx: Context, one: FinishedTask, number: int) -> Occurrence:

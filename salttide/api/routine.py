@@ -3,12 +3,14 @@
 from fastapi import APIRouter
 
 from salttide.core.basics.errors import PlanError, check_range
-from salttide.core.basics.number_text import show_number
+from salttide.core.basics.number_text import fraction, show_number
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import listed
 from salttide.core.ledger.entries import Change
-from salttide.core.ledger.stock import salt_a_week_g
+from salttide.core.ledger.stock import month_of_changes
 from salttide.core.planning.done_change import usual_salt
 from salttide.core.planning.work_order import routine_change
+from salttide.core.science.amount import kilograms_text
 from salttide.core.science.dilution import Routine, RoutineOutcome, compare_routines
 from salttide.core.science.mix import SaltMix
 from salttide.core.science.parameters import Parameter, Span
@@ -74,7 +76,7 @@ def routines(system_id: Id, body: RoutinesBody, ctx: In) -> RoutinesAnswer:
     salts = ctx.stored.salts
     salt = usual_salt(salts, body.salt_id or ctx.keeper.salt_id)
     if salt is None:
-        raise PlanError("Put a salt on the shelf first.", field="salt_id")
+        raise PlanError(phrase("routine.put_a_salt_on_the_shelf"), field="salt_id")
     changes = [routine_change(system, salt, ctx.now, one.fraction) for one in pair]
     view = ctx.household.waters(system)
     net = view.net(view.present)
@@ -92,21 +94,22 @@ def routines(system_id: Id, body: RoutinesBody, ctx: In) -> RoutinesAnswer:
             for change, asked in zip(changes, (body.first, body.second), strict=True)
         ],
         rows=rows,
-        note=f"Nothing is known to move by itself: {listed(still)}." if still else "",
+        note=phrase("routine.steady_as_far_as_the_readings", parameters=listed(still)) if still else "",
     )
 
 
 def _takes(salt: SaltMix, change: Change, every_days: int) -> str:
     """Water and salt of a routine in a month of thirty days."""
-    litres = change.in_l * 30 / every_days
-    kilograms = salt_a_week_g(salt, [(change, every_days)]) * 30 / 7 / 1000
-    return f"{show_number(litres, 0)} L and {show_number(kilograms, 2)} kg {salt.name} a month"
+    litres, mass_g = month_of_changes(salt, change, every_days)
+    return phrase(
+        "routine.l_and_a_month", litres=show_number(litres, 0), mass=kilograms_text(mass_g, 2), salt=salt.name
+    )
 
 
 def _read(one: RoutineBody, name: str) -> Routine:
     check_range("size", one.percent, "%", 1, 95, field=f"{name}.percent")
-    check_range("days between", one.every_days, "days", 1, 90, field=f"{name}.every_days")
-    return Routine(one.percent / 100, one.every_days)
+    check_range(phrase("routine.days_between"), one.every_days, "days", 1, 90, field=f"{name}.every_days")
+    return Routine(fraction(one.percent), one.every_days)
 
 
 def _row(
@@ -120,7 +123,7 @@ def _row(
         band=band_shown(parameter, band, ctx.keeper.units),
         first=first,
         second=second,
-        remark="" if moves else "by changes alone",
+        remark="" if moves else phrase("routine.by_changes_alone"),
     )
 
 

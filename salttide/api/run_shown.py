@@ -1,18 +1,19 @@
 """How work at the tank is shown: its open steps, timers, clocks, and what can go wrong just now."""
 
 from collections.abc import Mapping
-from datetime import datetime, timedelta
+from datetime import datetime
 
 from salttide.core.basics.errors import NotFoundError
 from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrases import phrase
 from salttide.core.planning.match import GatePart
 from salttide.core.runbook.answer import gate_lines, outcome
 from salttide.core.runbook.context import RunWork, setting_of
+from salttide.core.runbook.counting import counting_of
 from salttide.core.runbook.file import runbook
 from salttide.core.runbook.finish import difference_words, finds_of
 from salttide.core.runbook.steps import (
     Answer,
-    CountAim,
     Counted,
     Progress,
     Runbook,
@@ -121,7 +122,7 @@ class TroubleShown(Model):
     title: str
     first: str
     meanwhile: str
-    bears: str
+    tolerates: str
     then: str
     caution: Caution | None
 
@@ -275,7 +276,7 @@ def _ready(
     if step.waits and (state.ends is None or at < state.ends):
         return False
     if litres is not None:
-        return litres.total >= litres.target - 0.05
+        return state.counted_up(litres.target)
     return all(line.met for line in gate) and (step.optional or all(item.ticked for item in items))
 
 
@@ -322,7 +323,9 @@ def _troubles(book: Runbook, setting: RunbookContext, now: Progress) -> list[Tro
 
 
 def _trouble(trouble: Trouble, setting: RunbookContext) -> TroubleShown:
-    texts = {name: getattr(trouble, name).format(**setting.slots) for name in ("first", "meanwhile", "bears", "then")}
+    texts = {
+        name: getattr(trouble, name).format(**setting.slots) for name in ("first", "meanwhile", "tolerates", "then")
+    }
     return TroubleShown(
         key=trouble.key,
         title=trouble.title,
@@ -343,7 +346,9 @@ def _gate(work: RunWork, setting: RunbookContext, state: StepState) -> list[Meas
         one.correction = one.correction or line.correction
     if state.step.gate and Parameter.ALKALINITY not in found:
         one = found.setdefault(Parameter.ALKALINITY, _measure(Parameter.ALKALINITY, state, units))
-        one.parts.append(GateWords(part=GatePart.SYSTEM, met=True, words="not asked for: the batch was not dosed"))
+        one.parts.append(
+            GateWords(part=GatePart.SYSTEM, met=True, words=phrase("run_shown.not_needed_the_batch_was_not"))
+        )
     return list(found.values())
 
 
@@ -361,13 +366,8 @@ def _measure(parameter: Parameter, state: StepState, units: UnitChoice) -> Measu
 
 
 def _litres(setting: RunbookContext, state: StepState, now: Progress) -> Litres:
-    aim: CountAim = setting.counts[state.step.count] if state.step.count else CountAim(0, 1)
-    drained = now.counted(Counted.OUT)
-    target = drained if state.step.count == Counted.IN and drained > 0 else aim.litres
-    left = max(0.0, target - state.total_l)
-    straight = setting.holds("straight") and state.step.count == Counted.OUT
-    by_l = left if straight else aim.by_l
-    bucket = min(by_l, left) if left > 0.05 else aim.by_l
+    counting = counting_of(setting, state, now)
+    aim, target, bucket = counting.aim, counting.target_l, counting.next_l
     return Litres(
         what=state.step.count or Counted.OUT,
         total=state.total_l,
@@ -378,13 +378,8 @@ def _litres(setting: RunbookContext, state: StepState, now: Progress) -> Litres:
         bucket_text=show_number(bucket, 1),
         count=len(state.litres),
         mark=f"{show_number(aim.mark_cm, 1)} cm" if aim.mark_cm and state.step.count == Counted.OUT else "",
-        straight=straight,
+        straight=counting.straight,
     )
-
-
-def minutes_between(start: datetime, end: datetime) -> float:
-    """Minutes from a moment to another."""
-    return (end - start) / timedelta(minutes=1)
 
 
 def answers_since(said: list[Answer], seen: int | None) -> Mapping[str, list[Answer]]:

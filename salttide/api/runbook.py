@@ -6,8 +6,10 @@ from dataclasses import replace
 from fastapi import APIRouter
 from pydantic import Field
 
+from salttide.core.basics.dates import minutes_between
 from salttide.core.basics.errors import ConflictError, InputError, NotFoundError, RuleError
 from salttide.core.basics.number_text import DecimalSign
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words
 from salttide.core.planning.batch import BatchEvent, BatchKind, BatchWorkOrder, Phase
 from salttide.core.planning.work_order import ChangeWorkOrder
@@ -39,7 +41,7 @@ from salttide.store import system as system_store
 from .context import Context, In, Key
 from .models import Id, Model, RequestModel
 from .rota import check_not_too_soon
-from .run_shown import RunAnswer, answers_since, minutes_between, run_shown
+from .run_shown import RunAnswer, answers_since, run_shown
 
 router = APIRouter(prefix="/api", tags=["runbook"])
 
@@ -108,12 +110,14 @@ def start(body: StartBody, ctx: In, key: Key) -> RunAnswer:
         if body.batch_id:
             return _start_batch(ctx, connection, body.batch_id)
         if body.system_id is None:
-            raise InputError("say what to work on", field="step_id", accepted="a step, a batch or a system")
+            raise InputError(
+                phrase("runbook.say_what_to_work_on"), field="step_id", accepted=phrase("runbook.a_step_a_batch_or_a")
+            )
         if body.runbook not in runbook_keys() or runbook(body.runbook).subject != Subject.SYSTEM:
-            raise InputError("this is no runbook for a system as it is", field="runbook")
+            raise InputError(phrase("runbook.this_runbook_needs_planned_work"), field="runbook")
         system = system_store.system(connection, body.system_id)
         if body.task and (body.task not in tasks() or tasks()[body.task].runbook != body.runbook):
-            raise InputError("this runbook is not that task's", field="task")
+            raise InputError(phrase("runbook.this_runbook_belongs_to_another"), field="task")
         service = system_store.service(connection, body.system_id)
         water = ctx.household.waters(system).water
         job = tank_job(system, runbook(body.runbook), water, ctx.keeper.units, service, body.task)
@@ -127,17 +131,20 @@ def _start_batch(ctx: Context, connection: sqlite3.Connection, batch_id: int) ->
     batch = batch_store.batch(connection, batch_id)
     under_way = any(run.batch_id == batch_id for run in run_store.open_runs(connection))
     if not under_way and batch.state.phase != Phase.PLANNED:
-        raise RuleError(f"{batch.name} is {batch.state.phase.value}: it is not mixed again.", field="batch_id")
+        raise RuleError(
+            phrase("runbook.is_it_cannot_be_mixed_again", batch=batch.name, phase=batch.state.phase.value),
+            field="batch_id",
+        )
     return run_store.start(connection, "mix_batch", batch.job, ctx.now)
 
 
 def _start_step(ctx: Context, connection: sqlite3.Connection, step_id: int) -> int:
     step = change_store.open_step(connection, step_id)
     if step.kind != "change":
-        raise InputError("this step is a dose: record it as done on the rota", field="step_id")
+        raise InputError(phrase("runbook.this_step_is_a_dose_tick"), field="step_id")
     if step.day > ctx.today:
         raise RuleError(
-            f"This change is planned for {day_words(step.day)}: move it to today first, if today is right.",
+            phrase("runbook.this_change_is_planned_for_move", day=day_words(step.day)),
             field="step_id",
         )
     book = "near_total" if step.job.near_total else "water_change"
@@ -156,8 +163,7 @@ def _from_its_batch(connection: sqlite3.Connection, step: change_store.StoredSte
     if step.job.batch_id or not found:
         return step.job
     batch, portion = found[0]
-    share = portion.batch_l / portion.litres
-    return replace(step.job, batch_id=batch.id, batch_share=share, water_name=batch.name)
+    return replace(step.job, batch_id=batch.id, batch_share=portion.batch_share, water_name=batch.name)
 
 
 @router.get("/runs/{run_id}")
@@ -167,7 +173,7 @@ def get_run(run_id: Id, ctx: In) -> RunAnswer:
 
 
 @router.post("/runs/{run_id}/answers", status_code=201)
-def say(run_id: Id, body: AnswerBody, ctx: In, key: Key) -> RunAnswer:
+def submit_answer(run_id: Id, body: AnswerBody, ctx: In, key: Key) -> RunAnswer:
     """Give one answer. The last one finishes the work and writes the record in the same transaction."""
 
     def act(connection: sqlite3.Connection) -> bool:
@@ -208,7 +214,7 @@ def _said_already(now: Progress, state: StepState | None, said: list[Answer], an
         theirs = [one for one in answers_since(said, seen).get(answer.step, []) if one.kind in _ONCE]
         if theirs:
             raise ConflictError(
-                f"Meanwhile somebody counted here: {state.total_l:g} L in all. Look whether yours is in it.",
+                phrase("runbook.somebody_else_counted_in_the", total=state.total_l),
                 field="value",
             )
     return False
@@ -244,7 +250,7 @@ def _batch_of(connection: sqlite3.Connection, work: RunWork) -> batch_store.Stor
 def abandon(run_id: Id, body: AbandonBody, ctx: In, key: Key) -> RunAnswer:
     """End the work before its end, with a reason. What was done so far is written to the record."""
     if len(body.reason.strip()) < 3:
-        raise InputError("say why, in a few words: it is kept in the record", field="reason", accepted="a reason")
+        raise InputError(phrase("common.say_why_in_a_few_words"), field="reason", accepted=phrase("common.a_reason"))
 
     def act(connection: sqlite3.Connection) -> bool:
         run = run_store.open_run(connection, run_id)
@@ -276,7 +282,7 @@ def _write(ctx: Context, connection: sqlite3.Connection, run: run_store.Run, now
 def _use_batch(ctx: Context, connection: sqlite3.Connection, job: ChangeWorkOrder, litres: float, key: str) -> None:
     batch = _batch_of(connection, job)
     if batch and litres and batch.state.litres:
-        poured = min(litres * job.batch_share, batch.state.litres)
+        poured = job.from_batch_l(litres, batch.state.litres)
         used = BatchEvent(ctx.now, BatchKind.USED, poured, system_id=job.system_id)
         batch_store.record(connection, batch, [used], ctx.today, key)
 
@@ -290,9 +296,8 @@ def _finish(
         change_store.open_step(connection, run.step_id)
         change_store.finish_step(connection, run.step_id, key)
     if run.system_id and not rehearsed(runbook(run.runbook), run.work):
-        for follow, look in follow_ups_of(runbook(run.runbook), setting, ctx.now):
-            day = ctx.household.day_of(look.due_at)
-            change_store.add_step(connection, run.system_id, key, day, "look", follow.name, 5.0, look)
+        follow_ups = follow_ups_of(runbook(run.runbook), setting, ctx.now, ctx.keeper.zone)
+        change_store.add_work(connection, run.system_id, key, follow_ups)
     run_store.end(connection, run.id, ctx.now)
 
 
@@ -317,6 +322,8 @@ def _read(
 
 def _measured(units: UnitChoice, body: AnswerBody, sign: DecimalSign) -> float:
     if body.item not in set(Parameter):
-        raise InputError("name what was measured", field="item", accepted="such as temperature")
+        raise InputError(
+            phrase("runbook.say_what_was_measured"), field="item", accepted=phrase("runbook.such_as_temperature")
+        )
     parameter = Parameter(body.item)
     return parse_measurement(parameter, body.text, unit_of(parameter, units).key, sign)

@@ -9,7 +9,9 @@ from pydantic import Field
 
 from salttide.core.basics.errors import DomainError, InputError, at_field, check_range
 from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words
+from salttide.core.science.amount import grams, kilograms_text
 from salttide.core.science.label import read_label, read_printed_at
 from salttide.core.science.mix import SaltMix, StrengthBasis, sea_salt_share
 from salttide.core.science.parameters import FACTS, Parameter, Span
@@ -97,10 +99,10 @@ def salt_shown(ctx: Context, label: Label) -> SaltShown:
 def _holds_words(ctx: Context, parameter: Parameter, span: Span) -> str:
     units = ctx.keeper.units
     if span.high == float("inf"):
-        return f"{FACTS[parameter].name} at least {show(parameter, span.low, units)}"
+        return phrase("salt.at_least", name=FACTS[parameter].name, low=show(parameter, span.low, units))
     if span.width == 0:
         return f"{FACTS[parameter].name} {show(parameter, span.low, units)}"
-    give = show_difference(parameter, span.width / 2, span.middle, units)
+    give = show_difference(parameter, span.half, span.middle, units)
     return f"{FACTS[parameter].name} {show(parameter, span.middle, units)} ± {give}"
 
 
@@ -109,20 +111,23 @@ def _strength_words(label: SaltMix, batches: list[MeasuredBatch]) -> str:
     found = strength_learned(batches)
     if found is None:
         return ""
-    by = "1 batch" if found.count == 1 else f"{found.count} batches"
-    measured = f"{show_number(found.strength_g_l, 1)} ± {show_number(found.sd, 1)} g/L by {by}"
-    if label.basis != StrengthBasis.FINISHED_WATER:
-        return f"{measured}: plans take that"
-    return measured + (": plans take that" if found.differs_from(label.strength_g_l) else ": as the label says")
+    by = phrase("salt.batch") if found.count == 1 else phrase("salt.batches", count=found.count)
+    measured = phrase(
+        "salt.g_l_from", strength=show_number(found.strength_g_l, 1), sd=show_number(found.sd, 1), batches=by
+    )
+    differs = label.basis != StrengthBasis.FINISHED_WATER or found.differs_from(label.strength_g_l)
+    return phrase("salt.used_in_plans" if differs else "salt.as_the_label_says", measured=measured)
 
 
 def _bucket_words(ctx: Context, salt_id: int) -> str:
     opened = shelf.buckets(ctx.connection, salt_id)
     if not opened:
         return ""
-    lot = f", lot {opened[0].lot}" if opened[0].lot else ""
+    lot = phrase("common.lot_lot", lot=opened[0].lot) if opened[0].lot else ""
     day = date_words(date.fromisoformat(opened[0].opened_on))
-    return f"{show_number(opened[0].mass_g / 1000, 1)} kg bucket open since {day}{lot}; {stock_words(ctx, salt_id)}"
+    return phrase(
+        "salt.bucket_opened", mass=kilograms_text(opened[0].mass_g), day=day, lot=lot, left=stock_words(ctx, salt_id)
+    )
 
 
 @router.post("", status_code=201)
@@ -147,24 +152,26 @@ def usual_salt(salt_id: Id, ctx: In, key: Key) -> Recorded:
     """Take this salt where a plan does not say otherwise."""
     name = shelf.label(ctx.connection, salt_id).salt.name
     ctx.command(key, lambda connection: shelf.keep_keeper(connection, replace(ctx.keeper, salt_id=salt_id)))
-    return Recorded(command=key, words=f"{name} is the usual salt")
+    return Recorded(command=key, words=phrase("salt.is_now_the_usual_salt", name=name))
 
 
 def _read_salt(ctx: Context, body: SaltBody, salt_id: int) -> Label:
     """The label in canonical units; every text is checked at its field."""
     if not body.name.strip():
-        raise InputError("name the salt as its bucket does", field="name")
+        raise InputError(phrase("salt.enter_the_name_on_the_bucket"), field="name")
     sign = ctx.keeper.habits.sign
     printed_at = at_field("printed_at", lambda: read_printed_at(body.printed_at, sign))
     printed = {parameter: text.strip() for parameter, text in body.printed.items() if text.strip()}
     values = {parameter: _read_value(ctx, parameter, text, printed_at) for parameter, text in printed.items()}
     sea_salt_share(body.strength_g_l, body.basis)
     if body.bulk_density_g_ml is not None:
-        check_range("bulk density", body.bulk_density_g_ml, "g/mL", 0.2, 3, field="bulk_density_g_ml")
+        check_range(phrase("common.bulk_density"), body.bulk_density_g_ml, "g/mL", 0.2, 3, field="bulk_density_g_ml")
     name = body.name.strip()
     others = [one.salt.name.casefold() for one in shelf.labels(ctx.connection) if one.salt.id != salt_id]
     if name.casefold() in others:
-        raise InputError("this salt is on the shelf already", field="name", accepted="another name")
+        raise InputError(
+            phrase("salt.this_salt_is_already_on_the"), field="name", accepted=phrase("common.another_name")
+        )
     return Label(
         SaltMix(salt_id, name, body.strength_g_l, body.basis, values), printed, printed_at, body.bulk_density_g_ml
     )
@@ -186,11 +193,14 @@ def _read_value(ctx: Context, parameter: Parameter, text: str, printed_at: float
 def open_bucket(salt_id: Id, body: BucketBody, ctx: In, key: Key) -> Recorded:
     """Open a bucket. Its strength is learned anew from its own batches."""
     name = shelf.label(ctx.connection, salt_id).salt.name
-    mass_g = check_range("bucket", body.mass_kg, "kg", 0.1, 1500, field="mass_kg") * 1000
+    mass_g = grams(check_range("bucket", body.mass_kg, "kg", 0.1, 1500, field="mass_kg"))
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         shelf.open_bucket(connection, salt_id, ctx.today, mass_g, body.lot.strip(), key)
-        return {"command": key, "words": f"{show_number(body.mass_kg, 1)} kg of {name} opened"}
+        return {
+            "command": key,
+            "words": phrase("salt.kg_bucket_of_opened", mass=show_number(body.mass_kg, 1), name=name),
+        }
 
     return Recorded(**ctx.command(key, act))
 
@@ -209,7 +219,7 @@ def measured_batch(salt_id: Id, body: BatchBody, ctx: In, key: Key) -> Recorded:
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         shelf.add_batch(connection, salt_id, ctx.today, batch, key)
-        return {"command": key, "words": f"a batch of {name} kept"}
+        return {"command": key, "words": phrase("salt.batch_of_saved", name=name)}
 
     return Recorded(**ctx.command(key, act))
 

@@ -1,17 +1,18 @@
-"""What a system can be set up with: presets, shapes, gear, schools, salts for a measured volume."""
+"""What a system can be set up with: presets, shapes, gear, methods, salts for a measured volume."""
 
 from fastapi import APIRouter
 
+from salttide.core.basics.phrases import phrase
 from salttide.core.science.mix import sea_salt_share
 from salttide.core.science.parameters import FACTS, Parameter
 from salttide.core.science.units import difference_shown, unit_of
-from salttide.core.system.catalogue import gear_kinds, presets, school_questions
+from salttide.core.system.catalogue import gear_kinds, method_questions, presets
 from salttide.core.system.methods import MethodChoice
-from salttide.core.system.system import Limits, Panel, SandMethod, SourceWater
+from salttide.core.system.system import Limits, Panel
 from salttide.core.system.volume import MEASURES, Shape
 
 from .context import In
-from .models import BandShown, Choice, Model, band_shown
+from .models import BandShown, Choice, Model, band_shown, named
 
 router = APIRouter(prefix="/api", tags=["systems"])
 
@@ -41,8 +42,8 @@ class ShapeShown(Model):
     measures: list[Side]
 
 
-class SchoolShown(Model):
-    """A choice of a school: what it asks and risks, and what it starts the set-up with."""
+class MethodShown(Model):
+    """A choice of a method: what it asks and risks, and what it starts the set-up with."""
 
     key: str
     name: str
@@ -57,7 +58,7 @@ class QuestionShown(Model):
 
     key: str
     name: str
-    choices: list[SchoolShown]
+    choices: list[MethodShown]
 
 
 class SaltShare(Model):
@@ -77,62 +78,28 @@ class SetupAnswer(Model):
     shapes: list[ShapeShown]
     panels: list[str]
     source_water: list[Choice]
-    schools: list[QuestionShown]
+    methods: list[QuestionShown]
     salts: list[SaltShare]
     units: dict[str, str]
     limits: dict[str, float]
 
 
-SAND_REMARKS = {
-    SandMethod.BARE: ("bare floor", "Detritus is seen and lifted out; no sand bed helps with nitrate."),
-    SandMethod.SIPHONED: ("shallow, siphoned at each change", "Clean and simple; never the whole floor in one go."),
-    SandMethod.STIRRED: (
-        "shallow, stirred a few times a week",
-        "Feeds corals with what comes up; must not be let slide.",
-    ),
-    SandMethod.DEEP: (
-        "deep and left alone",
-        "Takes nitrate away by itself; disturbing an old bed can poison the system.",
-    ),
-}
-SOURCE_REMARKS = {
-    SourceWater.PURIFIED: ("purifier with membrane and resin", "Next to nothing in it while the resin lasts: read it."),
-    SourceWater.MEMBRANE: ("purifier without resin", "Silicate and some nitrate come through; test it now and then."),
-    SourceWater.DISTILLED: (
-        "distilled, bought",
-        "Clean; costly for changes; copper from a still must be ruled out.",
-    ),
-    SourceWater.TAP: (
-        "tap water",
-        "Brings phosphate, silicate, copper and disinfectant, different every month: it is the first suspect of every "
-        "trouble.",
-    ),
-}
-SHAPE_NAMES = {
-    Shape.BOX: "box",
-    Shape.BOW_FRONT: "box with a bowed front",
-    Shape.CYLINDER: "cylinder",
-    Shape.QUARTER_ROUND: "quarter round, for a corner",
-    Shape.HEXAGON: "hexagon",
-}
-
-
 @router.get("/setup")
 def setup(ctx: In) -> SetupAnswer:
-    """Presets, shapes, gear and schools to choose from."""
+    """Presets, shapes, gear and methods to choose from."""
     units = ctx.keeper.units
     limits = Limits()
     return SetupAnswer(
         presets=[Choice(key=key, name=preset.name) for key, preset in presets().items()],
         bands=_band_rows(ctx),
         gear=[Choice(key=kind.key, name=kind.name, remark=kind.off_why) for kind in gear_kinds().values()],
-        sand=[Choice(key=key, name=name, remark=remark) for key, (name, remark) in SAND_REMARKS.items()],
+        sand=named("setup.sand", remarks=True),
         shapes=[_shape(shape) for shape in Shape],
         panels=list(Panel),
-        source_water=[Choice(key=key, name=name, remark=remark) for key, (name, remark) in SOURCE_REMARKS.items()],
-        schools=[
+        source_water=named("setup.source", remarks=True),
+        methods=[
             QuestionShown(key=key, name=one.name, choices=[_choice(ctx, choice) for choice in one.choices.values()])
-            for key, one in school_questions().items()
+            for key, one in method_questions().items()
         ],
         salts=[
             SaltShare(name=salt.name, share=float(sea_salt_share(salt.strength_g_l, salt.basis)))
@@ -167,12 +134,12 @@ def _band_rows(ctx: In) -> list[BandRow]:
 
 def _shape(shape: Shape) -> ShapeShown:
     measures = [Side(field=field, name=name) for field, name in MEASURES[shape].items()]
-    return ShapeShown(key=shape, name=SHAPE_NAMES[shape], measures=measures)
+    return ShapeShown(key=shape, name=phrase(f"setup.shape.{shape}"), measures=measures)
 
 
-def _choice(ctx: In, choice: MethodChoice) -> SchoolShown:
+def _choice(ctx: In, choice: MethodChoice) -> MethodShown:
     bands = {parameter.value: band_shown(parameter, band, ctx.keeper.units) for parameter, band in choice.bands.items()}
-    return SchoolShown(
+    return MethodShown(
         key=choice.key, name=choice.name, line=choice.line, risk=choice.risk, sets=dict(choice.sets),
         bands={key: band for key, band in bands.items() if band},
     )  # fmt: skip

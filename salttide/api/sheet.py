@@ -6,11 +6,13 @@ from datetime import datetime, timedelta
 from fastapi import APIRouter, Query
 
 from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import clock_words, day_words, moment_words
-from salttide.core.estimate.budget import budget
+from salttide.core.estimate.budget import budget, rate_words
 from salttide.core.estimate.forecast import Course, Crossing, Point, crossing, expect
 from salttide.core.ledger.balance import joined
 from salttide.core.ledger.entries import Ledger, Reading
+from salttide.core.ledger.plan import per_day_of
 from salttide.core.overview.next_up import CORRECTED_BY_CHANGE
 from salttide.core.overview.state import SystemState
 from salttide.core.science.parameters import FACTS, Parameter
@@ -138,7 +140,13 @@ def sheet(system_id: Id, ctx: In, back: int = Query(21, ge=2, le=5000), ahead: i
         system_id=system.id,
         name=system.name,
         about=" · ".join(
-            part for part in (f"{show_number(system.volume_l, 0)} L net", system.stock, system.schools.note) if part
+            part
+            for part in (
+                phrase("common.litres_l_net", litres=show_number(system.volume_l, 0)),
+                system.stock,
+                system.methods.note,
+            )
+            if part
         ),
         now=_local(ctx, ctx.now),
         start=_local(ctx, start),
@@ -226,12 +234,16 @@ LEAD_IN = timedelta(days=15)
 
 def _crossing(ctx: Context, leaves: Crossing, to_unit: Callable[[float], float]) -> CrossingShown:
     zone = ctx.keeper.zone
-    first = f"as early as {moment_words(leaves.earliest, zone)}" if leaves.earliest else ""
-    last = f"as late as {moment_words(leaves.latest, zone)}" if leaves.latest else "perhaps not in this time"
+    first = phrase("sheet.as_early_as", earliest=moment_words(leaves.earliest, zone)) if leaves.earliest else ""
+    last = (
+        phrase("sheet.as_late_as", latest=moment_words(leaves.latest, zone))
+        if leaves.latest
+        else phrase("sheet.or_not_at_all_within_this")
+    )
     return CrossingShown(
         at=_local(ctx, leaves.at),
         value=to_unit(leaves.value),
-        words=f"leaves on {moment_words(leaves.at, zone)}",
+        words=phrase("common.leaves_its_band_on_day", day=moment_words(leaves.at, zone)),
         between=", ".join(part for part in (first, last) if part),
     )
 
@@ -266,21 +278,5 @@ def _pace_words(ctx: Context, parameter: Parameter, view: SystemState) -> str:
     """What it does by itself, and what the daily doses do to that."""
     if not FACTS[parameter].dissolved:
         return ""
-    found = view.paces((parameter,))[parameter]
-    if found is None:
-        return "too few readings to tell its pace"
-    unit, around = unit_of(parameter, ctx.keeper.units), view.present[parameter].value
-
-    def speed(per_day: float) -> str:
-        """With a digit more than a result has, for it is a mean of many."""
-        size = abs(unit.from_canonical(around + per_day) - unit.from_canonical(around))
-        return f"{show_number(size, unit.decimals + 1)} {unit.label}".rstrip()
-
-    dosed = view.plan.per_day(parameter) / view.system.volume_l
-    wide = speed((found.high - found.low) / 2)
-    count = f"from {found.count} readings"
-    if not found.real and not dosed:
-        return f"holds by itself, {count}"
-    way = "falls" if found.per_day < 0 else "rises"
-    words = f"{way} by itself {speed(found.per_day)} a day (± {wide})"
-    return f"{words}, dosed {speed(dosed)}, {count}" if dosed else f"{words}, {count}"
+    dosed = per_day_of(view.plan.daily, parameter, view.system.volume_l)
+    return rate_words(parameter, view.paces((parameter,))[parameter], dosed, ctx.keeper.units)

@@ -1,9 +1,10 @@
 """The lanes of the sheet: what was done and what is due, on the same axis as the water."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import date, datetime, timedelta
 
 from salttide.core.basics.number_text import short, show_number
+from salttide.core.basics.phrases import phrase, phrases
 from salttide.core.basics.phrasing import day_words, moment_words
 from salttide.core.ledger.entries import Care, Ledger
 from salttide.core.overview.state import SystemState
@@ -35,22 +36,22 @@ class CareLane(Model):
     marks: list[CareMark]
 
 
-LANES: tuple[tuple[str, str, frozenset[RoundPart]], ...] = (
-    ("sand", "Sand and rock", frozenset({RoundPart.DRAIN, RoundPart.STIR, RoundPart.ROCK})),
-    ("panels", "Panels", frozenset({RoundPart.CREEP, RoundPart.SCRAPE})),
-    ("skimmer", "Skimmer, filters", frozenset({RoundPart.SKIMMER, RoundPart.FILTER})),
-    ("gear", "Gear", frozenset({RoundPart.GEAR, RoundPart.PREPARE, RoundPart.REFILL})),
-    ("rest", "The rest", frozenset({RoundPart.LOOK, RoundPart.TEST, RoundPart.TOOLS, RoundPart.DESK})),
-)
+LANES: Mapping[str, frozenset[RoundPart]] = {
+    "sand": frozenset({RoundPart.DRAIN, RoundPart.STIR, RoundPart.ROCK}),
+    "panels": frozenset({RoundPart.CREEP, RoundPart.SCRAPE}),
+    "skimmer": frozenset({RoundPart.SKIMMER, RoundPart.FILTER}),
+    "gear": frozenset({RoundPart.GEAR, RoundPart.PREPARE, RoundPart.REFILL}),
+    "rest": frozenset({RoundPart.LOOK, RoundPart.TEST, RoundPart.TOOLS, RoundPart.DESK}),
+}
 """Many tasks share a lane: the sheet is for the water first."""
-ONE_BY_ONE = {WATER_CHANGE: "Water change", "dose": "Dose"}
+ONE_BY_ONE = (WATER_CHANGE, "dose")
 
 
 def care_lanes(ctx: Context, view: SystemState, past: Ledger, start: datetime) -> list[CareLane]:
     """The lanes of this system's tasks, done and due; those without a mark are left out, but for the change."""
     done = [entry for entry in past.care if entry.at >= start]
     lanes = []
-    for key, name in [*ONE_BY_ONE.items(), *((key, name) for key, name, _ in LANES)]:
+    for key, name in phrases("sheet_lanes.lane").items():
         marks = _past(ctx, [entry for entry in done if _lane_of(entry.task, view) == key])
         marks += _ahead(ctx, [item for item in view.occurrences if _lane_of(item.task, view) == key])
         if marks:
@@ -64,7 +65,7 @@ def _lane_of(task: str, view: SystemState) -> str:
         return task
     task = task.removesuffix(PART)
     kind = tasks().get(task) or next((item.kind for item in view.occurrences if item.task == task), None)
-    return next((key for key, _, parts in LANES if kind and kind.phase in parts), "rest")
+    return next((key for key, parts in LANES.items() if kind and kind.phase in parts), "rest")
 
 
 def _past(ctx: Context, done: Sequence[Care]) -> list[CareMark]:
@@ -84,8 +85,12 @@ def _past(ctx: Context, done: Sequence[Care]) -> list[CareMark]:
 
 
 def _told(entry: Care) -> str:
-    name = ONE_BY_ONE.get(entry.task) or task_words(entry.task)
-    return f"{name}: skipped, {entry.reason}" if entry.skipped else f"{name}: done"
+    name = phrase(f"sheet_lanes.lane.{entry.task}") if entry.task in ONE_BY_ONE else task_words(entry.task)
+    return (
+        phrase("sheet_lanes.skipped", name=name, reason=entry.reason)
+        if entry.skipped
+        else phrase("common.name_done", name=name)
+    )
 
 
 COMMAND_TABLES = timedelta(hours=2)
@@ -112,14 +117,21 @@ def _ahead(ctx: Context, items: Sequence[Occurrence]) -> list[CareMark]:
 
 
 def _seen_lanes(ctx: Context, past: Ledger, start: datetime) -> list[CareLane]:
-    """Top-offs, feeds, look-rounds and happenings on the same axis, where there are any."""
-    looks = [("; ".join(s.words for s in look.sights) or "nothing to note", look.at) for look in past.looks]
+    """Top-offs, feeds, visual checks and happenings on the same axis, where there are any."""
+    looks = [
+        ("; ".join(s.words for s in look.signs) or phrase("common.nothing_to_note"), look.at) for look in past.looks
+    ]
     happened = [(item.words, item.at) for item in past.happenings]
-    topped = [(f"{show_number(item.litres, 1)} L of fresh water", item.at) for item in past.top_offs]
-    fed = [(f"{short(item.portions)} portions of {item.food}", item.at) for item in past.feeds]
+    topped = [
+        (phrase("sheet_lanes.l_of_fresh_water", litres=show_number(item.litres, 1)), item.at) for item in past.top_offs
+    ]
+    fed = [
+        (phrase("sheet_lanes.portions_of", portions=short(item.portions), food=item.food), item.at)
+        for item in past.feeds
+    ]
     lanes = []
     for task, name, state, entries in (
-        ("top_off", "Topped off", "done", topped),
+        ("top_off", phrase("sheet_lanes.topped_off"), "done", topped),
         ("feed", "Fed", "done", fed),
         ("look", "Looked", "done", looks),
         ("happened", "Happened", "happened", happened),
@@ -141,5 +153,5 @@ def _seen_lanes(ctx: Context, past: Ledger, start: datetime) -> list[CareLane]:
 
 def _label(late_days: int, planned: str) -> str:
     if late_days:
-        return f"{late_days} d late"
+        return phrase("sheet_lanes.d_late", late_days=late_days)
     return planned.removeprefix("Change ").removeprefix("Dose ")

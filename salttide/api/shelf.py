@@ -8,13 +8,15 @@ from pydantic import Field
 
 from salttide.core.basics.dates import typed_day
 from salttide.core.basics.errors import InputError, at_field, check_range
-from salttide.core.basics.number_text import short, show_number
+from salttide.core.basics.number_text import fraction, percent, short, show_number
+from salttide.core.basics.phrases import phrase
 from salttide.core.science.additives import COMPOUNDS, effects
 from salttide.core.science.food import Food, brought, check_food
 from salttide.core.science.label import PRINTED
 from salttide.core.science.parameters import FACTS, Parameter
 from salttide.core.science.solutions import check_stock
 from salttide.core.science.units import show_difference, unit_of
+from salttide.core.system.additive_amount import SAMPLE_VOLUME_L, sample_rises, sample_size
 from salttide.core.system.catalogue import food_kinds
 from salttide.core.system.shelf import Additive
 from salttide.store import shelf
@@ -96,7 +98,7 @@ class ShelfAnswer(Model):
 
 
 @router.get("/shelf")
-def shelf_answer(ctx: In) -> ShelfAnswer:
+def shelf_shown(ctx: In) -> ShelfAnswer:
     """What is on the shelf."""
     units = ctx.keeper.units
     return ShelfAnswer(
@@ -109,9 +111,9 @@ def shelf_answer(ctx: In) -> ShelfAnswer:
             FoodKindShown(
                 key=kind.key,
                 name=kind.name,
-                dry_percent=round(kind.dry_share * 100, 2),
-                nitrogen_percent=round(kind.nitrogen_share * 100, 2),
-                phosphorus_percent=round(kind.phosphorus_share * 100, 2),
+                dry_percent=round(percent(kind.dry_share), 2),
+                nitrogen_percent=round(percent(kind.nitrogen_share), 2),
+                phosphorus_percent=round(percent(kind.phosphorus_share), 2),
                 portion_g=kind.portion_g,
             )
             for kind in food_kinds().values()
@@ -143,40 +145,42 @@ def change_food(item_id: Id, body: FoodBody, ctx: In, key: Key) -> Recorded:
     return _put(ctx, key, _read_food(ctx, body, item_id))
 
 
-@router.post("/shelf/{table}/{item_id}/away")
-def put_away(table: Shelved, item_id: Id, ctx: In, key: Key) -> Recorded:
+@router.post("/shelf/{table}/{item_id}/archive")
+def archive(table: Shelved, item_id: Id, ctx: In, key: Key) -> Recorded:
     """Take something off the shelf; what it was used for stays."""
-    ctx.command(key, lambda connection: shelf.put_away(connection, table, item_id, True))
-    return Recorded(command=key, words="off the shelf")
+    ctx.command(key, lambda connection: shelf.set_archived(connection, table, item_id, True))
+    return Recorded(command=key, words=phrase("shelf.off_the_shelf"))
 
 
-@router.post("/shelf/{table}/{item_id}/back")
-def put_back(table: Shelved, item_id: Id, ctx: In, key: Key) -> Recorded:
+@router.post("/shelf/{table}/{item_id}/restore")
+def restore(table: Shelved, item_id: Id, ctx: In, key: Key) -> Recorded:
     """Put something back on the shelf."""
-    ctx.command(key, lambda connection: shelf.put_away(connection, table, item_id, False))
-    return Recorded(command=key, words="back on the shelf")
+    ctx.command(key, lambda connection: shelf.set_archived(connection, table, item_id, False))
+    return Recorded(command=key, words=phrase("shelf.back_on_the_shelf"))
 
 
 def _put(ctx: Context, key: str, item: Additive | Food) -> Recorded:
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         shelf.put_item(connection, item)
-        return {"command": key, "words": f"{item.name} is on the shelf"}
+        return {"command": key, "words": phrase("common.name_is_on_the_shelf", name=item.name)}
 
     return Recorded(**ctx.command(key, act))
 
 
 def _read_additive(ctx: Context, body: AdditiveBody, item_id: int) -> Additive:
     if not body.name.strip():
-        raise InputError("name the additive", field="name", accepted="1 to 60 characters")
+        raise InputError(
+            phrase("shelf.enter_a_name_for_the_additive"), field="name", accepted=phrase("common.to_characters")
+        )
     formula = body.formula.strip().replace("*", "·").replace(".", "·")
     at_field("formula", lambda: effects(formula, 1.0, 100.0))
     check_range("purity", body.purity_percent, "%", 1, 100, field="purity_percent")
     if body.strength_g_l is not None:
         check_stock(formula, body.strength_g_l)
     if body.bulk_density_g_ml is not None:
-        check_range("bulk density", body.bulk_density_g_ml, "g/mL", 0.2, 3, field="bulk_density_g_ml")
+        check_range(phrase("common.bulk_density"), body.bulk_density_g_ml, "g/mL", 0.2, 3, field="bulk_density_g_ml")
     return Additive(
-        item_id, body.name.strip(), formula, body.purity_percent / 100, body.strength_g_l, body.bulk_density_g_ml,
+        item_id, body.name.strip(), formula, fraction(body.purity_percent), body.strength_g_l, body.bulk_density_g_ml,
         _day(body.expires_on),
     )  # fmt: skip
 
@@ -184,10 +188,12 @@ def _read_additive(ctx: Context, body: AdditiveBody, item_id: int) -> Additive:
 def _read_food(ctx: Context, body: FoodBody, item_id: int) -> Food:
     kind = food_kinds().get(body.kind)
     if kind is None:
-        raise InputError(f"“{body.kind}” is not a kind of food", field="kind", accepted=", ".join(food_kinds()))
+        raise InputError(
+            phrase("shelf.is_not_a_kind_of_food", kind=body.kind), field="kind", accepted=", ".join(food_kinds())
+        )
 
     def share(percent: float | None, usual: float) -> float:
-        return usual if percent is None else percent / 100
+        return usual if percent is None else fraction(percent)
 
     return check_food(
         Food(
@@ -207,7 +213,7 @@ def _additive_shown(ctx: Context, item: Additive) -> AdditiveShown:
         id=item.id,
         name=item.name,
         formula=item.formula,
-        purity_percent=round(item.purity * 100, 4),
+        purity_percent=round(percent(item.purity), 4),
         strength_g_l=item.strength_g_l,
         bulk_density_g_ml=item.bulk_density_g_ml,
         expires_on=item.expires_on,
@@ -218,15 +224,12 @@ def _additive_shown(ctx: Context, item: Additive) -> AdditiveShown:
 
 def _effect_words(ctx: Context, item: Additive) -> str:
     """What ten grams or ten millilitres raise 100 L by, the larger effects first."""
-    grams = 10.0 if item.strength_g_l is None else item.strength_g_l / 100
-    raised = effects(item.formula, grams, 100.0, item.purity)
-    shown = [
-        f"{FACTS[p].name} {_signed(ctx, p, rise)}"
-        for p, rise in raised.items()
-        if p not in (Parameter.SALINITY, Parameter.SODIUM, Parameter.CHLORIDE) and abs(rise) > 1e-6
-    ]
-    amount = "10 g" if item.strength_g_l is None else "10 mL"
-    return f"{amount} in 100 L: {', '.join(shown)}" if shown else ""
+    shown = [f"{FACTS[p].name} {_signed(ctx, p, rise)}" for p, rise in sample_rises(item).items()]
+    return (
+        phrase("shelf.in_l", sample=sample_size(item), litres=SAMPLE_VOLUME_L, effects=", ".join(shown))
+        if shown
+        else ""
+    )
 
 
 def _signed(ctx: Context, parameter: Parameter, rise: float) -> str:
@@ -241,13 +244,13 @@ def _food_shown(ctx: Context, item: Food) -> FoodShown:
         id=item.id,
         name=item.name,
         kind=item.kind,
-        dry_percent=round(item.dry_share * 100, 4),
-        nitrogen_percent=round(item.nitrogen_share * 100, 4),
-        phosphorus_percent=round(item.phosphorus_share * 100, 4),
+        dry_percent=round(percent(item.dry_share), 4),
+        nitrogen_percent=round(percent(item.nitrogen_share), 4),
+        phosphorus_percent=round(percent(item.phosphorus_share), 4),
         portion_g=item.portion_g,
         expires_on=item.expires_on,
         expired=_expired(ctx, item.expires_on),
-        words=f"a portion of {short(item.portion_g)} g brings {' and '.join(parts)}",
+        words=phrase("shelf.a_portion_of_g_brings", grams=short(item.portion_g), parts=" and ".join(parts)),
     )
 
 

@@ -8,7 +8,8 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.errors import GateError, InputError, check_range
-from salttide.core.basics.number_text import show_number
+from salttide.core.basics.number_text import fraction, percent, show_number
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words, day_words, moment_words
 from salttide.core.estimate.supplementation import ALKALINITY, CALCIUM
 from salttide.core.ledger.entries import Reading
@@ -25,19 +26,28 @@ from salttide.core.planning.ramp import (
 from salttide.core.science.additives import COMPOUNDS, brought_per_mole
 from salttide.core.science.amount import mass_text
 from salttide.core.science.parameters import FACTS, Parameter, Span
-from salttide.core.science.recipe import Recipe, cautions_of, matched_calcium_g_l, name_of_formula, stock_recipe
+from salttide.core.science.recipe import (
+    KEEPS_DAYS,
+    SHOWN_ML,
+    Recipe,
+    cautions_of,
+    matched_calcium_g_l,
+    name_of_formula,
+    stock_recipe,
+)
 from salttide.core.science.solutions import largest_strength_g_l
 from salttide.core.science.units import show_difference
+from salttide.core.system.additive_amount import LEFT_OUT
 from salttide.core.system.system import Stage
+from salttide.household.uptake import UptakeContext
 from salttide.store import container as container_store
-from salttide.store.container import Stepped
+from salttide.store.container import RampEntry
 
 from .context import Context, In, Key
-from .dosing_told import Told, told_of
 from .models import Caution, Choice, Id, Model, Recorded, RequestModel, WorkingStep, caution_shown, working_shown
+from .uptake import uptake_of
 
 router = APIRouter(prefix="/api", tags=["stock"])
-KEEPS_MONTHS = 6
 
 
 class StockBody(RequestModel):
@@ -79,10 +89,11 @@ class StockOffer(Model):
 
 
 @router.get("/stock")
-def offer(ctx: In) -> StockOffer:
+def options(ctx: In) -> StockOffer:
     """Compounds whose solubility is known."""
     compounds = [
-        Choice(key=one.formula, name=one.name, remark=f"up to {one.solubility_g_l:g} g/L") for one in COMPOUNDS.values()
+        Choice(key=one.formula, name=one.name, remark=phrase("stock.up_to_g_l", strength=one.solubility_g_l))
+        for one in COMPOUNDS.values()
     ]
     return StockOffer(compounds=compounds, body=StockBody(formula="Na2CO3", strength_g_l=100.0, volume_l=2.0))
 
@@ -91,12 +102,12 @@ def offer(ctx: In) -> StockOffer:
 def preview(body: StockBody, ctx: In) -> StockAnswer:
     """The recipe of a stock solution, without effect."""
     check_range("purity", body.purity_percent, "%", 1, 100, field="purity_percent")
-    found = stock_recipe(body.formula, body.strength_g_l, body.volume_l, body.purity_percent / 100)
+    found = stock_recipe(body.formula, body.strength_g_l, body.volume_l, fraction(body.purity_percent))
     units = ctx.keeper.units
     raises = [
-        f"{FACTS[p].name} +{show_difference(p, rise * 10, max(FACTS[p].likely.middle, rise), units)}"
-        for p, rise in found.raises.items()
-        if p not in (Parameter.SODIUM, Parameter.CHLORIDE) and rise > 0
+        f"{FACTS[p].name} +{show_difference(p, rise, max(FACTS[p].likely.middle, rise), units)}"
+        for p, rise in found.raises_by(SHOWN_ML).items()
+        if p not in LEFT_OUT and rise > 0
     ]
     largest = largest_strength_g_l(found.formula)
     return StockAnswer(
@@ -104,7 +115,9 @@ def preview(body: StockBody, ctx: In) -> StockAnswer:
         formula=found.formula,
         mass=mass_text(found.mass_g),
         raises=raises,
-        solubility=f"{show_number(100 * found.of_saturation, 0)} % of the {largest:g} g/L that dissolve at 20 °C",
+        solubility=phrase(
+            "stock.of_the_g_l_that_dissolve", percent=show_number(percent(found.of_saturation), 0), largest=largest
+        ),
         matched=_matched(found),
         steps=list(found.steps),
         label=_label(ctx, found, raises),
@@ -120,22 +133,22 @@ def _matched(found: Recipe) -> str:
     try:
         strength = matched_calcium_g_l(found.formula, found.strength_g_l, "CaCl2·2H2O")
     except InputError:
-        return "No calcium chloride is strong enough to match it: make it weaker."
-    return f"Calcium chloride dihydrate of {show_number(strength, 0)} g/L goes with it, mL for mL."
+        return phrase("stock.no_calcium_chloride_is_strong")
+    return phrase("stock.calcium_chloride_dihydrate_of_g_l", strength=show_number(strength, 0))
 
 
 def _label(ctx: Context, found: Recipe, raises: list[str]) -> list[StockLine]:
-    spoils = ctx.today + timedelta(days=round(KEEPS_MONTHS * 30.4))
+    spoils = ctx.today + timedelta(days=KEEPS_DAYS)
     return [
         StockLine(name="Holds", value=f"{name_of_formula(found.formula)}, {found.formula}"),
         StockLine(name="Strength", value=f"{found.strength_g_l:g} g/L"),
-        StockLine(name="10 mL in 100 L", value=", ".join(raises)),
+        StockLine(name=phrase("stock.ml_in_l", ml=SHOWN_ML), value=", ".join(raises)),
         StockLine(name="Made", value=date_words(ctx.today)),
-        StockLine(name="Use by", value=date_words(spoils)),
+        StockLine(name=phrase("stock.use_by"), value=date_words(spoils)),
     ]
 
 
-class SteppedRow(Model):
+class RampRow(Model):
     """Media or carbon: what is in use, what comes next and why, and what bars it."""
 
     kind: Literal["media", "carbon"]
@@ -150,14 +163,14 @@ class SteppedRow(Model):
     full_g: float | None
 
 
-class SteppedAnswer(Model):
+class RampAnswer(Model):
     """What is stepped up slowly in a system."""
 
-    rows: list[SteppedRow]
+    rows: list[RampRow]
     cautions: list[Caution]
 
 
-class SteppedBody(RequestModel):
+class RampBody(RequestModel):
     """The next amount is taken up. full_g: of media, what its own sheet asks for in this system."""
 
     kind: Literal["media", "carbon"]
@@ -166,46 +179,48 @@ class SteppedBody(RequestModel):
     cloudy: bool = False
 
 
-@router.post("/systems/{system_id}/stepped/preview")
-def stepped(system_id: Id, body: SteppedBody, ctx: In) -> SteppedRow:
+@router.post("/systems/{system_id}/ramp/preview")
+def ramp_preview(system_id: Id, body: RampBody, ctx: In) -> RampRow:
     """What comes next of media or carbon, by the last two tests, without effect."""
-    told = told_of(ctx, system_id)
-    return _row(told, body)[0]
+    uptake = uptake_of(ctx, system_id)
+    return _row(uptake, body)[0]
 
 
-@router.get("/systems/{system_id}/stepped")
-def stepped_answer(system_id: Id, ctx: In) -> SteppedAnswer:
+@router.get("/systems/{system_id}/ramp")
+def ramp(system_id: Id, ctx: In) -> RampAnswer:
     """Media and carbon as they stand."""
-    told = told_of(ctx, system_id)
+    uptake = uptake_of(ctx, system_id)
     rows = []
     for kind in ("media", "carbon"):
-        last = _last(told, kind)
+        last = _last(uptake, kind)
         source = CarbonSource(last.source) if last and last.source else CarbonSource.ETHANOL
-        body = SteppedBody(kind=kind, full_g=last.full_g if last else None, source=source, cloudy=False)
-        rows.append(_row(told, body)[0])
-    return SteppedAnswer(rows=rows, cautions=[caution_shown(key) for key in ("media_strips", "carbon_dosing")])
+        body = RampBody(kind=kind, full_g=last.full_g if last else None, source=source, cloudy=False)
+        rows.append(_row(uptake, body)[0])
+    return RampAnswer(rows=rows, cautions=[caution_shown(key) for key in ("media_strips", "carbon_dosing")])
 
 
-def _last(told: Told, kind: str) -> Stepped | None:
-    known = container_store.stepped(told.ctx.connection, told.system.id, kind)
+def _last(uptake: UptakeContext, kind: str) -> RampEntry | None:
+    known = container_store.ramp(uptake.household.stored.reading(), uptake.system.id, kind)
     return known[-1] if known else None
 
 
-def _row(told: Told, body: SteppedBody) -> tuple[SteppedRow, NextAmount | None]:
+def _row(uptake: UptakeContext, body: RampBody) -> tuple[RampRow, NextAmount | None]:
     parameter = Parameter.PHOSPHATE if body.kind == "media" else Parameter.NITRATE
-    last, zone = _last(told, body.kind), told.ctx.keeper.zone
+    last, zone = _last(uptake, body.kind), uptake.household.keeper.zone
     now = last.amount if last else 0.0
-    missing, trend = _missing(told, body, parameter)
-    found = _next(told, body, now, trend) if trend and not missing else None
-    since = f" since {moment_words(last.at, zone)}" if last and last.amount else ""
-    due = day_words(told.ctx.today + timedelta(days=found.test_in_days)) if found else ""
-    row = SteppedRow(
+    missing, trend = _missing(uptake, body, parameter)
+    found = _next(uptake, body, now, trend) if trend and not missing else None
+    since = phrase("stock.since", at=moment_words(last.at, zone)) if last and last.amount else ""
+    due = day_words(uptake.household.today + timedelta(days=found.test_in_days)) if found else ""
+    row = RampRow(
         kind=body.kind,
-        name="Phosphate media" if body.kind == "media" else "Carbon dosing",
-        amount_now=f"in use: {_amount(told, body, now)}{since}" if now else "none in use",
-        next=_amount(told, body, found.amount) if found else "",
+        name=phrase("stock.phosphate_media") if body.kind == "media" else phrase("stock.carbon_dosing"),
+        amount_now=phrase("stock.in_use", amount=_amount(uptake, body, now), since=since)
+        if now
+        else phrase("stock.none_in_use"),
+        next=_amount(uptake, body, found.amount) if found else "",
         why=found.why if found else "",
-        test=f"Test {FACTS[parameter].name.lower()} by {due}" if due else "",
+        test=phrase("stock.test_by", name=FACTS[parameter].name.lower(), due=due) if due else "",
         missing=missing,
         amount=found.amount if found else 0.0,
         source=body.source,
@@ -214,32 +229,32 @@ def _row(told: Told, body: SteppedBody) -> tuple[SteppedRow, NextAmount | None]:
     return row, found
 
 
-def _amount(told: Told, body: SteppedBody, amount: float) -> str:
+def _amount(uptake: UptakeContext, body: RampBody, amount: float) -> str:
     if not amount:
         return "none"
     if body.kind == "media":
         return f"{show_number(amount, 0)} g"
-    ml = carbon_ml(body.source, min(amount, MAX_CARBON), told.system.volume_l)
-    name = "ethanol of 40 %" if body.source == CarbonSource.ETHANOL else "acetic acid of 5 %"
-    return f"{show_number(ml, 2)} mL {name} a day"
+    ml = carbon_ml(body.source, min(amount, MAX_CARBON), uptake.system.volume_l)
+    name = phrase("stock.ethanol") if body.source == CarbonSource.ETHANOL else phrase("stock.acetic_acid")
+    return phrase("stock.ml_a_day", ml=show_number(ml, 2), name=name)
 
 
-def _missing(told: Told, body: SteppedBody, parameter: Parameter) -> tuple[list[str], Trend | None]:
+def _missing(uptake: UptakeContext, body: RampBody, parameter: Parameter) -> tuple[list[str], Trend | None]:
     """What has to be there first, and the last two tests."""
     missing = []
-    if told.system.stage == Stage.BREAKING_IN:
-        missing.append("a system that has broken in")
-    if told.system.bands.get(parameter) is None:
-        missing.append(f"a target band for {FACTS[parameter].name.lower()}")
-    readings = told.view.ledger.of(parameter)
+    if uptake.system.stage == Stage.BREAKING_IN:
+        missing.append(phrase("stock.a_system_that_has_finished"))
+    if uptake.system.bands.get(parameter) is None:
+        missing.append(phrase("stock.a_target_band_for", name=FACTS[parameter].name.lower()))
+    readings = uptake.view.ledger.of(parameter)
     if len(readings) < 2:
-        missing.append(f"two tests of {FACTS[parameter].name.lower()}")
+        missing.append(phrase("stock.two_tests_of", name=FACTS[parameter].name.lower()))
     if body.kind == "media" and body.full_g is None:
-        missing.append("the amount that the product's sheet asks for in this system")
+        missing.append(phrase("stock.the_amount_the_product_instructions"))
     if body.kind == "carbon":
-        started = told.ctx.today - told.ctx.today.fromisoformat(told.system.started_on)
-        chosen = told.system.schools.answers.get("nitrate_high") == "carbon"
-        missing += carbon_gate(started.days, any("skimmer" in gear for gear in told.system.gear), chosen)
+        started = uptake.household.today - uptake.household.today.fromisoformat(uptake.system.started_on)
+        chosen = uptake.system.methods.answers.get("nitrate_high") == "carbon"
+        missing += carbon_gate(started.days, any("skimmer" in gear for gear in uptake.system.gear), chosen)
     return missing, _trend(readings) if len(readings) > 1 else None
 
 
@@ -253,29 +268,33 @@ def _trend(readings: list[Reading]) -> Trend | None:
     return Trend(before.value, last.value, days, last.sd)
 
 
-def _next(told: Told, body: SteppedBody, now: float, trend: Trend) -> NextAmount:
-    bands = told.system.bands
+def _next(uptake: UptakeContext, body: RampBody, now: float, trend: Trend) -> NextAmount:
+    bands = uptake.system.bands
     if body.kind == "media":
         assert body.full_g is not None
         return next_media_g(body.full_g, min(now, body.full_g), trend, bands[Parameter.PHOSPHATE])
     floor = bands.get(Parameter.PHOSPHATE, Span(0.02, 0.1)).low
-    phosphate = told.view.water.get(Parameter.PHOSPHATE)
+    phosphate = uptake.view.water.get(Parameter.PHOSPHATE)
     if phosphate is None:
-        raise InputError("test phosphate first: carbon takes it down too", field="kind", accepted="a test of phosphate")
+        raise InputError(
+            phrase("stock.test_phosphate_first_carbon_dosing"),
+            field="kind",
+            accepted=phrase("stock.a_test_of_phosphate"),
+        )
     return next_carbon(now, trend, bands[Parameter.NITRATE], phosphate, floor, body.cloudy)
 
 
-@router.post("/systems/{system_id}/stepped", status_code=201)
-def step(system_id: Id, body: SteppedBody, ctx: In, key: Key) -> Recorded:
+@router.post("/systems/{system_id}/ramp", status_code=201)
+def ramp_up(system_id: Id, body: RampBody, ctx: In, key: Key) -> Recorded:
     """Take the next amount up; it is kept with its day."""
-    told = told_of(ctx, system_id)
-    row, found = _row(told, body)
+    uptake = uptake_of(ctx, system_id)
+    row, found = _row(uptake, body)
     if found is None:
-        raise GateError(f"{row.name}: something is missing first.", tuple(row.missing), field="kind")
-    item = Stepped(ctx.now, body.kind, found.amount, body.full_g if body.kind == "media" else None, body.source)
+        raise GateError(phrase("stock.something_is_still_missing", name=row.name), tuple(row.missing), field="kind")
+    item = RampEntry(ctx.now, body.kind, found.amount, body.full_g if body.kind == "media" else None, body.source)
 
     def act(connection: sqlite3.Connection) -> dict[str, Any]:
-        container_store.add_stepped(connection, system_id, item, key)
+        container_store.add_ramp(connection, system_id, item, key)
         return {"command": key, "words": f"{row.name}: {row.next}"}
 
     return Recorded(**ctx.command(key, act))

@@ -11,11 +11,12 @@ from pydantic import Field
 
 from salttide.core.basics.dates import typed_day
 from salttide.core.basics.errors import DomainError, InputError, NumberError, at_field, check_range
-from salttide.core.basics.number_text import short, show_number
+from salttide.core.basics.number_text import fraction, percent, short, show_number
+from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words
 from salttide.core.science.parameters import Parameter, Span
 from salttide.core.science.units import UnitChoice, difference_canonical, difference_shown, to_canonical, unit_of
-from salttide.core.system.catalogue import gear_kinds, school_questions
+from salttide.core.system.catalogue import gear_kinds, method_questions
 from salttide.core.system.methods import check_answers
 from salttide.core.system.setup_facts import setup_changes
 from salttide.core.system.system import (
@@ -29,7 +30,7 @@ from salttide.core.system.system import (
     SourceWater,
     Stage,
     System,
-    check_schools,
+    check_methods,
 )
 from salttide.core.system.volume import MEASURES, Geometry, SaltTest, Shape, Sump, net_volume
 from salttide.store import system as system_store
@@ -79,7 +80,7 @@ class GeometryBody(RequestModel):
     def read(self, units: UnitChoice) -> Geometry:
         """As the core has it."""
         if self.width_cm is None and "width_cm" in MEASURES[self.shape]:
-            raise NumberError("a number is wanted here", field="width_cm", accepted="1 to 1000 cm")
+            raise NumberError(phrase("common.enter_a_number"), field="width_cm", accepted=phrase("system.to_cm"))
         return Geometry(
             self.length_cm, self.length_cm if self.width_cm is None else self.width_cm, self.depth_cm,
             self.displaced_l, self.sump_l, self.shape, self.bow_cm, self.sand_bed_cm, self.rock_kg,
@@ -130,7 +131,7 @@ class SystemBody(RequestModel):
     limit_temperature: float | None = None
     clean_panels: list[Panel] = Field(default_factory=lambda: [Panel.FRONT])
     source_water: SourceWater = SourceWater.PURIFIED
-    schools: dict[str, str] = Field(default_factory=dict)
+    methods: dict[str, str] = Field(default_factory=dict)
     bands: dict[Parameter, BandBody] = Field(default_factory=dict)
     gear: list[GearBody] = Field(default_factory=list)
     bucket_l: float = 15
@@ -224,7 +225,11 @@ def restore_system(system_id: Id, ctx: In, key: Key) -> Recorded:
 def _archive(ctx: Context, system_id: int, key: str, away: bool) -> Recorded:
     name = ctx.stored.system(system_id).name
     ctx.command(key, lambda connection: system_store.archive(connection, system_id, ctx.now if away else None))
-    words = f"{name} is archived; its record stays." if away else f"{name} is in use again."
+    words = (
+        phrase("system.is_archived_its_record_is_kept", name=name)
+        if away
+        else phrase("system.is_in_use_again", name=name)
+    )
     return Recorded(command=key, words=words)
 
 
@@ -241,17 +246,19 @@ def history(system_id: Id, ctx: In) -> HistoryAnswer:
         for (_, before), (at, after) in pairwise(stored)
     ]
     volumes = [
-        f"{show_number(volume, 1)} L until {date_words(until.astimezone(zone).date())}"
+        phrase("system.l_until", litres=show_number(volume, 1), day=date_words(until.astimezone(zone).date()))
         for until, volume in ctx.stored.earlier_volumes[system_id]
     ]
-    now = f"{show_number(system.volume_l, 1)} L now"
+    now = phrase("system.l_now", litres=show_number(system.volume_l, 1))
     return HistoryAnswer(versions=[edit for edit in reversed(edits) if edit.changes], volumes=[*volumes, now])
 
 
 def _read(ctx: Context, body: SystemBody, system_id: int) -> System:
     """The body in canonical units; every number is checked at its field."""
     if not body.name.strip():
-        raise InputError("give the system a name", field="name", accepted="1 to 40 characters")
+        raise InputError(
+            phrase("system.enter_a_name_for_the_system"), field="name", accepted=phrase("system.to_characters")
+        )
     units = ctx.keeper.units
     try:
         geometry = body.geometry.read(units)
@@ -259,17 +266,21 @@ def _read(ctx: Context, body: SystemBody, system_id: int) -> System:
     except InputError as error:
         error.field = f"geometry.{error.field}"
         raise
-    schools = Methods(
-        body.sand, body.change_percent / 100, body.change_every_days, body.largest_percent / 100, body.method_note,
-        body.schools,
-    )  # fmt: skip
-    check_schools(schools)
-    check_answers(school_questions(), body.schools)
+    methods = Methods(
+        body.sand,
+        fraction(body.change_percent),
+        body.change_every_days,
+        fraction(body.largest_percent),
+        body.method_note,
+        body.methods,
+    )
+    check_methods(methods)
+    check_answers(method_questions(), body.methods)
     placed = _placed(body.gear)
     if not 1 <= body.bucket_l <= 200:
         raise DomainError("bucket", body.bucket_l, "L", 1, 200, field="bucket_l")
     return System(
-        system_id, body.name.strip(), body.stock, body.stage, body.panel, geometry, schools,
+        system_id, body.name.strip(), body.stock, body.stage, body.panel, geometry, methods,
         {parameter: _band(parameter, band, units) for parameter, band in body.bands.items()},
         _limits(ctx, body), tuple(sorted(placed)), body.bucket_l, _start_day(ctx, body.started_on),
         tuple(panel for panel in Panel if panel in body.clean_panels), body.source_water, placed,
@@ -281,10 +292,14 @@ def _placed(gear: list[GearBody]) -> dict[str, Placed]:
     for number, one in enumerate(gear):
         if one.kind not in gear_kinds():
             raise InputError(
-                f"“{one.kind}” is not a kind of gear", field=f"gear.{number}.kind", accepted=", ".join(gear_kinds())
+                phrase("system.is_not_a_kind_of_gear", kind=one.kind),
+                field=f"gear.{number}.kind",
+                accepted=", ".join(gear_kinds()),
             )
         if one.cover_cm is not None:
-            check_range("water over it", one.cover_cm, "cm", 0, 300, field=f"gear.{one.kind}.cover_cm")
+            check_range(
+                phrase("system.depth_of_water_over_it"), one.cover_cm, "cm", 0, 300, field=f"gear.{one.kind}.cover_cm"
+            )
     return {one.kind: Placed(one.place, one.cover_cm) for one in gear}
 
 
@@ -312,7 +327,7 @@ def _limit(ctx: Context, parameter: Parameter, typed: float | None) -> float:
         return default
     low, high = (float(f"{difference_shown(parameter, end, units):.3g}") for end in ends)
     label = unit_of(parameter, units).label
-    check_range("daily limit", typed, label, low, high, field=f"limit_{parameter.value}")
+    check_range(phrase("system.daily_limit"), typed, label, low, high, field=f"limit_{parameter.value}")
     return difference_canonical(parameter, typed, units)
 
 
@@ -324,9 +339,9 @@ def _band(parameter: Parameter, band: BandBody, units: UnitChoice) -> Span:
     ]
     if ends[0] >= ends[1]:
         raise InputError(
-            "the lower end must be below the upper one",
+            phrase("system.the_lower_limit_must_be_below"),
             field=f"bands.{parameter.value}.low",
-            accepted=f"less than {short(band.high)} {unit.label}".rstrip(),
+            accepted=phrase("system.less_than", high=short(band.high), unit=unit.label).rstrip(),
         )
     return Span(*ends)
 
@@ -341,23 +356,23 @@ def _answer(ctx: Context, item: System) -> SystemAnswer:
         stage=item.stage,
         panel=item.panel,
         geometry=_geometry(ctx, item.geometry),
-        sand=item.schools.sand,
-        change_percent=round(item.schools.change_fraction * 100, 6),
-        change_every_days=item.schools.change_every_days,
-        largest_percent=round(item.schools.largest_fraction * 100, 6),
+        sand=item.methods.sand,
+        change_percent=round(percent(item.methods.change_fraction), 6),
+        change_every_days=item.methods.change_every_days,
+        largest_percent=round(percent(item.methods.largest_fraction), 6),
         limit_alkalinity=_difference(ctx, Parameter.ALKALINITY, item.own_limits.alkalinity_meq_l),
         limit_salinity=_difference(ctx, Parameter.SALINITY, item.own_limits.salinity),
         limit_temperature=_difference(ctx, Parameter.TEMPERATURE, item.own_limits.temperature_c),
         clean_panels=list(item.clean_panels),
         source_water=item.source_water,
-        schools=dict(item.schools.answers),
+        methods=dict(item.methods.answers),
         bands={
             parameter: BandBody(low=_rounded(parameter, band.low, ctx), high=_rounded(parameter, band.high, ctx))
             for parameter, band in item.bands.items()
         },
         gear=[GearBody(kind=kind, place=one.where, cover_cm=one.cover_cm) for kind, one in item.placed.items()],
         bucket_l=item.bucket_l,
-        method_note=item.schools.note,
+        method_note=item.methods.note,
         started_on=item.started_on,
         volume=volume.volume,
         working=volume.working,

@@ -3,12 +3,13 @@
 from datetime import date, timedelta
 from functools import partial
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.errors import InputError, NotFoundError
 from salttide.core.basics.number_text import show_number
-from salttide.core.basics.phrasing import counted, day_words, moment_words
+from salttide.core.basics.phrases import phrase
+from salttide.core.basics.phrasing import DAYS, counted, day_words, moment_words
 from salttide.core.ledger.entries import Care
 from salttide.core.runbook.file import runbook_keys
 from salttide.core.system.catalogue import cautions, kit_items
@@ -22,7 +23,7 @@ from salttide.core.upkeep.task import OWN, Measure, RoundPart, TaskKind, own_kin
 from salttide.store import rota as rota_store
 
 from .context import Context, In, Key
-from .models import Choice, Id, Model, Recorded, RequestModel
+from .models import Choice, Id, Model, Recorded, RequestModel, named
 from .rota_shown import FoundAsked, found_asked, rota_command
 
 router = APIRouter(prefix="/api", tags=["upkeep"])
@@ -167,15 +168,7 @@ def care(system_id: Id, ctx: In) -> Upkept:
         for kind in [*tasks().values(), *own]
         if not kind.by and (kind.key in rules or kind.key in choices or kind.suits(system))
     ]
-    return Upkept(system=system.name, rows=rows, phases=[Choice(key=p, name=_PHASES[p]) for p in RoundPart])
-
-
-_PHASES = {
-    RoundPart.LOOK: "looking", RoundPart.TEST: "testing", RoundPart.PREPARE: "preparing", RoundPart.CREEP: "salt creep",
-    RoundPart.SCRAPE: "panels", RoundPart.ROCK: "rock", RoundPart.STIR: "stirring", RoundPart.DRAIN: "siphon, change",
-    RoundPart.SKIMMER: "skimmer", RoundPart.GEAR: "gear", RoundPart.REFILL: "refilling", RoundPart.FILTER: "filters",
-    RoundPart.TOOLS: "tools", RoundPart.DESK: "at the desk",
-}  # fmt: skip
+    return Upkept(system=system.name, rows=rows, phases=named("upkeep.part_of_round"))
 
 
 def _last_days(ctx: Context, system: System) -> dict[str, date]:
@@ -186,17 +179,14 @@ def _last_days(ctx: Context, system: System) -> dict[str, date]:
 
 def _every(rule: Rule | None, kind: TaskKind) -> str:
     days = rule.every_days if rule else kind.every_days
-    words = f"every {counted(days, 'day')}" if days > 1 else "every day"
+    words = phrase("upkeep.every", words=counted(days, "day")) if days > 1 else phrase("upkeep.every_day")
     if rule and rule.weekdays:
-        words += " on " + ", ".join(_WEEKDAYS[day] for day in rule.weekdays)
+        words += " on " + ", ".join(DAYS[day] for day in rule.weekdays)
     if kind.uses:
-        words += f", or after {counted(kind.uses.most, 'use')}"
+        words += phrase("upkeep.or_after", uses=counted(kind.uses.most, "use"))
     if kind.measured:
-        words += ", or by what is found"
+        words += phrase("upkeep.or_by_what_you_observe")
     return words
-
-
-_WEEKDAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 
 
 @router.get("/systems/{system_id}/care/{task}")
@@ -216,7 +206,9 @@ def task_full(system_id: Id, task: str, ctx: In) -> TaskFull:
         system=system.name,
         about=kind.why,
         every_words=_every(rule, kind),
-        window=f"up to {counted(kind.early_days, 'day')} earlier, {counted(kind.late_days, 'day')} later",
+        window=phrase(
+            "upkeep.up_to_earlier_later", early=counted(kind.early_days, "day"), late=counted(kind.late_days, "day")
+        ),
         minutes_words=_minutes_words(rule, kind, told),
         gaps_words=told.gaps,
         tool=kind.tool(system.panel),
@@ -244,7 +236,7 @@ def _kind(ctx: Context, system: System, task: str) -> TaskKind:
     own = {kind.key: kind for kind in ctx.stored.own_tasks[system.id]}
     found = tasks().get(task) or own.get(task)
     if found is None:
-        raise NotFoundError(f"there is no task {task} here", field="task")
+        raise NotFoundError(phrase("upkeep.this_system_has_no_task", task=task), field="task")
     return found
 
 
@@ -253,16 +245,20 @@ def _limit_words(kind: TaskKind, limit: float | None) -> str:
         return ""
     asked = next(one for one in found_asked((kind.measured.finding,)))
     fall = kind.measured.how == Measure.FALLS
-    name, unit = ("Flow lost", "%") if fall else (asked.name, asked.unit)
-    told = "no limit set" if limit is None else f"{show_number(limit, 1)} {unit}"
+    name, unit = (phrase("upkeep.flow_lost"), "%") if fall else (asked.name, asked.unit)
+    told = phrase("upkeep.no_limit_set") if limit is None else f"{show_number(limit, 1)} {unit}"
     return f"{name}: {told}"
 
 
 def _minutes_words(rule: Rule | None, kind: TaskKind, told: History) -> str:
     usual = rule.minutes if rule else kind.minutes
-    learned = f", from {counted(told.timed, 'time')} that it was timed" if told.timed else ", never timed so far"
-    waits = f", and {show_number(kind.waits, 0)} min left alone" if kind.waits else ""
-    return f"{show_number(usual, 0)} min{learned}{waits}"
+    learned = (
+        phrase("upkeep.from_it_was_timed", times=counted(told.timed, "time"))
+        if told.timed
+        else phrase("upkeep.never_timed_yet")
+    )
+    waits = phrase("upkeep.and_min_waiting", minutes=show_number(kind.waits, 0)) if kind.waits else ""
+    return phrase("upkeep.min", usual=show_number(usual, 0), learned=learned, waits=waits)
 
 
 def _time(ctx: Context, entry: Care) -> Time:
@@ -287,7 +283,11 @@ def choose(system_id: Id, task: str, body: ChoiceBody, ctx: In, key: Key) -> Rec
     choice = CareChoice(body.off, body.every_days, body.minutes, weekdays, zones, body.limit)
     check_choice_of_care(choice)
 
-    words = "off the rota" if choice.off else ("as usual" if choice == AS_USUAL else "as you chose")
+    words = (
+        phrase("upkeep.off_the_rota")
+        if choice.off
+        else (phrase("upkeep.as_usual") if choice == AS_USUAL else phrase("upkeep.as_you_chose"))
+    )
     act = partial(rota_store.choose_care, system_id=system_id, task=task, choice=choice)
     return rota_command(ctx, key, f"{kind.name}: {words}", act)
 
@@ -298,21 +298,35 @@ def add_own(system_id: Id, body: OwnBody, ctx: In, key: Key) -> Recorded:
     ctx.stored.system(system_id)
     kind = own_kind(0, body.name, body.every_days, body.minutes, body.note, body.phase)
     if kind.name.casefold() in {one.name.casefold() for one in ctx.stored.own_tasks[system_id]}:
-        raise InputError(f"there is a task “{kind.name}” already", field="name", accepted="another name")
+        raise InputError(
+            phrase("upkeep.there_is_already_a_task", name=kind.name),
+            field="name",
+            accepted=phrase("common.another_name"),
+        )
 
-    words = f"{kind.name}: on the rota, every {counted(kind.every_days, 'day')}"
+    words = phrase("upkeep.on_the_rota_every", name=kind.name, days=counted(kind.every_days, "day"))
     act = partial(rota_store.add_own_task, system_id=system_id, kind=kind, note=body.note.strip(), command=key)
     return rota_command(ctx, key, words, act)
 
 
 @router.delete("/systems/{system_id}/care/{task}")
-def drop_own(system_id: Id, task: str, ctx: In, key: Key, back: bool = Query(False)) -> Recorded:
-    """Take a task of one's own off the rota, or with `back` put it back."""
-    if not task.startswith(OWN):
-        raise InputError("only a task of your own can be taken away; others are switched off", field="task")
+def delete_own(system_id: Id, task: str, ctx: In, key: Key) -> Recorded:
+    """Delete a task of the keeper's own; it can be restored."""
+    return _own_dropped(ctx, system_id, task, key, dropped=True)
 
-    act = partial(rota_store.drop_own_task, system_id=system_id, task=task, dropped=not back)
-    return rota_command(ctx, key, "back on the rota" if back else "taken off the rota", act)
+
+@router.post("/systems/{system_id}/care/{task}/restore")
+def restore_own(system_id: Id, task: str, ctx: In, key: Key) -> Recorded:
+    """Restore a task of the keeper's own that was deleted."""
+    return _own_dropped(ctx, system_id, task, key, dropped=False)
+
+
+def _own_dropped(ctx: Context, system_id: int, task: str, key: str, dropped: bool) -> Recorded:
+    if not task.startswith(OWN):
+        raise InputError(phrase("upkeep.only_your_own_tasks_can_be"), field="task")
+    act = partial(rota_store.drop_own_task, system_id=system_id, task=task, dropped=dropped)
+    words = phrase("upkeep.removed_from_the_rota") if dropped else phrase("upkeep.back_on_the_rota")
+    return rota_command(ctx, key, words, act)
 
 
 BACK_DAYS, AHEAD_DAYS = 120, 366
@@ -335,7 +349,7 @@ def _year_row(ctx: Context, system: System, rule: Rule, ahead: list[Occurrence],
     past = [entry for entry in ctx.household.ledger(system).care if entry.task == rule.kind.key and not entry.skipped]
     done = [(ctx.household.day_of(entry.at), entry) for entry in past]
     marks = [
-        YearMark(day=day.isoformat(), words=f"done {day_words(day)}", done=True, late=False)
+        YearMark(day=day.isoformat(), words=phrase("upkeep.done", day=day_words(day)), done=True, late=False)
         for day, _ in done
         if day >= first
     ]
@@ -347,5 +361,6 @@ def _year_row(ctx: Context, system: System, rule: Rule, ahead: list[Occurrence],
     ]
     return YearRow(
         system_id=system.id, system=system.name, task=rule.kind.key, name=rule.kind.name,
-        every_words=_every(rule, rule.kind), last=day_words(done[-1][0]) if done else "not recorded", marks=marks,
+        every_words=_every(rule, rule.kind),
+        last=day_words(done[-1][0]) if done else phrase('upkeep.not_recorded'), marks=marks,
     )  # fmt: skip

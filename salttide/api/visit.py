@@ -7,6 +7,7 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import Field
 
 from salttide.core.basics.errors import InputError, NotFoundError, at_field
+from salttide.core.basics.phrases import phrase
 from salttide.core.ledger.bench_row import Instrument, read_entry
 from salttide.core.ledger.entries import UNNAMED
 from salttide.core.overview.handover import WATCHED, VisitWork
@@ -53,14 +54,14 @@ class PictureTaken(Model):
 def page(token: Token, ctx: In) -> VisitPage:
     """The sheet of the carer."""
     kept = _kept(ctx, token)
-    sheets = sheets_of(ctx, kept.away.first, kept.away.last, kept.wish)
-    return VisitPage(today=ctx.today.isoformat(), sheet=carer_sheet(ctx, kept.away, kept.wish, sheets))
+    sheets = sheets_of(ctx, kept.away.first, kept.away.last, kept.request)
+    return VisitPage(today=ctx.today.isoformat(), sheet=carer_sheet(ctx, kept.away, kept.request, sheets))
 
 
 def _kept(ctx: Context, token: str) -> store.HandOverKept:
     kept = store.hand_over_of(ctx.connection, token)
     if ctx.today > kept.away.last + LINGERS:
-        raise NotFoundError("this hand-over has ended")
+        raise NotFoundError(phrase("visit.this_hand_over_has_ended"))
     return kept
 
 
@@ -68,21 +69,29 @@ def _kept(ctx: Context, token: str) -> store.HandOverKept:
 def report(token: Token, body: ReportBody, ctx: In, key: Key) -> Recorded:
     """Send the report of a visit to the keeper, who takes it into the record or sets it aside."""
     kept = _kept(ctx, token)
-    sheets = sheets_of(ctx, kept.away.first, kept.away.last, kept.wish)
+    sheets = sheets_of(ctx, kept.away.first, kept.away.last, kept.request)
     sheet = next((one for one in sheets if one.system.id == body.system_id), None)
     if sheet is None:
-        raise InputError("this system is not on the sheet", field="system_id", accepted="one of the sheet")
+        raise InputError(
+            phrase("visit.this_system_is_not_on_the"), field="system_id", accepted=phrase("visit.one_from_the_page")
+        )
     # The visit nearest to today has the amounts that were laid out.
     visits = sorted(sheet.visits, key=lambda visit: abs((visit.day - ctx.today).days))
     laid_out = {work.key: work for visit in reversed(visits) for work in visit.work}
     unknown = [each for each in body.done if each not in laid_out]
     if unknown:
-        raise InputError("this is not on the sheet", field="done", accepted="what stands on the sheet")
+        raise InputError(
+            phrase("visit.this_is_not_on_the_carer"),
+            field="done",
+            accepted=phrase("visit.something_listed_on_the_page"),
+        )
     done = tuple(laid_out[each] for each in dict.fromkeys(body.done))
     told = _report(ctx, kept, body, done)
     if not (done or told.measured or told.found or told.used or told.advised or told.pictures):
-        raise InputError("say what was done, read or found", field="done", accepted="at least one thing")
-    return plain_command(ctx, key, "the report is sent", lambda c: store.add_report(c, told, key))
+        raise InputError(
+            phrase("visit.enter_what_was_done_read_or"), field="done", accepted=phrase("visit.at_least_one_thing")
+        )
+    return plain_command(ctx, key, phrase("visit.report_sent"), lambda c: store.add_report(c, told, key))
 
 
 def _report(ctx: Context, kept: store.HandOverKept, body: ReportBody, done: tuple[VisitWork, ...]) -> store.Report:
@@ -95,7 +104,7 @@ def _report(ctx: Context, kept: store.HandOverKept, body: ReportBody, done: tupl
 
 def _measured(ctx: Context, name: str, text: str) -> float:
     if name not in WATCHED:
-        raise InputError("this is not asked for", field=f"measured.{name}", accepted=", ".join(WATCHED))
+        raise InputError(phrase("visit.this_was_not_asked_for"), field=f"measured.{name}", accepted=", ".join(WATCHED))
     parameter = Parameter(name)
     instrument, keeper = Instrument(UNNAMED, parameter, FACTS[parameter].sd), ctx.keeper
     return at_field(
@@ -110,13 +119,13 @@ MAX_PICTURES = 60
 def _check_upload(ctx: Context, token: str, system_id: int) -> None:
     """A carer's picture is of a system on the sheet, and there are not too many of them."""
     kept = _kept(ctx, token)
-    sheets = sheets_of(ctx, kept.away.first, kept.away.last, kept.wish)
+    sheets = sheets_of(ctx, kept.away.first, kept.away.last, kept.request)
     if all(sheet.system.id != system_id for sheet in sheets):
-        raise InputError("this system is not on the sheet", field="system_id", accepted="one of the sheet")
-    if store.visit_pictures(ctx.connection, kept.away.first) >= MAX_PICTURES:
         raise InputError(
-            f"{MAX_PICTURES} pictures were sent already: write in the report what else is to be seen", field="file"
+            phrase("visit.this_system_is_not_on_the"), field="system_id", accepted=phrase("visit.one_from_the_page")
         )
+    if store.visit_pictures(ctx.connection, kept.away.first) >= MAX_PICTURES:
+        raise InputError(phrase("visit.pictures_were_sent_already_describe", count=MAX_PICTURES), field="file")
 
 
 @router.post("/systems/{system_id}/pictures", status_code=201)
@@ -128,6 +137,6 @@ async def picture(token: Token, system_id: Id, request: Request, key: Key) -> Pi
     async for piece in request.stream():
         data += piece
         if len(data) > LARGEST_BYTES:
-            raise InputError("the picture is too large", field="file", accepted=ACCEPTED)
+            raise InputError(phrase("common.this_picture_is_too_large"), field="file", accepted=ACCEPTED)
     kept = await run_in_threadpool(keep_one, context(request), system_id, key, bytes(data), ("visit", "", ""))
     return PictureTaken(id=kept.picture.id)

@@ -12,8 +12,8 @@ from salttide.core.science.additives import COMPOUNDS, AlkalinitySource, alkalin
 from salttide.core.science.food import Food, brought
 from salttide.core.science.parameters import Parameter
 from salttide.core.science.units import DKH_PER_MEQ_L
-from salttide.core.system.catalogue import happening, sight
-from salttide.core.system.inspection import Event, VisualCheck, check_sights
+from salttide.core.system.catalogue import event_kind, sign
+from salttide.core.system.inspection import Event, VisualCheck, check_signs
 from salttide.fishroom.probes import Probe
 from salttide.fishroom.tank import Habits, NewWater, Tank
 
@@ -80,14 +80,14 @@ class Diary:
         self.pages.append((at, readings))
 
     def look(self, at: datetime, *words: str, note: str = "") -> None:
-        """Write down a look-round."""
+        """Write down a visual check."""
         at = at + timedelta(minutes=5)
-        self.pages.append((at, [VisualCheck(at, check_sights([sight(*text.split()) for text in words]), note)]))
+        self.pages.append((at, [VisualCheck(at, check_signs([sign(*text.split()) for text in words]), note)]))
 
     def happens(self, at: datetime, key: str, note: str) -> None:
         """Write down what happened."""
         at = at + timedelta(minutes=3)
-        self.pages.append((at, [Event(at, happening(key), note)]))
+        self.pages.append((at, [Event(at, event_kind(key), note)]))
 
     def care(self, at: datetime, task: str, minutes: float, zones: tuple[str, ...] = ()) -> None:
         """Write down a task done, with its part where it is done in turn."""
@@ -255,7 +255,7 @@ def skiff(diary: Diary, at: datetime) -> None:
 
 
 def slipway(diary: Diary, at: datetime) -> None:
-    """Breaking in: ammonia dosed on the first day, two guilds of bacteria growing."""
+    """Cycling: ammonia dosed on the first day, two guilds of bacteria growing."""
     diary.day += 1
     if diary.tank is None:
         diary.tank = Tank(

@@ -65,7 +65,7 @@ SKIFF = System(
 SLIPWAY = System(
     0, "Slipway", "nothing yet: ammonia dosed", Stage.BREAKING_IN, PanelMaterial.GLASS,
     Geometry(147.6, 47.6, 34, 14, 55, sand_bed_cm=3),
-    Methods(SandMethod.SIPHONED, 0.10, 7, 0.25, "breaking in since 7 November"),
+    Methods(SandMethod.SIPHONED, 0.10, 7, 0.25, "cycling since 7 November"),
     presets()["breaking_in"].bands, Limits(),
     ("heater", "powerhead", "return_pump", "top_off"), 15, "2026-11-07",
     placed={

@@ -40,7 +40,7 @@ def picture_apart(data: bytes) -> Any:
     from .picture import ACCEPTED, LARGEST_BYTES, Picture
 
     if len(data) > LARGEST_BYTES:
-        raise InputError("the picture is too large", field="file", accepted=ACCEPTED)
+        raise InputError("this picture is too large", field="file", accepted=ACCEPTED)
     told, made = _apart("picture", {}, data, "file")
     return Picture(made[: told["jpeg"]], made[told["jpeg"] :], told["width"], told["height"])
 

@@ -12,7 +12,7 @@ from dateutil.rrule import rrulestr
 from icalendar import Alarm, Calendar, Component, Event, Timezone, TimezoneDaylight, TimezoneStandard, Todo
 
 from salttide.core.basics.errors import InputError
-from salttide.core.upkeep.calendar import CalendarWish, Entry, EntryState, Issued, ToldAs
+from salttide.core.upkeep.calendar import CalendarSettings, Entry, EntryState, Issued, ToldAs
 
 ASKED_AGAIN = timedelta(hours=1)
 SHORTEST_ABSENCE = timedelta(hours=12)
@@ -27,7 +27,7 @@ FINER_THAN_A_DAY = ("HOURLY", "MINUTELY", "SECONDLY")
 
 
 def calendar_file(
-    issued: Sequence[Issued], wish: CalendarWish, zone: ZoneInfo, address: str = "", published: bool = False
+    issued: Sequence[Issued], settings: CalendarSettings, zone: ZoneInfo, address: str = "", published: bool = False
 ) -> bytes:
     """The rota in iCalendar. address: of the app, for a link in each entry · published: as a file to be brought into a
     calendar once, and not as a feed that is asked for again and again."""
@@ -46,13 +46,13 @@ def calendar_file(
         starts = [each.entry.starts for each in issued]
         calendar.add_component(_timezone(zone, min(starts), max(starts) + timedelta(days=366)))
     for each in sorted(issued, key=lambda one: (one.entry.starts, one.entry.uid)):
-        calendar.add_component(_component(each, wish, zone, address))
+        calendar.add_component(_component(each, settings, zone, address))
     return bytes(calendar.to_ical())
 
 
-def _component(issued: Issued, wish: CalendarWish, zone: ZoneInfo, address: str) -> Component:
+def _component(issued: Issued, settings: CalendarSettings, zone: ZoneInfo, address: str) -> Component:
     entry = issued.entry
-    told: Component = Event() if wish.told_as == ToldAs.EVENT else Todo()
+    told: Component = Event() if settings.told_as == ToldAs.EVENT else Todo()
     told.add("uid", entry.uid)
     told.add("dtstamp", issued.changed.astimezone(UTC))
     told.add("last-modified", issued.changed.astimezone(UTC))
@@ -63,7 +63,7 @@ def _component(issued: Issued, wish: CalendarWish, zone: ZoneInfo, address: str)
     told.add("categories", [entry.system])
     starts, ends = (_local(at, zone) for at in (entry.starts, entry.ends))
     told.add("dtstart", starts)
-    if wish.told_as == ToldAs.EVENT:
+    if settings.told_as == ToldAs.EVENT:
         told.add("dtend", ends)
         told.add("status", _EVENT_STATUS[entry.state])
         # Other people see the keeper as free: care is no appointment.
@@ -76,8 +76,8 @@ def _component(issued: Issued, wish: CalendarWish, zone: ZoneInfo, address: str)
             told.add("percent-complete", 100)
     if address and entry.state == EntryState.OPEN:
         told.add("url", f"{address}/rota/round?day={entry.starts.astimezone(zone).date().isoformat()}")
-    if entry.alarm and entry.state == EntryState.OPEN and wish.alarm_minutes is not None:
-        told.add_component(_alarm(entry, wish.alarm_minutes))
+    if entry.alarm and entry.state == EntryState.OPEN and settings.alarm_minutes is not None:
+        told.add_component(_alarm(entry, settings.alarm_minutes))
     return told
 
 

@@ -46,7 +46,7 @@ def read_picture(data: bytes) -> Picture:
     from PIL import Image, ImageOps, UnidentifiedImageError
 
     if len(data) > LARGEST_BYTES:
-        raise InputError("the picture is too large", field="file", accepted=ACCEPTED)
+        raise InputError("this picture is too large", field="file", accepted=ACCEPTED)
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("error")

@@ -195,7 +195,7 @@ def rows_of(
                 yield take.long(cells, at, system_id)
                 continue
             if not any(cells[column].strip() for _, column, _ in wide):
-                yield RejectedRow(number_of_line, "no value stands on this line")
+                yield RejectedRow(number_of_line, "there is no value on this line")
             for parameter, column, unit in wide:
                 if cells[column].strip():
                     yield _cell(take, cells, (at, system_id, number_of_line), (parameter, column, unit))

@@ -212,7 +212,7 @@ def _json_rows(path: Path, encoding: str) -> list[dict[str, Any]]:
         lists = [value for value in found.values() if isinstance(value, list)]
         found = lists[0] if len(lists) == 1 else found
     if not isinstance(found, list) or not found or not all(isinstance(row, dict) for row in found):
-        raise InputError("a list of results is wanted", field="file", accepted='[{"parameter": "calcium", …}, …]')
+        raise InputError("expected a list of results", field="file", accepted='[{"parameter": "calcium", …}, …]')
     names = list(dict.fromkeys(str(name) for row in found for name in row))[:MAX_COLUMNS]
     return [dict.fromkeys(names) | {str(name): value for name, value in row.items()} for row in found]
 

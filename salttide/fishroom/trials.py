@@ -1,4 +1,4 @@
-"""Trials: tanks whose uptake of alkalinity is known, tested by a keeper with a kit, to see what can be told from it.
+"""Trials: tanks whose uptake of alkalinity is known, tested by a keeper with a kit: what can be estimated from it.
 
 Values in dKH, as a keeper of these reads them. Nothing here is shared with the program that is tried.
 """

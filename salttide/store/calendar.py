@@ -1,4 +1,4 @@
-"""The calendar: the keeper's wish, the private address, and the entries as they were last given out."""
+"""The calendar: the keeper's settings, the private address, and the entries as they were last given out."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from dataclasses import asdict, dataclass
 from datetime import datetime, time
 from zoneinfo import ZoneInfo
 
-from salttide.core.upkeep.calendar import CalendarWish, Entry, EntryState, Issued, ToldAs
+from salttide.core.upkeep.calendar import CalendarSettings, Entry, EntryState, Issued, ToldAs
 
 from .database import dump, to_moment, to_text
 
@@ -20,7 +20,7 @@ class CalendarKept:
     """What is kept of the calendar. token: the secret in its address, None while there is none."""
 
     home: str
-    wish: CalendarWish
+    settings: CalendarSettings
     token: str | None
     asked_at: datetime | None
 
@@ -30,17 +30,17 @@ def calendar(connection: sqlite3.Connection) -> CalendarKept | None:
     row = connection.execute("SELECT * FROM calendar").fetchone()
     if row is None:
         return None
-    wish = CalendarWish(ToldAs(row["told_as"]), time.fromisoformat(row["begins"]), row["alarm_minutes"])
-    return CalendarKept(row["home"], wish, row["token"], to_moment(row["asked_at"]) if row["asked_at"] else None)
+    settings = CalendarSettings(ToldAs(row["told_as"]), time.fromisoformat(row["begins"]), row["alarm_minutes"])
+    return CalendarKept(row["home"], settings, row["token"], to_moment(row["asked_at"]) if row["asked_at"] else None)
 
 
-def keep_wish(connection: sqlite3.Connection, wish: CalendarWish) -> None:
-    """Keep how the keeper wants the calendar; the household gets its identity with the first wish."""
+def save_settings(connection: sqlite3.Connection, settings: CalendarSettings) -> None:
+    """Keep how the keeper wants the calendar; the household gets its identity with the first settings."""
     connection.execute(
         "INSERT INTO calendar (only, home, told_as, begins, alarm_minutes) VALUES (1, ?, ?, ?, ?)"
         " ON CONFLICT (only) DO UPDATE SET told_as = excluded.told_as, begins = excluded.begins,"
         " alarm_minutes = excluded.alarm_minutes",
-        (secrets.token_hex(8), wish.told_as.value, wish.begins.isoformat("minutes"), wish.alarm_minutes),
+        (secrets.token_hex(8), settings.told_as.value, settings.begins.isoformat("minutes"), settings.alarm_minutes),
     )
 
 

@@ -11,7 +11,7 @@ from salttide.core.ledger.entries import Care, in_order
 from .database import to_moment, to_text
 
 KNOWN = timedelta(days=400)
-"""Care counts for longer than water: intervals of a year are told from it."""
+"""Care counts for longer than water: intervals of a year are estimated from it."""
 
 
 def care_entries(connection: sqlite3.Connection, system_id: int, since: str) -> tuple[Care, ...]:

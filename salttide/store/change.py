@@ -4,13 +4,20 @@ from __future__ import annotations
 
 import json
 import sqlite3
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import asdict, dataclass
 from datetime import date, datetime
 
 from salttide.core.basics.errors import ConflictError, DataError, NotFoundError
 from salttide.core.ledger.plan import DailyDose, DailyPlan
-from salttide.core.planning.work_order import ChangeWorkOrder, DoseWorkOrder, VisualCheckOrder, Work, job_words
+from salttide.core.planning.work_order import (
+    ChangeWorkOrder,
+    DoseWorkOrder,
+    PlannedWork,
+    VisualCheckOrder,
+    Work,
+    job_words,
+)
 from salttide.core.science.parameters import Parameter
 from salttide.core.upkeep.rota import WATER_CHANGE, Planned
 
@@ -48,22 +55,16 @@ class StoredStep:
         return Planned(self.id, self.day, self.name, self.minutes, task, self.work.siphon, job_words(self.work))
 
 
-def add_step(
-    connection: sqlite3.Connection,
-    system_id: int,
-    plan: str,
-    day: date,
-    kind: str,
-    name: str,
-    minutes: float,
-    job: Work,
-) -> int:
-    """Put a step on the rota."""
-    cursor = connection.execute(
-        "INSERT INTO plan_step (system_id, plan, day, kind, name, minutes, job) VALUES (?, ?, ?, ?, ?, ?, ?)",
-        (system_id, plan, day.isoformat(), kind, name, minutes, work_text(job)),
-    )
-    return int(cursor.lastrowid or 0)
+def add_work(connection: sqlite3.Connection, system_id: int, plan: str, work: Iterable[PlannedWork]) -> list[int]:
+    """Put the work of a plan on the rota. Returns its numbers there."""
+    sql = "INSERT INTO plan_step (system_id, plan, day, kind, name, minutes, job) VALUES (?, ?, ?, ?, ?, ?, ?)"
+    return [
+        connection.execute(
+            sql, (system_id, plan, one.day.isoformat(), one.kind, one.name, one.minutes, work_text(one.order))
+        ).lastrowid
+        or 0
+        for one in work
+    ]
 
 
 def open_steps(connection: sqlite3.Connection) -> BySystem[list[StoredStep]]:
@@ -119,7 +120,7 @@ def open_step(connection: sqlite3.Connection, step_id: int) -> StoredStep:
     if found.done_command:
         raise ConflictError("this step is done already")
     if found.withdrawn:
-        raise ConflictError("this step was taken off the rota")
+        raise ConflictError("this step was removed from the rota")
     return found
 
 
@@ -172,9 +173,9 @@ def last_planned(connection: sqlite3.Connection, system_id: int, limit: int) -> 
     ).fetchall()
 
 
-def take_back_plan(connection: sqlite3.Connection, plan: str, by: str) -> int:
+def undo_plan(connection: sqlite3.Connection, plan: str, by: str) -> int:
     """Take the open steps of one plan off the rota, and put back those it had replaced. Returns how many turned."""
-    back = put_back(connection, plan)
+    back = restore_replaced(connection, plan)
     gone = connection.execute(
         "UPDATE plan_step SET withdrawn_by = ? WHERE plan = ? AND withdrawn_by IS NULL AND done_command IS NULL",
         (by, plan),
@@ -187,7 +188,7 @@ def withdraw_step(connection: sqlite3.Connection, step_id: int, by: str) -> None
     connection.execute("UPDATE plan_step SET withdrawn_by = ? WHERE id = ?", (by, step_id))
 
 
-def put_back(connection: sqlite3.Connection, by: str) -> int:
+def restore_replaced(connection: sqlite3.Connection, by: str) -> int:
     """Put back the open steps that the command `by` took off the rota. Returns how many."""
     return connection.execute("UPDATE plan_step SET withdrawn_by = NULL WHERE withdrawn_by = ?", (by,)).rowcount
 

@@ -142,25 +142,25 @@ def add_container_events(
     )  # fmt: skip
 
 
-def wish(connection: sqlite3.Connection, system_id: int) -> dict[str, Any]:
+def dosing_routine(connection: sqlite3.Connection, system_id: int) -> dict[str, Any]:
     """What the keeper chose for the daily dose of a system; empty where nothing was."""
     row = connection.execute(
-        "SELECT wish FROM dosing_wish WHERE system_id = ? AND void = 0 ORDER BY id DESC LIMIT 1", (system_id,)
+        "SELECT routine FROM dosing_routine WHERE system_id = ? AND void = 0 ORDER BY id DESC LIMIT 1", (system_id,)
     ).fetchone()
-    found: dict[str, Any] = json.loads(row["wish"]) if row else {}
+    found: dict[str, Any] = json.loads(row["routine"]) if row else {}
     return found
 
 
-def keep_wish(connection: sqlite3.Connection, system_id: int, chosen: dict[str, Any], command: str) -> None:
+def save_dosing_routine(connection: sqlite3.Connection, system_id: int, chosen: dict[str, Any], command: str) -> None:
     """Keep what was chosen."""
     connection.execute(
-        "INSERT INTO dosing_wish (system_id, wish, command) VALUES (?, ?, ?)",
+        "INSERT INTO dosing_routine (system_id, routine, command) VALUES (?, ?, ?)",
         (system_id, json.dumps(chosen), command),
     )
 
 
 @dataclass(frozen=True)
-class Stepped:
+class RampEntry:
     """An amount that is stepped up slowly: of media (g, with its sheet's own) or carbon (mmol/L a day, its source)."""
 
     at: datetime
@@ -170,17 +170,17 @@ class Stepped:
     source: str = ""
 
 
-def stepped(connection: sqlite3.Connection, system_id: int, kind: str) -> list[Stepped]:
+def ramp(connection: sqlite3.Connection, system_id: int, kind: str) -> list[RampEntry]:
     """The amounts of one kind, oldest first; the last is in use."""
     rows = connection.execute(
-        "SELECT * FROM stepped WHERE system_id = ? AND kind = ? AND void = 0 ORDER BY at, id", (system_id, kind)
+        "SELECT * FROM ramp WHERE system_id = ? AND kind = ? AND void = 0 ORDER BY at, id", (system_id, kind)
     )
-    return [Stepped(to_moment(row["at"]), kind, row["amount"], row["full_g"], row["source"]) for row in rows]
+    return [RampEntry(to_moment(row["at"]), kind, row["amount"], row["full_g"], row["source"]) for row in rows]
 
 
-def add_stepped(connection: sqlite3.Connection, system_id: int, item: Stepped, command: str) -> None:
+def add_ramp(connection: sqlite3.Connection, system_id: int, item: RampEntry, command: str) -> None:
     """Keep an amount that is in use from now on."""
     connection.execute(
-        "INSERT INTO stepped (system_id, at, kind, amount, full_g, source, command) VALUES (?, ?, ?, ?, ?, ?, ?)",
+        "INSERT INTO ramp (system_id, at, kind, amount, full_g, source, command) VALUES (?, ?, ?, ?, ?, ?, ?)",
         (system_id, to_text(item.at), item.kind, item.amount, item.full_g, item.source, command),
     )

@@ -9,7 +9,7 @@ from dataclasses import asdict, dataclass
 from datetime import date, datetime
 
 from salttide.core.basics.errors import NotFoundError
-from salttide.core.overview.handover import HandOverWish, VisitWork
+from salttide.core.overview.handover import HandOverRequest, VisitWork
 
 from .database import dump, to_moment, to_text
 from .rota import Away, absences
@@ -20,7 +20,7 @@ class HandOverKept:
     """An absence with how it is handed over; token: of the carer's page, None while there is none."""
 
     away: Away
-    wish: HandOverWish
+    request: HandOverRequest
     token: str | None
 
 
@@ -49,20 +49,20 @@ def hand_over_of(connection: sqlite3.Connection, token: str) -> HandOverKept:
 
 def _kept(away: Away, row: sqlite3.Row) -> HandOverKept:
     notes = {int(key): text for key, text in json.loads(row["notes"]).items()}
-    wish = HandOverWish(row["every_days"], row["carer"], row["phone"], row["other_phone"], row["note"], notes)
-    return HandOverKept(away, wish, row["token"])
+    request = HandOverRequest(row["every_days"], row["carer"], row["phone"], row["other_phone"], row["note"], notes)
+    return HandOverKept(away, request, row["token"])
 
 
-def keep_hand_over(connection: sqlite3.Connection, number: int, wish: HandOverWish) -> None:
+def keep_hand_over(connection: sqlite3.Connection, number: int, request: HandOverRequest) -> None:
     """Keep how an absence is handed over."""
     absence(connection, number)
-    notes = dump({str(key): text for key, text in wish.notes.items()})
+    notes = dump({str(key): text for key, text in request.notes.items()})
     connection.execute(
         "INSERT INTO hand_over (away_id, every_days, carer, phone, other_phone, note, notes)"
         " VALUES (?, ?, ?, ?, ?, ?, ?)"
         " ON CONFLICT (away_id) DO UPDATE SET every_days = excluded.every_days, carer = excluded.carer,"
         " phone = excluded.phone, other_phone = excluded.other_phone, note = excluded.note, notes = excluded.notes",
-        (number, wish.every_days, wish.carer, wish.phone, wish.other_phone, wish.note, notes),
+        (number, request.every_days, request.carer, request.phone, request.other_phone, request.note, notes),
     )
 
 
@@ -137,7 +137,7 @@ def take_report(connection: sqlite3.Connection, number: int, command: str) -> No
     connection.execute("UPDATE visit_report SET taken_by = ?, aside = 0 WHERE id = ?", (command, number))
 
 
-def leave_report(connection: sqlite3.Connection, number: int, aside: bool) -> None:
+def dismiss_report(connection: sqlite3.Connection, number: int, aside: bool) -> None:
     """Set a report aside, or ask about it again."""
     connection.execute("UPDATE visit_report SET aside = ? WHERE id = ?", (int(aside), number))
 

@@ -59,7 +59,7 @@ def add_instrument(connection: sqlite3.Connection, item: Instrument) -> None:
         "SELECT away FROM instrument WHERE name = ? AND parameter = ?", (item.name, item.parameter.value)
     ).fetchone()
     if row and not row["away"]:
-        raise ConflictError(f"{item.name} is on the shelf already", field="name")
+        raise ConflictError(f"{item.name} is on the Shelf already", field="name")
     connection.execute(
         "INSERT INTO instrument (name, parameter, sd, per_count) VALUES (?, ?, ?, ?)"
         " ON CONFLICT (name, parameter) DO UPDATE SET sd = excluded.sd, per_count = excluded.per_count, away = 0",
@@ -67,13 +67,13 @@ def add_instrument(connection: sqlite3.Connection, item: Instrument) -> None:
     )
 
 
-def put_away(connection: sqlite3.Connection, name: str, parameter: Parameter, away: bool = True) -> None:
+def set_archived(connection: sqlite3.Connection, name: str, parameter: Parameter, away: bool = True) -> None:
     """Take an instrument off the bench, or back. What it measured stays. Raises NotFoundError."""
     changed = connection.execute(
         "UPDATE instrument SET away = ? WHERE name = ? AND parameter = ?", (int(away), name, parameter.value)
     )
     if not changed.rowcount:
-        raise NotFoundError(f"there is no {name} for this on the shelf")
+        raise NotFoundError(f"there is no {name} for this on the Shelf")
 
 
 def add_check(connection: sqlite3.Connection, item: Instrument, at: datetime, standard: float, reading: float) -> int:

@@ -41,8 +41,8 @@ COMMAND_TABLES = (
     "batch_event",
     "container",
     "container_event",
-    "dosing_wish",
-    "stepped",
+    "dosing_routine",
+    "ramp",
     "change_left",
 )
 """Tables beside the ledger whose rows are taken back with the command that made them."""
@@ -111,8 +111,8 @@ def _append(
     )
     entry_id = int(cursor.lastrowid or 0)
     if isinstance(event, VisualCheck):
-        found = [(entry_id, sight.kind.key, sight.amount, sight.where) for sight in event.sights]
-        connection.executemany("INSERT INTO sight VALUES (?, ?, ?, ?)", found)
+        found = [(entry_id, sign.kind.key, sign.amount, sign.where) for sign in event.signs]
+        connection.executemany("INSERT INTO sign VALUES (?, ?, ?, ?)", found)
         return entry_id
     marks = ", ".join("?" for _ in range(len(columns) + 1))
     connection.execute(f"INSERT INTO {kind} VALUES ({marks})", (entry_id, *columns))

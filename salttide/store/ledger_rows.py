@@ -11,7 +11,7 @@ from typing import TypeVar
 
 from salttide.core.ledger.entries import Change, Dose, Evaporation, Feed, Harvest, Ledger, Reading, TopOff, in_order
 from salttide.core.science.parameters import Parameter
-from salttide.core.system.catalogue import happenings, sights
+from salttide.core.system.catalogue import event_kinds, signs
 from salttide.core.system.inspection import Amount, Event, Sign, VisualCheck, Where
 from salttide.core.system.system import System
 
@@ -127,8 +127,8 @@ def _dose(row: sqlite3.Row) -> Dose:
 def _looks(connection: sqlite3.Connection, values: tuple[int, str]) -> tuple[VisualCheck, ...]:
     """Looks with what they found; a look may have found nothing."""
     rows = connection.execute(
-        "SELECT effective.id, effective.at, effective.note, sight.kind, sight.amount, sight.place FROM effective"
-        " LEFT JOIN sight ON sight.entry_id = effective.id"
+        "SELECT effective.id, effective.at, effective.note, sign.kind, sign.amount, sign.place FROM effective"
+        " LEFT JOIN sign ON sign.entry_id = effective.id"
         " WHERE effective.system_id = ? AND effective.kind = 'look' AND effective.at >= ?"
         " ORDER BY effective.at, effective.id",
         values,
@@ -143,11 +143,11 @@ def _looks(connection: sqlite3.Connection, values: tuple[int, str]) -> tuple[Vis
 
 def _sight(row: sqlite3.Row) -> Sign:
     amount, place = row["amount"], row["place"]
-    return Sign(sights()[row["kind"]], Amount(amount) if amount else None, Where(place) if place else None)
+    return Sign(signs()[row["kind"]], Amount(amount) if amount else None, Where(place) if place else None)
 
 
 def _happening(row: sqlite3.Row) -> Event:
-    return Event(to_moment(row["at"]), happenings()[row["kind"]], row["note"], row["id"])
+    return Event(to_moment(row["at"]), event_kinds()[row["kind"]], row["note"], row["id"])
 
 
 def _top_off(row: sqlite3.Row) -> TopOff:

@@ -105,7 +105,7 @@ def change_animal(connection: sqlite3.Connection, item: Animal) -> None:
     )
 
 
-def put_away(connection: sqlite3.Connection, animal_id: int, away: bool) -> None:
+def set_archived(connection: sqlite3.Connection, animal_id: int, away: bool) -> None:
     """Take an animal off the list, or put it back; what was recorded of it stays."""
     connection.execute("UPDATE animal SET away = ? WHERE id = ?", (int(away), animal_id))
 

@@ -121,7 +121,7 @@ def salt_at_hand(connection: sqlite3.Connection, salt_id: int) -> SaltMix:
     """A salt that plans may take. Raises NotFoundError for one that was put away, as for one that never was."""
     found = next((salt for salt in salts(connection) if salt.id == salt_id), None)
     if found is None:
-        raise NotFoundError("this salt is not on the shelf any more: choose another", field="salt_id")
+        raise NotFoundError("this salt is no longer on the Shelf: choose another", field="salt_id")
     return found
 
 
@@ -134,7 +134,7 @@ def label(connection: sqlite3.Connection, salt_id: int) -> Label:
     """One salt as its label has it, also one that was put away. Raises NotFoundError."""
     row = connection.execute("SELECT * FROM salt WHERE id = ?", (salt_id,)).fetchone()
     if row is None:
-        raise NotFoundError("this salt is not on the shelf", field="salt_id")
+        raise NotFoundError("this salt is not on the Shelf", field="salt_id")
     return _label(row)
 
 
@@ -268,7 +268,7 @@ def put_item(connection: sqlite3.Connection, item: Additive | Food) -> int:
     values = tuple(getattr(item, column) for column in columns)
     taken = connection.execute(f"SELECT id, away FROM {table} WHERE name = ?", (item.name,)).fetchone()
     if taken and taken["id"] != item.id and not taken["away"]:
-        raise ConflictError(f"{item.name} is on the shelf already", field="name")
+        raise ConflictError(f"{item.name} is already on the Shelf", field="name")
     known = item.id or (taken["id"] if taken else 0)
     if not known:
         marks = ", ".join("?" for _ in columns)
@@ -279,11 +279,11 @@ def put_item(connection: sqlite3.Connection, item: Additive | Food) -> int:
     return known
 
 
-def put_away(connection: sqlite3.Connection, table: Shelved, item_id: int, away: bool) -> None:
+def set_archived(connection: sqlite3.Connection, table: Shelved, item_id: int, away: bool) -> None:
     """Take a salt, an additive or a food off the shelf, or back. What it was used for stays. Raises NotFoundError."""
     changed = connection.execute(f"UPDATE {table.value} SET away = ? WHERE id = ?", (int(away), item_id))
     if not changed.rowcount:
-        raise NotFoundError("this is not on the shelf")
+        raise NotFoundError("this is not on the Shelf")
 
 
 def prices(connection: sqlite3.Connection, table: Shelved) -> dict[int, float]:
@@ -296,7 +296,7 @@ def set_price(connection: sqlite3.Connection, table: Shelved, item_id: int, pric
     """Keep what a kilogram costs. Raises NotFoundError."""
     changed = connection.execute(f"UPDATE {table.value} SET price_kg = ? WHERE id = ?", (price_kg, item_id))
     if not changed.rowcount:
-        raise NotFoundError("this is not on the shelf")
+        raise NotFoundError("this is not on the Shelf")
 
 
 class Shelved(StrEnum):

@@ -90,7 +90,7 @@ def _system(row: Mapping[str, Any]) -> System:
             row["change_every_days"],
             row["largest_fraction"],
             row["method_note"],
-            json.loads(row["schools"]),
+            json.loads(row["methods"]),
         ),
         {Parameter(name): Span(low, high) for name, low, high in row["bands"]},
         Limits(row["limit_salinity"], row["limit_alkalinity_meq_l"], row["limit_temperature_c"]),
@@ -124,7 +124,7 @@ def _geometry(row: Mapping[str, Any]) -> Geometry:
 
 def _values(item: System) -> dict[str, object]:
     """The columns of a system, by name."""
-    geometry, schools, limits = item.geometry, item.schools, item.own_limits
+    geometry, methods, limits = item.geometry, item.methods, item.own_limits
     return {
         "name": item.name.strip(), "stock": item.stock, "stage": item.stage.value, "panel": item.panel.value,
         "length_cm": geometry.length_cm, "width_cm": geometry.width_cm, "depth_cm": geometry.depth_cm,
@@ -133,9 +133,9 @@ def _values(item: System) -> dict[str, object]:
         "sand_bed_cm": geometry.sand_bed_cm, "rock_kg": geometry.rock_kg,
         "sump": dump(asdict(geometry.sump)) if geometry.sump else None,
         "salt_test": dump(asdict(geometry.salt_test)) if geometry.salt_test else None,
-        "sand": schools.sand.value, "change_fraction": schools.change_fraction,
-        "change_every_days": schools.change_every_days, "largest_fraction": schools.largest_fraction,
-        "method_note": schools.note, "schools": dump(dict(schools.answers)),
+        "sand": methods.sand.value, "change_fraction": methods.change_fraction,
+        "change_every_days": methods.change_every_days, "largest_fraction": methods.largest_fraction,
+        "method_note": methods.note, "methods": dump(dict(methods.answers)),
         "limit_salinity": limits.salinity, "limit_alkalinity_meq_l": limits.alkalinity_meq_l,
         "limit_temperature_c": limits.temperature_c, "bucket_l": item.bucket_l, "started_on": item.started_on,
         "clean_panels": dump([panel.value for panel in item.clean_panels]), "source_water": item.source_water.value,

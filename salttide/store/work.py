@@ -48,7 +48,7 @@ def work_of(text: str) -> Stored:
     data: dict[str, Any] = json.loads(text)
     kind, table = (data["kind"], data["work"]) if "version" in data else (_kind_of_first(data), data)
     if data.get("version", 1) > VERSION:
-        raise DataError("this frozen work was kept by a newer version of Salt Tide: start that one")
+        raise DataError("this work order was saved by a newer version of Salt Tide: start that one")
     if kind not in _READ:
         raise DataError(f"there is frozen work of an unknown kind: “{kind}”")
     try:

@@ -53,7 +53,7 @@ class Words(ApiTest):
                 body = f'{{"text": "alk 7.9 note {sign}", "system_id": 1}}'
                 answer = self.api.post("/api/jot/record", content=body, headers=keys)
                 self.assertEqual(answer.status_code, 422, answer.text)
-                self.assertIn("no letters", answer.text)
+                self.assertIn("cannot be stored", answer.text)
 
     def test_what_the_database_refuses_is_said_in_words(self):
         for error, status in (

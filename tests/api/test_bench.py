@@ -24,7 +24,7 @@ class Bench(ApiTest):
 
     def test_a_session_is_kept_whole_and_moves_the_verdict(self):
         kept = self.post(f"/systems/{BEACON}/bench", session(alkalinity="8.6", salinity="35.0", nitrate="9"))
-        self.assertEqual(kept["words"], "3 results kept for Beacon")
+        self.assertEqual(kept["words"], "3 results saved for Beacon")
         glance = next(one for one in self.get("/harbour")["systems"] if one["id"] == BEACON)
         alkalinity = next(one for one in glance["parameters"] if one["parameter"] == "alkalinity")
         self.assertEqual((alkalinity["text"], alkalinity["verdict"]["position"]), ("8.6", "in_band"))
@@ -49,13 +49,13 @@ class Bench(ApiTest):
         before = self.get(f"/systems/{BEACON}/sheet")["strips"]
         count = self.rows("SELECT count(*) FROM entry")[0][0]
         kept = self.post(f"/systems/{BEACON}/bench", session(alkalinity="9.4"))
-        self.post(f"/record/{kept['command']}/void", None)
+        self.post(f"/record/{kept['command']}/undo", None)
         self.assertEqual(self.get(f"/systems/{BEACON}/sheet")["strips"], before)
         self.assertEqual(self.rows("SELECT count(*) FROM entry")[0][0], count + 2)
         self.assertTrue(
             next(row for row in self.get(f"/systems/{BEACON}/record") if row["command"] == kept["command"])["gone"]
         )
-        again = self.send(f"/record/{kept['command']}/void", None)
+        again = self.send(f"/record/{kept['command']}/undo", None)
         self.assertEqual(again.status_code, 404)
 
     def test_a_corrected_reading_supersedes_and_keeps_the_old_one(self):

@@ -42,7 +42,7 @@ class Broken(ApiTest):
 
     def test_every_other_page_answers_too(self) -> None:
         with self.assertLogs("salttide", "ERROR"):
-            for path in ("/next", "/mix", "/gear", "/rota/year", "/rota/rings", "/rota/calendar.ics", "/log"):
+            for path in ("/next", "/mix", "/gear", "/rota/year", "/rota/reminders", "/rota/calendar.ics", "/log"):
                 with self.subTest(path=path):
                     self.assertEqual(self.api.get(f"/api{path}").status_code, 200)
             for path in ("/rota?days=14", "/rota/round"):
@@ -62,7 +62,7 @@ class Broken(ApiTest):
             ]
             done = {"task": task["task"], "due": task["due"], "step_id": None}
             self.post(f"/systems/{EELGRASS}/care/done", done)
-        self.post(f"/record/{self.harbour['broken'][0]['entries'][0]['command']}/void", {})
+        self.post(f"/record/{self.harbour['broken'][0]['entries'][0]['command']}/undo", {})
         self.assertEqual(self.get("/harbour")["broken"], [])
         days = {
             (lane["system_id"], task["task"], task["due"]): date.fromisoformat(task["day"])
@@ -86,7 +86,7 @@ class BrokenPlan(ApiTest):
             (broken,) = self.get("/harbour")["broken"]
             first = broken["entries"][0]
             self.assertEqual((first["words"].partition(":")[0], first["day"]), ("planned", "Thu 26 Nov"))
-            self.post(f"/record/{first['command']}/void", {})
+            self.post(f"/record/{first['command']}/undo", {})
         self.assertEqual(self.get("/harbour")["broken"], [])
 
 

@@ -23,7 +23,7 @@ def entries(text):
 
 class Feed(RotaTest):
     def address(self):
-        self.post("/rota/calendar/address", None)
+        self.post("/rota/calendar/link", None)
         return self.get("/rota/calendar")["address"].removeprefix("http://testserver")
 
     def told(self, address):
@@ -41,8 +41,8 @@ class Feed(RotaTest):
         second = self.address()
         self.assertNotEqual(first, second)
         self.assertEqual((self.api.get(first).status_code, self.api.get(second).status_code), (404, 200))
-        self.assertIn("last asked for", self.get("/rota/calendar")["asked_words"])
-        self.assertLess(self.send("/rota/calendar/address", None, method="DELETE").status_code, 300)
+        self.assertIn("last fetched", self.get("/rota/calendar")["asked_words"])
+        self.assertLess(self.send("/rota/calendar/link", None, method="DELETE").status_code, 300)
         self.assertEqual(self.api.get(second).status_code, 404)
         self.assertEqual(self.api.get("/calendar/.ics").status_code, 404)
 
@@ -71,27 +71,27 @@ class Feed(RotaTest):
         kept = self.post("/systems/1/care/done", self.body(task))
         done = self.told(address)[before["UID"]]
         self.assertEqual((done["DTSTART"][:8], done["SEQUENCE"], done["STATUS"]), ("20261124", "2", "CONFIRMED"))
-        self.post(f"/record/{kept['command']}/void", None)
+        self.post(f"/record/{kept['command']}/undo", None)
         self.assertEqual(self.told(address)[before["UID"]]["DTSTART"][:8], "20261202")
         self.send("/systems/1/care/livestock_check", {"off": True}, method="PUT")
         gone = self.told(address)[before["UID"]]
         self.assertEqual((gone["STATUS"], gone["SEQUENCE"]), ("CANCELLED", "4"))
 
     def test_as_to_dos_from_another_hour_without_an_alarm(self):
-        wish = {"told_as": "to_do", "begins": "07:15", "alarm_minutes": None}
-        self.assertLess(self.send("/rota/calendar", wish, method="PUT").status_code, 300)
+        request = {"told_as": "to_do", "begins": "07:15", "alarm_minutes": None}
+        self.assertLess(self.send("/rota/calendar", request, method="PUT").status_code, 300)
         text = self.api.get("/api/rota/calendar.ics").text
         self.assertIn("BEGIN:VTODO", text)
         self.assertNotIn("BEGIN:VEVENT", text)
         self.assertNotIn("VALARM", text)
         self.assertIn("T071500", text)
         self.assertIn("METHOD:PUBLISH", text)
-        said = self.refused("/rota/calendar", {**wish, "alarm_minutes": 2000}, "alarm_minutes", method="PUT")
+        said = self.refused("/rota/calendar", {**request, "alarm_minutes": 2000}, "alarm_minutes", method="PUT")
         self.assertEqual(said["accepted"], "0 to 1440 min, or none")
-        self.refused("/rota/calendar", {**wish, "begins": "25:00"}, "begins", method="PUT")
+        self.refused("/rota/calendar", {**request, "begins": "25:00"}, "begins", method="PUT")
 
     def test_what_rings_is_the_days_work_as_long_before_as_the_alarm(self):
-        (ring,) = self.get("/rota/rings")["rings"]
+        (ring,) = self.get("/rota/reminders")["rings"]
         self.assertEqual((ring["key"], ring["at"]), ("day 2026-11-24", "2026-11-24T17:45:00+01:00"))
         today = [task for lane in self.get("/rota?days=1")["lanes"] for task in lane["tasks"]]
         self.assertTrue(ring["words"].startswith(f"{len(today)} task"), ring["words"])
@@ -104,7 +104,7 @@ class Nothing(ApiTest):
     def test_an_empty_household_has_an_empty_calendar_and_nothing_rings(self):
         answer = self.api.get("/api/rota/calendar.ics")
         self.assertEqual((answer.status_code, answer.text.count("BEGIN:")), (200, 1))
-        self.assertEqual(self.get("/rota/rings")["rings"], [])
+        self.assertEqual(self.get("/rota/reminders")["rings"], [])
 
 
 class Absences(ApiTest):
@@ -118,33 +118,32 @@ class Absences(ApiTest):
         return self.post("/rota/away/import", {"text": text, "uids": ["away-1"]})
 
     def test_seen_first_then_kept_then_known(self):
-        (seen,) = self.post("/rota/away/read", {"text": self.text()})["absences"]
+        (seen,) = self.post("/rota/away/preview", {"text": self.text()})["absences"]
         self.assertEqual((seen["words"], seen["known"]), ("Fri 4 Dec to Mon 7 Dec", False))
         self.assertEqual(self.away(), [])
         self.bring(self.text())
         self.assertEqual(self.away(), [("Fri 4 Dec to Mon 7 Dec", "Skagen", True)])
-        (seen,) = self.post("/rota/away/read", {"text": self.text()})["absences"]
+        (seen,) = self.post("/rota/away/preview", {"text": self.text()})["absences"]
         self.assertTrue(seen["known"])
 
     def test_changed_there_it_changes_here_and_taken_back_it_is_as_before(self):
         self.bring(self.text())
         kept = self.bring(self.text("20261210"))
         self.assertEqual(self.away(), [("Fri 4 Dec to Wed 9 Dec", "Skagen", True)])
-        answer = self.send(f"/rota/away/import/{kept['command']}", None, method="DELETE")
-        self.assertLess(answer.status_code, 300)
+        self.post(f"/rota/away/import/{kept['command']}/undo", None)
         self.assertEqual(self.away(), [("Fri 4 Dec to Mon 7 Dec", "Skagen", True)])
 
     def test_cancelled_there_it_is_taken_back_here(self):
         cancelled = self.text(more="STATUS:CANCELLED\r\n")
-        self.assertEqual(self.post("/rota/away/read", {"text": cancelled})["absences"], [])
+        self.assertEqual(self.post("/rota/away/preview", {"text": cancelled})["absences"], [])
         self.bring(self.text())
-        (seen,) = self.post("/rota/away/read", {"text": cancelled})["absences"]
+        (seen,) = self.post("/rota/away/preview", {"text": cancelled})["absences"]
         self.assertTrue(seen["cancelled"])
         self.bring(cancelled)
         self.assertEqual(self.away(), [])
 
     def test_what_cannot_be_read_is_refused_and_nothing_is_kept(self):
-        self.refused("/rota/away/read", {"text": "hello"}, "text")
+        self.refused("/rota/away/preview", {"text": "hello"}, "text")
         said = self.refused("/rota/away/import", {"text": self.text(), "uids": ["other"]}, "uids")
         self.assertIn("not in the file", said["message"])
         self.assertEqual(self.away(), [])

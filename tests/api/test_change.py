@@ -6,16 +6,16 @@ from tests.api.base import BEACON, SKIFF, SLIPWAY, ApiTest
 
 
 class PlanTest(ApiTest):
-    def wish(self, system: int = BEACON, **changes: Any) -> dict[str, Any]:
-        return {**self.get(f"/systems/{system}/change")["wish"], **changes}
+    def request(self, system: int = BEACON, **changes: Any) -> dict[str, Any]:
+        return {**self.get(f"/systems/{system}/change")["request"], **changes}
 
-    def preview(self, wish: dict[str, Any], system: int = BEACON) -> Any:
-        answer = self.api.post(f"/api/systems/{system}/change/preview", json=wish)
+    def preview(self, request: dict[str, Any], system: int = BEACON) -> Any:
+        answer = self.api.post(f"/api/systems/{system}/change/preview", json=request)
         self.assertEqual(answer.status_code, 200, answer.text)
         return answer.json()
 
     def put(self, **changes: Any) -> dict[str, Any]:
-        self.post(f"/systems/{BEACON}/change/plans", {**self.wish(**changes), "replace": True})
+        self.post(f"/systems/{BEACON}/change/plans", {**self.request(**changes), "replace": True})
         lane = self.get("/rota")["lanes"][0]["tasks"]
         return next(task for task in lane if task["step_id"])
 
@@ -23,13 +23,13 @@ class PlanTest(ApiTest):
 class Plan(PlanTest):
     def test_the_first_wish_aims_at_what_is_out_and_holds_what_is_in(self):
         skiff = self.get(f"/systems/{SKIFF}/change")
-        self.assertEqual(skiff["wish"]["salinity"], 34.25)  # the middle of 33-35.5
+        self.assertEqual(skiff["request"]["salinity"], 34.25)  # the middle of 33-35.5
         self.assertTrue(skiff["can_siphon"])
-        self.assertEqual(skiff["wish"]["start"], "2026-11-24")
+        self.assertEqual(skiff["request"]["start"], "2026-11-24")
 
     def test_a_preview_has_every_number_with_its_working_and_records_nothing(self):
         before = self.rows("SELECT count(*) FROM plan_step")
-        step = self.preview(self.wish())["steps"][0]
+        step = self.preview(self.request())["steps"][0]
         figures = {figure["key"]: figure for figure in step["figures"]}
         for key in ("volume", "mass", "fresh_water", "salinity", "least_temperature"):
             self.assertTrue(figures[key]["working"], key)
@@ -47,37 +47,39 @@ class Plan(PlanTest):
             {"zone": "Europe/Copenhagen", "units": {"alkalinity": "meq/L", "temperature": "°F"}},
             method="PUT",
         )
-        wish = self.wish()
-        self.assertLess(wish["alkalinity"], 4)
-        rows = {row["parameter"]: row for row in self.preview(wish)["steps"][0]["rows"]}
+        request = self.request()
+        self.assertLess(request["alkalinity"], 4)
+        rows = {row["parameter"]: row for row in self.preview(request)["steps"][0]["rows"]}
         self.assertEqual(rows["alkalinity"]["unit"], "meq/L")
         self.assertGreater(rows["temperature"]["before"]["value"], 70)
 
     def test_bad_wishes_are_refused_at_their_field(self):
         path = f"/systems/{BEACON}/change/preview"
-        wish = self.wish()
+        request = self.request()
         for field, value in (("salinity", 350), ("alkalinity", 99), ("fraction_percent", 0), ("fraction_percent", 90),
                              ("every_days", 0), ("start", "2026-11-01"), ("salt_id", 77), ("start", "soon"),
                              ("fraction_percent", "much")):  # fmt: skip
             with self.subTest(field=field, value=value):
-                answer = self.api.post(f"/api{path}", json={**wish, field: value})
+                answer = self.api.post(f"/api{path}", json={**request, field: value})
                 self.assertIn(answer.status_code, (404, 422), answer.text)
                 self.assertEqual(answer.json()["fields"][0]["field"], field)
 
     def test_an_empty_day_and_an_empty_size_say_what_is_wanted(self):
         for field, said in (
-            ("start", "a date is wanted, such as 2026-11-24"),
-            ("fraction_percent", "a number is wanted"),
+            ("start", "enter a date such as 2026-11-24"),
+            ("fraction_percent", "enter a number"),
         ):
-            answer = self.api.post(f"/api/systems/{BEACON}/change/preview", json={**self.wish(), field: ""})
+            answer = self.api.post(f"/api/systems/{BEACON}/change/preview", json={**self.request(), field: ""})
             with self.subTest(field=field):
                 self.assertIn(said, answer.json()["fields"][0]["message"])
 
     def test_breaking_in_asks_for_the_danger(self):
-        wish = {**self.wish(), "siphon": False}
-        answer = self.api.post(f"/api/systems/{SLIPWAY}/change/preview", json=wish)
+        request = {**self.request(), "siphon": False}
+        answer = self.api.post(f"/api/systems/{SLIPWAY}/change/preview", json=request)
         self.assertEqual(answer.json()["fields"][0]["field"], "emergency")
-        self.assertEqual(self.preview({**wish, "emergency": "ammonia"}, SLIPWAY)["cautions"][-1]["key"], "breaking_in")
+        self.assertEqual(
+            self.preview({**request, "emergency": "ammonia"}, SLIPWAY)["cautions"][-1]["key"], "breaking_in"
+        )
 
 
 class OnTheRota(PlanTest):
@@ -118,11 +120,11 @@ class OnTheRota(PlanTest):
 
         self.put()
         before = steps()
-        kept = self.post(f"/systems/{BEACON}/change/plans", {**self.wish(fraction_percent=10), "replace": True})
+        kept = self.post(f"/systems/{BEACON}/change/plans", {**self.request(fraction_percent=10), "replace": True})
         self.assertNotEqual(steps(), before)
-        self.post(f"/record/{kept['command']}/void", None)
+        self.post(f"/record/{kept['command']}/undo", None)
         self.assertEqual(steps(), before)
-        self.assertEqual(self.send(f"/record/{kept['command']}/void", None).status_code, 404)
+        self.assertEqual(self.send(f"/record/{kept['command']}/undo", None).status_code, 404)
 
     def test_moved_and_skipped_with_a_reason(self):
         task = self.put()
@@ -140,5 +142,5 @@ class OnTheRota(PlanTest):
         self.refused(f"/systems/{BEACON}/care/done", body, "step_id")
         kept = self.post(f"/systems/{BEACON}/care/skip", {**body, "reason": "no salt in the house"})
         self.assertNotIn(task["step_id"], [one["step_id"] for one in self.get("/rota")["lanes"][0]["tasks"]])
-        self.post(f"/record/{kept['command']}/void", None)
+        self.post(f"/record/{kept['command']}/undo", None)
         self.assertIn(task["step_id"], [one["step_id"] for one in self.get("/rota")["lanes"][0]["tasks"]])

@@ -42,7 +42,7 @@ class Doors(ChangedTest):
                 kept = self.post(path, body)
                 self.assertAlmostEqual(self.nitrate(), 20 * (1 - 40 / 334.05), delta=0.01)
                 self.assertGreater(self.due()["due"], before["due"])
-                self.post(f"/record/{kept['command']}/void", None)
+                self.post(f"/record/{kept['command']}/undo", None)
                 self.assertAlmostEqual(self.nitrate(), 20.0, delta=0.01)
                 self.assertEqual(self.due(), before)
 
@@ -93,7 +93,7 @@ class Old(ChangedTest):
         self.refused(f"/systems/{BEACON}/changed/{second['entry_id']}", {"litres": "none"}, "litres")
         left = self.post(f"/systems/{BEACON}/changed/leave", None)
         self.assertNotIn("complete", self.ways())
-        self.post(f"/record/{left['command']}/void", None)
+        self.post(f"/record/{left['command']}/undo", None)
         self.assertIn("complete", self.ways())
 
 
@@ -115,20 +115,21 @@ class Linked(ChangedTest):
 
     def test_undone_it_is_back_in_both(self) -> None:
         kept = self.post("/jot/record", {"text": "change 14 l from beacon", "system_id": SKIFF})
-        self.post(f"/record/{kept['command']}/void", None)
+        self.post(f"/record/{kept['command']}/undo", None)
         self.assertEqual(self.missing(BEACON), [])
 
 
 class UsualSalt(ChangedTest):
     def test_a_salt_that_was_put_away_is_planned_with_nowhere(self) -> None:
-        usual = self.get(f"/systems/{BEACON}/change")["wish"]["salt_id"]
-        wish = self.get(f"/systems/{BEACON}/change")["wish"]
+        usual = self.get(f"/systems/{BEACON}/change")["request"]["salt_id"]
+        request = self.get(f"/systems/{BEACON}/change")["request"]
         with self.app.state.database.write() as connection:
             connection.execute("UPDATE salt SET away = 1 WHERE id = ?", (usual,))
-        self.refused(f"/systems/{BEACON}/change/preview", wish, "salt_id", 404)
+        self.refused(f"/systems/{BEACON}/change/preview", request, "salt_id", 404)
         offered = [
-            self.get(f"/systems/{BEACON}/change")["wish"]["salt_id"], self.get(f"/systems/{BEACON}/changed")["salt_id"],
-            self.get("/mix")["wish"]["salt_id"] if "wish" in self.get("/mix") else None,
-        ]  # fmt: skip
+            self.get(f"/systems/{BEACON}/change")["request"]["salt_id"],
+            self.get(f"/systems/{BEACON}/changed")["salt_id"],
+            self.get("/mix")["body"]["salt_id"],
+        ]
         self.assertNotIn(usual, offered)
         self.assertEqual(len({one for one in offered if one is not None}), 1)

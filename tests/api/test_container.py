@@ -32,7 +32,7 @@ class Containers(ContainerTest):
         lost = int(wrong["title"].split("loses ")[1].split(" ")[0])
         self.assertLessEqual(abs(lost - 20), 5)
         self.assertIn("Sun 1 Nov", wrong["reason"])
-        self.assertIn("renew", wrong["steps"][0])
+        self.assertIn("replace it", wrong["steps"][0])
         items = self.get(f"/systems/{BEACON}/sheet")["next"]
         self.assertIn("container", [item["way"] for item in items])
 
@@ -86,7 +86,7 @@ class Containers(ContainerTest):
         made = self.event(CALCIUM, "calibrated", ml=20.0, seconds=60)
         self.assertIsNone(self.one(CALCIUM)["wrong"])
         self.assertIn("20.0 mL/min", " ".join(self.one(CALCIUM)["pump_words"]))
-        self.post(f"/record/{made['command']}/void", None)
+        self.post(f"/record/{made['command']}/undo", None)
         self.assertIsNotNone(self.one(CALCIUM)["wrong"])
 
     def test_set_up_and_refused(self) -> None:
@@ -119,11 +119,11 @@ class Containers(ContainerTest):
 
     def test_one_event_is_taken_back_and_put_back(self) -> None:
         event = self.one(CALCIUM)["history"][0]
-        self.post(f"{URL}/{CALCIUM}/events/{event['id']}/void", None)
+        self.post(f"{URL}/{CALCIUM}/events/{event['id']}/undo", None)
         self.assertNotEqual(self.one(CALCIUM)["history"][0]["id"], event["id"])
         self.post(f"{URL}/{CALCIUM}/events/{event['id']}/restore", None)
         self.assertEqual(self.one(CALCIUM)["history"][0]["id"], event["id"])
-        self.assertEqual(self.send(f"{URL}/{SODA}/events/{event['id']}/void", None).status_code, 404)
+        self.assertEqual(self.send(f"{URL}/{SODA}/events/{event['id']}/undo", None).status_code, 404)
 
     def test_what_would_drop_out_together_is_set_half_an_hour_apart(self) -> None:
         body = {"name": "magnesium", "formula": "MgCl2·6H2O", "strength_g_l": 200}
@@ -132,13 +132,13 @@ class Containers(ContainerTest):
         self.post(URL, {"name": "magnesium", "additive_id": number, "capacity_ml": 500, "pump": "head 3"})
         self.event(3, "set", ml=4.8)
         apart = " ".join(self.get(URL)["apart"])
-        self.assertIn("Soda stock and magnesium never meet", apart)
+        self.assertIn("Soda stock and magnesium must never meet", apart)
         self.assertNotIn("are wanted", apart)
 
     def test_out_of_use_what_it_gave_stays(self) -> None:
-        made = self.post(f"{URL}/{SODA}/away", None)
+        made = self.post(f"{URL}/{SODA}/archive", None)
         self.assertEqual([each["id"] for each in self.get(URL)["containers"]], [CALCIUM])
-        self.post(f"/record/{made['command']}/void", None)
+        self.post(f"/record/{made['command']}/undo", None)
         self.assertEqual(len(self.get(URL)["containers"]), 2)
 
     def test_a_refill_stands_on_the_rota_and_is_done_at_its_container(self) -> None:
@@ -193,8 +193,8 @@ class Stock(ApiTest):
                 self.assertIn(words, self.refused("/stock/preview", {**self.body, **changes}, field)["message"])
 
 
-class Stepped(ApiTest):
-    url = f"/systems/{BEACON}/stepped"
+class RampEntry(ApiTest):
+    url = f"/systems/{BEACON}/ramp"
 
     def test_media_begins_with_a_quarter_when_phosphate_is_high(self) -> None:
         bench = f"/systems/{BEACON}/bench"
@@ -204,7 +204,7 @@ class Stepped(ApiTest):
         self.assertEqual(row["next"], "50 g")
         made = self.post(self.url, {"kind": "media", "full_g": 200.0})
         self.assertIn("in use: 50 g", self.get(self.url)["rows"][0]["amount_now"])
-        self.post(f"/record/{made['command']}/void", None)
+        self.post(f"/record/{made['command']}/undo", None)
         self.assertEqual(self.get(self.url)["rows"][0]["amount_now"], "none in use")
 
     def test_carbon_is_gated(self) -> None:

@@ -11,7 +11,7 @@ import schemathesis
 from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 
-from salttide.core.overview.handover import HandOverWish
+from salttide.core.overview.handover import HandOverRequest
 from salttide.store import handover as handover_store
 from salttide.store import rota as rota_store
 from tests.api.base import NOW, ApiTest
@@ -57,7 +57,7 @@ class Contract(ApiTest):
         warnings.simplefilter("ignore")
         with self.app.state.database.write() as connection:
             away = rota_store.add_away(connection, rota_store.Away(0, NOW.date(), NOW.date()), "contract-away")
-            handover_store.keep_hand_over(connection, away, HandOverWish(phone="+45 00 00 00 01"))
+            handover_store.keep_hand_over(connection, away, HandOverRequest(phone="+45 00 00 00 01"))
             connection.execute("UPDATE hand_over SET token = ?", (REAL["token"],))
 
     def assert_sound(self, answer, what: str) -> None:

@@ -1,4 +1,4 @@
-"""Breaking in through the API: the phase of Slipway, its proof, and the end."""
+"""Cycling through the API: the phase of Slipway, its proof, and the end."""
 
 from datetime import timedelta
 
@@ -7,7 +7,7 @@ from salttide.core.science.parameters import Parameter
 from salttide.store.ledger import record
 from tests.api.base import BEACON, NOW, SLIPWAY, ApiTest, session
 
-PATH = f"/systems/{SLIPWAY}/breaking-in"
+PATH = f"/systems/{SLIPWAY}/cycling"
 
 
 class BreakingIn(ApiTest):
@@ -24,18 +24,18 @@ class BreakingIn(ApiTest):
         self.assertEqual((state["stages"], state["first_change"]), ([], ""))
 
     def test_a_system_that_runs_is_not_breaking_in(self):
-        self.assertEqual(self.api.get(f"/api/systems/{BEACON}/breaking-in").status_code, 409)
+        self.assertEqual(self.api.get(f"/api/systems/{BEACON}/cycling").status_code, 409)
 
     def test_it_does_not_end_without_its_proof_unless_the_keeper_says_why(self):
         said = self.refused(f"{PATH}/end", {"preset": "soft_corals"}, "although")
         self.assertIn("Not proved yet", said["message"])
         self.refused(f"{PATH}/end", {"preset": "breaking_in", "although": "x"}, "preset")
         kept = self.post(f"{PATH}/end", {"preset": "soft_corals", "although": "mature rock moved over"})
-        self.assertEqual(kept["words"], "Slipway is broken in")
+        self.assertEqual(kept["words"], "Slipway has finished cycling")
         system = self.get(f"/systems/{SLIPWAY}")
         self.assertEqual((system["stage"], system["bands"]["nitrate"]["low"]), ("running", 2.0))
         first = self.get(f"/systems/{SLIPWAY}/record")[0]
-        self.assertEqual(first["detail"], "breaking in ended: mature rock moved over")
+        self.assertEqual(first["detail"], "cycling ended: mature rock moved over")
         self.assertEqual(self.send(f"{PATH}/end", {"preset": "soft_corals"}).status_code, 409)
 
     def test_tests_move_the_phase(self):
@@ -64,19 +64,19 @@ class BreakingIn(ApiTest):
         self.assertEqual(self.get(PATH)["first_change"], words)
         self.assertIn(words, [item["reason"] for item in self.get(f"/systems/{SLIPWAY}/sheet")["next"]])
         offer = self.get(f"/systems/{SLIPWAY}/change")
-        wish = offer["wish"]
-        self.assertEqual((offer["needs_emergency"], wish["purpose"], wish["target"]), (False, "first", 10.0))
-        plan = self.post(f"/systems/{SLIPWAY}/change/preview", {**wish, "salinity": None, "alkalinity": None})
+        request = offer["request"]
+        self.assertEqual((offer["needs_emergency"], request["purpose"], request["target"]), (False, "first", 10.0))
+        plan = self.post(f"/systems/{SLIPWAY}/change/preview", {**request, "salinity": None, "alkalinity": None})
         self.assertAlmostEqual(plan["steps"][0]["figures"][0]["value"]["value"], 186.7, delta=0.3)
 
     def test_a_first_change_whose_target_stands_already_is_refused_in_words(self):
         self.prove(10.0)
         self.assertEqual(self.get(PATH)["first_change"], "Nitrate is low enough: no first change is needed.")
-        wish = {
-            **self.get(f"/systems/{SLIPWAY}/change")["wish"],
+        request = {
+            **self.get(f"/systems/{SLIPWAY}/change")["request"],
             "purpose": "first",
             "parameter": "nitrate",
             "target": 10.0,
         }
-        said = self.refused(f"/systems/{SLIPWAY}/change/preview", wish, "target")
+        said = self.refused(f"/systems/{SLIPWAY}/change/preview", request, "target")
         self.assertIn("there already", said["message"])

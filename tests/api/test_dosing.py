@@ -10,11 +10,11 @@ URL = f"/systems/{BEACON}/dosing"
 
 
 class Routine(ApiTest):
-    def wish(self, **changes: Any) -> dict[str, Any]:
+    def request(self, **changes: Any) -> dict[str, Any]:
         return {**self.get(URL)["body"], **changes}
 
     def plan(self, **changes: Any) -> Any:
-        return self.post(f"{URL}/preview", self.wish(**changes))
+        return self.post(f"{URL}/preview", self.request(**changes))
 
     def row(self, answer: Any, name: str) -> list[str]:
         return next(row["amounts"] for row in answer["rows"] if row["name"] == name)
@@ -26,11 +26,11 @@ class Routine(ApiTest):
         low, high = (float(text) for text in alkalinity["interval"].split(" to "))
         self.assertLessEqual(low, 0.19)
         self.assertGreaterEqual(high, 0.18)
-        self.assertIn("it fits", calcium["words"])
-        self.assertIn("too coarse", magnesium["words"])
+        self.assertIn("consistent", calcium["words"])
+        self.assertIn("not fine enough", magnesium["words"])
         self.assertGreater(len(offer["history"]), 8)
         self.assertIn("growth", offer["causes"][0])
-        self.assertIn("Mind the pumps: The pump of calcium stock loses", offer["causes"][-1])
+        self.assertIn("Check the pumps: The pump of calcium stock loses", offer["causes"][-1])
         self.assertEqual(offer["review"]["fit"], "short")
 
     def test_a_typed_uptake_by_hand(self) -> None:
@@ -72,7 +72,7 @@ class Routine(ApiTest):
         answer = self.plan(alkalinity=[], calcium_id=None)
         self.assertEqual(answer["amounts"], [])
         self.assertIn("not enough", answer["carry"])
-        self.assertIn("stay uncovered", answer["left"][0])
+        self.assertIn("is not replaced", answer["left"][0])
 
     def test_refusals_stand_at_their_field(self) -> None:
         for changes, field in (
@@ -86,16 +86,16 @@ class Routine(ApiTest):
             ({"alkalinity": [{"additive_id": 2, "percent": 50.0}]}, "alkalinity"),
         ):
             with self.subTest(changes=changes):
-                self.refused(f"{URL}/preview", self.wish(**changes), field)
+                self.refused(f"{URL}/preview", self.request(**changes), field)
 
     def test_adopted_the_pumps_are_set_and_the_forecast_follows(self) -> None:
         before = self.get(f"/systems/{BEACON}/containers")["containers"][0]["set_ml"]
-        made = self.post(URL, self.wish())
+        made = self.post(URL, self.request())
         after = self.get(f"/systems/{BEACON}/containers")["containers"]
         self.assertGreater(after[0]["set_ml"], before)
         self.assertEqual(self.get(URL)["review"]["fit"], "fits")
         self.assertTrue(self.get(URL)["adopted"])
-        self.post(f"/record/{made['command']}/void", None)
+        self.post(f"/record/{made['command']}/undo", None)
         self.assertEqual(self.get(f"/systems/{BEACON}/containers")["containers"][0]["set_ml"], before)
         self.assertFalse(self.get(URL)["adopted"])
 
@@ -174,7 +174,7 @@ class Correction(ApiTest):
         self.assertIn("under way", self.get(self.url)["under_way"])
         second = self.post(self.url, self.body(alkalinity="8.0"))
         self.assertEqual(len(doses()), 1, "a new plan takes the place of the old one")
-        self.post(f"/record/{second['command']}/void", None)
+        self.post(f"/record/{second['command']}/undo", None)
         self.assertEqual(len(doses()), 2, "taken back, the old one stands again")
 
     def test_a_missed_dose_moves_the_rest_and_two_are_never_given_on_one_day(self) -> None:
@@ -190,9 +190,9 @@ class Correction(ApiTest):
         first, second = ({key: task[key] for key in ("task", "due", "step_id")} for task in doses())
         kept = self.post(f"/systems/{BEACON}/care/done", first)
         said = self.refused(f"/systems/{BEACON}/care/done", second, "step_id")
-        self.assertIn("the next is for Wed 25 Nov", said["message"])
+        self.assertIn("do the next on Wed 25 Nov or later", said["message"])
         self.assertEqual([task["day"] for task in doses()], ["2026-11-25"])
-        self.post(f"/record/{kept['command']}/void", None)
+        self.post(f"/record/{kept['command']}/undo", None)
         self.assertEqual([task["day"] for task in doses()], ["2026-11-24", "2026-11-25"])
 
     def test_a_test_that_disagrees_stops_it(self) -> None:
@@ -228,7 +228,7 @@ class DayAndNight(ApiTest):
     def test_a_measured_room_is_taken_and_nonsense_refused(self) -> None:
         body = {**self.get(self.url)["body"], "ppm": 600.0}
         words = self.post(f"{self.url}/preview", body)["words"][1]
-        self.assertIn("600 ppm (measured)", words)
+        self.assertIn("600 ppm of CO₂ (measured)", words)
         self.refused(f"{self.url}/preview", {**body, "ppm": 40.0}, "ppm")
         self.refused(f"{self.url}/preview", {**body, "container_ids": [2]}, "container_ids.0")
         self.refused(f"{self.url}/preview", {**body, "container_ids": []}, "container_ids")

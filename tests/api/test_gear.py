@@ -29,14 +29,14 @@ class Gear(ApiTest):
 
     def test_what_is_needed_soon_and_not_there_is_to_be_bought(self):
         words = [one["words"] for one in self.get("/gear")["buy"]]
-        self.assertTrue(any(line.startswith("steriliser lamp for Beacon, by ") for line in words), words)
+        self.assertTrue(any(line.startswith("UV steriliser lamp for Beacon, by ") for line in words), words)
         # Put in on 12 December 2023; three years of 365 days end on 11 December 2026.
         self.assertIn("heater for Skiff, by Fri 11 Dec", words)
         self.keep("heater", SKIFF, spares=1)
         self.assertNotIn("heater for Skiff, by Fri 11 Dec", [one["words"] for one in self.get("/gear")["buy"]])
 
     def test_a_new_one_put_in_is_taken_from_the_shelf_and_begins_anew(self):
-        self.assertEqual(self.part("blade")["spare_words"], "6 on the shelf")
+        self.assertEqual(self.part("blade")["spare_words"], "6 on the Shelf")
         task = next(
             one
             for lane in self.get("/rota?days=42")["lanes"]
@@ -46,8 +46,8 @@ class Gear(ApiTest):
         done = {"task": "blade", "due": task["due"], "step_id": None}
         kept = self.post(f"/systems/{BEACON}/care/done", done)
         blade = self.part("blade")
-        self.assertEqual((blade["lives"][0]["left"], blade["spare_words"]), (100, "5 on the shelf"))
-        self.post(f"/record/{kept['command']}/void", None)
+        self.assertEqual((blade["lives"][0]["left"], blade["spare_words"]), (100, "5 on the Shelf"))
+        self.post(f"/record/{kept['command']}/undo", None)
         self.assertLess(self.part("blade")["lives"][0]["left"], 50)
 
     def test_hours_told_move_its_task_on_the_rota(self):

@@ -80,7 +80,7 @@ class Imported(ApiTest):
         token = self.get(path)["link"].rsplit("/", 1)[1]
         kept = bring("20261210")
         self.assertEqual(self.get(f"/visits/{token}")["sheet"]["days"], "Fri 4 Dec to Wed 9 Dec")
-        self.send(f"/rota/away/import/{kept['command']}", None, method="DELETE")
+        self.post(f"/rota/away/import/{kept['command']}/undo", None)
         self.assertEqual(self.get(f"/visits/{token}")["sheet"]["days"], "Fri 4 Dec to Mon 7 Dec")
 
 
@@ -109,7 +109,7 @@ class Page(HandOver):
 
     def test_on_the_port_for_visitors_there_is_nothing_else(self):
         token = self.token()
-        self.post("/rota/calendar/address", None)
+        self.post("/rota/calendar/link", None)
         feed = self.get("/rota/calendar")["address"].removeprefix("http://testserver")
         api = TestClient(for_visitors(self.app))
         self.assertEqual(api.get(f"/api/visits/{token}").status_code, 200)
@@ -118,7 +118,7 @@ class Page(HandOver):
                      "/api/visits/%2e%2e/harbour", "//api/harbour", "/api/rota/calendar"):  # fmt: skip
             self.assertEqual(api.get(path).status_code, 404, path)
         headers = {"Idempotency-Key": "visitor-key-1"}
-        for path in (f"/api/rota/away/{self.away}/hand-over/link", "/api/rota/even-out"):
+        for path in (f"/api/rota/away/{self.away}/hand-over/link", "/api/rota/rebalance"):
             self.assertEqual(api.post(path, headers=headers).status_code, 404, path)
 
 
@@ -135,14 +135,14 @@ class Reports(HandOver):
         (report,) = self.shown()["reports"]
         self.assertEqual((report["system"], report["measured"]), ("Skiff", ["Temperature: 25.3 °C"]))
         self.assertEqual({key: report[key] for key in told}, told)
-        kept = self.post(f"/rota/reports/{report['id']}/take", None)
+        kept = self.post(f"/rota/reports/{report['id']}/accept", None)
         kinds = [kind for (kind,) in self.rows("SELECT kind FROM entry WHERE command = ?", kept["command"])]
         self.assertEqual(sorted(kinds), ["care", "reading", "top_off"])
         self.assertEqual(self.rows("SELECT DISTINCT at FROM entry WHERE command = ?", kept["command"]),
                          [("2026-11-24T17:40:00Z",)])  # fmt: skip
         self.assertTrue(self.shown()["reports"][0]["taken"])
-        self.assertEqual(self.send(f"/rota/reports/{report['id']}/take", None).status_code, 409)
-        self.post(f"/record/{kept['command']}/void", None)
+        self.assertEqual(self.send(f"/rota/reports/{report['id']}/accept", None).status_code, 409)
+        self.post(f"/record/{kept['command']}/undo", None)
         self.assertFalse(self.shown()["reports"][0]["taken"])
 
     def test_sent_twice_it_is_there_once(self):
@@ -155,9 +155,9 @@ class Reports(HandOver):
     def test_set_aside_nothing_of_it_is_recorded(self):
         self.report(self.token(), found="fine")
         number = self.shown()["reports"][0]["id"]
-        self.post(f"/rota/reports/{number}/aside", None)
+        self.post(f"/rota/reports/{number}/dismiss", None)
         self.assertTrue(self.shown()["reports"][0]["aside"])
-        self.post(f"/rota/reports/{number}/aside?back=true", None)
+        self.post(f"/rota/reports/{number}/restore", None)
         self.assertFalse(self.shown()["reports"][0]["aside"])
 
     def test_what_cannot_be_is_refused_at_its_field_and_nothing_is_kept(self):

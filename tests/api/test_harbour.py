@@ -65,7 +65,7 @@ class Harbour(ApiTest):
         self.post(f"/systems/{SKIFF}/bench", session(salinity="34.5", nitrate="30"))
         self.assertEqual(self.glance(SKIFF)["standing"], "act this week")
         self.assertIn("Nitrate 30.0 mg/L, over the band of 20.0 mg/L", self.glance(SKIFF)["reason"])
-        self.assertEqual(self.glance(SLIPWAY)["standing"], "breaking in, wait")
+        self.assertEqual(self.glance(SLIPWAY)["standing"], "cycling, wait")
 
     def test_the_rota_can_be_asked_for_more_weeks_within_bounds(self):
         self.assertEqual(len(self.get("/rota?days=28")["days"]), 28)

@@ -30,7 +30,7 @@ class ImportTest(ApiTest):
     def through(self, content: str | bytes, **changes: object) -> dict:
         """Bring, check and keep."""
         checked = self.check(self.bring(content), **changes)
-        return self.post(f"/imports/{checked['id']}/keep", {})
+        return self.post(f"/imports/{checked['id']}/save", {})
 
     def count(self) -> int:
         return self.rows("SELECT count(*) FROM effective WHERE kind = 'reading'")[0][0]
@@ -73,7 +73,7 @@ class In(ImportTest):
             {"when": "24 Oct 2026 18:30", "system": "1", "what": "Calcium 412 mg/L", "instrument": "imported"},
             checked["first_rows"],
         )
-        self.post(f"/imports/{checked['id']}/keep", {})
+        self.post(f"/imports/{checked['id']}/save", {})
         again = self.bring(table)
         self.assertIn("my sheet", again["fitting"])
         told = self.check(again, **again["fitting"]["my sheet"])
@@ -118,7 +118,7 @@ class In(ImportTest):
         ):  # fmt: skip
             with self.subTest(line=line):
                 self.assertIn(words, reasons.get(line, ""))
-        self.post(f"/imports/{checked['id']}/keep", {})
+        self.post(f"/imports/{checked['id']}/save", {})
         note = self.rows("SELECT note FROM entry ORDER BY id DESC LIMIT 1")[0][0]
         self.assertEqual(note, "reported as <0.5")
 
@@ -151,13 +151,13 @@ class In(ImportTest):
         kept = self.through(OWN + "2026-11-24T17:39:00Z,Beacon,calcium,777,mg/L,kit,,\r\n")
         present = {p["parameter"]: p["text"] for p in self.get("/harbour")["systems"][0]["parameters"]}
         self.assertEqual(present["calcium"], "777")
-        self.post(f"/imports/{kept['id']}/take-back", {})
+        self.post(f"/imports/{kept['id']}/undo", {})
         self.assertEqual(self.count(), before)
         present = {p["parameter"]: p["text"] for p in self.get("/harbour")["systems"][0]["parameters"]}
         self.assertNotEqual(present["calcium"], "777")
-        self.post(f"/imports/{kept['id']}/again", {})
+        self.post(f"/imports/{kept['id']}/redo", {})
         self.assertEqual(self.count(), before + 1)
-        self.assertEqual(self.send(f"/imports/{kept['id']}/again", {}).status_code, 409)
+        self.assertEqual(self.send(f"/imports/{kept['id']}/redo", {}).status_code, 409)
 
     def test_one_row_of_a_file_is_taken_back_alone(self):
         before = self.count()
@@ -165,9 +165,9 @@ class In(ImportTest):
         kept = self.through(OWN + lines)
         row = next(row for row in self.get("/log?parameter=calcium")["rows"] if row["words"] == "Calcium 411 mg/L")
         self.assertEqual(row["command"], kept["id"])
-        self.post(f"/record/entries/{row['id']}/void", {})
+        self.post(f"/record/entries/{row['id']}/undo", {})
         self.assertEqual(self.count(), before + 2)
-        self.assertEqual(self.send(f"/record/entries/{row['id']}/void", {}).status_code, 404)
+        self.assertEqual(self.send(f"/record/entries/{row['id']}/undo", {}).status_code, 404)
 
     def test_brought_twice_under_one_key_it_is_there_once_and_no_file_is_left_over(self):
         folder = self.path.parent / "imports"
@@ -179,7 +179,7 @@ class In(ImportTest):
         self.bring(b"no table", status=422)
         self.assertEqual(len(list(folder.iterdir())), 1)
         self.check(self.get(f"/imports/{ids[0]}"))
-        self.post(f"/imports/{ids[0]}/keep", {})
+        self.post(f"/imports/{ids[0]}/save", {})
         self.assertEqual(list(folder.iterdir()), [])
 
     def test_nothing_counts_before_the_last_row_is_read(self):
@@ -208,7 +208,7 @@ class In(ImportTest):
         )
         self.assertEqual(self.count(), before)
         again = self.check(left)
-        self.assertEqual(self.post(f"/imports/{again['id']}/keep", {})["state"], "done")
+        self.assertEqual(self.post(f"/imports/{again['id']}/save", {})["state"], "done")
         self.assertEqual(self.count(), before + 1)
 
     def test_a_large_file_is_read_by_a_process_of_its_own_and_can_be_stopped(self):
@@ -220,7 +220,7 @@ class In(ImportTest):
         brought = self.bring(OWN + rows)
         self.check(brought)
         self.assertEqual(self.wait(brought["id"], "checked")["good"], 12_000)
-        self.post(f"/imports/{brought['id']}/keep", {})
+        self.post(f"/imports/{brought['id']}/save", {})
         self.assertEqual(self.wait(brought["id"], "done")["share"], 1.0)
         again = self.bring(OWN + rows)
         self.check(again)
@@ -342,7 +342,7 @@ class Probes(ApiTest):
         item = self.brought("probe-import-1", self.file())
         self.assertEqual(item["probes"], ["probe P7, pH"])
         self.assertEqual(self.counts(), (0, 0))
-        self.post(f"/imports/{item['id']}/keep", {})
+        self.post(f"/imports/{item['id']}/save", {})
         self.assertEqual(self.counts(), (self.COUNT, 0))
         self.assertEqual(
             self.rows("SELECT count(*) FROM reading WHERE value BETWEEN 2.8 AND 2.83 AND sd > 0")[0][0] > 0, True
@@ -350,19 +350,19 @@ class Probes(ApiTest):
         strip = next(s for s in self.get(f"/systems/{SKIFF}/sheet")["strips"] if s["parameter"] == "ph")
         # The mean of the hour that began at 17:00: 8.2, 8.3 and twice 8.1, 8.2, 8.3: 65.7 / 8.
         self.assertEqual(strip["present"]["text"], "8.21")
-        self.post(f"/imports/{item['id']}/take-back", {})
+        self.post(f"/imports/{item['id']}/undo", {})
         self.assertEqual(self.counts(), (0, 0))
-        self.post(f"/imports/{item['id']}/again", {})
+        self.post(f"/imports/{item['id']}/redo", {})
         self.assertEqual(self.counts(), (self.COUNT, 0))
 
     def test_the_same_file_again_brings_nothing_new(self):
         item = self.brought("probe-import-1", self.file())
-        self.post(f"/imports/{item['id']}/keep", {})
+        self.post(f"/imports/{item['id']}/save", {})
         again = self.brought("probe-import-2", self.file())
         self.assertEqual((again["good"], again["twice"]), (0, self.COUNT + 1))
 
     def test_what_probes_wrote_goes_out_with_the_readings(self):
         item = self.brought("probe-import-1", self.file())
-        self.post(f"/imports/{item['id']}/keep", {})
+        self.post(f"/imports/{item['id']}/save", {})
         text = self.api.get(f"/api/readings.csv?system_id={SKIFF}&parameter=ph").text
         self.assertEqual(sum("probe P7" in line for line in text.splitlines()), self.COUNT)

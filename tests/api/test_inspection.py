@@ -4,56 +4,56 @@ from tests.api.base import BEACON, EELGRASS, SKIFF, SLIPWAY, ApiTest, session
 
 
 class Looks(ApiTest):
-    def look(self, *sights: dict, system: int = BEACON, **more: object) -> dict:
-        return self.post(f"/systems/{system}/looking/looks", {"sights": list(sights), **more})
+    def look(self, *signs: dict, system: int = BEACON, **more: object) -> dict:
+        return self.post(f"/systems/{system}/inspection/checks", {"signs": list(signs), **more})
 
     def test_what_can_be_seen_comes_in_its_order_and_the_last_looks_newest_first(self):
-        looking = self.get(f"/systems/{EELGRASS}/looking")
-        groups = list(dict.fromkeys(sight["group"] for sight in looking["sights"]))
+        looking = self.get(f"/systems/{EELGRASS}/inspection")
+        groups = list(dict.fromkeys(sign["group"] for sign in looking["signs"]))
         self.assertEqual(groups, [group["key"] for group in looking["groups"]])
-        self.assertIn("slimy brown strands with bubbles, patches, on the animals", looking["looks"][0]["words"])
-        self.assertEqual(looking["looks"][0]["when"], "Fri 20 Nov")
+        self.assertIn("slimy brown strands with bubbles, patches, on the animals", looking["checks"][0]["words"])
+        self.assertEqual(looking["checks"][0]["when"], "Fri 20 Nov")
 
     def test_a_look_is_kept_told_in_the_record_and_can_be_taken_back(self):
         kept = self.look({"kind": "hair_algae", "amount": "patches", "where": "rock"}, note="behind the weir")
-        self.assertEqual(kept["words"], "1 sight kept for Beacon")
+        self.assertEqual(kept["words"], "1 sign saved for Beacon")
         first = self.get(f"/systems/{BEACON}/record")[0]
-        self.assertEqual(first["words"], "Look-round")
+        self.assertEqual(first["words"], "Visual check")
         self.assertEqual(first["detail"], "green hair algae, patches, on the rock; behind the weir")
-        self.post(f"/record/{kept['command']}/void", {})
+        self.post(f"/record/{kept['command']}/undo", {})
         self.assertTrue(self.get(f"/systems/{BEACON}/record")[0]["gone"])
-        self.assertNotIn("hair", str(self.get(f"/systems/{BEACON}/looking")["looks"]))
+        self.assertNotIn("hair", str(self.get(f"/systems/{BEACON}/inspection")["checks"]))
 
     def test_nothing_to_note_is_a_look_too(self):
         self.look()
-        self.assertEqual(self.get(f"/systems/{BEACON}/looking")["looks"][0]["words"], ["nothing to note"])
+        self.assertEqual(self.get(f"/systems/{BEACON}/inspection")["checks"][0]["words"], ["nothing to note"])
 
     def test_one_sent_twice_is_kept_once(self):
-        body = {"sights": [{"kind": "open"}]}
+        body = {"signs": [{"kind": "open"}]}
         for _ in range(2):
-            self.post(f"/systems/{BEACON}/looking/looks", body, key="the-same-key")
+            self.post(f"/systems/{BEACON}/inspection/checks", body, key="the-same-key")
         self.assertEqual(self.rows("SELECT count(*) FROM entry WHERE command = 'the-same-key'"), [(1,)])
 
     def test_what_is_wrong_is_said_at_its_place(self):
-        path = f"/systems/{BEACON}/looking/looks"
-        self.assertIn("hair_algae", self.refused(path, {"sights": [{"kind": "hair"}]}, "sights.0")["accepted"])
-        how = self.refused(path, {"sights": [{"kind": "open"}, {"kind": "hair_algae"}]}, "sights.1")
+        path = f"/systems/{BEACON}/inspection/checks"
+        self.assertIn("hair_algae", self.refused(path, {"signs": [{"kind": "hair"}]}, "signs.0")["accepted"])
+        how = self.refused(path, {"signs": [{"kind": "open"}, {"kind": "hair_algae"}]}, "signs.1")
         self.assertEqual(how["accepted"], "trace, patches, much")
-        self.refused(path, {"sights": [{"kind": "open"}, {"kind": "open"}]}, "sights.1")
-        self.refused(path, {"sights": [{"kind": "open"}, {"kind": "gasping"}]}, "sights.1")
-        self.refused(path, {"sights": [], "days_ago": -1}, "days_ago")
-        self.refused(path, {"sights": [], "days_ago": 400}, "days_ago")
-        self.assertEqual(self.send("/systems/99/looking/looks", {"sights": []}).status_code, 404)
+        self.refused(path, {"signs": [{"kind": "open"}, {"kind": "open"}]}, "signs.1")
+        self.refused(path, {"signs": [{"kind": "open"}, {"kind": "gasping"}]}, "signs.1")
+        self.refused(path, {"signs": [], "days_ago": -1}, "days_ago")
+        self.refused(path, {"signs": [], "days_ago": 400}, "days_ago")
+        self.assertEqual(self.send("/systems/99/inspection/checks", {"signs": []}).status_code, 404)
 
     def test_happenings_are_kept_with_the_keepers_words(self):
-        self.post(f"/systems/{BEACON}/looking/happenings", {"kind": "lamp", "note": "two bars more", "days_ago": 12})
-        happened = self.get(f"/systems/{BEACON}/looking")["happened"]
+        self.post(f"/systems/{BEACON}/inspection/events", {"kind": "lamp", "note": "two bars more", "days_ago": 12})
+        happened = self.get(f"/systems/{BEACON}/inspection")["events"]
         self.assertIn({"when": "Thu 12 Nov", "words": "new lamp, or the light changed (two bars more)"}, happened)
         record = self.get(f"/systems/{BEACON}/record?limit=200")
         self.assertIn(
             ("Happened: new lamp, or the light changed", "two bars more"), [(r["words"], r["detail"]) for r in record]
         )
-        path = f"/systems/{BEACON}/looking/happenings"
+        path = f"/systems/{BEACON}/inspection/events"
         self.refused(path, {"kind": "lmap"}, "kind")
         self.refused(path, {"kind": "other"}, "note")
 
@@ -80,8 +80,8 @@ class Judged(ApiTest):
     def test_a_look_changes_what_a_zero_means(self):
         self.post(f"/systems/{BEACON}/bench", session(nitrate="0", phosphate="0.05") | {})
         self.assertIn("floor", self.rules(BEACON))
-        body = {"sights": [{"kind": "hair_algae", "amount": "much", "where": "rock"}]}
-        self.post(f"/systems/{BEACON}/looking/looks", body)
+        body = {"signs": [{"kind": "hair_algae", "amount": "much", "where": "rock"}]}
+        self.post(f"/systems/{BEACON}/inspection/checks", body)
         self.assertIn("eaten", self.rules(BEACON))
         self.assertNotIn("floor", self.rules(BEACON))
 

@@ -18,12 +18,13 @@ class Instruments(ApiTest):
 
     def test_what_is_on_the_shelf_in_the_keepers_unit(self):
         kit = self.one("titration kit T1", "alkalinity")
-        self.assertEqual((kit["scatter"], kit["line"]), ("± 0.1 dKH", "not checked: taken as shown"))
+        self.assertEqual((kit["scatter"], kit["line"]), ("± 0.1 dKH", "never checked: readings taken as shown"))
 
     def test_a_check_corrects_what_comes_after_and_keeps_the_raw_value(self):
         self.check("35 ppt", "34.4")
         self.assertEqual(
-            self.one("refractometer R1", "salinity")["line"], "reads 0.6 ppt low by 1 standard: corrected by that"
+            self.one("refractometer R1", "salinity")["line"],
+            "reads 0.6 ppt low by 1 standard: readings are corrected for it",
         )
         row = self.bench("34.0", "refractometer R1")
         self.assertEqual(row["understood"]["text"], "34.6")
@@ -41,7 +42,7 @@ class Instruments(ApiTest):
         self.assertIn("0.2 ppt high", self.one("refractometer R1", "salinity")["line"])
         newest = self.one("refractometer R1", "salinity")["checks"][0]
         self.assertEqual((newest["standard"], newest["reading"]), ("35.0 ppt", "35.2 ppt"))
-        self.post(f"/instruments/checks/{newest['id']}/void", {})
+        self.post(f"/instruments/checks/{newest['id']}/undo", {})
         self.assertIn("0.6 ppt low", self.one("refractometer R1", "salinity")["line"])
 
     def test_checks_that_do_not_belong_to_one_instrument_are_refused(self):
@@ -71,7 +72,7 @@ class Instruments(ApiTest):
         self.refused("/instruments", body, "name", status=409)
 
     def test_put_away_it_leaves_the_bench_and_comes_back(self):
-        self.post("/instruments/away", {"name": "swing-arm hydrometer H1", "parameter": "salinity"})
+        self.post("/instruments/archive", {"name": "swing-arm hydrometer H1", "parameter": "salinity"})
         row = next(row for row in self.get(f"/systems/{BEACON}/bench")["rows"] if row["parameter"] == "salinity")
         self.assertNotIn("swing-arm hydrometer H1", row["instruments"])
         self.post("/instruments", {"name": "swing-arm hydrometer H1", "parameter": "salinity", "scatter": 0.5})

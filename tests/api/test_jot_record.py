@@ -22,7 +22,7 @@ class Record(ApiTest):
     def test_everything_is_kept_under_one_key_and_taken_back_with_it(self):
         text = "topped off 3 l, fed 2 frozen mysids, scraped front, alk 7.4, lost 1 goby"
         kept = self.post("/jot/record", self.line(text), key="jot-once-1")
-        self.assertEqual(kept["words"], "Beacon: 5 entries, kept")
+        self.assertEqual(kept["words"], "Beacon: 5 entries, saved")
         self.post("/jot/record", self.line(text), key="jot-once-1")
         count = self.rows("SELECT count(*) FROM effective WHERE command = 'jot-once-1'")
         self.assertEqual(count, [(5,)])
@@ -32,7 +32,7 @@ class Record(ApiTest):
                 self.assertIn(words, log)
         goby = next(one for one in self.get(f"/systems/{BEACON}/livestock")["animals"] if one["name"] == "goby")
         self.assertEqual(goby["count"], 1)
-        self.post(f"/record/{kept['command']}/void", None)
+        self.post(f"/record/{kept['command']}/undo", None)
         goby = next(one for one in self.get(f"/systems/{BEACON}/livestock")["animals"] if one["name"] == "goby")
         self.assertEqual(goby["count"], 2)
         self.assertEqual(self.rows("SELECT count(*) FROM effective WHERE command = 'jot-once-1'"), [(0,)])
@@ -41,7 +41,7 @@ class Record(ApiTest):
         kept = self.post("/jot/record", self.line("counted 11 cardinalfish"))
         animals = {one["name"]: one["count"] for one in self.get(f"/systems/{BEACON}/livestock")["animals"]}
         self.assertEqual(animals["cardinalfish"], 11)
-        self.post(f"/record/{kept['command']}/void", None)
+        self.post(f"/record/{kept['command']}/undo", None)
         animals = {one["name"]: one["count"] for one in self.get(f"/systems/{BEACON}/livestock")["animals"]}
         self.assertEqual(animals["cardinalfish"], 4)
 

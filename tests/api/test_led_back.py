@@ -15,7 +15,7 @@ def body_of(path: str) -> Any:
 
 class LedBack(ApiTest):
     def void(self, command: str) -> None:
-        self.post(f"/record/{command}/void", {})
+        self.post(f"/record/{command}/undo", {})
 
     def set_up(self, system: int) -> Any:
         return self.get(f"/systems/{system}")
@@ -23,7 +23,7 @@ class LedBack(ApiTest):
     def test_the_end_of_breaking_in(self) -> None:
         before = self.set_up(SLIPWAY)
         self.assertEqual(before["stage"], "breaking_in")
-        path = f"/systems/{SLIPWAY}/breaking-in/end"
+        path = f"/systems/{SLIPWAY}/cycling/end"
         done = self.post(path, body_of(path))
         self.assertEqual(self.set_up(SLIPWAY)["stage"], "running")
         self.void(done["command"])
@@ -46,12 +46,12 @@ class LedBack(ApiTest):
         self.refused("/systems/1", {**set_up, "geometry": geometry}, "geometry.bow_cm", method="PUT")
 
     def test_a_set_up_that_was_edited_since_is_left_alone(self) -> None:
-        path = f"/systems/{SLIPWAY}/breaking-in/end"
+        path = f"/systems/{SLIPWAY}/cycling/end"
         done = self.post(path, body_of(path))
         again = f"/systems/{BEACON}/whatif/adopt"
         adopted = self.post(again, body_of(again))
         self.post(again, {**body_of(again), "percent": 10.0})
-        answer = self.send(f"/record/{adopted['command']}/void", {})
+        answer = self.send(f"/record/{adopted['command']}/undo", {})
         self.assertEqual(answer.status_code, 409, answer.text)
         self.assertIn("edited since", answer.json()["detail"])
         self.void(done["command"])
@@ -105,6 +105,6 @@ class LedBack(ApiTest):
         before = self.lanes()
         done = self.post(f"/systems/{BEACON}/care/done", body_of(f"/systems/{BEACON}/care/done"))
         self.assertNotEqual(self.lanes(), before)
-        self.post("/rota/calendar/address", None)
+        self.post("/rota/calendar/link", None)
         self.void(done["command"])
         self.assertEqual(self.lanes(), before)

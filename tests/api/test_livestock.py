@@ -20,30 +20,30 @@ class Livestock(ApiTest):
     def test_births_losses_and_counts_with_their_place_in_the_record(self):
         self.post(f"/systems/{SKIFF}/livestock", PIPEFISH)
         place = f"/systems/{SKIFF}/livestock/{self.animals()['pipefish']['id']}"
-        self.post(f"{place}/turns", {"turn": "born", "number": 12})
-        lost = self.post(f"{place}/turns", {"turn": "lost", "number": 3, "cause": "jumped"})
+        self.post(f"{place}/changes", {"turn": "born", "number": 12})
+        lost = self.post(f"{place}/changes", {"turn": "lost", "number": 3, "cause": "jumped"})
         self.assertEqual((lost["words"], self.animals()["pipefish"]["count"]), ("pipefish: 3 lost, 15 now", 15))
-        self.assertIn("3 pipefish, jumped", str(self.get(f"/systems/{SKIFF}/looking")["happened"]))
-        self.post(f"{place}/turns", {"turn": "counted", "number": 11})
-        self.post(f"{place}/turns", {"turn": "given away", "number": 1})
+        self.assertIn("3 pipefish, jumped", str(self.get(f"/systems/{SKIFF}/inspection")["events"]))
+        self.post(f"{place}/changes", {"turn": "counted", "number": 11})
+        self.post(f"{place}/changes", {"turn": "given away", "number": 1})
         self.assertEqual(self.animals()["pipefish"]["count"], 10)
-        self.refused(f"{place}/turns", {"turn": "lost", "number": 11}, "number")
+        self.refused(f"{place}/changes", {"turn": "lost", "number": 11}, "number")
         # The loss was a mistake: taken back, and the later count still says 11 - 1.
-        self.post(f"/record/{lost['command']}/void", None)
+        self.post(f"/record/{lost['command']}/undo", None)
         self.assertEqual(self.animals()["pipefish"]["count"], 10)
-        self.assertNotIn("jumped", str(self.get(f"/systems/{SKIFF}/looking")["happened"]))
+        self.assertNotIn("jumped", str(self.get(f"/systems/{SKIFF}/inspection")["events"]))
 
     def test_an_entry_can_be_taken_back(self):
         kept = self.post(f"/systems/{SKIFF}/livestock", PIPEFISH)
-        self.post(f"/record/{kept['command']}/void", None)
+        self.post(f"/record/{kept['command']}/undo", None)
         self.assertNotIn("pipefish", self.animals())
 
     def test_off_the_list_and_back(self):
         self.post(f"/systems/{SKIFF}/livestock", PIPEFISH)
         animal = self.animals()["pipefish"]["id"]
-        self.post(f"/systems/{SKIFF}/livestock/{animal}/away", None)
+        self.post(f"/systems/{SKIFF}/livestock/{animal}/archive", None)
         self.assertNotIn("pipefish", self.animals())
-        self.post(f"/systems/{SKIFF}/livestock/{animal}/back", None)
+        self.post(f"/systems/{SKIFF}/livestock/{animal}/restore", None)
         self.assertIn("pipefish", self.animals())
 
     def test_bad_animals_are_refused_at_their_field(self):
@@ -56,12 +56,12 @@ class Livestock(ApiTest):
                 self.refused(f"/systems/{SKIFF}/livestock", {**PIPEFISH, **changes}, field)
 
     def test_a_plan_names_the_animal_that_sets_its_slowest_step(self):
-        wish = self.get(f"/systems/{SKIFF}/change")["wish"]
-        plain = self.api.post(f"/api/systems/{SKIFF}/change/preview", json=wish).json()
+        request = self.get(f"/systems/{SKIFF}/change")["request"]
+        plain = self.api.post(f"/api/systems/{SKIFF}/change/preview", json=request).json()
         self.post(f"/systems/{SKIFF}/livestock", PIPEFISH)
-        slow = self.api.post(f"/api/systems/{SKIFF}/change/preview", json=wish).json()
+        slow = self.api.post(f"/api/systems/{SKIFF}/change/preview", json=request).json()
         self.assertGreater(len(slow["steps"]), len(plain["steps"]))
-        self.assertIn("Salinity moves by at most 0.3 ppt a day for the pipefish", slow["summary"])
+        self.assertIn("Salinity may move by at most 0.3 ppt a day for the pipefish", slow["summary"])
 
     def test_another_system_does_not_know_it(self):
         self.post(f"/systems/{SKIFF}/livestock", PIPEFISH)
@@ -77,9 +77,9 @@ class Light(ApiTest):
         light = self.get(f"/systems/{SKIFF}/light")
         self.assertEqual(light["words"], "8.0 h, 12:00 to 20:00, ramp 30 min, more blue")
         self.assertEqual([one["day"] for one in light["settings"]][:2], ["10 Nov 2026", "1 Sep 2026"])
-        happened = self.get(f"/systems/{SKIFF}/looking")["happened"]
+        happened = self.get(f"/systems/{SKIFF}/inspection")["events"]
         self.assertIn("10.0 h before, now 8.0 h", str(happened))
-        self.post(f"/record/{kept['command']}/void", None)
+        self.post(f"/record/{kept['command']}/undo", None)
         self.assertEqual(self.get(f"/systems/{SKIFF}/light")["words"], "10.0 h, 12:00 to 22:00")
 
     def test_par_at_named_points(self):

@@ -60,7 +60,7 @@ class Planning(MixTest):
         portion = {key: wanted[key] for key in ("system_id", "step_id", "litres", "salinity")}
         made = self.post("/batches", self.mix_wish(portions=[portion], container_l=60.0))
         self.assertEqual(asked(), [])
-        self.post(f"/record/{made['command']}/void", None)
+        self.post(f"/record/{made['command']}/undo", None)
         self.assertEqual(asked(), ["Mix 40.1 L for Wed 25 Nov"])
 
     def test_one_batch_for_two_systems(self) -> None:
@@ -68,7 +68,7 @@ class Planning(MixTest):
         answer = self.post("/mix/preview", body)
         # Skiff: 14.2 of 71 L, 1.5 ppt apart: 14.2 x 33.5/35 = 13.59 L and 0.61 L of fresh water.
         self.assertEqual([one["name"] for one in answer["portions"]], ["Beacon", "Skiff"])
-        self.assertIn("13.6 L of the batch and 0.6 L fresh water", answer["portions"][1]["words"])
+        self.assertIn("13.6 L of the batch and 0.6 L of fresh water", answer["portions"][1]["words"])
 
     def test_wrong_input_is_refused_at_its_field(self) -> None:
         good = self.portions((BEACON, 40.0, "35"))
@@ -88,7 +88,7 @@ class Planning(MixTest):
         self.post(f"/salts/{body['salt_id']}/buckets", {"mass_kg": 20})
         self.assertIn("20.0 kg left, enough for", self.post("/mix/preview", body)["stock"])
         self.post(f"/salts/{body['salt_id']}/buckets", {"mass_kg": 1})
-        self.assertIn("The bucket runs out: 0.48 kg are missing", self.post("/mix/preview", body)["stock"])
+        self.assertIn("The bucket is 0.48 kg short", self.post("/mix/preview", body)["stock"])
 
 
 class Life(MixTest):
@@ -138,10 +138,10 @@ class Life(MixTest):
         self.event(batch, "salted", "1484")
         thrown = self.event(batch, "thrown", "40")
         self.assertEqual(self.get(f"/batches/{batch}")["phase"], "thrown away")
-        self.post(f"/record/{thrown['command']}/void", None)
+        self.post(f"/record/{thrown['command']}/undo", None)
         self.assertEqual(self.get(f"/batches/{batch}")["phase"], "mixing")
         made = self.post("/batches", self.mix_wish(portions=self.portions((BEACON, 40.0, "35")), container_l=60.0))
-        self.post(f"/record/{made['command']}/void", None)
+        self.post(f"/record/{made['command']}/undo", None)
         self.assertEqual(self.api.get(f"/api/batches/{made['id']}").status_code, 404)
 
     def test_what_cannot_happen_is_refused_at_its_field(self) -> None:
@@ -208,16 +208,16 @@ class AtTheTank(MixTest):
         # What has its salt in is not mixed a second time.
         again = self.send("/runs", {"batch_id": batch})
         self.assertEqual(again.status_code, 422)
-        self.assertIn("is matched: it is not mixed again", again.text)
+        self.assertIn("is matched: it cannot be mixed again", again.text)
 
     def test_a_batch_that_is_taken_back_does_not_hold_up_the_work(self) -> None:
         body = self.mix_wish(portions=self.portions((BEACON, 40.0, "35")), container_l=60.0)
         made = self.post("/batches", body)
         run = self.post("/runs", {"batch_id": made["id"]})["id"]
         self.say(run, "container", "done")
-        self.post(f"/record/{made['command']}/void", None)
+        self.post(f"/record/{made['command']}/undo", None)
         self.say(run, "water", "litres", text="39.6")
-        ended = self.post(f"/runs/{run}/abandon", {"reason": "the batch was taken back"})
+        ended = self.post(f"/runs/{run}/abandon", {"reason": "the batch was undone"})
         self.assertTrue(ended["ended"])
         self.assertEqual(ended["name"], "Mix a batch")
 

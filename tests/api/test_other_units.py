@@ -20,8 +20,8 @@ class OtherUnits(ApiTest):
         return self.post(f"/systems/{BEACON}/bench", {"rows": rows})
 
     def preview(self, **changes: Any) -> Any:
-        wish = {**self.get(f"/systems/{BEACON}/change")["wish"], **changes}
-        answer = self.api.post(f"/api/systems/{BEACON}/change/preview", json=wish)
+        request = {**self.get(f"/systems/{BEACON}/change")["request"], **changes}
+        answer = self.api.post(f"/api/systems/{BEACON}/change/preview", json=request)
         self.assertEqual(answer.status_code, 200, answer.text)
         return answer.json()
 
@@ -47,17 +47,17 @@ class OtherUnits(ApiTest):
         self.assertAlmostEqual((here["least_temperature"]["value"] - 32) / 1.8, there["least_temperature"]["value"])
 
     def test_targets_out_of_physics_are_refused_in_the_keepers_unit(self):
-        wish = self.get(f"/systems/{BEACON}/change")["wish"]
+        request = self.get(f"/systems/{BEACON}/change")["request"]
         for field, value, accepted in (("salinity", 35, "SG 25/25 °C"), ("alkalinity", 50, "0 to 10 meq/L")):
-            answer = self.api.post(f"/api/systems/{BEACON}/change/preview", json={**wish, field: value})
+            answer = self.api.post(f"/api/systems/{BEACON}/change/preview", json={**request, field: value})
             with self.subTest(field=field):
                 problem = answer.json()["fields"][0]
                 self.assertEqual(problem["field"], field)
                 self.assertIn(accepted, problem["accepted"])
 
     def test_the_gate_reads_them_and_corrects_in_them(self):
-        wish = self.get(f"/systems/{BEACON}/change")["wish"]
-        self.post(f"/systems/{BEACON}/change/plans", {**wish, "replace": True})
+        request = self.get(f"/systems/{BEACON}/change")["request"]
+        self.post(f"/systems/{BEACON}/change/plans", {**request, "replace": True})
         step = next(task["step_id"] for task in self.get("/rota")["lanes"][0]["tasks"] if task["step_id"])
         run = self.post("/runs", {"step_id": step})["id"]
         for each in ("set_out", "look"):

@@ -27,7 +27,7 @@ class Pictures(ApiTest):
             self.assertEqual(answer.headers["content-type"], "image/jpeg")
             self.assertEqual(answer.headers["x-content-type-options"], "nosniff")
             self.assertLess(len(answer.content), most * 400)
-        self.post(f"/record/{made['command']}/void", None)
+        self.post(f"/record/{made['command']}/undo", None)
         self.assertEqual(self.get(f"/systems/{SKIFF}/pictures")["pictures"], [])
 
     def test_sent_again_under_its_key_it_is_kept_once(self):
@@ -39,7 +39,7 @@ class Pictures(ApiTest):
         on_look = self.kept(key="picture-0002")["picture"]["id"]
         self.post(f"/systems/{SKIFF}/bench",
                   {"rows": [{"parameter": "alkalinity", "text": "7.4", "picture_id": on_row}]})  # fmt: skip
-        self.post(f"/systems/{SKIFF}/looking/looks", {"sights": [], "picture_ids": [on_look]})
+        self.post(f"/systems/{SKIFF}/inspection/checks", {"signs": [], "picture_ids": [on_look]})
         rows = self.get(f"/log?system_id={SKIFF}")["rows"]
         self.assertEqual({row["kind"]: row["pictures"] for row in rows[:2]},
                          {"look": [on_look], "reading": [on_row]})  # fmt: skip

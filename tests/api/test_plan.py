@@ -20,7 +20,7 @@ class Preview(ApiTest):
         super().setUp()
         # Enough time on every day: work stands on the day it is due.
         self.send("/rota/minutes", {"week": [300] * 7}, method="PUT")
-        self.post("/rota/even-out", None)
+        self.post("/rota/rebalance", None)
 
     def tried(self, system: int = BEACON, **body: Any) -> dict[str, Any]:
         strips = self.post(f"/systems/{system}/plan/preview", {"ahead": 14, **body})["strips"]
@@ -131,6 +131,6 @@ class Planned(Preview):
         step = self.rows("SELECT max(id) FROM plan_step")[0][0]
         gone = self.post(f"/systems/{BEACON}/plan/steps/{step}/withdraw", {})
         self.assertEqual(self.send(f"/systems/{BEACON}/plan/steps/{step}/withdraw", {}).status_code, 409)
-        self.post(f"/record/{gone['command']}/void", {})
+        self.post(f"/record/{gone['command']}/undo", {})
         self.assertEqual(self.rows("SELECT withdrawn_by FROM plan_step WHERE id = ?", step), [(None,)])
         self.assertEqual(self.send(f"/systems/{SKIFF}/plan/steps/{step}/withdraw", {}).status_code, 404)

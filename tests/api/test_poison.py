@@ -166,7 +166,7 @@ def staged(path: Path) -> dict[str, Any]:
     names["token"] = link.rsplit("/", 1)[1]
     post(f"/visits/{names['token']}/reports", {**known["POST", "/visits/{token}/reports"]})
     names["report"] = last("visit_report")
-    post("/rota/calendar/address", None)
+    post("/rota/calendar/link", None)
     post("/systems/3/care", {**known["POST", "/systems/3/care"], "name": "Polish the lid"})
     names["own"] = connection.execute("SELECT 'own_' || max(id) FROM own_task").fetchone()[0]
     post("/instruments/checks", known["POST", "/instruments/checks"])
@@ -206,8 +206,8 @@ class Poison(unittest.TestCase):
                 if path.endswith("preview"):
                     continue
                 if self.every == 1 or number % 4 == 0 or "plan" in path:
-                    stage.api.get(LOOKED_AT)  # Looking places the work anew.
-                if stage.send("POST", f"/record/{key}/void", {})[0] < 300:
+                    stage.api.get(LOOKED_AT)  # InspectionShown places the work anew.
+                if stage.send("POST", f"/record/{key}/undo", {})[0] < 300:
                     led_back += 1
                     self.assertEqual(stage.seen(), before, "taken back, it led elsewhere")
                     continue
@@ -234,7 +234,7 @@ class Poison(unittest.TestCase):
             if faults := stage.faults():
                 self.fail(f"{faults[0]} after one of {self._culprits(taken) or taken}")
             for one in reversed(taken):
-                self.assertLess(stage.send("POST", f"/record/{one[3]}/void", {})[0], 500, one[:2])
+                self.assertLess(stage.send("POST", f"/record/{one[3]}/undo", {})[0], 500, one[:2])
             stage.close()
         self.assertGreater(tried, 8_000 // self.every)
         self.assertGreater(accepted, 10)

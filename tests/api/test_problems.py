@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from salttide.api.problems import KINDS
 from salttide.core.basics.errors import SaltTideError
+from salttide.core.basics.phrases import phrases
 from salttide.core.jot.reader import JotError
 from tests.api.base import ApiTest
 from tests.api.described import description
@@ -20,11 +20,12 @@ def kinds(of: type[SaltTideError]) -> Iterator[type[SaltTideError]]:
 class Problems(ApiTest):
     def test_every_error_has_a_page_that_says_what_it_means(self) -> None:
         self.assertEqual(JotError.code, "jot")
+        titles = phrases("problems.title")
         # Faults of the program's own data never reach a client by their kind.
         for code in {each.code for each in kinds(SaltTideError)} - {"data"}:
             with self.subTest(code=code):
-                self.assertIn(code, KINDS)
-        for code, (title, _) in KINDS.items():
+                self.assertIn(code, titles)
+        for code, title in titles.items():
             with self.subTest(code=code):
                 answer = self.api.get(f"/problems/{code}")
                 self.assertEqual(

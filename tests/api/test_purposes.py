@@ -11,12 +11,12 @@ from tests.api.test_mix import MixTest
 
 class Purposes(PlanTest):
     def plan(self, system: int = BEACON, **changes: Any) -> Any:
-        wish = {**self.get(f"/systems/{system}/change")["wish"], "salinity": None, "alkalinity": None, **changes}
-        return self.post(f"/systems/{system}/change/preview", wish)
+        request = {**self.get(f"/systems/{system}/change")["request"], "salinity": None, "alkalinity": None, **changes}
+        return self.post(f"/systems/{system}/change/preview", request)
 
     def refused_wish(self, field: str, system: int = BEACON, **changes: Any) -> dict[str, Any]:
-        wish = {**self.get(f"/systems/{system}/change")["wish"], **changes}
-        return self.refused(f"/systems/{system}/change/preview", wish, field)
+        request = {**self.get(f"/systems/{system}/change")["request"], **changes}
+        return self.refused(f"/systems/{system}/change/preview", request, field)
 
     def test_the_purposes_that_a_system_can_have(self) -> None:
         keys = [one["key"] for one in self.get(f"/systems/{BEACON}/change")["purposes"]]
@@ -39,8 +39,8 @@ class Purposes(PlanTest):
         self.assertIn("contamination", [one["key"] for one in answer["cautions"]])
 
     def test_natural_seawater_needs_no_salt(self) -> None:
-        wish = self.get(f"/systems/{EELGRASS}/change")["wish"]
-        self.assertEqual((wish["water"], wish["salt_id"] is not None), ("natural", True))
+        request = self.get(f"/systems/{EELGRASS}/change")["request"]
+        self.assertEqual((request["water"], request["salt_id"] is not None), ("natural", True))
         answer = self.plan(EELGRASS, water="natural", water_salinity=34.5)
         keys = {figure["key"] for figure in answer["steps"][0]["figures"]}
         self.assertNotIn("mass", keys)
@@ -50,8 +50,8 @@ class Purposes(PlanTest):
         self.post(f"/systems/{EELGRASS}/bench", session(salinity="34.9", nitrate="0.4"))
         answer = self.plan(SKIFF, water="system", source_id=EELGRASS, fraction_percent=10)
         self.assertNotIn("mass", {figure["key"] for figure in answer["steps"][0]["figures"]})
-        wish = {**self.get(f"/systems/{SKIFF}/change")["wish"], "water": "system", "source_id": EELGRASS}
-        self.post(f"/systems/{SKIFF}/change/plans", {**wish, "salinity": None, "replace": True})
+        request = {**self.get(f"/systems/{SKIFF}/change")["request"], "water": "system", "source_id": EELGRASS}
+        self.post(f"/systems/{SKIFF}/change/plans", {**request, "salinity": None, "replace": True})
         job = self.rows("SELECT job FROM plan_step ORDER BY id DESC LIMIT 1")[0][0]
         self.assertIn(f'"source_id":{EELGRASS}', job)
 
@@ -79,7 +79,7 @@ class Purposes(PlanTest):
         rows = {row["parameter"]: row for row in self.plan(EELGRASS)["steps"][0]["rows"]}
         marks = [mark for row in rows.values() for mark in row["limits"]]
         self.assertTrue(marks)
-        self.assertTrue(all(mark["words"].startswith(("least for the", "most for the")) for mark in marks))
+        self.assertTrue(all(mark["words"].startswith(("lowest for the", "highest for the")) for mark in marks))
 
     def test_a_pump_pair_is_told_as_a_rate(self) -> None:
         figures = {one["key"]: one for one in self.plan(slow_days=10)["slow"]}
@@ -91,8 +91,8 @@ class Purposes(PlanTest):
     def test_zones_and_what_is_kept_go_to_the_tank(self) -> None:
         tank = [one["words"] for one in self.plan(zones=2)["steps"][0]["tank"]]
         self.assertIn("at the left", tank)
-        wish = self.get(f"/systems/{BEACON}/change")["wish"]
-        self.post(f"/systems/{BEACON}/change/plans", {**wish, "zones": 2, "keep_l": 12, "start": "2026-11-24",
+        request = self.get(f"/systems/{BEACON}/change")["request"]
+        self.post(f"/systems/{BEACON}/change/plans", {**request, "zones": 2, "keep_l": 12, "start": "2026-11-24",
                                                       "replace": True})  # fmt: skip
         task = next(one for one in self.get("/rota")["lanes"][0]["tasks"] if one["step_id"])
         run = self.post("/runs", {"step_id": task["step_id"]})
@@ -104,11 +104,11 @@ class Hoses(PlanTest):
             "outlet_cm": 5, "rim_cm": None}  # fmt: skip
 
     def test_they_are_kept_with_the_system_and_move_the_plan(self) -> None:
-        before = {one["key"] for one in self.preview(self.wish())["steps"][0]["tank"]}
+        before = {one["key"] for one in self.preview(self.request())["steps"][0]["tank"]}
         self.assertNotIn("fill", before)
         self.send(f"/systems/{BEACON}/service", self.GOOD, method="PUT")
         self.assertEqual(self.get(f"/systems/{BEACON}/change")["service"], self.GOOD)
-        tank = {one["key"]: one for one in self.preview(self.wish())["steps"][0]["tank"]}
+        tank = {one["key"]: one for one in self.preview(self.request())["steps"][0]["tank"]}
         # 40.09 L at 500 L/h: 4.8 min; 117.6 x 57.6 cm x 1.5 cm = 10.2 L.
         self.assertEqual((tank["fill"]["value"]["text"], tank["back"]["value"]["text"]), ("4.8", "10.2"))
 
@@ -189,10 +189,10 @@ class FromABatch(MixTest):
         self.event(batch, "salted", "1484")
         self.measure(batch, salinity="34.8", temperature="25.2", alkalinity="8.2")
         self.event(batch, "matched")
-        wish = self.get(f"/systems/{BEACON}/change")["wish"]
+        request = self.get(f"/systems/{BEACON}/change")["request"]
         self.post(f"/systems/{BEACON}/bench", session(salinity="34.8"))
-        wish |= {"water": "stored", "batch_id": batch, "fraction_percent": 10, "start": "2026-11-24"}
-        self.post(f"/systems/{BEACON}/change/plans", {**wish, "alkalinity": None, "replace": True})
+        request |= {"water": "stored", "batch_id": batch, "fraction_percent": 10, "start": "2026-11-24"}
+        self.post(f"/systems/{BEACON}/change/plans", {**request, "alkalinity": None, "replace": True})
         task = next(one for one in self.get("/rota")["lanes"][0]["tasks"] if one["step_id"])
         run = int(self.post("/runs", {"step_id": task["step_id"]})["id"])
         self.say(run, "set_out", "done")

@@ -26,8 +26,8 @@ class Done(RotaTest):
         self.assertEqual(told["times"][0]["found"], ["Cup filled: 70 %", "In the cup: dark and dry"])
         self.assertEqual(told["times"][0]["minutes"], 8)
         # Usual 5 counts twice, 8 once: 18 / 3 = 6.
-        self.assertEqual(told["minutes_words"], "6 min, from 1 time that it was timed")
-        self.post(f"/record/{kept['command']}/void", None)
+        self.assertEqual(told["minutes_words"], "6 min, from 1 time it was timed")
+        self.post(f"/record/{kept['command']}/undo", None)
         self.assertEqual(self.first("skimmer_cup"), cup)
 
     def test_wrong_findings_are_refused_at_their_field_and_nothing_is_recorded(self):
@@ -53,7 +53,7 @@ class Done(RotaTest):
         self.post(f"/systems/{BEACON}/care/move", self.body(task, day=there))
         kept = self.post(f"/systems/{BEACON}/care/done", self.body(task))
         self.assertFalse(self.first("livestock_check")["fixed"])
-        self.post(f"/record/{kept['command']}/void", None)
+        self.post(f"/record/{kept['command']}/undo", None)
         self.assertEqual((self.first("livestock_check")["day"], self.first("livestock_check")["fixed"]), (there, True))
 
     def test_undone_the_whole_rota_stands_as_it_did(self):
@@ -65,7 +65,7 @@ class Done(RotaTest):
                 body = self.body(task, **({"changed": changed} if name == "water_change" else {}))
                 kept = self.post(f"/systems/{system}/care/done", body)
                 self.get("/rota?days=42")
-                self.post(f"/record/{kept['command']}/void", None)
+                self.post(f"/record/{kept['command']}/undo", None)
                 self.assertEqual(self.get("/rota?days=42")["lanes"], before)
 
     def test_undone_later_it_brings_back_its_own_task_and_moves_nothing_else(self):
@@ -74,7 +74,7 @@ class Done(RotaTest):
         cup = self.first("skimmer_cup")
         self.post(f"/systems/{BEACON}/care/done", self.body(cup))
         after = {(one["task"], one["due"]): one["day"] for one in self.lane()}
-        self.post(f"/record/{kept['command']}/void", None)
+        self.post(f"/record/{kept['command']}/undo", None)
         self.assertEqual(self.first("water_change", SKIFF)["day"], task["day"])
         self.assertEqual({(one["task"], one["due"]): one["day"] for one in self.lane()}, after)
 
@@ -109,7 +109,7 @@ class Moved(RotaTest):
         self.refused(f"/systems/{SKIFF}/care/swap", {**body, "other": body["one"], "other_system_id": SKIFF}, "other")
 
     def test_evened_out_anew_says_how_many_moved(self):
-        self.assertRegex(self.post("/rota/even-out", None)["words"], r"evened out: \d+ of \d+ moved")
+        self.assertRegex(self.post("/rota/rebalance", None)["words"], r"workload balanced: \d+ of \d+ tasks moved")
 
 
 class Time(RotaTest):
@@ -145,7 +145,7 @@ class Time(RotaTest):
                     self.assertTrue(task["earliest"] >= away[0] and task["latest"] <= away[-1], task)
         said = " ".join(short["words"] for short in rota["shorts"])
         self.assertIn("you are away", said)
-        self.post(f"/record/{kept['command']}/void", None)
+        self.post(f"/record/{kept['command']}/undo", None)
         self.assertFalse(any(day["away"] for day in self.get("/rota")["days"]))
 
 
@@ -183,7 +183,7 @@ class Kept(RotaTest):
         self.assertEqual(len(self.get(f"{path}/{task['task']}")["times"]), 1)
         self.send(f"{path}/{task['task']}", None, method="DELETE")
         self.assertNotIn("Polish the lid", {one["name"] for one in self.lane(SKIFF)})
-        self.send(f"{path}/{task['task']}?back=true", None, method="DELETE")
+        self.post(f"{path}/{task['task']}/restore", None)
         self.assertIn("Polish the lid", {one["name"] for one in self.lane(SKIFF)})
         self.refused(f"{path}/tools", None, "task", method="DELETE")
 
@@ -217,7 +217,8 @@ class Reasons(RotaTest):
     def test_what_is_going_on_makes_it_more_often(self):
         self.assertEqual(self.first("filter_sock")["why"].split(",")[0], "every 4 days")
         self.post(
-            f"/systems/{BEACON}/looking/looks", {"sights": [{"kind": "red_film", "amount": "patches", "where": "sand"}]}
+            f"/systems/{BEACON}/inspection/checks",
+            {"signs": [{"kind": "red_film", "amount": "patches", "where": "sand"}]},
         )
         self.assertIn("every 3 days, because a bloom is being fought", self.first("filter_sock")["why"])
         self.assertIn("a red film is being fought", self.first("skimmer_cup")["why"])
@@ -243,12 +244,12 @@ class InTwoParts(RotaTest):
         done = self.post(f"/systems/{BEACON}/care/done", self.body(first))
         self.assertEqual(self.parts(), [("the rest", "2026-12-05")])
         self.assertIn("Strip the powerheads, in part", self.api.get(f"/api/systems/{BEACON}/record").text)
-        self.post(f"/record/{done['command']}/void", None)
+        self.post(f"/record/{done['command']}/undo", None)
         self.assertEqual(len(self.parts()), 2)
         self.post(f"/systems/{BEACON}/care/done", self.body(first))
         last = self.post(f"/systems/{BEACON}/care/done", self.body(rest))
         self.assertEqual(self.parts(), [])
-        self.post(f"/record/{last['command']}/void", None)
+        self.post(f"/record/{last['command']}/undo", None)
         self.assertEqual(self.parts(), [("the rest", "2026-12-05")])
 
     def test_the_rest_moves_and_both_come_together_again(self):

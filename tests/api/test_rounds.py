@@ -54,7 +54,7 @@ class Rounds(ApiTest):
         self.assertEqual(len(self.rows("SELECT 1 FROM care")), count + len(done))
         self.assertAlmostEqual(sum(minutes for minutes, _ in new), took)
         self.assertEqual({timed for _, timed in new}, {1})
-        self.post(f"/record/{kept['command']}/void", None)
+        self.post(f"/record/{kept['command']}/undo", None)
         back = {
             (one["system_id"], task["task"]) for one in self.round(found["day"])["systems"] for task in one["tasks"]
         }
@@ -69,8 +69,8 @@ class Rounds(ApiTest):
         self.assertEqual(len(self.rows("SELECT 1 FROM care")), count)
 
     def test_a_planned_change_is_in_it_and_is_done_at_the_tank(self):
-        wish = self.get(f"/systems/{BEACON}/change")["wish"]
-        self.post(f"/systems/{BEACON}/change/plans", wish)
+        request = self.get(f"/systems/{BEACON}/change")["request"]
+        self.post(f"/systems/{BEACON}/change/plans", request)
         found = self.round("2026-11-24")
         change = next(task for one in found["systems"] for task in one["tasks"] if task["planned"])
         self.assertEqual(change["task"], "water_change")

@@ -101,7 +101,7 @@ class WaterChange(RunTest):
 
     def test_the_finished_work_can_be_taken_back_as_one(self) -> None:
         done = self.finish(self.start())
-        self.post(f"/record/{done['command']}/void", None)
+        self.post(f"/record/{done['command']}/undo", None)
         strip = {one["parameter"]: one for one in self.get(f"/systems/{BEACON}/sheet")["strips"]}["alkalinity"]
         self.assertNotIn("expected", strip["verdict"]["words"])
         self.assertNotIn("look", [task["task"] for task in self.get("/rota")["lanes"][0]["tasks"]])
@@ -259,7 +259,7 @@ class TwoPeople(RunTest):
         now = self.say(run, "", "trouble", "hose")
         self.assertEqual(now["troubles_on"], ["hose"])
         sheet = next(one for one in now["troubles"] if one["key"] == "hose")
-        self.assertTrue(sheet["first"] and sheet["bears"])
+        self.assertTrue(sheet["first"] and sheet["tolerates"])
         self.assertEqual(self.say(run, "", "settled", "hose")["troubles_on"], [])
 
 

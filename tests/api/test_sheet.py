@@ -52,8 +52,8 @@ class Sheet(ApiTest):
 
     def test_a_value_inside_that_drifts_out_says_when(self):
         strip = self.one_strip("salinity", ahead=60)
-        self.assertRegex(strip["crossing"]["words"], r"^leaves on \w{3} \d+ \w{3}$")
-        self.assertRegex(strip["crossing"]["between"], r"^as early as \w{3} \d+ \w{3}, (as late as|perhaps not)")
+        self.assertRegex(strip["crossing"]["words"], r"^leaves its band on \w{3} \d+ \w{3}$")
+        self.assertRegex(strip["crossing"]["between"], r"^as early as \w{3} \d+ \w{3}, (as late as|or not at all)")
         at = datetime.fromisoformat(strip["crossing"]["at"])
         self.assertTrue(strip["expected"][0]["at"] < strip["crossing"]["at"])
         self.assertLess(at, datetime.fromisoformat(self.sheet(ahead=60)["end"]))
@@ -95,7 +95,7 @@ class Sheet(ApiTest):
         glance = next(one for one in self.get("/harbour")["systems"] if one["id"] == SKIFF)
         self.assertNotEqual(glance["standing"], "act today")
         self.assertEqual(self.get(f"/systems/{SKIFF}/bench")["rows"][1]["last"]["value"]["text"], "34.6")
-        self.assertEqual(self.get(f"/systems/{SKIFF}/change")["wish"]["salinity"], 34.6)
+        self.assertEqual(self.get(f"/systems/{SKIFF}/change")["request"]["salinity"], 34.6)
 
 
 class Record(ApiTest):

@@ -18,16 +18,16 @@ class Shelf(ApiTest):
         self.assertEqual(self.salt(GANNET)["printed"]["alkalinity"], "9.6–10.4 dKH")
         self.assertEqual(self.salt(PLAINMARK)["printed"], {"calcium": "at least 360 mg/L"})
         self.assertEqual(self.salt(PLAINMARK)["holds_from"], "2 own batches")
-        self.assertIn("20.0 kg bucket open since 12 Sep 2026, lot K-0912", self.salt(KITTIWAKE)["bucket"])
+        self.assertIn("20.0 kg bucket opened 12 Sep 2026, lot K-0912", self.salt(KITTIWAKE)["bucket"])
 
     def test_a_label_goes_on_the_shelf_is_edited_and_taken_off(self):
         made = self.post("/salts", TERN)
         self.assertEqual(self.salt(made["id"])["holds"][1], "Calcium at least 400 mg/L")
         self.send(f"/salts/{made['id']}", {**TERN, "printed": {"calcium": "410–430"}}, method="PUT")
         self.assertEqual(self.salt(made["id"])["holds"], ["Calcium 420 mg/L ± 10 mg/L"])
-        self.post(f"/shelf/salt/{made['id']}/away", None)
+        self.post(f"/shelf/salt/{made['id']}/archive", None)
         self.assertNotIn("Tern Reef", str(self.get("/shelf")["salts"]))
-        self.post(f"/shelf/salt/{made['id']}/back", None)
+        self.post(f"/shelf/salt/{made['id']}/restore", None)
         self.assertIn("Tern Reef", str(self.get("/shelf")["salts"]))
 
     def test_a_label_that_is_kept_again_as_it_is_stays_as_it_is(self):
@@ -42,8 +42,8 @@ class Shelf(ApiTest):
 
     def test_a_plan_with_a_lower_bound_makes_no_value_of_it(self):
         made = self.post("/salts", TERN)
-        wish = {**self.get(f"/systems/{BEACON}/change")["wish"], "salt_id": made["id"]}
-        plan = self.api.post(f"/api/systems/{BEACON}/change/preview", json=wish)
+        request = {**self.get(f"/systems/{BEACON}/change")["request"], "salt_id": made["id"]}
+        plan = self.api.post(f"/api/systems/{BEACON}/change/preview", json=request)
         self.assertEqual(plan.status_code, 200, plan.text)
         rows = {row["parameter"]: row for row in plan.json()["steps"][0]["rows"]}
         self.assertIsNone(rows["calcium"]["after"])
@@ -55,10 +55,10 @@ class Shelf(ApiTest):
         kept = self.post(f"/salts/{KITTIWAKE}/batches", batch)
         salt = self.salt(KITTIWAKE)
         # 37.1 * 35/33.4 = 38.9 g/L, a little less by density.
-        self.assertRegex(salt["strength"], r"^38\.\d ± 0\.\d g/L by 2 batches: plans take that$")
+        self.assertRegex(salt["strength"], r"^38\.\d ± 0\.\d g/L from 2 batches: used in plans$")
         # 400 * 35/33.4 = 419.2.
         self.assertIn("Calcium 419 mg/L", str(salt["holds"]))
-        self.post(f"/record/{kept['command']}/void", None)
+        self.post(f"/record/{kept['command']}/undo", None)
         self.assertEqual(self.salt(KITTIWAKE)["batches"], 1)
 
     def test_a_new_bucket_is_learned_anew(self):
@@ -67,19 +67,19 @@ class Shelf(ApiTest):
         self.post(f"/salts/{KITTIWAKE}/buckets", {"mass_kg": 25, "lot": "K-1124"})
         self.post(f"/salts/{KITTIWAKE}/batches", {**batch, "salinity": "35.0"})
         salt = self.salt(KITTIWAKE)
-        self.assertIn("by 1 batch: as the label says", salt["strength"])
-        self.assertIn("25.0 kg bucket open since 24 Nov 2026, lot K-1124", salt["bucket"])
+        self.assertIn("from 1 batch: as the label says", salt["strength"])
+        self.assertIn("25.0 kg bucket opened 24 Nov 2026, lot K-1124", salt["bucket"])
         self.assertIn("25.0 kg left", salt["bucket"])
 
     def test_a_bucket_that_is_taken_back_leaves_the_one_before_in_use(self):
         opened = self.post(f"/salts/{KITTIWAKE}/buckets", {"mass_kg": 25, "lot": "K-1124"})
-        self.post(f"/record/{opened['command']}/void", None)
-        self.assertIn("20.0 kg bucket open since 12 Sep 2026, lot K-0912", self.salt(KITTIWAKE)["bucket"])
+        self.post(f"/record/{opened['command']}/undo", None)
+        self.assertIn("20.0 kg bucket opened 12 Sep 2026, lot K-0912", self.salt(KITTIWAKE)["bucket"])
 
     def test_the_usual_salt(self):
         self.post(f"/salts/{GANNET}/usual", None)
         self.assertTrue(self.salt(GANNET)["usual"])
-        self.assertEqual(self.get(f"/systems/{BEACON}/change")["wish"]["salt_id"], GANNET)
+        self.assertEqual(self.get(f"/systems/{BEACON}/change")["request"]["salt_id"], GANNET)
 
     def test_bad_labels_and_batches_are_refused_at_their_field(self):
         for changes, field in (

@@ -36,7 +36,7 @@ class Household(ApiTest):
         systems = self.get("/harbour")["systems"]
         self.assertEqual([one["name"] for one in systems], ["Beacon", "Eelgrass", "Skiff", "Slipway"])
         self.assertEqual([one["volume"] for one in systems], ["334 L net", "125 L net", "71 L net", "280 L net"])
-        self.assertEqual(systems[3]["standing"], "breaking in, wait")
+        self.assertEqual(systems[3]["standing"], "cycling, wait")
 
     def test_the_record_covers_fourteen_months_and_tells_the_households_story(self):
         ((first, last),) = self.rows("SELECT min(at), max(at) FROM entry")
@@ -86,9 +86,9 @@ class SetUp(ApiTest):
         self.send(f"/systems/{BEACON}", {**body, "bands": {}}, method="PUT")
         self.assertEqual(self.get("/harbour")["systems"][0]["standing"], "no bands set")
         self.get(f"/systems/{BEACON}/sheet")
-        wish = self.get(f"/systems/{BEACON}/change")["wish"]
-        self.assertEqual((wish["salinity"], wish["alkalinity"]), (None, None))
-        plan = self.api.post(f"/api/systems/{BEACON}/change/preview", json=wish)
+        request = self.get(f"/systems/{BEACON}/change")["request"]
+        self.assertEqual((request["salinity"], request["alkalinity"]), (None, None))
+        plan = self.api.post(f"/api/systems/{BEACON}/change/preview", json=request)
         self.assertEqual(plan.status_code, 200, plan.text)
 
     def test_a_stored_system_comes_back_as_it_was_sent(self):
@@ -147,8 +147,8 @@ class SetUp(ApiTest):
                 {"geometry": {**size, "salt_test": {"mass_g": 100, "salinity_before": 34, "salinity_after": 34.1}}},
                 "geometry.salt_test.salinity_after",
             ),
-            ({"schools": {"top_off": "teleport"}}, "schools.top_off"),
-            ({"schools": {"moon": "full"}}, "schools.moon"),
+            ({"methods": {"top_off": "teleport"}}, "methods.top_off"),
+            ({"methods": {"moon": "full"}}, "methods.moon"),
             ({"limit_temperature": 9}, "limit_temperature"),
             ({"sand": "lava"}, "sand"),
             ({"started_on": "yesterday"}, "started_on"),
@@ -160,8 +160,8 @@ class SetUp(ApiTest):
 
     def test_a_field_that_wants_a_number_says_what_is_wrong_with_the_text(self):
         size = new_system()["geometry"]
-        for text, said in (("9,5", "write 9.5, with a decimal point"), ("", "a number is wanted here"),
-                           ("40 cm", "“40 cm” is not a number"), (None, "a number is wanted here")):  # fmt: skip
+        for text, said in (("9,5", "write 9.5, with a decimal point"), ("", "enter a number"),
+                           ("40 cm", "“40 cm” is not a number"), (None, "Enter a number")):  # fmt: skip
             with self.subTest(text=text):
                 answer = self.refused("/systems", new_system(geometry={**size, "width_cm": text}), "geometry.width_cm")
                 self.assertIn(said, answer["message"])
@@ -213,7 +213,7 @@ class SetUp(ApiTest):
         offered = self.get("/setup")
         self.assertEqual([one["key"] for one in offered["shapes"]],
                          ["box", "bow_front", "cylinder", "quarter_round", "hexagon"])  # fmt: skip
-        water = next(one for one in offered["schools"] if one["key"] == "water_changes")
+        water = next(one for one in offered["methods"] if one["key"] == "water_changes")
         total = next(one for one in water["choices"] if one["key"] == "near_total")
         self.assertEqual(total["sets"]["largest_percent"], 100)
         self.assertIn("no room for error", total["risk"])
@@ -227,15 +227,15 @@ class SetUp(ApiTest):
                     if one["kind"] == "powerhead":
                         one["cover_cm"] = cover
                 self.send(f"/systems/{BEACON}", body, method="PUT")
-                wish = self.get(f"/systems/{BEACON}/change")["wish"]
+                request = self.get(f"/systems/{BEACON}/change")["request"]
                 plan = self.api.post(
-                    f"/api/systems/{BEACON}/change/preview", json={**wish, "fraction_percent": 12}
+                    f"/api/systems/{BEACON}/change/preview", json={**request, "fraction_percent": 12}
                 ).json()
                 why = next(item["why"] for item in plan["off"] if item["kind"] == "powerhead")
-                self.assertEqual("bare once the level has fallen 4 cm" in why, bare)
+                self.assertEqual("out of the water once the level has fallen 4 cm" in why, bare)
 
     def test_an_empty_name_is_asked_for_in_the_keepers_words(self):
-        self.assertEqual(self.refused("/systems", new_system(name=""), "name")["message"], "something is wanted here")
+        self.assertEqual(self.refused("/systems", new_system(name=""), "name")["message"], "required")
         said = self.refused("/systems", new_system(name="x" * 41), "name")["message"]
         self.assertEqual(said, "at most 40 characters")
 
@@ -253,7 +253,7 @@ class Settings(ApiTest):
         self.send("/keeper", {"zone": "Europe/Copenhagen", "units": {}, "additive": "baking_soda"}, method="PUT")
         self.assertEqual(self.get("/keeper")["additive"], "baking_soda")
         self.assertIn("NaHCO3", str(self.get(f"/systems/{BEACON}/judgement")["findings"]))
-        self.assertEqual(self.get(f"/systems/{BEACON}/change")["wish"]["source"], "baking_soda")
+        self.assertEqual(self.get(f"/systems/{BEACON}/change")["request"]["source"], "baking_soda")
 
     def test_numbers_dates_and_times_are_written_the_keepers_way_everywhere(self):
         body = {"zone": "Europe/Copenhagen", "units": {}, "decimal_sign": ",", "days": "iso", "clock": "12"}
@@ -261,7 +261,7 @@ class Settings(ApiTest):
         self.assertEqual((answer["days"], answer["clock"]), ("iso", "12"))
         # Every text of every page; formulas and names of files keep their points.
         for path in ("/harbour", "/systems/1/sheet", "/systems/1/judgement", "/systems/1/bench", "/rota", "/log",
-                     "/instruments", "/systems/2/livestock", "/systems/4/breaking-in"):  # fmt: skip
+                     "/instruments", "/systems/2/livestock", "/systems/4/cycling"):  # fmt: skip
             with self.subTest(path=path):
                 for text in texts(self.get(path)):
                     self.assertNotRegex(text, r"(?<![\d.:T-])\d+\.\d+(?![\d.])", path)
@@ -289,7 +289,7 @@ class Rota(ApiTest):
         task = self.first("skimmer_cup")
         kept = self.post(f"/systems/{BEACON}/care/done", self.body(task))
         self.assertEqual(self.first("skimmer_cup")["due"], "2026-11-28")
-        self.post(f"/record/{kept['command']}/void", None)
+        self.post(f"/record/{kept['command']}/undo", None)
         self.assertEqual(self.first("skimmer_cup"), task)
 
     def test_skipped_and_moved(self):
@@ -314,7 +314,7 @@ class EmptyHouse(ApiTest):
         self.assertEqual(self.get("/rota")["lanes"], [])
         made = self.post("/systems", new_system())
         self.post(f"/systems/{made['id']}/bench", session(salinity="33.9", alkalinity="7.0", temperature="25"))
-        self.assertEqual(self.get(f"/systems/{made['id']}/change")["missing"], ["a salt on the shelf"])
+        self.assertEqual(self.get(f"/systems/{made['id']}/change")["missing"], ["a salt on the Shelf"])
         self.refused("/salts", {"name": "Own", "strength_g_l": 371, "basis": "finished_water"}, "strength_g_l")
         salt = {
             "name": "Own",
@@ -324,6 +324,6 @@ class EmptyHouse(ApiTest):
         }
         self.post("/salts", salt)
         self.refused("/salts", salt, "name")
-        wish = self.get(f"/systems/{made['id']}/change")["wish"]
-        plan = self.api.post(f"/api/systems/{made['id']}/change/preview", json=wish).json()
+        request = self.get(f"/systems/{made['id']}/change")["request"]
+        plan = self.api.post(f"/api/systems/{made['id']}/change/preview", json=request).json()
         self.assertTrue(plan["steps"][0]["figures"])

@@ -79,14 +79,14 @@ class WhatIf(ApiTest):
         strip = next(s for s in self.get(f"/systems/{BEACON}/sheet")["strips"] if s["parameter"] == "alkalinity")
         self.assertIn("dosed 0.20 dKH", strip["drift"])
         # Nothing more than the routine that was recorded is counted as given today.
-        self.post(f"/record/{kept['command']}/void", {})
+        self.post(f"/record/{kept['command']}/undo", {})
         strip = next(s for s in self.get(f"/systems/{BEACON}/sheet")["strips"] if s["parameter"] == "alkalinity")
         self.assertIn("dosed 0.14 dKH", strip["drift"])
 
     def test_a_pump_pair_is_kept_as_its_share_of_a_week_and_comes_back_as_it_was(self):
         wanted = self.as_it_stands(percent=1.5, every_days=1, continuous=True)
         kept = self.post(f"/systems/{BEACON}/whatif/adopt", wanted)
-        self.assertEqual(kept["words"], "1.5 % a day, by a pump pair from now on")
+        self.assertEqual(kept["words"], "1.5 % every day, by a pump pair from now on")
         stands = self.offer()["variants"][0]
         self.assertEqual((stands["percent"], stands["every_days"], stands["continuous"]), (1.5, 1, True))
         rota = self.get("/rota?days=30")["lanes"][0]["tasks"]
@@ -135,7 +135,7 @@ class Empty(ApiTest):
         with self.app.state.database.write() as connection:
             system_store.add_system(connection, CUBE, NOW)
         offer = self.get("/systems/1/whatif")
-        self.assertEqual(offer["missing"], ["a salt on the shelf", "a first test session on the Bench"])
+        self.assertEqual(offer["missing"], ["a salt on the Shelf", "a first test session on the Bench"])
         self.assertEqual(self.get("/systems/1/plan/offer")["parameters"][0]["name"], "Temperature")
         self.refused("/systems/1/finder", {}, "salts")
         work = [{"kind": "change", "day": "2026-11-26"}]

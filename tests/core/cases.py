@@ -59,8 +59,8 @@ def dose(days_ago: float, meq: float, entry: int = 0) -> Dose:
     return Dose(NOW - timedelta(days=days_ago), "soda ash", 1.0, {Parameter.ALKALINITY: meq}, id=entry)
 
 
-def wish(**changes: object) -> ChangeRequest:
-    """A wish: 12 % with Kittiwake Standard and soda ash, today, every 2 days."""
+def request(**changes: object) -> ChangeRequest:
+    """A request: 12 % with Kittiwake Standard and soda ash, today, every 2 days."""
     base: dict[str, object] = {
         "fraction": 0.12, "salt": KITTIWAKE, "source": AlkalinitySource.SODA_ASH, "start": TODAY, "every_days": 2,
     }  # fmt: skip

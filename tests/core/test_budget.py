@@ -35,7 +35,7 @@ class Budget(unittest.TestCase):
     def test_calcium_that_goes_with_it_fits_or_does_not(self):
         # 0.05 meq/L a day take 1.0 mg/L of calcium with them.
         fits = told(*weekly(ALK, 2.9, -0.05), *weekly(CA, 420, -1.0))["Uptake of calcium"]
-        self.assertIn("1.0 mg/L a day goes with the alkalinity: it fits", fits.remarks)
+        self.assertIn("1.0 mg/L a day goes with the alkalinity: consistent", fits.remarks)
         off = told(*weekly(ALK, 2.9, -0.05), *weekly(CA, 420, -6.0))["Uptake of calcium"]
         self.assertIn("it does not fit", " ".join(off.remarks))
 
@@ -45,7 +45,7 @@ class Budget(unittest.TestCase):
         cut = Harvest(NOW - timedelta(days=5), "macroalgae", 100, {NO3: 420.0}, 77)
         line = told(*weekly(NO3, 10, 0.5), *feeds, cut)["Production of nitrate"]
         self.assertIn("food brings 1.00 mg/L a day", line.remarks)
-        self.assertRegex(" ".join(line.remarks), r"(49|50|51|52|53) % of it turns up")
+        self.assertRegex(" ".join(line.remarks), r"(49|50|51|52|53) % of it is found in the water")
         self.assertIn("harvests took 0.10 mg/L a day", line.remarks)
 
     def test_too_little_says_so(self):

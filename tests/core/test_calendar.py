@@ -11,13 +11,13 @@ from hypothesis import strategies as st
 from salttide.core.basics.errors import InputError
 from salttide.core.ledger.entries import Care
 from salttide.core.upkeep.calendar import (
-    CalendarWish,
+    CalendarSettings,
     Entry,
     EntryState,
     Issued,
     Work,
     brought_up,
-    check_calendar_wish,
+    check_calendar_settings,
     entries_of,
 )
 from salttide.core.upkeep.rota import Occurrence
@@ -38,8 +38,8 @@ def work(*ahead, past=(), counts=None, number=1):
     return Work(number, "Beacon", ahead, past, counts or {})
 
 
-def entries(*works, wish=None):
-    return entries_of("home", works, wish or CalendarWish(), ZONE, NOW)
+def entries(*works, request=None):
+    return entries_of("home", works, request or CalendarSettings(), ZONE, NOW)
 
 
 class Entries(unittest.TestCase):
@@ -47,7 +47,7 @@ class Entries(unittest.TestCase):
         found = entries(
             work(item("skimmer_cup", 1, 5), item("scrape_front", 1, 12)),
             work(item("salt_creep", 1, 3), number=2),
-            wish=CalendarWish(begins=time(7, 30)),
+            request=CalendarSettings(begins=time(7, 30)),
         )
         self.assertEqual([each.starts.strftime("%d %H:%M") for each in found], ["25 07:30", "25 07:35", "25 07:47"])
         self.assertEqual(found[-1].ends.strftime("%H:%M"), "07:50")
@@ -91,9 +91,9 @@ class Entries(unittest.TestCase):
     def test_an_alarm_further_off_than_a_day_is_refused(self):
         for minutes in (-1, 1441):
             with self.assertRaises(InputError) as refused:
-                check_calendar_wish(CalendarWish(alarm_minutes=minutes))
+                check_calendar_settings(CalendarSettings(alarm_minutes=minutes))
             self.assertEqual(refused.exception.field, "alarm_minutes")
-        self.assertIsNone(check_calendar_wish(CalendarWish(alarm_minutes=None)).alarm_minutes)
+        self.assertIsNone(check_calendar_settings(CalendarSettings(alarm_minutes=None)).alarm_minutes)
 
 
 def entry(uid="a", days=1, state=EntryState.OPEN, title="Beacon: scrape"):

@@ -1,4 +1,4 @@
-"""Breaking in: phases told from the tests, the proof, the first change, the stages of stock.
+"""Cycling: phases estimated from the tests, the proof, the first change, the stages of stock.
 
 Scatter of the tests: ammonia and nitrite 0.1 mg/L, so that up to 0.2 counts as below detection; nitrate 1, so up to 2.
 """

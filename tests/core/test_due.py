@@ -7,7 +7,7 @@ from datetime import UTC, date, datetime, timedelta
 from salttide.core.basics.dates import later, typed_day
 from salttide.core.basics.errors import InputError
 from salttide.core.ledger.entries import Care
-from salttide.core.system.catalogue import cautions, sight
+from salttide.core.system.catalogue import cautions, sign
 from salttide.core.system.finding import Certainty, Finding
 from salttide.core.system.inspection import VisualCheck
 from salttide.core.system.observations import found_kinds, found_words, read_found
@@ -128,13 +128,13 @@ class WhenItIsDue(unittest.TestCase):
 
 class GoingOn(unittest.TestCase):
     def test_what_the_last_look_saw_and_the_judgement_found(self):
-        old = VisualCheck(NOW - timedelta(days=9), (sight("creep"),))
-        look = VisualCheck(NOW - timedelta(days=3), (sight("dead_spot", "trace", "sand"),))
+        old = VisualCheck(NOW - timedelta(days=9), (sign("creep"),))
+        look = VisualCheck(NOW - timedelta(days=3), (sign("dead_spot", "trace", "sand"),))
         found = going_on([old, look], [FILM], NOW, ZONE, {"programme": TODAY})
         self.assertEqual(found, {"dead_spot": ago(3), "red_film": ago(6), "programme": TODAY})
 
     def test_an_old_look_says_nothing_any_more(self):
-        self.assertEqual(going_on([VisualCheck(NOW - timedelta(days=15), (sight("creep"),))], [], NOW, ZONE), {})
+        self.assertEqual(going_on([VisualCheck(NOW - timedelta(days=15), (sign("creep"),))], [], NOW, ZONE), {})
 
 
 class Series(unittest.TestCase):
@@ -208,7 +208,7 @@ class Rules(unittest.TestCase):
         self.assertTrue({"water_change", "siphon", "livestock_check"}.isdisjoint(slipway))
 
     def test_the_stirring_school_stirs_twice_a_week_and_socks_come_after(self):
-        stirred = replace(BEACON, schools=replace(BEACON.schools, sand=SandMethod.STIRRED))
+        stirred = replace(BEACON, methods=replace(BEACON.methods, sand=SandMethod.STIRRED))
         rules = self.kept(stirred)
         self.assertEqual(rules["stir_sand"].every_days, 4)
         self.assertIn("stir_sand", rules["filter_sock"].kind.follows)
@@ -304,7 +304,7 @@ class Kinds(unittest.TestCase):
         self.assertGreaterEqual(len(tasks()), 45)
         known = " ".join(kind.name.lower() for kind in tasks().values())
         for word in (
-            "scrape the front", "back and ends", "weirs", "salt creep", "siphon", "stir", "blow off", "detritus",
+            "scrape the front", "back and ends", "weirs", "salt creep", "siphon", "stir", "baste the rock", "detritus",
             "dead spots", "skimmer cup", "neck", "skimmer body", "socks", "roll", "canister", "hang-on", "carbon",
             "phosphate", "powerheads", "return pump", "lamp", "heater", "chiller", "fan", "denitrator",
             "calcium reactor", "ph probe", "conductivity", "container", "dosing pump", "tubing", "reservoir", "float",
@@ -357,7 +357,7 @@ class History(unittest.TestCase):
         )
 
     def test_nothing_recorded_and_long_gaps(self):
-        self.assertEqual(history_of(tasks()["tools"], [], ZONE).gaps, "not recorded so far")
+        self.assertEqual(history_of(tasks()["tools"], [], ZONE).gaps, "not recorded yet")
         care = [done("tools", days) for days in (60, 53, 46, 10, 3)]
         care.insert(3, done("tools", 20, skipped=True, reason="away"))
         self.assertEqual(

@@ -1,4 +1,4 @@
-"""Judgement across parameters, events and sight: situations told in a sentence, and what must and must not be said.
+"""Judgement across parameters, events and sign: situations told in a sentence, and what must and must not be said.
 
 Bands are those of large-polyp systems: 24.5-26.5 °C, 34-35.5 ppt, 7.5-9.5 dKH, Ca 400-450, Mg 1250-1400, NO3 2-15,
 PO4 0.02-0.10 mg/L, pH 7.9-8.5; scatter of common instruments: 0.1 °C, 0.3 ppt, 0.14 dKH, 8, 20, 1, 0.01 mg/L, 0.03 pH.
@@ -9,11 +9,11 @@ from dataclasses import dataclass, field, replace
 
 from salttide.core.basics.errors import DomainError, InputError
 from salttide.core.judgement.findings import RULES, judge_situation
-from salttide.core.judgement.rules.turns import likely_causes
+from salttide.core.judgement.rules.trends import likely_causes
 from salttide.core.judgement.scenario import situation_described
 from salttide.core.science.additives import AlkalinitySource
 from salttide.core.science.parameters import Parameter
-from salttide.core.system.catalogue import cautions, happenings, rule_kinds, sights
+from salttide.core.system.catalogue import cautions, event_kinds, rule_kinds, signs
 from salttide.core.system.finding import Certainty
 
 WELL = {1: ["open"]}
@@ -67,8 +67,8 @@ SITUATIONS = [
     # Nothing to say, and who has not looked.
     Told("Everything is in its band and all animals are open.", water(), ""),
     Told("Everything is in its band, but nobody has looked.", water(), "not_looked", looks={}),
-    Told("The last look-round is a fortnight old to the day.", water(), "", looks={14: ["open"]}),
-    Told("The last look-round is fifteen days old.", water(), "not_looked", looks={15: ["open"]}),
+    Told("The last visual check is a fortnight old to the day.", water(), "", looks={14: ["open"]}),
+    Told("The last visual check is fifteen days old.", water(), "not_looked", looks={15: ["open"]}),
     # Ammonia is judged by its toxic part: 6.2 % at pH 8.2, 3.2 % at 7.9 (35 ppt, 25 °C).
     Told("Half a milligram of ammonia at pH 8.2: 0.031 mg/L are toxic.", water(ammonia=0.5), "ammonia_toxic",
          says=("Ammonia: watch it", "0.03")),
@@ -155,7 +155,7 @@ SITUATIONS = [
     Told("Tested on its last good day.", water(), "", expired={"alkalinity": 1}, never={"reagent_expired"}),
     # What one animal bears, inside a band that is wider.
     Told("26.2 degrees, and pipefish that bear 25.5.", water(temperature=26.2), "animal_bears",
-         animals={"pipefish": {"temperature": (22, 25.5)}}, says=("over what the pipefish bears", "26.2", "25.5")),
+         animals={"pipefish": {"temperature": (22, 25.5)}}, says=("over what the pipefish tolerates", "26.2", "25.5")),
     Told("25.55 degrees, and pipefish that bear 25.5: over by less than the thermometer tells.",
          water(temperature=25.55), "", animals={"pipefish": {"temperature": (22, 25.5)}}, never={"animal_bears"}),
     Told("27.2 degrees is too warm for the system before it is for one animal.", water(temperature=27.2),
@@ -361,25 +361,25 @@ class Situations(unittest.TestCase):
                     self.assertLessEqual(set(finding.cautions), set(cautions()))
 
 
-class Schools(unittest.TestCase):
+class Methods(unittest.TestCase):
     """The same finding, advised the keeper's own way."""
 
     def advice(self, readings, source=AlkalinitySource.SODA_ASH, **answers):
         s = situation_described(readings, WELL)
-        schools = replace(s.system.schools, answers=answers)
-        judged = judge_situation(replace(s, system=replace(s.system, schools=schools), source=source))
+        methods = replace(s.system.methods, answers=answers)
+        judged = judge_situation(replace(s, system=replace(s.system, methods=methods), source=source))
         return judged.first.advice
 
     def test_high_nitrate_goes_down_by_the_keepers_school(self):
-        for school, said in (("macroalgae", "harvest"), ("anaerobic", "denitrifier"), ("carbon", "a tenth a week"),
+        for method, said in (("macroalgae", "harvest"), ("anaerobic", "denitrifier"), ("carbon", "a tenth a week"),
                              ("changes", "change of")):  # fmt: skip
-            with self.subTest(school):
-                self.assertIn(said, self.advice(water(nitrate=24), nitrate_high=school))
+            with self.subTest(method):
+                self.assertIn(said, self.advice(water(nitrate=24), nitrate_high=method))
 
     def test_high_phosphate_too(self):
-        for school, said in (("media", "media"), ("feeding", "measured portions"), ("changes", "tests free")):
-            with self.subTest(school):
-                advice = self.advice(water(phosphate=0.2), phosphate_high=school)
+        for method, said in (("media", "media"), ("feeding", "measured portions"), ("changes", "tests free")):
+            with self.subTest(method):
+                advice = self.advice(water(phosphate=0.2), phosphate_high=method)
                 self.assertIn(said, advice)
                 self.assertIn("never below its floor", advice)
 
@@ -392,10 +392,10 @@ class Schools(unittest.TestCase):
 
     def test_how_a_sag_is_met_from_then_on(self):
         sagging = [*water(1, alkalinity=None), *falling("alkalinity", 3.0, -0.03, 6)]
-        for school, said in (("changes_alone", "more frequent ones"), ("two_part", "two-part pumps"),
+        for method, said in (("changes_alone", "more frequent ones"), ("two_part", "two-part pumps"),
                              ("limewater", "top-off takes it up")):  # fmt: skip
-            with self.subTest(school):
-                self.assertIn(said, self.advice(sagging, replacing=school))
+            with self.subTest(method):
+                self.assertIn(said, self.advice(sagging, replacing=method))
 
 
 class Rules(unittest.TestCase):
@@ -423,7 +423,7 @@ class Rules(unittest.TestCase):
         self.assertEqual([f.rule for f in judge_situation(s, {"salinity_first"}).findings], ["ion_low"])
 
     def test_all_marks_that_rules_ask_for_can_be_seen(self):
-        marks = {mark for kind in sights().values() for mark in kind.marks}
+        marks = {mark for kind in signs().values() for mark in kind.marks}
         self.assertLessEqual({"eats", "unsure", "red", "trouble", "precipitation", "grave", "oxygen", "stress"}, marks)
 
     def test_causes_of_a_turn_come_likeliest_first(self):
@@ -435,7 +435,7 @@ class Rules(unittest.TestCase):
         # Salt bears 3 on alkalinity, a lamp 2, food not at all; 22 days before is too long ago.
         self.assertEqual([cause.kind.key for cause in found], ["salt", "lamp"])
         self.assertEqual(likely_causes(s, Parameter.PH, at)[0].kind.key, "windows_shut")
-        self.assertTrue(all(kind.tells or kind.key == "other" for kind in happenings().values()))
+        self.assertTrue(all(kind.confirm_by or kind.key == "other" for kind in event_kinds().values()))
 
 
 class Described(unittest.TestCase):

@@ -1,4 +1,4 @@
-"""Day and night: the breath told from pH, the predicted day, the spread that flattens it, what air can mend."""
+"""Day and night: gas exchange estimated from pH, the predicted day, the spread that flattens it, what air can mend."""
 
 import unittest
 from math import pi, sin
@@ -15,9 +15,9 @@ from salttide.core.estimate.gas_exchange import (
     GasExchange,
     MeanWater,
     alkalinity_over_day,
-    breath_of,
     carbon_per_meq,
     even_doses,
+    gas_exchange_of,
     outdoor_gain,
 )
 from salttide.core.science.carbonate import carbonate_from_pco2, carbonate_from_ph_nbs
@@ -93,26 +93,28 @@ class Estimation(unittest.TestCase):
         doses[19] = tank.uptake
         shown = live(tank, [(0.5, np.array(doses))], 12, 4)[4 * HOURS * 4 :].reshape(-1, 4).mean(axis=1)
         water = MeanWater(tank.alkalinity, 35.0, 25.0, tank.uptake)
-        return tank, breath_of(dict(enumerate(shown.tolist())), water, [DayDoses(SODA, tuple(doses))]), doses
+        return tank, gas_exchange_of(dict(enumerate(shown.tolist())), water, [DayDoses(SODA, tuple(doses))]), doses
 
     def test_the_day_it_was_told_from_comes_out_again(self):
         import numpy as np
 
-        tank, breath, doses = self.told(3)
+        tank, gas_exchange, doses = self.told(3)
         truth = float(settled_swing(tank, [(0.5, np.array(doses))]))
-        self.assertAlmostEqual(breath.day([DayDoses(SODA, tuple(doses))]).swing, truth, delta=0.05)
+        self.assertAlmostEqual(gas_exchange.day([DayDoses(SODA, tuple(doses))]).swing, truth, delta=0.05)
 
     def test_exchange_is_told_within_two_of_its_deviations(self):
         for seed in range(6):
-            tank, breath, _ = self.told(seed)
-            self.assertLess(abs(breath.exchange - tank.out), 2 * (breath.exchange_high - breath.exchange))
-            self.assertLess(breath.exchange_low, breath.exchange_high)
+            tank, gas_exchange, _ = self.told(seed)
+            self.assertLess(
+                abs(gas_exchange.exchange - tank.out), 2 * (gas_exchange.exchange_high - gas_exchange.exchange)
+            )
+            self.assertLess(gas_exchange.exchange_low, gas_exchange.exchange_high)
 
     def test_too_few_hours_are_refused(self):
         with self.assertRaises(PlanError):
-            breath_of(dict.fromkeys(range(60), 8.1), WATER, [])
+            gas_exchange_of(dict.fromkeys(range(60), 8.1), WATER, [])
         with self.assertRaises(DomainError):
-            breath_of(dict.fromkeys(range(200), 81.0), WATER, [])
+            gas_exchange_of(dict.fromkeys(range(200), 81.0), WATER, [])
 
 
 class Spreading(unittest.TestCase):
@@ -135,10 +137,10 @@ class Spreading(unittest.TestCase):
     @settings(max_examples=12, deadline=None)
     @given(st.floats(0.01, 0.06), st.floats(0.2, 2.0), st.floats(0.05, 0.5), st.booleans())
     def test_limits_hold_and_it_is_never_worse_than_even(self, amplitude, exchange, total, two):
-        breath = breathing(amplitude, exchange)
+        gas_exchange = breathing(amplitude, exchange)
         formulas = [SODA, BICARBONATE] if two else [SODA]
-        found = flattest(breath, formulas, total, 0.357)
-        even = breath.day([even_doses(formula, total / len(formulas)) for formula in formulas])
+        found = flattest(gas_exchange, formulas, total, 0.357)
+        even = gas_exchange.day([even_doses(formula, total / len(formulas)) for formula in formulas])
         self.assertLessEqual(found.day.swing, even.swing + 1e-9)
         self.assertAlmostEqual(sum(one.total for one in found.doses), total, places=6)
         for one, most in zip(found.doses, found.most, strict=True):

@@ -8,7 +8,7 @@ from salttide.core.basics.errors import InputError
 from salttide.core.ledger.entries import Care, Dose, Feed, Ledger, TopOff
 from salttide.core.ledger.plan import DailyDose
 from salttide.core.overview.handover import (
-    HandOverWish,
+    HandOverRequest,
     Household,
     check_hand_over,
     entries_done,
@@ -30,17 +30,17 @@ from tests.core.cases import BEACON, NOW, SKIFF, TODAY, ZONE
 
 FIRST, LAST = TODAY + timedelta(days=10), TODAY + timedelta(days=17)
 SYSTEM = replace(BEACON, gear=("skimmer", "sock", "top_off"), animals=(Animal(1, "tang"),))
-BY_HAND = replace(SKIFF, schools=replace(SKIFF.schools, answers={**SKIFF.schools.answers, "top_off": "by_hand"}))
+BY_HAND = replace(SKIFF, methods=replace(SKIFF.methods, answers={**SKIFF.methods.answers, "top_off": "by_hand"}))
 
 
 def ago(days):
     return datetime.combine(TODAY - timedelta(days=days), time(17), UTC)
 
 
-def given_over(system=SYSTEM, ledger=None, wish=None, work=(), rules=None, by_hand=(), last=LAST):
+def given_over(system=SYSTEM, ledger=None, request=None, work=(), rules=None, by_hand=(), last=LAST):
     book = ledger or Ledger(300.0)
     known = Household(rules_of(system, {}, care=book.care) if rules is None else rules, work, (), by_hand)
-    return hand_over(system, book, known, wish or HandOverWish(), FIRST, last, NOW, ZONE, {})
+    return hand_over(system, book, known, request or HandOverRequest(), FIRST, last, NOW, ZONE, {})
 
 
 def days_of(sheet, key):
@@ -61,10 +61,10 @@ class Visits(unittest.TestCase):
 class WorkOfTheCarer(unittest.TestCase):
     def test_from_the_day_before_leaving_each_at_its_pace_and_never_later_than_due(self):
         # Socks every 4 days, done the day before: due 3 and 7 days on. Every second day: visits 1, 3, 5, 7.
-        sheet = given_over(wish=HandOverWish(every_days=2))
+        sheet = given_over(request=HandOverRequest(every_days=2))
         self.assertEqual(days_of(sheet, "task:filter_sock"), [3, 7])
         # Every third day: visits 2 and 5; the last one by which it is due.
-        self.assertEqual(days_of(given_over(wish=HandOverWish(every_days=3)), "task:filter_sock"), [2, 5])
+        self.assertEqual(days_of(given_over(request=HandOverRequest(every_days=3)), "task:filter_sock"), [2, 5])
 
     def test_only_what_is_meant_for_a_carer(self):
         keys = {work.key for visit in given_over().visits for work in visit.work}
@@ -86,7 +86,7 @@ class LaidOut(unittest.TestCase):
     FEEDS = tuple(Feed(ago(days), "mysids", 1.5, 3.0, {Parameter.NITRATE: 20.0}) for days in range(1, 15))
 
     def test_food_as_on_a_usual_day_and_not_more_for_days_without_a_visit(self):
-        sheet = given_over(ledger=Ledger(300.0, feeds=self.FEEDS), wish=HandOverWish(every_days=3))
+        sheet = given_over(ledger=Ledger(300.0, feeds=self.FEEDS), request=HandOverRequest(every_days=3))
         work = [w for visit in sheet.visits for w in visit.work if w.key == "feed:mysids"]
         self.assertEqual([(w.laid_out, w.amount) for w in work], [("1.5 portions", 1.5)] * 2)
         self.assertIn("Lay out for “Feed mysids”: 2 times 1.5 portions, each with its day", sheet.before)
@@ -95,7 +95,7 @@ class LaidOut(unittest.TestCase):
         sheet = given_over()
         self.assertIn("feed", {w.key for w in sheet.visits[0].work})
         self.assertIn("No food is recorded: say in the note what they get, and how much", sheet.before)
-        noted = given_over(wish=HandOverWish(notes={SYSTEM.id: "one pinch"}))
+        noted = given_over(request=HandOverRequest(notes={SYSTEM.id: "one pinch"}))
         self.assertEqual(noted.note, "one pinch")
         self.assertFalse([line for line in noted.before if line.startswith("No food")])
         empty = given_over(replace(SYSTEM, animals=()))
@@ -104,7 +104,7 @@ class LaidOut(unittest.TestCase):
     def test_water_for_what_evaporated_since_the_last_visit_where_it_is_topped_off_by_hand(self):
         # 0.6 L every day for weeks.
         book = Ledger(71.0, top_offs=tuple(TopOff(ago(days), 0.6) for days in range(30, 0, -1)))
-        sheet = given_over(BY_HAND, book, HandOverWish(every_days=3))
+        sheet = given_over(BY_HAND, book, HandOverRequest(every_days=3))
         water = [w.amount for visit in sheet.visits for w in visit.work if w.key == "top_off"]
         self.assertEqual(water, [1.8, 1.8])
         self.assertFalse(days_of(given_over(), "top_off"))
@@ -132,7 +132,7 @@ class Before(unittest.TestCase):
     def test_animals_that_must_eat_every_day_ask_for_a_visit_every_day(self):
         hungry = replace(SYSTEM, animals=(Animal(1, "pipefish", portions=2),))
         asked = "pipefish must eat every day: ask for a visit every day"
-        self.assertIn(asked, given_over(hungry, wish=HandOverWish(every_days=2)).before)
+        self.assertIn(asked, given_over(hungry, request=HandOverRequest(every_days=2)).before)
         self.assertNotIn(asked, given_over(hungry).before)
 
 
@@ -157,10 +157,10 @@ class Limits(unittest.TestCase):
 
     def test_a_hand_over_without_a_number_to_call_is_refused(self):
         with self.assertRaises(InputError) as refused:
-            check_hand_over(HandOverWish(phone=" "))
+            check_hand_over(HandOverRequest(phone=" "))
         self.assertEqual(refused.exception.field, "phone")
         with self.assertRaises(InputError) as refused:
-            check_hand_over(HandOverWish(every_days=8, phone="+45 00"))
+            check_hand_over(HandOverRequest(every_days=8, phone="+45 00"))
         self.assertEqual(refused.exception.field, "every_days")
 
 

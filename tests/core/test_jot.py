@@ -130,7 +130,7 @@ class Pointing(unittest.TestCase):
             ("= 120 % of beacon", "120", "0 to 100 %"),
             ("= ammonia 0.5 at ph 82", "82", "5 to 10.5"),
             ("= weaken 45 l from 33 to 35", "35", "0 to 33 ppt"),
-            ("= salt for 60 l to 35 of mud", "mud", "a salt on the shelf"),
+            ("= salt for 60 l to 35 of mud", "mud", "a salt on the Shelf"),
         ):
             with self.subTest(text=text), self.assertRaises(JotError) as raised:
                 ask(text)

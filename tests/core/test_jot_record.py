@@ -199,7 +199,7 @@ class PointedAt(unittest.TestCase):
             ("beacon", "", "here goes a parameter and its value"),
             ("alk", "", "a number of alkalinity"),
             ("alk 79", "79", "0 to 28 dKH"),
-            ("dosed 4 g magic", "magic", "an additive on the shelf"),
+            ("dosed 4 g magic", "magic", "an additive from the Shelf"),
             ("dosed 40 soda", "soda", "L, mL"),
             ("change 400 l", "400", "holds 334.0 L"),
             ("topped off 300 l", "300", "not a top-off"),
@@ -207,11 +207,11 @@ class PointedAt(unittest.TestCase):
             ("skiff lost 1 goby", "goby", "no goby lives in Skiff"),
             ("alk 7.9 300 days ago", "300", "60 days"),
             ("alk 7.9 nonsense", "nonsense", "not understood"),
-            ("dosed 0 ml soda", "0", "more than nothing"),
-            ("change 0 l", "0", "more than nothing"),
-            ("fed 0 mysids", "0", "more than nothing"),
+            ("dosed 0 ml soda", "0", "above 0"),
+            ("change 0 l", "0", "above 0"),
+            ("fed 0 mysids", "0", "above 0"),
             ("lost 1.5 goby", "1.5", "counted whole"),
-            ("change 40 l with sand", "sand", "a salt on the shelf"),
+            ("change 40 l with sand", "sand", "a salt on the Shelf"),
         ]
         for text, word, said in cases:
             with self.subTest(text=text), self.assertRaises(JotError) as raised:

@@ -16,13 +16,13 @@ from salttide.core.science.parameters import Parameter, Span
 from salttide.core.science.units import DKH_PER_MEQ_L
 from salttide.core.system.system import Stage
 from salttide.core.system.volume import Geometry, SaltTest, Sump, display_chamber
-from tests.core.cases import BEACON, PLAINMARK, WATER, dkh, wish
+from tests.core.cases import BEACON, PLAINMARK, WATER, dkh, request
 
 T, S, A = Parameter.TEMPERATURE, Parameter.SALINITY, Parameter.ALKALINITY
 CA, MG, NO3, PO4, K = (Parameter.CALCIUM, Parameter.MAGNESIUM, Parameter.NITRATE, Parameter.PHOSPHATE,
                        Parameter.POTASSIUM)  # fmt: skip
 BOX = replace(BEACON, name="Box", geometry=Geometry(100, 50, 40))
-SMALL = replace(BOX, schools=replace(BOX.schools, largest_fraction=1.0, change_fraction=0.8))
+SMALL = replace(BOX, methods=replace(BOX.methods, largest_fraction=1.0, change_fraction=0.8))
 NEW = replace(BOX, stage=Stage.BREAKING_IN)
 STILL = {S: 35.0, A: dkh(8.0)}
 
@@ -34,10 +34,10 @@ def held(kind=Water.NATURAL, litres=None, **values):
 
 @dataclass
 class Case:
-    """A wish and what it comes to: the fractions of its changes, and values at the end (canonical)."""
+    """A request and what it comes to: the fractions of its changes, and values at the end (canonical)."""
 
     name: str
-    wish: dict
+    request: dict
     fractions: tuple
     after: dict
     water: dict = field(default_factory=dict)
@@ -85,7 +85,7 @@ CASES = [
     Case("near-total where the method has it", {"purpose": Purpose.NEAR_TOTAL, "fraction": 0.9, "salinity": 35.0},
          (0.9,), {NO3: 2.0, S: 35.0}, system=SMALL, absent=("beyond_method",)),
     # The first change of a new system: nitrate 50 to 10: 80 %.
-    Case("first change after breaking in", {"purpose": Purpose.FIRST, "aim": (NO3, 10.0), "fraction": 0.8},
+    Case("first change after cycling", {"purpose": Purpose.FIRST, "aim": (NO3, 10.0), "fraction": 0.8},
          (0.8,), {NO3: 10.0}, water={NO3: 50.0}, system=NEW, absent=("breaking_in",)),
     # Natural seawater of 35 ppt, 2.3 meq/L (6.449 dKH), Ca 422: 8.0 x 0.85 + 6.449 x 0.15 = 7.767; Ca 410 -> 411.8.
     Case("natural seawater", {"fraction": 0.15, "water": held(salinity=35.0, alkalinity=2.3, calcium=422.0)},
@@ -115,7 +115,7 @@ CASES = [
 class ByPurpose(unittest.TestCase):
     def plan(self, case):
         water = WATER | STILL | case.water
-        asked = wish(**{"salinity": None, **case.wish})
+        asked = request(**{"salinity": None, **case.request})
         return plan_change(case.system, water, asked, case.drift)
 
     def test_each_comes_to_what_the_sums_say(self):
@@ -163,23 +163,27 @@ class ByPurpose(unittest.TestCase):
             ("all at once", BOX, {}, {"purpose": BRING, "aim": (NO3, 16.0), "fraction": 0.25}, "One change is enough."),
         ):  # fmt: skip
             with self.subTest(case=name):
-                plan = plan_change(system, WATER | STILL | water, wish(**{"salinity": None, **asked}))
+                plan = plan_change(system, WATER | STILL | water, request(**{"salinity": None, **asked}))
                 self.assertIn(words, summary_words(plan))
-        plan = plan_change(SMALL, WATER | STILL, wish(salinity=None, **strong))
+        plan = plan_change(SMALL, WATER | STILL, request(salinity=None, **strong))
         self.assertIn("held by the daily limit of alkalinity, 0.36 meq/L.", summary_words(plan, {A: "meq/L"}))
 
     def test_moving_salinity_uses_the_whole_limit_wherever_it_stands_in_its_band(self):
         # 33 to 36 by 25 %: a batch 4 ppt away moves it by 1 ppt: three changes of the whole limit, not six of 0.5.
-        plan = plan_change(BOX, WATER | STILL | {S: 33.0}, wish(purpose=Purpose.SALINITY, salinity=36.0, fraction=0.25))
+        plan = plan_change(
+            BOX, WATER | STILL | {S: 33.0}, request(purpose=Purpose.SALINITY, salinity=36.0, fraction=0.25)
+        )
         self.assertEqual([round(step.after[S].middle, 6) for step in plan.steps if step.fraction], [34.0, 35.0, 36.0])
         # 10 % of water 5 ppt away at most moves it by 0.5: that is said.
-        plan = plan_change(BOX, WATER | STILL | {S: 33.0}, wish(purpose=Purpose.SALINITY, salinity=36.0, fraction=0.1))
+        plan = plan_change(
+            BOX, WATER | STILL | {S: 33.0}, request(purpose=Purpose.SALINITY, salinity=36.0, fraction=0.1)
+        )
         self.assertIn("6 changes, held by new water at most 5.0 ppt from the system's", summary_words(plan))
 
     def test_a_target_that_is_reached_already_is_said_to_be(self):
         for purpose, system, parameter in ((Purpose.FIRST, NEW, NO3), (BRING, BOX, NO3), (RESTORE, BOX, CA)):
             with self.subTest(purpose=purpose), self.assertRaises(PlanError) as raised:
-                plan_change(system, WATER | STILL, wish(purpose=purpose, aim=(parameter, WATER[parameter])))
+                plan_change(system, WATER | STILL, request(purpose=purpose, aim=(parameter, WATER[parameter])))
             self.assertEqual(raised.exception.field, "target")
             self.assertIn("there already", raised.exception.message)
 
@@ -191,7 +195,7 @@ class ByPurpose(unittest.TestCase):
         self.assertAlmostEqual(step.batch_dose_g, 0.8796, places=3)
 
     def test_what_it_holds_is_carried_only_as_far_as_it_is_known(self):
-        step = plan_change(BOX, WATER | STILL, wish(water=held(salinity=35.0))).steps[0]
+        step = plan_change(BOX, WATER | STILL, request(water=held(salinity=35.0))).steps[0]
         self.assertEqual(set(step.incoming), {S})
         self.assertNotIn(NO3, step.after)
 
@@ -206,37 +210,37 @@ class ByPurpose(unittest.TestCase):
              "Measure nitrate"),
             ("water of unknown salinity", {"water": held(alkalinity=2.3)}, PlanError, "Measure the salinity"),
             ("never measured", {"purpose": BRING, "aim": (Parameter.SILICATE, 0.1)}, PlanError, "Test silicate first"),
-            ("near-total without the school", {"purpose": Purpose.NEAR_TOTAL, "fraction": 0.9}, RuleError,
+            ("near-total without the method", {"purpose": Purpose.NEAR_TOTAL, "fraction": 0.9}, RuleError,
              "25 % at most"),
             ("more than half", {"fraction": 0.6}, DomainError, "1 to 50 %"),
             ("nothing left", {"purpose": DILUTE, "left": 0.0}, DomainError, "1 to 95 %"),
         ):  # fmt: skip
             with self.subTest(case=name):
                 with self.assertRaises(error) as raised:
-                    plan_change(BOX, {**WATER, **STILL} | {K: 380.0}, wish(**asked))
+                    plan_change(BOX, {**WATER, **STILL} | {K: 380.0}, request(**asked))
                 self.assertIn(words, raised.exception.message)
 
     def test_breaking_in_waits_save_for_danger_and_for_the_first_change(self):
         with self.assertRaises(RuleError):
-            plan_change(NEW, WATER | STILL, wish())
-        plan_change(NEW, WATER | STILL, wish(emergency=Emergency.AMMONIA))
-        plan_change(NEW, WATER | STILL, wish(purpose=Purpose.FIRST))
+            plan_change(NEW, WATER | STILL, request())
+        plan_change(NEW, WATER | STILL, request(emergency=Emergency.AMMONIA))
+        plan_change(NEW, WATER | STILL, request(purpose=Purpose.FIRST))
 
     def test_how_large_one_change_may_be(self):
         for system, asked, largest in (
-            (BOX, wish(), 0.5), (SMALL, wish(), 0.95), (BOX, wish(emergency=Emergency.POISON), 0.8),
-            (NEW, wish(purpose=Purpose.FIRST), 0.8), (SMALL, wish(purpose=Purpose.NEAR_TOTAL), 0.95),
+            (BOX, request(), 0.5), (SMALL, request(), 0.95), (BOX, request(emergency=Emergency.POISON), 0.8),
+            (NEW, request(purpose=Purpose.FIRST), 0.8), (SMALL, request(purpose=Purpose.NEAR_TOTAL), 0.95),
         ):  # fmt: skip
             self.assertEqual(largest_fraction(system, asked), largest)
 
     def test_the_salt_that_is_left_is_counted(self):
         # Four changes of nitrate: 50 + 50 + 50 + 10.37 L x 37.1 = 5950 g at 35 ppt.
         asked = {"purpose": BRING, "aim": (NO3, 8.0), "fraction": 0.25, "salinity": 35.0}
-        plan = plan_change(BOX, WATER | STILL, wish(**asked, salt_left_g=4000.0))
+        plan = plan_change(BOX, WATER | STILL, request(**asked, salt_left_g=4000.0))
         self.assertAlmostEqual(plan.salt_g, (150 + 200 * (1 - 8 / 8.4375)) * 37.1, delta=2)
         self.assertAlmostEqual(plan.short_g, plan.salt_g - 4000, places=6)
-        self.assertIn("5.95 kg of salt are wanted, 1.95 kg are missing", summary_words(plan))
-        self.assertEqual(plan_change(BOX, WATER | STILL, wish(**asked, salt_left_g=9000.0)).short_g, 0)
+        self.assertIn("5.95 kg of salt are needed, 1.95 kg are missing", summary_words(plan))
+        self.assertEqual(plan_change(BOX, WATER | STILL, request(**asked, salt_left_g=9000.0)).short_g, 0)
 
 
 class AtTheTank(unittest.TestCase):

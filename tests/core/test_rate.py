@@ -1,4 +1,4 @@
-"""The pace: what a system does by itself, told from scattered readings."""
+"""The pace: what a system does by itself, estimated from scattered readings."""
 
 import unittest
 from datetime import timedelta

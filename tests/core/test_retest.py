@@ -63,7 +63,7 @@ class Intervals(unittest.TestCase):
 
     def test_breaking_in_has_its_own(self):
         tests = told([("ammonia", 1.0, 1), ("nitrite", 0.5, 1)], stage="breaking_in")
-        self.assertEqual(tests["ammonia"], (2, "breaking in"))
+        self.assertEqual(tests["ammonia"], (2, "cycling"))
         self.assertNotIn("calcium", tests)
 
     def test_due_so_many_days_after_the_last(self):

@@ -128,7 +128,7 @@ class WithChanges(unittest.TestCase):
 class Kinds(unittest.TestCase):
     def test_a_deep_bed_is_never_siphoned_and_acrylic_never_meets_a_blade(self):
         for sand, suits in ((SandMethod.DEEP, False), (SandMethod.STIRRED, False), (SandMethod.BARE, True)):
-            kept = replace(BEACON, schools=replace(BEACON.schools, sand=sand))
+            kept = replace(BEACON, methods=replace(BEACON.methods, sand=sand))
             self.assertEqual(tasks()["siphon"].suits(kept), suits)
         self.assertIn("Only an acrylic-safe pad", tasks()["scrape_front"].tool(PanelMaterial.ACRYLIC))
 

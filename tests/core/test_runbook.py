@@ -3,8 +3,9 @@
 import re
 import unittest
 from dataclasses import replace
-from datetime import timedelta
+from datetime import UTC, date, timedelta
 from typing import ClassVar
+from zoneinfo import ZoneInfo
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -13,7 +14,7 @@ from salttide.core.basics.errors import DomainError, GateError, InputError, Rule
 from salttide.core.ledger.entries import Care, Change, Dose, Reading
 from salttide.core.planning.batch_plan import plan_batch
 from salttide.core.planning.match import GateKind, GatePart, match_gate
-from salttide.core.planning.work_order import ChangeWorkOrder, planned_events
+from salttide.core.planning.work_order import ChangeWorkOrder, VisualCheckOrder, planned_events
 from salttide.core.runbook.answer import check_answer, outcome, read_litres
 from salttide.core.runbook.context import power_lists, setting_of
 from salttide.core.runbook.file import runbook, runbook_keys
@@ -349,8 +350,12 @@ class WaterChange(Bench):
         self.assertEqual((written.out_l, written.in_l), (20, 0))
 
     def test_a_look_again_after_an_hour_follows(self):
-        ((follow, look),) = follow_ups_of(self.book, self.setting, NOW)
-        self.assertEqual((follow.name, look.due_at), ("Look again after the change", "2026-11-24T18:40:00+00:00"))
+        (look,) = follow_ups_of(self.book, self.setting, NOW, UTC)
+        self.assertIsInstance(look.order, VisualCheckOrder)
+        self.assertEqual((look.name, look.order.due_at), ("Look again after the change", "2026-11-24T18:40:00+00:00"))
+        # 18:40 in UTC is 07:40 of the next day in Auckland, thirteen hours on in summer.
+        (far,) = follow_ups_of(self.book, self.setting, NOW, ZoneInfo("Pacific/Auckland"))
+        self.assertEqual((look.day, far.day), (date(2026, 11, 24), date(2026, 11, 25)))
 
     def test_a_planned_job_is_what_the_forecast_counts(self):
         # 5.2994 g soda ash are 0.05 mol x 2 eq = 100 meq.
@@ -449,7 +454,7 @@ class Packaged(Bench):
             for work in works(book):
                 slots = setting_of(book, work).slots
                 texts = [step.text for step in steps_of(book, setting_of(book, work))]
-                texts += [text for t in book.troubles for text in (t.first, t.meanwhile, t.bears, t.then)]
+                texts += [text for t in book.troubles for text in (t.first, t.meanwhile, t.tolerates, t.then)]
                 for text in texts:
                     with self.subTest(book=key, text=text[:40]):
                         self.assertNotIn("{", text.format(**slots))
@@ -536,4 +541,4 @@ class Packaged(Bench):
                 self.tell(say(step.id, "measured", T, 22.0))
             self.tell(say(step.id, "done"))
         self.tell(say("values", "measured", T, 22.0), say("values", "measured", S, 35.0))
-        self.assertEqual(self.refused(say("values", "done")).missing, ("wanted are 24.5 °C to 26.5 °C",))
+        self.assertEqual(self.refused(say("values", "done")).missing, ("expected: 24.5 °C to 26.5 °C",))

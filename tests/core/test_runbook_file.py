@@ -34,7 +34,7 @@ title = "A spill"
 during = ["measure"]
 first = "Stop it."
 meanwhile = "Wipe it."
-bears = "An hour."
+tolerates = "An hour."
 then = "Go on."
 """
 
@@ -100,9 +100,9 @@ class Wrong(unittest.TestCase):
         ('rings = "It is time"', 'list = "tea"\nrings = "It is time"', 18, "no list “tea”"),
         ('rings = "It is time"', "", 11, "rings"),
         ('during = ["measure"]', 'during = ["dance"]', 23, "no step “dance”"),
-        ('bears = "An hour."', "", 20, "bears"),
+        ('tolerates = "An hour."', "", 20, "tolerates"),
         ('about = "A book to be broken."', 'about = "A book to be broken."\ntask = "dance"', 4, "not a care task"),
-        ('about = "A book to be broken."', 'about = "A book to be broken."\nhappening = "x"', 4, "not a happening"),
+        ('about = "A book to be broken."', 'about = "A book to be broken."\nhappening = "x"', 4, "not an event"),
     )
 
     def test_each_fault_is_told_with_file_and_line(self):

@@ -123,7 +123,7 @@ SITUATIONS = {
         [work("lamp", 3, 60, fixed=3, apart=frozenset({"change"})), work("change", 3, 50, fixed=3)], days(each=200),
         {"lamp": 3, "change": 3},
     ),
-    "left where it stood, though its due day is free": (
+    "left where it was, though its due day is free": (
         [work("scrape", 3, early=2, late=2, before=4)], days(), {"scrape": 4},
     ),
     "stood outside its window: placed anew": ([work("scrape", 3, early=1, late=1, before=6)], days(), {"scrape": 3}),

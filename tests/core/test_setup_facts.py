@@ -6,7 +6,7 @@ from dataclasses import replace
 from salttide.core.basics.locale import DecimalSign, Writing, written_as
 from salttide.core.science.draining import exposed_gear
 from salttide.core.science.parameters import Parameter, Span
-from salttide.core.system.catalogue import gear_kinds, school_questions
+from salttide.core.system.catalogue import gear_kinds, method_questions
 from salttide.core.system.livestock import DEMAND_REMARKS, DEMANDING_LIMITS, LIMITED, Animal, Demand, check_animal
 from salttide.core.system.setup_facts import setup_changes, setup_facts
 from salttide.core.system.system import GearPlace, Limits, Panel, Placed, SandMethod, SourceWater
@@ -33,23 +33,23 @@ class Facts(unittest.TestCase):
                     self.assertNotRegex(text, r"None|nan|_")
 
     def test_each_kind_of_edit_is_named_with_before_and_after(self):
-        schools = BEACON.schools
+        methods = BEACON.methods
         cases = [
             ({"name": "Beacon II"}, "Name: Beacon → Beacon II"),
             ({"clean_panels": (Panel.FRONT, Panel.LEFT)}, "Panels kept clean: front → front and left"),
             ({"clean_panels": ()}, "Panels kept clean: front → none"),
             ({"source_water": SourceWater.TAP}, "Source water: purified → tap"),
-            ({"schools": replace(schools, sand=SandMethod.BARE)}, "Sand: siphoned → bare"),
-            ({"schools": replace(schools, change_fraction=0.2, change_every_days=14)},
+            ({"methods": replace(methods, sand=SandMethod.BARE)}, "Sand: siphoned → bare"),
+            ({"methods": replace(methods, change_fraction=0.2, change_every_days=14)},
              "Routine change: 12 % every 7 days → 20 % every 14 days"),
-            ({"schools": replace(schools, answers={**schools.answers, "top_off": "plumbed"})},
-             "Top-off: pump from a reservoir → plumbed to the purifier"),
+            ({"methods": replace(methods, answers={**methods.answers, "top_off": "plumbed"})},
+             "Top-off: pump from a reservoir → plumbed to the RO/DI unit"),
             ({"own_limits": Limits(temperature_c=0.5)}, "Temperature, most in a day: 1.0 °C → 0.5 °C"),
             ({"bands": {**BEACON.bands, Parameter.NITRATE: Span(1, 8)}},
              "Band of nitrate: 2.0 mg/L to 15.0 mg/L → 1.0 mg/L to 8.0 mg/L"),
             ({"gear": ("heater",)},
-             "Gear: dosing pump, heater, pH probe, powerheads, purifier, refugium, return pump, skimmer, filter socks, "
-             "steriliser and top-off → heater"),
+             "Gear: dosing pump, heater, pH probe, powerheads, RO/DI unit, refugium, return pump, skimmer, "
+             "filter socks, UV steriliser and top-off → heater"),
         ]  # fmt: skip
         for changes, said in cases:
             with self.subTest(said):
@@ -58,12 +58,12 @@ class Facts(unittest.TestCase):
 
 class Offered(unittest.TestCase):
     def test_what_schools_start_with_is_itself_allowed(self):
-        for question in school_questions().values():
+        for question in method_questions().values():
             for choice in question.choices.values():
                 with self.subTest(question.key, choice=choice.key):
                     for band in choice.bands.values():
                         self.assertLess(band.low, band.high)
-                        self.assertGreater(band.low, 0)  # every school has a floor above zero
+                        self.assertGreater(band.low, 0)  # every method has a floor above zero
                     if choice.sets:
                         self.assertLessEqual(choice.sets["change_percent"], choice.sets["largest_percent"])
                         self.assertLessEqual(choice.sets["change_every_days"], 90)

@@ -13,7 +13,7 @@ from salttide.core.science.additives import AlkalinitySource
 from salttide.core.science.parameters import Parameter, Span
 from salttide.core.science.units import DKH_PER_MEQ_L
 from salttide.core.system.volume import Geometry
-from tests.core.cases import BEACON, GANNET, PLAINMARK, WATER, dkh, reading, wish
+from tests.core.cases import BEACON, GANNET, PLAINMARK, WATER, dkh, reading, request
 
 SALINITY, ALKALINITY = Parameter.SALINITY, Parameter.ALKALINITY
 # A box of 100 x 50 x 40 cm without rock or sump: 200 L, so that the sums can be done in the head.
@@ -22,12 +22,12 @@ BOX = replace(BEACON, name="Box", geometry=Geometry(100, 50, 40))
 
 @dataclass
 class Situation:
-    """A system's water, a wish, and what the first step must come to."""
+    """A system's water, a request, and what the first step must come to."""
 
     name: str
     salinity: float
     alkalinity_dkh: float
-    wish: dict[str, object]
+    request: dict[str, object]
     litres: float
     batch_salinity: float
     salinity_after: float
@@ -88,7 +88,7 @@ class Situations(unittest.TestCase):
     def test_the_first_step(self):
         for case in SITUATIONS:
             water = WATER | {SALINITY: case.salinity, ALKALINITY: dkh(case.alkalinity_dkh)}
-            plan = plan_change(BOX, water, wish(**case.wish))
+            plan = plan_change(BOX, water, request(**case.request))
             step = plan.steps[0]
             with self.subTest(situation=case.name):
                 self.assertAlmostEqual(step.volume_l, case.litres, places=6)
@@ -102,28 +102,28 @@ class Situations(unittest.TestCase):
                 self.assertLessEqual(case.cautions, set(plan.cautions))
 
     def test_cautions_appear_only_where_they_apply(self):
-        quiet = plan_change(BOX, WATER | {ALKALINITY: dkh(8.4)}, wish(fraction=0.1, salinity=34.8))
+        quiet = plan_change(BOX, WATER | {ALKALINITY: dkh(8.4)}, request(fraction=0.1, salinity=34.8))
         self.assertEqual(quiet.cautions, ("electricity", "siphon", "weight"))
         dosed = plan_change(
-            BOX, WATER | {ALKALINITY: dkh(7.5)}, wish(salinity=34.8, alkalinity_meq_l=3.0, source=BAKING)
+            BOX, WATER | {ALKALINITY: dkh(7.5)}, request(salinity=34.8, alkalinity_meq_l=3.0, source=BAKING)
         )
         self.assertIn("alkalinity_dose", dosed.cautions)
         self.assertNotIn("caustic", dosed.cautions)
 
     def test_summaries(self):
-        one = plan_change(BOX, WATER, wish(salinity=34.8))
+        one = plan_change(BOX, WATER, request(salinity=34.8))
         self.assertEqual(summary_words(one), "One change is enough.")
-        many = plan_change(BOX, WATER | {SALINITY: 36.5}, wish(fraction=0.2, salinity=34.5))
+        many = plan_change(BOX, WATER | {SALINITY: 36.5}, request(fraction=0.2, salinity=34.5))
         self.assertEqual(
             summary_words(many),
             "2 changes, held by the daily limit of salinity, 1.0 ppt: at target on Thu 26 Nov. Test before each step.",
         )
-        dosed = plan_change(BOX, WATER | {ALKALINITY: dkh(6.5)}, wish(salinity=34.8, alkalinity_meq_l=dkh(8.5)))
+        dosed = plan_change(BOX, WATER | {ALKALINITY: dkh(6.5)}, request(salinity=34.8, alkalinity_meq_l=dkh(8.5)))
         self.assertIn(
             "1 change and 1 day of dosing, held by the daily limit of alkalinity, 1.0 dKH: at target on Wed 25 Nov",
             summary_words(dosed),
         )
-        never = plan_change(BOX, WATER | {SALINITY: 30.0}, wish(fraction=0.01, salinity=35.0))
+        never = plan_change(BOX, WATER | {SALINITY: 30.0}, request(fraction=0.01, salinity=35.0))
         self.assertIn("a larger size or fewer days between them would help", summary_words(never))
         self.assertFalse(never.reached)
 

@@ -8,7 +8,7 @@ from salttide.core.ledger.bench_row import Instrument
 from salttide.core.science.parameters import Parameter
 from salttide.core.science.units import DKH_PER_MEQ_L
 from salttide.core.system.catalogue import presets
-from salttide.core.system.system import Methods, check_schools
+from salttide.core.system.system import Methods, check_methods
 from salttide.core.system.volume import Geometry, net_volume
 from tests.core.cases import BEACON, EELGRASS, NOW, SKIFF, SLIPWAY, ZONE, dkh, ledger, reading
 
@@ -30,7 +30,7 @@ class NetVolume(unittest.TestCase):
 
     def test_routine_cannot_exceed_the_largest(self):
         with self.assertRaises(DomainError) as raised:
-            check_schools(Methods(BEACON.schools.sand, 0.3, 7, 0.25))
+            check_methods(Methods(BEACON.methods.sand, 0.3, 7, 0.25))
         self.assertEqual(raised.exception.field, "change_fraction")
 
 

@@ -14,7 +14,7 @@ from salttide.core.planning.correction import off_course
 from salttide.core.planning.delivery import REFILL, refills, with_pumps
 from salttide.core.planning.work_order import DoseWorkOrder
 from salttide.core.science.parameters import Parameter
-from salttide.core.system.catalogue import happening
+from salttide.core.system.catalogue import event_kind
 from salttide.core.system.inspection import Event
 from salttide.core.system.shelf import Additive
 from salttide.core.upkeep.care import Upkeep
@@ -62,7 +62,7 @@ class History(unittest.TestCase):
         self.assertIn("weeks ago", causes[0])
 
     def test_a_step_is_told_with_what_happened_shortly_before(self):
-        lost = Event(days_ago(30), happening("stock_lost"), "the large colony")
+        lost = Event(days_ago(30), event_kind("stock_lost"), "the large colony")
         _, causes = told(book(lambda day: 0.15 if day > 28 else 0.06, happened=[lost]))
         self.assertIn("took a step", causes[0])
         self.assertIn("the large colony", " ".join(causes))
@@ -97,7 +97,7 @@ class Companions(unittest.TestCase):
         self.assertIsNone(calcium.fits)
 
     def test_a_coarse_test_is_called_that(self):
-        self.assertIn("too coarse", companions(0.01, pace(-1.0, 3.0), None)[0].words)
+        self.assertIn("not fine enough", companions(0.01, pace(-1.0, 3.0), None)[0].words)
 
     def test_points_are_plain(self):
         self.assertEqual(UptakePoint(NOW, 0.1, 0.09, 0.11).per_day, 0.1)
@@ -164,7 +164,7 @@ class InNext(unittest.TestCase):
             Dose(days_ago(day + 0.5), "soda", 1.0, {ALKALINITY: 20.0}, True, 500 + day) for day in range(43)
         ]  # fmt: skip
         found = self.items(ahead, *self.falling_by(0.1), *doses)
-        self.assertIn((Action.DOSING, "Set the daily dose anew"), found)
+        self.assertIn((Action.DOSING, "Adjust the daily dose"), found)
 
     def test_one_that_fits_is_left_alone_and_nothing_dosed_says_nothing(self):
         ahead = Ahead(daily=(DailyDose("soda", 1.0, {ALKALINITY: 20.0}),))

@@ -1,4 +1,4 @@
-"""Net volume of every shape, by measures and by salt; livestock, light, schools: what is taken and what follows."""
+"""Net volume of every shape, by measures and by salt; livestock, light, methods: what is taken and what follows."""
 
 import unittest
 from dataclasses import replace
@@ -10,7 +10,7 @@ from salttide.core.ledger.balance import present
 from salttide.core.ledger.entries import Change, Dose, Ledger
 from salttide.core.science.parameters import Parameter, Span
 from salttide.core.science.seawater import absolute_salinity, density_kg_l
-from salttide.core.system.catalogue import school_questions
+from salttide.core.system.catalogue import method_questions
 from salttide.core.system.light import Light, Par, check_light, check_par, light_turned
 from salttide.core.system.livestock import Animal, Demand, StockChange, check_animal, turned
 from salttide.core.system.methods import check_answers, new_risks
@@ -156,9 +156,9 @@ class Lights(unittest.TestCase):
         self.assertEqual(light_turned(before, after), words)
 
 
-class Schools(unittest.TestCase):
+class Methods(unittest.TestCase):
     def test_every_question_of_the_product_has_its_schools_with_an_honest_line(self):
-        questions = school_questions()
+        questions = method_questions()
         self.assertEqual(len(questions), 10)  # sand and panels stand in the set-up itself
         for question in questions.values():
             self.assertGreaterEqual(len(question.choices), 2)
@@ -169,11 +169,11 @@ class Schools(unittest.TestCase):
     def test_unknown_answers_are_refused(self):
         for answers in ({"top_off": "magic"}, {"moon": "full"}):
             with self.subTest(answers=answers), self.assertRaises(InputError) as raised:
-                check_answers(school_questions(), answers)
-            self.assertEqual(raised.exception.field, f"schools.{next(iter(answers))}")
+                check_answers(method_questions(), answers)
+            self.assertEqual(raised.exception.field, f"methods.{next(iter(answers))}")
 
     def test_a_risk_is_said_once(self):
-        questions, risky = school_questions(), {"top_off": "plumbed", "new_water": "dry_salt"}
+        questions, risky = method_questions(), {"top_off": "plumbed", "new_water": "dry_salt"}
         self.assertEqual([choice.key for choice in new_risks(questions, {}, risky)], ["plumbed"])
         self.assertEqual(new_risks(questions, risky, risky), ())
 

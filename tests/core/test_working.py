@@ -13,7 +13,7 @@ from salttide.core.planning.change import plan_change
 from salttide.core.science import additives, mix
 from salttide.core.science.parameters import Parameter, Span
 from salttide.core.system import system
-from tests.core.cases import BEACON, WATER, dkh, wish
+from tests.core.cases import BEACON, WATER, dkh, request
 
 MODULES = (additives, change_step, mix, system)
 FORMULAS = [value for module in MODULES for value in vars(module).values() if isinstance(value, Formula)]
@@ -40,7 +40,7 @@ class Formulas(unittest.TestCase):
 
 class PlanWorkings(unittest.TestCase):
     def steps(self, **changes: object) -> list[Step]:
-        plan = plan_change(BEACON, WATER | {Parameter.ALKALINITY: dkh(6.5)}, wish(**changes))
+        plan = plan_change(BEACON, WATER | {Parameter.ALKALINITY: dkh(6.5)}, request(**changes))
         return [step for day in plan.steps for working in day.working.values() for step in working]
 
     @given(st.floats(0.05, 0.25), st.floats(34, 36), st.floats(2.4, 3.4))

@@ -10,7 +10,7 @@ import vobject
 from dateutil.tz import tzical
 
 from salttide.core.basics.errors import InputError
-from salttide.core.upkeep.calendar import CalendarWish, Entry, EntryState, Issued, ToldAs
+from salttide.core.upkeep.calendar import CalendarSettings, Entry, EntryState, Issued, ToldAs
 from salttide.files.calendar import absences_in, calendar_file
 
 ZONE = ZoneInfo("Europe/Copenhagen")
@@ -54,7 +54,7 @@ def values(part):
 class Rules(unittest.TestCase):
     """RFC 5545, by section."""
 
-    def check(self, content, wish):
+    def check(self, content, settings):
         self.assertTrue(content.endswith(b"END:VCALENDAR\r\n"))
         self.assertNotIn(b"\n", content.replace(b"\r\n", b""))
         for line in content.split(b"\r\n"):
@@ -66,17 +66,17 @@ class Rules(unittest.TestCase):
         names = [re.split("[;:]", key)[0] for key, _ in calendar]
         self.assertEqual((names.count("PRODID"), names.count("VERSION")), (1, 1))
         zones = {values(part)["TZID"] for part in parts_of(content, "VTIMEZONE")}
-        parts = parts_of(content, "VEVENT" if wish.told_as == ToldAs.EVENT else "VTODO")
+        parts = parts_of(content, "VEVENT" if settings.told_as == ToldAs.EVENT else "VTODO")
         self.assertEqual(len({values(part)["UID"] for part in parts}), len(parts))
         for part in parts:
-            self.check_part(part, wish, zones)
+            self.check_part(part, settings, zones)
         for alarm in parts_of(content, "VALARM"):
             # 3.6.6: a display alarm has an action, a description and a trigger.
             self.assertLessEqual({"ACTION", "DESCRIPTION", "TRIGGER"}, values(alarm).keys())
 
-    def check_part(self, part, wish, zones):
+    def check_part(self, part, settings, zones):
         names = [re.split("[;:]", key)[0] for key, _ in part]
-        end = "DTEND" if wish.told_as == ToldAs.EVENT else "DUE"
+        end = "DTEND" if settings.told_as == ToldAs.EVENT else "DUE"
         for name in ("UID", "DTSTAMP", "DTSTART", end, "SEQUENCE", "SUMMARY", "STATUS"):
             # 3.6.1, 3.6.2: never more than once; UID and DTSTAMP always.
             self.assertEqual(names.count(name), 1, name)
@@ -86,7 +86,7 @@ class Rules(unittest.TestCase):
             ToldAs.EVENT: {"TENTATIVE", "CONFIRMED", "CANCELLED"},
             ToldAs.TO_DO: {"NEEDS-ACTION", "COMPLETED", "IN-PROCESS", "CANCELLED"},
         }
-        self.assertIn(told["STATUS"], allowed[wish.told_as])
+        self.assertIn(told["STATUS"], allowed[settings.told_as])
         for key, value in part:
             zone = re.search(r"TZID=([^;:]+)", key)
             if zone:
@@ -99,25 +99,25 @@ class Rules(unittest.TestCase):
         made = [issued(day, state=list(EntryState)[n % 4], alarm=n % 3 == 0) for n, day in enumerate(days)]
         for told_as in ToldAs:
             for published in (False, True):
-                wish = CalendarWish(told_as)
+                settings = CalendarSettings(told_as)
                 with self.subTest(told_as=told_as, published=published):
-                    content = calendar_file(made, wish, ZONE, "http://127.0.0.1:8737", published)
-                    self.check(content, wish)
+                    content = calendar_file(made, settings, ZONE, "http://127.0.0.1:8737", published)
+                    self.check(content, settings)
                     self.assertEqual(b"METHOD:PUBLISH" in content, published)
 
     def test_nothing_to_tell_and_a_keeper_in_utc(self):
-        self.check(calendar_file([], CalendarWish(), ZONE), CalendarWish())
+        self.check(calendar_file([], CalendarSettings(), ZONE), CalendarSettings())
         utc = ZoneInfo("UTC")
-        content = calendar_file([issued(date(2026, 3, 29), zone=utc)], CalendarWish(), utc)
-        self.check(content, CalendarWish())
+        content = calendar_file([issued(date(2026, 3, 29), zone=utc)], CalendarSettings(), utc)
+        self.check(content, CalendarSettings())
         self.assertIn("DTSTART:20260329T180000Z", lines_of(content))
 
     def test_names_of_any_kind_are_folded_and_come_back_whole(self):
         name = "Lagune æøå, 海水; “høj” \\ " * 6
         one = issued(date(2026, 3, 29))
         entry = Entry(**{**vars(one.entry), "title": name.strip(), "text": "a\nb, c; d\\n"})
-        content = calendar_file([Issued(entry, 0, CHANGED)], CalendarWish(), ZONE)
-        self.check(content, CalendarWish())
+        content = calendar_file([Issued(entry, 0, CHANGED)], CalendarSettings(), ZONE)
+        self.check(content, CalendarSettings())
         read = vobject.readOne(content.decode()).vevent
         self.assertEqual((read.summary.value, read.description.value), (name.strip(), "a\nb, c; d\\n"))
 
@@ -127,7 +127,7 @@ class Rules(unittest.TestCase):
             (ToldAs.TO_DO, ["NEEDS-ACTION", "COMPLETED", "CANCELLED", "CANCELLED"]),
         ):
             made = [issued(date(2026, 3, 20 + n), state=state) for n, state in enumerate(EntryState)]
-            content = calendar_file(made, CalendarWish(told_as), ZONE)
+            content = calendar_file(made, CalendarSettings(told_as), ZONE)
             name = "VEVENT" if told_as == ToldAs.EVENT else "VTODO"
             self.assertEqual([values(part)["STATUS"] for part in parts_of(content, name)], states)
         done = values(parts_of(content, "VTODO")[1])
@@ -136,10 +136,10 @@ class Rules(unittest.TestCase):
 
     def test_an_alarm_only_where_it_is_wanted_and_still_to_do(self):
         one = issued(date(2026, 3, 20), alarm=True)
-        self.assertIn(b"TRIGGER:-PT15M", calendar_file([one], CalendarWish(), ZONE))
-        self.assertNotIn(b"VALARM", calendar_file([one], CalendarWish(alarm_minutes=None), ZONE))
+        self.assertIn(b"TRIGGER:-PT15M", calendar_file([one], CalendarSettings(), ZONE))
+        self.assertNotIn(b"VALARM", calendar_file([one], CalendarSettings(alarm_minutes=None), ZONE))
         gone = issued(date(2026, 3, 20), alarm=True, state=EntryState.WITHDRAWN)
-        self.assertNotIn(b"VALARM", calendar_file([gone], CalendarWish(), ZONE))
+        self.assertNotIn(b"VALARM", calendar_file([gone], CalendarSettings(), ZONE))
 
 
 class OverAChangeOfTheClock(unittest.TestCase):
@@ -147,14 +147,14 @@ class OverAChangeOfTheClock(unittest.TestCase):
 
     def test_six_in_the_evening_stays_six_in_the_evening(self):
         days = [date(2026, 3, 28), date(2026, 3, 29), date(2026, 10, 24), date(2026, 10, 25)]
-        content = calendar_file([issued(day) for day in days], CalendarWish(), ZONE)
+        content = calendar_file([issued(day) for day in days], CalendarSettings(), ZONE)
         read = vobject.readOne(content.decode())
         starts = [event.dtstart.value.astimezone(UTC).strftime("%d %H:%M") for event in read.vevent_list]
         # CET is an hour ahead of UTC, CEST two.
         self.assertEqual(starts, ["28 17:00", "29 16:00", "24 16:00", "25 17:00"])
 
     def test_the_zone_changes_at_the_moments_of_the_law(self):
-        content = calendar_file([issued(date(2026, 3, 20))], CalendarWish(), ZONE)
+        content = calendar_file([issued(date(2026, 3, 20))], CalendarSettings(), ZONE)
         (summer,) = [values(part) for part in parts_of(content, "DAYLIGHT")]
         self.assertEqual((summer["DTSTART"], summer["TZOFFSETFROM"], summer["TZOFFSETTO"]),
                          ("20260329T020000", "+0100", "+0200"))  # fmt: skip
@@ -171,7 +171,7 @@ class OverAChangeOfTheClock(unittest.TestCase):
             "Africa/Casablanca",
         ):
             zone = ZoneInfo(key)
-            content = calendar_file([issued(date(2026, 1, 10), zone=zone)], CalendarWish(), zone)
+            content = calendar_file([issued(date(2026, 1, 10), zone=zone)], CalendarSettings(), zone)
             text = "\r\n".join(lines_of(content))
             block = text[text.index("BEGIN:VTIMEZONE") : text.index("END:VTIMEZONE") + 13]
             read = tzical(StringIO(block.replace("\r\n", "\n") + "\n")).get()
@@ -182,7 +182,7 @@ class OverAChangeOfTheClock(unittest.TestCase):
                     self.assertEqual(local.replace(tzinfo=read).utcoffset(), local.utcoffset(), f"{key} {at}")
 
     def test_work_in_the_hour_that_is_left_out_lasts_as_long_as_it_takes(self):
-        content = calendar_file([issued(date(2026, 3, 29), time(1, 30), 60)], CalendarWish(), ZONE)
+        content = calendar_file([issued(date(2026, 3, 29), time(1, 30), 60)], CalendarSettings(), ZONE)
         told = values(parts_of(content, "VEVENT")[0])
         self.assertEqual((told["DTSTART"], told["DTEND"]), ("20260329T013000", "20260329T033000"))
 
@@ -259,5 +259,5 @@ class Absences(unittest.TestCase):
 
     def test_what_we_write_is_read_back(self):
         made = [issued(date(2026, 12, 4), minutes=13 * 60)]
-        text = calendar_file(made, CalendarWish(), ZONE).decode()
+        text = calendar_file(made, CalendarSettings(), ZONE).decode()
         self.assertEqual(spans(absences_in(text, ZONE, TODAY)), [("04.12", "05.12")])

@@ -121,7 +121,7 @@ class Tables(FileTest):
     def test_a_line_without_a_value_is_accounted_for(self):
         columns = ColumnMap({"at": "at", "Ca": "calcium", "Mg": "magnesium"}, system="Beacon")
         (bad,) = self.read("at,Ca,Mg\n2026-10-01 12:00,,\n", columns)
-        self.assertEqual((bad.line, bad.reason), (2, "no value stands on this line"))
+        self.assertEqual((bad.line, bad.reason), (2, "there is no value on this line"))
 
     def test_hours_that_the_change_of_the_clock_skips_or_doubles_are_asked_about(self):
         # Denmark: on 25 Oct 2026 02:00 to 03:00 is there twice, on 29 Mar 2026 it is not there at all.

@@ -12,7 +12,7 @@ from unittest import mock
 from salttide.core.basics.errors import ConflictError, DataError
 from salttide.core.ledger.entries import Care, Change, Dose, Reading
 from salttide.core.science.parameters import Parameter
-from salttide.core.system.catalogue import happening, sight
+from salttide.core.system.catalogue import event_kind, sign
 from salttide.core.system.inspection import Event, VisualCheck
 from salttide.store import ledger as store
 from salttide.store import system as system_store
@@ -49,14 +49,14 @@ class AppendOnly(StoreTest):
         Change(AT, 40, 40, {Parameter.SALINITY: 35.0}),
         Dose(AT, "soda ash", 5.3, {Parameter.ALKALINITY: 100.0}),
         Care(AT, "siphon", 12),
-        VisualCheck(AT, (sight("hair_algae", "much", "rock"), sight("open")), "after the scrape"),
+        VisualCheck(AT, (sign("hair_algae", "much", "rock"), sign("open")), "after the scrape"),
         VisualCheck(AT, ()),
-        Event(AT, happening("lamp"), "brighter"),
+        Event(AT, event_kind("lamp"), "brighter"),
     )
 
     def test_no_entry_can_be_changed_or_removed(self):
         self.record(*self.EVENTS)
-        for table in ("entry", "reading", "change", "dose", "care", "sight", "happening"):
+        for table in ("entry", "reading", "change", "dose", "care", "sign", "happening"):
             key = "id" if table == "entry" else "entry_id"
             for sql in (f"DELETE FROM {table}", f"UPDATE {table} SET {key} = {key} + 100"):
                 with self.subTest(sql=sql), self.assertRaisesRegex(sqlite3.IntegrityError, "append-only"):
@@ -69,7 +69,7 @@ class AppendOnly(StoreTest):
         self.assertEqual(book.changes[0].incoming, {Parameter.SALINITY: 35.0})
         self.assertEqual(book.doses[0].amounts, {Parameter.ALKALINITY: 100.0})
         self.assertEqual(book.care[0].task, "siphon")
-        self.assertEqual([look.sights for look in book.looks], [self.EVENTS[4].sights, ()])
+        self.assertEqual([look.signs for look in book.looks], [self.EVENTS[4].signs, ()])
         self.assertEqual((book.looks[0].note, book.happenings[0].words), ("after the scrape", f"{LAMP} (brighter)"))
 
     def test_a_probes_thousands_are_told_by_the_last_of_every_three_hours(self):
@@ -167,7 +167,7 @@ class Migrations(StoreTest):
             with self.assertRaisesRegex(sqlite3.IntegrityError, "append-only"):
                 new.connection.execute(sql)
         with self.assertRaises(sqlite3.IntegrityError):
-            new.connection.execute("INSERT INTO entry VALUES (9, 1, 'wish', '', '', 'c', NULL, '')")
+            new.connection.execute("INSERT INTO entry VALUES (9, 1, 'request', '', '', 'c', NULL, '')")
 
     def test_one_that_would_orphan_rows_changes_nothing(self):
         last = migrations()[-1][0]

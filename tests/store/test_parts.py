@@ -8,6 +8,7 @@ from datetime import UTC, date, datetime
 
 from salttide.core.basics.errors import ConflictError, NotFoundError
 from salttide.core.ledger.entries import Care, Evaporation, Harvest, TopOff
+from salttide.core.planning.work_order import PlannedWork
 from salttide.core.runbook.steps import Answer, AnswerKind
 from salttide.core.science.parameters import Parameter
 from salttide.core.upkeep.care import CareChoice, rules_of
@@ -33,7 +34,7 @@ class Systems(StoreTest):
     def test_an_edit_keeps_what_the_keeper_set_for_tasks_but_follows_the_method(self):
         with self.database.write() as connection:
             rota_store.choose_care(connection, self.system_id, "scrape_front", CareChoice(every_days=9))
-            weekly = replace(BEACON, id=self.system_id, schools=replace(BEACON.schools, change_every_days=10))
+            weekly = replace(BEACON, id=self.system_id, methods=replace(BEACON.methods, change_every_days=10))
             system_store.change_system(connection, weekly, AT)
         choices = rota_store.care_choices(self.database.connection)[self.system_id]
         rules = {rule.kind.key: rule.every_days for rule in rules_of(weekly, choices)}
@@ -69,7 +70,8 @@ class Systems(StoreTest):
 class PlanCase(StoreTest):
     def put(self, plan: str = "p1", day: date = DAY) -> int:
         with self.database.write() as connection:
-            return change_store.add_step(connection, self.system_id, plan, day, "change", "Change 40 L", 50, job())
+            work = PlannedWork(day, "change", "Change 40 L", 50, job())
+            return change_store.add_work(connection, self.system_id, plan, [work])[0]
 
 
 class Plans(PlanCase):
@@ -86,10 +88,10 @@ class Plans(PlanCase):
         second = self.put("p2")
         with self.assertRaises(ConflictError):
             change_store.open_step(connection, first)
-        self.assertEqual(change_store.take_back_plan(connection, "p2", by="undo"), 1)
+        self.assertEqual(change_store.undo_plan(connection, "p2", by="undo"), 1)
         self.assertEqual([step.id for step in change_store.open_steps(connection)[self.system_id]], [first])
         self.assertTrue(change_store.step(connection, second).withdrawn)
-        self.assertEqual(change_store.take_back_plan(connection, "p2", by="again"), 0)
+        self.assertEqual(change_store.undo_plan(connection, "p2", by="again"), 0)
 
     def test_done_by_a_command_and_open_again_when_that_is_taken_back(self):
         step_id = self.put()

@@ -49,11 +49,11 @@ class Systems(StoreTest):
             with self.subTest(geometry=geometry):
                 self.edit(geometry=geometry, clean_panels=(Panel.FRONT, Panel.BACK), source_water=SourceWater.TAP,
                           own_limits=Limits(0.5, 0.2, 0.8),
-                          schools=replace(BEACON.schools, answers={"top_off": "plumbed"}))  # fmt: skip
+                          methods=replace(BEACON.methods, answers={"top_off": "plumbed"}))  # fmt: skip
                 found = self.stored()
                 self.assertEqual((found.geometry, found.source_water, found.own_limits.temperature_c),
                                  (geometry, SourceWater.TAP, 0.8))  # fmt: skip
-                self.assertEqual(found.schools.answers, {"top_off": "plumbed"})
+                self.assertEqual(found.methods.answers, {"top_off": "plumbed"})
                 self.assertEqual(found.clean_panels, (Panel.FRONT, Panel.BACK))
 
     def test_each_edit_is_a_version_and_volumes_follow_each_other(self):
@@ -166,11 +166,11 @@ class Kept(StoreTest):
                 with self.assertRaises(ConflictError):
                     shelf.put_item(connection, replace(item, name=item.name.upper()))
                 table = shelf.Shelved.FOOD if item is food else shelf.Shelved.ADDITIVE
-                shelf.put_away(connection, table, number, True)
+                shelf.set_archived(connection, table, number, True)
                 self.assertEqual(known(connection), [])
                 self.assertEqual(shelf.put_item(connection, item), number)  # what was put away comes back
         with self.assertRaises(NotFoundError):
-            shelf.put_away(self.database.connection, shelf.Shelved.SALT, 99, True)
+            shelf.set_archived(self.database.connection, shelf.Shelved.SALT, 99, True)
 
     def test_the_reagent_in_use_says_whether_it_is_past_its_day(self):
         kit = Instrument("kit", Parameter.ALKALINITY, 0.05)

@@ -12,7 +12,7 @@ from salttide.core.basics.errors import ConflictError, DataError, NotFoundError
 from salttide.core.planning.batch import BatchEvent, BatchKind, Phase
 from salttide.core.planning.batch_plan import Portion, plan_batch
 from salttide.core.planning.plumbing import Plumbing
-from salttide.core.planning.work_order import DoseWorkOrder, VisualCheckOrder, Water
+from salttide.core.planning.work_order import DoseWorkOrder, PlannedWork, VisualCheckOrder, Water
 from salttide.core.runbook.file import runbook
 from salttide.core.runbook.outage import tank_job
 from salttide.core.science.parameters import Parameter
@@ -86,7 +86,9 @@ class Frozen(StoreTest):
     def test_a_dose_or_a_look_has_no_job_for_the_tank(self):
         with self.database.write() as connection:
             look = VisualCheckOrder("2026-11-24T18:40:00+00:00", "an hour after")
-            step = change_store.add_step(connection, self.system_id, "c", DAY, "look", "Look again", 5, look)
+            [step] = change_store.add_work(
+                connection, self.system_id, "c", [PlannedWork(DAY, "look", "Look again", 5, look)]
+            )
         stored = change_store.step(self.database.connection, step)
         self.assertEqual((stored.planned.task, stored.planned.is_change, stored.work), ("look", False, look))
         with self.assertRaises(ConflictError):
@@ -95,8 +97,8 @@ class Frozen(StoreTest):
     def test_a_new_plan_leaves_what_is_come_back_to(self):
         with self.database.write() as connection:
             look = VisualCheckOrder("2026-11-24T18:40:00+00:00", "an hour after")
-            change_store.add_step(connection, self.system_id, "c", DAY, "look", "Look again", 5, look)
-            change_store.add_step(connection, self.system_id, "c", DAY, "change", "Change", 50, job())
+            work = [PlannedWork(DAY, "look", "Look again", 5, look), PlannedWork(DAY, "change", "Change", 50, job())]
+            change_store.add_work(connection, self.system_id, "c", work)
             self.assertEqual(change_store.withdraw_open(connection, self.system_id, "d"), 1)
         kinds = [step.kind for step in change_store.open_steps(self.database.connection)[self.system_id]]
         self.assertEqual(kinds, ["look"])

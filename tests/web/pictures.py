@@ -150,8 +150,8 @@ def runbook(page: Any, url: str) -> None:
 
 def gear(page: Any, url: str) -> None:
     page.goto(f"{url}/gear")
-    page.get_by_role("button", name="steriliser sleeve").click()
-    page.get_by_role("img", name="The pieces of steriliser sleeve").wait_for()
+    page.get_by_role("button", name="UV steriliser sleeve").click()
+    page.get_by_role("img", name="The pieces of UV steriliser sleeve").wait_for()
     page.evaluate("window.scrollTo(0, 0)")
 
 

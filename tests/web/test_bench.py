@@ -28,7 +28,7 @@ class Keyboard(WebTest):
             self.page.keyboard.type(text)
         self.page.keyboard.press("Control+Enter")
         beyond += 1
-        self.sees(self.page.get_by_text("12 results kept for Beacon"))
+        self.sees(self.page.get_by_text("12 results saved for Beacon"))
         self.assertLess(time.monotonic() - begun, 60)
         self.assertLessEqual(beyond, 2 * len(TWELVE))
 
@@ -57,7 +57,7 @@ class Entries(WebTest):
         self.button("Instruments and reagents").click()
         self.page.get_by_label("Another instrument").fill("kit K")
         self.page.get_by_label("One drop is worth").fill("0.5")
-        self.button("Put it on the shelf").click()
+        self.button("Put it on the Shelf").click()
         self.sees(self.page.get_by_text("1 drop = 0.5 dKH"))
         self.assert_accessible()
         self.assert_fits()
@@ -75,7 +75,7 @@ class Entries(WebTest):
         row.get_by_label("Standard").fill("35")
         row.get_by_label("It read").fill("3.4")
         row.get_by_role("button", name="Keep the check").click()
-        self.sees(row.get_by_text("it is broken, or one of the two is mistyped"))
+        self.sees(row.get_by_text("it is broken or one of the two was mistyped"))
         row.get_by_label("It read").fill("34.4")
         row.get_by_role("button", name="Keep the check").click()
         self.sees(row.get_by_text("35.0 ppt read as 34.4 ppt"))

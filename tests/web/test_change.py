@@ -1,4 +1,4 @@
-"""Change in the browser: the wish as a sentence, by purpose and with other water; hoses, routines and the kit list."""
+"""Change in the browser: the request as a sentence, by purpose and with other water; hoses, routines and the kit list."""
 
 from __future__ import annotations
 

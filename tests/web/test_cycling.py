@@ -15,7 +15,7 @@ class BreakingIn(WebTest):
         for sure in self.page.get_by_label("it is right, keep it").all():
             sure.check()
         self.button("Keep").click()
-        self.sees(self.page.get_by_text("kept for Slipway"))
+        self.sees(self.page.get_by_text("saved for Slipway"))
 
     def test_from_the_nitrite_peak_to_the_end(self) -> None:
         self.open("/systems/4/sheet", "Slipway")
@@ -29,11 +29,11 @@ class BreakingIn(WebTest):
         self.enter(Ammonia="0.00", Nitrite="0.02", Nitrate="28")
         self.sees(self.page.get_by_role("heading", name="Both are gone: now prove it"))
         self.button("end it all the same").click()
-        self.button("It is broken in").click()
+        self.button("It has finished cycling").click()
         self.sees(self.page.get_by_role("alert"))
         self.page.get_by_label("Why it ends without the proof").fill("mature rock moved over")
         self.page.get_by_label("Target bands from now on").select_option("soft_corals")
-        self.button("It is broken in").click()
-        self.sees(self.page.get_by_text("Slipway is broken in"))
+        self.button("It has finished cycling").click()
+        self.sees(self.page.get_by_text("Slipway has finished cycling"))
         self.sees(self.page.get_by_role("heading", name="Repeat the nitrate test").first)
         expect(self.page.locator(".phases")).to_have_count(0)

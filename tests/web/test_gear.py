@@ -16,10 +16,10 @@ class Gear(WebTest):
 
     def test_what_is_to_be_bought_stands_first_and_a_spare_takes_it_off_the_list(self) -> None:
         self.open("/gear", "Gear")
-        self.sees(self.page.get_by_text("steriliser lamp for Beacon, by"))
-        row = self.row("steriliser lamp")
-        self.sees(row.get_by_text("none left: to buy"))
-        self.button("steriliser lamp").click()
+        self.sees(self.page.get_by_text("UV steriliser lamp for Beacon, by"))
+        row = self.row("UV steriliser lamp")
+        self.sees(row.get_by_text("none left: buy one"))
+        self.button("UV steriliser lamp").click()
         row.get_by_label("On the shelf").fill("many")
         row.get_by_role("button", name="Keep it").click()
         self.sees(row.locator(".v-messages__message").first)
@@ -28,16 +28,16 @@ class Gear(WebTest):
         row.get_by_label("It runs").fill("12")
         self.assert_accessible()
         row.get_by_role("button", name="Keep it").click()
-        self.sees(self.page.get_by_text("steriliser lamp: kept"))
-        self.sees(self.row("steriliser lamp").get_by_text("1 on the shelf"))
-        expect(self.page.get_by_text("steriliser lamp for Beacon, by")).to_have_count(0)
+        self.sees(self.page.get_by_text("UV steriliser lamp: saved"))
+        self.sees(self.row("UV steriliser lamp").get_by_text("1 on the Shelf"))
+        expect(self.page.get_by_text("UV steriliser lamp for Beacon, by")).to_have_count(0)
         self.button("Undo").click()
-        self.sees(self.page.get_by_text("steriliser lamp for Beacon, by"))
+        self.sees(self.page.get_by_text("UV steriliser lamp for Beacon, by"))
 
     def test_the_order_of_its_pieces_is_kept_as_a_picture(self) -> None:
         self.open("/gear", "Gear")
-        self.button("steriliser sleeve").click()
-        self.sees(self.page.get_by_role("img", name="The pieces of steriliser sleeve"))
+        self.button("UV steriliser sleeve").click()
+        self.sees(self.page.get_by_role("img", name="The pieces of UV steriliser sleeve"))
         self.button("pH probe").click()
         out = BytesIO()
         Image.new("RGB", (64, 48), (200, 190, 170)).save(out, "PNG")
@@ -60,7 +60,7 @@ class OnAPhone(WebTest):
 
     def test_it_fits(self) -> None:
         self.open("/gear", "Gear")
-        self.sees(self.button("steriliser lamp"))
+        self.sees(self.button("UV steriliser lamp"))
         self.assert_fits()
 
 

@@ -1,4 +1,4 @@
-"""The look-round on the bench, what happened, and what the sheet says they come to."""
+"""The visual check on the bench, what happened, and what the sheet says they come to."""
 
 from playwright.sync_api import expect
 
@@ -20,8 +20,8 @@ class LookRound(WebTest):
         strands.click()  # and off
         expect(strands).to_have_attribute("aria-pressed", "false")
         self.assert_accessible()
-        self.button("Keep the look-round").click()
-        self.sees(self.page.get_by_text("2 sights kept for Eelgrass"))
+        self.button("Keep the visual check").click()
+        self.sees(self.page.get_by_text("2 signs saved for Eelgrass"))
         self.page.keyboard.press("s")
         self.sees(self.page.get_by_role("heading", name="Nitrate is under the floor").first)
         self.page.get_by_role("button", name="what it rests on").click()
@@ -31,26 +31,26 @@ class LookRound(WebTest):
 
     def test_undo_takes_a_look_back(self) -> None:
         self.open("/systems/1/bench", "Bench, Beacon")
-        self.page.get_by_role("button", name="look-round").click()
+        self.page.get_by_role("button", name="visual check").click()
         self.page.get_by_role("button", name="fish breathe fast").click()
-        self.button("Keep the look-round").click()
-        self.sees(self.page.get_by_text("1 sight kept"))
+        self.button("Keep the visual check").click()
+        self.sees(self.page.get_by_text("1 sign kept"))
         self.sees(self.page.get_by_text("Tue 24 Nov: fish breathe fast"))
         self.button("Undo").click()
         self.sees(self.page.get_by_text("Tue 24 Nov: coralline algae growing"))
 
     def test_a_draft_outlives_a_reload_and_a_dead_server(self) -> None:
         self.open("/systems/1/bench", "Bench, Beacon")
-        self.page.get_by_role("button", name="look-round").click()
+        self.page.get_by_role("button", name="visual check").click()
         self.page.get_by_role("button", name="green hair algae").click()
-        self.page.get_by_label("Note on the look-round").fill("behind the weir")
+        self.page.get_by_label("Note on the visual check").fill("behind the weir")
         self.server.kill()
-        self.button("Keep the look-round").click()
+        self.button("Keep the visual check").click()
         self.sees(self.page.get_by_role("alert"))
         self.server.start()
         self.page.goto(f"{self.server.url}/systems/1/bench")
         expect(self.page.get_by_role("button", name="green hair algae")).to_have_attribute("aria-pressed", "true")
-        expect(self.page.get_by_label("Note on the look-round")).to_have_value("behind the weir")
+        expect(self.page.get_by_label("Note on the visual check")).to_have_value("behind the weir")
 
     def test_a_happening_takes_two_touches_and_stands_on_the_sheet(self) -> None:
         self.open("/systems/1/bench", "Bench, Beacon")
@@ -77,7 +77,7 @@ class OnThePhone(WebTest):
 
     def test_the_look_round_fits_a_thumb(self) -> None:
         self.open("/systems/1/bench", "Bench, Beacon")
-        self.page.get_by_role("button", name="look-round").click()
+        self.page.get_by_role("button", name="visual check").click()
         self.page.get_by_role("button", name="green hair algae").click()
         self.page.get_by_label("Where: green hair algae").select_option("rock")
         self.assert_fits()

@@ -104,7 +104,7 @@ class Record(WebTest):
         self.sees(self.page.get_by_text("Salinity 35.9 ppt, refractometer R1", exact=False))
         self.assert_accessible()
         self.page.keyboard.press("Enter")
-        self.sees(self.page.get_by_text("Skiff: 2 entries, kept"))
+        self.sees(self.page.get_by_text("Skiff: 2 entries, saved"))
         expect(self.line()).to_have_value("")
         self.button("take back").click()
         self.sees(self.page.get_by_text("taken back"))

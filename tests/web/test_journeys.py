@@ -181,7 +181,7 @@ class SetUp(WebTest):
         self.page.get_by_label("Preset of target bands").select_option("small_polyp")
         expect(self.page.get_by_label("Nitrate, upper end")).to_have_value("8.0")
         expect(self.page.get_by_label("Alkalinity, lower end")).to_have_value("7.2")
-        self.part("Your schools")
+        self.part("Your methods")
         self.page.get_by_label("Nutrients").select_option("rich")
         expect(self.page.get_by_label("Nitrate, upper end")).to_have_value("25.0")
         self.page.get_by_label("Top-off").select_option("plumbed")
@@ -319,7 +319,7 @@ class GoingWrong(WebTest):
 
     def test_a_system_that_does_not_exist(self) -> None:
         self.page.goto(f"{self.server.url}/systems/77/sheet")
-        self.sees(self.page.get_by_text("there is no system 77"))
+        self.sees(self.page.get_by_text("this system has no system 77"))
 
     def test_work_that_was_abandoned_keeps_its_reason(self) -> None:
         self.open("/systems/1/change", "Water change, Beacon")

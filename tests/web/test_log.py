@@ -18,7 +18,7 @@ class TheLog(WebTest):
         self.button("earlier").click()
         expect(self.page.locator("tbody tr")).to_have_count(120)
         self.page.get_by_label("System", exact=True).select_option("Eelgrass")
-        self.page.get_by_label("Kind of entry").select_option("look-rounds")
+        self.page.get_by_label("Kind of entry").select_option("visual checks")
         self.sees(self.page.get_by_text("slimy brown strands").first)
         expect(self.page.locator("tbody tr", has_text="Beacon")).to_have_count(0)
         self.page.get_by_label("from").fill("2027-01-01")

@@ -1,4 +1,4 @@
-"""Pictures in the browser: brought, set side by side, on a look-round and on a row of the bench."""
+"""Pictures in the browser: brought, set side by side, on a visual check and on a row of the bench."""
 
 from playwright.sync_api import expect
 
@@ -34,11 +34,11 @@ class Pictures(WebTest):
 
     def test_on_a_look_round_and_on_a_row(self) -> None:
         self.open("/systems/1/bench", "Bench, Beacon")
-        self.button("look-round").click()
+        self.button("visual check").click()
         self.page.get_by_label("add a picture").set_input_files(file("look.jpg"))
         self.sees(self.page.locator(".pictures img"))
         self.button("Keep: nothing to note").click()
-        self.sees(self.page.get_by_text("a look-round with nothing to note kept"))
+        self.sees(self.page.get_by_text("a visual check with nothing to note kept"))
         self.page.locator("#value-alkalinity").fill("7.4")
         self.page.get_by_label("Picture for Alkalinity").set_input_files(file("kit.jpg"))
         self.sees(self.page.get_by_text("a picture goes with it"))
@@ -47,4 +47,4 @@ class Pictures(WebTest):
         self.button("Keep 1 result").click()
         self.open("/log", "Log")
         self.sees(self.page.get_by_role("img", name="Picture: Alkalinity 7.4 dKH"))
-        self.sees(self.page.get_by_role("img", name="Picture: Look-round"))
+        self.sees(self.page.get_by_role("img", name="Picture: Visual check"))

@@ -117,7 +117,7 @@ class Bench(WebTest):
         self.sees(self.page.get_by_text("700 mg/L is unusual"))
         self.page.get_by_label("it is right, keep it").check()
         self.button("Keep 1 result").click()
-        self.sees(self.page.get_by_text("1 result kept for Beacon"))
+        self.sees(self.page.get_by_text("1 result saved for Beacon"))
 
     def test_a_draft_survives_a_reload_and_a_dead_server(self) -> None:
         self.open("/systems/1/bench", "Bench, Beacon")
@@ -132,7 +132,7 @@ class Bench(WebTest):
         expect(self.button("Keep 1 result")).not_to_have_attribute("aria-busy", "true")
         self.server.start()
         self.button("Keep 1 result").click()
-        self.sees(self.page.get_by_text("1 result kept for Beacon"))
+        self.sees(self.page.get_by_text("1 result saved for Beacon"))
 
     def test_undo_takes_the_session_back(self) -> None:
         self.open("/systems/1/bench", "Bench, Beacon")
@@ -196,7 +196,7 @@ class Change(WebTest):
 
     def test_breaking_in_asks_which_danger(self) -> None:
         self.open("/systems/4/change", "Water change, Slipway")
-        self.sees(self.page.get_by_text("is breaking in: no water change meanwhile").first)
+        self.sees(self.page.get_by_text("is cycling: no water change meanwhile").first)
         self.page.get_by_label("Danger").select_option("ammonia")
         self.sees(self.page.get_by_role("heading", name="What it takes"))
         self.sees(self.page.get_by_text("makes the wait longer"))
@@ -234,7 +234,7 @@ class Rota(WebTest):
         self.sees(self.page.get_by_text("you put it on this day"))
         self.page.get_by_role("button", name="Move", exact=True).click()
         self.button("leave it to the rota").click()
-        self.sees(self.page.get_by_text("Water change: left to the rota"))
+        self.sees(self.page.get_by_text("Water change: the rota chooses the day"))
 
 
 class Sheet(WebTest):
@@ -297,13 +297,13 @@ class FirstStart(WebTest):
         self.page.locator("#value-salinity").fill("34.9")
         self.page.locator("#value-alkalinity").fill("6.6")
         self.page.keyboard.press("Control+Enter")
-        self.sees(self.page.get_by_text("2 results kept for Dinghy"))
+        self.sees(self.page.get_by_text("2 results saved for Dinghy"))
         self.sees(self.page.get_by_role("heading", name="Next"))
         self.page.keyboard.press("c")
         self.page.get_by_label("Name", exact=True).fill("Own salt")
         self.page.get_by_label("For 35 ppt").fill("37")
         self.page.get_by_label("Alkalinity, as printed").fill("8.0–8.4 dKH")
-        self.button("Put it on the shelf").click()
+        self.button("Put it on the Shelf").click()
         self.sees(self.page.get_by_role("heading", name="What it takes"))
         self.sees(self.page.get_by_text("8.4 L · 10 %"))
 

@@ -81,7 +81,7 @@ class Weeks(WebTest):
         self.time("400")
         self.open("/rota", "Rota")
         self.button("even out the weeks").click()
-        self.sees(self.page.get_by_text("the weeks are evened out"))
+        self.sees(self.page.get_by_text("workload balanced"))
         expect(self.page.get_by_text("min of work, and you have")).to_have_count(0)
 
     def test_a_card_stays_open_when_what_was_done_before_moves_its_task(self) -> None:
@@ -107,7 +107,7 @@ class Weeks(WebTest):
         for day in ("Saturday", "Sunday"):
             self.page.get_by_label(day).fill(minutes)
         self.button("Keep these").click()
-        self.sees(self.page.get_by_text("minutes kept"))
+        self.sees(self.page.get_by_text("minutes saved"))
 
 
 class OtherParts(WebTest):
@@ -148,7 +148,7 @@ class OtherParts(WebTest):
         self.page.get_by_label("First day").fill("2026-11-27")
         self.page.get_by_label("Last day").fill("2026-11-25")
         self.button("I am away").click()
-        self.sees(self.page.get_by_text("the last day comes after the first"))
+        self.sees(self.page.get_by_text("the last day must not come before the first"))
         self.page.get_by_label("Last day").fill("2026-12-02")
         self.button("I am away").click()
         self.sees(self.page.get_by_text("Fri 27 Nov to Wed 2 Dec").first)

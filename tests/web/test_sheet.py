@@ -77,7 +77,7 @@ class Time(Sheet):
 
     def test_a_year_ahead_with_its_crossing(self) -> None:
         self.page.get_by_role("button", name="year", exact=True).click()
-        self.sees(self.strip("Salinity").get_by_text(re.compile("leaves on")))
+        self.sees(self.strip("Salinity").get_by_text(re.compile("leaves its band on")))
         self.assertIn("as early as", self.page.content())
 
 
@@ -155,7 +155,7 @@ class Work(Sheet):
         self.sees(self.page.get_by_text("Dose 3.00 g soda ash: Fri 27 Nov").first)
         self.grip("Dose 3.00 g soda ash: Fri 27 Nov").click()
         self.button("take it off").click()
-        self.sees(self.page.get_by_text("taken off the rota"))
+        self.sees(self.page.get_by_text("removed from the rota"))
         expect(self.grip("Dose 3.00 g soda ash: Fri 27 Nov")).to_have_count(0)
 
     def test_a_change_and_a_reading_are_added_in_place(self) -> None:
@@ -175,7 +175,7 @@ class Work(Sheet):
         self.sees(form.get_by_role("alert"))
         form.get_by_label("Value").fill("7.4")
         self.page.keyboard.press("Enter")
-        self.sees(self.page.get_by_text("1 result kept for Beacon"))
+        self.sees(self.page.get_by_text("1 result saved for Beacon"))
         self.sees(self.strip("Alkalinity").locator(".value", has_text="7.4"))
 
 

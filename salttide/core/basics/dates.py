@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date, timedelta
+from datetime import date, datetime, time, timedelta
 from typing import TypeVar
 
 from .errors import InputError
@@ -50,5 +50,24 @@ def typed_day(text: str, field: str, first: date = FIRST_DAY, last: date = LAST_
     try:
         day = date.fromisoformat(text)
     except ValueError as error:
-        raise InputError("a date is wanted, such as 2026-11-24", field=field, accepted="YYYY-MM-DD") from error
+        raise InputError("Enter a date such as 2026-11-24", field=field, accepted="YYYY-MM-DD") from error
     return check_day(day, field, first, last)
+
+
+def time_of(minute: int) -> time:
+    """The clock time of a minute after midnight, over midnight too.
+
+    >>> time_of(1475)
+    datetime.time(0, 35)
+    """
+    return time(minute // 60 % 24, minute % 60)
+
+
+def minutes_of_hours(hours: float) -> float:
+    """Hours as minutes."""
+    return hours * 60
+
+
+def minutes_between(start: datetime, end: datetime) -> float:
+    """Minutes from a moment to another."""
+    return (end - start) / timedelta(minutes=1)

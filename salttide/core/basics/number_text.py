@@ -25,7 +25,7 @@ def parse_number(text: str, sign: DecimalSign = DecimalSign.POINT) -> float:
     (8.2, 8.2, 1234.5)
     """
     if not isinstance(text, str):
-        raise NumberError(f"a number is wanted here, not {text!r}", accepted="a number such as 8.2")
+        raise NumberError(f"Enter a number, not {text!r}", accepted="a number such as 8.2")
     sign = check_choice(DecimalSign, sign, "decimal sign")
     written = " ".join(text.split()).replace("−", "-")
     plain = re.sub(r"(?<=\d) (?=\d{3}(\D|$))", "", written)
@@ -94,3 +94,21 @@ def significant(value: float, digits: int = 5, sign: DecimalSign | None = None) 
     if "e" in text and abs(value) >= 1:
         text = f"{value:.0f}"
     return signed(text.replace("-", "−"), sign)
+
+
+def percent(fraction: float) -> float:
+    """A share (0..1) as a keeper types it, in percent to the hundredth.
+
+    >>> percent(0.12), percent(1 / 3)
+    (12.0, 33.33)
+    """
+    return round(fraction * 100, 2)
+
+
+def fraction(percent_typed: float) -> float:
+    """A percentage as a share (0..1).
+
+    >>> fraction(12.0)
+    0.12
+    """
+    return percent_typed / 100

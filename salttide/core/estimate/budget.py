@@ -1,4 +1,4 @@
-"""What a system uses, makes and loses a day: told from its record, each with its interval, in words."""
+"""What a system uses, makes and loses a day: estimated from its record, each with its interval, in words."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ USED = (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM)
 MADE = (Parameter.NITRATE, Parameter.PHOSPHATE)
 SURE_OF_A_STEP = 0.85
 """From this probability on a step in the pace is told."""
-TOO_FEW = "too few readings to tell: four over six days by one instrument"
+TOO_FEW = "too few readings: it takes four over six days by one instrument"
 
 
 @dataclass(frozen=True)
@@ -42,7 +42,7 @@ def budget(
     >>> from datetime import UTC
     >>> noon = datetime(2026, 11, 24, 12, tzinfo=UTC)
     >>> budget(Ledger(100.0), {Parameter.NITRATE: None}, Plan(), noon, UTC, {})[0].amount
-    'too few readings to tell: four over six days by one instrument'
+    'too few readings: it takes four over six days by one instrument'
     """
     lines = [_used(ledger, p, paces, plan, zone, units) for p in USED if p in paces]
     lines += [_made(ledger, p, paces[p], now, zone, units) for p in MADE if p in paces]
@@ -52,7 +52,7 @@ def budget(
         amount = f"{show_number(told.per_day_l, 2)} L a day ({low} to {high})"
         lines.append(BudgetLine("Evaporation", amount, (f"from {told.count} top-offs",)))
     elif ledger.top_offs:
-        lines.append(BudgetLine("Evaporation", "too few top-offs to tell: five in ten weeks"))
+        lines.append(BudgetLine("Evaporation", "too few top-offs: it takes five in ten weeks"))
     return lines
 
 
@@ -61,6 +61,19 @@ def speed_words(parameter: Parameter, per_day: float, units: UnitChoice, unit: b
     known = unit_of(parameter, units)
     size = difference_shown(parameter, per_day, units)
     return f"{show_number(size, known.decimals + 1)} {known.label if unit else ''}".strip()
+
+
+def rate_words(parameter: Parameter, found: Pace | None, dosed: float, units: UnitChoice) -> str:
+    """What a parameter does by itself a day, and what the daily doses (canonical a day) do to that."""
+    if found is None:
+        return "too few readings to estimate its rate"
+    count = f"from {found.count} readings"
+    if not found.real and not dosed:
+        return f"steady by itself, {count}"
+    way = "falls" if found.per_day < 0 else "rises"
+    size, wide = (speed_words(parameter, abs(each), units) for each in (found.per_day, (found.high - found.low) / 2))
+    words = f"{way} by itself {size} a day (± {wide})"
+    return f"{words}, dosed {speed_words(parameter, dosed, units)}, {count}" if dosed else f"{words}, {count}"
 
 
 def _interval(parameter: Parameter, low: float, value: float, high: float, units: UnitChoice) -> str:
@@ -99,7 +112,7 @@ def _with_alkalinity(calcium: Pace, alkalinity: Pace | None, units: UnitChoice) 
     expected = alkalinity.per_day * calcium_per_meq_mg()
     fits = calcium.low <= expected <= calcium.high
     said = f"{speed_words(Parameter.CALCIUM, -expected, units)} a day goes with the alkalinity"
-    return [f"{said}: it fits" if fits else f"{said}: it does not fit, so test again or write down what is dosed"]
+    return [f"{said}: consistent" if fits else f"{said}: it does not fit, so test again or write down what is dosed"]
 
 
 def _made(
@@ -116,7 +129,9 @@ def _made(
         remarks.append(f"food brings {speed_words(parameter, brought, units)} a day")
         if 0 < share <= 1:
             less = speed_words(parameter, found.per_day / 10, units)
-            remarks.append(f"{show_number(100 * share, 0)} % of it turns up; a tenth less food makes {less} less")
+            remarks.append(
+                f"{show_number(100 * share, 0)} % of it is found in the water; a tenth less food makes {less} less"
+            )
         elif share <= 0:
             remarks.append("all of it is eaten, skimmed or taken up")
     taken = _a_day(ledger, parameter, [h for h in ledger.harvests if h.at >= found.since], days)

@@ -27,7 +27,7 @@ class Fit(StrEnum):
 
 @dataclass(frozen=True)
 class Review:
-    """uptake, low, high: told from the record · comes: what doses and changes bring · proposed: what would replace the
+    """uptake, low, high: estimated from the record · comes: by doses and changes · proposed: what would replace the
     uptake. All canonical a day; uptake 0 and Fit.UNKNOWN where it cannot be told."""
 
     fit: Fit
@@ -59,10 +59,10 @@ def dose_words(found: Review, speed: Callable[[float], str]) -> str:
     """What a review says in one sentence; `speed` writes an amount a day."""
     comes, uptake = speed(found.comes), speed(found.uptake)
     return {
-        Fit.UNKNOWN: "Test alkalinity four times over a week or more, with one kit: then the uptake can be told.",
-        Fit.FITS: f"{comes} comes in a day, inside the interval of what is used: leave it.",
-        Fit.SHORT: f"{comes} comes in a day and {uptake} is used: it sags.",
-        Fit.OVER: f"{comes} comes in a day and only {uptake} is used: it rises.",
+        Fit.UNKNOWN: "Test alkalinity four times over a week or more, with one kit, to know the uptake.",
+        Fit.FITS: f"{comes} a day comes in, within the range of what is used: leave it.",
+        Fit.SHORT: f"You add {comes} a day but {uptake} is used up, so it is falling.",
+        Fit.OVER: f"You add {comes} a day but only {uptake} is used up, so it is rising.",
     }[found.fit]
 
 

@@ -47,7 +47,11 @@ class Spread:
 
 
 def flattest(
-    breath: GasExchange, formulas: Sequence[str], total_meq_l: float, swing_limit_meq_l: float, least_meq_l: float = 0.0
+    gas_exchange: GasExchange,
+    formulas: Sequence[str],
+    total_meq_l: float,
+    swing_limit_meq_l: float,
+    least_meq_l: float = 0.0,
 ) -> Spread:
     """The hours and parts in which a day's alkalinity (meq/L) keeps pH most even.
 
@@ -56,38 +60,38 @@ def flattest(
     made linear anew around each answer.
     """
     check_range("alkalinity a day", total_meq_l, "meq/L", 0, 3)
-    most = tuple(_most_an_hour(breath, formula) for formula in formulas)
+    most = tuple(_most_an_hour(gas_exchange, formula) for formula in formulas)
     if total_meq_l > HOURS * max(most):
         raise PlanError("More alkalinity than single doses within the pH limit can bring in a day.", field="total")
     doses = tuple(even_doses(formula, total_meq_l / len(formulas)) for formula in formulas)
-    best = Spread(doses, breath.day(doses), most)
+    best = Spread(doses, gas_exchange.day(doses), most)
     for _ in range(ROUNDS):
-        solved = _solved(breath, best, total_meq_l, swing_limit_meq_l)
+        solved = _solved(gas_exchange, best, total_meq_l, swing_limit_meq_l)
         if solved is None:
             break
         doses = tuple(_without_crumbs(one, least_meq_l) for one in solved)
-        day = breath.day(doses)
+        day = gas_exchange.day(doses)
         if day.swing >= best.day.swing - 1e-6:
             break
         best = Spread(doses, day, most)
     return best
 
 
-def _most_an_hour(breath: GasExchange, formula: str) -> float:
+def _most_an_hour(gas_exchange: GasExchange, formula: str) -> float:
     """By the pH limit of a single dose, where pH is moved most: at the water's mean."""
-    water = breath.water
-    ph = breath.day([even_doses(formula, water.uptake_meq_l)]).highest
+    water = gas_exchange.water
+    ph = gas_exchange.day([even_doses(formula, water.uptake_meq_l)]).highest
     return largest_dose_by_ph(
         formula, ph, water.alkalinity_meq_l, water.salinity, water.temperature_c, PH_LIMIT_OF_A_DOSE
     )
 
 
-def _solved(breath: GasExchange, around: Spread, total: float, swing_limit: float) -> tuple[DayDoses, ...] | None:
+def _solved(gas_exchange: GasExchange, around: Spread, total: float, swing_limit: float) -> tuple[DayDoses, ...] | None:
     """The linear programme: least swing over hours of all parts, in variables of the doses, the ends of pH and of
     alkalinity, and the largest hour."""
     from scipy.optimize import linprog
 
-    ph_by, alkalinity_by = _responses(breath, around.doses)
+    ph_by, alkalinity_by = _responses(gas_exchange, around.doses)
     now = np.concatenate([one.meq_l for one in around.doses])
     ph0, alkalinity0 = np.array(around.day.ph), np.array(around.day.alkalinity)
     count = len(now)
@@ -121,11 +125,11 @@ def _solved(breath: GasExchange, around: Spread, total: float, swing_limit: floa
     return tuple(DayDoses(one.formula, tuple(row.tolist())) for one, row in zip(around.doses, hours, strict=True))
 
 
-def _responses(breath: GasExchange, doses: Sequence[DayDoses]) -> tuple[Any, Any]:
+def _responses(gas_exchange: GasExchange, doses: Sequence[DayDoses]) -> tuple[Any, Any]:
     """How pH and alkalinity of every quarter of an hour answer to each hour's dose of each part."""
-    water = breath.water
+    water = gas_exchange.water
     alkalinity = alkalinity_over_day(water, doses)
-    carbon = carbon_over_day(breath, doses, alkalinity)
+    carbon = carbon_over_day(gas_exchange, doses, alkalinity)
     held, ph = held_over_day(water, carbon, alkalinity), ph_over_day(water, carbon, alkalinity)
     held_c = (held_over_day(water, carbon + NUDGE, alkalinity) - held) / NUDGE
     held_a = (held_over_day(water, carbon, alkalinity + NUDGE) - held) / NUDGE
@@ -135,7 +139,7 @@ def _responses(breath: GasExchange, doses: Sequence[DayDoses]) -> tuple[Any, Any
     each = into - 1 / STEPS
     risen = np.cumsum(each, axis=0) - each / 2
     risen = risen - risen.mean(axis=0)
-    out = breath.exchange / PARTS
+    out = gas_exchange.exchange / PARTS
     by_alkalinity = held_a[:, None] * risen
     lost = out * (by_alkalinity + np.roll(by_alkalinity, -1, axis=0)) / 2
     answers = []

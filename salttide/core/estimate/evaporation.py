@@ -1,4 +1,4 @@
-"""Evaporation, told from the top-offs that replaced it."""
+"""Evaporation, estimated from the top-offs that replaced it."""
 
 from __future__ import annotations
 

@@ -330,3 +330,11 @@ def _first_beyond(points: Sequence[Point], part: str, edge: float, below: bool) 
         if beyond[i + 1]:
             return before.at + (edge - one) / (other - one) * (after.at - before.at)
     return None
+
+
+MIN_TOLD = 0.01
+
+
+def matters(parameter: Parameter, moved: float) -> bool:
+    """Whether a movement (canonical) is worth telling: a hundredth of an instrument's scatter or more (judgement)."""
+    return abs(moved) > MIN_TOLD * FACTS[parameter].sd

@@ -1,4 +1,4 @@
-"""The system's breath: what it gives and takes of carbon dioxide over the day, told from its own pH.
+"""The system's gas exchange: what it gives and takes of carbon dioxide over the day, estimated from its own pH.
 
 Dissolved carbon follows dC/dt = s(h) - K · CO2 + what doses bring, for each hour h of the day: s holds respiration
 less photosynthesis and calcification, and what comes in from the room's air; K is how fast dissolved carbon dioxide
@@ -22,10 +22,14 @@ from ..science.parameters import Parameter
 
 np: Any = LazyModule("numpy")
 
-HOURS, PARTS = 24, 4
+HOURS, PARTS, HOUR_S = 24, 4, 3600
 STEPS = HOURS * PARTS
 """The day in quarters of an hour."""
 MIN_DAYS = 5
+MEAN_OF_DAYS = 14
+"""What the mean day is taken over."""
+NEEDED = (Parameter.ALKALINITY, Parameter.SALINITY, Parameter.TEMPERATURE)
+"""What has to be known of the water for its day."""
 EXCHANGE, EXCHANGE_TIMES = 0.8, 2.0
 """How fast carbon dioxide goes out, 1/h, before anything is read, and by how many times it may be off (judgement)."""
 HARMONICS = 3
@@ -117,7 +121,7 @@ class PhDay:
 @dataclass(frozen=True)
 class GasExchange:
     """source: carbon that comes in from the middle of each hour to that of the next (mmol/L), 24 numbers · exchange: K,
-    1/h, low and high: within a standard deviation · days: of probe data it was told from."""
+    1/h, low and high: within a standard deviation · days: of probe data it was estimated from."""
 
     water: MeanWater
     source: tuple[float, ...]
@@ -152,8 +156,28 @@ class GasExchange:
         return np.roll(np.repeat(np.array(self.source) / PARTS, PARTS), PARTS // 2)
 
 
-def breath_of(hours: Mapping[int, float], water: MeanWater, doses: Sequence[DayDoses]) -> GasExchange:
-    """The breath from hourly means of pH (NBS): by hours counted from a midnight, at least five days of them.
+def hourly_means(at: Sequence[int], values: Sequence[float], midnight: int) -> dict[int, float]:
+    """Means of a probe's values by whole hours since a local midnight; moments in seconds since 1970.
+
+    >>> hourly_means([3600, 5400, 7200], [8.0, 8.2, 8.3], 0)
+    {1: 8.1, 2: 8.3}
+    """
+    sums: dict[int, list[float]] = {}
+    for moment, value in zip(at, values, strict=True):
+        sums.setdefault((moment - midnight) // HOUR_S, []).append(value)
+    return {hour: sum(each) / len(each) for hour, each in sums.items() if hour >= 0}
+
+
+def mean_day(hours: Mapping[int, float]) -> list[float]:
+    """The mean of each hour of the day. Raises PlanError where an hour of the day was never written."""
+    by_hour = [[value for hour, value in hours.items() if hour % HOURS == each] for each in range(HOURS)]
+    if not all(by_hour):
+        raise PlanError("The probe has not written through whole days yet.", field="body")
+    return [sum(each) / len(each) for each in by_hour]
+
+
+def gas_exchange_of(hours: Mapping[int, float], water: MeanWater, doses: Sequence[DayDoses]) -> GasExchange:
+    """The gas exchange from hourly means of pH (NBS): by hours counted from a midnight, at least five days of them.
 
     `doses`: what was dosed meanwhile, the same every day. Source: mass balance of dissolved carbon; least squares with
     a Gaussian prior on the exchange.
@@ -210,11 +234,11 @@ def alkalinity_over_day(water: MeanWater, doses: Sequence[DayDoses]) -> Any:
     return water.alkalinity_meq_l + risen - risen.mean()
 
 
-def predict(breath: GasExchange, doses: Sequence[DayDoses]) -> PhDay:
+def predict(gas_exchange: GasExchange, doses: Sequence[DayDoses]) -> PhDay:
     """The pH of a day that repeats itself under other doses; Newton's method on the whole day at once."""
-    alkalinity = alkalinity_over_day(breath.water, doses)
-    carbon = carbon_over_day(breath, doses, alkalinity)
-    return PhDay(tuple(ph_over_day(breath.water, carbon, alkalinity).tolist()), tuple(alkalinity.tolist()))
+    alkalinity = alkalinity_over_day(gas_exchange.water, doses)
+    carbon = carbon_over_day(gas_exchange, doses, alkalinity)
+    return PhDay(tuple(ph_over_day(gas_exchange.water, carbon, alkalinity).tolist()), tuple(alkalinity.tolist()))
 
 
 def ph_over_day(water: MeanWater, carbon: Any, alkalinity: Any) -> Any:
@@ -230,15 +254,15 @@ def held_over_day(water: MeanWater, carbon: Any, alkalinity: Any) -> Any:
 NUDGE = 1e-4
 
 
-def carbon_over_day(breath: GasExchange, doses: Sequence[DayDoses], alkalinity: Any) -> Any:
+def carbon_over_day(gas_exchange: GasExchange, doses: Sequence[DayDoses], alkalinity: Any) -> Any:
     """Dissolved carbon in each quarter of an hour, where a day ends as it began."""
     brought = sum((np.repeat(np.array(one.meq_l) * one.carbon_share / PARTS, PARTS) for one in doses), np.zeros(STEPS))
-    into = breath._inside + brought
-    carbon = np.full(STEPS, 0.88 * breath.water.alkalinity_meq_l)
+    into = gas_exchange._inside + brought
+    carbon = np.full(STEPS, 0.88 * gas_exchange.water.alkalinity_meq_l)
     for _ in range(12):
-        held = held_over_day(breath.water, carbon, alkalinity)
-        slope = (held_over_day(breath.water, carbon + NUDGE, alkalinity) - held) / NUDGE
-        out = breath.exchange / PARTS
+        held = held_over_day(gas_exchange.water, carbon, alkalinity)
+        slope = (held_over_day(gas_exchange.water, carbon + NUDGE, alkalinity) - held) / NUDGE
+        out = gas_exchange.exchange / PARTS
         miss = np.roll(carbon, -1) - carbon - into + out * (held + np.roll(held, -1)) / 2
         step = np.linalg.solve(day_matrix(slope * out / 2), miss)
         carbon = np.clip(carbon - step, 0.3, None)
@@ -256,16 +280,16 @@ def day_matrix(half_out: Any) -> Any:
 
 
 def outdoor_gain(
-    breath: GasExchange, doses: Sequence[DayDoses], room_ppm: float | None = None
+    gas_exchange: GasExchange, doses: Sequence[DayDoses], room_ppm: float | None = None
 ) -> tuple[PhDay, PhDay, float]:
-    """The day as it is, the day in outdoor air, and the room's carbon dioxide (ppm) that this was told from.
+    """The day as it is, the day in outdoor air, and the room's carbon dioxide (ppm) that this was estimated from.
 
     Where the room was not measured it is taken to hold what the water holds on average: the most that air can mend.
     """
-    now = breath.day(doses)
-    water = breath.water
+    now = gas_exchange.day(doses)
+    water = gas_exchange.water
     if room_ppm is None:
         state = carbonate_from_ph_nbs(np.array(now.ph), np.array(now.alkalinity), water.salinity, water.temperature_c)
         held = exp(float(np.mean(np.log(state.pco2_uatm))))
         room_ppm = float(ppm_of_pco2(held, water.salinity, water.temperature_c))
-    return now, breath.in_air(room_ppm, OUTDOOR_PPM).day(doses), room_ppm
+    return now, gas_exchange.in_air(room_ppm, OUTDOOR_PPM).day(doses), room_ppm

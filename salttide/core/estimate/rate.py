@@ -1,4 +1,4 @@
-"""The pace of a parameter: what the system does to it a day, told from scattered readings with events between.
+"""The pace of a parameter: what the system does to it a day, estimated from scattered readings with events between.
 
 Several stories are told of the same readings: it went steadily, it grew, it took a step between two readings; in each
 of them one reading may be an outlier, and the instrument may scatter more than was stated. Each story is linear in its
@@ -57,7 +57,7 @@ class Pace:
 
     level: what it was at the last reading, smoothed, with its standard deviation · together: covariance of level and
     pace · step: how likely the pace took a step within the readings, and where, if anywhere, it most likely did ·
-    count: readings it was told from.
+    count: readings it was estimated from.
     """
 
     per_day: float
@@ -177,7 +177,7 @@ def _told(readings: Sequence[Reading], ledger: Ledger, parameter: Parameter) -> 
     design = shapes[stories.shape]  # story, reading, unknown
     values = np.array([reading.value for reading in readings])
     middle = float(values.mean())
-    measured = values - knowns - middle * design[0, :, 0]  # the start is told from the middle of what was read
+    measured = values - knowns - middle * design[0, :, 0]  # the start is estimated from the middle of what was read
     inverse, prior = _noise(readings)
     straight = _straight(design[0], measured, inverse[0])
     scale = max(MIN_SHARE * busy, abs(straight))

@@ -11,14 +11,17 @@ from dataclasses import dataclass, field
 
 from ..basics.errors import InputError, PlanError, check_range
 from ..basics.working import Formula, FormulaInput, Result
+from ..ledger.plan import DailyDose
 from ..science.additives import TYPICAL_DENSITY_KG_L, amount_per_gram, brought_per_mole, dose_mass_g
 from ..science.limewater import limewater_most_meq_l
-from ..science.parameters import Parameter, spoken
+from ..science.parameters import Parameter, Span, spoken
 from ..science.solutions import calcium_per_meq_mg, check_stock
 from ..system.shelf import Additive
+from .rate import Pace
 
 ALKALINITY, CALCIUM, MAGNESIUM = Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM
 USED = (ALKALINITY, CALCIUM, MAGNESIUM)
+WATER_CHANGES = "water changes"
 LEFT_BEHIND = (Parameter.SODIUM, Parameter.CHLORIDE, Parameter.SULFATE, Parameter.POTASSIUM)
 """Ions that no animal takes up in earnest: what is dosed of them stays until it is changed out."""
 MAGNESIUM_SHARE = (0.05, 2.0)
@@ -141,6 +144,21 @@ def changes_bring(changes: Changes, parameter: Parameter, level: float) -> Resul
     return BY_CHANGES.result(C=FormulaInput(level, "", "level held"), **_of_changes(changes, parameter))
 
 
+def held_at(bands: Mapping[Parameter, Span], water: Mapping[Parameter, float]) -> dict[Parameter, float]:
+    """Where what corals use is held: the middle of its band, else what it is now (canonical)."""
+    now = {p: water[p] for p in USED if p in water}
+    return now | {p: bands[p].middle for p in USED if p in bands}
+
+
+def need_of_rates(paces: Mapping[Parameter, Pace | None], alkalinity_meq_l: float | None = None) -> Need:
+    """What is to be replaced a day: alkalinity as typed (meq/L), else as its readings tell, which must be there;
+    magnesium where it really falls."""
+    pace, magnesium = paces[ALKALINITY], paces.get(MAGNESIUM)
+    used = alkalinity_meq_l if alkalinity_meq_l is not None else max(0.0, -pace.per_day) if pace else 0.0
+    falls = magnesium is not None and magnesium.real and magnesium.per_day < 0
+    return need_from_uptake(used, -magnesium.per_day if magnesium and falls else 0.0)
+
+
 def brought_by_changes(changes: Changes | None, parameter: Parameter, level: float | None) -> float:
     """The same as a plain number, 0 where the routine, its water or the level is not known."""
     if changes is None or level is None or parameter not in changes.incoming:
@@ -254,7 +272,7 @@ def _take(brought: list[Brought], left: dict[Parameter, float], one: Brought) ->
 
 def _by_changes(changes: Changes, water: Mapping[Parameter, float]) -> Brought:
     found = {p: changes_bring(changes, p, water[p]) for p in USED if p in water and p in changes.incoming}
-    return Brought("water changes", found, tuple(found.values()))
+    return Brought(WATER_CHANGES, found, tuple(found.values()))
 
 
 def _by_limewater(means: Means, evaporation_l: float, volume_l: float, left: float, notes: list[str]) -> Brought:
@@ -351,3 +369,16 @@ def magnesium_plausible(magnesium_mg_l: float, calcium_mg_l: float) -> bool:
     check_range("uptake of calcium", calcium_mg_l, "mg/L a day", 1e-9, 1000)
     low, high = (share * calcium_mg_l / 20 for share in MAGNESIUM_SHARE)
     return low <= magnesium_mg_l <= high
+
+
+def daily_doses(routine: DailySupplements, volume_l: float) -> list[DailyDose]:
+    """What a routine gives every day, as the plan has it; what water changes bring is planned as changes."""
+    doses = [_daily(one, volume_l) for one in routine.amounts]
+    means = [one for one in routine.brought if one.name != WATER_CHANGES]
+    return doses + [DailyDose(one.name, 0.0, {p: rise * volume_l for p, rise in one.amounts.items()}) for one in means]
+
+
+def _daily(one: DayAmount, volume_l: float) -> DailyDose:
+    raised = {p: amount for p, amount in brought_per_mole(one.additive.formula).items() if amount > 0}
+    per_rise = {p: amount / raised[one.parameter] for p, amount in raised.items() if p in USED}
+    return DailyDose(one.additive.name, one.mass_g, {p: one.rise * volume_l * each for p, each in per_rise.items()})

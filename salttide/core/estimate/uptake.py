@@ -63,7 +63,7 @@ def turns(
         at = pace.stepped_at
         before = [
             h for h in ledger.happenings
-            if at - timedelta(days=CAUSE_DAYS) <= h.at <= at + WEEK and parameter in h.kind.bears
+            if at - timedelta(days=CAUSE_DAYS) <= h.at <= at + WEEK and parameter in h.kind.affects
         ]  # fmt: skip
         words.append(f"It took a step about {moment_words(at, zone)}.")
         words += [f"Shortly before: {h.words}, {moment_words(h.at, zone)}." for h in before]
@@ -127,12 +127,14 @@ def companions(uptake_meq_l: float, calcium: Pace | None, magnesium: Pace | None
 
 def _companion(parameter: Parameter, low: float, high: float, pace: Pace | None) -> Companion:
     if pace is None:
-        return Companion(parameter, low, high, None, None, "too few readings to tell")
+        return Companion(parameter, low, high, None, None, "too few readings")
     told = UptakePoint(pace.until, -pace.per_day, -pace.high, -pace.low)
     fits = told.low <= high and told.high >= low
     if fits:
         words = (
-            "it fits" if told.high - told.low < 4 * max(high, 1e-9) else "it fits, but its test is too coarse to tell"
+            "consistent"
+            if told.high - told.low < 4 * max(high, 1e-9)
+            else "consistent, but the test is not fine enough to be sure"
         )
     elif told.per_day > high:
         words = f"more {spoken(parameter)} goes than skeletons take: a doubtful test, precipitation, a dose that failed"

@@ -23,7 +23,7 @@ from ..science.parameters import FACTS, Parameter
 from ..science.solutions import calcium_per_meq_mg
 from ..science.units import in_keepers_units, show, unit_of
 from ..system.additive_amount import grams_in, rises, too_much
-from ..system.catalogue import happenings
+from ..system.catalogue import event_kinds
 from ..system.inspection import Event
 from ..system.livestock import StockChange, turned
 from ..system.shelf import Additive
@@ -73,7 +73,7 @@ def statement(reader: Reader) -> Statement:
     parameter = reader.choose(PARAMETER_WORDS, "a parameter and its value, such as alk 7.9")
     if parameter is not None:
         return lambda r, c: _reading(r, c, parameter)
-    said = {phrase: kind for kind in tasks().values() for phrase in kind.said}
+    said = {phrase: kind for kind in tasks().values() for phrase in kind.aliases}
     task = reader.choose(said, "a task that was done")
     if task is not None:
         return lambda r, _: _task(r, task.key, task.name, task.minutes)
@@ -83,7 +83,7 @@ def statement(reader: Reader) -> Statement:
     turn = reader.choose(_TURNS, "lost, added, born or counted")
     if turn is not None:
         return lambda r, c: _animal(r, c, turn)
-    known = {phrase: kind for kind in happenings().values() for phrase in kind.said}
+    known = {phrase: kind for kind in event_kinds().values() for phrase in kind.aliases}
     happened = reader.choose(known, "something that happened")
     if happened is not None:
         return lambda _, __: lambda _system, at: Item(capital(happened.name), Event(at, happened))
@@ -106,7 +106,7 @@ def _reading(reader: Reader, context: RecordContext, parameter: Parameter) -> Bu
         (seen,) = examine([row], system, ledger, context.instruments, at, context.jot.units, context.zone, habits.sign)
         if seen.error or seen.reading is None:
             token = reader.tokens[at_number]
-            error = in_keepers_units(seen.error or InputError("a number is wanted"), context.jot.units)
+            error = in_keepers_units(seen.error or InputError("expected a number"), context.jot.units)
             raise JotError(error.message, token.start, token.end, error.accepted)
         shown = show(parameter, seen.reading.value, context.jot.units)
         told = [
@@ -130,7 +130,7 @@ def _dose(reader: Reader, context: RecordContext) -> Build:
     reader.at = start
     size = _above_nothing(reader, start, reader.quantity(unit[0]))
     by_volume = unit[0] == Kind.VOLUME
-    additive = reader.choose(_additives(context.additives, by_volume), "an additive on the shelf")
+    additive = reader.choose(_additives(context.additives, by_volume), "an additive from the Shelf")
     if additive is None:
         reader.fail()
     mass = reader.placed(lambda: grams_in(additive, size, by_volume), start)
@@ -152,7 +152,7 @@ def _above_nothing(reader: Reader, at: int, size: float | None) -> float:
         reader.fail()
     if size <= 0:
         token = reader.tokens[at]
-        raise JotError("more than nothing is wanted here", token.start, token.end, "a number above 0")
+        raise JotError("enter an amount above 0", token.start, token.end, "a number above 0")
     return size
 
 
@@ -179,7 +179,7 @@ def _change(reader: Reader, context: RecordContext) -> Build:
     def build(system: System, at: datetime) -> Item:
         _holds(reader, context, start, volume, system)
         words, incoming = _water_words(context, system, salt, source, at)
-        largest = system.schools.largest_fraction * system.volume_l
+        largest = system.methods.largest_fraction * system.volume_l
         large = f"More than your method's largest change, {litres(largest, context.jot)}. Is it right?"
         minutes = tasks()[WATER_CHANGE].minutes
         change, care = change_entries(at, volume, incoming, minutes, source=source.id if source else 0)
@@ -213,7 +213,7 @@ def _new_water(reader: Reader, context: RecordContext) -> tuple[SaltMix | None, 
     while True:
         at = reader.at
         if reader.may("with"):
-            salt = reader.choose(spelled((each.name, each) for each in context.jot.salts), "a salt on the shelf")
+            salt = reader.choose(spelled((each.name, each) for each in context.jot.salts), "a salt on the Shelf")
             if salt is None:
                 reader.fail()
         elif reader.may("from", "of"):
@@ -329,7 +329,7 @@ def _feed(reader: Reader, context: RecordContext) -> Build:
     number = reader.number("how many portions")
     portions = 1.0 if number is None else _above_nothing(reader, start, number)
     reader.may("portions of", "portion of", "portions", "portion")
-    food = reader.choose(spelled(((food.name, food) for food in context.foods), any_word=True), "a food on the shelf")
+    food = reader.choose(spelled(((food.name, food) for food in context.foods), any_word=True), "a food on the Shelf")
     if food is None:
         reader.fail()
     held = reader.placed(lambda: brought(food, portions), start)
@@ -383,7 +383,7 @@ def _animal(reader: Reader, context: RecordContext, turn: StockChange) -> Build:
             raise JotError("animals are counted whole", token.start, token.end, "a whole number")
         after = reader.placed(lambda: turned(animal.count, turn, count), min(start, at_name))
         kind = _TURN_HAPPENS.get(turn)
-        event = Event(at, happenings()[kind], f"{count} {animal.name}") if kind else None
+        event = Event(at, event_kinds()[kind], f"{count} {animal.name}") if kind else None
         many = f"{count} at once, where there were {animal.count}. Is it right?"
         doubts = (many,) if count > max(MUCH_ANIMALS, 2 * animal.count) else ()
         return Item(f"{count} {animal.name} {turn}, {after} now", event, doubts, turn=(animal.id, turn, count))

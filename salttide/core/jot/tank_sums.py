@@ -32,7 +32,7 @@ def change(reader: Reader, context: JotContext) -> Answer:
     target, _ = measured(reader, context, parameter)
     new = measured(reader, context, parameter)[0] if reader.take("with") else 0.0
     volume, system = (None, None) if reader.done and context.current is None else volume_in(reader, context)
-    largest = system.schools.largest_fraction if system else LARGEST_FRACTION
+    largest = system.methods.largest_fraction if system else LARGEST_FRACTION
     limit = DAILY_LIMITS.get(parameter, NO_LIMIT)
     water, incoming = {parameter: before}, {parameter: new}
     sizing = reader.placed(

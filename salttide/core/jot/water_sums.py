@@ -168,9 +168,9 @@ def _salt_named(reader: Reader, context: JotContext) -> SaltMix | None:
         if not context.salts:
             end = len(reader.text.rstrip())
             ways = "with a strength, such as with 37 g/l"
-            raise JotError(f"there is no salt on the shelf: go on {ways}", end, end, ways)
+            raise JotError(f"there is no salt on the Shelf: go on {ways}", end, end, ways)
         return context.salts[0]
-    return reader.choose(spelled((item.name, item) for item in context.salts), "a salt on the shelf")
+    return reader.choose(spelled((item.name, item) for item in context.salts), "a salt on the Shelf")
 
 
 def _strength(reader: Reader) -> float:

@@ -1,4 +1,4 @@
-"""Breaking in: which phase a new system is in, what to test next, when it is finished, and how stock comes in after."""
+"""Cycling: which phase a new system is in, what to test next, when it is finished, and how stock comes in after."""
 
 from __future__ import annotations
 
@@ -179,7 +179,7 @@ def _proof(s: Situation) -> Proof:
     doses = _doses(s)
     if doses:
         proved = sum(_proved(s, dose) for dose in doses)
-        words = f"{proved} of {PROOFS_WANTED} measured doses of ammonia were gone a day later, nitrite too"
+        words = f"{proved} of {PROOFS_WANTED} measured doses of ammonia were gone a day later, and so was nitrite"
         return Proof(True, min(proved, PROOFS_WANTED), PROOFS_WANTED, words)
     clean = _clean_tests(s)
     days = (clean[-1].at - clean[0].at) / timedelta(days=1) if clean else 0.0
@@ -297,7 +297,7 @@ def _alkalinity(s: Situation) -> str:
         text += f": {s.show(ALKALINITY, alkalinity_used_meq_l(used))} for the {s.show(AMMONIA, used)} dosed so far"
     if s.low(ALKALINITY):
         text += (
-            f". It stands at {s.show(ALKALINITY, s.present[ALKALINITY].value)}: raise it with baking soda, which "
+            f". It is at {s.show(ALKALINITY, s.present[ALKALINITY].value)}: raise it with baking soda, which "
             "leaves pH alone; more pH would make more of the ammonia toxic"
         )
     return text + "."
@@ -333,5 +333,5 @@ def first_change_words(system: System, state: BreakingIn) -> str:
 
 
 def missing_for_the_end(state: BreakingIn) -> str:
-    """What is still missing before breaking in can be ended, in words; empty when nothing is."""
+    """What is still missing before cycling can be ended, in words; empty when nothing is."""
     return "" if state.phase == Phase.FINISHED else f"{state.words}. {state.proof.words}."

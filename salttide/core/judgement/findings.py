@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from ..system.catalogue import rule_kinds
 from ..system.finding import Finding, RuleKind
-from .rules import air, animals, doubt, ions, nutrients, salinity, turns
+from .rules import air, animals, doubt, ions, nutrients, salinity, trends
 from .situation import Situation
 
 Rule = Callable[[Situation], Iterator[Finding]]
@@ -49,8 +49,8 @@ RULES: Mapping[str, Rule] = {
         air.air_closed,
         air.ph_high,
         air.ph_swings,
-        turns.turned,
-        turns.leaving,
+        trends.turned,
+        trends.leaving,
     )
 }
 

@@ -76,10 +76,10 @@ def _usual(s: Situation, parameter: Parameter) -> tuple[int, str] | None:
     """The interval by method and stage, and its reason; None where it is not tested for."""
     if s.system.stage == Stage.BREAKING_IN:
         days = DAYS_BREAKING_IN.get(parameter)
-        return (days, "breaking in") if days else None
+        return (days, "cycling") if days else None
     if FACTS[parameter].tested == Tested.ELSEWHERE:
         return (LABORATORY_DAYS, "by a laboratory") if s.ledger.last(parameter) else None
-    if parameter == Parameter.SALINITY and ("top_off" not in s.system.gear or s.school("top_off") == "by_hand"):
+    if parameter == Parameter.SALINITY and ("top_off" not in s.system.gear or s.method("top_off") == "by_hand"):
         return HAND_TOP_OFF_DAYS, "top-off is by hand"
     if parameter == Parameter.ALKALINITY and ("dosing_pump" in s.system.gear or _used(s)):
         return USED_DAYS, "it is used up"

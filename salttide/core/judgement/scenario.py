@@ -11,8 +11,8 @@ from ..basics.errors import InputError, check_choice, check_range
 from ..ledger.entries import Change, Dose, Ledger, Reading
 from ..science.parameters import FACTS, Parameter, Span
 from ..science.units import parse_measurement
-from ..system.catalogue import happening, presets, sight
-from ..system.inspection import Event, VisualCheck, check_sights
+from ..system.catalogue import event_kind, presets, sign
+from ..system.inspection import Event, VisualCheck, check_signs
 from ..system.livestock import Animal, check_animal
 from ..system.system import Limits, Methods, PanelMaterial, SandMethod, Stage, System
 from ..system.volume import Geometry
@@ -47,7 +47,7 @@ def situation_described(
     Raises InputError for what is not known by that name, DomainError outside the ranges.
 
     >>> s = situation_described([("nitrate", 0.0, 1), ("alkalinity", "8.2 dKH", 1)], {1: ["hair_algae patches rock"]})
-    >>> s.look.sights[0].words, round(s.value(Parameter.ALKALINITY), 3)
+    >>> s.look.signs[0].words, round(s.value(Parameter.ALKALINITY), 3)
     ('green hair algae, patches, on the rock', 2.925)
     """
     alive = tuple(_animal(*pair) for pair in (animals or {}).items())
@@ -123,8 +123,8 @@ def _dose(volume_l: float, days_ago: float, rises: Mapping[str, float]) -> Dose:
 
 
 def _look(days_ago: float, words: Sequence[str]) -> VisualCheck:
-    return VisualCheck(_ago(days_ago), check_sights([sight(*_row("looks", text.split(), 1, 3)) for text in words]))
+    return VisualCheck(_ago(days_ago), check_signs([sign(*_row("looks", text.split(), 1, 3)) for text in words]))
 
 
 def _happening(key: str, days_ago: float, note: str = "") -> Event:
-    return Event(_ago(days_ago), happening(key), note)
+    return Event(_ago(days_ago), event_kind(key), note)

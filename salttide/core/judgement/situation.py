@@ -23,7 +23,7 @@ from ..system.inspection import Event, Sign, VisualCheck
 from ..system.system import Stage, System
 
 LOOK_DAYS = 14
-"""A look-round older than this no longer says what is there (judgement)."""
+"""A visual check older than this no longer says what is there (judgement)."""
 FORESIGHT_DAYS = 60
 FADED_DAYS = 60
 """A growth seen within this time and gone at the latest look has lately been beaten (judgement)."""
@@ -44,9 +44,9 @@ class Situation:
     expired: Mapping[tuple[str, Parameter], date] = field(default_factory=dict)
     """The day until which the reagent of an instrument was good, where it is past."""
 
-    def school(self, question: str) -> str:
-        """The keeper's choice in a question of the schools; empty where nothing was said."""
-        return self.system.schools.answers.get(question, "")
+    def method(self, question: str) -> str:
+        """The keeper's choice in a question of the methods; empty where nothing was said."""
+        return self.system.methods.answers.get(question, "")
 
     @cached_property
     def present(self) -> Mapping[Parameter, Present]:
@@ -145,20 +145,20 @@ class Situation:
 
     @cached_property
     def look(self) -> VisualCheck | None:
-        """The latest look-round, if it is recent enough to count."""
+        """The latest visual check, if it is recent enough to count."""
         known = [look for look in self.ledger.looks if self.days_ago(look.at) <= LOOK_DAYS]
         return known[-1] if known else None
 
     def seen(self, mark: str) -> tuple[Sign, ...]:
-        """What the latest look-round found that bears this mark."""
-        return tuple(sight for sight in self.look.sights if mark in sight.kind.marks) if self.look else ()
+        """What the latest visual check found that bears this mark."""
+        return tuple(sign for sign in self.look.signs if mark in sign.kind.marks) if self.look else ()
 
     def faded(self, mark: str) -> str:
         """The name of something with this mark that was there within two months and is gone at the latest look."""
         if self.look is None or self.seen(mark):
             return ""
         earlier = [look for look in self.ledger.looks if self.days_ago(look.at) <= FADED_DAYS]
-        names = [s.kind.name for look in earlier for s in look.sights if mark in s.kind.marks]
+        names = [s.kind.name for look in earlier for s in look.signs if mark in s.kind.marks]
         return names[-1] if names else ""
 
     def happened(self, key: str, days: float) -> Event | None:
@@ -191,11 +191,11 @@ class Situation:
     def saw(self, *marks: str) -> tuple[str, ...]:
         """What was seen of these marks, for the list of what was looked at."""
         if self.look is None:
-            return ("no look-round in the last two weeks",)
-        found = [sight.words for mark in marks for sight in self.seen(mark)]
+            return ("no visual check in the last two weeks",)
+        found = [sign.words for mark in marks for sign in self.seen(mark)]
         day = self.when(self.look.at)
         return tuple(f"seen {day}: {words}" for words in dict.fromkeys(found)) or (
-            f"look-round {day}: none of it seen",
+            f"visual check {day}: none of it seen",
         )
 
 

@@ -104,14 +104,14 @@ def _single(text: str, instrument: Instrument, unit_key: str, sign: DecimalSign)
         factor = int(found.group(2)) if found.group(2) else 1 + int(found.group(3))
         if not 2 <= factor <= LARGEST_DILUTION or not _can_be_diluted(instrument.parameter):
             what = f"{spoken(instrument.parameter)} of a diluted sample" if factor > 1 else "dilution"
-            raise UnitError(f"{what} cannot be told", accepted=f"x2 to x{LARGEST_DILUTION}, not for salinity or pH")
+            raise UnitError(f"{what} cannot be read", accepted=f"x2 to x{LARGEST_DILUTION}, not for salinity or pH")
         words.append(f"sample diluted 1:{factor - 1}")
     number, unit = split_quantity(text)
     unit = unit or (COUNTED if unit_key == COUNTED else "")
     if unit.lower() in _COUNTS:
         if not instrument.per_count:
             raise UnitError(
-                f"{instrument.name} counts nothing: say on the shelf what one drop is worth",
+                f"{instrument.name} counts nothing: say on the Shelf what one drop is worth",
                 accepted="a number such as 8.2",
             )
         count = parse_number(number, sign)

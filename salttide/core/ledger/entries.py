@@ -72,6 +72,10 @@ class Dose:
     id: int = 0
     note: str = ""
 
+    def raises(self, volume_l: float) -> dict[Parameter, float]:
+        """What it raises so many litres by (canonical)."""
+        return {parameter: amount / volume_l for parameter, amount in self.amounts.items()}
+
 
 @dataclass(frozen=True)
 class Care:

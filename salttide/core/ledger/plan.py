@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
@@ -40,6 +40,15 @@ class Plan:
     def per_day(self, parameter: Parameter) -> float:
         """What the daily doses add of a parameter, as an amount a day."""
         return sum(dose.amounts.get(parameter, 0.0) for dose in self.daily)
+
+
+def per_day_of(doses: Iterable[DailyDose], parameter: Parameter, volume_l: float) -> float:
+    """What daily doses raise so many litres by a day (canonical).
+
+    >>> per_day_of([DailyDose("soda", 2.0, {Parameter.ALKALINITY: 37.7})], Parameter.ALKALINITY, 100.0)
+    0.377
+    """
+    return sum(dose.amounts.get(parameter, 0.0) for dose in doses) / volume_l
 
 
 def daily_as_recorded(ledger: Ledger, now: datetime) -> tuple[DailyDose, ...]:

@@ -16,6 +16,7 @@ from .entries import Change
 
 LEAD_DAYS = 10
 """Days before it runs out that a new bucket should be ordered (judgement)."""
+MONTH_DAYS = 30
 LONG_DAYS = 3660
 """From here on no day to buy is told."""
 
@@ -40,7 +41,7 @@ def salt_left(bucket_g: float, used_g: float, per_week_g: float, today: date) ->
     check_range("bucket", bucket_g, "g", 1, 1.5e6)
     check_range("salt used", used_g, "g", 0, 1e7)
     check_range("salt a week", per_week_g, "g", 0, 1e6)
-    left = max(0.0, bucket_g - used_g)
+    left = salt_in_bucket_g(bucket_g, used_g)
     if left == 0:
         return SaltLeft(0.0, per_week_g, 0.0, today, "the bucket should be empty: weigh it, or open another")
     told = f"{show_number(left / 1000, 1)} kg left"
@@ -54,6 +55,20 @@ def salt_left(bucket_g: float, used_g: float, per_week_g: float, today: date) ->
     return SaltLeft(left, per_week_g, days, buy, f"{told}, enough for {int(days)} days: {when}")
 
 
+def salt_in_bucket_g(bucket_g: float, used_g: float) -> float:
+    """Grams left of a bucket, 0 where more was weighed out of it than it held."""
+    return max(0.0, bucket_g - used_g)
+
+
+def salt_short_g(bucket_g: float, used_g: float, needed_g: float) -> float:
+    """Grams that a bucket lacks for a batch, 0 where it is enough.
+
+    >>> salt_short_g(10_000.0, 9_500.0, 1_480.0), salt_short_g(10_000.0, 0.0, 1_480.0)
+    (980.0, 0.0)
+    """
+    return max(0.0, needed_g - salt_in_bucket_g(bucket_g, used_g))
+
+
 def salt_a_week_g(salt: SaltMix, changes: Iterable[tuple[Change, int]]) -> float:
     """Grams of a salt that routine changes take a week: each change with its days between, mixed from this salt."""
     total = 0.0
@@ -61,3 +76,9 @@ def salt_a_week_g(salt: SaltMix, changes: Iterable[tuple[Change, int]]) -> float
         mass = salt_mass_g(change.in_l, change.incoming[Parameter.SALINITY], salt.strength_g_l, salt.basis)
         total += float(mass) * 7 / every_days
     return total
+
+
+def month_of_changes(salt: SaltMix, change: Change, every_days: int) -> tuple[float, float]:
+    """Litres of water and grams of salt that a routine takes in a month of thirty days."""
+    per_week_g = salt_a_week_g(salt, [(change, every_days)])
+    return change.in_l * MONTH_DAYS / every_days, per_week_g * MONTH_DAYS / 7

@@ -151,11 +151,11 @@ def _band_reasons(reading: Reading, place: Position, band: Span | None, units: U
     words = band_words(reading.parameter, band, units)
     value = show(reading.parameter, reading.value, units)
     if not place.out:
-        certain = "" if place == Position.IN_BAND else " So near the edge the instrument cannot tell in from out."
+        certain = "" if place == Position.IN_BAND else " Too close to the limit for this instrument to say which side."
         return [f"{value} is inside {words}.{certain}"]
     gap = abs(reading.value - band.nearest(reading.value))
     shown = show_difference(reading.parameter, gap, band.nearest(reading.value), units)
-    doubt = " That is less than the instrument's scatter: repeat the test first." if gap < reading.sd else ""
+    doubt = " That is within the instrument's error: repeat the test first." if gap < reading.sd else ""
     side = "below" if place == Position.BELOW else "above"
     return [f"{value} is {shown} {side} the band of {words}.{doubt}"]
 
@@ -175,9 +175,11 @@ def _movement_reasons(
     shown = show_difference(reading.parameter, abs(difference), before.value, units)
     bound = show_difference(reading.parameter, REAL_SDS * joint_sd(reading, before), before.value, units)
     if moved == Movement.STEADY:
-        return [f"It differs by {shown} from {when}: within twice the joint scatter ({bound}), so it may be noise."]
+        return [
+            f"It differs by {shown} from {when}: within twice the combined test error ({bound}), so it may be noise."
+        ]
     way = "up" if difference > 0 else "down"
-    return [f"{shown} {way} since {when}: more than twice the joint scatter ({bound}), so it is real."]
+    return [f"{shown} {way} since {when}: more than twice the combined test error ({bound}), so it is real."]
 
 
 def doubts(reading: Reading, before: Reading | None, units: UnitChoice, zone: tzinfo) -> list[str]:

@@ -37,7 +37,7 @@ WATCHED = (Parameter.TEMPERATURE, Parameter.SALINITY)
 
 
 @dataclass(frozen=True)
-class HandOverWish:
+class HandOverRequest:
     """How an absence is handed over: the carer comes every 1 to 7 days; who it is, whom to call, and what else is to be
     said, of all and of single systems by number."""
 
@@ -49,13 +49,13 @@ class HandOverWish:
     notes: Mapping[int, str] = field(default_factory=dict)
 
 
-def check_hand_over(wish: HandOverWish) -> HandOverWish:
+def check_hand_over(request: HandOverRequest) -> HandOverRequest:
     """Refuse what cannot be, at its field. A number to call is needed: without one no stop rule helps."""
-    if not 1 <= wish.every_days <= 7:
+    if not 1 <= request.every_days <= 7:
         raise InputError("every 1 to 7 days", field="every_days", accepted="1 to 7 days")
-    if not 3 <= len(wish.phone.strip()) <= 40:
+    if not 3 <= len(request.phone.strip()) <= 40:
         raise InputError("a number that reaches you, or who can decide", field="phone", accepted="3 to 40 characters")
-    return wish
+    return request
 
 
 @dataclass(frozen=True)
@@ -156,7 +156,7 @@ def hand_over(
     system: System,
     ledger: Ledger,
     known: Household,
-    wish: HandOverWish,
+    request: HandOverRequest,
     first: date,
     last: date,
     now: datetime,
@@ -164,7 +164,7 @@ def hand_over(
     units: UnitChoice,
 ) -> HandOver:
     """The sheet of a system for the days from `first` to `last`."""
-    days = visit_days(first, last, wish.every_days)
+    days = visit_days(first, last, request.every_days)
     tasks = _carer_tasks(known.rules, ledger.care, days, first, last, zone)
     daily = [*(_feeding(ledger, now) or _as_noted(system)), *_dosing(known.by_hand)]
     visits = []
@@ -181,9 +181,9 @@ def hand_over(
         tuple(visits),
         bands,
         _guards_of(system, ledger, units),
-        tuple(_before(system, known, visits, wish, first, last, now, zone)),
+        tuple(_before(system, known, visits, request, first, last, now, zone)),
         tuple(_waits(known.work, first, last)),
-        wish.notes.get(system.id, ""),
+        request.notes.get(system.id, ""),
     )
 
 
@@ -257,7 +257,7 @@ def _dosing(by_hand: Sequence[DailyDose]) -> list[VisitWork]:
 
 def _topping(system: System, ledger: Ledger, now: datetime, days: int) -> list[VisitWork]:
     """Fresh water for what evaporated since the last visit, where that is done by hand."""
-    if system.schools.answers.get("top_off") != "by_hand":
+    if system.methods.answers.get("top_off") != "by_hand":
         return []
     litres = round(evaporation_l(ledger, now) * days, 1)
     how = "Purified fresh water, slowly, up to the mark and not over it."
@@ -287,7 +287,7 @@ def _before(
     system: System,
     known: Household,
     visits: Sequence[Visit],
-    wish: HandOverWish,
+    request: HandOverRequest,
     first: date,
     last: date,
     now: datetime,
@@ -304,13 +304,13 @@ def _before(
             lines.append(
                 f"Fill {container.name}: it lasts until {day_words(ends)}, you are back after {day_words(last)}"
             )
-    if system.animals and not wish.notes.get(system.id) and any(w.key == "feed" for v in visits for w in v.work):
+    if system.animals and not request.notes.get(system.id) and any(w.key == "feed" for v in visits for w in v.work):
         lines.append("No food is recorded: say in the note what they get, and how much")
     early = [item.title for item in known.work if _before_leaving(item, first, last)]
     if early:
         lines.append(f"Late when you are back, so better before: {listed(early)}")
     hungry = [animal.name for animal in system.animals if animal.portions > 0]
-    if hungry and wish.every_days > 1:
+    if hungry and request.every_days > 1:
         lines.append(f"{', '.join(hungry)} must eat every day: ask for a visit every day")
     return lines
 

@@ -24,7 +24,7 @@ from ..system.system import Stage, System
 from ..upkeep.rota import WATER_CHANGE, Occurrence, Planned
 
 NOT_LOOKED = "not_looked"
-"""The rule that asks for a look-round: heard last, after the work that is due."""
+"""The rule that asks for a visual check: heard last, after the work that is due."""
 CORRECTED_BY_CHANGE = (Parameter.SALINITY, Parameter.ALKALINITY)
 
 
@@ -101,14 +101,14 @@ def next_up(
     items += sorted(due, key=lambda item: (not item.urgent, item.step_id is None))
     items += [NextItem(Action.CONTAINER, each.title, each.reason, 10, False) for each in dosing.wrong]
     if dosing.unfit:
-        items.append(NextItem(Action.DOSING, "Set the daily dose anew", dosing.unfit, 5, False))
+        items.append(NextItem(Action.DOSING, "Adjust the daily dose", dosing.unfit, 5, False))
     items += _tests(tests, ledger, today, zone)
     items += [NextItem(Action.LOOK, f.words, f.reason, 2, False) for f in judgement.findings if f.rule == NOT_LOOKED]
     return items + [_task(item, today) for item in ahead[:1]]
 
 
 def _first_change(system: System, cycle: BreakingIn) -> list[NextItem]:
-    """The end of breaking in as its own page says it."""
+    """The end of cycling as its own page says it."""
     if not cycle.change_fraction:
         return []
     return [NextItem(Action.PLAN_CHANGE, "Plan the first change", first_change_words(system, cycle), 2, False)]
@@ -145,7 +145,7 @@ def _off(off: OffCourse) -> NextItem:
     """A test that disagrees stops a correction."""
     return NextItem(
         Action.CORRECTION, f"Stop the correction of {spoken(off.parameter)}",
-        "A test disagrees with it by more than tests scatter. Test again, then plan anew from what is there.", 10, True,
+        "A test disagrees with it by more than test error. Test again, then make a new plan from the result.", 10, True,
     )  # fmt: skip
 
 
@@ -163,7 +163,7 @@ MIX_MINUTES = 20.0
 
 
 def _first_step(judgement: Judgement, breaking_in: bool, planned: bool) -> list[NextItem]:
-    """What the judgement asks for first. No change is asked for while breaking in; a plan under way yields only to
+    """What the judgement asks for first. No change is asked for while cycling; a plan under way yields only to
     what presses, and a correction is not asked for again, but animals in danger are."""
     for finding in judgement.findings:
         way = _WAYS[finding.step]
@@ -264,7 +264,7 @@ class Standing(StrEnum):
 
     ACT = "act today"
     WATCH = "act this week"
-    WAIT = "breaking in, wait"
+    WAIT = "cycling, wait"
     UNKNOWN = "test first"
     NO_BANDS = "no bands set"
     WELL = "all in band"

@@ -47,13 +47,17 @@ class Ahead:
             and step.step_id not in self.mixed
         ]
 
+    def doses_a_day(self, ledger: Ledger, now: datetime) -> tuple[DailyDose, ...]:
+        """What is dosed daily: by pump or by plan, else as the record of late has it."""
+        return daily_as_recorded(ledger, now) if self.daily is None else self.daily
+
     def changes(self, system: System, now: datetime) -> Changes | None:
         """The routine of changes with the usual salt; None where there is no salt or no routine."""
-        schools = system.schools
-        if self.salt is None or not schools.change_fraction:
+        methods = system.methods
+        if self.salt is None or not methods.change_fraction:
             return None
         incoming = routine_change(system, self.salt, now).incoming
-        return Changes(schools.change_fraction, schools.change_every_days, incoming)
+        return Changes(methods.change_fraction, methods.change_every_days, incoming)
 
     @property
     def doses(self) -> list[DoseWorkOrder]:
@@ -69,7 +73,6 @@ class Ahead:
         self, system: System, ledger: Ledger, occurrences: Sequence[Occurrence], now: datetime, zone: tzinfo
     ) -> Plan:
         """The plan as it stands: the planned steps, the routine changes after them, and the daily doses."""
-        daily = daily_as_recorded(ledger, now) if self.daily is None else self.daily
 
         def evening(day: date) -> datetime:
             return max(now, datetime.combine(day, WORKING_HOUR, zone))
@@ -78,7 +81,7 @@ class Ahead:
         if self.salt is not None:
             routine = [item for item in occurrences if item.task == WATER_CHANGE and item.step_id is None]
             events += [routine_change(system, self.salt, evening(item.day)) for item in routine]
-        return Plan(events, daily)
+        return Plan(events, self.doses_a_day(ledger, now))
 
 
 Ref = tuple[str, date, int | None]

@@ -14,7 +14,7 @@ from math import ceil, floor, inf
 from ..basics.errors import InputError, RuleError, check_range
 from ..science.additives import COMPOUNDS, AlkalinitySource, effects
 from ..science.mix import LABEL_SALINITY, MIXING_C, NOT_IN_SALT, SaltMix, scaled_with_salt
-from ..science.parameters import FACTS, Parameter
+from ..science.parameters import FACTS, Parameter, Span
 from ..science.salt_calibration import MeasuredBatch, bounded
 from ..science.salts import RAISED_BY
 from ..science.seawater import absolute_salinity, density_kg_l
@@ -84,6 +84,21 @@ class BatchWorkOrder:
     spoons: str = ""
     source_water: str = "purified"
 
+    def filled(self, litres: float) -> float:
+        """The share of its container (0..1) that so many litres fill."""
+        return min(1.0, litres / self.container_l)
+
+    @property
+    def room_l(self) -> float:
+        """Litres that stay free in the container."""
+        return self.container_l - self.litres
+
+    @property
+    def label_values(self) -> dict[Parameter, Span]:
+        """What the salt's label gives for water of this salinity (canonical)."""
+        scale = self.salinity / LABEL_SALINITY
+        return {p: Span(span.low * scale, span.high * scale) for p, span in self.salt.values.items()}
+
 
 @dataclass(frozen=True)
 class BatchEvent:
@@ -99,6 +114,10 @@ class BatchEvent:
     item: str = ""
     system_id: int = 0
     id: int = 0
+
+
+MEASURED = (Parameter.SALINITY, Parameter.TEMPERATURE, *reversed(ORDER), Parameter.PH)
+"""What is measured of a batch, in the order of doing so."""
 
 
 @dataclass(frozen=True)

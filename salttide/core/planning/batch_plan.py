@@ -33,6 +33,21 @@ def headroom_l(container_l: float) -> float:
     )
 
 
+MATCHED_IONS = (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM)
+"""What a batch is matched in to the systems that it is for; what its salt leaves out is dosed into it."""
+USUAL_CONTAINERS_L = (20.0, 30.0, 60.0, 100.0, 200.0)
+
+
+def container_for(litres: float, last_l: float | None = None) -> float:
+    """A container (L) for so many litres with its headroom: the one used last, else the next of the usual sizes.
+
+    >>> container_for(40.0, 60.0), container_for(58.0, 60.0), container_for(500.0)
+    (60.0, 100.0, 200.0)
+    """
+    sizes = ([last_l] if last_l else []) + [*USUAL_CONTAINERS_L]
+    return next((size for size in sizes if size - headroom_l(size) >= litres), USUAL_CONTAINERS_L[-1])
+
+
 def plan_batch(
     salt: SaltMix,
     litres: float,
@@ -100,7 +115,7 @@ def batch_slots(job: BatchWorkOrder) -> dict[str, str]:
         "headroom": f"{show_number(job.container_l - job.litres, 1)} L",
         "salt": job.salt.name,
         "mass": grams,
-        "spoons": f" (a guess by the spoon: {job.spoons})" if job.spoons else "",
+        "spoons": f" (about {job.spoons})" if job.spoons else "",
         "salinity": show(Parameter.SALINITY, job.salinity, job.units),
         "temperature": show(Parameter.TEMPERATURE, job.temperature_c, job.units),
         "alkalinity": show(Parameter.ALKALINITY, alkalinity, job.units) if alkalinity is not None else "not known",
@@ -127,6 +142,11 @@ class Portion:
     batch_l: float = 0.0
     fresh_l: float = 0.0
     step_id: int = 0
+
+    @property
+    def batch_share(self) -> float:
+        """Of what is poured, the share that comes from the batch; the rest is fresh water."""
+        return self.batch_l / self.litres
 
 
 def share_batch(portions: Sequence[Portion]) -> tuple[float, tuple[Portion, ...]]:

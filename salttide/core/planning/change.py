@@ -73,84 +73,84 @@ class ChangePlan:
 def plan_change(
     system: System,
     water: Mapping[Parameter, float],
-    wish: ChangeRequest,
+    request: ChangeRequest,
     drift_per_day: Mapping[Parameter, float] | None = None,
     today: date | None = None,
 ) -> ChangePlan:
-    """The plan for `wish`, from the present `water` (canonical units, by parameter).
+    """The plan for `request`, from the present `water` (canonical units, by parameter).
 
     Salinity must be known, alkalinity where it has a target. `drift_per_day` (canonical/day) carries the water from
     `today` to the first day and from step to step. Raises DomainError at a field out of range, RuleError for a
-    system that is breaking in without an emergency and for a size that the method has not, PlanError where something
+    system that is cycling without an emergency and for a size that the method has not, PlanError where something
     needed was never measured, or where the new water cannot bring a parameter where it is wanted.
     """
-    _check(system, water, wish)
-    asked = wish.fraction
-    wish = _held(system, water, wish)
-    _check_aim(water, wish)
+    _check(system, water, request)
+    asked = request.fraction
+    request = _held(system, water, request)
+    _check_aim(water, request)
     drifts = dict(drift_per_day or {})
-    day, state = wish.start, _drifted(dict(water), drifts, (wish.start - (today or wish.start)).days)
-    purpose = wish.purpose == Purpose.SALINITY or _salinity_is_out(system, state)
+    day, state = request.start, _drifted(dict(water), drifts, (request.start - (today or request.start)).days)
+    purpose = request.purpose == Purpose.SALINITY or _salinity_is_out(system, state)
     steps: list[PlanStep] = []
     start, left = dict(state), 1.0
     while len(steps) < MAX_STEPS:
-        needs_water = not steps or _wants_water(state, wish, start, left)
-        step = (change_step if needs_water else dose_step)(system, state, wish, day, purpose)
+        needs_water = not steps or _wants_water(state, request, start, left)
+        step = (change_step if needs_water else dose_step)(system, state, request, day, purpose)
         steps.append(step)
         state.update(step.after_best())
-        left, wish = left * (1 - step.fraction), _used(wish, step)
-        if _reached(state, wish, start, left):
+        left, request = left * (1 - step.fraction), _used(request, step)
+        if _reached(state, request, start, left):
             break
-        days = wish.every_days if _wants_water(state, wish, start, left) else 1
+        days = request.every_days if _wants_water(state, request, start, left) else 1
         day, state = day + timedelta(days=days), _drifted(state, drifts, days)
-        if _stuck(steps, wish, state):
+        if _stuck(steps, request, state):
             break
     salt_g = sum(step.batch.mass_g for step in steps if step.batch)
-    short_g = max(0.0, salt_g - wish.salt_left_g) if wish.salt_left_g is not None else 0.0
-    reached = _reached(state, wish, start, left)
-    large = any(step.fraction > system.schools.largest_fraction + 1e-9 for step in steps)
-    return ChangePlan(tuple(steps), _cautions(system, steps, wish), reached, large, left, salt_g, short_g, asked)
+    short_g = max(0.0, salt_g - request.salt_left_g) if request.salt_left_g is not None else 0.0
+    reached = _reached(state, request, start, left)
+    large = any(step.fraction > system.methods.largest_fraction + 1e-9 for step in steps)
+    return ChangePlan(tuple(steps), _cautions(system, steps, request), reached, large, left, salt_g, short_g, asked)
 
 
-def largest_fraction(system: System, wish: ChangeRequest) -> float:
+def largest_fraction(system: System, request: ChangeRequest) -> float:
     """The largest single change that may be asked for: half, and more where the method or the need has it so."""
-    if wish.purpose == Purpose.FIRST:
+    if request.purpose == Purpose.FIRST:
         return LARGEST_FIRST_CHANGE
-    if wish.purpose == Purpose.NEAR_TOTAL or system.schools.largest_fraction > LARGEST_FRACTION_EVER:
-        return min(NEAR_TOTAL_FRACTION, max(LARGEST_FRACTION_EVER, system.schools.largest_fraction))
-    return LARGEST_FIRST_CHANGE if wish.emergency else LARGEST_FRACTION_EVER
+    if request.purpose == Purpose.NEAR_TOTAL or system.methods.largest_fraction > LARGEST_FRACTION_EVER:
+        return min(NEAR_TOTAL_FRACTION, max(LARGEST_FRACTION_EVER, system.methods.largest_fraction))
+    return LARGEST_FIRST_CHANGE if request.emergency else LARGEST_FRACTION_EVER
 
 
-def _held(system: System, water: Mapping[Parameter, float], wish: ChangeRequest) -> ChangeRequest:
-    """Water that is there moves salinity by itself: no other target can be wished for it."""
-    if wish.water is None or Parameter.SALINITY not in water:
-        return wish
-    return replace(wish, salinity=None)
+def _held(system: System, water: Mapping[Parameter, float], request: ChangeRequest) -> ChangeRequest:
+    """Water that is there moves salinity by itself: no other target can be requested for it."""
+    if request.water is None or Parameter.SALINITY not in water:
+        return request
+    return replace(request, salinity=None)
 
 
-def _check(system: System, water: Mapping[Parameter, float], wish: ChangeRequest) -> None:
-    _check_size(system, wish)
-    check_range("days between changes", wish.every_days, "days", 1, 30, field="every_days")
-    if wish.salinity is not None:
-        check_range("target salinity", wish.salinity, "ppt", 20, 42, field="salinity")
-    if wish.alkalinity_meq_l is not None:
-        check_range("target alkalinity", wish.alkalinity_meq_l, "meq/L", 1.5, 5, field="alkalinity_meq_l")
-    if system.stage == Stage.BREAKING_IN and wish.emergency is None and wish.purpose != Purpose.FIRST:
+def _check(system: System, water: Mapping[Parameter, float], request: ChangeRequest) -> None:
+    _check_size(system, request)
+    check_range("days between changes", request.every_days, "days", 1, 30, field="every_days")
+    if request.salinity is not None:
+        check_range("target salinity", request.salinity, "ppt", 20, 42, field="salinity")
+    if request.alkalinity_meq_l is not None:
+        check_range("target alkalinity", request.alkalinity_meq_l, "meq/L", 1.5, 5, field="alkalinity_meq_l")
+    if system.stage == Stage.BREAKING_IN and request.emergency is None and request.purpose != Purpose.FIRST:
         raise RuleError(
-            f"{system.name} is breaking in: no water change meanwhile, unless animals inside are in danger. Say which "
+            f"{system.name} is cycling: no water change until it is done, unless animals are in danger. Say which "
             "danger it is, or wait until ammonia and nitrite are gone.",
             field="emergency",
         )
-    for parameter, target in ((Parameter.SALINITY, 0.0), (Parameter.ALKALINITY, wish.alkalinity_meq_l)):
+    for parameter, target in ((Parameter.SALINITY, 0.0), (Parameter.ALKALINITY, request.alkalinity_meq_l)):
         if target is not None and parameter not in water:
             raise PlanError(f"Test {parameter.value} first: without it no batch can be matched.", field=parameter.value)
 
 
-def _check_aim(water: Mapping[Parameter, float], wish: ChangeRequest) -> None:
+def _check_aim(water: Mapping[Parameter, float], request: ChangeRequest) -> None:
     """Where it is at its target already there is nothing to change."""
-    if wish.aim is None or wish.aim[0] not in water:
+    if request.aim is None or request.aim[0] not in water:
         return
-    parameter, target = wish.aim
+    parameter, target = request.aim
     check_mixes(parameter)
     possible = FACTS[parameter].possible
     check_range(f"target {spoken(parameter)}", target, "", possible.low, possible.high, field="target")
@@ -158,18 +158,20 @@ def _check_aim(water: Mapping[Parameter, float], wish: ChangeRequest) -> None:
         raise PlanError(f"{FACTS[parameter].name} is there already: it needs no change.", field="target")
 
 
-def _check_size(system: System, wish: ChangeRequest) -> None:
+def _check_size(system: System, request: ChangeRequest) -> None:
     """A size from 1 % to what the method has; a near-total change only where the method is one of those."""
-    allowed = system.schools.largest_fraction
-    if wish.purpose == Purpose.NEAR_TOTAL and allowed <= LARGEST_FRACTION_EVER:
+    allowed = system.methods.largest_fraction
+    if request.purpose == Purpose.NEAR_TOTAL and allowed <= LARGEST_FRACTION_EVER:
         raise RuleError(
             f"{system.name}'s method changes {short(allowed * 100)} % at most. A near-total change is for systems that "
-            "are kept so: choose that school in Set-up first, if it is meant.",
+            "are kept so: choose that method in Set-up first, if it is meant.",
             field="purpose",
         )
-    check_range("size", wish.fraction * 100, "%", 1, round(largest_fraction(system, wish) * 100, 1), field="fraction")
-    if wish.left is not None:
-        check_range("share that may be left", wish.left * 100, "%", 1, 95, field="left")
+    check_range(
+        "size", request.fraction * 100, "%", 1, round(largest_fraction(system, request) * 100, 1), field="fraction"
+    )
+    if request.left is not None:
+        check_range("share that may be left", request.left * 100, "%", 1, 95, field="left")
 
 
 def _salinity_is_out(system: System, water: Mapping[Parameter, float]) -> bool:
@@ -177,23 +179,23 @@ def _salinity_is_out(system: System, water: Mapping[Parameter, float]) -> bool:
     return band is not None and not band.holds(water[Parameter.SALINITY])
 
 
-def _cautions(system: System, steps: list[PlanStep], wish: ChangeRequest) -> tuple[str, ...]:
+def _cautions(system: System, steps: list[PlanStep], request: ChangeRequest) -> tuple[str, ...]:
     keys = ["electricity", "siphon", "weight"]
     batches = [step for step in steps if step.batch and step.kind == ChangeStepKind.CHANGE]
     if any(step.batch_dose_g or step.system_dose_g for step in steps):
-        keys.append("caustic" if wish.source == AlkalinitySource.SODA_ASH else "alkalinity_dose")
+        keys.append("caustic" if request.source == AlkalinitySource.SODA_ASH else "alkalinity_dose")
     gaps = [abs(step.batch.salinity - step.before[Parameter.SALINITY]) for step in batches if step.batch]
     if max(gaps, default=0.0) > PLUME_SALINITY:
         keys.append("plume")
     if any((step.batch_alkalinity_meq_l or 0) > ELEVATED_ALKALINITY_MEQ_L for step in steps):
         keys.append("precipitation")
-    if any(step.fraction > system.schools.largest_fraction + 1e-9 for step in steps):
-        keys.append("near_total" if wish.purpose == Purpose.NEAR_TOTAL else "beyond_method")
-    if wish.purpose == Purpose.DILUTE:
+    if any(step.fraction > system.methods.largest_fraction + 1e-9 for step in steps):
+        keys.append("near_total" if request.purpose == Purpose.NEAR_TOTAL else "beyond_method")
+    if request.purpose == Purpose.DILUTE:
         keys.append("contamination")
-    if wish.water is not None and wish.water.kind in (Water.STORED, Water.NATURAL):
+    if request.water is not None and request.water.kind in (Water.STORED, Water.NATURAL):
         keys.append("stored")
-    if system.stage == Stage.BREAKING_IN and wish.purpose != Purpose.FIRST:
+    if system.stage == Stage.BREAKING_IN and request.purpose != Purpose.FIRST:
         keys.append("breaking_in")
     return tuple(keys)
 
@@ -207,43 +209,43 @@ def _near(value: float | None, target: float | None, tolerance: float) -> bool:
 
 
 def _wants_water(
-    state: Mapping[Parameter, float], wish: ChangeRequest, start: Mapping[Parameter, float], left: float
+    state: Mapping[Parameter, float], request: ChangeRequest, start: Mapping[Parameter, float], left: float
 ) -> bool:
     """Whether another change is needed: for salinity, for the aim of its purpose, or for what is to be diluted."""
-    if not _near(state.get(Parameter.SALINITY), wish.salinity, MATCH_SALINITY):
+    if not _near(state.get(Parameter.SALINITY), request.salinity, MATCH_SALINITY):
         return True
-    if wish.left is not None and left > wish.left + 1e-9:
+    if request.left is not None and left > request.left + 1e-9:
         return True
-    return wish.aim is not None and not is_there(state[wish.aim[0]], wish.aim[1], start[wish.aim[0]])
+    return request.aim is not None and not is_there(state[request.aim[0]], request.aim[1], start[request.aim[0]])
 
 
 def _reached(
-    state: Mapping[Parameter, float], wish: ChangeRequest, start: Mapping[Parameter, float], left: float
+    state: Mapping[Parameter, float], request: ChangeRequest, start: Mapping[Parameter, float], left: float
 ) -> bool:
-    return not _wants_water(state, wish, start, left) and not (
-        wish.alkalinity_meq_l is not None
-        and state[Parameter.ALKALINITY] < wish.alkalinity_meq_l - MATCH_ALKALINITY_MEQ_L
+    return not _wants_water(state, request, start, left) and not (
+        request.alkalinity_meq_l is not None
+        and state[Parameter.ALKALINITY] < request.alkalinity_meq_l - MATCH_ALKALINITY_MEQ_L
     )
 
 
-def _used(wish: ChangeRequest, step: PlanStep) -> ChangeRequest:
-    """The wish with what is left of water that is there."""
-    if wish.water is None or wish.water.litres is None:
-        return wish
-    return replace(wish, water=replace(wish.water, litres=wish.water.litres - step.volume_l))
+def _used(request: ChangeRequest, step: PlanStep) -> ChangeRequest:
+    """The request with what is left of water that is there."""
+    if request.water is None or request.water.litres is None:
+        return request
+    return replace(request, water=replace(request.water, litres=request.water.litres - step.volume_l))
 
 
-def _stuck(steps: list[PlanStep], wish: ChangeRequest, state: Mapping[Parameter, float]) -> bool:
+def _stuck(steps: list[PlanStep], request: ChangeRequest, state: Mapping[Parameter, float]) -> bool:
     """A dose that dosed nothing gets no further, nor a change that what is made between takes back; the water that is
     there may be used up by the first."""
     last = steps[-1]
     if last.kind == ChangeStepKind.DOSE:
         return not last.system_dose_g
-    if wish.water is not None and wish.water.litres is not None and wish.water.litres <= MAX_LEFT_L:
+    if request.water is not None and request.water.litres is not None and request.water.litres <= MAX_LEFT_L:
         return True
-    if wish.aim is None:
+    if request.aim is None:
         return False
-    parameter, target = wish.aim
+    parameter, target = request.aim
     return abs(state[parameter] - target) >= abs(last.before[parameter] - target) - 1e-9
 
 
@@ -266,7 +268,7 @@ def summary_words(plan: ChangePlan, units: UnitChoice | None = None) -> str:
     """What the plan comes to, and what bound it, in one or two sentences in the keeper's units."""
     if plan.short_g:
         return (
-            f"The bucket runs out: {show_number(plan.salt_g / 1000, 2)} kg of salt are wanted, "
+            f"The bucket is too small: {show_number(plan.salt_g / 1000, 2)} kg of salt are needed, "
             f"{show_number(plan.short_g / 1000, 2)} kg are missing."
         )
     held = listed([bound_words(bound, units or {}) for bound in plan.bounds])

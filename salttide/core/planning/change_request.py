@@ -19,7 +19,7 @@ from .work_order import Water
 
 
 class Emergency(StrEnum):
-    """Why a system that is still breaking in would need a change."""
+    """Why a system that is still cycling would need a change."""
 
     AMMONIA = "ammonia"
     FAILED_GEAR = "failed_gear"
@@ -82,31 +82,31 @@ class ChangeRequest:
         return self.water.name if self.water else self.salt.name if self.salt else "new water"
 
 
-def level_of_new(wish: ChangeRequest, parameter: Parameter, salinity: float) -> float:
+def level_of_new(request: ChangeRequest, parameter: Parameter, salinity: float) -> float:
     """What the new water holds of a parameter: of a mix by its label and salinity. PlanError where nothing says."""
-    if wish.water is not None:
-        known = wish.water.holds.get(parameter)
+    if request.water is not None:
+        known = request.water.holds.get(parameter)
         if known is None:
-            raise PlanError(f"Measure {spoken(parameter)} of {wish.water.name} first.", field="water")
+            raise PlanError(f"Measure {spoken(parameter)} of {request.water.name} first.", field="water")
         return known.middle
     if parameter in NOT_IN_SALT:
         return 0.0
-    span = bounded(wish.salt).values.get(parameter) if wish.salt else None
+    span = bounded(request.salt).values.get(parameter) if request.salt else None
     if span is None:
-        told = f"{wish.water_name} says nothing of {spoken(parameter)}: choose another water."
+        told = f"{request.water_name} says nothing of {spoken(parameter)}: choose another water."
         raise PlanError(told, field="salt_id")
     return span.middle * salinity / LABEL_SALINITY
 
 
-def water_for(wish: ChangeRequest, litres: float, salinity: float) -> Batch:
+def water_for(request: ChangeRequest, litres: float, salinity: float) -> Batch:
     """A batch mixed for it, or so much of water that is there already."""
-    if wish.water is not None:
-        holds: dict[Parameter, Span] = dict(wish.water.holds)
+    if request.water is not None:
+        holds: dict[Parameter, Span] = dict(request.water.holds)
         holds.pop(Parameter.SALINITY)
         return Batch(litres, salinity, 0.0, 0.0, holds, ())
-    if wish.salt is None:
+    if request.salt is None:
         raise PlanError("Choose a salt, or water that is there.", field="salt_id")
-    return mix_batch(bounded(wish.salt), litres, salinity)
+    return mix_batch(bounded(request.salt), litres, salinity)
 
 
 def cut_words(share: float) -> str:

@@ -86,32 +86,32 @@ MIN_TEMPERATURE = Formula(
 
 
 def change_step(
-    system: System, state: Mapping[Parameter, float], wish: ChangeRequest, day: date, purpose: bool
+    system: System, state: Mapping[Parameter, float], request: ChangeRequest, day: date, purpose: bool
 ) -> PlanStep:
     """A day with a water change, and a dose to the system where the change leaves some of the allowance over."""
-    wish, sized, bounds = _sized(system, state, wish)
-    salinity_step = _salinity_of_new(system, state[Parameter.SALINITY], wish, purpose)
-    fraction, remarks, cut = _fraction_within_limit(system, state, wish, salinity_step.value)
-    bounds += cut or _salinity_bounds(system, state[Parameter.SALINITY], wish, salinity_step.value)
+    request, sized, bounds = _sized(system, state, request)
+    salinity_step = _salinity_of_new(system, state[Parameter.SALINITY], request, purpose)
+    fraction, remarks, cut = _fraction_within_limit(system, state, request, salinity_step.value)
+    bounds += cut or _salinity_bounds(system, state[Parameter.SALINITY], request, salinity_step.value)
     volume = VOLUME.compute(
         f=FormulaInput(fraction, "", "share changed"), V=FormulaInput(system.volume_l, "L", "net volume")
     )
-    if fraction != wish.fraction:
+    if fraction != request.fraction:
         salinity_step = _same_batch(state[Parameter.SALINITY], salinity_step.value, fraction)
-    batch = water_for(wish, volume.value, salinity_step.value)
-    alkalinity, batch_dose = _batch_alkalinity(system, state, wish, batch, fraction)
-    incoming = _incoming(wish, batch, alkalinity, state)
+    batch = water_for(request, volume.value, salinity_step.value)
+    alkalinity, batch_dose = _batch_alkalinity(system, state, request, batch, fraction)
+    incoming = _incoming(request, batch, alkalinity, state)
     diluted = {parameter: _diluted(state[parameter], span, fraction) for parameter, span in incoming.items()}
     after = {parameter: span for parameter, (span, _) in diluted.items()}
     working: dict[str, Working] = {f"after_{parameter.value}": steps for parameter, (_, steps) in diluted.items()}
-    system_dose, rise = _system_dose(system, state, wish, after)
+    system_dose, rise = _system_dose(system, state, request, after)
     if system_dose:
         after[Parameter.ALKALINITY], working["after_alkalinity"] = _dosed(after, rise, working["after_alkalinity"])
         working["system_dose"] = system_dose.working
     if batch_dose:
         working["batch_dose"] = batch_dose.working
-    if alkalinity is None and wish.alkalinity_meq_l is not None:
-        remarks += (f"{wish.water_name} names no alkalinity: measure the batch before it goes in.",)
+    if alkalinity is None and request.alkalinity_meq_l is not None:
+        remarks += (f"{request.water_name} names no alkalinity: measure the batch before it goes in.",)
     temperature = _temperature_to_reach(system, state)
     if Parameter.TEMPERATURE not in state:
         remarks += ("The system's temperature was not measured: the middle of its band is taken. Measure it first.",)
@@ -123,45 +123,45 @@ def change_step(
         ChangeStepKind.CHANGE, day, fraction, volume.value, batch, alkalinity,
         float(batch_dose or 0.0), float(system_dose or 0.0),
         temperature, least.value, int(buckets.value), dict(state), after, working, remarks,
-        bounds + _alkalinity_bounds(system, wish, after), incoming,
+        bounds + _alkalinity_bounds(system, request, after), incoming,
     )  # fmt: skip
 
 
 def dose_step(
-    system: System, state: Mapping[Parameter, float], wish: ChangeRequest, day: date, purpose: bool
+    system: System, state: Mapping[Parameter, float], request: ChangeRequest, day: date, purpose: bool
 ) -> PlanStep:
     """A day on which only alkalinity is dosed: salinity has arrived already."""
     now = state[Parameter.ALKALINITY]
     after = {Parameter.ALKALINITY: Span(now, now)}
-    dose, rise = _system_dose(system, state, wish, after)
+    dose, rise = _system_dose(system, state, request, after)
     working: dict[str, Working] = {}
     if dose:
         after[Parameter.ALKALINITY], working["after_alkalinity"] = _dosed(after, rise, ())
         working["system_dose"] = dose.working
     return PlanStep(
         ChangeStepKind.DOSE, day, 0.0, 0.0, None, None, 0.0, float(dose or 0.0),
-        None, None, 0, dict(state), after, working, (), _alkalinity_bounds(system, wish, after),
+        None, None, 0, dict(state), after, working, (), _alkalinity_bounds(system, request, after),
     )  # fmt: skip
 
 
 def _sized(
-    system: System, state: Mapping[Parameter, float], wish: ChangeRequest
+    system: System, state: Mapping[Parameter, float], request: ChangeRequest
 ) -> tuple[ChangeRequest, Working, tuple[Bound, ...]]:
-    """The wish with the fraction of this step: what the aim of its purpose needs, within the largest and the limits."""
-    if wish.aim is None:
-        return wish, (), (Bound(BoundKind.SIZE, wish.fraction),) if wish.left is not None else ()
-    parameter, target = wish.aim
+    """The request with the fraction of this step: what the aim of its purpose needs, within the limits."""
+    if request.aim is None:
+        return request, (), (Bound(BoundKind.SIZE, request.fraction),) if request.left is not None else ()
+    parameter, target = request.aim
     if parameter not in state:
         raise PlanError(f"Test {spoken(parameter)} first.", field="parameter")
-    level = level_of_new(wish, parameter, wish.salinity or state[Parameter.SALINITY])
+    level = level_of_new(request, parameter, request.salinity or state[Parameter.SALINITY])
     fraction_to_reach(state[parameter], target, level)
     limit = day_limit(system, parameter)
-    found = fraction_within(state[parameter], target, level, wish.fraction, limit)
-    bound = bound_of(parameter, state[parameter], target, level, wish.fraction, limit)
+    found = fraction_within(state[parameter], target, level, request.fraction, limit)
+    bound = bound_of(parameter, state[parameter], target, level, request.fraction, limit)
     if found < MIN_FRACTION:
         why = "its daily limit lets nothing move" if bound else "it is there already"
         raise PlanError(f"No change is needed or allowed for {spoken(parameter)}: {why}.", field="target")
-    return replace(wish, fraction=float(found)), found.working, (bound,) if bound else ()
+    return replace(request, fraction=float(found)), found.working, (bound,) if bound else ()
 
 
 def day_limit(system: System, parameter: Parameter) -> DayLimit:
@@ -172,41 +172,41 @@ def day_limit(system: System, parameter: Parameter) -> DayLimit:
     return DAILY_LIMITS.get(parameter, NO_LIMIT)
 
 
-def _salinity_of_new(system: System, now: float, wish: ChangeRequest, purpose: bool) -> Step:
+def _salinity_of_new(system: System, now: float, request: ChangeRequest, purpose: bool) -> Step:
     """The salinity of the new water: its own, or of a batch what moves the system to target."""
-    if wish.water is None:
-        return _salinity_of_batch(system, now, wish, purpose)
-    known = wish.water.holds.get(Parameter.SALINITY)
+    if request.water is None:
+        return _salinity_of_batch(system, now, request, purpose)
+    known = request.water.holds.get(Parameter.SALINITY)
     if known is None:
-        raise PlanError(f"Measure the salinity of {wish.water.name} first.", field="water")
+        raise PlanError(f"Measure the salinity of {request.water.name} first.", field="water")
     return BATCH_SALINITY.compute(
         S=FormulaInput(now, "ppt", "system before"),
-        dS=FormulaInput((known.middle - now) * wish.fraction, "ppt", "movement by water as it is"),
-        f=FormulaInput(wish.fraction, "", "share changed"),
+        dS=FormulaInput((known.middle - now) * request.fraction, "ppt", "movement by water as it is"),
+        f=FormulaInput(request.fraction, "", "share changed"),
     )
 
 
-def _salinity_of_batch(system: System, now: float, wish: ChangeRequest, purpose: bool) -> Step:
+def _salinity_of_batch(system: System, now: float, request: ChangeRequest, purpose: bool) -> Step:
     """Batch salinity that moves the system to target in one change, within the daily limit and the plume's bound."""
     limit = system.limits.salinity
-    wanted = 0.0 if wish.salinity is None else max(-limit, min(limit, wish.salinity - now))
+    wanted = 0.0 if request.salinity is None else max(-limit, min(limit, request.salinity - now))
     reach = PLUME_SALINITY_ON_PURPOSE if purpose else PLUME_SALINITY
-    moved = max(-reach * wish.fraction, min(reach * wish.fraction, wanted))
-    moved = max((1 - now) * wish.fraction, min((SALINITY_MAX - 3 - now) * wish.fraction, moved))
+    moved = max(-reach * request.fraction, min(reach * request.fraction, wanted))
+    moved = max((1 - now) * request.fraction, min((SALINITY_MAX - 3 - now) * request.fraction, moved))
     return BATCH_SALINITY.compute(
         S=FormulaInput(now, "ppt", "system before"),
         dS=FormulaInput(
             moved, "ppt", f"movement, at most {short(limit)} a day and {short(reach)} between batch and system"
         ),
-        f=FormulaInput(wish.fraction, "", "share changed"),
+        f=FormulaInput(request.fraction, "", "share changed"),
     )
 
 
-def _salinity_bounds(system: System, now: float, wish: ChangeRequest, new: float) -> tuple[Bound, ...]:
+def _salinity_bounds(system: System, now: float, request: ChangeRequest, new: float) -> tuple[Bound, ...]:
     """What keeps a batch from bringing salinity to its target at once."""
-    if wish.salinity is None or wish.water is not None:
+    if request.salinity is None or request.water is not None:
         return ()
-    moved, wanted = (new - now) * wish.fraction, wish.salinity - now
+    moved, wanted = (new - now) * request.fraction, request.salinity - now
     if abs(wanted - moved) <= MATCH_SALINITY:
         return ()
     if abs(moved) >= system.limits.salinity - 1e-6:
@@ -214,12 +214,12 @@ def _salinity_bounds(system: System, now: float, wish: ChangeRequest, new: float
     return (Bound(BoundKind.PLUME, abs(new - now)),)
 
 
-def _alkalinity_bounds(system: System, wish: ChangeRequest, after: Mapping[Parameter, Span]) -> tuple[Bound, ...]:
+def _alkalinity_bounds(system: System, request: ChangeRequest, after: Mapping[Parameter, Span]) -> tuple[Bound, ...]:
     """Alkalinity that its daily limit keeps from its target."""
     reached = after.get(Parameter.ALKALINITY)
-    if wish.alkalinity_meq_l is None or reached is None:
+    if request.alkalinity_meq_l is None or reached is None:
         return ()
-    if wish.alkalinity_meq_l - reached.middle <= MATCH_ALKALINITY_MEQ_L:
+    if request.alkalinity_meq_l - reached.middle <= MATCH_ALKALINITY_MEQ_L:
         return ()
     return (Bound(BoundKind.LIMIT, system.limits.alkalinity_meq_l, Parameter.ALKALINITY),)
 
@@ -234,49 +234,49 @@ def _same_batch(now: float, batch: float, fraction: float) -> Step:
 
 
 def _fraction_within_limit(
-    system: System, state: Mapping[Parameter, float], wish: ChangeRequest, salinity: float
+    system: System, state: Mapping[Parameter, float], request: ChangeRequest, salinity: float
 ) -> tuple[float, tuple[str, ...], tuple[Bound, ...]]:
-    """The wished fraction, or the largest at which there is enough water and nothing moves past its daily limit; with
+    """The fraction asked for, or the largest with enough water at which nothing moves past its daily limit; with
     what cut it."""
     remarks: tuple[str, ...] = ()
     bounds: tuple[Bound, ...] = ()
-    if wish.water is not None:
-        fraction, remarks, bounds = of_what_is_there(system, state, wish.water, wish.fraction)
-        wish = replace(wish, fraction=fraction)
+    if request.water is not None:
+        fraction, remarks, bounds = of_what_is_there(system, state, request.water, request.fraction)
+        request = replace(request, fraction=fraction)
     try:
-        level = level_of_new(wish, Parameter.ALKALINITY, salinity)
+        level = level_of_new(request, Parameter.ALKALINITY, salinity)
     except PlanError:
-        return wish.fraction, remarks, bounds
+        return request.fraction, remarks, bounds
     now = state.get(Parameter.ALKALINITY)
     if now is None:
-        return wish.fraction, remarks, bounds
+        return request.fraction, remarks, bounds
     gap, limit = level - now, system.limits.alkalinity_meq_l
     # Downwards a dose into the batch holds the limit, unless alkalinity is to be left alone.
-    moved = abs(gap) if gap > 0 or wish.alkalinity_meq_l is None else 0.0
-    if moved * wish.fraction <= limit:
-        return wish.fraction, remarks, bounds
+    moved = abs(gap) if gap > 0 or request.alkalinity_meq_l is None else 0.0
+    if moved * request.fraction <= limit:
+        return request.fraction, remarks, bounds
     share = limit / moved
-    words = f"{cut_words(share)}: {wish.water_name} at this size would move alkalinity past the daily limit."
+    words = f"{cut_words(share)}: {request.water_name} at this size would move alkalinity past the daily limit."
     return share, (*remarks, words), (Bound(BoundKind.LIMIT, limit, Parameter.ALKALINITY),)
 
 
 def _batch_alkalinity(
-    system: System, state: Mapping[Parameter, float], wish: ChangeRequest, batch: Batch, fraction: float
+    system: System, state: Mapping[Parameter, float], request: ChangeRequest, batch: Batch, fraction: float
 ) -> tuple[float | None, Result | None]:
     """What the batch's alkalinity is brought to, and the dose that does it; never above target by dosing."""
     span = batch.holds.get(Parameter.ALKALINITY)
     if span is None:
         return None, None
-    if wish.alkalinity_meq_l is None:
+    if request.alkalinity_meq_l is None:
         return span.middle, None
     now, limit = state[Parameter.ALKALINITY], system.limits.alkalinity_meq_l
-    wanted = max(-limit, min(limit, wish.alkalinity_meq_l - now))
-    aim = min(wish.alkalinity_meq_l, now + wanted / fraction) if wanted >= 0 else now + wanted / fraction
+    wanted = max(-limit, min(limit, request.alkalinity_meq_l - now))
+    aim = min(request.alkalinity_meq_l, now + wanted / fraction) if wanted >= 0 else now + wanted / fraction
     lacking = aim - span.middle
     within = abs(span.middle - now) * fraction <= limit
     if lacking <= 0 or (lacking <= TOO_LITTLE_MEQ_L and within):
         return span.middle, None
-    dose = _dose_mass(wish.source, lacking, batch.volume_l)
+    dose = _dose_mass(request.source, lacking, batch.volume_l)
     if dose < MIN_DOSE_G and within:
         return span.middle, None
     return aim, dose
@@ -287,11 +287,11 @@ def _dose_mass(source: AlkalinitySource, rise_meq_l: float, volume_l: float) -> 
 
 
 def _incoming(
-    wish: ChangeRequest, batch: Batch, alkalinity: float | None, state: Mapping[Parameter, float]
+    request: ChangeRequest, batch: Batch, alkalinity: float | None, state: Mapping[Parameter, float]
 ) -> dict[Parameter, Span]:
     """What the new water holds, for every parameter that is known on both sides."""
     holds = {Parameter.SALINITY: Span(batch.salinity, batch.salinity), **batch.holds}
-    if wish.water is None:
+    if request.water is None:
         holds |= {nutrient: Span(0.0, 0.0) for nutrient in NOT_IN_SALT}
     if alkalinity is not None:
         shift = alkalinity - batch.holds[Parameter.ALKALINITY].middle
@@ -310,18 +310,18 @@ def _diluted(before: float, incoming: Span, fraction: float) -> tuple[Span, Work
 
 
 def _system_dose(
-    system: System, state: Mapping[Parameter, float], wish: ChangeRequest, after: Mapping[Parameter, Span]
+    system: System, state: Mapping[Parameter, float], request: ChangeRequest, after: Mapping[Parameter, Span]
 ) -> tuple[Result | None, float]:
     """What is left of the day's allowance after the change, dosed to the system if it is worth it."""
-    if wish.alkalinity_meq_l is None or Parameter.ALKALINITY not in after:
+    if request.alkalinity_meq_l is None or Parameter.ALKALINITY not in after:
         return None, 0.0
     now, reached = state[Parameter.ALKALINITY], after[Parameter.ALKALINITY].middle
-    if wish.alkalinity_meq_l - reached <= MATCH_ALKALINITY_MEQ_L:
+    if request.alkalinity_meq_l - reached <= MATCH_ALKALINITY_MEQ_L:
         return None, 0.0
-    rise = min(wish.alkalinity_meq_l, now + system.limits.alkalinity_meq_l) - reached
+    rise = min(request.alkalinity_meq_l, now + system.limits.alkalinity_meq_l) - reached
     if rise <= TOO_LITTLE_MEQ_L:
         return None, 0.0
-    return _dose_mass(wish.source, rise, system.volume_l), rise
+    return _dose_mass(request.source, rise, system.volume_l), rise
 
 
 def _dosed(after: Mapping[Parameter, Span], rise: float, earlier: Working) -> tuple[Span, Working]:

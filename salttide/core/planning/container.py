@@ -81,6 +81,10 @@ class Container:
         setting = self.setting_at(at)
         return setting.ml if setting else 0.0
 
+    def filled(self, ml: float) -> float:
+        """The share of it (0..1) that so many mL fill."""
+        return min(1.0, ml / self.capacity_ml)
+
     def set_between(self, first: datetime, last: datetime) -> float:
         """mL that were set to be given between two moments."""
         turns = [event.at for event in self.of(ContainerKind.SET) if first < event.at < last]
@@ -105,6 +109,21 @@ def check_container(container: Container) -> Container:
     check_range("step of the pump", container.step_ml, "mL", 0.001, 50, field="step_ml")
     check_range("least dose", container.least_ml, "mL", 0, 500, field="least_ml")
     return container
+
+
+def usual_level_sd_ml(capacity_ml: float) -> float:
+    """How well a level can be read where nothing else is said: a hundredth of the container (judgement)."""
+    return max(0.1, capacity_ml / 100)
+
+
+LEVEL_SDS = 4.0
+"""A level so many times its scatter above the last one has had something poured in (judgement)."""
+
+
+def above_last(container: Container, ml: float) -> ContainerEvent | None:
+    """The last level known, where a new one lies above it by more than its reading explains: a slip, or a refill."""
+    known = container.of(ContainerKind.FILLED, ContainerKind.LEVEL)
+    return known[-1] if known and ml > known[-1].ml + LEVEL_SDS * container.level_sd_ml else None
 
 
 def check_setting(container: Container, ml: float) -> float:
@@ -140,3 +159,13 @@ def tube_days(container: Container, now: datetime) -> float | None:
     """Age of the pump's tube in days; None where no tube is written down."""
     tubes = container.of(ContainerKind.TUBE)
     return (now - tubes[-1].at) / timedelta(days=1) if tubes else None
+
+
+CALIBRATION_DAYS = 90
+"""A pump is calibrated every quarter (judgement)."""
+
+
+def calibration_late_days(container: Container, now: datetime) -> int:
+    """Whole days that the next calibration of its pump is late; 0 where it is not due, or none was ever done."""
+    known = container.of(ContainerKind.CALIBRATED)
+    return max(0, (now - known[-1].at).days - CALIBRATION_DAYS) if known else 0

@@ -55,6 +55,18 @@ class WaterNow:
     calcium_mg_l: float = 420.0
 
 
+def water_now(water: Mapping[Parameter, float]) -> WaterNow:
+    """The same from present values; what is not known is taken as usual."""
+    usual = WaterNow()
+    return WaterNow(
+        water.get(Parameter.PH, usual.ph_nbs),
+        water.get(Parameter.SALINITY, usual.salinity),
+        water.get(Parameter.TEMPERATURE, usual.temperature_c),
+        water.get(ALKALINITY, usual.alkalinity_meq_l),
+        water.get(CALCIUM, usual.calcium_mg_l),
+    )
+
+
 @dataclass(frozen=True)
 class Aim:
     """What is to be brought where, by what: present value, target, the additive, and what is used a day beyond what is
@@ -287,7 +299,7 @@ def gentler_choice(rise_meq_l: float, water: WaterNow, formulas: Sequence[str]) 
         return ()
     best = _gentlest(jumps, water.ph_nbs)
     ph = show_number(water.ph_nbs, 2)
-    why = f"pH stands at {ph}: it moves it least"
+    why = f"pH is {ph}: it moves it least"
     if water.ph_nbs < LOW_PH and jumps[best] > 0:
         why = f"pH is low ({ph}): it lifts it a little, within what one dose may"
     if water.ph_nbs > HIGH_PH:

@@ -1,4 +1,4 @@
-"""What a pump really delivers, told from its container: the delivered share, what is left, what is likely wrong.
+"""What a pump really delivers, estimated from its container: the delivered share, what is left, what is likely wrong.
 
 Between two known levels what is missing has been delivered, whatever the pump was set to.
 """
@@ -291,7 +291,7 @@ def diagnosis(container: Container, others: Sequence[Container], now: datetime, 
     sound = [one for one in partners if (other := delivery_of(one, now)) and other.fault is None]
     since = moment_words(told.since, zone)
     percent = show_number(100 * told.share, 0)
-    reason = f"It gave {percent} % of what it was set to since {since}, told from its levels."
+    reason = f"It delivered {percent} % of what it was set to since {since}, worked out from its levels."
     if told.fault == Fault.OVER:
         return Diagnosis(
             f"{capital(container.name)} empties too fast",
@@ -309,7 +309,7 @@ def diagnosis(container: Container, others: Sequence[Container], now: datetime, 
             ("See whether the pump's clock and power were off.", "Then catch a timed volume of each and calibrate."),
         )
     old = tube_days(container, now)
-    tube = f"Its tube is {show_number(old / 30.4, 0)} months old: renew it. " if old and old > TUBE_DAYS else ""
+    tube = f"Its tube is {show_number(old / 30.4, 0)} months old: replace it. " if old and old > TUBE_DAYS else ""
     return Diagnosis(
         f"The pump of {container.name} loses {show_number(told.lost_percent, 0)} %",
         reason + (f" {capital(sound[0].name)} falls as set: it is this pump or its tube." if sound else ""),

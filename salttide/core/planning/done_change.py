@@ -68,5 +68,5 @@ def new_water(salt: SaltMix | None, salinity: float, natural: bool = False) -> d
     if natural:
         return natural_seawater(salinity)
     if salt is None:
-        raise InputError("say what the new water was mixed from", field="salt_id", accepted="a salt on the shelf")
+        raise InputError("say what the new water was mixed from", field="salt_id", accepted="a salt on the Shelf")
     return mixed_water(salt, salinity)

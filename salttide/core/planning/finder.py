@@ -111,7 +111,7 @@ def find_plan(setting: WhatIfContext, asked: Asked) -> FoundPlan:
     The pace of each parameter is taken as it is expected; the plan keeps a tenth of each band to spare.
     """
     if not asked.salts:
-        raise PlanError("Put a salt on the shelf first.", field="salts")
+        raise PlanError("Put a salt on the Shelf first.", field="salts")
     setting = replace(setting, days=DAYS)
     known = [p for p in setting.system.bands if FACTS[p].dissolved and setting.ledger.last(p)]
     if not known:
@@ -153,9 +153,9 @@ class _Task:
 
     def variants(self) -> list[Variant]:
         """Every routine that the method allows: none, each share at each interval, or a little every day."""
-        schools, salts = self.setting.system.schools, self.asked.salts
-        shares = sorted({s for s in (*SHARES, schools.change_fraction) if s <= schools.largest_fraction})
-        every = sorted({*EVERY, schools.change_every_days})
+        methods, salts = self.setting.system.methods, self.asked.salts
+        shares = sorted({s for s in (*SHARES, methods.change_fraction) if s <= methods.largest_fraction})
+        every = sorted({*EVERY, methods.change_every_days})
         routines = [(0.0, 28, salts[0], False)]
         routines += [(share, days, salt, False) for salt in salts for share in shares for days in every]
         if self.asked.continuous:

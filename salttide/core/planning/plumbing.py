@@ -58,6 +58,20 @@ def check_service(service: Plumbing) -> Plumbing:
     return service
 
 
+MAX_ZONES = 6
+
+
+def zone_names(count: int) -> tuple[str, ...]:
+    """What the places are called that it is drained at; one needs no name.
+
+    >>> zone_names(1), zone_names(2), zone_names(3)[-1]
+    ((), ('left', 'right'), 'zone 3')
+    """
+    if count < 2:
+        return ()
+    return ("left", "right") if count == 2 else tuple(f"zone {number}" for number in range(1, count + 1))
+
+
 @dataclass(frozen=True)
 class Drain:
     """How it is drained: from the sump or the display, straight to the drain or by buckets, shared over zones."""
@@ -83,6 +97,10 @@ class TankSide:
     back: Result | None
     broken: Result | None
     room: Result | None
+
+    def over_l(self, runs_down: Result) -> float:
+        """Litres of what runs down that the sump has no room for; all of it where its room is not known."""
+        return float(runs_down) - float(self.room or 0.0)
 
     @property
     def holds_back(self) -> bool | None:
@@ -111,7 +129,7 @@ def tank_side(system: System, service: Plumbing, litres: float, drain: Drain) ->
     if sump is not None and service.rim_cm is not None:
         if service.rim_cm < sump.depth_cm:
             accepted = f"{sump.depth_cm:g} cm or more"
-            raise InputError("the rim stands above the running level", field="rim_cm", accepted=accepted)
+            raise InputError("the rim is above the running level", field="rim_cm", accepted=accepted)
         room = sump_room_l(sump.length_cm * sump.width_cm, service.rim_cm, sump.depth_cm)
     display = system.geometry.footprint_cm2
     return TankSide(
@@ -134,7 +152,7 @@ def _what_falls(system: System, drain: Drain) -> Chamber:
         return display_chamber(system.geometry)
     sump = system.geometry.sump
     if sump is None:
-        raise PlanError("Give the sump's inside measures in Set-up: litres alone do not tell its mark.", field="drain")
+        raise PlanError("Give the sump's inside measures in Set-up: litres alone do not give the mark.", field="drain")
     return Chamber(sump.length_cm * sump.width_cm, sump.depth_cm)
 
 

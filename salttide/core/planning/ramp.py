@@ -89,7 +89,7 @@ def next_media_g(full_g: float, now_g: float, trend: Trend, band: Span) -> NextA
         return NextAmount(0.0, Turn.STOP, "phosphate is under its floor: take the media out", MEDIA_TEST_DAYS)
     if trend.fall_a_day > most:
         fell = show_number(trend.fall_a_day, 3)
-        why = f"it fell by {fell} mg/L a day, more than the {show_number(most, 3)} that animals bear: half of it"
+        why = f"it fell by {fell} mg/L a day, more than the {show_number(most, 3)} that animals tolerate: half of it"
         return NextAmount(now_g / 2, Turn.LESS, why, MEDIA_TEST_DAYS)
     if trend.now <= band.middle:
         return NextAmount(now_g, Turn.HOLD if now_g else Turn.STOP, "phosphate is where it should be", 7)
@@ -138,11 +138,11 @@ def carbon_gate(age_days: float, skimmer: bool, chosen: bool) -> tuple[str, ...]
     """
     missing = []
     if not chosen:
-        missing.append("choose carbon dosing in the set-up, where its risk is told")
+        missing.append("choose carbon dosing in Set-up, which explains its risk")
     if age_days < MIN_AGE_DAYS:
         missing.append(f"wait until the system is half a year old: {round(MIN_AGE_DAYS - age_days)} days to go")
     if not skimmer:
-        missing.append("a protein skimmer: the bacteria that grow have to be taken out, and use oxygen")
+        missing.append("a protein skimmer: it removes the bacteria that grow and replaces the oxygen they use")
     return tuple(missing)
 
 

@@ -93,7 +93,7 @@ class WhatIfOutcome:
 
 def check_variant(variant: Variant, system: System) -> None:
     """Refuse what cannot be, or what the method does not allow, at its field. Raises InputError, DomainError."""
-    largest = 100.0 if variant.continuous else system.schools.largest_fraction * 100
+    largest = 100.0 if variant.continuous else system.methods.largest_fraction * 100
     check_range("share changed", variant.fraction * 100, "%", 0, largest, field="percent")
     check_range("days between changes", variant.every_days, "days", 1, 90, field="every_days")
     check_range("food", variant.food * 100, "% of now", 0, 300, field="food_percent")
@@ -153,7 +153,7 @@ def daily_of(setting: WhatIfContext, variant: Variant) -> tuple[list[DailyDose],
     if wanted is None:
         wanted = max(0.0, -pace.per_day) if pace else 0.0
         if pace is None:
-            notes.append("Too few readings of alkalinity to tell what is used: nothing is dosed.")
+            notes.append("Too few readings of alkalinity to know what is used: nothing is dosed.")
     if variant.dosing == Dosing.LIMEWATER:
         most = float(limewater_most_meq_l(setting.evaporation_l, volume))
         if wanted > most:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from datetime import datetime
+from datetime import date, datetime
 from enum import StrEnum
 
 from ..basics.number_text import show_number
@@ -77,6 +77,10 @@ class ChangeWorkOrder:
     fill_min: float = 0.0
     batch_share: float = 1.0
 
+    def from_batch_l(self, poured_l: float, left_l: float) -> float:
+        """Litres that a pour takes from the batch, no more than are left in it."""
+        return min(poured_l * self.batch_share, left_l)
+
     @property
     def fraction(self) -> float:
         """Planned share of the net volume."""
@@ -113,6 +117,19 @@ class VisualCheckOrder:
 
 
 Work = ChangeWorkOrder | DoseWorkOrder | VisualCheckOrder
+DOSE, VISUAL_CHECK = "dose", "look"
+"""Kinds of planned work beside changes."""
+
+
+@dataclass(frozen=True)
+class PlannedWork:
+    """Work of a plan for one day, as it is put on the rota: its kind, its name there, its minutes, and its order."""
+
+    day: date
+    kind: str
+    name: str
+    minutes: float
+    order: Work
 
 
 def job_words(job: Work) -> str:
@@ -155,10 +172,18 @@ def planned_events(job: Work, at: datetime) -> list[Change | Dose]:
     return events
 
 
+DOSE_MINUTES = VISUAL_CHECK_MINUTES = 5.0
+"""Of a dose given by hand: measured, dissolved, poured; and of coming back to something (judgement)."""
+
+
+def usual_salinity(system: System) -> float:
+    """What its new water is mixed to where nothing else is said: the middle of its band, else a label's 35 ppt."""
+    band = system.bands.get(Parameter.SALINITY)
+    return band.middle if band else LABEL_SALINITY
+
+
 def routine_change(system: System, salt: SaltMix, at: datetime, fraction: float | None = None) -> Change:
     """A routine change as expected: the usual size, or another share of the net volume (0..1), with the usual salt,
     mixed to the middle of the salinity band."""
-    band = system.bands.get(Parameter.SALINITY)
-    salinity = band.middle if band else LABEL_SALINITY
-    litres = system.volume_l * (system.schools.change_fraction if fraction is None else fraction)
-    return Change(at, litres, litres, mixed_water(salt, salinity))
+    litres = system.change_l if fraction is None else system.litres_of(fraction)
+    return Change(at, litres, litres, mixed_water(salt, usual_salinity(system)))

@@ -57,8 +57,8 @@ def _limit(
         return GateLine(GatePart.LIMIT, parameter, True, words)
     low, high = (show(parameter, end, units) for end in span)
     met = span[0] <= value <= span[1]
-    correction = "" if met else f"wanted are {low} to {high}"
-    return GateLine(GatePart.LIMIT, parameter, met, f"{words}, wanted {low} to {high}", correction)
+    correction = "" if met else f"expected: {low} to {high}"
+    return GateLine(GatePart.LIMIT, parameter, met, f"{words}, expected {low} to {high}", correction)
 
 
 def check_answer(
@@ -112,11 +112,11 @@ def _check_at_step(work: RunWork, setting: RunbookContext, state: StepState, ans
             check_range("litres", litres, "L", 0.05, aim.most_l, field="value")
             check_range("litres in all", state.total_l + litres, "L", 0.05, aim.most_l, field="value")
         case AnswerKind.OVERRIDE if len(answer.text.strip()) < SHORTEST_REASON:
-            raise InputError("say why, in a few words: it is kept in the record", field="text", accepted="a reason")
+            raise InputError("say why in a few words; it goes in the record", field="text", accepted="a reason")
         case AnswerKind.MEASURED:
             _check_measured(state, answer)
         case AnswerKind.FOUND if answer.item not in step.finds:
-            raise InputError("this is not asked for in this step", field="item", accepted=", ".join(step.finds))
+            raise InputError("this was not asked for in this step", field="item", accepted=", ".join(step.finds))
         case AnswerKind.TICK | AnswerKind.UNTICK if answer.item not in setting.items(step):
             raise InputError(f"“{answer.item}” is not on this list", field="item")
         case AnswerKind.TIMER if not setting.timer_min(step):
@@ -129,7 +129,7 @@ def _check_measured(state: StepState, answer: Answer) -> None:
     if state.step.kind not in (RunbookStepKind.GATE, RunbookStepKind.MEASURE):
         raise InputError("nothing is measured in this step", field="step")
     if answer.item not in set(Parameter) or answer.value is None:
-        raise InputError("name what was measured, with its value", field="item", accepted="such as temperature 25.3")
+        raise InputError("say what was measured, with its value", field="item", accepted="such as temperature 25.3")
     facts = FACTS[Parameter(answer.item)]
     check_range(facts.name, answer.value, "", facts.possible.low, facts.possible.high, field=answer.item)
 

@@ -16,7 +16,7 @@ from ..basics.errors import DataError, InputError
 from ..planning.match import GateKind
 from ..science.parameters import Parameter
 from ..science.units import parse_measurement, unit_of
-from ..system.catalogue import cautions, gear_kinds, happenings, kit_items
+from ..system.catalogue import cautions, event_kinds, gear_kinds, kit_items
 from ..system.observations import found_kinds
 from ..upkeep.task import tasks
 from .steps import AirClock, Counted, FollowUp, Runbook, RunbookStep, RunbookStepKind, Subject, Trouble
@@ -119,8 +119,8 @@ def _faults(subject: Subject, table: Mapping[str, Any]) -> Iterator[tuple[list[s
     clocks = {row["key"] for row in table.get("clock", [])}
     if table.get("task", "water_change") not in tasks():
         yield ["task"], f"“{table['task']}” is not a care task"
-    if table.get("happening", "other") not in happenings():
-        yield ["happening"], f"“{table['happening']}” is not a happening: {', '.join(happenings())}"
+    if table.get("happening", "other") not in event_kinds():
+        yield ["happening"], f"“{table['happening']}” is not an event: {', '.join(event_kinds())}"
     for number, row in enumerate(table["step"]):
         for name, what in _step_faults(subject, row, ids[:number], clocks):
             yield ["step", str(number), name], what

@@ -3,17 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from datetime import datetime, timedelta
+from datetime import datetime, timedelta, tzinfo
 
 from ..basics.number_text import show_number
 from ..basics.phrasing import listed
 from ..ledger.entries import Care, Change, Dose, Reading
 from ..planning.batch import BatchEvent, BatchKind, BatchState, BatchWorkOrder, Phase
-from ..planning.work_order import ChangeWorkOrder, VisualCheckOrder, dose_event
+from ..planning.work_order import (
+    VISUAL_CHECK,
+    VISUAL_CHECK_MINUTES,
+    ChangeWorkOrder,
+    PlannedWork,
+    VisualCheckOrder,
+    dose_event,
+)
 from ..science.additives import COMPOUNDS
 from ..science.amount import mass_text
 from ..science.parameters import FACTS, Parameter
-from ..system.catalogue import happenings
+from ..system.catalogue import event_kinds
 from ..system.inspection import Event
 from ..upkeep.task import tasks
 from .answer import RunOutcome, outcome
@@ -41,7 +48,7 @@ def entries_of(
     if isinstance(work, TankWorkOrder):
         written += [Reading(at, p, value, FACTS[p].sd, instruments.get(p, "")) for p, value in result.measured.items()]
     if now.finished and book.happening and not rehearsed(book, work):
-        written.append(Event(at, happenings()[book.happening], ""))
+        written.append(Event(at, event_kinds()[book.happening], ""))
     task = task_of(book, work)
     if now.finished and task:
         records = tasks()[task].records if task in tasks() else ()
@@ -107,13 +114,18 @@ def batch_events_of(
     return []
 
 
-def follow_ups_of(book: Runbook, setting: RunbookContext, at: datetime) -> list[tuple[FollowUp, VisualCheckOrder]]:
-    """What finished work asks to come back to, with its moment."""
+def follow_ups_of(book: Runbook, setting: RunbookContext, at: datetime, zone: tzinfo) -> list[PlannedWork]:
+    """What finished work asks to come back to, for the rota: each on the keeper's day of its moment."""
     return [
-        (each, VisualCheckOrder((at + timedelta(minutes=each.after_min)).isoformat(), each.why))
+        _follow_up(each, at + timedelta(minutes=each.after_min), zone)
         for each in book.follow_ups
         if setting.holds(each.when)
     ]
+
+
+def _follow_up(one: FollowUp, at: datetime, zone: tzinfo) -> PlannedWork:
+    order = VisualCheckOrder(at.isoformat(), one.why)
+    return PlannedWork(at.astimezone(zone).date(), VISUAL_CHECK, one.name, VISUAL_CHECK_MINUTES, order)
 
 
 def difference_words(work: RunWork, book: Runbook, result: RunOutcome) -> list[str]:

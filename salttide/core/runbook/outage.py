@@ -74,7 +74,7 @@ def cooling_h(
 
 @dataclass(frozen=True)
 class Outage:
-    """How long a system bears a failure of power: hours until it is cold, None where it is cold already."""
+    """How long a system tolerates a failure of power: hours until it is cold, None where it is cold already."""
 
     cool_h: float | None
     words: str
@@ -110,7 +110,7 @@ def tank_job(
         "cool": outage(system, temperature, units).words,
         "air": "with fish inside, still water lasts half an hour to two hours, by how crowded it is"
         if system.animals
-        else "nothing lives in it yet, but the bacteria want flow within a day",
+        else "nothing lives in it yet, but the bacteria need flow within a day",
         "tub": f"{show_number(tub, 0)} L",
         "volume": f"{show_number(system.volume_l, 0)} L",
         "outage": book.name,

@@ -113,7 +113,7 @@ class Trouble:
     during: tuple[str, ...]
     first: str
     meanwhile: str
-    bears: str
+    tolerates: str
     then: str
     caution: str = ""
 
@@ -163,6 +163,10 @@ class TickItem:
 
     name: str
     words: str = ""
+
+
+NEXT_TO_NOTHING_L = 0.05
+"""What a bucket can be read to."""
 
 
 @dataclass(frozen=True)
@@ -241,6 +245,10 @@ class StepState:
     def total_l(self) -> float:
         """Litres moved in this step."""
         return sum(self.litres)
+
+    def counted_up(self, target_l: float) -> bool:
+        """Whether so many litres were counted, to what a bucket can be read to."""
+        return self.total_l >= target_l - NEXT_TO_NOTHING_L
 
     def waiting(self, at: datetime) -> bool:
         """Whether the step is only waited for: its timer runs, and it may not be done before."""

@@ -60,7 +60,7 @@ def unionised_share(ph_nbs: float, salinity: float, temperature_c: float) -> Res
     0.062
     """
     if isinstance(ph_nbs, PhTotal):
-        raise ScaleError("a meter's pH (NBS) is wanted here", field="ph_nbs", accepted="NBS pH")
+        raise ScaleError("enter the pH of a meter (NBS)", field="ph_nbs", accepted="NBS pH")
     check_range("pH (NBS)", ph_nbs, "", 5, 10.5)
     pk_ammonium(salinity, temperature_c)
     pk = PK_AMMONIUM.compute(S=FormulaInput(salinity, "ppt"), T=FormulaInput(temperature_c + ZERO_C_K, "K"))

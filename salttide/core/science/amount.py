@@ -38,6 +38,38 @@ def mass_text(mass_g: float) -> str:
     return f"{show_number(mass_g, decimals_of(mass_g))} g"
 
 
+def weighed(mass_g: float) -> tuple[float, int, str]:
+    """A mass as it is weighed out: the number, its decimals and its unit; grams, kilograms from one on.
+
+    >>> weighed(1670.0), weighed(420.0)
+    ((1.67, 3, 'kg'), (420.0, 0, 'g'))
+    """
+    return (mass_g / 1000, 3, "kg") if mass_g >= 1000 else (mass_g, 0, "g")
+
+
+def grams(mass_kg: float) -> float:
+    """A mass in kilograms as grams."""
+    return mass_kg * 1000
+
+
+def kilograms_text(mass_g: float, decimals: int = 1) -> str:
+    """A mass in kilograms.
+
+    >>> kilograms_text(19_500.0)
+    '19.5 kg'
+    """
+    return f"{show_number(mass_g / 1000, decimals)} kg"
+
+
+def contents_text(ml: float) -> str:
+    """What a container holds: millilitres, litres from one on.
+
+    >>> contents_text(420.0), contents_text(1500.0)
+    ('420 mL', '1.50 L')
+    """
+    return f"{show_number(ml / 1000, 2)} L" if ml >= 1000 else f"{show_number(ml, 0)} mL"
+
+
 def volume_text(ml: float) -> str:
     """Millilitres of a solution with three significant digits at least.
 

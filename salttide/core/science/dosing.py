@@ -99,7 +99,7 @@ def uptake_between(before: float, after: float, days: float, events: Sequence[Be
         )
     worn += days - at
     if worn <= 0:
-        raise PlanError("the last change replaced all the water: nothing before it can be told from the readings")
+        raise PlanError("the last change replaced all the water: readings before it say nothing")
     return (level - after) / worn
 
 

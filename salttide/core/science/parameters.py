@@ -32,7 +32,7 @@ class Parameter(StrEnum):
 
 
 class Tested(StrEnum):
-    """When a parameter is tested at home: always, only while breaking in, or by a laboratory or a probe."""
+    """When a parameter is tested at home: always, only while cycling, or by a laboratory or a probe."""
 
     ALWAYS = "always"
     BREAKING_IN = "breaking_in"
@@ -59,6 +59,11 @@ class Span:
     def width(self) -> float:
         """high - low."""
         return self.high - self.low
+
+    @property
+    def half(self) -> float:
+        """Half its width: give and take around the middle."""
+        return self.width / 2
 
     def holds(self, value: float) -> bool:
         """Whether low <= value <= high."""

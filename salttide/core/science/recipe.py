@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from ..basics.errors import InputError, check_range
@@ -34,6 +34,12 @@ _CAUTIONS: Mapping[str, tuple[str, ...]] = {
 }
 
 
+SHOWN_ML = 10.0
+"""What a label tells the effect of."""
+KEEPS_DAYS = 182
+"""Half a year: how long a stock solution is good (judgement)."""
+
+
 @dataclass(frozen=True)
 class Recipe:
     """How a stock solution is made: grams to weigh, share of what dissolves, what 1 mL raises 100 L by, steps."""
@@ -46,6 +52,10 @@ class Recipe:
     raises: Mapping[Parameter, float]
     steps: tuple[str, ...]
     cautions: tuple[str, ...]
+
+    def raises_by(self, ml: float) -> dict[Parameter, float]:
+        """What so many mL raise 100 L by (canonical)."""
+        return {parameter: rise * ml for parameter, rise in self.raises.items()}
 
 
 def stock_recipe(formula: str, strength_g_l: float, volume_l: float, purity: float = 1.0) -> Recipe:
@@ -78,7 +88,7 @@ def stock_recipe(formula: str, strength_g_l: float, volume_l: float, purity: flo
 
 def _written(formula: str) -> str:
     if not isinstance(formula, str) or not formula.strip():
-        raise InputError("a formula is wanted", field="formula", accepted="a formula such as CaCl2·2H2O")
+        raise InputError("enter a formula", field="formula", accepted="a formula such as CaCl2·2H2O")
     return formula.strip().replace(".", "·").replace("*", "·")
 
 
@@ -175,3 +185,16 @@ def name_of_formula(formula: str) -> str:
     """
     written = _written(formula)
     return next((compound.name for compound in COMPOUNDS.values() if compound.formula == written), written)
+
+
+def cautions_together(formulas: Sequence[str], limewater: bool = False) -> list[str]:
+    """Keys of the cautions for what is used together, each once: of each compound, of what must never meet, of
+    limewater.
+
+    >>> cautions_together(["Na2CO3", "CaCl2·2H2O"])[-1]
+    'two_concentrates'
+    """
+    keys = [key for formula in formulas for key in cautions_of(formula)]
+    if any(never_meet(one, other) for one in formulas for other in formulas):
+        keys.append("two_concentrates")
+    return list(dict.fromkeys([*keys, "limewater"] if limewater else keys))

@@ -22,7 +22,7 @@ LARGEST_FRACTION = 0.25
 MAX_CHANGES = 60
 SMALLEST = 1e-4
 LARGEST_FIRST_CHANGE = 0.8
-"""A first change after breaking in, with nothing living in it yet (judgement)."""
+"""A first change after cycling, with nothing living in it yet (judgement)."""
 FIRST_NITRATE_MG_L = 10.0
 """The nitrate that it aims at (judgement)."""
 

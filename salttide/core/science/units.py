@@ -182,6 +182,17 @@ def unit_of(parameter: Parameter, choice: UnitChoice) -> Unit:
     return UNITS[parameter][0] if key is None else _BY_KEY.get((parameter, key)) or unit_named(parameter, key)
 
 
+def field_number(parameter: Parameter, value: float, choice: UnitChoice, finer: bool = False) -> float:
+    """A canonical value as the number of a field in the keeper's unit, to its decimals. finer: one more, but for a
+    specific gravity, which has four already.
+
+    >>> field_number(Parameter.ALKALINITY, 2.856, {}), field_number(Parameter.ALKALINITY, 2.856, {}, finer=True)
+    (8.0, 8.01)
+    """
+    unit = unit_of(parameter, choice)
+    return round(unit.from_canonical(value), unit.decimals + (finer and not unit.key.startswith("SG")))
+
+
 def unit_named(parameter: Parameter, key: str) -> Unit:
     """The unit of `parameter` with this key or spelling. Raises UnitError that lists those it has, and AmbiguousError
     for one that does not say what is counted."""

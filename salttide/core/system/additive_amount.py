@@ -34,7 +34,7 @@ def read_mass_g(text: str, additive: Additive, habits: Habits = PLAIN_HABITS) ->
         error.field = "amount"
         raise
     if found.value <= 0:
-        raise InputError("more than nothing is wanted here", field="amount", accepted="such as 40 ml or 4 g")
+        raise InputError("enter an amount above 0", field="amount", accepted="such as 40 ml or 4 g")
     by_volume = found.kind == Kind.VOLUME
     if by_volume and additive.strength_g_l is None and not additive.bulk_density_g_ml:
         raise InputError(f"{additive.name} is dry: weigh it", field="amount", accepted="grams, such as 4 g")
@@ -60,6 +60,27 @@ def rises(additive: Additive, mass_g: float, volume_l: float) -> dict[Parameter,
     """What so many grams of the compound raise in a system, canonical unit."""
     found = effects(additive.formula, mass_g, volume_l, additive.purity)
     return {p: float(rise) for p, rise in found.items() if p not in LEFT_OUT and rise}
+
+
+SAMPLE, SAMPLE_VOLUME_L = 10.0, 100.0
+"""What an additive is shown by: so many grams or millilitres in so many litres."""
+NEXT_TO_NOTHING = 1e-6
+
+
+def sample_size(additive: Additive) -> str:
+    """The sample that an additive is shown by."""
+    return f"{SAMPLE:g} {'g' if additive.strength_g_l is None else 'mL'}"
+
+
+def sample_rises(additive: Additive) -> dict[Parameter, float]:
+    """What the sample raises or lowers its litres by (canonical).
+
+    >>> {p.value: round(rise, 2) for p, rise in sample_rises(Additive(1, "soda", "Na2CO3")).items()}
+    {'alkalinity': 1.89}
+    """
+    mass_g = SAMPLE if additive.strength_g_l is None else SAMPLE * additive.strength_g_l / 1000
+    found = rises(additive, mass_g, SAMPLE_VOLUME_L)
+    return {p: rise for p, rise in found.items() if abs(rise) > NEXT_TO_NOTHING}
 
 
 def too_much(system: System, raised: Mapping[Parameter, float], units: UnitChoice) -> tuple[str, ...]:

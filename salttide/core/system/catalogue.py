@@ -98,52 +98,52 @@ def kit_items() -> dict[str, KitItem]:
 
 
 @cache
-def sights() -> dict[str, SignKind]:
-    """All that a look-round can find, by key, in its order."""
-    with reading_data("sights"):
+def signs() -> dict[str, SignKind]:
+    """All that a visual check can find, by key, in its order."""
+    with reading_data("signs"):
         kinds = [
             SignKind(key, row["name"], SignGroup(row["group"]), frozenset(row["marks"]), row.get("graded", True))
-            for key, row in data_file("sights").items()
+            for key, row in data_file("signs").items()
         ]
     order = list(SignGroup)
     return {kind.key: kind for kind in sorted(kinds, key=lambda kind: order.index(kind.group))}
 
 
-def sight(key: str, amount: str = "", where: str = "") -> Sign:
-    """A sight by the key of its kind. Raises InputError or UnitError that lists what is known.
+def sign(key: str, amount: str = "", where: str = "") -> Sign:
+    """A sign by the key of its kind. Raises InputError or UnitError that lists what is known.
 
-    >>> sight("hair_algae", "patches", "rock").words
+    >>> sign("hair_algae", "patches", "rock").words
     'green hair algae, patches, on the rock'
     """
-    if key not in sights():
-        raise InputError(f"“{key}” is not something to be seen", accepted=", ".join(sights()))
+    if key not in signs():
+        raise InputError(f"“{key}” is not something to be seen", accepted=", ".join(signs()))
     return Sign(
-        sights()[key],
+        signs()[key],
         check_choice(Amount, amount, "amount") if amount else None,
         check_choice(Where, where, "place") if where else None,
     )
 
 
-def happening(key: str) -> EventKind:
+def event_kind(key: str) -> EventKind:
     """A kind of happening by its key. Raises InputError that lists what is known."""
-    if key not in happenings():
-        raise InputError(f"“{key}” is not a happening", accepted=", ".join(happenings()))
-    return happenings()[key]
+    if key not in event_kinds():
+        raise InputError(f"“{key}” is not an event", accepted=", ".join(event_kinds()))
+    return event_kinds()[key]
 
 
 @cache
-def happenings() -> dict[str, EventKind]:
+def event_kinds() -> dict[str, EventKind]:
     """All kinds of happenings by key."""
-    with reading_data("happenings"):
+    with reading_data("events"):
         return {
             key: EventKind(
                 key,
                 row["name"],
-                {Parameter(name): int(how) for name, how in row["bears"].items()},
-                row["tells"],
-                tuple(row["said"]),
+                {Parameter(name): int(how) for name, how in row["affects"].items()},
+                row["confirm_by"],
+                tuple(row["aliases"]),
             )
-            for key, row in data_file("happenings").items()
+            for key, row in data_file("events").items()
         }
 
 
@@ -193,12 +193,12 @@ def food_kinds() -> dict[str, FoodKind]:
 
 
 @cache
-def school_questions() -> dict[str, MethodQuestion]:
-    """All questions of the schools by key, with their choices."""
-    with reading_data("schools"):
+def method_questions() -> dict[str, MethodQuestion]:
+    """All questions of the methods by key, with their choices."""
+    with reading_data("methods"):
         return {
             key: MethodQuestion(key, row["name"], {name: _school(name, one) for name, one in row["choices"].items()})
-            for key, row in data_file("schools").items()
+            for key, row in data_file("methods").items()
         }
 
 

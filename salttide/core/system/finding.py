@@ -55,7 +55,7 @@ class Finding:
     """What one rule found.
 
     words: the finding in a few words · reason: why, with the numbers · advice: the smallest sufficient step ·
-    unless: what would change its mind · looked_at: the readings, sights and events it rests on · move: where it is
+    unless: what would change its mind · looked_at: the readings, signs and events it rests on · move: where it is
     not that of its rule.
     """
 

@@ -1,4 +1,4 @@
-"""Looking: what a look-round finds beside the numbers, and what happens to a system and explains later turns."""
+"""Inspection: what a visual check finds beside the numbers, and what happens to a system and explains later changes."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ class Where(StrEnum):
 
 
 class SignGroup(StrEnum):
-    """What a sight belongs to, in the order of a look-round."""
+    """What a sign belongs to, in the order of a visual check."""
 
     ANIMALS = "animals"
     GROWTH = "growth"
@@ -52,16 +52,16 @@ class SignKind:
 
 @dataclass(frozen=True)
 class EventKind:
-    """Something that can happen. `bears`: how strongly on a parameter (1 sometimes, 3 often the cause).
+    """Something that can happen. `affects`: how strongly it affects a parameter (1 sometimes, 3 often the cause).
 
-    `said`: how the jot line knows it.
+    `aliases`: how the quick-entry line knows it.
     """
 
     key: str
     name: str
-    bears: Mapping[Parameter, int]
-    tells: str
-    said: tuple[str, ...] = ()
+    affects: Mapping[Parameter, int]
+    confirm_by: str
+    aliases: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -81,10 +81,10 @@ class Sign:
 
 @dataclass(frozen=True)
 class VisualCheck:
-    """A look-round: all that was found. What it does not name was not there."""
+    """A visual check: all that was found. What it does not name was not there."""
 
     at: datetime
-    sights: tuple[Sign, ...]
+    signs: tuple[Sign, ...]
     note: str = ""
     id: int = 0
 
@@ -104,21 +104,21 @@ class Event:
         return f"{self.kind.name} ({self.note})" if self.note else self.kind.name
 
 
-def check_sights(sights: Sequence[Sign]) -> tuple[Sign, ...]:
-    """The sights of one look, each kind once and graded where its kind is. Raises InputError at the kind."""
-    for number, sight in enumerate(sights):
-        field = f"sights.{number}"
-        if any(sight.kind == other.kind for other in sights[:number]):
-            raise InputError(f"{sight.kind.name} is there twice", field=field, accepted="each sight once")
-        if sight.kind.graded and sight.amount is None:
+def check_signs(signs: Sequence[Sign]) -> tuple[Sign, ...]:
+    """The signs of one look, each kind once and graded where its kind is. Raises InputError at the kind."""
+    for number, sign in enumerate(signs):
+        field = f"signs.{number}"
+        if any(sign.kind == other.kind for other in signs[:number]):
+            raise InputError(f"{sign.kind.name} is there twice", field=field, accepted="each sign once")
+        if sign.kind.graded and sign.amount is None:
             accepted = ", ".join(Amount)
-            raise InputError(f"say how much {sight.kind.name} there is", field=field, accepted=accepted)
-    well = [sight for sight in sights if "well" in sight.kind.marks]
-    ill = [sight for sight in sights if "stress" in sight.kind.marks]
+            raise InputError(f"say how much {sign.kind.name} there is", field=field, accepted=accepted)
+    well = [sign for sign in signs if "well" in sign.kind.marks]
+    ill = [sign for sign in signs if "stress" in sign.kind.marks]
     if well and ill:
         raise InputError(
             f"“{well[0].kind.name}” and “{ill[0].kind.name}” cannot both be so",
-            field=f"sights.{list(sights).index(ill[0])}",
+            field=f"signs.{list(signs).index(ill[0])}",
             accepted="one of the two",
         )
-    return tuple(sights)
+    return tuple(signs)

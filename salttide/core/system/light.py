@@ -25,6 +25,16 @@ class Light:
     id: int = 0
 
     @property
+    def hours_lit(self) -> tuple[float, float]:
+        """First and last hour of light, as hours after midnight.
+
+        >>> Light(date(2026, 11, 1), time(12, 30), time(22)).hours_lit
+        (12.5, 22.0)
+        """
+        begin = self.on.hour + self.on.minute / 60
+        return begin, (begin + self.hours) % 24
+
+    @property
     def hours(self) -> float:
         """Hours from on to off, over midnight where off comes first.
 

@@ -1,4 +1,4 @@
-"""Livestock: what lives in a system, how demanding it is, what it bears, and how its number changes."""
+"""Livestock: what lives in a system, how demanding it is, what it tolerates, and how its number changes."""
 
 from __future__ import annotations
 
@@ -28,8 +28,8 @@ class Demand(StrEnum):
 
 
 DEMAND_REMARKS: Mapping[Demand, str] = {
-    Demand.HARDY: "bears the usual swings of a well-kept system",
-    Demand.MODERATE: "wants its band; a slip for a day does no lasting harm",
+    Demand.HARDY: "tolerates the usual swings of a well-kept system",
+    Demand.MODERATE: "needs its band; a day outside it does no lasting harm",
     Demand.DEMANDING: "moves no faster than its own limits; they start at half of the usual ones",
 }
 DEMANDING_LIMITS: Mapping[Parameter, float] = {
@@ -54,8 +54,8 @@ class StockChange(StrEnum):
 class Animal:
     """One kind of animal in a system.
 
-    tolerances: what it bears, canonical; empty where the system's band says it · limits: the most a day · portions: the
-    least number of portions a day, below which no plan feeds · air_min: minutes it bears out of the water, None for
+    tolerances: what it tolerates, canonical; empty where the system's band says it · limits: most a day · portions: the
+    least number of portions a day, below which no plan feeds · air_min: minutes it tolerates out of the water, None for
     what its demand says.
     """
 
@@ -74,7 +74,7 @@ AIR_MIN: Mapping[Demand, float] = {Demand.HARDY: 30.0, Demand.MODERATE: 20.0, De
 
 
 def air_bound(animals: Iterable[Animal]) -> tuple[float, str]:
-    """The least minutes that anything living there bears the air, and for which animals.
+    """The least minutes that anything living there tolerates in air, and for which animals.
 
     What was said of an animal counts; where nothing was, the most demanding one's stands for the corals.
 
@@ -107,7 +107,7 @@ def check_animal(animal: Animal) -> None:
             name, where = f"tolerance of {spoken(parameter)}", f"tolerances.{parameter.value}.{end}"
             check_range(name, getattr(span, end), "", facts.low, facts.high, field=where)
         if span.low >= span.high:
-            raise InputError("the lower end must be below the upper one", field=f"tolerances.{parameter.value}.low")
+            raise InputError("the lower limit must be below the upper one", field=f"tolerances.{parameter.value}.low")
     for parameter, limit in animal.limits.items():
         if parameter not in LIMITED:
             raise InputError(f"there is no daily limit for {spoken(parameter)} of one animal", field="limits")

@@ -1,4 +1,4 @@
-"""Schools: the questions on which keepers differ, and the choices that Salt Tide follows."""
+"""Methods: the questions on which keepers differ, and the choices that Salt Tide follows."""
 
 from __future__ import annotations
 
@@ -38,10 +38,10 @@ def check_answers(questions: Mapping[str, MethodQuestion], answers: Mapping[str,
     """Refuse an unknown question or choice at its field, with what is known."""
     for question, choice in answers.items():
         if question not in questions:
-            raise InputError(f"“{question}” is not a question of the schools", field=f"schools.{question}")
+            raise InputError(f"“{question}” is not a question of the methods", field=f"methods.{question}")
         known = questions[question].choices
         if choice not in known:
-            raise InputError(f"“{choice}” is not a choice here", field=f"schools.{question}", accepted=", ".join(known))
+            raise InputError(f"“{choice}” is not a choice here", field=f"methods.{question}", accepted=", ".join(known))
 
 
 def new_risks(

@@ -8,13 +8,13 @@ from ..basics.number_text import show_number
 from ..basics.phrasing import listed
 from ..science.parameters import Parameter, spoken
 from ..science.units import UnitChoice, show, show_difference
-from .catalogue import gear_kinds, school_questions
+from .catalogue import gear_kinds, method_questions
 from .system import System
 
 
 def setup_facts(system: System, units: UnitChoice) -> dict[str, str]:
     """What is set up, by name, as a keeper reads it."""
-    schools, limits = system.schools, system.own_limits
+    methods, limits = system.methods, system.own_limits
     kinds = gear_kinds()
     facts = {
         "Name": system.name,
@@ -23,27 +23,27 @@ def setup_facts(system: System, units: UnitChoice) -> dict[str, str]:
         "Net volume": f"{show_number(system.volume_l, 1)} L",
         "Panels": system.panel.value,
         "Panels kept clean": listed([panel.value for panel in system.clean_panels]),
-        "Sand": schools.sand.value,
+        "Sand": methods.sand.value,
         "Sand bed": f"{show_number(system.geometry.sand_bed_cm, 1)} cm",
         "Source water": system.source_water.value,
-        "Routine change": f"{show_number(schools.change_fraction * 100, 0)} % every {schools.change_every_days} days",
-        "Largest change": f"{show_number(schools.largest_fraction * 100, 0)} %",
+        "Routine change": f"{show_number(methods.change_fraction * 100, 0)} % every {methods.change_every_days} days",
+        "Largest change": f"{show_number(methods.largest_fraction * 100, 0)} %",
         "Salinity, most in a day": show_difference(Parameter.SALINITY, limits.salinity, 35.0, units),
         "Alkalinity, most in a day": show_difference(Parameter.ALKALINITY, limits.alkalinity_meq_l, 3.0, units),
         "Temperature, most in a day": show_difference(Parameter.TEMPERATURE, limits.temperature_c, 25.0, units),
         "Gear": listed([kinds[key].name for key in system.gear if key in kinds]),
         "Bucket": f"{show_number(system.bucket_l, 0)} L",
-        "Method": schools.note,
+        "Method": methods.note,
     }
     bands = {
         f"Band of {spoken(parameter)}": f"{show(parameter, band.low, units)} to {show(parameter, band.high, units)}"
         for parameter, band in system.bands.items()
     }
-    return facts | bands | _answers(schools.answers)
+    return facts | bands | _answers(methods.answers)
 
 
 def _answers(answers: Mapping[str, str]) -> dict[str, str]:
-    questions = school_questions()
+    questions = method_questions()
     return {
         questions[key].name: questions[key].choices[choice].name
         for key, choice in answers.items()

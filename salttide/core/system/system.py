@@ -1,4 +1,4 @@
-"""A system: its schools, target bands, limits and gear."""
+"""A system: its methods, target bands, limits and gear."""
 
 from __future__ import annotations
 
@@ -101,7 +101,7 @@ def limit_setters(limits: Limits, animals: Iterable[Animal]) -> dict[Parameter, 
 
 @dataclass(frozen=True)
 class Methods:
-    """How this keeper does it. Fractions are of the net volume, 0..1; answers: choice by question of the schools."""
+    """How this keeper does it. Fractions are of the net volume, 0..1; answers: choice by question of the methods."""
 
     sand: SandMethod
     change_fraction: float
@@ -109,6 +109,16 @@ class Methods:
     largest_fraction: float = 0.25
     note: str = ""
     answers: Mapping[str, str] = field(default_factory=dict)
+
+    @property
+    def natural_seawater(self) -> bool:
+        """Whether its new water is natural seawater, not mixed."""
+        return self.answers.get("new_water", "").startswith("natural")
+
+    @property
+    def siphons(self) -> bool:
+        """Whether its sand is siphoned at a change."""
+        return self.sand in (SandMethod.BARE, SandMethod.SIPHONED)
 
 
 @dataclass(frozen=True)
@@ -132,7 +142,7 @@ class System:
     stage: Stage
     panel: PanelMaterial
     geometry: Geometry
-    schools: Methods
+    methods: Methods
     bands: Mapping[Parameter, Span]
     own_limits: Limits
     gear: tuple[str, ...]
@@ -158,11 +168,24 @@ class System:
         """Net volume in L."""
         return net_volume(self.geometry)[-1].value
 
+    def share_of(self, litres: float) -> float:
+        """So many litres as a share of the net volume."""
+        return litres / self.volume_l
 
-def check_schools(schools: Methods) -> None:
+    def litres_of(self, fraction: float) -> float:
+        """Litres of a share (0..1) of the net volume."""
+        return fraction * self.volume_l
+
+    @property
+    def change_l(self) -> float:
+        """Litres of its routine change."""
+        return self.litres_of(self.methods.change_fraction)
+
+
+def check_methods(methods: Methods) -> None:
     """Fractions 1 to 100 %, every 1 to 90 days, the routine no larger than the largest. Errors name the field."""
-    check_range("largest change", schools.largest_fraction * 100, "%", 1, 100, field="largest_fraction")
+    check_range("largest change", methods.largest_fraction * 100, "%", 1, 100, field="largest_fraction")
     check_range(
-        "routine change", schools.change_fraction * 100, "%", 1, schools.largest_fraction * 100, field="change_fraction"
+        "routine change", methods.change_fraction * 100, "%", 1, methods.largest_fraction * 100, field="change_fraction"
     )
-    check_range("days between changes", schools.change_every_days, "days", 1, 90, field="change_every_days")
+    check_range("days between changes", methods.change_every_days, "days", 1, 90, field="change_every_days")

@@ -84,6 +84,11 @@ class Geometry:
     salt_test: SaltTest | None = None
 
     @property
+    def has_sump(self) -> bool:
+        """Whether there is water outside the display."""
+        return self.sump is not None or self.sump_l > 0
+
+    @property
     def footprint_cm2(self) -> float:
         """Floor area of the display, which falls when water is drained."""
         return display_volume(self) * 1000 / self.depth_cm

@@ -38,7 +38,7 @@ class EntryState(StrEnum):
 
 
 @dataclass(frozen=True)
-class CalendarWish:
+class CalendarSettings:
     """How the keeper wants the calendar: tasks as events or to-dos, when a day's work begins, and how many minutes
     before that an alarm rings (0 to 1440; None: no alarm)."""
 
@@ -47,12 +47,12 @@ class CalendarWish:
     alarm_minutes: int | None = 15
 
 
-def check_calendar_wish(wish: CalendarWish) -> CalendarWish:
+def check_calendar_settings(settings: CalendarSettings) -> CalendarSettings:
     """Refuse an alarm that is further than a day before, at its field."""
-    if wish.alarm_minutes is not None and not 0 <= wish.alarm_minutes <= LONGEST_ALARM:
+    if settings.alarm_minutes is not None and not 0 <= settings.alarm_minutes <= LONGEST_ALARM:
         accepted = f"0 to {LONGEST_ALARM} min, or none"
         raise InputError(f"how long before the alarm rings: {accepted}", field="alarm_minutes", accepted=accepted)
-    return wish
+    return settings
 
 
 @dataclass(frozen=True)
@@ -88,17 +88,19 @@ class Work:
     own_names: Mapping[str, str] = field(default_factory=dict)
 
 
-def entries_of(home: str, works: Sequence[Work], wish: CalendarWish, zone: tzinfo, now: datetime) -> list[Entry]:
+def entries_of(
+    home: str, works: Sequence[Work], settings: CalendarSettings, zone: tzinfo, now: datetime
+) -> list[Entry]:
     """Every entry of the calendar. home: what sets the identities of this household apart from all others.
 
-    A day's work begins at the hour wished for, one task after the other. The n-th time of a task is the same entry
+    A day's work begins at the hour asked for, one task after the other. The n-th time of a task is the same entry
     whether it is still ahead, moved, or done.
     """
     found = [entry for work in works for entry in _past(home, work, zone, now)]
     ends: dict[object, datetime] = {}
     for work, item, uid in sorted(_ahead(home, works), key=lambda each: each[1].day):
         first = item.day not in ends
-        starts = ends.get(item.day, datetime.combine(item.day, wish.begins, zone))
+        starts = ends.get(item.day, datetime.combine(item.day, settings.begins, zone))
         entry = Entry(
             uid, work.name, f"{work.name}: {item.title}", _text(item), starts, max(1, round(item.minutes)), alarm=first
         )

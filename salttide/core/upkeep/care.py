@@ -98,7 +98,7 @@ def rules_of(
 def _usual_days(kind: TaskKind, system: System) -> int:
     """The kind's own interval; of the water change and what is done with each, the system's routine."""
     with_each_change = kind.key == WATER_CHANGE or kind.each == WATER_CHANGE
-    return system.schools.change_every_days if with_each_change else kind.every_days
+    return system.methods.change_every_days if with_each_change else kind.every_days
 
 
 def learned_minutes(task: str, usual: float, care: Sequence[Care]) -> float:
@@ -118,12 +118,12 @@ def going_on(
     zone: tzinfo,
     programmes: GoingOn | None = None,
 ) -> GoingOn:
-    """What the last look-round saw, what the judgement found, and the programmes under way, since when."""
+    """What the last visual check saw, what the judgement found, and the programmes under way, since when."""
     today = now.astimezone(zone).date()
     found = {finding.rule: today - timedelta(days=AGAIN_DAYS) for finding in findings}
     last = max((look for look in looks if look.at <= now), key=lambda look: look.at, default=None)
     if last is not None and last.at > now - timedelta(days=SEEN_DAYS):
-        found |= {sight.kind.key: last.at.astimezone(zone).date() for sight in last.sights}
+        found |= {sign.kind.key: last.at.astimezone(zone).date() for sign in last.signs}
     return {**found, **(programmes or {})}
 
 

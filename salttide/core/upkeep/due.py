@@ -11,10 +11,10 @@ from ..basics.number_text import show_number
 from ..basics.phrasing import counted, day_words
 from ..ledger.entries import Care
 from ..system.observations import found_kinds, number_found
-from .task import Measure, Measured, TaskKind, Trigger, Uses
+from .task import Measure, Measured, TaskKind, Trigger, Uses, tasks
 
 GoingOn = Mapping[str, date]
-"""What is going on, by key of its rule, sight or programme, and since when."""
+"""What is going on, by key of its rule, sign or programme, and since when."""
 Done = Sequence[tuple[date, Care]]
 """What was done and skipped, each with the keeper's own date, oldest first."""
 
@@ -34,6 +34,11 @@ class Rule:
     zones: tuple[str, ...] = ()
     limit: float | None = None
     since: date | None = None
+
+
+def minutes_of(rules: Sequence[Rule], task: str) -> float:
+    """How long a task takes a system: as its own rule says, else as the task's data file does."""
+    return next((rule.minutes for rule in rules if rule.kind.key == task), tasks()[task].minutes)
 
 
 @dataclass(frozen=True)

@@ -21,7 +21,7 @@ from .due import FlowFall, GoingOn, Rule, first_due, flow_fall
 from .task import Measure, tasks
 
 BUY_DAYS = 30
-"""How long before it is needed a part that is not on the shelf is to be bought (judgement)."""
+"""How long before it is needed a part that is not on the Shelf is to be bought (judgement)."""
 MIN_KEPT_BACK = 90.0
 """Percent of the solids below which a membrane is changed (judgement)."""
 
@@ -77,7 +77,7 @@ def _kind(key: str, row: Mapping[str, Any]) -> PartKind:
 
 @dataclass(frozen=True)
 class PartKept:
-    """What the keeper told of a part; None: as usual, or not told. since: when it was put in · spares: on the shelf at
+    """What the keeper told of a part; None: as usual, or not told. since: when it was put in · spares: on the Shelf at
     `counted_at`."""
 
     since: date | None = None
@@ -100,7 +100,7 @@ def check_part(kept: PartKept, today: date) -> PartKept:
     _check("hours_per_day", kept.hours_per_day, 0.1, 24, "h a day")
     _check("most_hours", kept.most_hours, 1, 200_000, "h")
     _check("most_days", kept.most_days, 1, 7300, "days")
-    _check("spares", kept.spares, 0, 99, "on the shelf")
+    _check("spares", kept.spares, 0, 99, "on the Shelf")
     return kept
 
 
@@ -160,11 +160,15 @@ class Life:
         return f"{show_number(self.used, self.digits)} of {show_number(self.most, self.digits)} {self.unit}".strip()
 
 
+FLOW_LOST_PERCENT = 15.0
+"""Lost flow that is worth a word of caution (judgement)."""
+
+
 @dataclass(frozen=True)
 class Part:
     """A part of a system as it stands. since: when it was put in, as far as known · lives: all that uses it up, what is
     used up most first · next_on: when its task comes round, `changes`: which puts a new one in · fall: of its flow ·
-    spares: left on the shelf · buy: it will be needed soon and is not there."""
+    spares: left on the Shelf · buy: it will be needed soon and is not there."""
 
     kind: PartKind
     since: date | None
@@ -185,8 +189,13 @@ class Part:
         ends = next((life for life in self.lives if life.by == LifeBy.DAYS), None)
         return later(self.since, ends.most) if self.since and ends else None
 
+    @property
+    def flow_low(self) -> bool:
+        """Whether it has lost so much flow since its last service that a word of caution is due."""
+        return bool(self.fall and self.fall.percent >= FLOW_LOST_PERCENT and self.kind.flow != self.kind.task)
+
     def to_buy(self, today: date) -> bool:
-        """Whether a new one is wanted soon and none is on the shelf."""
+        """Whether a new one is wanted soon and none is on the Shelf."""
         wanted = self.changes_on
         return wanted is not None and wanted <= today + timedelta(days=BUY_DAYS) and not self.spares
 

@@ -37,7 +37,7 @@ def _gaps(done: Sequence[Care], zone: tzinfo, skipped: int) -> str:
     days = [entry.at.astimezone(zone).date() for entry in done]
     gaps = [(later - earlier).days for earlier, later in pairwise(days) if later > earlier]
     if not gaps:
-        return "done once so far" if done else "not recorded so far"
+        return "done once so far" if done else "not recorded yet"
     words = f"done {counted(len(done), 'time')}, {show_number(median(gaps), 0)} days between as a rule"
     words += f", {max(gaps)} at most" if max(gaps) > 1.5 * median(gaps) else ""
     return words + (f"; skipped {counted(skipped, 'time')}" if skipped else "")

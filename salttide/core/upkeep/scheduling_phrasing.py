@@ -59,7 +59,7 @@ def _for_room(own: Demand, day: date, placing: Schedule, days: Days) -> str:
         return f"in one round with the other work of this day; due on {due}"
     if there + own.minutes > placing.minutes().get(day, 0.0):
         return f"evens out the week: {due} would have {_minutes(there + own.minutes)}"
-    return "left where it stood" if own.before == day else f"to keep the days even; due on {due}"
+    return "left where it was" if own.before == day else f"to keep the days even; due on {due}"
 
 
 def _refs(placing: Schedule, ref: Ref) -> set[Ref]:

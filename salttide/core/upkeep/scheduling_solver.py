@@ -107,8 +107,8 @@ def programme(bundles: Sequence[Bundle], days: Days) -> Programme:
     for i, j in clashing(bundles):
         for day in bundles[i].days.keys() & bundles[j].days.keys():
             rows.add([(at[i, day], 1.0), (at[j, day], 1.0)], -inf, 1.0)
-    wishes = [bundles[i].days[day] for i, day in choices]
-    cost = np.array([*wishes, *[OVER_COST + PEAK_COST * usual] * len(room), PEAK_COST])
+    preferences = [bundles[i].days[day] for i, day in choices]
+    cost = np.array([*preferences, *[OVER_COST + PEAK_COST * usual] * len(room), PEAK_COST])
     place, column, weight = zip(*rows.entries, strict=True)
     matrix = coo_array((weight, (place, column)), shape=(len(rows.low), len(cost))).tocsr()
     return Programme(choices, cost, matrix, np.array(rows.low), np.array(rows.high))

@@ -71,7 +71,7 @@ class Uses:
 @dataclass(frozen=True)
 class Trigger:
     """What is going on that makes it due more often (`every_days`), or at once where it was seen since it was last
-    done (None). on: rules of judgement, sights and programmes, by key."""
+    done (None). on: rules of judgement, signs and programmes, by key."""
 
     on: frozenset[str]
     why: str
@@ -101,7 +101,7 @@ class TaskKind:
     minutes: float
     why: str
     waits: float = 0.0
-    said: tuple[str, ...] = ()
+    aliases: tuple[str, ...] = ()
     tools: Mapping[str, str] = field(default_factory=dict)
     kit: tuple[str, ...] = ()
     kit_by_panel: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
@@ -112,7 +112,7 @@ class TaskKind:
     panels: tuple[Panel, ...] = ()
     material: tuple[PanelMaterial, ...] = ()
     household: bool = False
-    school: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+    method: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     breaking_in: bool = True
     goes_with: tuple[str, ...] = ()
     follows: tuple[str, ...] = ()
@@ -147,14 +147,14 @@ class TaskKind:
         return self.tools.get(panel.value, "")
 
     def suits(self, system: System) -> bool:
-        """Whether a system needs the task at all: by its sand, gear, panels, schools and stage."""
-        answers = system.schools.answers
+        """Whether a system needs the task at all: by its sand, gear, panels, methods and stage."""
+        answers = system.methods.answers
         return (
-            (not self.sand or system.schools.sand in self.sand)
+            (not self.sand or system.methods.sand in self.sand)
             and (not self.gear or not set(self.gear).isdisjoint(system.gear))
             and (not self.material or system.panel in self.material)
             and (not self.panels or not set(self.panels).isdisjoint(system.clean_panels))
-            and all(answers.get(question) in choices for question, choices in self.school.items())
+            and all(answers.get(question) in choices for question, choices in self.method.items())
             and (self.breaking_in or system.stage != "breaking_in")
         )
 
@@ -229,10 +229,10 @@ def tasks() -> dict[str, TaskKind]:
     return found
 
 
-_LISTS = ("said", "kit", "off", "cautions", "goes_with", "follows", "never_with", "zones", "records", "gear")
+_LISTS = ("aliases", "kit", "off", "cautions", "goes_with", "follows", "never_with", "zones", "records", "gear")
 _PLAIN = ("waits", "breaking_in", "household", "whole_below_cm", "runbook", "by", "each", "carer", "tools")
 _NEEDED = ("name", "short", "phase", "every_days", "early_days", "late_days", "minutes", "why")
-_OTHERS = ("kit_by_panel", "sand", "panels", "material", "school", "uses", "measured", "stirred")
+_OTHERS = ("kit_by_panel", "sand", "panels", "material", "method", "uses", "measured", "stirred")
 
 
 def _task(key: str, table: Mapping[str, Any]) -> TaskKind:
@@ -262,7 +262,7 @@ def _rules_of(key: str, table: Mapping[str, Any]) -> dict[str, Any]:
         "sand": tuple(SandMethod(name) for name in table.get("sand", ())),
         "material": tuple(PanelMaterial(name) for name in table.get("material", ())),
         "panels": tuple(Panel(name) for name in table.get("panels", ())),
-        "school": {question: tuple(choices) for question, choices in table.get("school", {}).items()},
+        "method": {question: tuple(choices) for question, choices in table.get("method", {}).items()},
         "uses": Uses(**table["uses"]) if "uses" in table else None,
         "measured": Measured(**{"task": key, **measured, "how": Measure(measured["how"])}) if measured else None,
         "stirred": tuple(Trigger(**{**one, "on": frozenset(one["on"])}) for one in table.get("stirred", ())),

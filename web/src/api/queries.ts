@@ -89,7 +89,8 @@ export const benchQuery = defineQueryOptions((id: number) => ({
 }))
 export const lookingQuery = defineQueryOptions((id: number) => ({
   key: ['looking', id],
-  query: () => answer(api.GET('/api/systems/{system_id}/looking', { params: { path: { system_id: id } } })),
+  query: () =>
+    answer(api.GET('/api/systems/{system_id}/inspection', { params: { path: { system_id: id } } })),
 }))
 export const judgementQuery = defineQueryOptions((id: number) => ({
   key: ['judgement', id],
@@ -97,8 +98,7 @@ export const judgementQuery = defineQueryOptions((id: number) => ({
 }))
 export const breakingInQuery = defineQueryOptions((id: number) => ({
   key: ['breaking-in', id],
-  query: () =>
-    answer(api.GET('/api/systems/{system_id}/breaking-in', { params: { path: { system_id: id } } })),
+  query: () => answer(api.GET('/api/systems/{system_id}/cycling', { params: { path: { system_id: id } } })),
 }))
 export const rulesQuery = defineQueryOptions((id: number) => ({
   key: ['rules', id],
@@ -133,7 +133,7 @@ export const stockQuery = defineQueryOptions({
 })
 export const steppedQuery = defineQueryOptions((id: number) => ({
   key: ['stepped', id],
-  query: () => answer(api.GET('/api/systems/{system_id}/stepped', { params: { path: { system_id: id } } })),
+  query: () => answer(api.GET('/api/systems/{system_id}/ramp', { params: { path: { system_id: id } } })),
 }))
 export const mixQuery = defineQueryOptions({
   key: ['mix'],

@@ -58,10 +58,10 @@ export interface paths {
         get: operations["bench_bench"];
         put?: never;
         /**
-         * Keep
+         * Save
          * @description Keep a session: one ledger entry for each reading, all or none.
          */
-        post: operations["bench_keep"];
+        post: operations["bench_save"];
         delete?: never;
         options?: never;
         head?: never;
@@ -88,7 +88,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/systems/{system_id}/looking": {
+    "/api/systems/{system_id}/inspection": {
         parameters: {
             query?: never;
             header?: never;
@@ -96,10 +96,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Looking
-         * @description What to choose from, and the latest looks and happenings.
+         * Inspection
+         * @description What to choose from, and the latest checks and events.
          */
-        get: operations["inspection_looking"];
+        get: operations["inspection_inspection"];
         put?: never;
         post?: never;
         delete?: never;
@@ -108,7 +108,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/systems/{system_id}/looking/looks": {
+    "/api/systems/{system_id}/inspection/checks": {
         parameters: {
             query?: never;
             header?: never;
@@ -118,17 +118,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Keep Look
-         * @description Keep a look-round.
+         * Save Check
+         * @description Keep a visual check.
          */
-        post: operations["inspection_keep_look"];
+        post: operations["inspection_save_check"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/systems/{system_id}/looking/happenings": {
+    "/api/systems/{system_id}/inspection/events": {
         parameters: {
             query?: never;
             header?: never;
@@ -138,10 +138,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Keep Happening
-         * @description Keep a happening.
+         * Save Event
+         * @description Record an event.
          */
-        post: operations["inspection_keep_happening"];
+        post: operations["inspection_save_event"];
         delete?: never;
         options?: never;
         head?: never;
@@ -208,7 +208,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/systems/{system_id}/breaking-in": {
+    "/api/systems/{system_id}/cycling": {
         parameters: {
             query?: never;
             header?: never;
@@ -216,10 +216,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Breaking In
+         * Get Cycling
          * @description The phase, its reason, what to test and when, and how much is proved.
          */
-        get: operations["cycling_get_breaking_in"];
+        get: operations["cycling_get_cycling"];
         put?: never;
         post?: never;
         delete?: never;
@@ -228,7 +228,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/systems/{system_id}/breaking-in/end": {
+    "/api/systems/{system_id}/cycling/end": {
         parameters: {
             query?: never;
             header?: never;
@@ -239,7 +239,7 @@ export interface paths {
         put?: never;
         /**
          * End
-         * @description End breaking in: from now on the system is kept by the bands of a preset. Asks why where the proof is missing.
+         * @description End cycling: from now on the system is kept by the bands of a preset. Asks why where the proof is missing.
          */
         post: operations["cycling_end"];
         delete?: never;
@@ -256,10 +256,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Offer
+         * Options
          * @description What a change of this system can be planned with.
          */
-        get: operations["change_offer"];
+        get: operations["change_options"];
         put?: never;
         post?: never;
         delete?: never;
@@ -277,10 +277,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Keep Service
+         * Save Service
          * @description Keep the hoses, pumps and levels of a system.
          */
-        put: operations["change_keep_service"];
+        put: operations["change_save_service"];
         post?: never;
         delete?: never;
         options?: never;
@@ -299,7 +299,7 @@ export interface paths {
         put?: never;
         /**
          * Preview
-         * @description The plan for a wish, without effect. Asked for at every key, so it is written out once, not validated again.
+         * @description The plan for a request, without effect. Asked for at every key stroke: written out once, not validated again.
          */
         post: operations["change_preview"];
         delete?: never;
@@ -356,10 +356,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Offer
+         * Options
          * @description What can be planned in place.
          */
-        get: operations["plan_offer"];
+        get: operations["plan_options"];
         put?: never;
         post?: never;
         delete?: never;
@@ -465,10 +465,10 @@ export interface paths {
          */
         get: operations["minutes_minutes"];
         /**
-         * Keep Week
+         * Save Week
          * @description Keep the minutes by weekday.
          */
-        put: operations["minutes_keep_week"];
+        put: operations["minutes_save_week"];
         post?: never;
         delete?: never;
         options?: never;
@@ -485,10 +485,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Keep Day
+         * Save Day
          * @description Other minutes for one day.
          */
-        put: operations["minutes_keep_day"];
+        put: operations["minutes_save_day"];
         post?: never;
         delete?: never;
         options?: never;
@@ -527,10 +527,30 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Drop Away
-         * @description Take an absence back, or with `back` put it back.
+         * Delete Away
+         * @description Delete an absence; it can be restored.
          */
-        delete: operations["minutes_drop_away"];
+        delete: operations["minutes_delete_away"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rota/away/{number}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Away
+         * @description Restore an absence that was deleted.
+         */
+        post: operations["minutes_restore_away"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -549,10 +569,10 @@ export interface paths {
          */
         get: operations["calendar_calendar"];
         /**
-         * Keep Calendar
+         * Save Calendar
          * @description Keep how the calendar is wanted.
          */
-        put: operations["calendar_keep_calendar"];
+        put: operations["calendar_save_calendar"];
         post?: never;
         delete?: never;
         options?: never;
@@ -560,7 +580,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/rota/calendar/address": {
+    "/api/rota/calendar/link": {
         parameters: {
             query?: never;
             header?: never;
@@ -570,15 +590,15 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * New Address
+         * New Link
          * @description Make a private address; one that was made before leads nowhere from now on.
          */
-        post: operations["calendar_new_address"];
+        post: operations["calendar_new_link"];
         /**
-         * Drop Address
+         * Delete Link
          * @description Take the address away: programs that ask for it get nothing any more.
          */
-        delete: operations["calendar_drop_address"];
+        delete: operations["calendar_delete_link"];
         options?: never;
         head?: never;
         patch?: never;
@@ -604,7 +624,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/rota/rings": {
+    "/api/rota/reminders": {
         parameters: {
             query?: never;
             header?: never;
@@ -612,10 +632,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Rings
+         * Reminders
          * @description What a browser may ring for today: the day's work, as long before it begins as the calendar's alarm.
          */
-        get: operations["calendar_rings"];
+        get: operations["calendar_reminders"];
         put?: never;
         post?: never;
         delete?: never;
@@ -624,7 +644,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/rota/away/read": {
+    "/api/rota/away/preview": {
         parameters: {
             query?: never;
             header?: never;
@@ -634,10 +654,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Read Absences
+         * Preview Absences
          * @description What absences an iCalendar file holds. Nothing is kept.
          */
-        post: operations["calendar_read_absences"];
+        post: operations["calendar_preview_absences"];
         delete?: never;
         options?: never;
         head?: never;
@@ -665,7 +685,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/rota/away/import/{command}": {
+    "/api/rota/away/import/{command}/undo": {
         parameters: {
             query?: never;
             header?: never;
@@ -674,12 +694,12 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post?: never;
         /**
-         * Take Back Import
+         * Undo Import
          * @description Take an import back: what it brought goes, what gave way to it stands again.
          */
-        delete: operations["calendar_take_back_import"];
+        post: operations["calendar_undo_import"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -714,10 +734,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Keep Part
+         * Save Part
          * @description Keep what the keeper tells of a part.
          */
-        put: operations["gear_keep_part"];
+        put: operations["gear_save_part"];
         post?: never;
         delete?: never;
         options?: never;
@@ -738,10 +758,10 @@ export interface paths {
          */
         get: operations["hand_over_shown"];
         /**
-         * Keep
+         * Save
          * @description Keep how an absence is handed over.
          */
-        put: operations["hand_over_keep"];
+        put: operations["hand_over_save"];
         post?: never;
         delete?: never;
         options?: never;
@@ -764,16 +784,16 @@ export interface paths {
          */
         post: operations["hand_over_new_link"];
         /**
-         * Drop Link
+         * Delete Link
          * @description Take the carer's page away.
          */
-        delete: operations["hand_over_drop_link"];
+        delete: operations["hand_over_delete_link"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/rota/reports/{number}/take": {
+    "/api/rota/reports/{number}/accept": {
         parameters: {
             query?: never;
             header?: never;
@@ -783,17 +803,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Take
+         * Accept
          * @description Take a report into the record: what was done and measured, at the time of the visit.
          */
-        post: operations["hand_over_take"];
+        post: operations["hand_over_accept"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/rota/reports/{number}/aside": {
+    "/api/rota/reports/{number}/dismiss": {
         parameters: {
             query?: never;
             header?: never;
@@ -803,10 +823,30 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Aside
-         * @description Set a report aside: nothing of it is recorded; or with `back` ask about it again.
+         * Dismiss
+         * @description Set a report aside: nothing of it is recorded.
          */
-        post: operations["hand_over_aside"];
+        post: operations["hand_over_dismiss"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rota/reports/{number}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore
+         * @description Ask about a report again that was set aside.
+         */
+        post: operations["hand_over_restore"];
         delete?: never;
         options?: never;
         head?: never;
@@ -916,10 +956,30 @@ export interface paths {
         put: operations["upkeep_choose"];
         post?: never;
         /**
-         * Drop Own
-         * @description Take a task of one's own off the rota, or with `back` put it back.
+         * Delete Own
+         * @description Delete a task of the keeper's own; it can be restored.
          */
-        delete: operations["upkeep_drop_own"];
+        delete: operations["upkeep_delete_own"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/care/{task}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Own
+         * @description Restore a task of the keeper's own that was deleted.
+         */
+        post: operations["upkeep_restore_own"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1005,7 +1065,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/rota/even-out": {
+    "/api/rota/rebalance": {
         parameters: {
             query?: never;
             header?: never;
@@ -1015,10 +1075,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Even Out
+         * Rebalance
          * @description Place everything anew that the keeper did not fix, for the evenest weeks.
          */
-        post: operations["rota_even_out"];
+        post: operations["rota_rebalance"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1255,10 +1315,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Say
+         * Submit Answer
          * @description Give one answer. The last one finishes the work and writes the record in the same transaction.
          */
-        post: operations["runbook_say"];
+        post: operations["runbook_submit_answer"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1293,10 +1353,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Offer
+         * Options
          * @description What can be mixed now.
          */
-        get: operations["mix_offer"];
+        get: operations["mix_options"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1316,7 +1376,7 @@ export interface paths {
         put?: never;
         /**
          * Preview
-         * @description The batch for a wish, without effect.
+         * @description The batch for a request, without effect.
          */
         post: operations["mix_preview"];
         delete?: never;
@@ -1375,10 +1435,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Happened
+         * Add Event
          * @description Record what happened to a batch.
          */
-        post: operations["mix_happened"];
+        post: operations["mix_add_event"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1474,7 +1534,7 @@ export interface paths {
         };
         /**
          * Setup
-         * @description Presets, shapes, gear and schools to choose from.
+         * @description Presets, shapes, gear and methods to choose from.
          */
         get: operations["systems_setup"];
         put?: never;
@@ -1629,7 +1689,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/record/{command}/void": {
+    "/api/record/{command}/undo": {
         parameters: {
             query?: never;
             header?: never;
@@ -1639,17 +1699,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Take Back
+         * Undo
          * @description Take back all that one command did: its entries, which stay in the ledger, and the steps it planned.
          */
-        post: operations["record_take_back"];
+        post: operations["record_undo"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/record/entries/{entry_id}/void": {
+    "/api/record/entries/{entry_id}/undo": {
         parameters: {
             query?: never;
             header?: never;
@@ -1659,10 +1719,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Take Back One
+         * Undo Entry
          * @description Take back one entry alone; it stays in the ledger.
          */
-        post: operations["record_take_back_one"];
+        post: operations["record_undo_entry"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1743,10 +1803,10 @@ export interface paths {
         get: operations["imports_imports"];
         put?: never;
         /**
-         * Bring
+         * Upload
          * @description Bring a file, as the body of the request. Nothing is read into the ledger yet.
          */
-        post: operations["imports_bring"];
+        post: operations["imports_upload"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1793,7 +1853,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/imports/{command}/keep": {
+    "/api/imports/{command}/save": {
         parameters: {
             query?: never;
             header?: never;
@@ -1803,10 +1863,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Keep
+         * Save
          * @description Keep the good rows of a checked file; they count all at once when the last is read.
          */
-        post: operations["imports_keep"];
+        post: operations["imports_save"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1833,7 +1893,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/imports/{command}/take-back": {
+    "/api/imports/{command}/undo": {
         parameters: {
             query?: never;
             header?: never;
@@ -1843,17 +1903,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Take Back
+         * Undo
          * @description Take a finished import back as one; its rows stay in the file of the ledger and count no more.
          */
-        post: operations["imports_take_back"];
+        post: operations["imports_undo"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/imports/{command}/again": {
+    "/api/imports/{command}/redo": {
         parameters: {
             query?: never;
             header?: never;
@@ -1863,10 +1923,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Again
+         * Redo
          * @description Let an import that was taken back count again.
          */
-        post: operations["imports_again"];
+        post: operations["imports_redo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1881,10 +1941,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Offer
+         * Options
          * @description Where to start: as it stands, larger and rarer, and a little every day.
          */
-        get: operations["whatif_offer"];
+        get: operations["whatif_options"];
         put?: never;
         /**
          * Compare
@@ -1965,10 +2025,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Shelf Answer
+         * Shelf Shown
          * @description What is on the shelf.
          */
-        get: operations["shelf_shelf_answer"];
+        get: operations["shelf_shelf_shown"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2057,7 +2117,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/shelf/{table}/{item_id}/away": {
+    "/api/shelf/{table}/{item_id}/archive": {
         parameters: {
             query?: never;
             header?: never;
@@ -2067,17 +2127,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Put Away
+         * Archive
          * @description Take something off the shelf; what it was used for stays.
          */
-        post: operations["shelf_put_away"];
+        post: operations["shelf_archive"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/shelf/{table}/{item_id}/back": {
+    "/api/shelf/{table}/{item_id}/restore": {
         parameters: {
             query?: never;
             header?: never;
@@ -2087,10 +2147,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Put Back
+         * Restore
          * @description Put something back on the shelf.
          */
-        post: operations["shelf_put_back"];
+        post: operations["shelf_restore"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2241,7 +2301,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/systems/{system_id}/livestock/{animal_id}/turns": {
+    "/api/systems/{system_id}/livestock/{animal_id}/changes": {
         parameters: {
             query?: never;
             header?: never;
@@ -2251,17 +2311,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Turn
+         * Change Count
          * @description Record a birth, a loss, an addition, a gift or a count.
          */
-        post: operations["livestock_turn"];
+        post: operations["livestock_change_count"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/systems/{system_id}/livestock/{animal_id}/away": {
+    "/api/systems/{system_id}/livestock/{animal_id}/archive": {
         parameters: {
             query?: never;
             header?: never;
@@ -2271,17 +2331,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Put Away
+         * Archive
          * @description Take an animal off the list; what was recorded of it stays.
          */
-        post: operations["livestock_put_away"];
+        post: operations["livestock_archive"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/systems/{system_id}/livestock/{animal_id}/back": {
+    "/api/systems/{system_id}/livestock/{animal_id}/restore": {
         parameters: {
             query?: never;
             header?: never;
@@ -2291,10 +2351,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Put Back
+         * Restore
          * @description Put an animal back on the list.
          */
-        post: operations["livestock_put_back"];
+        post: operations["livestock_restore"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2335,10 +2395,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Keep Par
+         * Save Par
          * @description Keep a reading of PAR at a named point.
          */
-        post: operations["light_keep_par"];
+        post: operations["light_save_par"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2409,7 +2469,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/instruments/checks/{check_id}/void": {
+    "/api/instruments/checks/{check_id}/undo": {
         parameters: {
             query?: never;
             header?: never;
@@ -2419,17 +2479,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Void Check
+         * Undo Check
          * @description Take a check back; what it corrected meanwhile stays as it was kept, with its raw value.
          */
-        post: operations["instruments_void_check"];
+        post: operations["instruments_undo_check"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/instruments/away": {
+    "/api/instruments/archive": {
         parameters: {
             query?: never;
             header?: never;
@@ -2439,10 +2499,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Put Away
+         * Archive
          * @description Take an instrument off the bench; what it measured stays, and adding it again brings it back.
          */
-        post: operations["instruments_put_away"];
+        post: operations["instruments_archive"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2609,10 +2669,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Offer
+         * Options
          * @description What is used up, since when, and how it is replaced.
          */
-        get: operations["dosing_offer"];
+        get: operations["dosing_options"];
         put?: never;
         /**
          * Adopt
@@ -2653,10 +2713,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Offer
+         * Options
          * @description What stands where, and what raises it.
          */
-        get: operations["correction_offer"];
+        get: operations["correction_options"];
         put?: never;
         /**
          * Begin
@@ -2697,10 +2757,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Offer
+         * Options
          * @description What there is to spread.
          */
-        get: operations["daynight_offer"];
+        get: operations["daynight_options"];
         put?: never;
         /**
          * Adopt
@@ -2777,7 +2837,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/systems/{system_id}/containers/{container_id}/events/{event_id}/void": {
+    "/api/systems/{system_id}/containers/{container_id}/events/{event_id}/undo": {
         parameters: {
             query?: never;
             header?: never;
@@ -2787,10 +2847,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Take Back
+         * Undo
          * @description Take one event back; it can be put back.
          */
-        post: operations["container_take_back"];
+        post: operations["container_undo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2807,10 +2867,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Put Back
+         * Restore
          * @description Let an event that was taken back count again.
          */
-        post: operations["container_put_back"];
+        post: operations["container_restore"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2827,17 +2887,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Happened
+         * Add Event
          * @description Record a refill with its label confirmed, a level, a setting, a calibration or a new tube.
          */
-        post: operations["container_happened"];
+        post: operations["container_add_event"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/systems/{system_id}/containers/{container_id}/away": {
+    "/api/systems/{system_id}/containers/{container_id}/archive": {
         parameters: {
             query?: never;
             header?: never;
@@ -2847,10 +2907,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Put Away
+         * Archive
          * @description Take a container out of use; what it gave stays in the record.
          */
-        post: operations["container_put_away"];
+        post: operations["container_archive"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2905,10 +2965,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Offer
+         * Options
          * @description Compounds whose solubility is known.
          */
-        get: operations["stock_offer"];
+        get: operations["stock_options"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2937,7 +2997,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/systems/{system_id}/stepped/preview": {
+    "/api/systems/{system_id}/ramp/preview": {
         parameters: {
             query?: never;
             header?: never;
@@ -2947,17 +3007,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Stepped
+         * Ramp Preview
          * @description What comes next of media or carbon, by the last two tests, without effect.
          */
-        post: operations["stock_stepped"];
+        post: operations["stock_ramp_preview"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/systems/{system_id}/stepped": {
+    "/api/systems/{system_id}/ramp": {
         parameters: {
             query?: never;
             header?: never;
@@ -2965,16 +3025,16 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Stepped Answer
+         * Ramp
          * @description Media and carbon as they stand.
          */
-        get: operations["stock_stepped_answer"];
+        get: operations["stock_ramp"];
         put?: never;
         /**
-         * Step
+         * Ramp Up
          * @description Take the next amount up; it is kept with its day.
          */
-        post: operations["stock_step"];
+        post: operations["stock_ramp_up"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3825,6 +3885,83 @@ export interface components {
             incomplete: components["schemas"]["Incomplete"][];
         };
         /**
+         * ChangeRequestBody
+         * @description What the keeper wants; targets in the keeper's units, null leaves the parameter alone.
+         *
+         *     parameter and target: what the purpose brings where · left_percent: of a contamination · water: where the new water
+         *     comes from, with the batch or the system it is taken from, or what was measured of it · zones: how many it is
+         *     drained at · keep_l: drained water kept back · slow_days: exchanged over so many days by a pump pair, 0 at once.
+         */
+        ChangeRequestBody: {
+            /** Fraction Percent */
+            fraction_percent: number;
+            /** Salt Id */
+            salt_id?: number | null;
+            source: components["schemas"]["AlkalinitySource"];
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+            /**
+             * Every Days
+             * @default 2
+             */
+            every_days: number;
+            /** Salinity */
+            salinity?: number | null;
+            /** Alkalinity */
+            alkalinity?: number | null;
+            emergency?: components["schemas"]["Emergency"] | null;
+            /**
+             * Siphon
+             * @default false
+             */
+            siphon: boolean;
+            /** @default routine */
+            purpose: components["schemas"]["Purpose"];
+            parameter?: components["schemas"]["Parameter"] | null;
+            /** Target */
+            target?: number | null;
+            /** Left Percent */
+            left_percent?: number | null;
+            /** @default mix */
+            water: components["schemas"]["Water"];
+            /** Batch Id */
+            batch_id?: number | null;
+            /** Source Id */
+            source_id?: number | null;
+            /** Water Salinity */
+            water_salinity?: number | null;
+            /** Water Alkalinity */
+            water_alkalinity?: number | null;
+            /**
+             * Straight
+             * @default false
+             */
+            straight: boolean;
+            /**
+             * Sump Falls
+             * @default false
+             */
+            sump_falls: boolean;
+            /**
+             * Zones
+             * @default 1
+             */
+            zones: number;
+            /**
+             * Keep L
+             * @default 0
+             */
+            keep_l: number;
+            /**
+             * Slow Days
+             * @default 0
+             */
+            slow_days: number;
+        };
+        /**
          * ChangeStepKind
          * @description What a step of a plan is.
          * @enum {string}
@@ -4504,7 +4641,7 @@ export interface components {
         };
         /**
          * DoseRoutineBody
-         * @description How the uptake is replaced, in the keeper's units. uptake: of alkalinity a day, null for as told.
+         * @description How the uptake is replaced, in the keeper's units. uptake: of alkalinity a day, null for as estimated.
          */
         DoseRoutineBody: {
             /** Uptake */
@@ -4571,13 +4708,13 @@ export interface components {
         };
         /**
          * Emergency
-         * @description Why a system that is still breaking in would need a change.
+         * @description Why a system that is still cycling would need a change.
          * @enum {string}
          */
         Emergency: "ammonia" | "failed_gear" | "poison";
         /**
          * EndBody
-         * @description The end of breaking in: the bands to go on with; why, where the proof is not complete.
+         * @description The end of cycling: the bands to go on with; why, where the proof is not complete.
          */
         EndBody: {
             /** Preset */
@@ -5098,34 +5235,6 @@ export interface components {
             reports: components["schemas"]["ReportShown"][];
         };
         /**
-         * HappeningBody
-         * @description Something that happened.
-         */
-        HappeningBody: {
-            /** Kind */
-            kind: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Days Ago
-             * @default 0
-             */
-            days_ago: number;
-        };
-        /**
-         * HappeningShown
-         * @description A happening in words.
-         */
-        HappeningShown: {
-            /** When */
-            when: string;
-            /** Words */
-            words: string;
-        };
-        /**
          * Harbour
          * @description All systems, the local time, and work that waits to be gone on with.
          */
@@ -5278,6 +5387,35 @@ export interface components {
             entry_id: number;
             /** Words */
             words: string;
+        };
+        /**
+         * InspectionShown
+         * @description What can be seen and happen, and what was.
+         */
+        InspectionShown: {
+            /** System Id */
+            system_id: number;
+            /** Name */
+            name: string;
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Groups */
+            groups: components["schemas"]["Choice"][];
+            /** Signs */
+            signs: components["schemas"]["SignChoice"][];
+            /** Amounts */
+            amounts: string[];
+            /** Places */
+            places: string[];
+            /** Kinds */
+            kinds: components["schemas"]["Choice"][];
+            /** Checks */
+            checks: components["schemas"]["VisualCheckShown"][];
+            /** Events */
+            events: components["schemas"]["SystemEventShown"][];
         };
         /**
          * InstrumentBody
@@ -5668,69 +5806,6 @@ export interface components {
             system: string;
         };
         /**
-         * LookBody
-         * @description A look-round; what it does not name was not there. `days_ago` for one that is written down later.
-         */
-        LookBody: {
-            /** Sights */
-            sights: components["schemas"]["SightBody"][];
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Days Ago
-             * @default 0
-             */
-            days_ago: number;
-            /** Picture Ids */
-            picture_ids?: number[];
-        };
-        /**
-         * LookShown
-         * @description A look-round in words, with its sights to start the next one from.
-         */
-        LookShown: {
-            /** When */
-            when: string;
-            /** Words */
-            words: string[];
-            /** Note */
-            note: string;
-            /** Sights */
-            sights: components["schemas"]["SightBody"][];
-        };
-        /**
-         * Looking
-         * @description What can be seen and happen, and what was.
-         */
-        Looking: {
-            /** System Id */
-            system_id: number;
-            /** Name */
-            name: string;
-            /**
-             * Now
-             * Format: date-time
-             */
-            now: string;
-            /** Groups */
-            groups: components["schemas"]["Choice"][];
-            /** Sights */
-            sights: components["schemas"]["SightChoice"][];
-            /** Amounts */
-            amounts: string[];
-            /** Places */
-            places: string[];
-            /** Happenings */
-            happenings: components["schemas"]["Choice"][];
-            /** Looks */
-            looks: components["schemas"]["LookShown"][];
-            /** Happened */
-            happened: components["schemas"]["HappeningShown"][];
-        };
-        /**
          * MadeBatch
          * @description The batch that was planned: its number, and the command that takes it back.
          */
@@ -5838,6 +5913,28 @@ export interface components {
             correction: string;
         };
         /**
+         * MethodShown
+         * @description A choice of a method: what it asks and risks, and what it starts the set-up with.
+         */
+        MethodShown: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Line */
+            line: string;
+            /** Risk */
+            risk: string;
+            /** Sets */
+            sets: {
+                [key: string]: number;
+            };
+            /** Bands */
+            bands: {
+                [key: string]: components["schemas"]["BandShown"];
+            };
+        };
+        /**
          * Minutes
          * @description The keeper's time: by weekday from Monday on, single days, and absences.
          */
@@ -5875,7 +5972,7 @@ export interface components {
         };
         /**
          * MixBody
-         * @description A batch as it is wished for. match: which parameters are brought to the systems' own by doses.
+         * @description A batch as it is requested for. match: which parameters are brought to the systems' own by doses.
          */
         MixBody: {
             /** Salt Id */
@@ -6061,7 +6158,7 @@ export interface components {
         };
         /**
          * Offer
-         * @description What a change can be planned with, and a first wish to start from.
+         * @description What a change can be planned with, and a first request to start from.
          */
         Offer: {
             /** System Id */
@@ -6088,7 +6185,7 @@ export interface components {
             /** Salinity Unit */
             salinity_unit: string;
             /** Purposes */
-            purposes: components["schemas"]["Choice"][];
+            purposes: components["schemas"]["PurposeChoice"][];
             /** Aims */
             aims: components["schemas"]["AimChoice"][];
             /** Waters */
@@ -6100,11 +6197,11 @@ export interface components {
             /** Has Sump */
             has_sump: boolean;
             service: components["schemas"]["ServiceBody"];
-            wish: components["schemas"]["WishBody"] | null;
-            /** First Target */
-            first_target: number;
+            request: components["schemas"]["ChangeRequestBody"] | null;
             /** Missing */
             missing: string[];
+            /** Untested */
+            untested: boolean;
             /** Planned */
             planned: string[];
         };
@@ -6430,7 +6527,7 @@ export interface components {
         };
         /**
          * PlanBody
-         * @description A wish to put on the rota. `replace`: take the place of what is planned for the system already.
+         * @description A request to put on the rota. `replace`: take the place of what is planned for the system already.
          */
         PlanBody: {
             /** Fraction Percent */
@@ -6637,6 +6734,33 @@ export interface components {
          */
         Purpose: "routine" | "bring" | "salinity" | "restore" | "dilute" | "first" | "near_total";
         /**
+         * PurposeChoice
+         * @description What a change can be for, and what its request starts from, in the keeper's units; null where it has none.
+         */
+        PurposeChoice: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Remark
+             * @default
+             */
+            remark: string;
+            /** Fraction Percent */
+            fraction_percent: number;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+            /** Left Percent */
+            left_percent: number | null;
+            parameter: components["schemas"]["Parameter"] | null;
+            /** Target */
+            target: number | null;
+        };
+        /**
          * QuestionShown
          * @description A question on which keepers differ.
          */
@@ -6646,7 +6770,66 @@ export interface components {
             /** Name */
             name: string;
             /** Choices */
-            choices: components["schemas"]["SchoolShown"][];
+            choices: components["schemas"]["MethodShown"][];
+        };
+        /**
+         * RampAnswer
+         * @description What is stepped up slowly in a system.
+         */
+        RampAnswer: {
+            /** Rows */
+            rows: components["schemas"]["RampRow"][];
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+        };
+        /**
+         * RampBody
+         * @description The next amount is taken up. full_g: of media, what its own sheet asks for in this system.
+         */
+        RampBody: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "media" | "carbon";
+            /** Full G */
+            full_g?: number | null;
+            /** @default ethanol */
+            source: components["schemas"]["CarbonSource"];
+            /**
+             * Cloudy
+             * @default false
+             */
+            cloudy: boolean;
+        };
+        /**
+         * RampRow
+         * @description Media or carbon: what is in use, what comes next and why, and what bars it.
+         */
+        RampRow: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "media" | "carbon";
+            /** Name */
+            name: string;
+            /** Amount Now */
+            amount_now: string;
+            /** Next */
+            next: string;
+            /** Why */
+            why: string;
+            /** Test */
+            test: string;
+            /** Missing */
+            missing: string[];
+            /** Amount */
+            amount: number;
+            /** Source */
+            source: string;
+            /** Full G */
+            full_g: number | null;
         };
         /**
          * RankedShown
@@ -7285,28 +7468,6 @@ export interface components {
          */
         SandMethod: "bare" | "siphoned" | "stirred" | "deep";
         /**
-         * SchoolShown
-         * @description A choice of a school: what it asks and risks, and what it starts the set-up with.
-         */
-        SchoolShown: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** Line */
-            line: string;
-            /** Risk */
-            risk: string;
-            /** Sets */
-            sets: {
-                [key: string]: number;
-            };
-            /** Bands */
-            bands: {
-                [key: string]: components["schemas"]["BandShown"];
-            };
-        };
-        /**
          * ServiceBody
          * @description Hoses, pumps and levels of a system; null where it was not measured.
          */
@@ -7380,8 +7541,8 @@ export interface components {
             panels: string[];
             /** Source Water */
             source_water: components["schemas"]["Choice"][];
-            /** Schools */
-            schools: components["schemas"]["QuestionShown"][];
+            /** Methods */
+            methods: components["schemas"]["QuestionShown"][];
             /** Salts */
             salts: components["schemas"]["SaltShare"][];
             /** Units */
@@ -7515,20 +7676,20 @@ export interface components {
             name: string;
         };
         /**
-         * SightBody
+         * SignBody
          * @description One thing seen.
          */
-        SightBody: {
+        SignBody: {
             /** Kind */
             kind: string;
             amount?: components["schemas"]["Amount"] | null;
             where?: components["schemas"]["Where"] | null;
         };
         /**
-         * SightChoice
+         * SignChoice
          * @description Something that can be seen; `graded`: it is said how much of it.
          */
-        SightChoice: {
+        SignChoice: {
             /** Key */
             key: string;
             /** Name */
@@ -7701,65 +7862,6 @@ export interface components {
             open: boolean;
             /** Waiting */
             waiting: boolean;
-        };
-        /**
-         * SteppedAnswer
-         * @description What is stepped up slowly in a system.
-         */
-        SteppedAnswer: {
-            /** Rows */
-            rows: components["schemas"]["SteppedRow"][];
-            /** Cautions */
-            cautions: components["schemas"]["Caution"][];
-        };
-        /**
-         * SteppedBody
-         * @description The next amount is taken up. full_g: of media, what its own sheet asks for in this system.
-         */
-        SteppedBody: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "media" | "carbon";
-            /** Full G */
-            full_g?: number | null;
-            /** @default ethanol */
-            source: components["schemas"]["CarbonSource"];
-            /**
-             * Cloudy
-             * @default false
-             */
-            cloudy: boolean;
-        };
-        /**
-         * SteppedRow
-         * @description Media or carbon: what is in use, what comes next and why, and what bars it.
-         */
-        SteppedRow: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "media" | "carbon";
-            /** Name */
-            name: string;
-            /** Amount Now */
-            amount_now: string;
-            /** Next */
-            next: string;
-            /** Why */
-            why: string;
-            /** Test */
-            test: string;
-            /** Missing */
-            missing: string[];
-            /** Amount */
-            amount: number;
-            /** Source */
-            source: string;
-            /** Full G */
-            full_g: number | null;
         };
         /**
          * StockAnswer
@@ -7937,8 +8039,8 @@ export interface components {
             clean_panels?: components["schemas"]["Panel"][];
             /** @default purified */
             source_water: components["schemas"]["SourceWater"];
-            /** Schools */
-            schools?: {
+            /** Methods */
+            methods?: {
                 [key: string]: string;
             };
             /** Bands */
@@ -8026,8 +8128,8 @@ export interface components {
             clean_panels?: components["schemas"]["Panel"][];
             /** @default purified */
             source_water: components["schemas"]["SourceWater"];
-            /** Schools */
-            schools?: {
+            /** Methods */
+            methods?: {
                 [key: string]: string;
             };
             /** Bands */
@@ -8096,8 +8198,8 @@ export interface components {
             clean_panels?: components["schemas"]["Panel"][];
             /** @default purified */
             source_water: components["schemas"]["SourceWater"];
-            /** Schools */
-            schools?: {
+            /** Methods */
+            methods?: {
                 [key: string]: string;
             };
             /** Bands */
@@ -8127,6 +8229,34 @@ export interface components {
              * @enum {string}
              */
             volume_since: "now" | "always";
+        };
+        /**
+         * SystemEventBody
+         * @description Something that happened.
+         */
+        SystemEventBody: {
+            /** Kind */
+            kind: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Days Ago
+             * @default 0
+             */
+            days_ago: number;
+        };
+        /**
+         * SystemEventShown
+         * @description An event in words.
+         */
+        SystemEventShown: {
+            /** When */
+            when: string;
+            /** Words */
+            words: string;
         };
         /**
          * SystemGear
@@ -8480,8 +8610,8 @@ export interface components {
             first: string;
             /** Meanwhile */
             meanwhile: string;
-            /** Bears */
-            bears: string;
+            /** Tolerates */
+            tolerates: string;
             /** Then */
             then: string;
             caution: components["schemas"]["Caution"] | null;
@@ -8571,7 +8701,7 @@ export interface components {
         };
         /**
          * UptakeRow
-         * @description What is used a day of one parameter: as told, its interval, and what is to be said of it.
+         * @description What is used a day of one parameter: as estimated, its interval, and what is to be said of it.
          */
         UptakeRow: {
             parameter: components["schemas"]["Parameter"];
@@ -8707,6 +8837,40 @@ export interface components {
             work: components["schemas"]["WorkShown"][];
         };
         /**
+         * VisualCheckBody
+         * @description A visual check; what it does not name was not there. `days_ago` for one that is written down later.
+         */
+        VisualCheckBody: {
+            /** Signs */
+            signs: components["schemas"]["SignBody"][];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Days Ago
+             * @default 0
+             */
+            days_ago: number;
+            /** Picture Ids */
+            picture_ids?: number[];
+        };
+        /**
+         * VisualCheckShown
+         * @description A visual check in words, with its signs to start the next one from.
+         */
+        VisualCheckShown: {
+            /** When */
+            when: string;
+            /** Words */
+            words: string[];
+            /** Note */
+            note: string;
+            /** Signs */
+            signs: components["schemas"]["SignBody"][];
+        };
+        /**
          * VolumeAnswer
          * @description A net volume with its working.
          */
@@ -8806,83 +8970,6 @@ export interface components {
          * @enum {string}
          */
         Where: "sand" | "rock" | "panels" | "gear" | "animals" | "everywhere";
-        /**
-         * WishBody
-         * @description What the keeper wants; targets in the keeper's units, null leaves the parameter alone.
-         *
-         *     parameter and target: what the purpose brings where · left_percent: of a contamination · water: where the new water
-         *     comes from, with the batch or the system it is taken from, or what was measured of it · zones: how many it is
-         *     drained at · keep_l: drained water kept back · slow_days: exchanged over so many days by a pump pair, 0 at once.
-         */
-        WishBody: {
-            /** Fraction Percent */
-            fraction_percent: number;
-            /** Salt Id */
-            salt_id?: number | null;
-            source: components["schemas"]["AlkalinitySource"];
-            /**
-             * Start
-             * Format: date
-             */
-            start: string;
-            /**
-             * Every Days
-             * @default 2
-             */
-            every_days: number;
-            /** Salinity */
-            salinity?: number | null;
-            /** Alkalinity */
-            alkalinity?: number | null;
-            emergency?: components["schemas"]["Emergency"] | null;
-            /**
-             * Siphon
-             * @default false
-             */
-            siphon: boolean;
-            /** @default routine */
-            purpose: components["schemas"]["Purpose"];
-            parameter?: components["schemas"]["Parameter"] | null;
-            /** Target */
-            target?: number | null;
-            /** Left Percent */
-            left_percent?: number | null;
-            /** @default mix */
-            water: components["schemas"]["Water"];
-            /** Batch Id */
-            batch_id?: number | null;
-            /** Source Id */
-            source_id?: number | null;
-            /** Water Salinity */
-            water_salinity?: number | null;
-            /** Water Alkalinity */
-            water_alkalinity?: number | null;
-            /**
-             * Straight
-             * @default false
-             */
-            straight: boolean;
-            /**
-             * Sump Falls
-             * @default false
-             */
-            sump_falls: boolean;
-            /**
-             * Zones
-             * @default 1
-             */
-            zones: number;
-            /**
-             * Keep L
-             * @default 0
-             */
-            keep_l: number;
-            /**
-             * Slow Days
-             * @default 0
-             */
-            slow_days: number;
-        };
         /**
          * WorkBody
          * @description Work to plan; `although` where what it asks about is right all the same.
@@ -9357,7 +9444,7 @@ export interface operations {
             };
         };
     };
-    bench_keep: {
+    bench_save: {
         parameters: {
             query?: never;
             header: {
@@ -9574,7 +9661,7 @@ export interface operations {
             };
         };
     };
-    inspection_looking: {
+    inspection_inspection: {
         parameters: {
             query?: never;
             header?: never;
@@ -9591,7 +9678,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Looking"];
+                    "application/json": components["schemas"]["InspectionShown"];
                 };
             };
             /** @description A problem, in words */
@@ -9677,7 +9764,7 @@ export interface operations {
             };
         };
     };
-    inspection_keep_look: {
+    inspection_save_check: {
         parameters: {
             query?: never;
             header: {
@@ -9691,7 +9778,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LookBody"];
+                "application/json": components["schemas"]["VisualCheckBody"];
             };
         };
         responses: {
@@ -9787,7 +9874,7 @@ export interface operations {
             };
         };
     };
-    inspection_keep_happening: {
+    inspection_save_event: {
         parameters: {
             query?: never;
             header: {
@@ -9801,7 +9888,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["HappeningBody"];
+                "application/json": components["schemas"]["SystemEventBody"];
             };
         };
         responses: {
@@ -10211,7 +10298,7 @@ export interface operations {
             };
         };
     };
-    cycling_get_breaking_in: {
+    cycling_get_cycling: {
         parameters: {
             query?: never;
             header?: never;
@@ -10424,7 +10511,7 @@ export interface operations {
             };
         };
     };
-    change_offer: {
+    change_options: {
         parameters: {
             query?: never;
             header?: never;
@@ -10527,7 +10614,7 @@ export interface operations {
             };
         };
     };
-    change_keep_service: {
+    change_save_service: {
         parameters: {
             query?: never;
             header?: never;
@@ -10645,7 +10732,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["WishBody"];
+                "application/json": components["schemas"]["ChangeRequestBody"];
             };
         };
         responses: {
@@ -10958,7 +11045,7 @@ export interface operations {
             };
         };
     };
-    plan_offer: {
+    plan_options: {
         parameters: {
             query?: never;
             header?: never;
@@ -11703,7 +11790,7 @@ export interface operations {
             };
         };
     };
-    minutes_keep_week: {
+    minutes_save_week: {
         parameters: {
             query?: never;
             header: {
@@ -11811,7 +11898,7 @@ export interface operations {
             };
         };
     };
-    minutes_keep_day: {
+    minutes_save_day: {
         parameters: {
             query?: never;
             header: {
@@ -12027,11 +12114,115 @@ export interface operations {
             };
         };
     };
-    minutes_drop_away: {
+    minutes_delete_away: {
         parameters: {
-            query?: {
-                back?: boolean;
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
             };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    minutes_restore_away: {
+        parameters: {
+            query?: never;
             header: {
                 /** @description Made by the client, new per command */
                 "Idempotency-Key": string;
@@ -12236,7 +12427,7 @@ export interface operations {
             };
         };
     };
-    calendar_keep_calendar: {
+    calendar_save_calendar: {
         parameters: {
             query?: never;
             header: {
@@ -12344,7 +12535,7 @@ export interface operations {
             };
         };
     };
-    calendar_new_address: {
+    calendar_new_link: {
         parameters: {
             query?: never;
             header: {
@@ -12448,7 +12639,7 @@ export interface operations {
             };
         };
     };
-    calendar_drop_address: {
+    calendar_delete_link: {
         parameters: {
             query?: never;
             header: {
@@ -12653,7 +12844,7 @@ export interface operations {
             };
         };
     };
-    calendar_rings: {
+    calendar_reminders: {
         parameters: {
             query?: never;
             header?: never;
@@ -12754,7 +12945,7 @@ export interface operations {
             };
         };
     };
-    calendar_read_absences: {
+    calendar_preview_absences: {
         parameters: {
             query?: never;
             header?: never;
@@ -12967,7 +13158,7 @@ export interface operations {
             };
         };
     };
-    calendar_take_back_import: {
+    calendar_undo_import: {
         parameters: {
             query?: never;
             header: {
@@ -13174,7 +13365,7 @@ export interface operations {
             };
         };
     };
-    gear_keep_part: {
+    gear_save_part: {
         parameters: {
             query?: never;
             header: {
@@ -13388,7 +13579,7 @@ export interface operations {
             };
         };
     };
-    hand_over_keep: {
+    hand_over_save: {
         parameters: {
             query?: never;
             header: {
@@ -13604,7 +13795,7 @@ export interface operations {
             };
         };
     };
-    hand_over_drop_link: {
+    hand_over_delete_link: {
         parameters: {
             query?: never;
             header: {
@@ -13710,7 +13901,7 @@ export interface operations {
             };
         };
     };
-    hand_over_take: {
+    hand_over_accept: {
         parameters: {
             query?: never;
             header: {
@@ -13816,11 +14007,115 @@ export interface operations {
             };
         };
     };
-    hand_over_aside: {
+    hand_over_dismiss: {
         parameters: {
-            query?: {
-                back?: boolean;
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
             };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hand_over_restore: {
+        parameters: {
+            query?: never;
             header: {
                 /** @description Made by the client, new per command */
                 "Idempotency-Key": string;
@@ -14672,11 +14967,116 @@ export interface operations {
             };
         };
     };
-    upkeep_drop_own: {
+    upkeep_delete_own: {
         parameters: {
-            query?: {
-                back?: boolean;
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
             };
+            path: {
+                system_id: number;
+                task: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    upkeep_restore_own: {
+        parameters: {
+            query?: never;
             header: {
                 /** @description Made by the client, new per command */
                 "Idempotency-Key": string;
@@ -15196,7 +15596,7 @@ export interface operations {
             };
         };
     };
-    rota_even_out: {
+    rota_rebalance: {
         parameters: {
             query?: never;
             header: {
@@ -16484,7 +16884,7 @@ export interface operations {
             };
         };
     };
-    runbook_say: {
+    runbook_submit_answer: {
         parameters: {
             query?: never;
             header: {
@@ -16704,7 +17104,7 @@ export interface operations {
             };
         };
     };
-    mix_offer: {
+    mix_options: {
         parameters: {
             query?: never;
             header?: never;
@@ -17121,7 +17521,7 @@ export interface operations {
             };
         };
     };
-    mix_happened: {
+    mix_add_event: {
         parameters: {
             query?: never;
             header: {
@@ -18603,7 +19003,7 @@ export interface operations {
             };
         };
     };
-    record_take_back: {
+    record_undo: {
         parameters: {
             query?: never;
             header: {
@@ -18709,7 +19109,7 @@ export interface operations {
             };
         };
     };
-    record_take_back_one: {
+    record_undo_entry: {
         parameters: {
             query?: never;
             header: {
@@ -19241,7 +19641,7 @@ export interface operations {
             };
         };
     };
-    imports_bring: {
+    imports_upload: {
         parameters: {
             query?: {
                 name?: string;
@@ -19557,7 +19957,7 @@ export interface operations {
             };
         };
     };
-    imports_keep: {
+    imports_save: {
         parameters: {
             query?: never;
             header?: never;
@@ -19763,7 +20163,7 @@ export interface operations {
             };
         };
     };
-    imports_take_back: {
+    imports_undo: {
         parameters: {
             query?: never;
             header?: never;
@@ -19866,7 +20266,7 @@ export interface operations {
             };
         };
     };
-    imports_again: {
+    imports_redo: {
         parameters: {
             query?: never;
             header?: never;
@@ -19969,7 +20369,7 @@ export interface operations {
             };
         };
     };
-    whatif_offer: {
+    whatif_options: {
         parameters: {
             query?: never;
             header?: never;
@@ -20506,7 +20906,7 @@ export interface operations {
             };
         };
     };
-    shelf_shelf_answer: {
+    shelf_shelf_shown: {
         parameters: {
             query?: never;
             header?: never;
@@ -21043,7 +21443,7 @@ export interface operations {
             };
         };
     };
-    shelf_put_away: {
+    shelf_archive: {
         parameters: {
             query?: never;
             header: {
@@ -21150,7 +21550,7 @@ export interface operations {
             };
         };
     };
-    shelf_put_back: {
+    shelf_restore: {
         parameters: {
             query?: never;
             header: {
@@ -22119,7 +22519,7 @@ export interface operations {
             };
         };
     };
-    livestock_turn: {
+    livestock_change_count: {
         parameters: {
             query?: never;
             header: {
@@ -22230,7 +22630,7 @@ export interface operations {
             };
         };
     };
-    livestock_put_away: {
+    livestock_archive: {
         parameters: {
             query?: never;
             header: {
@@ -22337,7 +22737,7 @@ export interface operations {
             };
         };
     };
-    livestock_put_back: {
+    livestock_restore: {
         parameters: {
             query?: never;
             header: {
@@ -22657,7 +23057,7 @@ export interface operations {
             };
         };
     };
-    light_keep_par: {
+    light_save_par: {
         parameters: {
             query?: never;
             header: {
@@ -23192,7 +23592,7 @@ export interface operations {
             };
         };
     };
-    instruments_void_check: {
+    instruments_undo_check: {
         parameters: {
             query?: never;
             header: {
@@ -23298,7 +23698,7 @@ export interface operations {
             };
         };
     };
-    instruments_put_away: {
+    instruments_archive: {
         parameters: {
             query?: never;
             header: {
@@ -24446,7 +24846,7 @@ export interface operations {
             };
         };
     };
-    dosing_offer: {
+    dosing_options: {
         parameters: {
             query?: never;
             header?: never;
@@ -24766,7 +25166,7 @@ export interface operations {
             };
         };
     };
-    correction_offer: {
+    correction_options: {
         parameters: {
             query?: never;
             header?: never;
@@ -25086,7 +25486,7 @@ export interface operations {
             };
         };
     };
-    daynight_offer: {
+    daynight_options: {
         parameters: {
             query?: never;
             header?: never;
@@ -25730,7 +26130,7 @@ export interface operations {
             };
         };
     };
-    container_take_back: {
+    container_undo: {
         parameters: {
             query?: never;
             header: {
@@ -25838,7 +26238,7 @@ export interface operations {
             };
         };
     };
-    container_put_back: {
+    container_restore: {
         parameters: {
             query?: never;
             header: {
@@ -25946,7 +26346,7 @@ export interface operations {
             };
         };
     };
-    container_happened: {
+    container_add_event: {
         parameters: {
             query?: never;
             header: {
@@ -26057,7 +26457,7 @@ export interface operations {
             };
         };
     };
-    container_put_away: {
+    container_archive: {
         parameters: {
             query?: never;
             header: {
@@ -26370,7 +26770,7 @@ export interface operations {
             };
         };
     };
-    stock_offer: {
+    stock_options: {
         parameters: {
             query?: never;
             header?: never;
@@ -26576,7 +26976,7 @@ export interface operations {
             };
         };
     };
-    stock_stepped: {
+    stock_ramp_preview: {
         parameters: {
             query?: never;
             header?: never;
@@ -26587,7 +26987,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SteppedBody"];
+                "application/json": components["schemas"]["RampBody"];
             };
         };
         responses: {
@@ -26597,7 +26997,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SteppedRow"];
+                    "application/json": components["schemas"]["RampRow"];
                 };
             };
             /** @description A problem, in words */
@@ -26683,7 +27083,7 @@ export interface operations {
             };
         };
     };
-    stock_stepped_answer: {
+    stock_ramp: {
         parameters: {
             query?: never;
             header?: never;
@@ -26700,7 +27100,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SteppedAnswer"];
+                    "application/json": components["schemas"]["RampAnswer"];
                 };
             };
             /** @description A problem, in words */
@@ -26786,7 +27186,7 @@ export interface operations {
             };
         };
     };
-    stock_step: {
+    stock_ramp_up: {
         parameters: {
             query?: never;
             header: {
@@ -26800,7 +27200,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SteppedBody"];
+                "application/json": components["schemas"]["RampBody"];
             };
         };
         responses: {

@@ -38,8 +38,8 @@ async function takeBack(row: Schemas['RecordRow']) {
     const alone = row.command.startsWith('import-')
     const kept = await command((header) =>
       alone
-        ? api.POST('/api/record/entries/{entry_id}/void', { params: { path: { entry_id: row.id }, header } })
-        : api.POST('/api/record/{command}/void', { params: { path: { command: row.command }, header } }),
+        ? api.POST('/api/record/entries/{entry_id}/undo', { params: { path: { entry_id: row.id }, header } })
+        : api.POST('/api/record/{command}/undo', { params: { path: { command: row.command }, header } }),
     )
     notices.say(`${kept.words}; the entries stay in the ledger, struck out.`)
     await refresh()

@@ -23,7 +23,7 @@ export const useNotices = defineStore('notices', () => {
   function recorded(done: { command: string; words: string }) {
     say(done.words, () =>
       command((header) =>
-        api.POST('/api/record/{command}/void', { params: { path: { command: done.command }, header } }),
+        api.POST('/api/record/{command}/undo', { params: { path: { command: done.command }, header } }),
       ),
     )
   }

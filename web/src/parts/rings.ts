@@ -30,7 +30,7 @@ async function show(ring: Schemas['Ring']) {
 }
 
 async function look() {
-  const { now, rings } = await answer(api.GET('/api/rota/rings'))
+  const { now, rings } = await answer(api.GET('/api/rota/reminders'))
   const rung = JSON.parse(localStorage.getItem(RUNG) ?? '[]') as string[]
   const due = rings.filter((ring) => Date.parse(ring.at) <= Date.parse(now) && !rung.includes(ring.key))
   localStorage.setItem(RUNG, JSON.stringify([...rung, ...due.map((ring) => ring.key)].slice(-20)))

@@ -121,7 +121,7 @@ def ph_low_with_alkalinity(s: Situation) -> Iterator[Finding]:
         "pH is low because alkalinity is",
         f"pH {s.show(PH, s.present[PH].value)} and alkalinity {s.show(ALKALINITY, s.present[ALKALINITY].value)} are "
         "both under their bands: with less alkalinity the same air gives a lower pH.",
-        "Correct alkalinity at its own pace and measure pH at the same hour again.",
+        "Correct alkalinity at its own rate and measure pH at the same hour again.",
         "A pH that stays low once alkalinity is back: then it is the room's air.",
         (s.told(PH), s.told(ALKALINITY)),
         Certainty.LIKELY,

@@ -85,7 +85,7 @@ def animal_bears(s: Situation) -> Iterator[Finding]:
             move = s.limit(parameter).down if above else s.limit(parameter).up
             pace = f" by at most {s.difference(parameter, move)} a day" if move < inf else ""
             yield Finding(
-                f"{capital(spoken(parameter))} is {'over' if above else 'under'} what the {animal.name} bears",
+                f"{capital(spoken(parameter))} is {'over' if above else 'under'} what the {animal.name} tolerates",
                 f"{s.show(parameter, value)}; for {animal.name} {s.show(parameter, span.low)} to "
                 f"{s.show(parameter, span.high)} is set.",
                 f"Bring it back{pace}, and set the system's band so that it holds for this animal too.",
@@ -104,7 +104,7 @@ def nitrite_calm(s: Situation) -> Iterator[Finding]:
     yield Finding(
         "Nitrite is a sign here, not an emergency",
         f"{s.show(NITRITE, value)} nitrite: the chloride of seawater keeps it from harming fish as it does in fresh "
-        "water. It tells that the bacteria are behind, and it makes nitrate tests read too high.",
+        "water. It means that the bacteria are behind, and it makes nitrate tests read too high.",
         "Test ammonia, which matters; feed less for a week; no change for nitrite's sake.",
         "Ammonia that rises too.",
         (s.told(NITRITE), *([s.told(AMMONIA)] if s.value(AMMONIA) is not None else [])),
@@ -126,7 +126,7 @@ def animals_suffer(s: Situation) -> Iterator[Finding]:
         else "All four were tested since: now look at flow, air, what is in the water, and who harries whom."
     )
     yield Finding(
-        f"{capital(listed([sight.kind.name for sight in grave]))}: test now",
+        f"{capital(listed([sign.kind.name for sign in grave]))}: test now",
         f"Seen {s.when(s.look.at)}. Most causes that kill quickly show in four tests.",
         air + asks,
         "Animals that are well again at the next look.",

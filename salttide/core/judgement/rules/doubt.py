@@ -57,7 +57,7 @@ def impossible_jump(s: Situation) -> Iterator[Finding]:
             f"Repeat the {name} test",
             f"{s.show(parameter, before.value)} on {s.when(before.at)}, {s.show(parameter, last.value)} on "
             f"{s.when(last.at)}: the {way} by itself is {s.difference(parameter, left)}, more than a system moves in "
-            f"{counted(max(1, round(days)), 'day')} ({s.difference(parameter, most)}, and the scatter of both tests).",
+            f"{counted(max(1, round(days)), 'day')} ({s.difference(parameter, most)}, and the error of both tests).",
             f"Test {name} once more, rinsed and with fresh water from mid-depth, before anything is done about it.",
             "A second result that agrees with the last one, or something that happened and is not recorded yet.",
             (_reading(s, before), _reading(s, last)),
@@ -68,7 +68,7 @@ def impossible_jump(s: Situation) -> Iterator[Finding]:
 
 def _explained(s: Situation, parameter: Parameter, before: Reading, last: Reading) -> bool:
     return any(
-        h.kind.bears.get(parameter, 0) >= EXPLAINED_BY and before.at <= h.at <= last.at for h in s.ledger.happenings
+        h.kind.affects.get(parameter, 0) >= EXPLAINED_BY and before.at <= h.at <= last.at for h in s.ledger.happenings
     )
 
 
@@ -85,7 +85,7 @@ def too_near_to_tell(s: Situation) -> Iterator[Finding]:
             continue
         name, side = spoken(parameter), "under" if gap < 0 else "over"
         yield Finding(
-            f"{capital(name)} is {side} its band by less than the test can tell",
+            f"{capital(name)} is {side} its band by less than the test can resolve",
             f"{s.show(parameter, known.value)} is {s.difference(parameter, gap)} {side} the band; the instrument's "
             f"own scatter is {s.difference(parameter, known.sd)}.",
             f"Leave it, and test {name} again before correcting anything.",
@@ -124,7 +124,7 @@ def instruments_differ(s: Situation) -> Iterator[Finding]:
         yield Finding(
             f"{capital(last)} and {old} differ" if enough else f"{capital(last)} agrees with {old}",
             f"On {counted(len(pairs), 'day')} with both, {last} reads {s.difference(parameter, offset)} {way} "
-            f"{old}{'' if enough else ', within their scatter'}: older results count as shifted by that much.",
+            f"{old}{'' if enough else ', within their error'}: older results count as shifted by that much.",
             "Check the one you keep against a standard, and stay with it.",
             "A check against a standard.",
             tuple(

@@ -149,7 +149,7 @@ def alkalinity_alone(s: Situation) -> Iterator[Finding]:
 
 
 def falling_together(s: Situation) -> Iterator[Finding]:
-    """Alkalinity and calcium fall as carbonate takes them: growth or precipitation, told apart by pH and sight."""
+    """Alkalinity and calcium fall as carbonate takes them: growth or precipitation, told apart by pH and sign."""
     if not (_falls(s, ALKALINITY) and _falls(s, CALCIUM)):
         return
     alkalinity, calcium = s.net(ALKALINITY), s.net(CALCIUM)
@@ -188,7 +188,7 @@ def crusting(s: Situation) -> Iterator[Finding]:
     high = saturation is not None and saturation >= CRUST_SATURATION
     if not (high or s.seen("precipitation")):
         return
-    told = f" Aragonite stands at {show_number(saturation, 1)} times saturation." if saturation is not None else ""
+    told = f" Aragonite is at {show_number(saturation, 1)} times saturation." if saturation is not None else ""
     yield Finding(
         "Carbonate drops out of the water" if s.seen("precipitation") else "The water is close to dropping carbonate",
         ("White cloud or scale was seen." if s.seen("precipitation") else "Nothing is seen of it yet.") + told,
@@ -229,15 +229,15 @@ def _compound(s: Situation, parameter: Parameter) -> str:
 
 
 def _from_then_on(s: Situation, parameter: Parameter, grams: float) -> str:
-    """How it is kept from sagging again, by this keeper's school."""
+    """How it is kept from sagging again, by this keeper's method."""
     if not grams:
         return ""
-    if s.school("replacing") == "changes_alone":
+    if s.method("replacing") == "changes_alone":
         return (
             " It sags again between changes: larger or more frequent ones, or "
             f"{show_number(grams, 2)} g {_compound(s, parameter)} a day from then on."
         )
-    how = _HOW.get(s.school("replacing"), "")
+    how = _HOW.get(s.method("replacing"), "")
     return f" From then on {show_number(grams, 2)} g a day more than now{how}, or it sags again."
 
 
@@ -274,7 +274,7 @@ def ion_high(s: Situation) -> Iterator[Finding]:
             f"{s.show(parameter, s.present[parameter].value)} is {s.difference(parameter, s.gap(parameter))} over "
             "the band.",
             "Stop dosing it and let it be used up; the routine changes bring it down too.",
-            "New water that holds as much, so that changes keep it up.",
+            "New water that holds as much, so that water changes maintain it.",
             (s.told(parameter),),
             Certainty.LIKELY,
             (parameter,),

@@ -30,7 +30,7 @@ def eaten(s: Situation) -> Iterator[Finding]:
     bare = _bare(s)
     if not bare or not _grows(s):
         return
-    names = listed([sight.kind.name for sight in s.seen("eats")])
+    names = listed([sign.kind.name for sign in s.seen("eats")])
     yield Finding(
         f"{_names(bare)} {_be('reads', bare)} zero because growth eats {'it' if len(bare) == 1 else 'them'}",
         f"{_values(s, bare)}, with {names} in sight: growth takes them up before a test finds them. Zero is not "
@@ -51,7 +51,7 @@ def _bare(s: Situation) -> tuple[Parameter, ...]:
 
 def _grows(s: Situation) -> bool:
     """Green growth that counts: any that is trouble by itself, or a film beyond a trace."""
-    return any("trouble" in sight.kind.marks or sight.amount != Amount.TRACE for sight in s.seen("eats"))
+    return any("trouble" in sign.kind.marks or sign.amount != Amount.TRACE for sign in s.seen("eats"))
 
 
 def _names(parameters: tuple[Parameter, ...]) -> str:
@@ -74,7 +74,7 @@ def unsure_growth(s: Situation) -> Iterator[Finding]:
     if not seen:
         return
     low = tuple(p for p in NUTRIENTS if s.gap(p) < 0) or _bare(s)
-    strands = any("trouble" in sight.kind.marks for sight in seen)
+    strands = any("trouble" in sign.kind.marks for sign in seen)
     if s.system.stage == Stage.BREAKING_IN and not strands:
         return  # brown dust comes with every new system, and goes
     floor = (
@@ -84,7 +84,7 @@ def unsure_growth(s: Situation) -> Iterator[Finding]:
     )
     yield Finding(
         f"Find out what grows: {seen[0].kind.name}",
-        f"{capital(listed([sight.words for sight in seen]))}. It may be algae, diatoms or dinoflagellates, and what "
+        f"{capital(listed([sign.words for sign in seen]))}. It may be algae, diatoms or dinoflagellates, and what "
         f"helps against one feeds the other.{floor}",
         "Look at it through a microscope, and note whether it is gone from the surfaces an hour after lights out. "
         "Until then: no changes or export for nutrients' sake, animals fed as before."
@@ -111,7 +111,7 @@ def red_film(s: Situation) -> Iterator[Finding]:
         level = f" {_values(s, high)}: high. Bring down gently."
     yield Finding(
         "Red film: find what feeds it",
-        f"{capital(listed([sight.words for sight in seen]))}.{level} It settles where the water stands and detritus "
+        f"{capital(listed([sign.words for sign in seen]))}.{level} It settles where the water stands and detritus "
         "gathers.",
         "Lift it out by hand or with the siphon, aim a powerhead at the corner, and repeat every few days before "
         "trying anything stronger.",
@@ -253,26 +253,26 @@ _NITRATE_BY = {
     "carbon": "raise the carbon source by no more than a tenth a week, skimmer running and oxygen watched at night; "
     "stop at the first cloud in the water",
 }
-"""Ways down by the keeper's school; changes, the usual way, are sized."""
+"""Ways down by the keeper's method; changes, the usual way, are sized."""
 
 
 def _way_down(s: Situation, high: tuple[Parameter, ...]) -> str:
     if high == (PHOSPHATE,):
         third = min(s.limit(PHOSPHATE).down, s.present[PHOSPHATE].value / 3)
         return (
-            f"Phosphate alone: {_PHOSPHATE_BY[s.school('phosphate_high') or 'media']}, down by at most "
+            f"Phosphate alone: {_PHOSPHATE_BY[s.method('phosphate_high') or 'media']}, down by at most "
             f"{s.difference(PHOSPHATE, third)} a day and never below its floor."
         )
-    if high == (NITRATE,) and s.school("nitrate_high") in _NITRATE_BY:
-        return f"Nitrate alone: {_NITRATE_BY[s.school('nitrate_high')]}."
+    if high == (NITRATE,) and s.method("nitrate_high") in _NITRATE_BY:
+        return f"Nitrate alone: {_NITRATE_BY[s.method('nitrate_high')]}."
     start = "Both: rinse food and clean socks first. Then a" if len(high) == 2 else "Nitrate alone: a"
     band = s.band(NITRATE)
     assert band is not None
     new = {NITRATE: 0.0, PHOSPHATE: 0.0}
-    schools = s.system.schools
+    methods = s.system.methods
     try:
         plan = size_changes(
-            NITRATE, {NITRATE: s.present[NITRATE].value}, band.high, new, s.system.volume_l, schools.largest_fraction
+            NITRATE, {NITRATE: s.present[NITRATE].value}, band.high, new, s.system.volume_l, methods.largest_fraction
         )
     except SaltTideError:
         return f"{start} smaller portion and more export; changes alone would not do it."
@@ -283,15 +283,15 @@ def _way_down(s: Situation, high: tuple[Parameter, ...]) -> str:
 
 
 def not_looked(s: Situation) -> Iterator[Finding]:
-    """No look-round for two weeks: numbers alone mislead."""
+    """No visual check for two weeks: numbers alone mislead."""
     if s.look is not None or not s.animals_inside:
         return
     last = s.ledger.looks[-1].at if s.ledger.looks else None
     yield Finding(
         "Look before you judge",
-        f"The last look-round is from {s.when(last)}." if last else "No look-round is recorded yet.",
+        f"The last visual check was {s.when(last)}." if last else "No visual check is recorded yet.",
         "Two minutes in front of the panels: animals, films, corners, skimmer cup.",
-        f"A look-round within {LOOK_DAYS} days.",
-        (f"last look-round {s.when(last)}",) if last else ("no look-round",),
+        f"A visual check within {LOOK_DAYS} days.",
+        (f"last visual check {s.when(last)}",) if last else ("no visual check",),
         Certainty.CERTAIN,
     )

@@ -3,7 +3,7 @@ import { nextTick, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Schemas } from '../../api/client'
 import { clockWords } from '../../parts/wall'
-import LookRound from '../looking/LookRound.vue'
+import VisualCheck from '../inspection/VisualCheck.vue'
 import BenchRow from './BenchRow.vue'
 import { useBench } from './useBench'
 
@@ -46,7 +46,7 @@ onMounted(() => props.look || fields()[0]?.focus())
       >{{ clockWords(bench.now) }} · salinity before the ions · Enter goes to the next row</span
     >
   </div>
-  <LookRound :system="bench.system_id" :open="look" />
+  <VisualCheck :system="bench.system_id" :open="look" />
   <form ref="form" novalidate @submit.prevent="keep" @keydown.ctrl.enter.prevent="keep">
     <div class="rows" role="table" aria-label="Test session">
       <div class="heads" role="row">

@@ -13,17 +13,14 @@ const { data, error, refetch } = useQuery(() => offerQuery(id))
 <template>
   <div class="page">
     <Waiting v-if="!data" :error="error" :retry="refetch" />
-    <template v-else-if="!data.wish">
+    <template v-else-if="!data.request">
       <h1>Water change, {{ data.name }}</h1>
       <p class="my-3">To plan one, this is still needed: {{ data.missing.join(', ').toLowerCase() }}.</p>
-      <v-btn
-        v-if="data.missing.some((name) => name !== 'a salt on the shelf')"
-        variant="flat"
-        :to="{ name: 'bench', params: { system: id } }"
+      <v-btn v-if="data.untested" variant="flat" :to="{ name: 'bench', params: { system: id } }"
         >To the Bench</v-btn
       >
       <SaltLabel v-if="!data.salts.length" class="mt-4" />
     </template>
-    <ChangePlanner v-else :offer="data" :first="data.wish" />
+    <ChangePlanner v-else :offer="data" :first="data.request" />
   </div>
 </template>

@@ -11,12 +11,12 @@ import RoutinePair from './RoutinePair.vue'
 import ServiceForm from './ServiceForm.vue'
 import SizeTube from './SizeTube.vue'
 import TankWords from './TankWords.vue'
-import WishSentence from './WishSentence.vue'
-import { useChange, type Wish } from './useChange'
+import RequestSentence from './RequestSentence.vue'
+import { useChange, type ChangeRequest } from './useChange'
 
-const props = defineProps<{ offer: Schemas['Offer']; first: Wish }>()
+const props = defineProps<{ offer: Schemas['Offer']; first: ChangeRequest }>()
 const change = useChange(props.offer, props.first)
-const { wish } = change
+const { request } = change
 const folds = ref<Record<string, boolean>>({})
 const problem = computed(() => change.problem.value ?? change.refused.value)
 const litres = computed(() => change.step.value?.figures.find((figure) => figure.key === 'volume')?.value)
@@ -28,7 +28,7 @@ const figures = computed(() => [
 const kit = computed(() => ({
   name: 'kit',
   params: { system: props.offer.system_id },
-  query: { day: wish.start },
+  query: { day: request.start },
 }))
 </script>
 
@@ -40,11 +40,11 @@ const kit = computed(() => ({
         <span class="soft">{{ offer.volume.text }} {{ offer.volume.unit }} net</span>
       </div>
       <DraftNote :draft="change.draft" />
-      <WishSentence :offer="offer" :wish="wish" :wrong="change.wrong" />
+      <RequestSentence :offer="offer" :request="request" :wrong="change.wrong" />
       <p v-if="problem && !problem.problem.fields.length" class="magenta problem" role="alert">
         {{ problem.message }}
       </p>
-      <SizeTube v-model="wish.fraction_percent" :largest="offer.largest_percent" :litres="litres" />
+      <SizeTube v-model="request.fraction_percent" :largest="offer.largest_percent" :litres="litres" />
       <template v-if="change.result.value && change.step.value">
         <p class="summary">{{ change.result.value.summary }}</p>
         <div
@@ -66,7 +66,7 @@ const kit = computed(() => ({
         </div>
         <BeforeAfter :step="change.step.value" />
       </template>
-      <TankWords :offer="offer" :wish="wish" :wrong="change.wrong" class="mt-4" />
+      <TankWords :offer="offer" :request="request" :wrong="change.wrong" class="mt-4" />
       <div class="folds">
         <FoldSection
           title="Hoses, pumps and levels"
@@ -106,19 +106,19 @@ const kit = computed(() => ({
       <div class="ways no-print">
         <v-btn
           variant="flat"
-          :disabled="!!problem || !!wish.slow_days"
+          :disabled="!!problem || !!request.slow_days"
           :loading="change.busy.value"
           @click="change.putOnRota()"
           >Put on the rota</v-btn
         >
         <v-btn
-          :disabled="!!problem || !!wish.slow_days || wish.start !== offer.today"
+          :disabled="!!problem || !!request.slow_days || request.start !== offer.today"
           :loading="change.busy.value"
           @click="change.startNow()"
           >Start at the tank</v-btn
         >
       </div>
-      <p v-if="wish.slow_days" class="note">
+      <p v-if="request.slow_days" class="note">
         A pump pair runs by itself: set both pumps, and jot what they moved, such as “change 4 l”. As a
         routine it is kept in What-if.
       </p>

@@ -1,15 +1,15 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
-import type { Wish } from './useChange'
+import type { ChangeRequest } from './useChange'
 
 /** How it is drained and filled. */
 const props = defineProps<{
   offer: Schemas['Offer']
-  wish: Wish
+  request: ChangeRequest
   wrong: (field: string) => string | undefined
 }>()
-const wish = computed(() => props.wish)
+const request = computed(() => props.request)
 const problems = computed(() =>
   ['drain', 'litres', 'zones', 'keep_l', 'slow_days'].map(props.wrong).filter(Boolean),
 )
@@ -19,25 +19,25 @@ const problems = computed(() =>
   <div class="card sentence">
     <p>
       Drained
-      <select v-model="wish.straight" aria-label="How it is drained">
+      <select v-model="request.straight" aria-label="How it is drained">
         <option :value="false">by buckets</option>
         <option :value="true">straight to the drain</option>
       </select>
       <template v-if="offer.has_sump">
         from the
-        <select v-model="wish.sump_falls" aria-label="What falls">
+        <select v-model="request.sump_falls" aria-label="What falls">
           <option :value="false">display</option>
           <option :value="true">sump</option>
         </select></template
       >
       at
-      <select v-model="wish.zones" aria-label="Zones">
+      <select v-model="request.zones" aria-label="Zones">
         <option :value="1">one place</option>
         <option :value="2">two sides</option>
         <option v-for="count in [3, 4, 5, 6]" :key="count" :value="count">{{ count }} zones</option></select
       >, keeping
       <input
-        v-model.number="wish.keep_l"
+        v-model.number="request.keep_l"
         type="number"
         min="0"
         step="any"
@@ -46,7 +46,7 @@ const problems = computed(() =>
         :aria-invalid="!!wrong('keep_l')"
       />
       L back for scrubbing rock; exchanged
-      <select v-model="wish.slow_days" aria-label="How fast">
+      <select v-model="request.slow_days" aria-label="How fast">
         <option :value="0">at once</option>
         <option v-for="days in [1, 2, 3, 5, 7, 14, 30]" :key="days" :value="days">
           by a slow pump pair over {{ days }} d

@@ -7,20 +7,20 @@ import { useCare } from '../../parts/care'
 import { useDraft } from '../../parts/draft'
 import { useNotices } from '../../parts/notices'
 
-export type Wish = Schemas['WishBody']
+export type ChangeRequest = Schemas['ChangeRequestBody']
 
 /** A change is planned with the batch that the page was opened with. */
-function takeBatch(offer: Schemas['Offer'], wish: Wish, batch: number) {
+function takeBatch(offer: Schemas['Offer'], request: ChangeRequest, batch: number) {
   if (!offer.batches.some((one) => Number(one.key) === batch)) return
-  wish.water = 'stored'
-  wish.batch_id = batch
+  request.water = 'stored'
+  request.batch_id = batch
 }
 
-/** A water change being planned: the wish is edited in place, the plan follows while typing. */
-export function useChange(offer: Schemas['Offer'], first: Wish) {
-  const wish = reactive<Wish>({ ...first })
-  const draft = useDraft(`change.${offer.system_id}`, wish)
-  takeBatch(offer, wish, Number(useRoute().query.batch))
+/** A water change being planned: the request is edited in place, the plan follows while typing. */
+export function useChange(offer: Schemas['Offer'], first: ChangeRequest) {
+  const request = reactive<ChangeRequest>({ ...first })
+  const draft = useDraft(`change.${offer.system_id}`, request)
+  takeBatch(offer, request, Number(useRoute().query.batch))
   const number = ref(0)
   const replace = ref(offer.planned.length > 0)
   const refused = ref<ProblemError>()
@@ -31,12 +31,12 @@ export function useChange(offer: Schemas['Offer'], first: Wish) {
   const notices = useNotices()
   const care = useCare()
 
-  /* What is kept beside the wish, such as a hose, moves the plan too. */
+  /* What is kept beside the request, such as a hose, moves the plan too. */
   const round = ref(0)
   const { result, problem } = usePreview(
-    () => ({ wish: { ...wish }, round: round.value }),
+    () => ({ request: { ...request }, round: round.value }),
     (now, signal) =>
-      answer(api.POST('/api/systems/{system_id}/change/preview', { params, body: now.wish, signal })),
+      answer(api.POST('/api/systems/{system_id}/change/preview', { params, body: now.request, signal })),
   )
   const again = () => void round.value++
   const step = computed(() => result.value?.steps[Math.min(number.value, result.value.steps.length - 1)])
@@ -46,7 +46,7 @@ export function useChange(offer: Schemas['Offer'], first: Wish) {
     busy.value = true
     refused.value = undefined
     try {
-      const body = { ...wish, replace: replace.value }
+      const body = { ...request, replace: replace.value }
       const kept = await command((header) =>
         api.POST('/api/systems/{system_id}/change/plans', { params: { ...params, header }, body }),
       )
@@ -75,7 +75,7 @@ export function useChange(offer: Schemas['Offer'], first: Wish) {
     if (task?.step_id) await care.start(task.step_id)
   }
   return {
-    wish,
+    request,
     draft,
     number,
     replace,

@@ -12,7 +12,7 @@ const props = defineProps<{
   additives: Schemas['AdditiveShown'][]
 }>()
 const correction = useCorrection(props.system, props.offer.body)
-const wanted = computed(() => correction.wish.aims!.length > 0)
+const wanted = computed(() => correction.request.aims!.length > 0)
 const plan = computed(() => (wanted.value ? correction.result.value : undefined))
 const problem = computed(() => correction.problem.value)
 </script>
@@ -23,7 +23,7 @@ const problem = computed(() => correction.problem.value)
       <AimRows :correction="correction" :aims="offer.aims" :additives="additives" />
       <p class="soft small mt-2">
         Doses of a day may lie over
-        <select v-model="correction.wish.hours" class="inline" aria-label="Hours of the day">
+        <select v-model="correction.request.hours" class="inline" aria-label="Hours of the day">
           <option :value="12">12 hours, by hand</option>
           <option :value="24">24 hours, by a pump</option>
         </select>

@@ -19,7 +19,7 @@ const LINES: Record<string, string> = {
   outdoors: 'dashed',
 }
 function ppm(text: string) {
-  day.wish.ppm = text.trim() ? typed(text) : null
+  day.request.ppm = text.trim() ? typed(text) : null
 }
 </script>
 
@@ -74,7 +74,7 @@ function ppm(text: string) {
       <fieldset class="ticks my-2">
         <legend class="soft small">Spread over</legend>
         <label v-for="one in offer.containers" :key="one.key">
-          <input v-model="day.wish.container_ids" type="checkbox" :value="Number(one.key)" />
+          <input v-model="day.request.container_ids" type="checkbox" :value="Number(one.key)" />
           {{ one.name }} <span class="soft small">{{ one.remark }}</span>
         </label>
       </fieldset>
@@ -83,14 +83,14 @@ function ppm(text: string) {
       </p>
       <p v-if="offer.by_hand" class="my-2">
         Given by hand now at
-        <select v-model.number="day.wish.hour" class="inline" aria-label="Hour of the dose by hand">
+        <select v-model.number="day.request.hour" class="inline" aria-label="Hour of the dose by hand">
           <option v-for="hour in 24" :key="hour" :value="hour - 1">{{ hour - 1 }} h</option>
         </select>
       </p>
       <label class="room"
         >Carbon dioxide of the room
         <input
-          :value="day.wish.ppm ?? ''"
+          :value="day.request.ppm ?? ''"
           inputmode="decimal"
           placeholder="not measured"
           :aria-invalid="!!day.wrong('ppm')"

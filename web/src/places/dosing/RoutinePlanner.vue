@@ -14,7 +14,7 @@ const plan = computed(() => routine.result.value)
 const problem = computed(() => routine.problem.value)
 /** Whether this is how it is dosed already. */
 const adopted = computed(
-  () => props.offer.adopted && JSON.stringify(routine.wish) === JSON.stringify(props.offer.body),
+  () => props.offer.adopted && JSON.stringify(routine.request) === JSON.stringify(props.offer.body),
 )
 </script>
 

@@ -5,8 +5,8 @@ import { typed } from '../../parts/numbers'
 import type { useRoutine } from './useRoutine'
 
 const props = defineProps<{ routine: ReturnType<typeof useRoutine>; offer: Schemas['DosingOffer'] }>()
-/* The wish is the planner's own reactive object; the sentence edits it in place. */
-const wish = computed(() => props.routine.wish)
+/* The request is the planner's own reactive object; the sentence edits it in place. */
+const request = computed(() => props.routine.request)
 const raising = (parameter: Schemas['Parameter']) =>
   props.offer.additives.filter((one) => one.raises.includes(parameter))
 const chosen = (event: Event) => {
@@ -34,69 +34,70 @@ const told = computed(() => props.offer.uptake[0]?.amount)
     <p>
       Replace
       <input
-        :value="wish.uptake ?? ''"
+        :value="request.uptake ?? ''"
         inputmode="decimal"
         class="narrow"
         :placeholder="told"
         aria-label="Uptake of alkalinity a day, empty for as told"
         :aria-invalid="!!routine.wrong('uptake')"
-        @input="wish.uptake = number($event)"
+        @input="request.uptake = number($event)"
       />
-      {{ offer.unit }} a day <span v-if="wish.uptake === null" class="soft small">(as told)</span>, counting
-      the <label class="tick"><input v-model="wish.changes" type="checkbox" /> water changes</label>,
-      limewater in
+      {{ offer.unit }} a day <span v-if="request.uptake === null" class="soft small">(as told)</span>,
+      counting the
+      <label class="tick"><input v-model="request.changes" type="checkbox" /> water changes</label>, limewater
+      in
       <input
-        :value="wish.lime_l"
+        :value="request.lime_l"
         inputmode="decimal"
         class="narrow"
         aria-label="Litres of limewater a day"
         :aria-invalid="!!routine.wrong('lime_l')"
-        @input="wish.lime_l = number($event) ?? 0"
+        @input="request.lime_l = number($event) ?? 0"
       />
-      L of top-off a day<template v-if="wish.lime_l">
+      L of top-off a day<template v-if="request.lime_l">
         from a reservoir of
         <input
-          :value="wish.reservoir_l ?? ''"
+          :value="request.reservoir_l ?? ''"
           inputmode="decimal"
           class="narrow"
           aria-label="Reservoir in litres"
-          @input="wish.reservoir_l = number($event)"
+          @input="request.reservoir_l = number($event)"
         />
         L</template
-      >, <label class="tick"><input v-model="wish.reactor" type="checkbox" /> a calcium reactor</label
-      ><template v-if="wish.reactor">
+      >, <label class="tick"><input v-model="request.reactor" type="checkbox" /> a calcium reactor</label
+      ><template v-if="request.reactor">
         with an effluent of
         <input
-          :value="wish.effluent ?? ''"
+          :value="request.effluent ?? ''"
           inputmode="decimal"
           class="narrow"
           aria-label="Alkalinity of the effluent"
           :aria-invalid="!!routine.wrong('effluent')"
-          @input="wish.effluent = number($event)"
+          @input="request.effluent = number($event)"
         />
         {{ offer.unit }} at
         <input
-          :value="wish.flow_ml_min ?? ''"
+          :value="request.flow_ml_min ?? ''"
           inputmode="decimal"
           class="narrow"
           aria-label="Flow of the reactor in mL a minute"
           :aria-invalid="!!routine.wrong('flow_ml_min')"
-          @input="wish.flow_ml_min = number($event)"
+          @input="request.flow_ml_min = number($event)"
         />
         mL/min</template
       >; the rest by
       <select
-        :value="wish.alkalinity?.[0]?.additive_id ?? ''"
+        :value="request.alkalinity?.[0]?.additive_id ?? ''"
         aria-label="Additive for alkalinity"
         @change="routine.part(0, chosen($event))"
       >
         <option value="">no dose</option>
         <option v-for="one in raising('alkalinity')" :key="one.id" :value="one.id">{{ one.name }}</option>
       </select>
-      <template v-if="wish.alkalinity?.length">
-        <template v-if="wish.alkalinity.length > 1">
+      <template v-if="request.alkalinity?.length">
+        <template v-if="request.alkalinity.length > 1">
           (<input
-            :value="wish.alkalinity[0]!.percent"
+            :value="request.alkalinity[0]!.percent"
             inputmode="decimal"
             class="narrow"
             aria-label="Share of the first in percent"
@@ -106,14 +107,14 @@ const told = computed(() => props.offer.uptake[0]?.amount)
         </template>
         and
         <select
-          :value="wish.alkalinity[1]?.additive_id ?? ''"
+          :value="request.alkalinity[1]?.additive_id ?? ''"
           aria-label="Second additive for alkalinity"
           @change="routine.part(1, chosen($event))"
         >
           <option value="">no second</option>
           <option
             v-for="one in raising('alkalinity').filter(
-              (each) => each.id !== wish.alkalinity![0]!.additive_id,
+              (each) => each.id !== request.alkalinity![0]!.additive_id,
             )"
             :key="one.id"
             :value="one.id"
@@ -123,12 +124,12 @@ const told = computed(() => props.offer.uptake[0]?.amount)
         </select>
       </template>
       for alkalinity,
-      <select v-model="wish.calcium_id" aria-label="Additive for calcium">
+      <select v-model="request.calcium_id" aria-label="Additive for calcium">
         <option :value="null">no dose</option>
         <option v-for="one in raising('calcium')" :key="one.id" :value="one.id">{{ one.name }}</option>
       </select>
       for calcium and
-      <select v-model="wish.magnesium_id" aria-label="Additive for magnesium">
+      <select v-model="request.magnesium_id" aria-label="Additive for magnesium">
         <option :value="null">no dose</option>
         <option v-for="one in raising('magnesium')" :key="one.id" :value="one.id">{{ one.name }}</option>
       </select>

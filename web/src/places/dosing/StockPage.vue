@@ -5,7 +5,7 @@ import { steppedQuery, stockQuery } from '../../api/queries'
 import CautionNote from '../../parts/CautionNote.vue'
 import Waiting from '../../parts/Waiting.vue'
 import DosingHead from './DosingHead.vue'
-import SteppedCard from './SteppedCard.vue'
+import RampCard from './RampCard.vue'
 import StockRecipe from './StockRecipe.vue'
 
 const id = Number(useRoute().params.system)
@@ -22,7 +22,7 @@ const { data: stepped } = useQuery(() => steppedQuery(id))
       <section v-if="stepped" class="no-print mt-6" aria-labelledby="stepped-title">
         <h2 id="stepped-title" class="mb-2">Phosphate media and carbon dosing</h2>
         <div class="pair">
-          <SteppedCard v-for="row in stepped.rows" :key="row.kind" :system="id" :row="row" />
+          <RampCard v-for="row in stepped.rows" :key="row.kind" :system="id" :row="row" />
         </div>
         <div class="pair mt-3">
           <CautionNote v-for="one in stepped.cautions" :key="one.key" :caution="one" />

@@ -9,14 +9,14 @@ import Working from '../../parts/Working.vue'
 /** A stock solution as a sentence; its recipe and its label follow while typing. */
 const props = defineProps<{ offer: Schemas['StockOffer'] }>()
 const first = props.offer.body
-const wish = reactive({
+const request = reactive({
   formula: first.formula,
   purity: written(first.purity_percent ?? 100),
   strength: written(first.strength_g_l),
   volume: written(first.volume_l),
 })
 const { result, problem } = usePreview(
-  () => ({ ...wish }),
+  () => ({ ...request }),
   (now, signal) => {
     const body = {
       formula: now.formula,
@@ -39,20 +39,21 @@ const print = () => window.print()
       <div class="card sentence">
         <p>
           Make
-          <input v-model="wish.volume" inputmode="decimal" class="narrow" aria-label="Litres of stock" /> L of
-          <select v-model="wish.formula" aria-label="Compound">
+          <input v-model="request.volume" inputmode="decimal" class="narrow" aria-label="Litres of stock" /> L
+          of
+          <select v-model="request.formula" aria-label="Compound">
             <option v-for="one in offer.compounds" :key="one.key" :value="one.key">{{ one.name }}</option>
           </select>
           solution of
           <input
-            v-model="wish.strength"
+            v-model="request.strength"
             inputmode="decimal"
             class="number"
             aria-label="Strength in grams a litre"
           />
           g/L from powder of
-          <input v-model="wish.purity" inputmode="decimal" class="narrow" aria-label="Purity in percent" /> %
-          purity.
+          <input v-model="request.purity" inputmode="decimal" class="narrow" aria-label="Purity in percent" />
+          % purity.
         </p>
         <p v-for="one in problems" :key="one" class="magenta small" role="alert">{{ one }}</p>
       </div>

@@ -32,7 +32,7 @@ export function useContainers(system: number) {
       undefined,
     )
   /** One event is taken back; the notice's way back lets it count again. */
-  const mark = (container: number, event: number, way: 'void' | 'restore') =>
+  const mark = (container: number, event: number, way: 'undo' | 'restore') =>
     command((header) =>
       api.POST(`/api/systems/{system_id}/containers/{container_id}/events/{event_id}/${way}`, {
         params: { path: { ...path, container_id: container, event_id: event }, header },
@@ -40,13 +40,13 @@ export function useContainers(system: number) {
     )
   const takeBack = (container: number, event: number) =>
     commands.runWith(
-      () => mark(container, event, 'void'),
+      () => mark(container, event, 'undo'),
       () => mark(container, event, 'restore'),
     )
   const away = (container: number) =>
     commands.run(() =>
       command((header) =>
-        api.POST('/api/systems/{system_id}/containers/{container_id}/away', {
+        api.POST('/api/systems/{system_id}/containers/{container_id}/archive', {
           params: { path: { ...path, container_id: container }, header },
         }),
       ),

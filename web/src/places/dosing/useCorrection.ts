@@ -9,26 +9,26 @@ const copied = (body: Body) => JSON.parse(JSON.stringify(body)) as Body
 
 /** A correction being planned: what is ticked is brought to its target, the days follow while typing. */
 export function useCorrection(system: number, first: Body) {
-  const wish = reactive<Body>(copied(first))
+  const request = reactive<Body>(copied(first))
   const params = { path: { system_id: system } }
   const commands = useCommands()
   const { result, problem } = usePreview(
-    () => copied(wish),
+    () => copied(request),
     (body, signal) =>
       body.aims!.length
         ? answer(api.POST('/api/systems/{system_id}/dosing/correction/preview', { params, body, signal }))
         : undefined,
   )
-  const place = (aim: Aim) => wish.aims!.findIndex((one) => one.parameter === aim.parameter)
-  const taken = (aim: Aim) => wish.aims![place(aim)]
+  const place = (aim: Aim) => request.aims!.findIndex((one) => one.parameter === aim.parameter)
+  const taken = (aim: Aim) => request.aims![place(aim)]
   const wrong = (aim: Aim, field = 'target') => {
     const at = `aims.${place(aim)}.${field}`
     return problem.value?.at(at) ?? commands.wrong(at)
   }
   function take(aim: Aim, on: boolean) {
-    if (!on) wish.aims!.splice(place(aim), 1)
+    if (!on) request.aims!.splice(place(aim), 1)
     else
-      wish.aims!.push({
+      request.aims!.push({
         parameter: aim.parameter,
         target: aim.target,
         additive_id: aim.additive_ids[0]!,
@@ -39,9 +39,9 @@ export function useCorrection(system: number, first: Body) {
       command((header) =>
         api.POST('/api/systems/{system_id}/dosing/correction', {
           params: { ...params, header },
-          body: copied(wish),
+          body: copied(request),
         }),
       ),
     )
-  return { wish, result, problem, taken, take, wrong, begin, busy: commands.busy }
+  return { request, result, problem, taken, take, wrong, begin, busy: commands.busy }
 }

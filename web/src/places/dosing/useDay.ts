@@ -8,11 +8,11 @@ const copied = (body: Body) => JSON.parse(JSON.stringify(body)) as Body
 
 /** The spread of doses over day and night: the curves follow what is chosen. */
 export function useDay(system: number, first: Body) {
-  const wish = reactive<Body>(copied(first))
+  const request = reactive<Body>(copied(first))
   const params = { path: { system_id: system } }
   const commands = useCommands()
   const { result, problem, busy } = usePreview(
-    () => copied(wish),
+    () => copied(request),
     (body, signal) =>
       answer(api.POST('/api/systems/{system_id}/dosing/day/preview', { params, body, signal })),
     250,
@@ -23,9 +23,9 @@ export function useDay(system: number, first: Body) {
       command((header) =>
         api.POST('/api/systems/{system_id}/dosing/day', {
           params: { ...params, header },
-          body: copied(wish),
+          body: copied(request),
         }),
       ),
     )
-  return { wish, result, problem, busy, wrong, adopt, keeping: commands.busy }
+  return { request, result, problem, busy, wrong, adopt, keeping: commands.busy }
 }

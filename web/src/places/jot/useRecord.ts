@@ -59,7 +59,7 @@ export function useRecord(text: Ref<string>, systemId: () => number | undefined)
   async function back(item: Recorded) {
     const path = { command: item.command }
     try {
-      await command((header) => api.POST('/api/record/{command}/void', { params: { path, header } }))
+      await command((header) => api.POST('/api/record/{command}/undo', { params: { path, header } }))
       item.gone = true
       await refresh()
     } catch (fault) {

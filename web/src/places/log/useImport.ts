@@ -57,10 +57,10 @@ export function useImport() {
     const params = { path: { command: item.value!.id } }
     const ways: Record<Act, () => Promise<Import>> = {
       check: () => answer(api.POST('/api/imports/{command}/check', { params, body: map.value })),
-      keep: () => answer(api.POST('/api/imports/{command}/keep', { params })),
+      keep: () => answer(api.POST('/api/imports/{command}/save', { params })),
       stop: () => answer(api.POST('/api/imports/{command}/stop', { params })),
-      'take-back': () => answer(api.POST('/api/imports/{command}/take-back', { params })),
-      again: () => answer(api.POST('/api/imports/{command}/again', { params })),
+      'take-back': () => answer(api.POST('/api/imports/{command}/undo', { params })),
+      again: () => answer(api.POST('/api/imports/{command}/redo', { params })),
     }
     return act(ways[name])
   }

@@ -8,9 +8,9 @@ import NoPlan from '../../parts/NoPlan.vue'
 import MixSentence from './MixSentence.vue'
 import WantedList from './WantedList.vue'
 import WaterBox from './WaterBox.vue'
-import { useMix, type MixWish } from './useMix'
+import { useMix, type MixRequest } from './useMix'
 
-const props = defineProps<{ offer: Schemas['MixOffer']; first: MixWish }>()
+const props = defineProps<{ offer: Schemas['MixOffer']; first: MixRequest }>()
 const mix = useMix(props.first)
 const plan = computed(() => mix.result.value)
 const problem = computed(() => mix.problem.value ?? mix.refused.value)

@@ -4,9 +4,9 @@ import type { Schemas } from '../../api/client'
 import type { useMix } from './useMix'
 
 const props = defineProps<{ mix: ReturnType<typeof useMix>; offer: Schemas['MixOffer'] }>()
-/* The wish is the planner's own reactive object; the sentence edits it in place. */
-const wish = computed(() => props.mix.wish)
-const salt = computed(() => props.offer.salts.find((one) => one.id === wish.value.salt_id))
+/* The request is the planner's own reactive object; the sentence edits it in place. */
+const request = computed(() => props.mix.request)
+const salt = computed(() => props.offer.salts.find((one) => one.id === request.value.salt_id))
 const fields = ['litres', 'container_l', 'heater_w', 'mixing_h', 'salt_id', 'salinity']
 const problems = computed(() => fields.map(props.mix.wrong).filter(Boolean))
 const MATCHED: [Schemas['Parameter'], string][] = [
@@ -20,12 +20,12 @@ const MATCHED: [Schemas['Parameter'], string][] = [
   <div class="card sentence">
     <p>
       Mix
-      <select v-model="wish.salt_id" aria-label="Salt">
+      <select v-model="request.salt_id" aria-label="Salt">
         <option v-for="one in offer.salts" :key="one.id" :value="one.id">{{ one.name }}</option>
       </select>
       <span v-if="salt" class="soft small"> ({{ salt.remark }})</span> in a container of
       <input
-        v-model.number="wish.container_l"
+        v-model.number="request.container_l"
         type="number"
         step="any"
         aria-label="Container in litres"
@@ -33,7 +33,7 @@ const MATCHED: [Schemas['Parameter'], string][] = [
       />
       L with a heater of
       <input
-        v-model.number="wish.heater_w"
+        v-model.number="request.heater_w"
         type="number"
         step="any"
         aria-label="Heater in watts"
@@ -41,7 +41,7 @@ const MATCHED: [Schemas['Parameter'], string][] = [
       />
       W, let it mix for
       <input
-        v-model.number="wish.mixing_h"
+        v-model.number="request.mixing_h"
         type="number"
         step="any"
         class="narrow"
@@ -52,13 +52,13 @@ const MATCHED: [Schemas['Parameter'], string][] = [
       <label v-for="[key, name] in MATCHED" :key="key" class="tick">
         <input
           type="checkbox"
-          :checked="wish.match?.includes(key)"
+          :checked="request.match?.includes(key)"
           @change="mix.match(key, ($event.target as HTMLInputElement).checked)"
         />
         {{ name }}
       </label>
       , alkalinity by
-      <select v-model="wish.source" aria-label="Additive for alkalinity">
+      <select v-model="request.source" aria-label="Additive for alkalinity">
         <option v-for="one in offer.sources" :key="one.key" :value="one.key">{{ one.name }}</option></select
       >.
     </p>

@@ -4,7 +4,7 @@ import type { useMix, Wanted } from './useMix'
 
 /** The changes that new water is wanted for; what is ticked is mixed for, with its litres and salinity to edit. */
 const props = defineProps<{ mix: ReturnType<typeof useMix>; wanted: Wanted[] }>()
-const portion = (one: Wanted) => props.mix.wish.portions[props.mix.place(one)]
+const portion = (one: Wanted) => props.mix.request.portions[props.mix.place(one)]
 const problem = (one: Wanted, field: string) => props.mix.wrong(`portions.${props.mix.place(one)}.${field}`)
 </script>
 

@@ -5,47 +5,50 @@ import { usePreview } from '../../api/preview'
 import { useRefresh } from '../../api/queries'
 import { useNotices } from '../../parts/notices'
 
-export type MixWish = Schemas['MixBody']
+export type MixRequest = Schemas['MixBody']
 export type Wanted = Schemas['Wanted']
 
 /** A batch being planned: what it is for is ticked, the bill follows while typing. */
-export function useMix(first: MixWish) {
-  const wish = reactive<MixWish>(JSON.parse(JSON.stringify(first)) as MixWish)
+export function useMix(first: MixRequest) {
+  const request = reactive<MixRequest>(JSON.parse(JSON.stringify(first)) as MixRequest)
   const refused = ref<ProblemError>()
   const busy = ref(false)
   const router = useRouter()
   const notices = useNotices()
   const refresh = useRefresh()
   const { result, problem } = usePreview(
-    () => JSON.parse(JSON.stringify(wish)) as MixWish,
+    () => JSON.parse(JSON.stringify(request)) as MixRequest,
     (now, signal) => answer(api.POST('/api/mix/preview', { body: now, signal })),
   )
   const wrong = (field: string) => (problem.value ?? refused.value)?.at(field)
   const place = (one: Wanted) =>
-    wish.portions.findIndex((each) => each.system_id === one.system_id && each.step_id === one.step_id)
+    request.portions.findIndex((each) => each.system_id === one.system_id && each.step_id === one.step_id)
 
   function take(one: Wanted, on: boolean) {
     const index = place(one)
     if (on && index < 0)
-      wish.portions.push({
+      request.portions.push({
         system_id: one.system_id,
         step_id: one.step_id,
         litres: one.litres,
         salinity: one.salinity,
       })
-    else if (!on && index >= 0) wish.portions.splice(index, 1)
+    else if (!on && index >= 0) request.portions.splice(index, 1)
   }
   function match(parameter: Schemas['Parameter'], on: boolean) {
-    wish.match = on
-      ? [...(wish.match ?? []), parameter]
-      : (wish.match ?? []).filter((each) => each !== parameter)
+    request.match = on
+      ? [...(request.match ?? []), parameter]
+      : (request.match ?? []).filter((each) => each !== parameter)
   }
   async function make() {
     busy.value = true
     refused.value = undefined
     try {
       const made = await command((header) =>
-        api.POST('/api/batches', { params: { header }, body: JSON.parse(JSON.stringify(wish)) as MixWish }),
+        api.POST('/api/batches', {
+          params: { header },
+          body: JSON.parse(JSON.stringify(request)) as MixRequest,
+        }),
       )
       notices.recorded(made)
       await refresh()
@@ -58,5 +61,5 @@ export function useMix(first: MixWish) {
       busy.value = false
     }
   }
-  return { wish, result, problem, refused, busy, wrong, place, take, match, make }
+  return { request, result, problem, refused, busy, wrong, place, take, match, make }
 }

@@ -8,22 +8,22 @@ import { useCalendar } from './useCalendar'
 /** How the rota is told to a calendar: a sentence to edit, a file, and an address that is asked again and again. */
 const props = defineProps<{ kept: Schemas['CalendarShown'] }>()
 const calendar = useCalendar(() => props.kept)
-const wish = reactive({
+const request = reactive({
   told_as: props.kept.told_as as Schemas['CalendarBody']['told_as'],
   begins: props.kept.begins,
   alarm: props.kept.alarm_minutes === null ? '' : String(props.kept.alarm_minutes),
 })
 const changed = computed(
   () =>
-    wish.told_as !== props.kept.told_as ||
-    wish.begins !== props.kept.begins ||
-    wish.alarm.trim() !== String(props.kept.alarm_minutes ?? ''),
+    request.told_as !== props.kept.told_as ||
+    request.begins !== props.kept.begins ||
+    request.alarm.trim() !== String(props.kept.alarm_minutes ?? ''),
 )
 const keep = () =>
   calendar.keep({
-    told_as: wish.told_as,
-    begins: wish.begins,
-    alarm_minutes: wish.alarm.trim() ? typed(wish.alarm) : null,
+    told_as: request.told_as,
+    begins: request.begins,
+    alarm_minutes: request.alarm.trim() ? typed(request.alarm) : null,
   })
 </script>
 
@@ -32,14 +32,20 @@ const keep = () =>
     <h2>Your work in your calendar</h2>
     <form class="sentence" @submit.prevent="keep">
       Each task is
-      <select v-model="wish.told_as" class="inline" aria-label="Each task is">
+      <select v-model="request.told_as" class="inline" aria-label="Each task is">
         <option value="event">an event</option>
         <option value="to_do">a to-do</option></select
       >; a day’s work begins at
-      <input v-model="wish.begins" type="time" class="inline" aria-label="A day’s work begins at" required />
+      <input
+        v-model="request.begins"
+        type="time"
+        class="inline"
+        aria-label="A day’s work begins at"
+        required
+      />
       and an alarm rings
       <input
-        v-model="wish.alarm"
+        v-model="request.alarm"
         class="inline short"
         inputmode="numeric"
         aria-label="Minutes before the alarm rings"

@@ -8,17 +8,21 @@ const commands = useCommands()
 const take = (number: number) =>
   commands.run(() =>
     command((header) =>
-      api.POST('/api/rota/reports/{number}/take', { params: { path: { number }, header } }),
+      api.POST('/api/rota/reports/{number}/accept', { params: { path: { number }, header } }),
     ),
   )
-const putAside = (number: number, back: boolean) =>
+const dismiss = (number: number) =>
   command((header) =>
-    api.POST('/api/rota/reports/{number}/aside', { params: { path: { number }, header, query: { back } } }),
+    api.POST('/api/rota/reports/{number}/dismiss', { params: { path: { number }, header } }),
+  )
+const restore = (number: number) =>
+  command((header) =>
+    api.POST('/api/rota/reports/{number}/restore', { params: { path: { number }, header } }),
   )
 const aside = (number: number, back: boolean) =>
   commands.runWith(
-    () => putAside(number, back),
-    () => putAside(number, !back),
+    () => (back ? restore(number) : dismiss(number)),
+    () => (back ? dismiss(number) : restore(number)),
   )
 </script>
 

@@ -21,7 +21,7 @@ const spans = computed(() =>
 )
 const evenOut = () =>
   commands.runWith(
-    () => command((header) => api.POST('/api/rota/even-out', { params: { header } })),
+    () => command((header) => api.POST('/api/rota/rebalance', { params: { header } })),
     undefined,
   )
 </script>

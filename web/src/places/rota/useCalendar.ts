@@ -2,30 +2,31 @@ import { ref } from 'vue'
 import { answer, api, command, ProblemError, type Schemas } from '../../api/client'
 import { useCommands } from '../../parts/useCommands'
 
-type Wish = Schemas['CalendarBody']
+type ChangeRequest = Schemas['CalendarBody']
 
 /** The calendar: how it is wanted, its private address, and absences out of another one. */
 export function useCalendar(before: () => Schemas['CalendarShown']) {
   const commands = useCommands()
-  const put = (body: Wish) => command((header) => api.PUT('/api/rota/calendar', { params: { header }, body }))
+  const put = (body: ChangeRequest) =>
+    command((header) => api.PUT('/api/rota/calendar', { params: { header }, body }))
 
-  function keep(wish: Wish) {
+  function keep(request: ChangeRequest) {
     const { told_as, begins, alarm_minutes } = before()
-    const old = { told_as: told_as as Wish['told_as'], begins, alarm_minutes }
+    const old = { told_as: told_as as ChangeRequest['told_as'], begins, alarm_minutes }
     return commands.runWith(
-      () => put(wish),
+      () => put(request),
       () => put(old),
     )
   }
   // What programs were given is worth nothing afterwards: there is no way back.
   const newAddress = () =>
     commands.runWith(
-      () => command((header) => api.POST('/api/rota/calendar/address', { params: { header } })),
+      () => command((header) => api.POST('/api/rota/calendar/link', { params: { header } })),
       undefined,
     )
   const dropAddress = () =>
     commands.runWith(
-      () => command((header) => api.DELETE('/api/rota/calendar/address', { params: { header } })),
+      () => command((header) => api.DELETE('/api/rota/calendar/link', { params: { header } })),
       undefined,
     )
   return { ...commands, keep, newAddress, dropAddress }
@@ -45,7 +46,7 @@ export function useAbsences() {
     if (!file) return
     text.value = await file.text()
     try {
-      const read = await answer(api.POST('/api/rota/away/read', { body: { text: text.value } }))
+      const read = await answer(api.POST('/api/rota/away/preview', { body: { text: text.value } }))
       found.value = read.absences
       chosen.value = read.absences.filter((one) => !one.known && !one.remark).map((one) => one.uid)
     } catch (fault) {
@@ -68,7 +69,7 @@ export function useAbsences() {
       },
       () =>
         command((header) =>
-          api.DELETE('/api/rota/away/import/{command}', { params: { path: { command: kept }, header } }),
+          api.POST('/api/rota/away/import/{command}/undo', { params: { path: { command: kept }, header } }),
         ),
     )
     if (done) found.value = undefined

@@ -8,10 +8,10 @@ export function useTime(before: () => Schemas['Minutes']) {
     command((header) => api.PUT('/api/rota/minutes', { params: { header }, body: { week } }))
   const putDay = (day: string, minutes: number | null) =>
     command((header) => api.PUT('/api/rota/minutes/day', { params: { header }, body: { day, minutes } }))
-  const drop = (number: number, back = false) =>
-    command((header) =>
-      api.DELETE('/api/rota/away/{number}', { params: { path: { number }, header, query: { back } } }),
-    )
+  const drop = (number: number) =>
+    command((header) => api.DELETE('/api/rota/away/{number}', { params: { path: { number }, header } }))
+  const restore = (number: number) =>
+    command((header) => api.POST('/api/rota/away/{number}/restore', { params: { path: { number }, header } }))
 
   function keepWeek(week: number[]) {
     const old = [...before().week]
@@ -32,7 +32,7 @@ export function useTime(before: () => Schemas['Minutes']) {
   const stay = (number: number) =>
     commands.runWith(
       () => drop(number),
-      () => drop(number, true),
+      () => restore(number),
     )
   return { ...commands, keepWeek, keepDay, goAway, stay }
 }

@@ -40,16 +40,18 @@ export function useUpkeep(id: number) {
         api.POST('/api/systems/{system_id}/care', { params: { path: { system_id: id }, header }, body }),
       ),
     )
-  const drop = (task: string, back = false) =>
+  const drop = (task: string) =>
     command((header) =>
-      api.DELETE('/api/systems/{system_id}/care/{task}', {
-        params: { path: path(task), header, query: { back } },
-      }),
+      api.DELETE('/api/systems/{system_id}/care/{task}', { params: { path: path(task), header } }),
+    )
+  const restore = (task: string) =>
+    command((header) =>
+      api.POST('/api/systems/{system_id}/care/{task}/restore', { params: { path: path(task), header } }),
     )
   const takeAway = (task: string) =>
     commands.runWith(
       () => drop(task),
-      () => drop(task, true),
+      () => restore(task),
     )
   return { ...commands, choose, turn, add, takeAway }
 }

@@ -15,7 +15,7 @@ const emit = defineEmits<{ settled: [] }>()
       <dt>Meanwhile</dt>
       <dd>{{ trouble.meanwhile }}</dd>
       <dt>How long they bear it</dt>
-      <dd>{{ trouble.bears }}</dd>
+      <dd>{{ trouble.tolerates }}</dd>
       <dt>Then</dt>
       <dd>{{ trouble.then }}</dd>
     </dl>

@@ -10,7 +10,7 @@ import KeepingPart from './KeepingPart.vue'
 import LightPart from './LightPart.vue'
 import LivestockPart from './LivestockPart.vue'
 import RuleList from './RuleList.vue'
-import SchoolTable from './SchoolTable.vue'
+import MethodTable from './MethodTable.vue'
 import DraftNote from '../../parts/DraftNote.vue'
 import FoldSection from '../../parts/FoldSection.vue'
 import SizePart from './SizePart.vue'
@@ -71,7 +71,7 @@ async function keep() {
       <WhatPart v-if="one.key === 'what'" :set="set" :setup="setup" :fresh="!system" />
       <SizePart v-else-if="one.key === 'size'" :set="set" :setup="setup" />
       <KeepingPart v-else-if="one.key === 'keeping'" :set="set" :setup="setup" />
-      <SchoolTable v-else-if="one.key === 'schools'" :set="set" :setup="setup" :stored="system?.schools" />
+      <MethodTable v-else-if="one.key === 'methods'" :set="set" :setup="setup" :stored="system?.methods" />
       <GearPart v-else-if="one.key === 'gear'" :set="set" :setup="setup" />
       <KeepingPart v-else-if="one.key === 'limits'" :set="set" :setup="setup" limits />
       <BandTable

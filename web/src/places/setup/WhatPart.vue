@@ -8,7 +8,7 @@ const props = defineProps<{ set: SetupModel; setup: Schemas['SetupAnswer']; fres
 const form = props.set.form
 const stages = [
   { title: 'running', value: 'running' },
-  { title: 'breaking in', value: 'breaking_in' },
+  { title: 'cycling', value: 'breaking_in' },
 ]
 </script>
 

@@ -7,7 +7,7 @@ export const SECTIONS = [
   { key: 'size', title: 'Size', stored: false },
   { key: 'gear', title: 'Gear, and where it sits', stored: false },
   { key: 'keeping', title: 'How it is kept', stored: false },
-  { key: 'schools', title: 'Your schools', stored: false },
+  { key: 'methods', title: 'Your methods', stored: false },
   { key: 'bands', title: 'Target bands', stored: false },
   { key: 'limits', title: 'Daily limits', stored: false },
   { key: 'livestock', title: 'Livestock', stored: true },
@@ -23,7 +23,7 @@ export function sectionOf(field: string): string {
     geometry: 'size',
     gear: 'gear',
     bands: 'bands',
-    schools: 'schools',
+    methods: 'methods',
     limit_salinity: 'limits',
     limit_alkalinity: 'limits',
     limit_temperature: 'limits',
@@ -43,8 +43,8 @@ export function linesOf(
   const name = (list: { key: string; name: string }[], key: string) =>
     list.find((one) => one.key === key)?.name ?? ''
   const gear = setup.gear.filter((one) => form.gear[one.key]?.on).map((one) => one.name)
-  const schools = setup.schools.flatMap((one) =>
-    one.choices.filter((choice) => choice.key === form.schools[one.key]).map((choice) => choice.name),
+  const methods = setup.methods.flatMap((one) =>
+    one.choices.filter((choice) => choice.key === form.methods[one.key]).map((choice) => choice.name),
   )
   const banded = setup.bands.filter((row) => form.bands[row.parameter]?.low.trim()).map((row) => row.name)
   const { numbers } = form
@@ -57,7 +57,7 @@ export function linesOf(
       name(setup.source_water, form.source_water),
       `${numbers.change_percent} % every ${numbers.change_every_days} days`,
     ]),
-    schools: schools.join(' · ') || 'nothing said: the app asks no more than its defaults',
+    methods: methods.join(' · ') || 'nothing said: the app asks no more than its defaults',
     bands: banded.join(', ') || 'none: nothing says what is right for it',
     limits: list([
       `${numbers.limit_salinity} ${setup.units.salinity}`,

@@ -28,7 +28,7 @@ export interface Setup {
   always: boolean
   numbers: Text
   gear: Record<string, GearRow>
-  schools: Record<string, string>
+  methods: Record<string, string>
   bands: Record<string, { low: string; high: string }>
 }
 
@@ -88,7 +88,7 @@ export function blank(setup: Schemas['SetupAnswer'], system?: Schemas['SystemAns
       bucket_l: text(system?.bucket_l ?? 15),
     },
     gear: Object.fromEntries(setup.gear.map((one) => [one.key, gearRow(one.key, system)])),
-    schools: { ...system?.schools },
+    methods: { ...system?.methods },
     bands: Object.fromEntries(
       setup.bands.map((row) => {
         const band = system?.bands?.[row.parameter as keyof typeof system.bands]
@@ -145,7 +145,7 @@ export function setupBody(form: Setup, startedOn?: string) {
     sand,
     source_water,
     method_note,
-    schools: Object.fromEntries(Object.entries(form.schools).filter(([, choice]) => choice)),
+    methods: Object.fromEntries(Object.entries(form.methods).filter(([, choice]) => choice)),
     started_on: form.started_on || startedOn || '',
     geometry: sizes(form),
     ...Object.fromEntries(Object.entries(form.numbers).map(([key, value]) => [key, typed(value)])),

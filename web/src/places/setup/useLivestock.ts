@@ -80,7 +80,7 @@ export function useLivestock(system: number) {
       animal,
       () =>
         command((header) =>
-          api.POST('/api/systems/{system_id}/livestock/{animal_id}/turns', {
+          api.POST('/api/systems/{system_id}/livestock/{animal_id}/changes', {
             params: { path, header },
             body,
           }),
@@ -94,8 +94,8 @@ export function useLivestock(system: number) {
     const send = (to: 'away' | 'back') =>
       command((header) =>
         to === 'away'
-          ? api.POST('/api/systems/{system_id}/livestock/{animal_id}/away', { params: { path, header } })
-          : api.POST('/api/systems/{system_id}/livestock/{animal_id}/back', { params: { path, header } }),
+          ? api.POST('/api/systems/{system_id}/livestock/{animal_id}/archive', { params: { path, header } })
+          : api.POST('/api/systems/{system_id}/livestock/{animal_id}/restore', { params: { path, header } }),
       )
     const done = await attempt(animal, () => send('away'))
     if (done) notices.say(done.words, () => send('back'))

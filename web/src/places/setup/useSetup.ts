@@ -25,10 +25,10 @@ export function useSetup(setup: Schemas['SetupAnswer'], system?: Schemas['System
   function putBand(parameter: string, band?: Schemas['BandShown']) {
     form.bands[parameter] = { low: band?.low.text ?? '', high: band?.high.text ?? '' }
   }
-  /** A school starts its numbers and bands; the keeper's own stay what they are typed to be afterwards. */
+  /** A method starts its numbers and bands; the keeper's own stay what they are typed to be afterwards. */
   function takeSchool(question: string, key: string) {
-    form.schools[question] = key
-    const choice = setup.schools.find((one) => one.key === question)?.choices.find((one) => one.key === key)
+    form.methods[question] = key
+    const choice = setup.methods.find((one) => one.key === question)?.choices.find((one) => one.key === key)
     for (const [name, value] of Object.entries(choice?.sets ?? {})) form.numbers[name] = written(value)
     for (const [parameter, band] of Object.entries(choice?.bands ?? {})) putBand(parameter, band)
   }

@@ -20,7 +20,7 @@ async function end() {
   problem.value = ''
   try {
     const kept = await command((header) =>
-      api.POST('/api/systems/{system_id}/breaking-in/end', {
+      api.POST('/api/systems/{system_id}/cycling/end', {
         params: { path: { system_id: props.system }, header },
         body: { preset: preset.value, although: although.value },
       }),
@@ -35,7 +35,7 @@ async function end() {
 
 <template>
   <section v-if="data" class="card" aria-labelledby="breaking-title">
-    <ol class="phases" aria-label="Phases of breaking in">
+    <ol class="phases" aria-label="Phases of cycling">
       <li
         v-for="phase in data.phases"
         :key="phase.key"
@@ -73,7 +73,7 @@ async function end() {
         why no water change now
       </button>
       <button class="plain-link" type="button" :aria-expanded="part === 'end'" @click="toggle('end')">
-        {{ data.finished ? 'end breaking in' : 'end it all the same' }}
+        {{ data.finished ? 'end cycling' : 'end it all the same' }}
       </button>
     </p>
     <p v-if="part === 'why'" class="small">{{ data.why_no_change }}</p>
@@ -89,7 +89,7 @@ async function end() {
         <input v-model="although" maxlength="300" :aria-invalid="!!problem" />
       </label>
       <p v-if="problem" class="magenta" role="alert">{{ problem }}</p>
-      <v-btn type="submit" variant="flat" size="small">It is broken in</v-btn>
+      <v-btn type="submit" variant="flat" size="small">It has finished cycling</v-btn>
     </form>
   </section>
 </template>

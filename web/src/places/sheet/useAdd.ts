@@ -106,12 +106,12 @@ export function useAdd(system: number, offer: () => Schemas['PlanOffer'] | undef
   }
   /** A change goes through the plan of the Change place, with what is usual there. */
   async function planned(change: Schemas['NewWork']) {
-    const { wish } = await answer(
+    const { request } = await answer(
       api.GET('/api/systems/{system_id}/change', { params: { path: { system_id: system } } }),
     )
-    if (!wish) return undefined
+    if (!request) return undefined
     const body = {
-      ...wish,
+      ...request,
       fraction_percent: change.percent,
       start: change.day,
       salinity: null,

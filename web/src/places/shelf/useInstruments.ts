@@ -38,13 +38,13 @@ export function useInstruments() {
   const voidCheck = (place: string, id: number) =>
     send(place, () =>
       command((header) =>
-        api.POST('/api/instruments/checks/{check_id}/void', { params: { path: { check_id: id }, header } }),
+        api.POST('/api/instruments/checks/{check_id}/undo', { params: { path: { check_id: id }, header } }),
       ),
     )
   const away = (place: string, one: Instrument) =>
     send(place, () =>
       command((header) =>
-        api.POST('/api/instruments/away', {
+        api.POST('/api/instruments/archive', {
           params: { header },
           body: { name: one.name, parameter: one.parameter as Schemas['NamedBody']['parameter'] },
         }),

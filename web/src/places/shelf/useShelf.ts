@@ -36,9 +36,11 @@ export function useShelf() {
   async function away(table: Schemas['Shelved'], id: number, name: string) {
     const path = { table, item_id: id }
     const back = () =>
-      command((header) => api.POST('/api/shelf/{table}/{item_id}/back', { params: { path, header } }))
+      command((header) => api.POST('/api/shelf/{table}/{item_id}/restore', { params: { path, header } }))
     try {
-      await command((header) => api.POST('/api/shelf/{table}/{item_id}/away', { params: { path, header } }))
+      await command((header) =>
+        api.POST('/api/shelf/{table}/{item_id}/archive', { params: { path, header } }),
+      )
       notices.say(`${name} is off the shelf.`, back)
       await refresh()
     } catch (fault) {

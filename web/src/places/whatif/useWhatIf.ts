@@ -86,7 +86,7 @@ export function useWhatIf(system: number, offer: Schemas['WhatIfOffer']) {
         )
         if (drafts[place]!.dosing !== 'as_now')
           await command((header) =>
-            api.POST('/api/record/{command}/void', { params: { path: { command: kept.command }, header } }),
+            api.POST('/api/record/{command}/undo', { params: { path: { command: kept.command }, header } }),
           )
         await refresh()
       })

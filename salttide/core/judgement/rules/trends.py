@@ -1,0 +1,184 @@
+"""Movement: what leaves its band soon, and what turned and why."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from math import sqrt
+
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrasing import capital, listed
+from salttide.core.estimate.forecast import Crossing, crossing
+from salttide.core.estimate.rate import Pace
+from salttide.core.judgement.situation import Situation
+from salttide.core.ledger.drift import Drift, drift
+from salttide.core.science.additives import dose_mass_g
+from salttide.core.science.parameters import FACTS, Parameter, spoken
+from salttide.core.system.catalogue import event_kinds
+from salttide.core.system.finding import Advice, Certainty, Finding
+from salttide.core.system.inspection import Event
+
+from .ions import RAISED_BY
+
+AHEAD = timedelta(days=14)
+BUILT_OF = (Parameter.ALKALINITY, Parameter.CALCIUM)
+EARLIER_DAYS = 28
+TURNS_AT = (8, 11, 14, 18, 22, 28)
+"""Days ago at which a turn is looked for."""
+TURN_SDS = 3.5
+"""The two slopes differ by more than this many joint deviations; strict, for six days are tried."""
+BEFORE_TURN, AFTER_TURN = timedelta(days=21), timedelta(days=4)
+
+
+def leaving(s: Situation) -> Iterator[Finding]:
+    """In its band, but on its way out within two weeks by moving as it really does."""
+    for parameter, found in s.paces.items():
+        band = s.band(parameter)
+        if found is None or band is None or not s.moves(parameter) or s.gap(parameter):
+            continue
+        leaves = crossing(s.courses[parameter].points, band, s.now)
+        if leaves is None or leaves.at > s.now + AHEAD:
+            continue
+        yield _leaving(s, parameter, found, leaves)
+
+
+def _leaving(s: Situation, parameter: Parameter, found: Pace, leaves: Crossing) -> Finding:
+    name, net = spoken(parameter), s.net(parameter)
+    falls = net < 0
+    return Finding(
+        f"{capital(name)} {'falls' if falls else 'rises'} out of its band about {s.when(leaves.at)}",
+        f"It {'falls' if falls else 'rises'} by {s.difference(parameter, net)} a day (± "
+        f"{s.difference(parameter, 2 * found.sd)}), from {found.count} readings, and reaches "
+        f"{s.show(parameter, leaves.value)} about {s.when(leaves.at)} under the current plan.",
+        _keep_inside(s, parameter, net),
+        "A next result that lies off this line.",
+        (s.told(parameter), f"{found.count} readings since {s.when(found.since)}"),
+        Certainty.LIKELY,
+        (parameter,),
+        move=_move(parameter, net),
+    )
+
+
+def _move(parameter: Parameter, net: float) -> Advice:
+    """The kind of step that keeps a parameter inside."""
+    if parameter in RAISED_BY and net < 0:
+        return Advice.DOSE
+    if parameter == Parameter.SALINITY:
+        return Advice.LOOK
+    return Advice.EXPORT if net > 0 else Advice.FEED
+
+
+def _keep_inside(s: Situation, parameter: Parameter, net: float) -> str:
+    formula = RAISED_BY.get(parameter)
+    if formula and net < 0:
+        grams = float(dose_mass_g(formula, parameter, -net, s.system.volume_l))
+        more = f"{show_number(grams, 2)} g {formula}, or the same in your solution"
+        return f"Raise the daily dose by {more}; test in 4 days."
+    if parameter == Parameter.SALINITY:
+        return (
+            "Top off what has evaporated with fresh water, every day or by a reservoir."
+            if net > 0
+            else "Look for salt that leaves: wet skimmer, leaks, creep; and for too much top-off."
+        )
+    if net > 0:
+        return "A little less food, or the next change a little larger; not both at once."
+    return "Feed a little more or ease export off; not both at once."
+
+
+@dataclass(frozen=True)
+class SlopeChange:
+    """A change of slope: when about, before and after, and by how many joint deviations they differ."""
+
+    at: datetime
+    before: Drift
+    after: Drift
+
+    @property
+    def strength(self) -> float:
+        """How many joint deviations the slopes are apart."""
+        return abs(self.after.per_day - self.before.per_day) / sqrt(self.after.sd**2 + self.before.sd**2)
+
+
+def find_turn(s: Situation, parameter: Parameter) -> SlopeChange | None:
+    """The clearest turn of a parameter in the last four weeks, None where the slope only scatters."""
+    turns = []
+    for days in TURNS_AT:
+        at = s.now - timedelta(days=days)
+        after = drift(s.ledger, parameter, s.now, timedelta(days=days))
+        before = drift(s.ledger, parameter, at, timedelta(days=EARLIER_DAYS))
+        if before and after:
+            turns.append(SlopeChange(at, before, after))
+    best = max(turns, key=lambda turn: turn.strength, default=None)
+    return best if best and best.strength > TURN_SDS else None
+
+
+def turned(s: Situation) -> Iterator[Finding]:
+    """A turn in a strip, set beside what changed shortly before, likeliest first, with the one test that would tell."""
+    for parameter in s.paces:
+        turn = find_turn(s, parameter)
+        if turn is None:
+            continue
+        causes = likely_causes(s, parameter, turn.at)
+        name = spoken(parameter)
+        if not causes and parameter in BUILT_OF and turn.after.per_day < min(0.0, turn.before.per_day):
+            yield _grown(s, parameter, turn)
+            continue
+        yield Finding(
+            f"{capital(name)} turned about {s.when(turn.at)}",
+            f"Before it moved by {_speed(s, parameter, turn.before)} a day, since then by "
+            f"{_speed(s, parameter, turn.after)}. " + _causes_words(s, causes, parameter),
+            causes[0].kind.confirm_by
+            if causes
+            else f"Write down what changed around {s.when(turn.at)}, then test {name} again.",
+            "The same slope as before at the next two tests.",
+            (
+                f"slopes of {name} from {turn.before.count} and {turn.after.count} readings",
+                *(f"{cause.words}, {s.when(cause.at)}" for cause in causes),
+            ),
+            Certainty.LIKELY if causes else Certainty.POSSIBLE,
+            (parameter,),
+        )
+
+
+def _grown(s: Situation, parameter: Parameter, turn: SlopeChange) -> Finding:
+    """A steeper fall of what skeletons are built of, with nothing recorded: growth has outpaced the dose."""
+    name = spoken(parameter)
+    return Finding(
+        f"{capital(name)} is used faster than it is replaced",
+        f"Until about {s.when(turn.at)} it moved by {_speed(s, parameter, turn.before)} a day, since then by "
+        f"{_speed(s, parameter, turn.after)}, and nothing that happened explains it: growth takes more than is given.",
+        _keep_inside(s, parameter, turn.after.per_day),
+        f"Something that happened about {s.when(turn.at)} and is not recorded.",
+        (s.told(parameter), f"slopes of {name} from {turn.before.count} and {turn.after.count} readings"),
+        Certainty.LIKELY,
+        (parameter,),
+    )
+
+
+def _speed(s: Situation, parameter: Parameter, found: Drift) -> str:
+    sign = "−" if found.per_day < 0 else "+"
+    return f"{sign}{s.difference(parameter, found.per_day)}"
+
+
+def _causes_words(s: Situation, causes: list[Event], parameter: Parameter) -> str:
+    if not causes:
+        usual = sorted(event_kinds().values(), key=lambda kind: -kind.affects.get(parameter, 0))[:3]
+        return (
+            f"Nothing is recorded around then; with {FACTS[parameter].name.lower()} it is most often "
+            f"{listed([kind.name for kind in usual])}."
+        )
+    first, *others = causes
+    text = f"Shortly before: {first.words} ({s.when(first.at)})"
+    return text + (f"; less likely {listed([other.words for other in others])}." if others else ".")
+
+
+def likely_causes(s: Situation, parameter: Parameter, at: datetime) -> list[Event]:
+    """What happened shortly before a turn (in days: 21 before to 4 after), likeliest first: what bears most on the
+    parameter, and of these what lies nearest."""
+    near = [
+        h
+        for h in s.ledger.happenings
+        if at - BEFORE_TURN <= h.at <= at + AFTER_TURN and h.kind.affects.get(parameter, 0) > 0
+    ]
+    return sorted(near, key=lambda h: (-h.kind.affects[parameter], abs(h.at - at)))

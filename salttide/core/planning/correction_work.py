@@ -1,0 +1,122 @@
+"""What can be corrected and by what, and the work of a correction for the rota: its doses and its tests."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from datetime import UTC, date, datetime, time, timedelta, tzinfo
+
+from ..basics.dates import time_of
+from ..basics.errors import InputError
+from ..basics.number_text import show_number
+from ..science.additives import brought_per_mole
+from ..science.parameters import FACTS, Parameter, spoken
+from ..science.units import UnitChoice, show
+from ..system.shelf import Additive
+from ..system.system import System
+from .correction import Aim, Correction, CorrectionStep
+from .dose_order import dose_order, dose_work
+from .work_order import VISUAL_CHECK, VISUAL_CHECK_MINUTES, PlannedWork, VisualCheckOrder
+
+CORRECTABLE = (
+    Parameter.ALKALINITY,
+    Parameter.CALCIUM,
+    Parameter.MAGNESIUM,
+    Parameter.POTASSIUM,
+    Parameter.NITRATE,
+    Parameter.PHOSPHATE,
+)
+NUTRIENTS = (Parameter.NITRATE, Parameter.PHOSPHATE)
+ALKALINITY_FORMULAS = ("Na2CO3", "NaHCO3", "NaOH")
+"""Compounds that are set side by side for what they do to pH."""
+MAX_COMPARED_MEQ_L = 3.0
+FIRST_HOUR, TEST_HOUR = 9, 20
+"""When a day's doses begin where nothing else is said, and when its evening is tested."""
+MIN_TOLD_MG_L = 0.05
+
+
+def meant_for(additive: Additive, parameter: Parameter) -> bool:
+    """Whether an additive is for this: potassium nitrate is for nitrate, not for its potassium.
+
+    >>> meant_for(Additive(1, "KNO3", "KNO3"), Parameter.POTASSIUM), meant_for(Additive(1, "soda", "Na2CO3"),
+    ...     Parameter.ALKALINITY)
+    (False, True)
+    """
+    brought = brought_per_mole(additive.formula)
+    if brought.get(parameter, 0) <= 0:
+        return False
+    if parameter == Parameter.POTASSIUM:
+        return not any(nutrient in brought for nutrient in NUTRIENTS)
+    return parameter != Parameter.ALKALINITY or Parameter.PHOSPHATE not in brought
+
+
+def check_target(parameter: Parameter, target: float, units: UnitChoice) -> None:
+    """Refuse a target beyond what any reef is kept at: it would drop out or harm. Raises InputError with the most."""
+    most = FACTS[parameter].likely.high
+    if target > most:
+        told = f"{show(parameter, target, units)} of {spoken(parameter)} is more than any system is kept at: it would "
+        raise InputError(f"{told}drop out, or harm", accepted=f"at most {show(parameter, most, units)}")
+
+
+def largest_daily_rise(plan: Correction, parameter: Parameter) -> float:
+    """The most that a day of the plan raises it (canonical), 0 where it does not."""
+    by_day = [sum(one.rise for one in step.portions if one.parameter == parameter) for step in plan.steps]
+    return max(by_day, default=0.0)
+
+
+def side_words(plan: Correction) -> str:
+    """What a correction leaves in the water besides, in a sentence; empty where it is next to nothing."""
+    told = [f"{spoken(p)} +{show_number(amount, 1)} mg/L" for p, amount in plan.side.items() if amount >= MIN_TOLD_MG_L]
+    return f"It leaves behind: {', '.join(told)}." if told else ""
+
+
+def clock_of(step: CorrectionStep, minute: int) -> time:
+    """The clock time of a dose that is `minute` minutes after the day's first one would be."""
+    first = min((one.minute for one in step.portions), default=0)
+    return time_of(FIRST_HOUR * 60 + minute - first)
+
+
+def correction_work(
+    system: System, aims: Sequence[Aim], plan: Correction, made_at: datetime, zone: tzinfo, units: UnitChoice
+) -> list[PlannedWork]:
+    """Each day's doses, one entry for each additive, and its tests, for the rota; from the day after it was made on."""
+    today = made_at.astimezone(zone).date()
+    level: Mapping[Parameter, float] = {aim.parameter: aim.value for aim in aims}
+    work: list[PlannedWork] = []
+    for step in plan.steps:
+        day = today + timedelta(days=step.day)
+        work += [_dose(system, day, step, additive, level, made_at) for additive in _additives(step)]
+        work += [
+            _test(datetime.combine(day, time(TEST_HOUR), zone), step, parameter, units) for parameter in step.tests
+        ]
+        level = step.expected
+    return work
+
+
+def _additives(step: CorrectionStep) -> list[Additive]:
+    return list(dict.fromkeys(portion.additive for portion in step.portions))
+
+
+def _dose(
+    system: System,
+    day: date,
+    step: CorrectionStep,
+    additive: Additive,
+    level: Mapping[Parameter, float],
+    made_at: datetime,
+) -> PlannedWork:
+    mine = [portion for portion in step.portions if portion.additive == additive]
+    parameter, rise = mine[0].parameter, sum(portion.rise for portion in mine)
+    ml = None if mine[0].ml is None else sum(portion.ml or 0.0 for portion in mine)
+    grams, before = sum(portion.mass_g for portion in mine), {parameter: level[parameter]}
+    order = dose_order(system, additive, grams, ml, before, _utc(made_at), rise)
+    return dose_work(day, order, len(mine))
+
+
+def _test(at: datetime, step: CorrectionStep, parameter: Parameter, units: UnitChoice) -> PlannedWork:
+    expected = show(parameter, step.expected[parameter], units)
+    order = VisualCheckOrder(_utc(at), f"the correction expects {expected}; if not, stop and make a new plan")
+    return PlannedWork(at.date(), VISUAL_CHECK, f"Test {spoken(parameter)}", VISUAL_CHECK_MINUTES, order)
+
+
+def _utc(at: datetime) -> str:
+    return at.astimezone(UTC).isoformat(timespec="seconds")

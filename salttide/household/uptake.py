@@ -1,0 +1,93 @@
+"""What a system uses up and what replaces it, as it stands: shared by every part of Dosing."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cached_property
+
+from salttide.core.estimate.budget import speed_words
+from salttide.core.estimate.dose_review import Review, review_dose
+from salttide.core.estimate.evaporation import evaporation_l
+from salttide.core.estimate.rate import Pace
+from salttide.core.estimate.supplementation import ALKALINITY, USED, Changes, brought_by_changes, held_at
+from salttide.core.judgement.situation import Situation
+from salttide.core.ledger.plan import per_day_of
+from salttide.core.overview.state import Waters
+from salttide.core.planning.correction import WaterNow, water_now
+from salttide.core.planning.dosing_words import DosedSystem
+from salttide.core.science.parameters import Parameter
+from salttide.core.system.system import System
+
+from .household import Household
+
+
+@dataclass
+class UptakeContext:
+    """What is known of a system's uptake at one moment."""
+
+    household: Household
+    system: System
+
+    @cached_property
+    def view(self) -> Waters:
+        """Its water."""
+        return self.household.waters(self.system)
+
+    @cached_property
+    def paces(self) -> Mapping[Parameter, Pace | None]:
+        """Rates of what corals use."""
+        return {p: self.view.paces([p]).get(p) for p in USED}
+
+    @cached_property
+    def changes(self) -> Changes | None:
+        """The routine of changes with the usual salt; None where there is no salt or no routine."""
+        return self.household.ahead(self.system).changes(self.system, self.household.now)
+
+    @property
+    def targets(self) -> dict[Parameter, float]:
+        """Where each is held."""
+        return held_at(self.system.bands, self.view.water)
+
+    @property
+    def dosed(self) -> float:
+        """Alkalinity dosed daily, meq/L."""
+        doses = self.household.ahead(self.system).doses_a_day(self.view.ledger, self.household.now)
+        return per_day_of(doses, ALKALINITY, self.system.volume_l)
+
+    @cached_property
+    def evaporation_l(self) -> float:
+        """L a day."""
+        return evaporation_l(self.view.ledger, self.household.now)
+
+    @property
+    def review(self) -> Review:
+        """Whether what comes in a day still replaces what is used."""
+        by_changes = brought_by_changes(self.changes, ALKALINITY, self.targets.get(ALKALINITY))
+        return review_dose(self.paces[ALKALINITY], self.dosed, by_changes)
+
+    @property
+    def situation(self) -> Situation:
+        """The system as rules see it."""
+        keeper = self.household.keeper
+        return Situation(self.system, self.view.ledger, self.household.now, keeper.zone, keeper.units)
+
+    @property
+    def water_now(self) -> WaterNow:
+        """The water that doses go into."""
+        return water_now(self.view.water)
+
+    @property
+    def dosed_system(self) -> DosedSystem:
+        """The system as what is said of a routine of doses needs it."""
+        units, limit = self.household.keeper.units, self.situation.limit
+        return DosedSystem(self.system, self.targets, self.paces, self.water_now, limit, units)
+
+    @property
+    def pumped(self) -> frozenset[str]:
+        """Additives that a pump gives."""
+        return frozenset(one.additive.name for one in self.household.stored.containers(self.system.id) if one.pump)
+
+    def speed(self, parameter: Parameter, per_day: float, unit: bool = True) -> str:
+        """A rate in the keeper's unit, a digit more than a result has."""
+        return speed_words(parameter, per_day, self.household.keeper.units, unit)
