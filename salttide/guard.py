@@ -35,8 +35,8 @@ def host_name(header: str) -> str:
 
 
 class Guard:
-    """Refuses a Host that is not this server's, so that a page elsewhere cannot reach it by naming it anew; hashes what
-    comes under an Idempotency-Key; and puts headers on each answer."""
+    """Refuses a Host that is not this server's, so that a page elsewhere cannot reach it under another name; hashes
+    what comes under an Idempotency-Key; and puts headers on each answer."""
 
     def __init__(self, app: ASGIApp, writing: Callable[[], Writing], hosts: Collection[str] = ()) -> None:
         self.app, self.writing = app, writing

@@ -12,19 +12,12 @@ from urllib.parse import urlparse
 from tests.stage import Server
 
 PAGES = {
-    "Harbour": ("/api/harbour", 41),
-    "Next": ("/api/next", 33),
-    "Bench": ("/api/systems/1/bench", 23),
-    "Sheet": ("/api/systems/1/sheet", 43),
-    "Judgement": ("/api/systems/1/judgement", 27),
-    "Change": ("/api/systems/1/change", 28),
-    "Mix": ("/api/mix", 49),
-    "Rota": ("/api/rota", 69),
-    "Round": ("/api/rota/round", 67),
-    "Year": ("/api/rota/year", 100),
-    "Dosing": ("/api/systems/1/dosing", 88),
+    "Harbour": ("/api/harbour", 41), "Next": ("/api/next", 33), "Bench": ("/api/systems/1/bench", 23),
+    "Sheet": ("/api/systems/1/sheet", 43), "Judgement": ("/api/systems/1/judgement", 27),
+    "Change": ("/api/systems/1/change", 28), "Mix": ("/api/mix", 49), "Rota": ("/api/rota", 69),
+    "Round": ("/api/rota/round", 67), "Year": ("/api/rota/year", 100), "Dosing": ("/api/systems/1/dosing", 88),
     "calendar": ("/api/rota/calendar.ics", 218),
-}
+}  # fmt: skip
 """Pages, and how many empty requests each cost before anything was remembered: the bar for the first time."""
 AGAIN_BAR, SAME_BAR = 6.0, 2.0
 

@@ -49,7 +49,7 @@ class BatchCard(Model):
 
 
 class ValueRow(Model):
-    """What a batch holds of a parameter: planned, and as it stands; measured since the last thing went in, or not."""
+    """What a batch holds of a parameter: planned, and as it is; measured since the last thing went in, or not."""
 
     parameter: str
     name: str

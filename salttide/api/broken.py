@@ -1,4 +1,4 @@
-"""A system that cannot be told: what is said of it in place of its figures, and what led there."""
+"""A system that cannot be worked out: what is said of it in place of its figures, and what led there."""
 
 import sqlite3
 from datetime import date
@@ -17,7 +17,7 @@ ENTRIES = 3
 
 class BrokenSystem(Model):
     """A system whose figures cannot be computed. reference: the fault in the log; entries: what was planned and entered
-    last, any of which may be taken back."""
+    last, any of which may be undone."""
 
     system_id: int
     name: str
@@ -27,7 +27,7 @@ class BrokenSystem(Model):
 
 
 def broken_shown(ctx: Context) -> list[BrokenSystem]:
-    """Every system that could not be told so far in this request."""
+    """Every system that is not known yet in this request."""
     return [
         BrokenSystem(
             system_id=one.system.id,
@@ -49,7 +49,7 @@ def untold(ctx: Context) -> list[str]:
 
 
 def _entries(ctx: Context, system_id: int) -> list[RecordRow]:
-    """What was planned and is still open, then what was entered last: each is taken back by its command."""
+    """What was planned and is still open, then what was entered last: each is undone by its command."""
     planned = [
         _told(
             -number,

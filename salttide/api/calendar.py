@@ -19,8 +19,8 @@ from salttide.core.upkeep.calendar import (
     PAST_DAYS,
     CalendarSettings,
     Entry,
+    EntryType,
     Issued,
-    ToldAs,
     Work,
     brought_up,
     check_calendar_settings,
@@ -41,9 +41,9 @@ _files = LazyModule("salttide.files.calendar")
 
 
 class CalendarBody(RequestModel):
-    """How the calendar is wanted: events or to-dos, when a day's work begins, and the alarm before (none: no alarm)."""
+    """How the calendar is needed: events or to-dos, when a day's work begins, and the alarm before (none: no alarm)."""
 
-    told_as: ToldAs
+    entry_type: EntryType
     begins: time
     alarm_minutes: int | None
 
@@ -51,7 +51,7 @@ class CalendarBody(RequestModel):
 class CalendarShown(Model):
     """The calendar as it is kept. address: what a calendar program is given, empty while there is none."""
 
-    told_as: str
+    entry_type: str
     begins: str
     alarm_minutes: int | None
     address: str
@@ -87,7 +87,7 @@ class AbsencesShown(Model):
     absences: list[AbsenceShown]
 
 
-class Ring(Model):
+class Reminder(Model):
     """Something that a browser may tell about: when, and in which words."""
 
     key: str
@@ -96,11 +96,11 @@ class Ring(Model):
     words: str
 
 
-class Rings(Model):
+class Reminders(Model):
     """What rings today, and the moment it is now."""
 
     now: str
-    rings: list[Ring]
+    reminders: list[Reminder]
 
 
 @router.get("/api/rota/calendar")
@@ -111,7 +111,7 @@ def calendar(ctx: In) -> CalendarShown:
     settings = kept.settings if kept else CalendarSettings()
     asked = ctx.memo.issued[1] if ctx.memo.issued else kept.asked_at if kept else None
     return CalendarShown(
-        told_as=settings.told_as,
+        entry_type=settings.entry_type,
         begins=settings.begins.isoformat("minutes"),
         alarm_minutes=settings.alarm_minutes,
         address=f"{ctx.links}/calendar/{kept.token}.ics" if kept and kept.token else "",
@@ -123,9 +123,9 @@ def calendar(ctx: In) -> CalendarShown:
 
 @router.put("/api/rota/calendar")
 def save_calendar(body: CalendarBody, ctx: In, key: Key) -> Recorded:
-    """Keep how the calendar is wanted."""
+    """Keep how the calendar is needed."""
     begins = body.begins.replace(second=0, microsecond=0, tzinfo=None)
-    settings = check_calendar_settings(CalendarSettings(body.told_as, begins, body.alarm_minutes))
+    settings = check_calendar_settings(CalendarSettings(body.entry_type, begins, body.alarm_minutes))
     return plain_command(
         ctx, key, phrase("calendar.calendar_saved"), lambda c: calendar_store.save_settings(c, settings)
     )
@@ -191,7 +191,7 @@ def _remember(ctx: Context, kept: calendar_store.CalendarKept, issued: list[Issu
 
 
 def _brought_up(ctx: Context) -> tuple[list[Issued], list[Issued]]:
-    """The entries as they are given out now, and as they were last; while a system cannot be told, they stand."""
+    """The entries as they are given out now, and as they were last; while a system cannot be worked out, they stand."""
     kept = _kept(ctx.connection)
     given = ctx.memo.issued
     last = [*given[0]] if given else [*calendar_store.issued_entries(ctx.connection, ctx.keeper.zone).values()]
@@ -224,7 +224,7 @@ def _entries(ctx: Context) -> Callable[[calendar_store.CalendarKept], list[Entry
 
 
 @router.get("/api/rota/reminders")
-def reminders(ctx: In) -> Rings:
+def reminders(ctx: In) -> Reminders:
     """What a browser may ring for today: the day's work, as long before it begins as the calendar's alarm."""
     kept = calendar_store.calendar(ctx.connection)
     settings = kept.settings if kept else CalendarSettings()
@@ -243,14 +243,14 @@ def reminders(ctx: In) -> Rings:
         late = sum(item.late_days > 0 for item in work)
         words += phrase("calendar.late", late=late) if late else ""
         found.append(
-            Ring(
+            Reminder(
                 key=phrase("calendar.day", today=ctx.today),
                 at=at.isoformat(),
                 title=phrase("calendar.today_round"),
                 words=words,
             )
         )
-    return Rings(now=ctx.now.isoformat(), rings=found)
+    return Reminders(now=ctx.now.isoformat(), reminders=found)
 
 
 @router.post("/api/rota/away/preview")
@@ -275,7 +275,7 @@ def preview_absences(body: FileBody, ctx: In) -> AbsencesShown:
 @router.post("/api/rota/away/import", status_code=201)
 def import_absences(body: AbsencesBody, ctx: In, key: Key) -> Recorded:
     """Keep the absences that are meant. What was kept before under the same identity gives way; what was cancelled
-    is taken back."""
+    is undone."""
     found = {one.uid: one for one in absences_apart(body.text, ctx.keeper.zone, ctx.today)}
     unknown = [uid for uid in body.uids if uid not in found]
     if unknown:

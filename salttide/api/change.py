@@ -61,7 +61,7 @@ class SaltChoice(Model):
 
 
 class AimChoice(Model):
-    """A parameter that a change can bring somewhere: where it stands, and where its band has its middle."""
+    """A parameter that a change can bring somewhere: where it is, and where its band has its middle."""
 
     parameter: Parameter
     name: str

@@ -113,7 +113,7 @@ def _left(plan: ChangePlan) -> list[str]:
 
 
 def _slowest(ctx: Context, system: System, plan: ChangePlan) -> list[str]:
-    """The animals that set the pace of a plan of several steps."""
+    """The animals that set the rate of a plan of several steps."""
     if len(plan.steps) < 2:
         return []
     setters = limit_setters(system.own_limits, system.animals)

@@ -1,9 +1,10 @@
 """What is requested of a change, as it is typed, and as the core takes it: purpose, new water, tank side."""
 
-from datetime import date, timedelta
+from datetime import date
 
 from pydantic import Field
 
+from salttide.core.basics.dates import check_ahead
 from salttide.core.basics.errors import InputError, SaltTideError
 from salttide.core.basics.number_text import fraction
 from salttide.core.basics.phrases import phrase
@@ -63,13 +64,7 @@ class ChangeRequestBody(RequestModel):
 
 def read_request(ctx: Context, system: System, body: ChangeRequestBody) -> ChangeRequest:
     """The request in canonical units; errors name the field of the body."""
-    today = ctx.today
-    if not today <= body.start <= today + timedelta(days=365):
-        raise InputError(
-            phrase("common.choose_today_or_a_later_day"),
-            field="start",
-            accepted=phrase("common.today_or_later", today=today.isoformat()),
-        )
+    check_ahead(body.start, ctx.today, "start")
     if body.purpose == Purpose.FIRST:
         check_first_change(system, ctx.household.ledger(system), cycle_of(ctx, system))
     water = _new_water(ctx, system, body)

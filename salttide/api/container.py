@@ -133,7 +133,7 @@ def _read(body: ContainerBody, number: int, additive: Additive) -> Container:
 
 @router.put("/{container_id}")
 def change(system_id: Id, container_id: Id, body: ContainerBody, ctx: In, key: Key) -> Recorded:
-    """Store what is known anew of a container. What it holds stays: another solution is another container."""
+    """Store an edited container. What it holds stays: another solution is another container."""
     one = container_store.container(ctx.connection, system_id, container_id)
     if body.additive_id != one.additive.id:
         raise InputError(
@@ -156,7 +156,7 @@ def undo(system_id: Id, container_id: Id, event_id: Id, ctx: In, key: Key) -> Re
 
 @router.post("/{container_id}/events/{event_id}/restore")
 def restore(system_id: Id, container_id: Id, event_id: Id, ctx: In, key: Key) -> Recorded:
-    """Let an event that was taken back count again."""
+    """Let an event that was undone count again."""
     one = container_store.container(ctx.connection, system_id, container_id)
     ctx.command(key, lambda connection: container_store.mark_event(connection, container_id, event_id, False))
     return Recorded(command=key, words=phrase("container.counts_again", name=one.name))

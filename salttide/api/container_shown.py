@@ -41,7 +41,7 @@ class ContainerEventShown(Model):
 
 
 class ContainerShown(Model):
-    """A container as it stands. filled, expected: shares of its capacity."""
+    """A container as it is. filled, expected: shares of its capacity."""
 
     id: int
     name: str
@@ -91,7 +91,7 @@ def pair_words(ctx: Context, one: Container, other: Container, why: str) -> str:
 
 
 def container_shown(ctx: Context, one: Container, held: Sequence[Container]) -> ContainerShown:
-    """A container as it stands."""
+    """A container as it is."""
     found, told = contents(one, ctx.now), delivery_of(one, ctx.now)
     wrong = diagnosis(one, held, ctx.now, ctx.keeper.zone)
     refill = refill_days(one, ctx.now)

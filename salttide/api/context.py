@@ -32,7 +32,7 @@ class Context:
 
     @cached_property
     def household(self) -> Household:
-        """Every system as it stands at the moment of this request."""
+        """Every system as it is at the moment of this request."""
         return self.memo.household(self.now)
 
     @property

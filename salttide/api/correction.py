@@ -69,7 +69,7 @@ class DoseCorrectionBody(RequestModel):
 
 
 class AimOffer(Model):
-    """A parameter that could be corrected: where it stands, its band and limit, and by what."""
+    """A parameter that could be corrected: where it is, its band and limit, and by what."""
 
     parameter: Parameter
     name: str

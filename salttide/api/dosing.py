@@ -105,7 +105,7 @@ class DoseAdditive(Choice):
 
 
 class DosingOffer(Model):
-    """What is told of the uptake, how it is replaced now, and what could be chosen."""
+    """What is known of the uptake, how it is replaced now, and what could be chosen."""
 
     name: str
     unit: str

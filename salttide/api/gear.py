@@ -43,7 +43,7 @@ class GearPartBody(RequestModel):
 
 
 class PartTold(Model):
-    """What the keeper told of a part so far."""
+    """What the keeper said of a part so far."""
 
     since: date | None
     hours_per_day: float | None
@@ -54,7 +54,7 @@ class PartTold(Model):
 
 
 class PartShown(Model):
-    """A part as it stands. photo: of the order of its parts, latest first."""
+    """A part as it is. photo: of the order of its parts, latest first."""
 
     part: str
     name: str
@@ -191,7 +191,7 @@ def _shown(ctx: Context, part: Part, photos: dict[str, picture_store.KeptPicture
 
 
 def _new_words(part: Part, known: bool) -> str:
-    """When a new one is wanted of what is only serviced."""
+    """When a new one is needed of what is only serviced."""
     if part.kind.changed:
         return ""
     return phrase("gear.a_new_one_about", day=date_words(part.changes_on)) if part.changes_on and known else ""

@@ -185,7 +185,7 @@ def shown(number: Id, ctx: In) -> HandOverShown:
 
 
 def sheets_of(ctx: Context, first: date, last: date, request: HandOverRequest) -> list[HandOver]:
-    """The sheet of each system, by the rota as it stands."""
+    """The sheet of each system, by the rota as it is."""
     views, placing = ctx.household.views, ctx.household.schedule[0]
 
     def sheet(system: System) -> HandOver:

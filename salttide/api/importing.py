@@ -1,4 +1,4 @@
-"""Readings in: a file is brought, mapped, checked, kept; with progress, and stopped or taken back as one."""
+"""Readings in: a file is brought, mapped, checked, kept; with progress, and stopped or undone as one."""
 
 import secrets
 import subprocess
@@ -69,7 +69,7 @@ class FirstRow(Model):
 
 
 class ImportShown(Model):
-    """One import as it stands."""
+    """One import as it is."""
 
     id: str
     name: str
@@ -206,7 +206,7 @@ def undo(command: Command, ctx: In) -> ImportShown:
 
 @router.post("/{command}/redo")
 def redo(command: Command, ctx: In) -> ImportShown:
-    """Let an import that was taken back count again."""
+    """Let an import that was undone count again."""
     with ctx.write() as connection:
         store.turn(connection, command, "done", only_from=("taken_back",))
         store.settle(connection, command)
@@ -262,7 +262,7 @@ def _first(ctx: Context, row: dict[str, Any]) -> FirstRow:
 
 
 def _sample(path: Path) -> list[list[str]]:
-    """The first rows of the file as they stand."""
+    """The first rows of the file as they are."""
     if not path.exists():
         return []
     rows: list[list[str]] = []

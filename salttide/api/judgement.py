@@ -64,7 +64,7 @@ class RuleBody(RequestModel):
 
 @router.get("/judgement")
 def judgement(system_id: Id, ctx: In) -> JudgementShown:
-    """Hear all rules on the system as it stands."""
+    """Hear all rules on the system as it is."""
     system = ctx.stored.system(system_id)
     view = ctx.household.outlook(system)
     return _shown(view.judgement, len(ctx.stored.rules_off[system_id]))

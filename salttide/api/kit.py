@@ -5,6 +5,7 @@ from datetime import date
 
 from fastapi import APIRouter
 
+from salttide.core.basics.dates import check_ahead
 from salttide.core.basics.errors import InputError
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words, listed
@@ -59,13 +60,7 @@ def kit(system_id: Id, ctx: In, day: date | None = None) -> KitAnswer:
 def _lines(ctx: Context, system_id: int, day: date) -> tuple[list[str], tuple[KitLine, ...]]:
     """The work of the day by name, and what it asks for."""
     system = ctx.stored.system(system_id)
-    ahead = (day - ctx.today).days
-    if not 0 <= ahead <= 365:
-        raise InputError(
-            phrase("common.choose_today_or_a_later_day"),
-            field="day",
-            accepted=phrase("common.today_or_later", today=ctx.today.isoformat()),
-        )
+    ahead = (check_ahead(day, ctx.today, "day") - ctx.today).days
     view = ctx.household.outlook(system, max(ahead, 1))
     due = [item for item in view.occurrences if item.day == day]
     steps = [(item.name, change_store.step(ctx.connection, item.step_id).work) for item in due if item.step_id]

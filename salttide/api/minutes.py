@@ -5,6 +5,7 @@ from datetime import date
 from fastapi import APIRouter
 from pydantic import Field
 
+from salttide.core.basics.dates import FAR_DAYS, check_ahead
 from salttide.core.basics.errors import InputError
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words, span_words
@@ -104,12 +105,7 @@ def save_week(body: WeekBody, ctx: In, key: Key) -> Recorded:
 @router.put("/minutes/day")
 def save_day(body: DayMinutesBody, ctx: In, key: Key) -> Recorded:
     """Other minutes for one day."""
-    if body.day < ctx.today:
-        raise InputError(
-            phrase("common.choose_today_or_a_later_day"),
-            field="day",
-            accepted=phrase("common.today_or_later", today=ctx.today.isoformat()),
-        )
+    check_ahead(body.day, ctx.today, "day", FAR_DAYS)
     if body.minutes is not None:
         _check(body.minutes, "minutes")
     words = f"{day_words(body.day)}: " + (
@@ -121,12 +117,7 @@ def save_day(body: DayMinutesBody, ctx: In, key: Key) -> Recorded:
 @router.post("/away", status_code=201)
 def add_away(body: AwayBody, ctx: In, key: Key) -> Recorded:
     """Nobody is there."""
-    if body.last < ctx.today:
-        raise InputError(
-            phrase("minutes.this_day_is_past"),
-            field="last",
-            accepted=phrase("common.today_or_later", today=ctx.today.isoformat()),
-        )
+    check_ahead(body.last, ctx.today, "last", FAR_DAYS)
     if not 0 <= (body.last - body.first).days <= LONGEST_DAYS:
         raise InputError(
             phrase("minutes.the_last_day_must_not_come"), field="last", accepted=phrase("minutes.the_first_day_up_to_a")

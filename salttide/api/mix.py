@@ -61,7 +61,7 @@ class MixBody(RequestModel):
 
 
 class Wanted(Model):
-    """A change that new water is wanted for."""
+    """A change that new water is needed for."""
 
     system_id: int
     step_id: int | None

@@ -73,7 +73,7 @@ async def add_picture(
     note: str = Query("", max_length=500),
     day: str = Query("", max_length=10),
 ) -> PictureKept:
-    """Keep a picture, sent as the body of the request. It is decoded and written anew, rid of place and camera."""
+    """Keep a picture, sent as the body of the request. It is decoded and written again, rid of place and camera."""
     data = bytearray()
     async for piece in request.stream():
         data += piece

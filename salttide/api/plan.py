@@ -10,6 +10,7 @@ from typing import Any, Literal
 from fastapi import APIRouter, Response
 from pydantic import Field, TypeAdapter
 
+from salttide.core.basics.dates import YEAR_DAYS, check_ahead
 from salttide.core.basics.errors import InputError, NotFoundError, at_field
 from salttide.core.basics.number_text import fraction, percent, show_number
 from salttide.core.basics.phrases import phrase
@@ -32,7 +33,6 @@ from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel, name_of
 
 router = APIRouter(prefix="/api/systems/{system_id}/plan", tags=["plan"])
-FARTHEST_DAYS = 366
 
 
 class RefBody(RequestModel):
@@ -70,7 +70,7 @@ class TryBody(RequestModel):
     moved: list[MovedBody] = Field(default_factory=list, max_length=20)
     gone: list[RefBody] = Field(default_factory=list, max_length=20)
     added: list[NewWork] = Field(default_factory=list, max_length=20)
-    ahead: int = Field(14, ge=2, le=FARTHEST_DAYS)
+    ahead: int = Field(14, ge=2, le=YEAR_DAYS)
     parameters: list[Parameter] = Field(default_factory=list, max_length=len(Parameter))
 
 
@@ -206,7 +206,7 @@ def _evening(ctx: Context, day: date) -> datetime:
 
 def _event(ctx: Context, system: System, work: NewWork, field: str = "") -> Change | Dose:
     """The event that new work will be. Raises InputError at its field."""
-    _check_day(ctx, work.day, f"{field}day")
+    check_ahead(work.day, ctx.today, f"{field}day")
     at = _evening(ctx, work.day)
     if work.kind == "dose":
         return dose_event(_dose(ctx, system, work, field), at)
@@ -221,15 +221,6 @@ def _event(ctx: Context, system: System, work: NewWork, field: str = "") -> Chan
     if salt is None:
         raise InputError(phrase("plan.put_a_salt_on_the_shelf"), field=f"{field}kind")
     return routine_change(system, salt, at, fraction(work.percent))
-
-
-def _check_day(ctx: Context, day: date, field: str) -> None:
-    if not ctx.today <= day <= ctx.today + timedelta(days=FARTHEST_DAYS):
-        raise InputError(
-            phrase("common.choose_today_or_a_later_day"),
-            field=field,
-            accepted=phrase("common.today_or_later", today=ctx.today.isoformat()),
-        )
 
 
 def _additive(ctx: Context, number: int | None, field: str) -> Additive:
@@ -288,7 +279,7 @@ def plan_dose(system_id: Id, body: WorkBody, ctx: In, key: Key) -> Recorded:
     system = ctx.stored.system(system_id)
     if body.kind != "dose":
         raise InputError(phrase("plan.plan_a_water_change_under_change"), field="kind", accepted="dose")
-    _check_day(ctx, body.day, "day")
+    check_ahead(body.day, ctx.today, "day")
     job = _dose(ctx, system, body, "")
     doubts = _doubts(ctx, system, dose_event(job, ctx.now))
     if doubts and not body.although:

@@ -31,7 +31,7 @@ router = APIRouter(prefix="/api", tags=["record"])
 
 
 class RecordRow(Model):
-    """One entry of the ledger in words. `gone`: taken back or corrected, and kept."""
+    """One entry of the ledger in words. `gone`: undone or corrected, and kept."""
 
     id: int
     kind: str
@@ -149,7 +149,7 @@ _WORDS = {
 
 @router.post("/record/{command}/undo")
 def undo(command: str, ctx: In, key: Key) -> Recorded:
-    """Take back all that one command did: its entries, which stay in the ledger, and the steps it planned."""
+    """Undo all that one command did: its entries, which stay in the ledger, and the steps it planned."""
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         count = ledger_store.void(connection, command, key, ctx.now)
@@ -166,7 +166,7 @@ def undo(command: str, ctx: In, key: Key) -> Recorded:
 
 @router.post("/record/entries/{entry_id}/undo")
 def undo_entry(entry_id: Id, ctx: In, key: Key) -> Recorded:
-    """Take back one entry alone; it stays in the ledger."""
+    """Undo one entry alone; it stays in the ledger."""
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         if not ledger_store.void_one(connection, entry_id, key, ctx.now):

@@ -2,12 +2,13 @@
 
 import sqlite3
 from dataclasses import replace
-from datetime import date, datetime, timedelta
+from datetime import date, datetime
 from typing import Any
 
 from fastapi import APIRouter, Query
 from pydantic import Field
 
+from salttide.core.basics.dates import check_ahead
 from salttide.core.basics.errors import InputError, NotFoundError, at_field
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
@@ -86,7 +87,7 @@ def rota(ctx: In, days: int = Query(14, ge=1, le=42)) -> Rota:
 
 @router.post("/rota/rebalance", status_code=201)
 def rebalance(ctx: In, key: Key) -> Recorded:
-    """Place everything anew that the keeper did not fix, for the evenest weeks."""
+    """Place everything again that the keeper did not fix, for the evenest weeks."""
 
     def act(connection: sqlite3.Connection) -> dict[str, Any]:
         moved, count = ctx.household.replan(connection, from_scratch=True)
@@ -237,12 +238,7 @@ def _check_move(
 ) -> None:
     """Refuse a day that is past or too far, and one whose work must not share a day with it."""
     today = ctx.today
-    if not today <= day <= today + timedelta(days=365):
-        raise InputError(
-            phrase("common.choose_today_or_a_later_day"),
-            field=field,
-            accepted=phrase("common.today_or_later", today=today.isoformat()),
-        )
+    check_ahead(day, today, field)
     system = ctx.stored.system(system_id)
     apart = set(tasks()[item.task].never_with) if item.task in tasks() else set()
     for other in ctx.household.outlook(system, max(1, (day - today).days)).occurrences:
@@ -254,7 +250,7 @@ def _check_move(
 
 @router.post("/systems/{system_id}/care/split")
 def split(system_id: Id, body: SplitBody, ctx: In, key: Key) -> Recorded:
-    """Split an occurrence: so many minutes where it stands, the rest on another day."""
+    """Split an occurrence: so many minutes where it is, the rest on another day."""
     item = _occurrence(ctx, system_id, body)
     no_refill(item)
     if item.step_id is not None or item.piece is not None:

@@ -25,7 +25,7 @@ class FoundAsked(Model):
 
     key: str
     name: str
-    told_as: str
+    input_type: str
     unit: str
     choices: list[str]
 
@@ -190,7 +190,7 @@ def found_asked(keys: Iterable[str]) -> list[FoundAsked]:
     """How each finding is asked for."""
     asked = [found_kinds()[key] for key in keys]
     return [
-        FoundAsked(key=one.key, name=one.name, told_as=one.told_as, unit=one.unit, choices=list(one.choices))
+        FoundAsked(key=one.key, name=one.name, input_type=one.input_type, unit=one.unit, choices=list(one.choices))
         for one in asked
     ]
 
@@ -206,7 +206,7 @@ def plain_command(ctx: Context, key: str, words: str, act: Callable[[sqlite3.Con
 
 
 def rota_command(ctx: Context, key: str, words: str, act: Callable[[sqlite3.Connection], object]) -> Recorded:
-    """Run what changes the rota, and place anew what it moves."""
+    """Run what changes the rota, and place again what it moves."""
 
     def run(connection: sqlite3.Connection) -> None:
         act(connection)

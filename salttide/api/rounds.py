@@ -2,12 +2,12 @@
 
 import sqlite3
 from collections.abc import Mapping, Sequence
-from datetime import date, timedelta
+from datetime import date
 
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.basics.errors import InputError
+from salttide.core.basics.dates import check_ahead
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import counted, day_words, listed
 from salttide.core.ledger.entries import Care
@@ -16,7 +16,7 @@ from salttide.core.runbook.context import power_on_words
 from salttide.core.runbook.kit import KitLine, kit_list
 from salttide.core.system.catalogue import cautions, gear_kinds
 from salttide.core.system.system import System
-from salttide.core.upkeep.care import moved_to
+from salttide.core.upkeep.care import PLACED_DAYS, moved_to
 from salttide.core.upkeep.rota import Occurrence
 from salttide.core.upkeep.rounds import Round, RoundTask, round_of, shared_minutes
 from salttide.core.upkeep.scheduling_model import Days, Schedule
@@ -87,13 +87,7 @@ class FinishBody(RequestModel):
 @router.get("/round")
 def day_round(ctx: In, day: date | None = None) -> DayRound:
     """The round of a day; today's where none is named."""
-    chosen = day or ctx.today
-    if not ctx.today <= chosen <= ctx.today + timedelta(days=41):
-        raise InputError(
-            phrase("rounds.choose_one_of_the_next_six"),
-            field="day",
-            accepted=phrase("common.today_or_later", today=ctx.today.isoformat()),
-        )
+    chosen = check_ahead(day or ctx.today, ctx.today, "day", PLACED_DAYS - 1)
     views, (placing, room) = ctx.household.views, ctx.household.schedule
     work = {
         i: [item for item in moved_to(i, v.occurrences, placing.days) if item.day == chosen] for i, v in views.items()

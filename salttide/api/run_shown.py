@@ -6,7 +6,7 @@ from datetime import datetime
 from salttide.core.basics.errors import NotFoundError
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
-from salttide.core.planning.match import GatePart
+from salttide.core.planning.match_gate import GatePart
 from salttide.core.runbook.answer import gate_lines, outcome
 from salttide.core.runbook.context import RunWork, setting_of
 from salttide.core.runbook.counting import counting_of
@@ -97,7 +97,7 @@ class Timer(Model):
     step: str
     title: str
     minutes: float
-    rings: str
+    reminder: str
     ends_at: str | None
     waits: bool
 
@@ -286,7 +286,7 @@ def _timer(setting: RunbookContext, state: StepState) -> Timer:
         step=step.id,
         title=step.title,
         minutes=setting.timer_min(step),
-        rings=step.rings,
+        reminder=step.reminder,
         ends_at=state.ends.isoformat() if state.ends else None,
         waits=step.waits,
     )

@@ -199,7 +199,7 @@ def submit_answer(run_id: Id, body: AnswerBody, ctx: In, key: Key) -> RunAnswer:
 
 
 _ONCE = frozenset({AnswerKind.LITRES, AnswerKind.UNDO})
-"""Answers that count anew each time they are given."""
+"""Answers that count again each time they are given."""
 
 
 def _said_already(now: Progress, state: StepState | None, said: list[Answer], answer: Answer, seen: int | None) -> bool:
@@ -238,7 +238,7 @@ def _tell_batch(
 
 
 def _batch_of(connection: sqlite3.Connection, work: RunWork) -> batch_store.StoredBatch | None:
-    """The batch that is mixed or poured; None without one, and where it was taken back meanwhile: the work goes on."""
+    """The batch that is mixed or poured; None without one, and where it was undone meanwhile: the work goes on."""
     batch_id = work.batch_id if isinstance(work, ChangeWorkOrder | BatchWorkOrder) else 0
     try:
         return batch_store.batch(connection, batch_id) if batch_id else None

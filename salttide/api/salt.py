@@ -191,7 +191,7 @@ def _read_value(ctx: Context, parameter: Parameter, text: str, printed_at: float
 
 @router.post("/{salt_id}/buckets", status_code=201)
 def open_bucket(salt_id: Id, body: BucketBody, ctx: In, key: Key) -> Recorded:
-    """Open a bucket. Its strength is learned anew from its own batches."""
+    """Open a bucket. Its strength is learned again from its own batches."""
     name = shelf.label(ctx.connection, salt_id).salt.name
     mass_g = grams(check_range("bucket", body.mass_kg, "kg", 0.1, 1500, field="mass_kg"))
 

@@ -60,7 +60,7 @@ def care_lanes(ctx: Context, view: SystemState, past: Ledger, start: datetime) -
 
 
 def _lane_of(task: str, view: SystemState) -> str:
-    """The lane of a task; of the keeper's own by where it stands in a round."""
+    """The lane of a task; of the keeper's own by where it is in a round."""
     if task in ONE_BY_ONE:
         return task
     task = task.removesuffix(PART)
@@ -117,7 +117,7 @@ def _ahead(ctx: Context, items: Sequence[Occurrence]) -> list[CareMark]:
 
 
 def _seen_lanes(ctx: Context, past: Ledger, start: datetime) -> list[CareLane]:
-    """Top-offs, feeds, visual checks and happenings on the same axis, where there are any."""
+    """Top-offs, feeds, visual checks and events on the same axis, where there are any."""
     looks = [
         ("; ".join(s.words for s in look.signs) or phrase("common.nothing_to_note"), look.at) for look in past.looks
     ]

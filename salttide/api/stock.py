@@ -188,7 +188,7 @@ def ramp_preview(system_id: Id, body: RampBody, ctx: In) -> RampRow:
 
 @router.get("/systems/{system_id}/ramp")
 def ramp(system_id: Id, ctx: In) -> RampAnswer:
-    """Media and carbon as they stand."""
+    """Media and carbon as they are."""
     uptake = uptake_of(ctx, system_id)
     rows = []
     for kind in ("media", "carbon"):

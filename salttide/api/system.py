@@ -62,7 +62,7 @@ class SaltTestBody(RequestModel):
 class GeometryBody(RequestModel):
     """Inside measures in cm and volumes in L. What the shape does not need may be left out.
 
-    displaced_l: null has it reckoned from the rock and the sand bed.
+    displaced_l: null has it calculated from the rock and the sand bed.
     """
 
     shape: Shape = Shape.BOX

@@ -96,7 +96,7 @@ class Priced(Choice):
 
 
 class WhatIfOffer(Model):
-    """What can be compared, and where to start: as it stands, and two others."""
+    """What can be compared, and where to start: as it is, and two others."""
 
     name: str
     alkalinity_unit: str
@@ -163,7 +163,7 @@ class Compared:
 
 @router.get("")
 def options(system_id: Id, ctx: In) -> WhatIfOffer:
-    """Where to start: as it stands, larger and rarer, and a little every day."""
+    """Where to start: as it is, larger and rarer, and a little every day."""
     system, salts = ctx.stored.system(system_id), ctx.stored.salts
     missing = [] if salts else [phrase("common.a_salt_on_the_shelf")]
     if not any(FACTS[p].dissolved for p in ctx.household.waters(system).present):

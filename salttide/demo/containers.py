@@ -47,7 +47,7 @@ def _life(ml: float, minute: int, flow: float, worn: bool, chance: Random) -> tu
 
 
 def beacon_containers(shelved: Sequence[Additive], seed: int) -> list[Container]:
-    """The set, by the additives as they stand on the shelf."""
+    """The set, by the additives as they are on the shelf."""
     by = {item.name: item for item in shelved}
     chance = Random(seed)
     return [

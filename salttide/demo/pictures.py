@@ -32,7 +32,9 @@ PICTURES = (
     Painted("Eelgrass", date(2026, 11, 21), "grass, front left", "strands with bubbles", 1.0),
     Painted("Beacon", date(2026, 6, 6), "torch ledge", "", 0.2),
     Painted("Beacon", date(2026, 11, 14), "torch ledge", "wider by a head", 0.8),
-    Painted("Beacon", date(2025, 12, 9), "parts: steriliser sleeve and seals", "from the left, as they come out", 0.0),
+    Painted(
+        "Beacon", date(2025, 12, 9), "parts: UV steriliser sleeve and seals", "from the left, as they come out", 0.0
+    ),
 )
 
 

@@ -101,7 +101,7 @@ def _bounded() -> None:
 
 
 def main() -> None:
-    """Read one file as told by the command line."""
+    """Read one file as estimated by the command line."""
     _bounded()
     options, _, data = sys.stdin.buffer.read().partition(b"\n")
     try:

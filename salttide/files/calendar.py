@@ -12,7 +12,7 @@ from dateutil.rrule import rrulestr
 from icalendar import Alarm, Calendar, Component, Event, Timezone, TimezoneDaylight, TimezoneStandard, Todo
 
 from salttide.core.basics.errors import InputError
-from salttide.core.upkeep.calendar import CalendarSettings, Entry, EntryState, Issued, ToldAs
+from salttide.core.upkeep.calendar import CalendarSettings, Entry, EntryState, EntryType, Issued
 
 ASKED_AGAIN = timedelta(hours=1)
 SHORTEST_ABSENCE = timedelta(hours=12)
@@ -52,7 +52,7 @@ def calendar_file(
 
 def _component(issued: Issued, settings: CalendarSettings, zone: ZoneInfo, address: str) -> Component:
     entry = issued.entry
-    told: Component = Event() if settings.told_as == ToldAs.EVENT else Todo()
+    told: Component = Event() if settings.entry_type == EntryType.EVENT else Todo()
     told.add("uid", entry.uid)
     told.add("dtstamp", issued.changed.astimezone(UTC))
     told.add("last-modified", issued.changed.astimezone(UTC))
@@ -63,7 +63,7 @@ def _component(issued: Issued, settings: CalendarSettings, zone: ZoneInfo, addre
     told.add("categories", [entry.system])
     starts, ends = (_local(at, zone) for at in (entry.starts, entry.ends))
     told.add("dtstart", starts)
-    if settings.told_as == ToldAs.EVENT:
+    if settings.entry_type == EntryType.EVENT:
         told.add("dtend", ends)
         told.add("status", _EVENT_STATUS[entry.state])
         # Other people see the keeper as free: care is no appointment.
@@ -143,7 +143,7 @@ def _observance(zone: ZoneInfo, onset: datetime, before: timedelta) -> Component
 
 @dataclass(frozen=True)
 class AbsenceFound:
-    """Days away in somebody's calendar. uid: of the entry, and of its turn where it repeats · cancelled: taken back
+    """Days away in somebody's calendar. uid: of the entry, and of its turn where it repeats · cancelled: undone
     there · remark: why it is not taken for an absence; empty where it is."""
 
     uid: str

@@ -39,7 +39,7 @@ class Picture:
 
 
 def read_picture(data: bytes) -> Picture:
-    """A picture from bytes that may be anything. It is decoded and written anew, so nothing but pixels is kept.
+    """A picture from bytes that may be anything. It is decoded and written again, so nothing but pixels is kept.
 
     Raises InputError at `file` for what is no picture, is cut off, or unpacks to more than the machine should bear.
     """

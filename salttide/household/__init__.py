@@ -1,1 +1,1 @@
-"""Every system as it stands at one moment: what is stored, read once, and what the core makes of it."""
+"""Every system as it is at one moment: what is stored, read once, and what the core makes of it."""

@@ -1,4 +1,4 @@
-"""Every system as it stands at one moment: what is stored, and what the core makes of it."""
+"""Every system as it is at one moment: what is stored, and what the core makes of it."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from salttide.core.overview.state import AHEAD_DAYS, MEMORY, SystemState, Waters
 from salttide.core.overview.upcoming import Ahead
 from salttide.core.planning.container import Container
 from salttide.core.planning.delivery import daily_dose, with_pumps
-from salttide.core.planning.missed import PlanPart, replanned
+from salttide.core.planning.missed_steps import PlanPart, replanned
 from salttide.core.planning.work_order import Work
 from salttide.core.science.parameters import Parameter
 from salttide.core.system.system import System
@@ -32,6 +32,7 @@ from salttide.store import rota as rota_store
 from salttide.store import shelf
 
 from .ledgers import Ledgers, complete, recorded
+from .states import States
 from .stored import Stored
 
 Told = TypeVar("Told")
@@ -39,21 +40,26 @@ Told = TypeVar("Told")
 
 @dataclass(frozen=True)
 class Broken:
-    """A system that cannot be told, and the number of the fault in the log."""
+    """A system that cannot be worked out, and the number of the fault in the log."""
 
     system: System
     reference: str
 
 
 class Household:
-    """All systems at one moment. broken: those that could not be told so far."""
+    """All systems at one moment. broken: those that is not known yet."""
 
     broken: dict[int, Broken]
 
     def __init__(
-        self, stored: Stored, ledgers: Ledgers, now: datetime, shown: Sequence[rota_store.Placed] | None = None
+        self,
+        stored: Stored,
+        ledgers: Ledgers,
+        states: States,
+        now: datetime,
+        shown: Sequence[rota_store.Placed] | None = None,
     ) -> None:
-        self.stored, self.ledgers, self.now, self.shown = stored, ledgers, now, shown
+        self.stored, self.ledgers, self.states, self.now, self.shown = stored, ledgers, states, now, shown
         self.broken = {}
 
     @cached_property
@@ -69,7 +75,7 @@ class Household:
         return self.stored.placings[0] if self.shown is None else self.shown
 
     def each(self, tell: Callable[[System], Told]) -> dict[int, Told]:
-        """What `tell` says of every system. One that cannot be told is set aside in `broken`: the others stand."""
+        """What `tell` says of every system. One that cannot be computed is set aside in `broken`: the others stand."""
         found = {}
         for system in self.stored.systems:
             if system.id in self.broken:
@@ -117,19 +123,16 @@ class Household:
         return view.with_work([item for item in work if item.day <= until])
 
     def _assembled(self, system: System, keeping: Availability, ahead_days: int) -> SystemState:
-        return outlook(
-            system,
-            self.ledger(system),
-            self._upkeep(system, keeping),
-            self.ahead(system),
-            self.now,
-            self.keeper.zone,
-            self.keeper.units,
-            self.today + timedelta(days=ahead_days),
-            self.stored.rules_off[system.id],
-            self._expired,
-            self.stored.changes_left,
-        )
+        """Anything that it follows from stands in `rest`: within a minute the same gives the same."""
+        ledger, upkeep, ahead = self.ledger(system), self._upkeep(system, keeping), self.ahead(system)
+        off, expired, left = self.stored.rules_off[system.id], self._expired, self.stored.changes_left
+        rest = (system, upkeep, ahead, minute_of(self.now), self.keeper, off, expired, left)
+
+        def assemble() -> SystemState:
+            zone, units, until = self.keeper.zone, self.keeper.units, self.today + timedelta(days=ahead_days)
+            return outlook(system, ledger, upkeep, ahead, self.now, zone, units, until, off, expired, left)
+
+        return self.states.of(system.id, ahead_days, ledger, rest, assemble)
 
     def rules(self, system: System) -> list[Rule]:
         """The rules of a system's care."""
@@ -280,3 +283,8 @@ class Household:
             tuple(self.stored.additives),
             tuple(shelf.foods(self.stored.reading())),
         )
+
+
+def minute_of(moment: datetime) -> datetime:
+    """The minute that a moment lies in: so long a household holds."""
+    return moment.replace(second=0, microsecond=0)

@@ -7,7 +7,7 @@ from datetime import UTC, datetime, time, timedelta
 
 from salttide.core.ledger.daily import by_day, with_delivered, with_planned
 from salttide.core.ledger.entries import Dose, Ledger
-from salttide.core.ledger.linked import fill_linked
+from salttide.core.ledger.transfers import fill_linked
 from salttide.core.planning.delivery import delivered_doses
 from salttide.core.system.system import System
 from salttide.store.ledger_rows import entries_of

@@ -11,8 +11,9 @@ from salttide.store import calendar as calendar_store
 from salttide.store import rota as rota_store
 from salttide.store.database import Database
 
-from .household import Household
+from .household import Household, minute_of
 from .ledgers import Ledgers
+from .states import States
 from .stored import Stored
 
 
@@ -25,23 +26,23 @@ class Memo:
 
     def __init__(self, database: Database) -> None:
         self.database = database
-        self.ledgers = Ledgers()
+        self.ledgers, self.states = Ledgers(), States()
         self.issued: tuple[Sequence[Issued], datetime] | None = None
         self._kept: tuple[int, Household] | None = None
 
     def household(self, now: datetime) -> Household:
-        """The household as it stands now."""
+        """The household as it is now."""
         version, kept = self.database.version(), self._kept
         if kept is None or kept[0] != version:
-            return self._keep(version, Household(Stored(self._reading), self.ledgers, now))
-        if _minute(kept[1].now) != _minute(now):
+            return self._keep(version, Household(Stored(self._reading), self.ledgers, self.states, now))
+        if minute_of(kept[1].now) != minute_of(now):
             shown = kept[1].as_shown() or kept[1].shown
-            return self._keep(version, Household(kept[1].stored, self.ledgers, now, shown))
+            return self._keep(version, Household(kept[1].stored, self.ledgers, self.states, now, shown))
         return kept[1]
 
     def anew(self, now: datetime) -> Household:
         """The household with what this thread has written and not yet committed."""
-        return Household(Stored(self._reading), self.ledgers, now)
+        return Household(Stored(self._reading), self.ledgers, self.states, now)
 
     def settle(self, connection: sqlite3.Connection, now: datetime) -> None:
         """Keep what was shown and given out. Must run inside a transaction."""
@@ -61,7 +62,3 @@ class Memo:
     def _keep(self, version: int, household: Household) -> Household:
         self._kept = (version, household)
         return household
-
-
-def _minute(moment: datetime) -> datetime:
-    return moment.replace(second=0, microsecond=0)

@@ -1,4 +1,4 @@
-"""What a system uses up and what replaces it, as it stands: shared by every part of Dosing."""
+"""What a system uses up and what replaces it, as it is: shared by every part of Dosing."""
 
 from __future__ import annotations
 

@@ -22,7 +22,7 @@ from .work import work_of, work_text
 
 @dataclass(frozen=True)
 class StoredBatch:
-    """A batch with its record, as it stands. portions: what it was mixed for."""
+    """A batch with its record, as it is. portions: what it was mixed for."""
 
     id: int
     name: str
@@ -50,7 +50,7 @@ def add_batch(
 
 
 def batch(connection: sqlite3.Connection, batch_id: int) -> StoredBatch:
-    """One batch. Raises NotFoundError, also where it was taken back."""
+    """One batch. Raises NotFoundError, also where it was undone."""
     row = connection.execute("SELECT * FROM batch WHERE id = ? AND void = 0", (batch_id,)).fetchone()
     if row is None:
         raise NotFoundError("there is no such batch")

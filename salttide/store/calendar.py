@@ -10,7 +10,7 @@ from dataclasses import asdict, dataclass
 from datetime import datetime, time
 from zoneinfo import ZoneInfo
 
-from salttide.core.upkeep.calendar import CalendarSettings, Entry, EntryState, Issued, ToldAs
+from salttide.core.upkeep.calendar import CalendarSettings, Entry, EntryState, EntryType, Issued
 
 from .database import dump, to_moment, to_text
 
@@ -30,17 +30,17 @@ def calendar(connection: sqlite3.Connection) -> CalendarKept | None:
     row = connection.execute("SELECT * FROM calendar").fetchone()
     if row is None:
         return None
-    settings = CalendarSettings(ToldAs(row["told_as"]), time.fromisoformat(row["begins"]), row["alarm_minutes"])
+    settings = CalendarSettings(EntryType(row["entry_type"]), time.fromisoformat(row["begins"]), row["alarm_minutes"])
     return CalendarKept(row["home"], settings, row["token"], to_moment(row["asked_at"]) if row["asked_at"] else None)
 
 
 def save_settings(connection: sqlite3.Connection, settings: CalendarSettings) -> None:
     """Keep how the keeper wants the calendar; the household gets its identity with the first settings."""
     connection.execute(
-        "INSERT INTO calendar (only, home, told_as, begins, alarm_minutes) VALUES (1, ?, ?, ?, ?)"
-        " ON CONFLICT (only) DO UPDATE SET told_as = excluded.told_as, begins = excluded.begins,"
+        "INSERT INTO calendar (only, home, entry_type, begins, alarm_minutes) VALUES (1, ?, ?, ?, ?)"
+        " ON CONFLICT (only) DO UPDATE SET entry_type = excluded.entry_type, begins = excluded.begins,"
         " alarm_minutes = excluded.alarm_minutes",
-        (secrets.token_hex(8), settings.told_as.value, settings.begins.isoformat("minutes"), settings.alarm_minutes),
+        (secrets.token_hex(8), settings.entry_type.value, settings.begins.isoformat("minutes"), settings.alarm_minutes),
     )
 
 

@@ -90,7 +90,7 @@ def add_container(connection: sqlite3.Connection, system_id: int, item: Containe
 
 
 def change_container(connection: sqlite3.Connection, system_id: int, item: Container) -> None:
-    """Store what is known anew of a container; what it holds stays. Raises ConflictError for another's name."""
+    """Store an edited container; what it holds stays. Raises ConflictError for another's name."""
     others = [one for one in containers(connection, system_id) if one.id != item.id]
     if any(one.name.casefold() == item.name.casefold() for one in others):
         raise ConflictError(f"{item.name} is there already", field="name")

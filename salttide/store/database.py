@@ -247,7 +247,7 @@ def _begin(connection: sqlite3.Connection) -> None:
 
 
 def to_text(at: datetime) -> str:
-    """A moment as stored: ISO 8601 in UTC, which sorts as text; at the ends of the calendar, as it stands."""
+    """A moment as stored: ISO 8601 in UTC, which sorts as text; at the ends of the calendar, as it is."""
     try:
         at = at.astimezone(UTC)
     except OverflowError:

@@ -1,4 +1,4 @@
-"""Parts of gear: what the keeper told of each."""
+"""Parts of gear: what the keeper said of each."""
 
 from __future__ import annotations
 

@@ -143,7 +143,7 @@ def dismiss_report(connection: sqlite3.Connection, number: int, aside: bool) -> 
 
 
 def report_untaken(connection: sqlite3.Connection, command: str) -> None:
-    """What a command took into the record was taken back: the report is asked about again."""
+    """What a command took into the record was undone: the report is asked about again."""
     connection.execute("UPDATE visit_report SET taken_by = NULL WHERE taken_by = ?", (command,))
 
 

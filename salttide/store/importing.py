@@ -34,7 +34,7 @@ class Dense:
 
 @dataclass(frozen=True)
 class Import:
-    """One import as it stands. share: how much of the file is read, 0..1."""
+    """One import as it is. share: how much of the file is read, 0..1."""
 
     command: str
     name: str
@@ -111,7 +111,7 @@ def _import(row: sqlite3.Row) -> Import:
 
 
 def turn(connection: sqlite3.Connection, command: str, state: str, *, only_from: Sequence[str], said: str = "") -> None:
-    """Move an import on to another state. Raises ConflictError where it stands elsewhere."""
+    """Move an import on to another state. Raises ConflictError where it is elsewhere."""
     marks = ", ".join("?" for _ in only_from)
     changed = connection.execute(
         f"UPDATE import SET state = ?, said = ? WHERE command = ? AND state IN ({marks})",
@@ -122,7 +122,7 @@ def turn(connection: sqlite3.Connection, command: str, state: str, *, only_from:
 
 
 def settle(connection: sqlite3.Connection, command: str) -> None:
-    """Roll up anew what an import brought of probes, after it began or ceased to count."""
+    """Roll up again what an import brought of probes, after it began or ceased to count."""
     for one in one_import(connection, command).dense:
         for series in probe.probe_series(connection, one.system_id):
             if series.named(Parameter(one.parameter), one.instrument):
@@ -154,7 +154,7 @@ def told(connection: sqlite3.Connection, command: str, share: float, counts: tup
 
 
 def there_already(connection: sqlite3.Connection, keys: Sequence[Key]) -> set[Key]:
-    """Which of these readings are in the ledger, superseded or not; those of imports taken back or stopped are not."""
+    """Which of these readings are in the ledger, superseded or not; those of imports undone or stopped are not."""
     if not keys:
         return set()
     found: set[Key] = set()

@@ -44,7 +44,7 @@ def instruments(connection: sqlite3.Connection) -> list[Instrument]:
 
 
 def checks(connection: sqlite3.Connection, name: str, parameter: Parameter) -> list[KeptCheck]:
-    """All checks of an instrument that were not taken back, oldest first."""
+    """All checks of an instrument that were not undone, oldest first."""
     rows = connection.execute(
         "SELECT id, at, standard, reading FROM instrument_check WHERE instrument = ? AND parameter = ? AND NOT void"
         " ORDER BY at, id",
@@ -54,7 +54,7 @@ def checks(connection: sqlite3.Connection, name: str, parameter: Parameter) -> l
 
 
 def add_instrument(connection: sqlite3.Connection, item: Instrument) -> None:
-    """Put an instrument on the shelf, for one parameter; one that was put away comes back. Raises ConflictError."""
+    """Put an instrument on the shelf, for one parameter; one that was archived comes back. Raises ConflictError."""
     row = connection.execute(
         "SELECT away FROM instrument WHERE name = ? AND parameter = ?", (item.name, item.parameter.value)
     ).fetchone()

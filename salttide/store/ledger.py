@@ -25,7 +25,7 @@ from .ledger_rows import reading_of
 from .probe import probe_counts
 
 CONSUMED = (("care_move", "used_by"), ("care_split", "first_by"), ("care_split", "used_by"))
-"""What doing a task uses up: it stands again when that is taken back."""
+"""What doing a task uses up: it stands again when that is undone."""
 COMMAND_TABLES = (
     "animal_turn",
     "away",
@@ -45,7 +45,7 @@ COMMAND_TABLES = (
     "ramp",
     "change_left",
 )
-"""Tables beside the ledger whose rows are taken back with the command that made them."""
+"""Tables beside the ledger whose rows are undone with the command that made them."""
 
 
 def stamps(connection: sqlite3.Connection) -> dict[int, tuple[object, ...]]:
@@ -144,7 +144,7 @@ def _columns(event: Entry) -> tuple[str, tuple[object, ...]]:
 
 
 def void(connection: sqlite3.Connection, command: str, by: str, at: datetime) -> int:
-    """Take back the effective entries recorded under `command`, and open again what it finished. Returns how many."""
+    """Undo the effective entries recorded under `command`, and open again what it finished. Returns how many."""
     rows = connection.execute(
         "SELECT id, system_id, at FROM effective WHERE command = ? AND command NOT LIKE 'import-%'", (command,)
     ).fetchall()
@@ -166,7 +166,7 @@ def void(connection: sqlite3.Connection, command: str, by: str, at: datetime) ->
 
 
 def _corrected(connection: sqlite3.Connection, entry_id: int) -> Reading | None:
-    """What a correction had corrected: it counts again when that is taken back. None where the entry is no correction,
+    """What a correction had corrected: it counts again when that is undone. None where the entry is no correction,
     or brought such a reading back itself."""
     row = connection.execute("SELECT supersedes FROM entry WHERE id = ?", (entry_id,)).fetchone()
     if row["supersedes"] is None:
@@ -178,7 +178,7 @@ def _corrected(connection: sqlite3.Connection, entry_id: int) -> Reading | None:
 
 
 def void_one(connection: sqlite3.Connection, entry_id: int, by: str, at: datetime) -> int:
-    """Take back one entry alone, such as one row of an import. Returns how many: 1, or 0 where it does not count."""
+    """Undo one entry alone, such as one row of an import. Returns how many: 1, or 0 where it does not count."""
     rows = connection.execute("SELECT id, system_id, at FROM effective WHERE id = ?", (entry_id,)).fetchall()
     return _void(connection, rows, by, at)
 

@@ -1,4 +1,4 @@
-"""Light: settings from a day on, and PAR at named points. What was taken back stays, marked."""
+"""Light: settings from a day on, and PAR at named points. What was undone stays, marked."""
 
 from __future__ import annotations
 

@@ -37,7 +37,7 @@ class Turned:
 
 
 def animals(connection: sqlite3.Connection, system_id: int) -> list[Animal]:
-    """The animals of a system in the order in which they were entered; those put away or taken back are left out."""
+    """The animals of a system in the order in which they were entered; those archived or undone are left out."""
     rows = connection.execute(
         f"SELECT animal.*, {_COUNT} AS count FROM animal WHERE system_id = ? AND away = 0"
         " AND EXISTS (SELECT 1 FROM animal_turn WHERE animal_id = animal.id AND void = 0) ORDER BY id",

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 
 @dataclass(frozen=True)
 class LogFilter:
-    """What of the log is wanted; empty fields leave all in. `before` is (moment, id) of the last row seen."""
+    """What of the log is needed; empty fields leave all in. `before` is (moment, id) of the last row seen."""
 
     system_id: int | None = None
     kind: str = ""
@@ -23,12 +23,12 @@ KINDS = ("reading", "change", "dose", "care", "look", "happening", "top_off", "f
 
 
 def log_rows(connection: sqlite3.Connection, wanted: LogFilter, limit: int) -> list[sqlite3.Row]:
-    """The latest entries with what they hold, newest first, also those taken back: `gone` is 1 for these."""
+    """The latest entries with what they hold, newest first, also those undone: `gone` is 1 for these."""
     return _rows(connection, _latest_ids(connection, wanted, limit), "entry.at DESC, entry.id DESC")
 
 
 def last_entered(connection: sqlite3.Connection, system_id: int, limit: int) -> list[sqlite3.Row]:
-    """What was entered last of a system, whatever moment it is about, without what was taken back."""
+    """What was entered last of a system, whatever moment it is about, without what was undone."""
     ids = connection.execute(
         "SELECT id FROM entry WHERE system_id = ? AND kind != 'void' AND NOT EXISTS"
         " (SELECT 1 FROM entry AS later WHERE later.supersedes = entry.id) ORDER BY id DESC LIMIT ?",

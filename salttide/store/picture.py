@@ -30,7 +30,7 @@ _COLUMNS = "id, system_id, at, subject, note, digest, width, height, entry_id"
 
 
 def pictures(connection: sqlite3.Connection, system_id: int, limit: int = 200) -> list[KeptPicture]:
-    """The pictures of a system that were not taken back, latest first."""
+    """The pictures of a system that were not undone, latest first."""
     rows = connection.execute(
         f"SELECT {_COLUMNS} FROM picture WHERE system_id = ? AND void = 0 ORDER BY at DESC, id DESC LIMIT ?",
         (system_id, limit),
@@ -39,7 +39,7 @@ def pictures(connection: sqlite3.Connection, system_id: int, limit: int = 200) -
 
 
 def picture(connection: sqlite3.Connection, picture_id: int) -> KeptPicture:
-    """One picture, also one that was taken back. Raises NotFoundError."""
+    """One picture, also one that was undone. Raises NotFoundError."""
     row = connection.execute(f"SELECT {_COLUMNS} FROM picture WHERE id = ?", (picture_id,)).fetchone()
     if row is None:
         raise NotFoundError(f"there is no picture {picture_id}")

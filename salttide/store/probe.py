@@ -128,7 +128,7 @@ def _series_id(
 
 
 def roll_up(connection: sqlite3.Connection, series_id: int, first: int, last: int) -> None:
-    """Roll up anew what lies between two moments, each span from the one below it."""
+    """Roll up again what lies between two moments, each span from the one below it."""
     for span in SPANS:
         values = {"series": series_id, "span": span, **_whole(span, first, last)}
         connection.execute(_CLEAR, values)

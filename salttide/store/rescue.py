@@ -33,7 +33,7 @@ def rescue_tables(database: Path, folder: Path) -> Iterator[str]:
 
 
 def _table(connection: sqlite3.Connection, name: str, path: Path) -> str:
-    """One table into its file: as it stands, and behind a damaged page by the numbers of its rows."""
+    """One table into its file: as it is, and behind a damaged page by the numbers of its rows."""
     columns = [row["name"] for row in connection.execute(f'PRAGMA table_info("{name}")')]
     rows: dict[Any, tuple[Any, ...]] = {}
     broken = [*_read(connection, f'SELECT * FROM "{name}"', rows)]

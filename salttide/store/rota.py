@@ -151,12 +151,12 @@ def _hand_to(connection: sqlite3.Connection, giving: int, taking: int) -> None:
 
 
 def drop_imported(connection: sqlite3.Connection, uid: str, command: str) -> None:
-    """Take back what was imported under an identity."""
+    """Undo what was imported under an identity."""
     connection.execute("UPDATE away SET void = 1, void_by = ? WHERE uid = ? AND void = 0", (command, uid))
 
 
 def take_back_import(connection: sqlite3.Connection, command: str) -> None:
-    """Take back what a command brought in, and put back what gave way to it. Raises NotFoundError."""
+    """Undo what a command brought in, and put back what gave way to it. Raises NotFoundError."""
     pairs = connection.execute(
         "SELECT old.id AS old, new.id AS new FROM away AS old JOIN away AS new ON new.uid = old.uid"
         " WHERE old.void_by = ? AND new.command = ?",
@@ -205,7 +205,7 @@ def move_care(connection: sqlite3.Connection, system_id: int, task: str, due: da
 
 
 def use_move(connection: sqlite3.Connection, system_id: int, task: str, due: date, command: str) -> None:
-    """What was moved is done or skipped: the move counts no more, unless that is taken back."""
+    """What was moved is done or skipped: the move counts no more, unless that is undone."""
     connection.execute(
         "UPDATE care_move SET used_by = ? WHERE system_id = ? AND task = ? AND due = ?",
         (command, system_id, task, due.isoformat()),
@@ -246,7 +246,7 @@ def move_rest(connection: sqlite3.Connection, system_id: int, task: str, rest_da
 
 
 def do_piece(connection: sqlite3.Connection, system_id: int, item: Occurrence, command: str) -> None:
-    """A part of what was split is done or skipped, unless that is taken back."""
+    """A part of what was split is done or skipped, unless that is undone."""
     column, day = ("first_by", "due") if item.piece == Piece.FIRST else ("used_by", "rest_day")
     connection.execute(
         f"UPDATE care_split SET {column} = ? WHERE system_id = ? AND task = ? AND {day} = ? AND used_by IS NULL",

@@ -88,7 +88,7 @@ def keep_keeper(connection: sqlite3.Connection, settings: Keeper) -> None:
 
 @dataclass(frozen=True)
 class Label:
-    """A salt as it stands on the shelf: by its label, with what is printed and at which salinity, and how it scoops."""
+    """A salt as it is on the shelf: by its label, with what is printed and at which salinity, and how it scoops."""
 
     salt: SaltMix
     printed: Mapping[Parameter, str]
@@ -118,7 +118,7 @@ def salt(connection: sqlite3.Connection, salt_id: int) -> SaltMix:
 
 
 def salt_at_hand(connection: sqlite3.Connection, salt_id: int) -> SaltMix:
-    """A salt that plans may take. Raises NotFoundError for one that was put away, as for one that never was."""
+    """A salt that plans may take. Raises NotFoundError for one that was archived, as for one that never was."""
     found = next((salt for salt in salts(connection) if salt.id == salt_id), None)
     if found is None:
         raise NotFoundError("this salt is no longer on the Shelf: choose another", field="salt_id")
@@ -131,7 +131,7 @@ def labels(connection: sqlite3.Connection) -> list[Label]:
 
 
 def label(connection: sqlite3.Connection, salt_id: int) -> Label:
-    """One salt as its label has it, also one that was put away. Raises NotFoundError."""
+    """One salt as its label has it, also one that was archived. Raises NotFoundError."""
     row = connection.execute("SELECT * FROM salt WHERE id = ?", (salt_id,)).fetchone()
     if row is None:
         raise NotFoundError("this salt is not on the Shelf", field="salt_id")

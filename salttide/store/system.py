@@ -198,7 +198,7 @@ def _keep_version(connection: sqlite3.Connection, system_id: int, at: datetime) 
 
 
 def remember_setup(connection: sqlite3.Connection, system_id: int, command: str, salt_id: int | None = None) -> None:
-    """Keep a set-up as it stands before a command, for the way back; and the salt used first, where that changes."""
+    """Keep a set-up as it is before a command, for the way back; and the salt used first, where that changes."""
     row = connection.execute("SELECT * FROM system WHERE id = ?", (system_id,)).fetchone()
     setup = {**dict(row), **_parts(connection, system_id)}
     connection.execute(

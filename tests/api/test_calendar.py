@@ -78,7 +78,7 @@ class Feed(RotaTest):
         self.assertEqual((gone["STATUS"], gone["SEQUENCE"]), ("CANCELLED", "4"))
 
     def test_as_to_dos_from_another_hour_without_an_alarm(self):
-        request = {"told_as": "to_do", "begins": "07:15", "alarm_minutes": None}
+        request = {"entry_type": "to_do", "begins": "07:15", "alarm_minutes": None}
         self.assertLess(self.send("/rota/calendar", request, method="PUT").status_code, 300)
         text = self.api.get("/api/rota/calendar.ics").text
         self.assertIn("BEGIN:VTODO", text)
@@ -91,7 +91,7 @@ class Feed(RotaTest):
         self.refused("/rota/calendar", {**request, "begins": "25:00"}, "begins", method="PUT")
 
     def test_what_rings_is_the_days_work_as_long_before_as_the_alarm(self):
-        (ring,) = self.get("/rota/reminders")["rings"]
+        (ring,) = self.get("/rota/reminders")["reminders"]
         self.assertEqual((ring["key"], ring["at"]), ("day 2026-11-24", "2026-11-24T17:45:00+01:00"))
         today = [task for lane in self.get("/rota?days=1")["lanes"] for task in lane["tasks"]]
         self.assertTrue(ring["words"].startswith(f"{len(today)} task"), ring["words"])
@@ -104,7 +104,7 @@ class Nothing(ApiTest):
     def test_an_empty_household_has_an_empty_calendar_and_nothing_rings(self):
         answer = self.api.get("/api/rota/calendar.ics")
         self.assertEqual((answer.status_code, answer.text.count("BEGIN:")), (200, 1))
-        self.assertEqual(self.get("/rota/reminders")["rings"], [])
+        self.assertEqual(self.get("/rota/reminders")["reminders"], [])
 
 
 class Absences(ApiTest):

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from salttide.core.ledger.balance import effect, joined, present, present_water
 from salttide.core.ledger.entries import Change, Dose, Evaporation, TopOff, ledger_of
-from salttide.core.ledger.linked import fill_linked
+from salttide.core.ledger.transfers import fill_linked
 from salttide.core.science.dilution import dilute
 from salttide.core.science.parameters import Parameter
 from tests.core.cases import NOW, change, dose, ledger, reading

@@ -332,7 +332,7 @@ class Found(unittest.TestCase):
 
     def test_every_kind_is_told_in_words(self):
         for key, kind in found_kinds().items():
-            value = kind.choices[0] if kind.choices else (1.0 if kind.told_as == "number" else "left")
+            value = kind.choices[0] if kind.choices else (1.0 if kind.input_type == "number" else "left")
             with self.subTest(key):
                 self.assertTrue(found_words({key: value})[0].startswith(kind.name))
 

@@ -7,11 +7,11 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.estimate.forecast import INTERVAL_SDS, crossing, expect, value_at
+from salttide.core.estimate.forecast import INTERVAL_SDS, crossing, expect, matters, value_at
 from salttide.core.estimate.rate import Pace
 from salttide.core.ledger.entries import Change, Dose
 from salttide.core.ledger.plan import DailyDose, Plan, daily_as_recorded
-from salttide.core.science.parameters import Parameter, Span
+from salttide.core.science.parameters import FACTS, Parameter, Span
 from tests.core.cases import NOW, change, ledger, reading
 
 NO3, ALK, CA = Parameter.NITRATE, Parameter.ALKALINITY, Parameter.CALCIUM
@@ -163,3 +163,11 @@ class Quick(unittest.TestCase):
         book = ledger(reading(ALK, 2.9, 0, entry=1))
         course = expect(book, {ALK: known(-0.02)}, Plan(), NOW, ahead(3))[ALK]
         self.assertTrue(np.allclose([point.value for point in course.points], course.value))
+
+
+class Told(unittest.TestCase):
+    def test_a_movement_is_told_from_a_hundredth_of_a_tests_error_on(self):
+        sd = FACTS[Parameter.NITRATE].sd
+        for share, told in ((0.0099, False), (0.0101, True), (-0.0101, True), (0.0, False)):
+            with self.subTest(share=share):
+                self.assertEqual(matters(Parameter.NITRATE, share * sd), told)

@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from salttide.core.basics.errors import DomainError, PlanError
-from salttide.core.estimate.dose_timing import flattest
+from salttide.core.estimate.dose_timing import flattest, responses
 from salttide.core.estimate.gas_exchange import (
     HOURS,
     STEPS,
@@ -39,6 +39,24 @@ def breathing(amplitude=0.03, exchange=EXCHANGE, pco2=500.0):
 
 def once(total, hour):
     return DayDoses(SODA, tuple(total if each == hour else 0.0 for each in range(HOURS)))
+
+
+class Answer(unittest.TestCase):
+    def test_ph_answers_to_a_moved_dose_as_the_prediction_itself_does(self):
+        # The slope of the prediction, by moving a thousandth of a meq/L from six in the morning to six in the evening.
+        for exchange in (0.05, 0.8, 3.0):
+            around, small = breathing(exchange=exchange), 1e-3
+            doses = even_doses(SODA, 0.24)
+            slopes, alkalinity = responses(around, [doses])
+            moved = list(doses.meq_l)
+            moved[6], moved[18] = moved[6] - small, moved[18] + small
+            other = DayDoses(SODA, tuple(moved))
+            by_ph = [(b - a) / small for a, b in zip(around.day([doses]).ph, around.day([other]).ph, strict=True)]
+            by_line = (alkalinity_over_day(WATER, [other]) - alkalinity_over_day(WATER, [doses])) / small
+            for quarter in range(STEPS):
+                with self.subTest(exchange=exchange, quarter=quarter):
+                    self.assertAlmostEqual(slopes[quarter, 18] - slopes[quarter, 6], by_ph[quarter], delta=2e-3)
+                    self.assertAlmostEqual(alkalinity[quarter, 18] - alkalinity[quarter, 6], by_line[quarter], places=6)
 
 
 class Prediction(unittest.TestCase):

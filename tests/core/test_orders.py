@@ -9,19 +9,12 @@ from salttide.core.basics.errors import DomainError, InputError, PlanError
 from salttide.core.estimate.dose_times import Slot
 from salttide.core.estimate.gas_exchange import DayDoses
 from salttide.core.ledger.plan import DailyDose, Plan
+from salttide.core.planning import correction_work as by_dose
 from salttide.core.planning.batch import BatchState, Phase
 from salttide.core.planning.change import plan_change
 from salttide.core.planning.change_order import TankWork, slow_exchange, work_of_plan
 from salttide.core.planning.container import Container, ContainerEvent, ContainerKind, above_last, calibration_late_days
 from salttide.core.planning.correction import Aim, WaterNow, plan_correction
-from salttide.core.planning.correction_work import (
-    check_target,
-    clock_of,
-    correction_work,
-    largest_daily_rise,
-    meant_for,
-    side_words,
-)
 from salttide.core.planning.dose_order import dose_order
 from salttide.core.planning.new_water import natural_water, stored_water, water_of_system
 from salttide.core.planning.plumbing import Drain, Plumbing
@@ -131,12 +124,12 @@ class Doses(unittest.TestCase):
             ("Na2CO3", ALKALINITY, True), ("Na2CO3", CALCIUM, False), ("CaCl2·2H2O", CALCIUM, True),
         ):  # fmt: skip
             with self.subTest(formula=formula, parameter=parameter):
-                self.assertEqual(meant_for(Additive(1, "x", formula), parameter), meant)
+                self.assertEqual(by_dose.meant_for(Additive(1, "x", formula), parameter), meant)
 
     def test_a_target_beyond_any_reef_is_refused_with_the_most(self) -> None:
-        check_target(CALCIUM, 450.0, {})
+        by_dose.check_target(CALCIUM, 450.0, {})
         with self.assertRaisesRegex(InputError, "would drop out, or harm") as caught:
-            check_target(CALCIUM, 900.0, {})
+            by_dose.check_target(CALCIUM, 900.0, {})
         self.assertIn("at most", caught.exception.accepted)
 
 
@@ -148,7 +141,7 @@ class Corrections(unittest.TestCase):
         self.zone = ZoneInfo("Pacific/Auckland")
 
     def test_each_day_has_its_dose_and_the_next_expects_what_it_left(self) -> None:
-        work = correction_work(BEACON, self.AIMS, self.plan, NOW, UTC, {})
+        work = by_dose.correction_work(BEACON, self.AIMS, self.plan, NOW, UTC, {})
         doses = [one for one in work if isinstance(one.order, DoseWorkOrder)]
         self.assertEqual([one.day for one in doses], [TODAY + timedelta(days=d + 1) for d in range(len(doses))])
         self.assertEqual(doses[0].order.before, {ALKALINITY: 2.5})
@@ -162,7 +155,7 @@ class Corrections(unittest.TestCase):
         self.assertEqual(doses[0].name.endswith(f" in {parts} parts"), parts > 1)
 
     def test_the_evening_test_is_on_the_keepers_own_evening(self) -> None:
-        work = correction_work(BEACON, self.AIMS, self.plan, NOW, self.zone, {})
+        work = by_dose.correction_work(BEACON, self.AIMS, self.plan, NOW, self.zone, {})
         tests = [one for one in work if isinstance(one.order, VisualCheckOrder)]
         for one in tests:
             at = datetime.fromisoformat(one.order.due_at).astimezone(self.zone)
@@ -172,14 +165,15 @@ class Corrections(unittest.TestCase):
 
     def test_clock_largest_rise_and_what_is_left_behind(self) -> None:
         step = self.plan.steps[0]
-        self.assertEqual(clock_of(step, step.portions[0].minute), time(9))
+        self.assertEqual(by_dose.clock_of(step, step.portions[0].minute), time(9))
         self.assertAlmostEqual(
-            largest_daily_rise(self.plan, ALKALINITY), max(sum(p.rise for p in s.portions) for s in self.plan.steps)
+            by_dose.largest_daily_rise(self.plan, ALKALINITY),
+            max(sum(p.rise for p in s.portions) for s in self.plan.steps),
         )
-        self.assertEqual(largest_daily_rise(self.plan, CALCIUM), 0.0)
+        self.assertEqual(by_dose.largest_daily_rise(self.plan, CALCIUM), 0.0)
         # 0.5 meq/L of soda leave 0.5 mmol/L of sodium: 11.5 mg/L.
-        self.assertEqual(side_words(self.plan), "It leaves behind: sodium +11.5 mg/L.")
-        self.assertEqual(side_words(replace(self.plan, side={Parameter.SODIUM: 0.04})), "")
+        self.assertEqual(by_dose.side_words(self.plan), "It leaves behind: sodium +11.5 mg/L.")
+        self.assertEqual(by_dose.side_words(replace(self.plan, side={Parameter.SODIUM: 0.04})), "")
 
 
 class Variants(unittest.TestCase):

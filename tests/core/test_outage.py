@@ -4,7 +4,7 @@ import unittest
 from dataclasses import replace
 
 from salttide.core.basics.errors import DomainError
-from salttide.core.planning.match import heating_min
+from salttide.core.planning.match_gate import heating_min
 from salttide.core.runbook.file import runbook
 from salttide.core.runbook.outage import cooling_h, outage, tank_job
 from salttide.core.science.parameters import Parameter

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from salttide.core.basics.errors import DomainError, GateError, InputError, RuleError, SaltTideError, UnitError
 from salttide.core.ledger.entries import Care, Change, Dose, Reading
 from salttide.core.planning.batch_plan import plan_batch
-from salttide.core.planning.match import GateKind, GatePart, match_gate
+from salttide.core.planning.match_gate import GateKind, GatePart, match_gate
 from salttide.core.planning.work_order import ChangeWorkOrder, VisualCheckOrder, planned_events
 from salttide.core.runbook.answer import check_answer, outcome, read_litres
 from salttide.core.runbook.context import power_lists, setting_of
@@ -422,7 +422,7 @@ class Packaged(Bench):
             self.tell(say(step.id, "override", text="to see the way past it", minutes=minutes))
         self.refused(say(step.id, "found", "no_such_thing", text="x", minutes=minutes))
         for key in step.finds:
-            number = found_kinds()[key].told_as == InputType.NUMBER
+            number = found_kinds()[key].input_type == InputType.NUMBER
             value, text = (found_kinds()[key].low, "") if number else (None, "something")
             self.tell(say(step.id, "found", key, value, text, minutes=minutes))
         if step.clock:

@@ -26,7 +26,7 @@ title = "Measure"
 text = "Measure it now."
 measure = { temperature = "75 to 80 °F" }
 timer = "1.5 h"
-rings = "It is time"
+reminder = "It is time"
 
 [[trouble]]
 key = "spill"
@@ -92,13 +92,13 @@ class Wrong(unittest.TestCase):
         ("temperature =", "warmth =", 16, "warmth"),
         ('timer = "1.5 h"', 'timer = "1.5 hours"', 17, "“hours” is not a unit of time"),
         ('timer = "1.5 h"', 'timer = "{tea}"', 17, "no time {tea}"),
-        ('rings = "It is time"', 'gear = ["kettle"]\nrings = "It is time"', 18, "“kettle” is not a kind of gear"),
-        ('rings = "It is time"', 'needs = ["spade"]\nrings = "It is time"', 18, "“spade” is not in the kit"),
-        ('rings = "It is time"', 'when = "sunny"\nrings = "It is time"', 18, "“sunny” is nothing that can hold"),
-        ('rings = "It is time"', 'caution = "none"\nrings = "It is time"', 18, "no caution “none”"),
-        ('rings = "It is time"', 'clock = "sun"\nrings = "It is time"', 18, "no clock “sun”"),
-        ('rings = "It is time"', 'list = "tea"\nrings = "It is time"', 18, "no list “tea”"),
-        ('rings = "It is time"', "", 11, "rings"),
+        ('reminder = "It is time"', 'gear = ["kettle"]\nreminder = "It is time"', 18, "“kettle” is not a kind of gear"),
+        ('reminder = "It is time"', 'needs = ["spade"]\nreminder = "It is time"', 18, "“spade” is not in the kit"),
+        ('reminder = "It is time"', 'when = "sunny"\nreminder = "It is time"', 18, "“sunny” is nothing that can hold"),
+        ('reminder = "It is time"', 'caution = "none"\nreminder = "It is time"', 18, "no caution “none”"),
+        ('reminder = "It is time"', 'clock = "sun"\nreminder = "It is time"', 18, "no clock “sun”"),
+        ('reminder = "It is time"', 'list = "tea"\nreminder = "It is time"', 18, "no list “tea”"),
+        ('reminder = "It is time"', "", 11, "reminder"),
         ('during = ["measure"]', 'during = ["dance"]', 23, "no step “dance”"),
         ('tolerates = "An hour."', "", 20, "tolerates"),
         ('about = "A book to be broken."', 'about = "A book to be broken."\ntask = "dance"', 4, "not a care task"),

@@ -10,7 +10,7 @@ import vobject
 from dateutil.tz import tzical
 
 from salttide.core.basics.errors import InputError
-from salttide.core.upkeep.calendar import CalendarSettings, Entry, EntryState, Issued, ToldAs
+from salttide.core.upkeep.calendar import CalendarSettings, Entry, EntryState, EntryType, Issued
 from salttide.files.calendar import absences_in, calendar_file
 
 ZONE = ZoneInfo("Europe/Copenhagen")
@@ -66,7 +66,7 @@ class Rules(unittest.TestCase):
         names = [re.split("[;:]", key)[0] for key, _ in calendar]
         self.assertEqual((names.count("PRODID"), names.count("VERSION")), (1, 1))
         zones = {values(part)["TZID"] for part in parts_of(content, "VTIMEZONE")}
-        parts = parts_of(content, "VEVENT" if settings.told_as == ToldAs.EVENT else "VTODO")
+        parts = parts_of(content, "VEVENT" if settings.entry_type == EntryType.EVENT else "VTODO")
         self.assertEqual(len({values(part)["UID"] for part in parts}), len(parts))
         for part in parts:
             self.check_part(part, settings, zones)
@@ -76,17 +76,17 @@ class Rules(unittest.TestCase):
 
     def check_part(self, part, settings, zones):
         names = [re.split("[;:]", key)[0] for key, _ in part]
-        end = "DTEND" if settings.told_as == ToldAs.EVENT else "DUE"
+        end = "DTEND" if settings.entry_type == EntryType.EVENT else "DUE"
         for name in ("UID", "DTSTAMP", "DTSTART", end, "SEQUENCE", "SUMMARY", "STATUS"):
             # 3.6.1, 3.6.2: never more than once; UID and DTSTAMP always.
             self.assertEqual(names.count(name), 1, name)
         told = values(part)
         self.assertRegex(told["DTSTAMP"], r"^\d{8}T\d{6}Z$")
         allowed = {
-            ToldAs.EVENT: {"TENTATIVE", "CONFIRMED", "CANCELLED"},
-            ToldAs.TO_DO: {"NEEDS-ACTION", "COMPLETED", "IN-PROCESS", "CANCELLED"},
+            EntryType.EVENT: {"TENTATIVE", "CONFIRMED", "CANCELLED"},
+            EntryType.TO_DO: {"NEEDS-ACTION", "COMPLETED", "IN-PROCESS", "CANCELLED"},
         }
-        self.assertIn(told["STATUS"], allowed[settings.told_as])
+        self.assertIn(told["STATUS"], allowed[settings.entry_type])
         for key, value in part:
             zone = re.search(r"TZID=([^;:]+)", key)
             if zone:
@@ -97,10 +97,10 @@ class Rules(unittest.TestCase):
     def test_events_and_to_dos_in_every_state(self):
         days = [date(2026, 3, 20) + timedelta(days=offset) for offset in range(14)]
         made = [issued(day, state=list(EntryState)[n % 4], alarm=n % 3 == 0) for n, day in enumerate(days)]
-        for told_as in ToldAs:
+        for entry_type in EntryType:
             for published in (False, True):
-                settings = CalendarSettings(told_as)
-                with self.subTest(told_as=told_as, published=published):
+                settings = CalendarSettings(entry_type)
+                with self.subTest(entry_type=entry_type, published=published):
                     content = calendar_file(made, settings, ZONE, "http://127.0.0.1:8737", published)
                     self.check(content, settings)
                     self.assertEqual(b"METHOD:PUBLISH" in content, published)
@@ -122,13 +122,13 @@ class Rules(unittest.TestCase):
         self.assertEqual((read.summary.value, read.description.value), (name.strip(), "a\nb, c; d\\n"))
 
     def test_states_of_events_and_to_dos(self):
-        for told_as, states in (
-            (ToldAs.EVENT, ["CONFIRMED", "CONFIRMED", "CANCELLED", "CANCELLED"]),
-            (ToldAs.TO_DO, ["NEEDS-ACTION", "COMPLETED", "CANCELLED", "CANCELLED"]),
+        for entry_type, states in (
+            (EntryType.EVENT, ["CONFIRMED", "CONFIRMED", "CANCELLED", "CANCELLED"]),
+            (EntryType.TO_DO, ["NEEDS-ACTION", "COMPLETED", "CANCELLED", "CANCELLED"]),
         ):
             made = [issued(date(2026, 3, 20 + n), state=state) for n, state in enumerate(EntryState)]
-            content = calendar_file(made, CalendarSettings(told_as), ZONE)
-            name = "VEVENT" if told_as == ToldAs.EVENT else "VTODO"
+            content = calendar_file(made, CalendarSettings(entry_type), ZONE)
+            name = "VEVENT" if entry_type == EntryType.EVENT else "VTODO"
             self.assertEqual([values(part)["STATUS"] for part in parts_of(content, name)], states)
         done = values(parts_of(content, "VTODO")[1])
         # Half past six there is half past five in UTC.

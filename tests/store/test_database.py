@@ -1,5 +1,6 @@
 """The database: append-only ledger, migrations, one transaction or nothing."""
 
+import json
 import shutil
 import sqlite3
 import tempfile
@@ -168,6 +169,42 @@ class Migrations(StoreTest):
                 new.connection.execute(sql)
         with self.assertRaises(sqlite3.IntegrityError):
             new.connection.execute("INSERT INTO entry VALUES (9, 1, 'request', '', '', 'c', NULL, '')")
+
+    def test_names_as_the_field_has_them_keep_what_was_stored_under_the_old_ones(self):
+        path = self.path.with_name("old.db")
+        old = sqlite3.connect(path)
+        for number, script in migrations()[:18]:
+            old.executescript(f"{script} PRAGMA user_version = {number};")
+        answers = json.dumps({"schools": json.dumps({"top_off": "by_hand"}), "name": "Old"})
+        for sql, values in (
+            ("INSERT INTO system (id, name, stock, stage, panel, length_cm, width_cm, depth_cm, displaced_l, sump_l, "
+             "sand, change_fraction, change_every_days, largest_fraction, method_note, limit_salinity, "
+             "limit_alkalinity_meq_l, limit_temperature_c, bucket_l, started_on, schools) VALUES (1, 'Old', '', "
+             "'running', 'glass', 100, 50, 40, 0, 0, 'bare', 0.1, 7, 0.25, '', 1, 0.3, 1, 15, '2025-01-01', ?)",
+             ('{"top_off": "by_hand"}',)),
+            ("INSERT INTO system_version (system_id, at, setup) VALUES (1, '2026-01-01T00:00:00Z', ?)", (answers,)),
+            ("INSERT INTO system_version (system_id, at, setup) VALUES (1, '2026-01-02T00:00:00Z', '{}')", ()),
+            ("INSERT INTO setup_before VALUES ('c1', 1, 1, ?, NULL)", (answers,)),
+            ("INSERT INTO dosing_wish (system_id, wish, command) VALUES (1, '{\"lime_l\": 2}', 'c2')", ()),
+            ("INSERT INTO stepped (system_id, at, kind, amount, command) VALUES (1, '2026-01-01T00:00:00Z', 'media', "
+             "9, 'c3')", ()),
+        ):  # fmt: skip
+            old.execute(sql, values)
+        old.commit()
+        old.close()
+        new = Database(path)
+        self.addCleanup(new.close)
+
+        def one(sql: str) -> object:
+            return new.connection.execute(sql).fetchone()[0]
+
+        self.assertEqual(json.loads(one("SELECT methods FROM system")), {"top_off": "by_hand"})
+        for table in ("system_version", "setup_before"):
+            setup = json.loads(one(f"SELECT setup FROM {table} LIMIT 1"))
+            self.assertEqual(setup, {"methods": json.dumps({"top_off": "by_hand"}), "name": "Old"})
+        self.assertEqual(one("SELECT setup FROM system_version WHERE at > '2026-01-01T12'"), "{}")
+        self.assertEqual(json.loads(one("SELECT routine FROM dosing_routine")), {"lime_l": 2})
+        self.assertEqual(one("SELECT amount FROM ramp"), 9)
 
     def test_one_that_would_orphan_rows_changes_nothing(self):
         last = migrations()[-1][0]

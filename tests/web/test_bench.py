@@ -50,7 +50,7 @@ class Entries(WebTest):
         self.sees(self.page.get_by_text("= 12.2 mg/L"))
         self.assert_accessible()
         self.button("Keep").click()
-        self.sees(self.page.get_by_text("2 results kept"))
+        self.sees(self.page.get_by_text("2 results saved"))
 
     def test_a_kit_that_counts_is_put_on_the_shelf_and_its_drops_are_a_unit(self) -> None:
         self.open("/shelf", "Shelf")

@@ -16,7 +16,7 @@ class Dosing(WebTest):
 
     def test_the_routine_follows_the_sentence_and_is_adopted(self) -> None:
         self.open("/systems/1/dosing", "Dosing")
-        self.sees(self.page.get_by_text("it sags"))
+        self.sees(self.page.get_by_text("so it is falling"))
         self.sees(self.page.get_by_role("img", name="Uptake of alkalinity"))
         self.page.get_by_label("Uptake of alkalinity a day").fill("0.5")
         self.page.get_by_label("water changes").uncheck()
@@ -31,10 +31,10 @@ class Dosing(WebTest):
         self.page.get_by_label("Uptake of alkalinity a day").fill("")
         self.page.get_by_label("water changes").check()
         self.button("Dose so from now on").click()
-        self.sees(self.page.get_by_text("inside the interval of what is used"))
+        self.sees(self.page.get_by_text("within the range of what is used"))
         self.sees(self.button("Dosed so already"))
         self.button("Undo").click()
-        self.sees(self.page.get_by_text("it sags"))
+        self.sees(self.page.get_by_text("so it is falling"))
         self.assert_accessible()
 
     def test_limewater_and_a_reactor_in_the_sentence(self) -> None:
@@ -44,7 +44,7 @@ class Dosing(WebTest):
         self.sees(self.page.get_by_text("All 20.0 L at once would give"))
         self.sees(self.page.get_by_text("Limewater burns, and kills by pH"))
         self.page.get_by_label("a calcium reactor").check()
-        self.sees(self.page.get_by_text("test the effluent"))
+        self.sees(self.page.get_by_text("enter the effluent's alkalinity"))
 
     def test_a_correction_goes_onto_the_rota(self) -> None:
         self.open("/systems/1/dosing/correction", "Dosing")
@@ -75,17 +75,17 @@ class Dosing(WebTest):
         self.page.get_by_label("Carbon dioxide of the room").fill("40")
         self.sees(self.page.get_by_text("250 to 5000 ppm is accepted"))
         self.page.get_by_label("Carbon dioxide of the room").fill("650")
-        self.sees(self.page.get_by_text("650 ppm (measured)"))
+        self.sees(self.page.get_by_text("650 ppm of CO₂ (measured)"))
         self.assert_accessible()
         self.button("Set the pumps so").click()
-        self.sees(self.page.get_by_text("the pumps are spread anew"))
+        self.sees(self.page.get_by_text("new pump times from"))
 
     def test_a_refill_needs_the_right_label(self) -> None:
         self.open("/systems/1/dosing/containers", "Dosing")
         card = self.page.get_by_role("article", name="soda stock")
         card.get_by_role("button", name="Refill").click()
         card.get_by_role("button", name="It is filled").click()
-        self.sees(card.get_by_role("alert").get_by_text("read the label of what you pour"))
+        self.sees(card.get_by_role("alert").get_by_text("read the label of what you are pouring"))
         card.get_by_label("What stands on the bottle").select_option(label="calcium stock (CaCl2·2H2O, 140 g/L)")
         card.get_by_role("button", name="It is filled").click()
         self.sees(card.get_by_text("These must never meet"))
@@ -173,7 +173,7 @@ class OnAPhone(WebTest):
 
     def test_every_part_fits(self) -> None:
         for path, text in (
-            ("dosing", "it sags"),
+            ("dosing", "so it is falling"),
             ("dosing/correction", "within the daily limits"),
             ("dosing/day-night", "off a swing of"),
             ("dosing/containers", "The pump of calcium stock loses"),
@@ -190,7 +190,7 @@ class Elsewhere(WebTest):
         self.open("/systems/4/dosing", "Dosing")
         self.sees(self.page.get_by_text("a reading of calcium"))
         self.open("/systems/3/dosing/day-night", "Dosing")
-        self.sees(self.page.get_by_text("a pH probe that writes day and night"))
+        self.sees(self.page.get_by_text("a pH probe that records day and night"))
         self.open("/systems/3/dosing/containers", "Dosing")
         self.sees(self.page.get_by_text("No container stands here yet"))
 

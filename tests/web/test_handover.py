@@ -99,7 +99,7 @@ class HandOver(WebTest):
         self.button("take it away").click()
         self.sees(self.button("Make a page for the carer"))
         page.reload()
-        expect(page.get_by_text("this system has no hand-over under this address")).to_be_visible()
+        expect(page.get_by_text("there is no hand-over under this address")).to_be_visible()
 
 
 class Nothing(WebTest):

@@ -34,7 +34,7 @@ class LookRound(WebTest):
         self.page.get_by_role("button", name="visual check").click()
         self.page.get_by_role("button", name="fish breathe fast").click()
         self.button("Keep the visual check").click()
-        self.sees(self.page.get_by_text("1 sign kept"))
+        self.sees(self.page.get_by_text("1 sign saved"))
         self.sees(self.page.get_by_text("Tue 24 Nov: fish breathe fast"))
         self.button("Undo").click()
         self.sees(self.page.get_by_text("Tue 24 Nov: coralline algae growing"))

@@ -38,7 +38,7 @@ class Pictures(WebTest):
         self.page.get_by_label("add a picture").set_input_files(file("look.jpg"))
         self.sees(self.page.locator(".pictures img"))
         self.button("Keep: nothing to note").click()
-        self.sees(self.page.get_by_text("a visual check with nothing to note kept"))
+        self.sees(self.page.get_by_text("a visual check with nothing to note saved"))
         self.page.locator("#value-alkalinity").fill("7.4")
         self.page.get_by_label("Picture for Alkalinity").set_input_files(file("kit.jpg"))
         self.sees(self.page.get_by_text("a picture goes with it"))

@@ -196,7 +196,7 @@ class Change(WebTest):
 
     def test_breaking_in_asks_which_danger(self) -> None:
         self.open("/systems/4/change", "Water change, Slipway")
-        self.sees(self.page.get_by_text("is cycling: no water change meanwhile").first)
+        self.sees(self.page.get_by_text("is cycling: no water change until it is done").first)
         self.page.get_by_label("Danger").select_option("ammonia")
         self.sees(self.page.get_by_role("heading", name="What it takes"))
         self.sees(self.page.get_by_text("makes the wait longer"))
@@ -220,7 +220,7 @@ class Rota(WebTest):
         self.task("Skiff: Scrape the front").click()
         self.button("Skip").click()
         self.page.get_by_role("dialog").get_by_role("button", name="Skip it").click()
-        self.sees(self.page.get_by_text("say why, in a few words"))
+        self.sees(self.page.get_by_text("say why in a few words"))
         self.page.get_by_label("Why").fill("away until Monday")
         with self.page.expect_response(lambda answer: "/api/rota?" in answer.url):
             self.page.keyboard.press("Enter")

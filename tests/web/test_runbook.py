@@ -171,7 +171,7 @@ class OnAPhone(AtTheTank):
         self.heading("Drain to the mark")
         self.press("abandon")
         self.press("Abandon it")
-        self.sees(self.page.get_by_text("say why, in a few words").first)
+        self.sees(self.page.get_by_text("say why in a few words").first)
         self.page.get_by_label("Why", exact=True).fill("guests at the door")
         self.press("Abandon it")
         self.heading("Abandoned")

@@ -31,7 +31,7 @@ class Shelf(WebTest):
         row.get_by_label("Salt weighed in").fill("3710")
         row.get_by_label("Finished water").fill("100")
         row.get_by_role("button", name="Keep the batch").click()
-        self.sees(row.get_by_text("by 1 batch: used in plans"))
+        self.sees(row.get_by_text("from 1 batch: used in plans"))
         self.button("Undo").click()
         expect(row.get_by_text("by 1 batch")).to_have_count(0)
 

@@ -11,7 +11,7 @@ import KeySheet from './parts/KeySheet.vue'
 import { useNight } from './parts/night'
 import { useNotices } from './parts/notices'
 import { writing } from './parts/numbers'
-import { useRings } from './parts/rings'
+import { useReminders } from './parts/reminders'
 import { placesOf, WITHOUT_RAIL } from './parts/places'
 import SystemRail from './parts/SystemRail.vue'
 import { clockWords } from './parts/wall'
@@ -38,7 +38,7 @@ watch(
 )
 
 useDeviceZone(harbour)
-useRings()
+useReminders()
 const night = useNight()
 
 const places = computed(() => placesOf(current.id))

@@ -41,6 +41,17 @@ def check_day(day: date, field: str, first: date = FIRST_DAY, last: date = LAST_
     return day
 
 
+YEAR_DAYS = 366
+"""So far ahead a day may be chosen where nothing else is said."""
+
+
+def check_ahead(day: date, today: date, field: str, days: int = YEAR_DAYS) -> date:
+    """A day from today on, at most so many days ahead. Raises InputError at `field` for any other."""
+    if not today <= day <= today + timedelta(days=days):
+        raise InputError("choose today or a later day", field=field, accepted=f"{today.isoformat()} or later")
+    return day
+
+
 def typed_day(text: str, field: str, first: date = FIRST_DAY, last: date = LAST_DAY) -> date:
     """A day as a form sends it, YYYY-MM-DD. Raises InputError at `field` for what is none, or lies outside.
 

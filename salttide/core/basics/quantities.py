@@ -129,7 +129,7 @@ def spelled_units() -> dict[str, tuple[Kind, str]]:
 def find_unit(text: str, kind: Kind | None = None, habits: Habits = PLAIN_HABITS) -> tuple[Kind, str]:
     """The kind and key of a typed unit. A bare gallon goes by the keeper's setting; without one it is asked back.
 
-    Raises AmbiguousError (also for an "oz" where a volume is wanted), or UnitError that lists what is taken.
+    Raises AmbiguousError (also for an "oz" where a volume is needed), or UnitError that lists what is taken.
 
     >>> find_unit("litres"), find_unit("gal", habits=Habits(gallon=Gallon.US))
     ((<Kind.VOLUME: 'volume'>, 'L'), (<Kind.VOLUME: 'volume'>, 'US gal'))

@@ -19,7 +19,7 @@ from .rate import Pace
 USED = (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM)
 MADE = (Parameter.NITRATE, Parameter.PHOSPHATE)
 SURE_OF_A_STEP = 0.85
-"""From this probability on a step in the pace is told."""
+"""From this probability on a step in the rate is estimated."""
 TOO_FEW = "too few readings: it takes four over six days by one instrument"
 
 

@@ -28,7 +28,7 @@ class Fit(StrEnum):
 @dataclass(frozen=True)
 class Review:
     """uptake, low, high: estimated from the record · comes: by doses and changes · proposed: what would replace the
-    uptake. All canonical a day; uptake 0 and Fit.UNKNOWN where it cannot be told."""
+    uptake. All canonical a day; uptake 0 and Fit.UNKNOWN where it cannot be worked out."""
 
     fit: Fit
     uptake: float

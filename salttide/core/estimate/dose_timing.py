@@ -57,7 +57,7 @@ def flattest(
 
     No hour moves pH by more than a single dose may, and alkalinity stays within `swing_limit_meq_l` over the day. Hours
     with less than `least_meq_l` are left out: a pump cannot give them. Source: linear programming on the predicted day,
-    made linear anew around each answer.
+    made linear again around each answer.
     """
     check_range("alkalinity a day", total_meq_l, "meq/L", 0, 3)
     most = tuple(_most_an_hour(gas_exchange, formula) for formula in formulas)
@@ -91,7 +91,7 @@ def _solved(gas_exchange: GasExchange, around: Spread, total: float, swing_limit
     alkalinity, and the largest hour."""
     from scipy.optimize import linprog
 
-    ph_by, alkalinity_by = _responses(gas_exchange, around.doses)
+    ph_by, alkalinity_by = responses(gas_exchange, around.doses)
     now = np.concatenate([one.meq_l for one in around.doses])
     ph0, alkalinity0 = np.array(around.day.ph), np.array(around.day.alkalinity)
     count = len(now)
@@ -125,7 +125,7 @@ def _solved(gas_exchange: GasExchange, around: Spread, total: float, swing_limit
     return tuple(DayDoses(one.formula, tuple(row.tolist())) for one, row in zip(around.doses, hours, strict=True))
 
 
-def _responses(gas_exchange: GasExchange, doses: Sequence[DayDoses]) -> tuple[Any, Any]:
+def responses(gas_exchange: GasExchange, doses: Sequence[DayDoses]) -> tuple[Any, Any]:
     """How pH and alkalinity of every quarter of an hour answer to each hour's dose of each part."""
     water = gas_exchange.water
     alkalinity = alkalinity_over_day(water, doses)

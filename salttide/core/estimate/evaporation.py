@@ -53,7 +53,7 @@ def evaporation_told(ledger: Ledger, now: datetime) -> Evaporated | None:
 
 
 def evaporation_l(ledger: Ledger, now: datetime) -> float:
-    """Litres that evaporate a day: as told, or the usual share of the net volume.
+    """Litres that evaporate a day: as estimated, or the usual share of the net volume.
 
     >>> evaporation_l(Ledger(100.0), datetime(2026, 11, 24))
     0.8

@@ -1,4 +1,4 @@
-"""What is expected: every dissolved parameter from its last reading on, by its pace, through what was done since and
+"""What is expected: every dissolved parameter from its last reading on, by its rate, through what was done since and
 what the plan will do, with an interval that widens."""
 
 from __future__ import annotations
@@ -23,9 +23,9 @@ np: Any = LazyModule("numpy")
 INTERVAL_SDS = 1.2816
 """Either way of the expected value: a normal distribution has 80 % of its probability between."""
 UNKNOWN_SHARE = 0.25
-"""Without enough readings for a pace, the level may wander by this share of the instrument's scatter per day."""
+"""Without enough readings for a rate, the level may wander by this share of the instrument's scatter per day."""
 WANDER_SHARE = 0.02
-"""A pace goes on changing, by this share of itself times the square root of the days (judgement): 10 % in a month."""
+"""A rate goes on changing, by this share of itself times the square root of the days (judgement): 10 % in a month."""
 MIN_WANDER_SHARE = 0.005
 """And by no less than this share of the instrument's scatter."""
 
@@ -98,9 +98,9 @@ class Course:
 def expect(
     ledger: Ledger, paces: Mapping[Parameter, Pace | None], plan: Plan, now: datetime, until: datetime
 ) -> dict[Parameter, Course]:
-    """The expected course of each parameter named in `paces` that was measured, to `until` (a year ahead at most).
+    """The expected course of each parameter named in `rates` that was measured, to `until` (a year ahead at most).
 
-    Nothing falls below zero. Without a pace (None) a parameter is expected to stay, and the interval still widens.
+    Nothing falls below zero. Without a rate (None) a parameter is expected to stay, and the interval still widens.
     Temperature, pH and ORP follow other laws and are not foretold.
 
     >>> from salttide.core.ledger.entries import Change
@@ -118,7 +118,7 @@ def expect(
 
 @dataclass(frozen=True)
 class _Start:
-    """Where a parameter starts from, its pace, and the uncertainties of both."""
+    """Where a parameter starts from, its rate, and the uncertainties of both."""
 
     at: datetime
     value: float
@@ -248,7 +248,7 @@ def _courses(
 
 
 def _spread(starts: Sequence[_Start], share: Any, waited: Any, elapsed: Any) -> Any:
-    """Standard deviation: of the level and the pace as they were told, and of a pace that goes on changing."""
+    """Standard deviation: of the level and the rate as they were told, and of a rate that goes on changing."""
     sd, pace_sd, together, wander = np.array([[s.sd, s.per_day_sd, s.together, s.wander] for s in starts]).T
     told = (share * sd) ** 2 + (waited * pace_sd) ** 2 + 2 * share * waited * together
     return np.sqrt(np.maximum(told, 0.0) + (wander * waited) ** 2 * elapsed / 3)

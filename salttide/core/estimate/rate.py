@@ -1,4 +1,4 @@
-"""The pace of a parameter: what the system does to it a day, estimated from scattered readings with events between.
+"""The rate of a parameter: what the system does to it a day, estimated from scattered readings with events between.
 
 Several stories are told of the same readings: it went steadily, it grew, it took a step between two readings; in each
 of them one reading may be an outlier, and the instrument may scatter more than was stated. Each story is linear in its
@@ -43,10 +43,10 @@ BUSY: Mapping[Parameter, float] = {
 }
 """How fast a parameter moves by itself in a busy system, canonical unit a day; others: half a scatter (judgement)."""
 STEP_WIDTH, GROWTH_MEAN, GROWTH_WIDTH = 0.6, 0.006, 0.004
-"""The width of a step, and mean and width of growth a day, in shares of the pace itself (judgement): what grows uses
+"""The width of a step, and mean and width of growth a day, in shares of the rate itself (judgement): what grows uses
 more with time, about a fifth more in a month."""
 MIN_SHARE = 0.05
-"""The pace counts as at least this share of a busy system's, where steps and growth are measured by it."""
+"""The rate counts as at least this share of a busy system's, where steps and growth are measured by it."""
 MARGIN = 0.8
 """The share of probability that the interval holds."""
 
@@ -56,7 +56,7 @@ class Pace:
     """What a parameter does a day by itself (canonical unit/day), with the interval that holds it with 80 %.
 
     level: what it was at the last reading, smoothed, with its standard deviation · together: covariance of level and
-    pace · step: how likely the pace took a step within the readings, and where, if anywhere, it most likely did ·
+    pace · step: how likely the rate took a step within the readings, and where, if anywhere, it most likely did ·
     count: readings it was estimated from.
     """
 
@@ -85,7 +85,7 @@ class Pace:
 
 
 def pace_of(ledger: Ledger, parameter: Parameter, now: datetime) -> Pace | None:
-    """The pace up to `now`, by the instrument used last; None where four readings over six days are not there yet.
+    """The rate up to `now`, by the instrument used last; None where four readings over six days are not there yet.
 
     What was dosed, the daily dose included, and what was changed is taken off: for alkalinity it is the uptake, below
     zero. Source: the mass balance between readings is exact (see `balance.effect`); regression and evidence after
@@ -145,7 +145,7 @@ def _days(a: datetime, b: datetime) -> float:
 def _rows(
     readings: Sequence[Reading], ledger: Ledger, parameter: Parameter, cuts: Sequence[datetime]
 ) -> tuple[Any, Any]:
-    """What is known of each reading, and how it depends on start, pace, and what the pace was earlier, by shape."""
+    """What is known of each reading, and how it depends on start, pace, and what the rate was earlier, by shape."""
     first, last = readings[0].at, _days(readings[0].at, readings[-1].at)
     events = [event for event in ledger.events(parameter, routine=True) if first <= event.at <= readings[-1].at]
     moments = sorted([*readings, *events], key=lambda moment: (moment.at, moment.id))
@@ -196,7 +196,7 @@ def _told(readings: Sequence[Reading], ledger: Ledger, parameter: Parameter) -> 
 
 
 def _straight(design: Any, measured: Any, inverse: Any) -> float:
-    """The pace of the straightest story, by least squares: the measure for steps and growth."""
+    """The rate of the straightest story, by least squares: the measure for steps and growth."""
     weight = np.sqrt(inverse)
     fit = np.linalg.lstsq(design[:, :2] * weight[:, None], measured * weight, rcond=None)
     return float(fit[0][1])
@@ -234,7 +234,7 @@ def _weights(logs: Any) -> Any:
 
 @dataclass(frozen=True)
 class _Mixture:
-    """Every story under every noise: its weight, its pace and level with their variances, and their covariance."""
+    """Every story under every noise: its weight, its rate and level with their variances, and their covariance."""
 
     weights: Any
     paces: Any
@@ -260,7 +260,7 @@ def _answer(readings: Sequence[Reading], stories: _Stories, of: _Mixture) -> Pac
 
 
 def _quantiles(of: _Mixture, shares: Sequence[float]) -> list[float]:
-    """Where the mixture of paces has so much of its probability to the left, by halving."""
+    """Where the mixture of rates has so much of its probability to the left, by halving."""
     telling = of.weights > 1e-3 * of.weights.max()
     weights, centres, sds = of.weights[telling], of.paces[telling], np.sqrt(of.spreads[telling])
     weights = weights / weights.sum()

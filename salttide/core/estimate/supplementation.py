@@ -82,7 +82,7 @@ class Need:
 
 
 def need_from_uptake(uptake_meq_l: float, magnesium_mg_l: float = 0.0) -> Need:
-    """What goes a day with an uptake of alkalinity (meq/L, 0 to 3): calcium as in CaCO3, magnesium as told.
+    """What goes a day with an uptake of alkalinity (meq/L, 0 to 3): calcium as in CaCO3, magnesium as estimated.
 
     >>> round(need_from_uptake(0.2).calcium, 2)
     4.01
@@ -276,7 +276,7 @@ def _by_changes(changes: Changes, water: Mapping[Parameter, float]) -> Brought:
 
 
 def _by_limewater(means: Means, evaporation_l: float, volume_l: float, left: float, notes: list[str]) -> Brought:
-    """As much limewater as is wanted, at most what evaporates, and no stronger than the rest of the need asks."""
+    """As much limewater as is needed, at most what evaporates, and no stronger than the rest of the need asks."""
     check_range("limewater", means.lime_l, "L a day", 0, 1000, field="lime_l")
     litres = min(means.lime_l, evaporation_l)
     if means.lime_l > evaporation_l:

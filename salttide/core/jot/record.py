@@ -56,7 +56,7 @@ class Understood:
 
 
 def record_line(text: str, context: RecordContext) -> Understood:
-    """What a line records: readings, doses, changes, top-offs, feeds, tasks, happenings, animals, one after another.
+    """What a line records: readings, doses, changes, top-offs, feeds, tasks, events, animals, one after another.
 
     A system or a time that stands before a part counts from there on; behind a part, for what came since the last one.
     Without any, the system that is looked at and now are meant. "yesterday" and "2 h ago" say when, "note" takes the

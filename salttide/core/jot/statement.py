@@ -1,4 +1,4 @@
-"""The statements of the jot line's record: readings, doses, changes, top-offs, feeds, tasks, happenings, animals."""
+"""The statements of the quick entry's record: readings, doses, changes, top-offs, feeds, tasks, events, animals."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ from ..system.system import System
 from ..upkeep.rota import WATER_CHANGE
 from ..upkeep.task import tasks
 from .answer import PARAMETER_WORDS, JotContext, litres
-from .doubt import MUCH_ANIMALS, MUCH_HARVEST_G_L, MUCH_TOP_OFF, much_food, much_water
+from .implausible import MUCH_ANIMALS, MUCH_HARVEST_G_L, MUCH_TOP_OFF, much_food, much_water
 from .reader import JotError, Reader, spelled
 
 Recordable = Reading | Change | Dose | Care | TopOff | Evaporation | Feed | Harvest | Event

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from ..system.catalogue import rule_kinds
 from ..system.finding import Finding, RuleKind
-from .rules import air, animals, doubt, ions, nutrients, salinity, trends
+from .rules import animals, doubtful_results, ions, nutrients, ph, salinity, trends
 from .situation import Situation
 
 Rule = Callable[[Situation], Iterator[Finding]]
@@ -19,11 +19,11 @@ RULES: Mapping[str, Rule] = {
         animals.losses,
         animals.animal_bears,
         animals.nitrite_calm,
-        doubt.impossible_jump,
-        doubt.too_near_to_tell,
-        doubt.other_instrument,
-        doubt.instruments_differ,
-        doubt.reagent_expired,
+        doubtful_results.impossible_jump,
+        doubtful_results.too_near_to_tell,
+        doubtful_results.other_instrument,
+        doubtful_results.instruments_differ,
+        doubtful_results.reagent_expired,
         salinity.salinity_sudden,
         salinity.salinity_first,
         salinity.temperature_off,
@@ -44,11 +44,11 @@ RULES: Mapping[str, Rule] = {
         nutrients.source_water,
         nutrients.nutrients_high,
         nutrients.not_looked,
-        air.ph_low_with_alkalinity,
-        air.room_air,
-        air.air_closed,
-        air.ph_high,
-        air.ph_swings,
+        ph.ph_low_with_alkalinity,
+        ph.room_air,
+        ph.air_closed,
+        ph.ph_high,
+        ph.ph_swings,
         trends.turned,
         trends.leaving,
     )

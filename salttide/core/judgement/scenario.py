@@ -41,9 +41,9 @@ def situation_described(
 
     readings: (parameter, value, days ago[, instrument[, scatter]]); value canonical, or text with its unit ("7.9 dKH").
     looks: {days ago: ["hair_algae patches rock", …]}, an empty list for a look that found nothing.
-    happenings: (kind, days ago[, note]) · changes: (days ago, fraction 0..1, {parameter: value of the new water}).
+    events: (kind, days ago[, note]) · changes: (days ago, fraction 0..1, {parameter: value of the new water}).
     doses: (days ago, {parameter: what it raised the whole volume by}).
-    animals: {name: {parameter: (from, to) it bears}} · expired: {parameter: days since "kit"'s reagent was good}.
+    animals: {name: {parameter: (from, to) it tolerates}} · expired: {parameter: days since "kit"'s reagent was good}.
     Raises InputError for what is not known by that name, DomainError outside the ranges.
 
     >>> s = situation_described([("nitrate", 0.0, 1), ("alkalinity", "8.2 dKH", 1)], {1: ["hair_algae patches rock"]})

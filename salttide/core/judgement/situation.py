@@ -55,21 +55,21 @@ class Situation:
 
     @cached_property
     def paces(self) -> Mapping[Parameter, Pace | None]:
-        """The pace of each dissolved parameter that was measured; None where there are too few readings."""
+        """The rate of each dissolved parameter that was measured; None where there are too few readings."""
         return {p: pace_of(self.ledger, p, self.now) for p in self.present if FACTS[p].dissolved}
 
     @cached_property
     def courses(self) -> Mapping[Parameter, Course]:
-        """What is expected of each of them in the next two months under the plan as it stands."""
+        """What is expected of each of them in the next two months under the current plan."""
         return expect(self.ledger, self.paces, self.plan, self.now, self.now + timedelta(days=FORESIGHT_DAYS))
 
     def net(self, parameter: Parameter) -> float:
-        """What it moves a day with the daily doses, 0 where its pace is not known."""
+        """What it moves a day with the daily doses, 0 where its rate is not known."""
         found = self.paces.get(parameter)
         return found.per_day + self.plan.per_day(parameter) / self.ledger.volume_l if found else 0.0
 
     def moves(self, parameter: Parameter) -> bool:
-        """Whether it really moves by itself and the daily doses: by more than twice the scatter of its pace."""
+        """Whether it really moves by itself and the daily doses: by more than twice the scatter of its rate."""
         found = self.paces.get(parameter)
         return found is not None and abs(self.net(parameter)) > REAL_SDS * found.sd
 
@@ -150,7 +150,7 @@ class Situation:
         return known[-1] if known else None
 
     def seen(self, mark: str) -> tuple[Sign, ...]:
-        """What the latest visual check found that bears this mark."""
+        """What the latest visual check found that tolerates this mark."""
         return tuple(sign for sign in self.look.signs if mark in sign.kind.marks) if self.look else ()
 
     def faded(self, mark: str) -> str:
@@ -162,7 +162,7 @@ class Situation:
         return names[-1] if names else ""
 
     def happened(self, key: str, days: float) -> Event | None:
-        """The latest happening of a kind within the last `days`."""
+        """The latest event of a kind within the last `days`."""
         known = [h for h in self.ledger.happenings if h.kind.key == key and 0 <= self.days_ago(h.at) <= days]
         return known[-1] if known else None
 

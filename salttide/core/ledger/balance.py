@@ -76,7 +76,7 @@ class LinearValue:
         return LinearValue(found.on(self.known), self.start_share * found.kept, self.days * found.kept)
 
     def at(self, start: float, per_day: float) -> float:
-        """The value for a start and a pace."""
+        """The value for a start and a rate."""
         return self.known + self.start_share * start + self.days * per_day
 
 

@@ -60,8 +60,8 @@ class Change:
 class Dose:
     """An additive given to the system: its effect in amount (meq or mg) per parameter.
 
-    `routine` marks the daily dose: what it gives is taken off when the system's own pace is told, and it goes on under
-    the plan as it stands.
+    `routine` marks the daily dose: what it gives is taken off when the system's own rate is told, and it goes on under
+    the current plan.
     """
 
     at: datetime

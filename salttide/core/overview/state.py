@@ -1,4 +1,4 @@
-"""One system as it stands: what its water is taken to be, the verdicts, what is due, and what to do next."""
+"""One system as it is: what its water is taken to be, the verdicts, what is due, and what to do next."""
 
 from __future__ import annotations
 
@@ -53,7 +53,7 @@ class Waters:
         return {parameter: known.value for parameter, known in self.present.items()}
 
     def paces(self, parameters: Iterable[Parameter] = Parameter) -> dict[Parameter, Pace | None]:
-        """The pace of each dissolved parameter that was measured; None where there are too few readings."""
+        """The rate of each dissolved parameter that was measured; None where there are too few readings."""
         return {p: pace_of(self.ledger, p, self.now) for p in parameters if p in self.present and FACTS[p].dissolved}
 
     def net(self, parameters: Iterable[Parameter] = Parameter) -> dict[Parameter, float]:
@@ -189,7 +189,7 @@ def _dosing(s: Situation, ahead: Ahead) -> DosingState:
 
 
 def _leaving(situation: Situation) -> dict[Parameter, Crossing]:
-    """What really moves and leaves its band under the plan as it stands, and when."""
+    """What really moves and leaves its band under the current plan, and when."""
     found = {}
     for parameter in situation.paces:
         band = situation.band(parameter)

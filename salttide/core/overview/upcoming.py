@@ -72,7 +72,7 @@ class Ahead:
     def plan(
         self, system: System, ledger: Ledger, occurrences: Sequence[Occurrence], now: datetime, zone: tzinfo
     ) -> Plan:
-        """The plan as it stands: the planned steps, the routine changes after them, and the daily doses."""
+        """The plan as it is: the planned steps, the routine changes after them, and the daily doses."""
 
         def evening(day: date) -> datetime:
             return max(now, datetime.combine(day, WORKING_HOUR, zone))

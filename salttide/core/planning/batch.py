@@ -122,7 +122,7 @@ MEASURED = (Parameter.SALINITY, Parameter.TEMPERATURE, *reversed(ORDER), Paramet
 
 @dataclass(frozen=True)
 class BatchState:
-    """A batch as it stands: phase, litres left, what it holds, salt in g so far, when it was mixed and measured.
+    """A batch as it is: phase, litres left, what it holds, salt in g so far, when it was mixed and measured.
 
     told: the values that were measured since the last thing that went in · dosed: what of `holds` doses brought, not
     the salt · pure: salt and fresh water as weighed, and nothing since.

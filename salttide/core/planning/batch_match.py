@@ -14,7 +14,7 @@ from ..science.units import show, show_difference
 from .batch import ORDER, TIDE_MARK_L, BatchKind, BatchState, BatchWorkOrder, Phase, raising, undosed
 from .batch_plan import headroom_l
 from .change_step import MATCH_ALKALINITY_MEQ_L, MATCH_SALINITY
-from .match import GateLine, GatePart, heating_min, unmeasured
+from .match_gate import GateLine, GatePart, heating_min, unmeasured
 
 GATE_TEMPERATURE_C = 1.0
 

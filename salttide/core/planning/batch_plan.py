@@ -129,7 +129,7 @@ def batch_slots(job: BatchWorkOrder) -> dict[str, str]:
 
 @dataclass(frozen=True)
 class Portion:
-    """What one system takes of a shared batch: litres of finished water at its own salinity; the movement it bears.
+    """What one system takes of a shared batch: litres of finished water at its own salinity; the movement it tolerates.
 
     batch_l and fresh_l: how it is made up when it is poured.
     """

@@ -82,7 +82,7 @@ def plan_change(
     Salinity must be known, alkalinity where it has a target. `drift_per_day` (canonical/day) carries the water from
     `today` to the first day and from step to step. Raises DomainError at a field out of range, RuleError for a
     system that is cycling without an emergency and for a size that the method has not, PlanError where something
-    needed was never measured, or where the new water cannot bring a parameter where it is wanted.
+    needed was never measured, or where the new water cannot bring a parameter where it is needed.
     """
     _check(system, water, request)
     asked = request.fraction
@@ -236,7 +236,7 @@ def _used(request: ChangeRequest, step: PlanStep) -> ChangeRequest:
 
 
 def _stuck(steps: list[PlanStep], request: ChangeRequest, state: Mapping[Parameter, float]) -> bool:
-    """A dose that dosed nothing gets no further, nor a change that what is made between takes back; the water that is
+    """A dose that dosed nothing gets no further, nor a change that what is made between undoes; the water that is
     there may be used up by the first."""
     last = steps[-1]
     if last.kind == ChangeStepKind.DOSE:

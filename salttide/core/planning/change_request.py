@@ -117,7 +117,7 @@ def cut_words(share: float) -> str:
 def of_what_is_there(
     system: System, state: Mapping[Parameter, float], water: NewWater, fraction: float
 ) -> tuple[float, tuple[str, ...], tuple[Bound, ...]]:
-    """As much of water that cannot be mixed anew as there is, and as salinity bears; with what cut it."""
+    """As much of water that cannot be mixed again as there is, and as salinity tolerates; with what cut it."""
     remarks: list[str] = []
     bounds: tuple[Bound, ...] = ()
     if water.litres is not None and water.litres < fraction * system.volume_l - 0.05:

@@ -108,7 +108,7 @@ def summary_of_routine(routine: DailySupplements) -> str:
 def changes_alone_words(
     system: System, changes: Changes | None, uptake_meq_l: float, units: UnitChoice, speed: Speed
 ) -> str:
-    """Whether the routine of changes alone would be enough, and up to what uptake; empty where it cannot be told."""
+    """Whether the routine of changes alone would be enough, and up to what uptake; empty where it is not known."""
     band = system.bands.get(ALKALINITY)
     if changes is None or band is None or ALKALINITY not in changes.incoming:
         return ""

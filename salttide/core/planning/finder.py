@@ -108,7 +108,7 @@ class _Choice:
 def find_plan(setting: WhatIfContext, asked: Asked) -> FoundPlan:
     """The cheapest plan for eight weeks. Raises PlanError where nothing with a band is measured or no salt is there.
 
-    The pace of each parameter is taken as it is expected; the plan keeps a tenth of each band to spare.
+    The rate of each parameter is taken as it is expected; the plan keeps a tenth of each band to spare.
     """
     if not asked.salts:
         raise PlanError("Put a salt on the Shelf first.", field="salts")

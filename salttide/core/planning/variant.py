@@ -57,7 +57,7 @@ class Variant:
 
 @dataclass(frozen=True)
 class WhatIfContext:
-    """What every variant is tried in: the system with its record and pace, the plan as it stands, and the work."""
+    """What every variant is tried in: the system with its record and pace, the current plan, and the work."""
 
     system: System
     ledger: Ledger
@@ -194,7 +194,7 @@ def limewater(meq_l: float, volume_l: float) -> DailyDose:
 
 
 def fed(pace: Pace | None, food: float) -> Pace | None:
-    """The pace of a nutrient with more or less food: what rises comes of food, in proportion (judgement)."""
+    """The rate of a nutrient with more or less food: what rises comes of food, in proportion (judgement)."""
     if pace is None or pace.per_day <= 0:
         return pace
     return replace(pace, per_day=pace.per_day * food, sd=pace.sd * max(1.0, food))

@@ -45,7 +45,7 @@ class StartCorrection:
 
 
 def prices_of(additives: Iterable[Additive], salts: Mapping[int, float], by_additive: Mapping[int, float]) -> Prices:
-    """Prices as the shelf has them, by number, as a month's cost is reckoned with them."""
+    """Prices as the shelf has them, by number, as a month's cost is calculated with them."""
     known = list(additives)
     names = {compound.name: compound.formula for compound in COMPOUNDS.values()}
     return Prices(
@@ -56,7 +56,7 @@ def prices_of(additives: Iterable[Additive], salts: Mapping[int, float], by_addi
 
 
 def starting_variants(system: System, salt: SaltMix) -> tuple[tuple[str, Variant], ...]:
-    """Where a comparison starts: as it stands, larger and rarer, and a little every day; each with its name."""
+    """Where a comparison starts: as it is, larger and rarer, and a little every day; each with its name."""
     methods = system.methods
     every, share = methods.change_every_days, methods.change_fraction
     continuous = methods.answers.get("water_changes") == CONTINUOUS

@@ -11,7 +11,7 @@ from ..basics.errors import GateError, InputError, RuleError, UnitError, check_r
 from ..basics.number_text import DecimalSign, parse_number
 from ..basics.phrasing import counted, listed
 from ..basics.quantities import split_quantity
-from ..planning.match import GateLine, GatePart, unmeasured
+from ..planning.match_gate import GateLine, GatePart, unmeasured
 from ..science.parameters import FACTS, Parameter
 from ..science.units import UnitChoice, show
 from .context import RunWork, gate_of

@@ -10,7 +10,7 @@ from ..basics.phrasing import counted, listed
 from ..planning.batch import BatchWorkOrder
 from ..planning.batch_match import batch_gate
 from ..planning.batch_plan import batch_slots
-from ..planning.match import GateKind, GateLine, match_gate
+from ..planning.match_gate import GateKind, GateLine, match_gate
 from ..planning.work_order import ChangeWorkOrder
 from ..science.additives import COMPOUNDS, dissolving_water_l
 from ..science.amount import dose_text, mass_text

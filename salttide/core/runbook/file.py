@@ -13,7 +13,7 @@ from importlib import resources
 from typing import Any
 
 from ..basics.errors import DataError, InputError
-from ..planning.match import GateKind
+from ..planning.match_gate import GateKind
 from ..science.parameters import Parameter
 from ..science.units import parse_measurement, unit_of
 from ..system.catalogue import cautions, event_kinds, gear_kinds, kit_items
@@ -230,6 +230,6 @@ def _step(row: Mapping[str, Any]) -> RunbookStep:
 
 
 _PLAIN = (
-    "id", "title", "text", "done", "caution", "when", "group", "meanwhile", "rings", "waits", "optional", "clock",
+    "id", "title", "text", "done", "caution", "when", "group", "meanwhile", "reminder", "waits", "optional", "clock",
     "marks",
 )  # fmt: skip

@@ -9,7 +9,7 @@ from math import log, sqrt
 from ..basics.errors import DomainError, InputError, PlanError, check_range
 from ..basics.number_text import show_number
 from ..basics.working import Formula, FormulaInput, Result
-from ..planning.match import HEAT_KJ_L_K
+from ..planning.match_gate import HEAT_KJ_L_K
 from ..planning.plumbing import Drain, Plumbing, tank_side
 from ..science.parameters import Parameter
 from ..science.units import UnitChoice, show

@@ -13,7 +13,7 @@ from datetime import datetime, timedelta
 from enum import StrEnum
 from itertools import takewhile
 
-from ..planning.match import GateKind
+from ..planning.match_gate import GateKind
 from ..science.parameters import Parameter
 
 
@@ -89,7 +89,7 @@ class RunbookStep:
     group: str = ""
     meanwhile: str = ""
     timer: float | str | None = None
-    rings: str = ""
+    reminder: str = ""
     waits: bool = False
     tick_list: str = ""
     optional: bool = False
@@ -372,7 +372,7 @@ def _told(state: StepState, setting: RunbookContext, answer: Answer) -> StepStat
 
 
 def _found(state: StepState, answer: Answer) -> dict[str, float | str]:
-    """What was found, with one thing more, told anew, or with nothing told of it any more."""
+    """What was found, with one thing more, estimated again, or with nothing told of it any more."""
     left = {key: told for key, told in state.found.items() if key != answer.item}
     told = answer.text.strip() if answer.value is None else answer.value
     return left if told == "" else {**left, answer.item: told}

@@ -125,7 +125,7 @@ def sign(key: str, amount: str = "", where: str = "") -> Sign:
 
 
 def event_kind(key: str) -> EventKind:
-    """A kind of happening by its key. Raises InputError that lists what is known."""
+    """A kind of event by its key. Raises InputError that lists what is known."""
     if key not in event_kinds():
         raise InputError(f"“{key}” is not an event", accepted=", ".join(event_kinds()))
     return event_kinds()[key]
@@ -133,7 +133,7 @@ def event_kind(key: str) -> EventKind:
 
 @cache
 def event_kinds() -> dict[str, EventKind]:
-    """All kinds of happenings by key."""
+    """All kinds of events by key."""
     with reading_data("events"):
         return {
             key: EventKind(

@@ -30,7 +30,7 @@ class ObservationKind:
 
     key: str
     name: str
-    told_as: InputType
+    input_type: InputType
     unit: str = ""
     low: float = 0.0
     high: float = 1e6
@@ -47,7 +47,7 @@ def found_kinds() -> dict[str, ObservationKind]:
 
 def _kind(key: str, row: Mapping[str, Any]) -> ObservationKind:
     return ObservationKind(
-        **{"key": key, **row, "told_as": InputType(row["told_as"]), "choices": tuple(row.get("choices", ()))}
+        **{"key": key, **row, "input_type": InputType(row["input_type"]), "choices": tuple(row.get("choices", ()))}
     )
 
 
@@ -61,14 +61,14 @@ def read_found(key: str, text: str, sign: DecimalSign = DecimalSign.POINT) -> fl
     if key not in found_kinds():
         raise InputError(f"“{key}” is not something that is found", field=field)
     kind, text = found_kinds()[key], text.strip()
-    if kind.told_as == InputType.CHOICE and text not in kind.choices:
+    if kind.input_type == InputType.CHOICE and text not in kind.choices:
         choices = listed(list(kind.choices))
         raise InputError(f"choose one: {choices}", field=field, accepted=choices)
-    if kind.told_as == InputType.TEXT and not 1 <= len(text) <= TEXT_MOST:
+    if kind.input_type == InputType.TEXT and not 1 <= len(text) <= TEXT_MOST:
         raise InputError(
             f"say it in up to {TEXT_MOST} characters", field=field, accepted=f"up to {TEXT_MOST} characters"
         )
-    if kind.told_as != InputType.NUMBER:
+    if kind.input_type != InputType.NUMBER:
         return text
     accepted = f"{show_number(kind.low, kind.digits)} to {show_number(kind.high, kind.digits)} {kind.unit}".strip()
     try:

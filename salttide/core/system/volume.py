@@ -66,7 +66,7 @@ class Sump:
 class Geometry:
     """Inside measures in cm, water depth with the return running; volumes in L, rock in kg.
 
-    displaced_l: what rock and sand displace; None has it reckoned from `rock_kg` and `sand_bed_cm` · sump_l: all water
+    displaced_l: what rock and sand displace; None: calculated from `rock_kg` and `sand_bed_cm` · sump_l: all water
     outside the display at its running level, refugium and chambers too; `sump` has a box of it added · salt_test: where
     the volume was measured, it counts and the measures serve the marks on the glass alone.
     """
@@ -119,7 +119,7 @@ def display_volume(geometry: Geometry) -> Result:
 
 
 def displacement(geometry: Geometry) -> tuple[float, Working]:
-    """Litres that rock and sand displace, with the working where it is reckoned.
+    """Litres that rock and sand displace, with the working where it is calculated.
 
     >>> round(displacement(Geometry(88.4, 43.4, 40, None, sand_bed_cm=12))[0], 1)
     27.6

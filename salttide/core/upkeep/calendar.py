@@ -21,7 +21,7 @@ WITHDRAWN_DAYS = 60
 LONGEST_ALARM = 1440
 
 
-class ToldAs(StrEnum):
+class EntryType(StrEnum):
     """What a task is in the calendar."""
 
     EVENT = "event"
@@ -42,7 +42,7 @@ class CalendarSettings:
     """How the keeper wants the calendar: tasks as events or to-dos, when a day's work begins, and how many minutes
     before that an alarm rings (0 to 1440; None: no alarm)."""
 
-    told_as: ToldAs = ToldAs.EVENT
+    entry_type: EntryType = EntryType.EVENT
     begins: time = time(18, 0)
     alarm_minutes: int | None = 15
 

@@ -78,8 +78,8 @@ def rules_of(
     parts: Mapping[str, PartKept] | None = None,
 ) -> list[Rule]:
     """The rules of a system in the order of a round: the kinds that suit it and the keeper's own, as chosen; minutes
-    as they really were. home: whether what is done once for the household is done here · parts: what the keeper told of
-    the parts of gear, whose hours may set the pace."""
+    as they really were. home: whether what is done once for the household is done here · parts: what the keeper said of
+    the parts of gear, whose hours may set the rate."""
     kinds = [kind for kind in tasks().values() if kind.suits(system) and (home or not kind.household)] + list(own)
     started = date.fromisoformat(system.started_on)
     rules = []
@@ -130,7 +130,7 @@ def going_on(
 @dataclass(frozen=True)
 class Availability:
     """The keeper's side of the rota: minutes by weekday and on single days, when nobody is there, and what is placed
-    so far for this system. stood: where work stood before, for when it is taken back · others: minutes of the other
+    so far for this system. stood: where work stood before, for when it is undone · others: minutes of the other
     systems' work by day."""
 
     week: Sequence[float] = USUAL_MINUTES

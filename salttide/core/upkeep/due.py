@@ -181,7 +181,7 @@ def _fills(told: Sequence[tuple[date, float]], own: Done, limit: float, most: st
 
 
 def _adds_up(told: Sequence[tuple[date, float]], last: date, limit: float, most: str) -> list[tuple[date, str]]:
-    """Once it comes to the limit, at the pace since it was last done."""
+    """Once it comes to the limit, at the rate since it was last done."""
     total = 0.0
     for day, value in told:
         total += value

@@ -77,7 +77,7 @@ def _kind(key: str, row: Mapping[str, Any]) -> PartKind:
 
 @dataclass(frozen=True)
 class PartKept:
-    """What the keeper told of a part; None: as usual, or not told. since: when it was put in · spares: on the Shelf at
+    """What the keeper said of a part; None: as usual, or not told. since: when it was put in · spares: on the Shelf at
     `counted_at`."""
 
     since: date | None = None
@@ -166,7 +166,7 @@ FLOW_LOST_PERCENT = 15.0
 
 @dataclass(frozen=True)
 class Part:
-    """A part of a system as it stands. since: when it was put in, as far as known · lives: all that uses it up, what is
+    """A part of a system as it is. since: when it was put in, as far as known · lives: all that uses it up, what is
     used up most first · next_on: when its task comes round, `changes`: which puts a new one in · fall: of its flow ·
     spares: left on the Shelf · buy: it will be needed soon and is not there."""
 
@@ -183,7 +183,7 @@ class Part:
 
     @property
     def changes_on(self) -> date | None:
-        """When a new one is wanted: with its task, or at the end of its days."""
+        """When a new one is needed: with its task, or at the end of its days."""
         if self.kind.changed:
             return self.next_on
         ends = next((life for life in self.lives if life.by == LifeBy.DAYS), None)
@@ -195,7 +195,7 @@ class Part:
         return bool(self.fall and self.fall.percent >= FLOW_LOST_PERCENT and self.kind.flow != self.kind.task)
 
     def to_buy(self, today: date) -> bool:
-        """Whether a new one is wanted soon and none is on the Shelf."""
+        """Whether a new one is needed soon and none is on the Shelf."""
         wanted = self.changes_on
         return wanted is not None and wanted <= today + timedelta(days=BUY_DAYS) and not self.spares
 

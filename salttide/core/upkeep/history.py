@@ -48,7 +48,7 @@ def _trend(kind: TaskKind, done: Sequence[Care]) -> str:
     if "flow_before" in kind.records:
         return _flow(done)
     for key in kind.records:
-        if found_kinds()[key].told_as == InputType.NUMBER:
+        if found_kinds()[key].input_type == InputType.NUMBER:
             values = _numbers(done, key)
             if len(values) >= 2:
                 return _last_of(key, values)

@@ -53,7 +53,7 @@ class Split:
 
 @dataclass(frozen=True)
 class Occurrence:
-    """A task on a day. `due` is the rule's day, `day` where it stands; late counts days past `due` at today.
+    """A task on a day. `due` is the rule's day, `day` where it is; late counts days past `due` at today.
 
     kind: None for what no kind of care describes · zone: the part that is its turn · pinned: the keeper chose the day ·
     siphon: a planned change that the sand is siphoned with · piece: where it is split over two days.
@@ -168,7 +168,7 @@ def _series(rule: Rule, book: Book, done: Done, today: date, until: date) -> lis
 
 
 def _pieces(whole: Occurrence, split: Split, today: date) -> list[Occurrence]:
-    """Its first part where it stands, unless that is done, and the rest on its own day."""
+    """Its first part where it is, unless that is done, and the rest on its own day."""
     first = replace(whole, minutes=min(split.first_minutes, whole.minutes), piece=Piece.FIRST)
     day = split.rest_day
     rest = replace(

@@ -1,7 +1,7 @@
 """Placing: which day each piece of work gets, under the minutes of the days and what may or may not share a day.
 
 Work that goes together is tied into bundles first; then the bundles are placed, by the solver or without it. Both keep
-what is fixed and what must be kept apart, and both leave what was placed before where it stands unless there is cause.
+what is fixed and what must be kept apart, and both leave what was placed before where it is unless there is cause.
 """
 
 from __future__ import annotations
@@ -66,7 +66,7 @@ def _in_reach(demand: Demand, days: Days) -> bool:
 
 
 def _held(bundles: Sequence[Bundle], days: Days, relieve: bool) -> tuple[dict[int, date], dict[int, Bundle]]:
-    """What stays where it stood, and what is placed anew: all that is new, that may not stand there any more, or with
+    """What stays where it stood, and what is placed again: all that is new, that may not stand there any more, or with
     `relieve` that stands on a day which holds more than the keeper has."""
     stood = {i: day for i, bundle in enumerate(bundles) if (day := _stood(bundle)) is not None}
     load: dict[date, float] = {}

@@ -1,4 +1,4 @@
-"""Placing in words: why a piece of work stands where it stands, and what could not be kept, with what would help."""
+"""Placing in words: why a piece of work stands where it is, and what could not be kept, with what would help."""
 
 from __future__ import annotations
 

@@ -8,3 +8,6 @@ ALTER TABLE dosing_wish RENAME TO dosing_routine;
 ALTER TABLE dosing_routine RENAME COLUMN wish TO routine;
 ALTER TABLE stepped RENAME TO ramp;
 ALTER TABLE sight RENAME TO sign;
+ALTER TABLE calendar RENAME COLUMN told_as TO entry_type;
+UPDATE picture SET subject = replace(subject, 'parts: steriliser', 'parts: UV steriliser')
+  WHERE subject LIKE 'parts: steriliser%';

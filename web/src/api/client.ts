@@ -18,6 +18,12 @@ export class ProblemError extends Error {
   }
 }
 
+/** What the server refused, out of whatever was thrown; anything else is thrown on. */
+export function refusal(fault: unknown): ProblemError {
+  if (fault instanceof ProblemError) return fault
+  throw fault
+}
+
 export const SILENT: Problem = {
   type: '/problems/http',
   status: 0,

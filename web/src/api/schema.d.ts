@@ -157,7 +157,7 @@ export interface paths {
         };
         /**
          * Judgement
-         * @description Hear all rules on the system as it stands.
+         * @description Hear all rules on the system as it is.
          */
         get: operations["judgement_judgement"];
         put?: never;
@@ -570,7 +570,7 @@ export interface paths {
         get: operations["calendar_calendar"];
         /**
          * Save Calendar
-         * @description Keep how the calendar is wanted.
+         * @description Keep how the calendar is needed.
          */
         put: operations["calendar_save_calendar"];
         post?: never;
@@ -676,7 +676,7 @@ export interface paths {
         /**
          * Import Absences
          * @description Keep the absences that are meant. What was kept before under the same identity gives way; what was cancelled
-         *     is taken back.
+         *     is undone.
          */
         post: operations["calendar_import_absences"];
         delete?: never;
@@ -1076,7 +1076,7 @@ export interface paths {
         put?: never;
         /**
          * Rebalance
-         * @description Place everything anew that the keeper did not fix, for the evenest weeks.
+         * @description Place everything again that the keeper did not fix, for the evenest weeks.
          */
         post: operations["rota_rebalance"];
         delete?: never;
@@ -1156,7 +1156,7 @@ export interface paths {
         put?: never;
         /**
          * Split
-         * @description Split an occurrence: so many minutes where it stands, the rest on another day.
+         * @description Split an occurrence: so many minutes where it is, the rest on another day.
          */
         post: operations["rota_split"];
         delete?: never;
@@ -1700,7 +1700,7 @@ export interface paths {
         put?: never;
         /**
          * Undo
-         * @description Take back all that one command did: its entries, which stay in the ledger, and the steps it planned.
+         * @description Undo all that one command did: its entries, which stay in the ledger, and the steps it planned.
          */
         post: operations["record_undo"];
         delete?: never;
@@ -1720,7 +1720,7 @@ export interface paths {
         put?: never;
         /**
          * Undo Entry
-         * @description Take back one entry alone; it stays in the ledger.
+         * @description Undo one entry alone; it stays in the ledger.
          */
         post: operations["record_undo_entry"];
         delete?: never;
@@ -1924,7 +1924,7 @@ export interface paths {
         put?: never;
         /**
          * Redo
-         * @description Let an import that was taken back count again.
+         * @description Let an import that was undone count again.
          */
         post: operations["imports_redo"];
         delete?: never;
@@ -1942,7 +1942,7 @@ export interface paths {
         };
         /**
          * Options
-         * @description Where to start: as it stands, larger and rarer, and a little every day.
+         * @description Where to start: as it is, larger and rarer, and a little every day.
          */
         get: operations["whatif_options"];
         put?: never;
@@ -2228,7 +2228,7 @@ export interface paths {
         put?: never;
         /**
          * Open Bucket
-         * @description Open a bucket. Its strength is learned anew from its own batches.
+         * @description Open a bucket. Its strength is learned again from its own batches.
          */
         post: operations["shelf_open_bucket"];
         delete?: never;
@@ -2524,7 +2524,7 @@ export interface paths {
         put?: never;
         /**
          * Add Picture
-         * @description Keep a picture, sent as the body of the request. It is decoded and written anew, rid of place and camera.
+         * @description Keep a picture, sent as the body of the request. It is decoded and written again, rid of place and camera.
          */
         post: operations["pictures_add_picture"];
         delete?: never;
@@ -2827,7 +2827,7 @@ export interface paths {
         get?: never;
         /**
          * Change
-         * @description Store what is known anew of a container. What it holds stays: another solution is another container.
+         * @description Store an edited container. What it holds stays: another solution is another container.
          */
         put: operations["container_change"];
         post?: never;
@@ -2868,7 +2868,7 @@ export interface paths {
         put?: never;
         /**
          * Restore
-         * @description Let an event that was taken back count again.
+         * @description Let an event that was undone count again.
          */
         post: operations["container_restore"];
         delete?: never;
@@ -3026,7 +3026,7 @@ export interface paths {
         };
         /**
          * Ramp
-         * @description Media and carbon as they stand.
+         * @description Media and carbon as they are.
          */
         get: operations["stock_ramp"];
         put?: never;
@@ -3188,7 +3188,7 @@ export interface components {
         };
         /**
          * AimChoice
-         * @description A parameter that a change can bring somewhere: where it stands, and where its band has its middle.
+         * @description A parameter that a change can bring somewhere: where it is, and where its band has its middle.
          */
         AimChoice: {
             parameter: components["schemas"]["Parameter"];
@@ -3203,7 +3203,7 @@ export interface components {
         };
         /**
          * AimOffer
-         * @description A parameter that could be corrected: where it stands, its band and limit, and by what.
+         * @description A parameter that could be corrected: where it is, its band and limit, and by what.
          */
         AimOffer: {
             parameter: components["schemas"]["Parameter"];
@@ -3674,7 +3674,7 @@ export interface components {
         /**
          * BrokenSystem
          * @description A system whose figures cannot be computed. reference: the fault in the log; entries: what was planned and entered
-         *     last, any of which may be taken back.
+         *     last, any of which may be undone.
          */
         BrokenSystem: {
             /** System Id */
@@ -3727,10 +3727,10 @@ export interface components {
         };
         /**
          * CalendarBody
-         * @description How the calendar is wanted: events or to-dos, when a day's work begins, and the alarm before (none: no alarm).
+         * @description How the calendar is needed: events or to-dos, when a day's work begins, and the alarm before (none: no alarm).
          */
         CalendarBody: {
-            told_as: components["schemas"]["ToldAs"];
+            entry_type: components["schemas"]["EntryType"];
             /**
              * Begins
              * Format: time
@@ -3744,8 +3744,8 @@ export interface components {
          * @description The calendar as it is kept. address: what a calendar program is given, empty while there is none.
          */
         CalendarShown: {
-            /** Told As */
-            told_as: string;
+            /** Entry Type */
+            entry_type: string;
             /** Begins */
             begins: string;
             /** Alarm Minutes */
@@ -4200,7 +4200,7 @@ export interface components {
         ContainerKind: "filled" | "level" | "set" | "calibrated" | "tube";
         /**
          * ContainerShown
-         * @description A container as it stands. filled, expected: shares of its capacity.
+         * @description A container as it is. filled, expected: shares of its capacity.
          */
         ContainerShown: {
             /** Id */
@@ -4682,7 +4682,7 @@ export interface components {
         Dosing: "as_now" | "none" | "two_part" | "limewater";
         /**
          * DosingOffer
-         * @description What is told of the uptake, how it is replaced now, and what could be chosen.
+         * @description What is known of the uptake, how it is replaced now, and what could be chosen.
          */
         DosingOffer: {
             /** Name */
@@ -4725,6 +4725,12 @@ export interface components {
              */
             although: string;
         };
+        /**
+         * EntryType
+         * @description What a task is in the calendar.
+         * @enum {string}
+         */
+        EntryType: "event" | "to_do";
         /**
          * EventBody
          * @description What happened: litres or grams as typed, a compound by its formula, values by parameter, or a system.
@@ -5008,8 +5014,8 @@ export interface components {
             key: string;
             /** Name */
             name: string;
-            /** Told As */
-            told_as: string;
+            /** Input Type */
+            input_type: string;
             /** Unit */
             unit: string;
             /** Choices */
@@ -5118,7 +5124,7 @@ export interface components {
          * GeometryBody
          * @description Inside measures in cm and volumes in L. What the shape does not need may be left out.
          *
-         *     displaced_l: null has it reckoned from the rock and the sand bed.
+         *     displaced_l: null has it calculated from the rock and the sand bed.
          */
         GeometryBody: {
             /** @default box */
@@ -5343,7 +5349,7 @@ export interface components {
         };
         /**
          * ImportShown
-         * @description One import as it stands.
+         * @description One import as it is.
          */
         ImportShown: {
             /** Id */
@@ -6351,7 +6357,7 @@ export interface components {
         };
         /**
          * PartShown
-         * @description A part as it stands. photo: of the order of its parts, latest first.
+         * @description A part as it is. photo: of the order of its parts, latest first.
          */
         PartShown: {
             /** Part */
@@ -6406,7 +6412,7 @@ export interface components {
         };
         /**
          * PartTold
-         * @description What the keeper told of a part so far.
+         * @description What the keeper said of a part so far.
          */
         PartTold: {
             /** Since */
@@ -6891,7 +6897,7 @@ export interface components {
         };
         /**
          * RecordRow
-         * @description One entry of the ledger in words. `gone`: taken back or corrected, and kept.
+         * @description One entry of the ledger in words. `gone`: undone or corrected, and kept.
          */
         RecordRow: {
             /** Id */
@@ -6937,6 +6943,30 @@ export interface components {
             due: string;
             /** Step Id */
             step_id?: number | null;
+        };
+        /**
+         * Reminder
+         * @description Something that a browser may tell about: when, and in which words.
+         */
+        Reminder: {
+            /** Key */
+            key: string;
+            /** At */
+            at: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Reminders
+         * @description What rings today, and the moment it is now.
+         */
+        Reminders: {
+            /** Now */
+            now: string;
+            /** Reminders */
+            reminders: components["schemas"]["Reminder"][];
         };
         /**
          * ReportBody
@@ -7005,30 +7035,6 @@ export interface components {
             fit: components["schemas"]["Fit"];
             /** Words */
             words: string;
-        };
-        /**
-         * Ring
-         * @description Something that a browser may tell about: when, and in which words.
-         */
-        Ring: {
-            /** Key */
-            key: string;
-            /** At */
-            at: string;
-            /** Title */
-            title: string;
-            /** Words */
-            words: string;
-        };
-        /**
-         * Rings
-         * @description What rings today, and the moment it is now.
-         */
-        Rings: {
-            /** Now */
-            now: string;
-            /** Rings */
-            rings: components["schemas"]["Ring"][];
         };
         /**
          * Rota
@@ -8518,19 +8524,13 @@ export interface components {
             title: string;
             /** Minutes */
             minutes: number;
-            /** Rings */
-            rings: string;
+            /** Reminder */
+            reminder: string;
             /** Ends At */
             ends_at: string | null;
             /** Waits */
             waits: boolean;
         };
-        /**
-         * ToldAs
-         * @description What a task is in the calendar.
-         * @enum {string}
-         */
-        ToldAs: "event" | "to_do";
         /**
          * Tried
          * @description What comes of a plan: the courses, and what is asked about it.
@@ -8718,7 +8718,7 @@ export interface components {
         };
         /**
          * ValueRow
-         * @description What a batch holds of a parameter: planned, and as it stands; measured since the last thing went in, or not.
+         * @description What a batch holds of a parameter: planned, and as it is; measured since the last thing went in, or not.
          */
         ValueRow: {
             /** Parameter */
@@ -8895,7 +8895,7 @@ export interface components {
         };
         /**
          * Wanted
-         * @description A change that new water is wanted for.
+         * @description A change that new water is needed for.
          */
         Wanted: {
             /** System Id */
@@ -8944,7 +8944,7 @@ export interface components {
         };
         /**
          * WhatIfOffer
-         * @description What can be compared, and where to start: as it stands, and two others.
+         * @description What can be compared, and where to start: as it is, and two others.
          */
         WhatIfOffer: {
             /** Name */
@@ -12859,7 +12859,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Rings"];
+                    "application/json": components["schemas"]["Reminders"];
                 };
             };
             /** @description A problem, in words */

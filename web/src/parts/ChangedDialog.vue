@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, reactive, ref, watch } from 'vue'
-import { answer, api, ProblemError, type Schemas } from '../api/client'
+import { answer, api, type ProblemError, type Schemas, refusal } from '../api/client'
 import FieldText from './FieldText.vue'
 import type { Care } from './care'
 
@@ -41,8 +41,7 @@ async function save() {
   try {
     await props.care.changed({ ...told }, now.value?.complete ? open.value?.entry_id : undefined)
   } catch (fault) {
-    if (!(fault instanceof ProblemError)) throw fault
-    refused.value = fault
+    refused.value = refusal(fault)
   } finally {
     busy.value = false
   }

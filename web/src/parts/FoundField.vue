@@ -9,7 +9,7 @@ const tell = (value: unknown) => emit('update:modelValue', String(value ?? ''))
 
 <template>
   <v-select
-    v-if="asked.told_as === 'choice'"
+    v-if="asked.input_type === 'choice'"
     :model-value="modelValue"
     :items="asked.choices"
     :label="asked.name"
@@ -23,7 +23,7 @@ const tell = (value: unknown) => emit('update:modelValue', String(value ?? ''))
     :model-value="modelValue"
     :label="asked.name"
     :suffix="asked.unit || undefined"
-    :inputmode="asked.told_as === 'number' ? 'decimal' : undefined"
+    :inputmode="asked.input_type === 'number' ? 'decimal' : undefined"
     :error-messages="error"
     density="compact"
     autocomplete="off"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from '@pinia/colada'
 import { reactive, ref } from 'vue'
-import { answer, api, command, ProblemError, type Schemas } from '../api/client'
+import { answer, api, command, type ProblemError, type Schemas, refusal } from '../api/client'
 import { shelfQuery, useRefresh } from '../api/queries'
 import FieldText from './FieldText.vue'
 import { useNotices } from './notices'
@@ -58,8 +58,7 @@ async function keep() {
     await refresh()
     emit('done')
   } catch (fault) {
-    if (!(fault instanceof ProblemError)) throw fault
-    refused.value = fault
+    refused.value = refusal(fault)
   }
 }
 </script>

@@ -75,7 +75,7 @@ _DANGERS = {
 
 
 def animal_bears(s: Situation) -> Iterator[Finding]:
-    """A value outside what one of the animals bears, though the system's own band may allow it."""
+    """A value outside what one of the animals tolerates, though the system's own band may allow it."""
     for animal in s.system.animals:
         for parameter, span in animal.tolerances.items():
             value = s.value(parameter)

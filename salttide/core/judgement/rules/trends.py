@@ -174,7 +174,7 @@ def _causes_words(s: Situation, causes: list[Event], parameter: Parameter) -> st
 
 
 def likely_causes(s: Situation, parameter: Parameter, at: datetime) -> list[Event]:
-    """What happened shortly before a turn (in days: 21 before to 4 after), likeliest first: what bears most on the
+    """What happened shortly before a turn (in days: 21 before to 4 after), likeliest first: what tolerates most on the
     parameter, and of these what lies nearest."""
     near = [
         h

@@ -1,5 +1,5 @@
 import { computed, reactive, ref, watch } from 'vue'
-import { answer, api, command, ProblemError, type Schemas } from '../../api/client'
+import { answer, api, command, type ProblemError, type Schemas, refusal } from '../../api/client'
 import { usePreview } from '../../api/preview'
 import { useRefresh } from '../../api/queries'
 import { useNotices } from '../../parts/notices'
@@ -57,8 +57,7 @@ export function useBench(bench: Schemas['Bench']) {
       void refresh()
       return true
     } catch (fault) {
-      if (!(fault instanceof ProblemError)) throw fault
-      refused.value = fault
+      refused.value = refusal(fault)
       return false
     } finally {
       saving.value = false

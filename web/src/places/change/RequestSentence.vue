@@ -2,13 +2,9 @@
 import { computed, watch } from 'vue'
 import type { Schemas } from '../../api/client'
 import WaterWords from './WaterWords.vue'
-import type { ChangeRequest } from './useChange'
+import type { RequestProps } from './requestProps'
 
-const props = defineProps<{
-  offer: Schemas['Offer']
-  request: ChangeRequest
-  wrong: (field: string) => string | undefined
-}>()
+const props = defineProps<RequestProps>()
 /* The request is the planner's own reactive object; the sentence edits it in place. */
 const request = computed(() => props.request)
 const target = (name: 'salinity' | 'alkalinity') => ({

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { reactive, ref } from 'vue'
-import { answer, api, ProblemError, type Schemas } from '../../api/client'
+import { answer, api, type ProblemError, type Schemas, refusal } from '../../api/client'
 import { useRefresh } from '../../api/queries'
 import { typed } from '../../parts/numbers'
 import { useNotices } from '../../parts/notices'
@@ -40,9 +40,8 @@ async function keep() {
     await refresh()
     emit('kept')
   } catch (fault) {
-    if (!(fault instanceof ProblemError)) throw fault
-    refused.value = fault
-    if (!fault.problem.fields.length) notices.fail(fault)
+    refused.value = refusal(fault)
+    if (!refused.value.problem.fields.length) notices.fail(refused.value)
   } finally {
     busy.value = false
   }

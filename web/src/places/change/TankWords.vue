@@ -1,14 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Schemas } from '../../api/client'
-import type { ChangeRequest } from './useChange'
+import type { RequestProps } from './requestProps'
 
 /** How it is drained and filled. */
-const props = defineProps<{
-  offer: Schemas['Offer']
-  request: ChangeRequest
-  wrong: (field: string) => string | undefined
-}>()
+const props = defineProps<RequestProps>()
 const request = computed(() => props.request)
 const problems = computed(() =>
   ['drain', 'litres', 'zones', 'keep_l', 'slow_days'].map(props.wrong).filter(Boolean),

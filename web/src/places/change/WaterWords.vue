@@ -1,14 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Schemas } from '../../api/client'
+import type { RequestProps } from './requestProps'
 import type { ChangeRequest } from './useChange'
 
 /** Where the new water comes from, in the line of the request. */
-const props = defineProps<{
-  offer: Schemas['Offer']
-  request: ChangeRequest
-  wrong: (field: string) => string | undefined
-}>()
+const props = defineProps<RequestProps>()
 const request = computed(() => props.request)
 const waters = computed(() =>
   props.offer.waters.filter(

@@ -1,6 +1,6 @@
 import { computed, reactive, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { answer, api, command, ProblemError, type Schemas } from '../../api/client'
+import { answer, api, command, type ProblemError, type Schemas, refusal } from '../../api/client'
 import { usePreview } from '../../api/preview'
 import { useRefresh } from '../../api/queries'
 import { useCare } from '../../parts/care'
@@ -54,8 +54,7 @@ export function useChange(offer: Schemas['Offer'], first: ChangeRequest) {
       void refresh()
       return kept
     } catch (fault) {
-      if (!(fault instanceof ProblemError)) throw fault
-      refused.value = fault
+      refused.value = refusal(fault)
       return undefined
     } finally {
       busy.value = false

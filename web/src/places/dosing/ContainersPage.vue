@@ -3,7 +3,7 @@ import { useQuery } from '@pinia/colada'
 import { ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { containersQuery } from '../../api/queries'
-import CautionNote from '../../parts/CautionNote.vue'
+import CautionList from '../../parts/CautionList.vue'
 import Waiting from '../../parts/Waiting.vue'
 import ContainerCard from './ContainerCard.vue'
 import ContainerForm from './ContainerForm.vue'
@@ -45,7 +45,7 @@ const adding = ref(false)
             <a :href="`/api/systems/${id}/containers/schedule.csv`" download>CSV</a>
           </p>
         </template>
-        <CautionNote v-for="one in data.cautions" :key="one.key" :caution="one" class="mt-3" />
+        <CautionList :cautions="data.cautions" />
       </aside>
     </div>
   </div>

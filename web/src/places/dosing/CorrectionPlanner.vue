@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
-import CautionNote from '../../parts/CautionNote.vue'
+import CautionList from '../../parts/CautionList.vue'
 import NoPlan from '../../parts/NoPlan.vue'
 import AimRows from './AimRows.vue'
 import { useCorrection } from './useCorrection'
@@ -74,7 +74,7 @@ const problem = computed(() => correction.problem.value)
       <p class="soft small mt-2">
         When a test is further off than tests scatter, stop: the doses wait until it is planned anew.
       </p>
-      <CautionNote v-for="one in plan.cautions" :key="one.key" :caution="one" class="mt-3" />
+      <CautionList :cautions="plan.cautions" />
     </aside>
     <NoPlan v-else-if="problem" />
   </div>

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import BillList from '../../parts/BillList.vue'
-import CautionNote from '../../parts/CautionNote.vue'
+import CautionList from '../../parts/CautionList.vue'
 import Working from '../../parts/Working.vue'
 import NoPlan from '../../parts/NoPlan.vue'
 import RoutineSentence from './RoutineSentence.vue'
@@ -86,7 +86,7 @@ const adopted = computed(
           </tbody>
         </table>
       </template>
-      <CautionNote v-for="one in plan.cautions" :key="one.key" :caution="one" class="mt-3" />
+      <CautionList :cautions="plan.cautions" />
     </aside>
     <NoPlan v-else-if="problem" />
   </div>

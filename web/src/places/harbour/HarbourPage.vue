@@ -3,6 +3,7 @@ import { useQuery } from '@pinia/colada'
 import { harbourQuery, nextQuery } from '../../api/queries'
 import BrokenSystems from '../../parts/BrokenSystems.vue'
 import NextList from '../../parts/NextList.vue'
+import PageHead from '../../parts/PageHead.vue'
 import Waiting from '../../parts/Waiting.vue'
 import { dayWords, wall } from '../../parts/wall'
 import RoundList from './RoundList.vue'
@@ -16,15 +17,14 @@ const { data: next } = useQuery(nextQuery)
   <div class="page">
     <Waiting v-if="!data" :error="error" :retry="refetch" />
     <template v-else>
-      <div class="page-head">
-        <h1>Harbour</h1>
+      <PageHead title="Harbour">
         <span class="soft">
           {{ dayWords(wall(data.now)) }}:
           {{ data.minutes_today ? `${data.minutes_today} minutes of care today` : 'no care is due today' }}
         </span>
         <span class="grow" />
         <v-btn :to="{ name: 'new-system' }">Add a system</v-btn>
-      </div>
+      </PageHead>
       <div v-for="work in data.open_work" :key="work.run_id" class="card open" role="status">
         <b>{{ work.name }}</b> was started and waits for you.
         <v-btn size="small" variant="flat" :to="{ name: 'run', params: { run: work.run_id } }">Go on</v-btn>

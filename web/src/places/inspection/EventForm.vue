@@ -53,7 +53,7 @@ async function send() {
         aria-label="What happened, in your words"
         :aria-invalid="!!wrong?.('note')"
       />
-      <select v-model="ago" aria-label="When">
+      <select v-model="ago" class="quiet" aria-label="When">
         <option v-for="day in days" :key="day.value" :value="day.value">{{ day.title }}</option>
       </select>
       <v-btn type="submit" variant="flat" size="small" :loading="saving">Keep it</v-btn>
@@ -80,14 +80,5 @@ async function send() {
   padding: 6px 10px;
   color: var(--ink);
   background: var(--card);
-}
-select {
-  border: 0;
-  border-bottom: 1px dotted var(--soft);
-  color: var(--ink);
-  padding: 6px 2px;
-}
-option {
-  color: #14303d;
 }
 </style>

@@ -33,6 +33,7 @@ const steps: Record<string, string> = { trace: '•', patches: '••', much: '
       <select
         v-if="choice.graded && seen[choice.key]"
         v-model="seen[choice.key]!.where"
+        class="quiet"
         :aria-label="`Where: ${choice.name}`"
       >
         <option :value="undefined">where?</option>
@@ -62,14 +63,5 @@ legend {
 .steps {
   letter-spacing: 1px;
   padding: 0 2px 0 6px;
-}
-select {
-  border: 0;
-  border-bottom: 1px dotted var(--soft);
-  color: var(--ink);
-  padding: 6px 2px;
-}
-option {
-  color: #14303d;
 }
 </style>

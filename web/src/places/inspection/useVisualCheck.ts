@@ -1,5 +1,5 @@
 import { computed, reactive, ref, watch } from 'vue'
-import { api, command, ProblemError, type Schemas } from '../../api/client'
+import { api, command, type ProblemError, type Schemas, refusal } from '../../api/client'
 import { useRefresh } from '../../api/queries'
 import { useNotices } from '../../parts/notices'
 import type { Picture } from '../../parts/usePictures'
@@ -52,8 +52,7 @@ export function useVisualCheck(systemId: number) {
       void refresh()
       return true
     } catch (fault) {
-      if (!(fault instanceof ProblemError)) throw fault
-      problem.value = fault
+      problem.value = refusal(fault)
       return false
     } finally {
       saving.value = false

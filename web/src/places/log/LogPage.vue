@@ -5,6 +5,7 @@ import { useRoute } from 'vue-router'
 import type { Schemas } from '../../api/client'
 import { logQuery } from '../../api/queries'
 import RecordRows from '../../parts/RecordRows.vue'
+import PageHead from '../../parts/PageHead.vue'
 import Waiting from '../../parts/Waiting.vue'
 import ImportPanel from './ImportPanel.vue'
 
@@ -50,8 +51,7 @@ const importing = ref(route.query.import !== undefined)
   <div class="page">
     <Waiting v-if="!data" :error="error" :retry="refetch" />
     <template v-else>
-      <div class="page-head">
-        <h1>Log</h1>
+      <PageHead title="Log">
         <span class="soft">everything recorded; a correction keeps the old value</span>
         <span class="ways no-print">
           <a :href="out" download>readings as CSV</a>
@@ -59,7 +59,7 @@ const importing = ref(route.query.import !== undefined)
             bring readings in
           </button>
         </span>
-      </div>
+      </PageHead>
       <ImportPanel v-if="importing" :systems="data.systems" />
       <form class="filter no-print" @submit.prevent>
         <select v-model="filter.system" aria-label="System">

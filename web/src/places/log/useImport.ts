@@ -1,6 +1,6 @@
 import { useQuery } from '@pinia/colada'
 import { computed, onBeforeUnmount, ref } from 'vue'
-import { answer, api, ProblemError, type Schemas } from '../../api/client'
+import { answer, api, ProblemError, type Schemas, refusal } from '../../api/client'
 import { importsQuery, useRefresh } from '../../api/queries'
 
 export type Import = Schemas['ImportShown']
@@ -23,8 +23,7 @@ export function useImport() {
     try {
       show(await run())
     } catch (fault) {
-      if (!(fault instanceof ProblemError)) throw fault
-      refused.value = fault
+      refused.value = refusal(fault)
     } finally {
       busy.value = false
     }

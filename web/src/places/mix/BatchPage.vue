@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, reactive } from 'vue'
 import { useRoute } from 'vue-router'
-import CautionNote from '../../parts/CautionNote.vue'
+import CautionList from '../../parts/CautionList.vue'
 import ChemText from '../../parts/ChemText.vue'
 import { useCare } from '../../parts/care'
 import Waiting from '../../parts/Waiting.vue'
@@ -103,7 +103,7 @@ async function keep() {
             </div>
           </div>
           <BatchMoves :batch="batch" :data="data" @work="care.start({ batch_id: id })" />
-          <CautionNote v-for="one in data.cautions" :key="one.key" :caution="one" class="mt-3" />
+          <CautionList :cautions="data.cautions" />
         </aside>
       </div>
     </template>

@@ -2,6 +2,7 @@
 import { useQuery } from '@pinia/colada'
 import { mixQuery } from '../../api/queries'
 import SaltLabel from '../../parts/SaltLabel.vue'
+import PageHead from '../../parts/PageHead.vue'
 import Waiting from '../../parts/Waiting.vue'
 import BatchCards from './BatchCards.vue'
 import MixPlanner from './MixPlanner.vue'
@@ -13,10 +14,9 @@ const { data, error, refetch } = useQuery(mixQuery)
   <div class="page">
     <Waiting v-if="!data" :error="error" :retry="refetch" />
     <template v-else>
-      <div class="page-head">
-        <h1>Mix</h1>
+      <PageHead title="Mix">
         <span class="soft">a batch of new water, for one system or several</span>
-      </div>
+      </PageHead>
       <BatchCards :batches="data.batches" />
       <template v-if="!data.body">
         <p class="my-3">To mix a batch, this is still needed: {{ data.missing.join(', ') }}.</p>

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import BillList from '../../parts/BillList.vue'
-import CautionNote from '../../parts/CautionNote.vue'
+import CautionList from '../../parts/CautionList.vue'
 import ChemText from '../../parts/ChemText.vue'
 import NoPlan from '../../parts/NoPlan.vue'
 import MixSentence from './MixSentence.vue'
@@ -74,7 +74,7 @@ const problem = computed(() => mix.problem.value ?? mix.refused.value)
       <v-btn block variant="flat" :disabled="!!problem" :loading="mix.busy.value" @click="mix.make()"
         >Plan this batch</v-btn
       >
-      <CautionNote v-for="one in plan.cautions" :key="one.key" :caution="one" class="mt-3" />
+      <CautionList :cautions="plan.cautions" />
     </aside>
     <NoPlan v-else-if="problem" />
   </div>

@@ -1,6 +1,6 @@
 import { reactive, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { answer, api, command, ProblemError, type Schemas } from '../../api/client'
+import { answer, api, command, type ProblemError, type Schemas, refusal } from '../../api/client'
 import { usePreview } from '../../api/preview'
 import { useRefresh } from '../../api/queries'
 import { useNotices } from '../../parts/notices'
@@ -54,9 +54,8 @@ export function useMix(first: MixRequest) {
       await refresh()
       void router.push({ name: 'batch', params: { batch: made.id } })
     } catch (fault) {
-      if (!(fault instanceof ProblemError)) throw fault
-      refused.value = fault
-      if (!fault.problem.fields.length) notices.fail(fault)
+      refused.value = refusal(fault)
+      if (!refused.value.problem.fields.length) notices.fail(refused.value)
     } finally {
       busy.value = false
     }

@@ -9,19 +9,19 @@ import { useCalendar } from './useCalendar'
 const props = defineProps<{ kept: Schemas['CalendarShown'] }>()
 const calendar = useCalendar(() => props.kept)
 const request = reactive({
-  told_as: props.kept.told_as as Schemas['CalendarBody']['told_as'],
+  entry_type: props.kept.entry_type as Schemas['CalendarBody']['entry_type'],
   begins: props.kept.begins,
   alarm: props.kept.alarm_minutes === null ? '' : String(props.kept.alarm_minutes),
 })
 const changed = computed(
   () =>
-    request.told_as !== props.kept.told_as ||
+    request.entry_type !== props.kept.entry_type ||
     request.begins !== props.kept.begins ||
     request.alarm.trim() !== String(props.kept.alarm_minutes ?? ''),
 )
 const keep = () =>
   calendar.keep({
-    told_as: request.told_as,
+    entry_type: request.entry_type,
     begins: request.begins,
     alarm_minutes: request.alarm.trim() ? typed(request.alarm) : null,
   })
@@ -32,7 +32,7 @@ const keep = () =>
     <h2>Your work in your calendar</h2>
     <form class="sentence" @submit.prevent="keep">
       Each task is
-      <select v-model="request.told_as" class="inline" aria-label="Each task is">
+      <select v-model="request.entry_type" class="inline" aria-label="Each task is">
         <option value="event">an event</option>
         <option value="to_do">a to-do</option></select
       >; a day’s work begins at

@@ -4,7 +4,7 @@ import { calendarQuery } from '../../api/queries'
 import Waiting from '../../parts/Waiting.vue'
 import AbsencesIn from './AbsencesIn.vue'
 import CalendarForm from './CalendarForm.vue'
-import RingPart from './RingPart.vue'
+import ReminderPart from './ReminderPart.vue'
 import RotaHead from './RotaHead.vue'
 
 const { data, error, refetch } = useQuery(calendarQuery)
@@ -18,7 +18,7 @@ const { data, error, refetch } = useQuery(calendarQuery)
       <CalendarForm :kept="data" />
       <div>
         <AbsencesIn />
-        <RingPart />
+        <ReminderPart />
       </div>
     </div>
   </div>

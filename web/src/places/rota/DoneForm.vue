@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { reactive, ref } from 'vue'
-import { ProblemError, type Schemas } from '../../api/client'
+import { type ProblemError, type Schemas, refusal } from '../../api/client'
 import type { Care } from '../../parts/care'
 import FoundField from '../../parts/FoundField.vue'
 
@@ -17,8 +17,7 @@ async function keep() {
     await props.care.doneWith(props.system, props.task, { ...told, found })
     emit('done')
   } catch (fault) {
-    if (!(fault instanceof ProblemError)) throw fault
-    refused.value = fault
+    refused.value = refusal(fault)
   }
 }
 </script>

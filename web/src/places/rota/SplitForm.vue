@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { ProblemError, type Schemas } from '../../api/client'
+import { type ProblemError, type Schemas, refusal } from '../../api/client'
 import type { Care } from '../../parts/care'
 
 /** Part of the work on its day, the rest on another. */
@@ -16,8 +16,7 @@ async function split() {
     await props.care.split(props.system, props.task, minutes.value, day.value)
     emit('done')
   } catch (fault) {
-    if (!(fault instanceof ProblemError)) throw fault
-    wrong.value = fault
+    wrong.value = refusal(fault)
   }
 }
 </script>

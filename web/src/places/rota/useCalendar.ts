@@ -2,17 +2,17 @@ import { ref } from 'vue'
 import { answer, api, command, ProblemError, type Schemas } from '../../api/client'
 import { useCommands } from '../../parts/useCommands'
 
-type ChangeRequest = Schemas['CalendarBody']
+type CalendarChoice = Schemas['CalendarBody']
 
 /** The calendar: how it is wanted, its private address, and absences out of another one. */
 export function useCalendar(before: () => Schemas['CalendarShown']) {
   const commands = useCommands()
-  const put = (body: ChangeRequest) =>
+  const put = (body: CalendarChoice) =>
     command((header) => api.PUT('/api/rota/calendar', { params: { header }, body }))
 
-  function keep(request: ChangeRequest) {
-    const { told_as, begins, alarm_minutes } = before()
-    const old = { told_as: told_as as ChangeRequest['told_as'], begins, alarm_minutes }
+  function keep(request: CalendarChoice) {
+    const { entry_type, begins, alarm_minutes } = before()
+    const old = { entry_type: entry_type as CalendarChoice['entry_type'], begins, alarm_minutes }
     return commands.runWith(
       () => put(request),
       () => put(old),

@@ -28,7 +28,7 @@ function keep(key: string) {
         v-model="told[asked.key]"
         :asked="asked"
         :error="refused?.at(`found.${asked.key}`)"
-        @update:model-value="asked.told_as === 'choice' && keep(asked.key)"
+        @update:model-value="asked.input_type === 'choice' && keep(asked.key)"
       />
     </div>
   </div>

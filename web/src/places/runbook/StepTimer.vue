@@ -22,7 +22,7 @@ const over = computed(() => (props.left ?? 1) <= 0)
   <div class="timer" :class="{ over }">
     <template v-if="started">
       <b class="clock" role="timer">{{ clockOf(left!) }}</b>
-      <span class="soft">{{ over ? timer.rings : `until: ${timer.rings.toLowerCase()}` }}</span>
+      <span class="soft">{{ over ? timer.reminder : `until: ${timer.reminder.toLowerCase()}` }}</span>
     </template>
     <v-btn v-else size="large" block variant="flat" :loading="busy" @click="emit('say', { kind: 'timer' })">
       Start {{ timer.minutes }} min

@@ -10,7 +10,7 @@ const emit = defineEmits<{ go: [step: string] }>()
   <div v-if="timers.ringing.value.length" class="ring" role="alert">
     <div>
       <b v-for="one in timers.ringing.value" :key="one.mark" class="magenta line">
-        {{ 'rings' in one ? one.rings : `${one.title}: ${one.bound_min} min are over` }}
+        {{ 'reminder' in one ? one.reminder : `${one.title}: ${one.bound_min} min are over` }}
       </b>
     </div>
     <v-btn variant="flat" @click="timers.hush()">Heard</v-btn>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from '@pinia/colada'
 import { reactive, ref, watch } from 'vue'
-import { api, command, ProblemError, type Schemas } from '../../api/client'
+import { api, command, type ProblemError, type Schemas, refusal } from '../../api/client'
 import { lightQuery, useRefresh } from '../../api/queries'
 import FieldText from '../../parts/FieldText.vue'
 import { useNotices } from '../../parts/notices'
@@ -40,8 +40,7 @@ async function attempt(act: () => Promise<Schemas['Recorded']>): Promise<boolean
     await refresh()
     return true
   } catch (fault) {
-    if (!(fault instanceof ProblemError)) throw fault
-    refused.value = fault
+    refused.value = refusal(fault)
     return false
   }
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from '@pinia/colada'
 import { reactive, ref, watch } from 'vue'
-import { answer, api, ProblemError, type Schemas } from '../../api/client'
+import { answer, api, type ProblemError, type Schemas, refusal } from '../../api/client'
 import { keeperQuery, useRefresh } from '../../api/queries'
 import FieldText from '../../parts/FieldText.vue'
 import { useNotices } from '../../parts/notices'
@@ -78,8 +78,7 @@ async function keep() {
     notices.say('Units, numbers and time zone are kept.')
     await refresh()
   } catch (fault) {
-    if (!(fault instanceof ProblemError)) throw fault
-    refused.value = fault
+    refused.value = refusal(fault)
   }
 }
 </script>

@@ -1,5 +1,5 @@
 import { ref } from 'vue'
-import { answer, api, command, ProblemError, type Schemas } from '../../api/client'
+import { answer, api, command, type ProblemError, type Schemas, refusal } from '../../api/client'
 import { useRefresh } from '../../api/queries'
 import { useNotices } from '../../parts/notices'
 import { typed, written } from '../../parts/numbers'
@@ -40,9 +40,8 @@ export function useLivestock(system: number) {
       await refresh()
       return done
     } catch (fault) {
-      if (!(fault instanceof ProblemError)) throw fault
-      refused.value = fault
-      if (!fault.problem.fields.length) notices.fail(fault)
+      refused.value = refusal(fault)
+      if (!refused.value.problem.fields.length) notices.fail(refused.value)
       return undefined
     }
   }

@@ -1,6 +1,6 @@
 import { computed, reactive, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { answer, api, command, ProblemError, type Schemas } from '../../api/client'
+import { answer, api, command, type ProblemError, type Schemas, refusal } from '../../api/client'
 import { usePreview } from '../../api/preview'
 import { useRefresh } from '../../api/queries'
 import { useDraft } from '../../parts/draft'
@@ -56,8 +56,7 @@ export function useSetup(setup: Schemas['SetupAnswer'], system?: Schemas['System
       await refresh()
       await router.push({ name: 'sheet', params: { system: stored.id } })
     } catch (fault) {
-      if (!(fault instanceof ProblemError)) throw fault
-      refused.value = fault
+      refused.value = refusal(fault)
     } finally {
       busy.value = false
     }

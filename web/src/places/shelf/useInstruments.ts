@@ -1,5 +1,5 @@
 import { ref } from 'vue'
-import { api, command, ProblemError, type Schemas } from '../../api/client'
+import { api, command, type ProblemError, type Schemas, refusal } from '../../api/client'
 import { useRefresh } from '../../api/queries'
 import { useNotices } from '../../parts/notices'
 
@@ -22,8 +22,7 @@ export function useInstruments() {
       await refresh()
       return true
     } catch (fault) {
-      if (!(fault instanceof ProblemError)) throw fault
-      refused.value = fault
+      refused.value = refusal(fault)
       return false
     }
   }

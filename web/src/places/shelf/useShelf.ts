@@ -1,5 +1,5 @@
 import { reactive, ref } from 'vue'
-import { api, command, ProblemError, type Schemas } from '../../api/client'
+import { api, command, type ProblemError, type Schemas, refusal } from '../../api/client'
 import { useRefresh } from '../../api/queries'
 import { useNotices } from '../../parts/notices'
 import { typed } from '../../parts/numbers'
@@ -27,9 +27,8 @@ export function useShelf() {
       await refresh()
       return true
     } catch (fault) {
-      if (!(fault instanceof ProblemError)) throw fault
-      refused.value = fault
-      if (!fault.problem.fields.length) notices.fail(fault)
+      refused.value = refusal(fault)
+      if (!refused.value.problem.fields.length) notices.fail(refused.value)
       return false
     }
   }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { reactive, ref } from 'vue'
-import { answer, api, ProblemError, type Schemas } from '../../api/client'
+import { answer, api, type ProblemError, type Schemas, refusal } from '../../api/client'
 import { typed } from '../../parts/numbers'
 
 /** The cheapest plan that holds every band, within what the keeper allows; or the nearest, and what is in the way. */
@@ -27,8 +27,7 @@ async function find() {
     )
   } catch (fault) {
     if (mine.signal.aborted) return
-    if (!(fault instanceof ProblemError)) throw fault
-    problem.value = fault
+    problem.value = refusal(fault)
   } finally {
     if (asking === mine) busy.value = false
   }

@@ -36,7 +36,7 @@ OVERLAP_DAYS = 60.0
 NEW_READINGS, OTHER_DAYS = 3, 30.0
 """An instrument is new for so many readings, and an other one is remembered for so many days (judgement)."""
 EXPLAINED_BY = 3
-"""A happening that bears this strongly on a parameter explains even a jump."""
+"""An event that tolerates this strongly on a parameter explains even a jump."""
 
 
 def impossible_jump(s: Situation) -> Iterator[Finding]:

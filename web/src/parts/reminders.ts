@@ -9,7 +9,7 @@ const wanted = ref(localStorage.getItem(WANTED) === 'on')
 const allowed = ref('Notification' in window ? Notification.permission : 'denied')
 
 /** Whether this browser tells about the day's work, as the keeper of this browser wants it. */
-export function useRingSetting() {
+export function useReminderSetting() {
   const able = 'Notification' in window
   async function want(on: boolean) {
     if (on && able) allowed.value = await Notification.requestPermission()
@@ -19,7 +19,7 @@ export function useRingSetting() {
   return { wanted, allowed, able, want }
 }
 
-async function show(ring: Schemas['Ring']) {
+async function show(ring: Schemas['Reminder']) {
   const told = { body: ring.words, tag: ring.key, icon: '/mark.svg' }
   const worker =
     'serviceWorker' in navigator ? await navigator.serviceWorker.register('/rings.js') : undefined
@@ -30,15 +30,15 @@ async function show(ring: Schemas['Ring']) {
 }
 
 async function look() {
-  const { now, rings } = await answer(api.GET('/api/rota/reminders'))
+  const { now, reminders } = await answer(api.GET('/api/rota/reminders'))
   const rung = JSON.parse(localStorage.getItem(RUNG) ?? '[]') as string[]
-  const due = rings.filter((ring) => Date.parse(ring.at) <= Date.parse(now) && !rung.includes(ring.key))
+  const due = reminders.filter((ring) => Date.parse(ring.at) <= Date.parse(now) && !rung.includes(ring.key))
   localStorage.setItem(RUNG, JSON.stringify([...rung, ...due.map((ring) => ring.key)].slice(-20)))
   for (const ring of due) await show(ring)
 }
 
 /** Tells about the day's work once, as long as the app is open in some tab. */
-export function useRings() {
+export function useReminders() {
   let timer: ReturnType<typeof setInterval> | undefined
   const stop = () => clearInterval(timer)
   // Without the server there is nothing to tell; the next look asks again.

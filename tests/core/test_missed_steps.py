@@ -6,7 +6,7 @@ from datetime import date, timedelta
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.planning.missed import PlanPart, replanned
+from salttide.core.planning.missed_steps import PlanPart, replanned
 from salttide.core.planning.work_order import DoseWorkOrder, VisualCheckOrder
 from salttide.core.science.parameters import Parameter
 from salttide.core.upkeep.rota import Planned

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { useRingSetting } from '../../parts/rings'
+import { useReminderSetting } from '../../parts/reminders'
 
 /** Whether this browser tells about the day's work; each browser has its own setting. */
-const { wanted, allowed, able, want } = useRingSetting()
+const { wanted, allowed, able, want } = useReminderSetting()
 </script>
 
 <template>

@@ -1,0 +1,71 @@
+"""At the bounds: where a rule begins to speak, and formulas that no table elsewhere tells apart. By hand."""
+
+import unittest
+from datetime import timedelta
+
+from salttide.core.basics.quantities import PLAIN_HABITS
+from salttide.core.estimate.dose_review import ease_back
+from salttide.core.estimate.rate import Pace
+from salttide.core.jot.implausible import much_food, much_water
+from salttide.core.jot.sums import JotContext
+from salttide.core.judgement.retest import retests
+from salttide.core.judgement.scenario import situation_described
+from salttide.core.ledger.entries import Feed
+from salttide.core.science.parameters import Parameter
+from salttide.core.science.sizing import DayLimit
+from tests.core.cases import BEACON, NOW
+
+JOT = JotContext(PLAIN_HABITS, {}, (BEACON,))
+
+
+class Rates(unittest.TestCase):
+    def test_level_and_rate_err_together(self) -> None:
+        # 0.3² + (10 · 0.02)² + 2 · 10 · (−0.004) = 0.09 + 0.04 − 0.08 = 0.05.
+        pace = Pace(0.1, 0.02, 0.06, 0.14, 5.0, 0.3, -0.004, 0.0, None, 8, NOW - timedelta(days=20), NOW)
+        level, sd = pace.ahead(10)
+        self.assertAlmostEqual(level, 6.0)
+        self.assertAlmostEqual(sd, 0.05**0.5)
+
+    def test_a_rate_is_real_beyond_twice_its_error(self) -> None:
+        for per_day, real in ((0.04, False), (0.0401, True), (-0.0401, True)):
+            with self.subTest(per_day=per_day):
+                pace = Pace(per_day, 0.02, 0, 0, 5.0, 0.3, 0.0, 0.0, None, 8, NOW, NOW)
+                self.assertEqual(pace.real, real)
+
+
+class CatchUp(unittest.TestCase):
+    def test_far_above_nothing_is_dosed_until_the_uptake_has_taken_it(self) -> None:
+        # 1.7 above, 0.1 used a day: 17 days without a dose take all of it.
+        found = ease_back(4.5, 2.8, 0.1, DayLimit(0.36, 0.36))
+        self.assertEqual((found.dose, found.days), (0.0, 17))
+        self.assertAlmostEqual(found.moves, -1.7)
+
+    def test_no_longer_than_two_months(self) -> None:
+        found = ease_back(4.5, 2.8, 0.02, DayLimit(0.36, 0.36))
+        self.assertEqual((found.days, found.moves), (60, -0.02 * 60))
+
+
+class OutOfProportion(unittest.TestCase):
+    def test_a_twentieth_of_the_water_is_taken_and_more_is_asked_about(self) -> None:
+        share = 0.05 * BEACON.volume_l
+        self.assertEqual(much_water(BEACON, share, 0.05, JOT), ())
+        self.assertEqual(len(much_water(BEACON, share + 0.01, 0.05, JOT)), 1)
+
+    def test_three_times_the_usual_food_is_taken(self) -> None:
+        fed = [Feed(NOW, "flakes", 2.0, 1.0, {})]
+        self.assertEqual(much_food(fed, "flakes", 6.0, JOT), ())
+        self.assertEqual(len(much_food(fed, "flakes", 6.01, JOT)), 1)
+
+
+class Cycling(unittest.TestCase):
+    def test_what_is_tested_how_often_while_cycling(self) -> None:
+        s = situation_described([("ammonia", 2.0, 1)], stage="breaking_in")
+        days = {one.parameter: one.every_days for one in retests(s)}
+        self.assertEqual(days, {
+            Parameter.AMMONIA: 2, Parameter.NITRITE: 2, Parameter.NITRATE: 2, Parameter.ALKALINITY: 3,
+            Parameter.SALINITY: 3,
+        })  # fmt: skip
+
+
+if __name__ == "__main__":
+    unittest.main()
