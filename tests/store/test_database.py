@@ -190,10 +190,12 @@ class Migrations(StoreTest):
              "9, 'c3')", ()),
         ):  # fmt: skip
             old.execute(sql, values)
+        old.execute("DROP INDEX entry_latest")  # the first of that version had none
         old.commit()
         old.close()
         new = Database(path)
         self.addCleanup(new.close)
+        self.assertEqual(store.stamps(new.connection), {1: (None, 0, 0)})
 
         def one(sql: str) -> object:
             return new.connection.execute(sql).fetchone()[0]

@@ -1,3 +1,13 @@
+-- What the first databases of version 18 were made without.
+CREATE INDEX IF NOT EXISTS entry_latest ON entry (system_id, id);
+CREATE TABLE IF NOT EXISTS setup_before (
+  command TEXT PRIMARY KEY,
+  system_id INTEGER NOT NULL REFERENCES system (id),
+  version INTEGER NOT NULL,
+  setup TEXT NOT NULL CHECK (json_valid(setup)),
+  salt_id INTEGER REFERENCES salt (id)
+) STRICT, WITHOUT ROWID;
+
 -- Names as the field has them: methods, the routine of doses, and what is ramped up slowly.
 ALTER TABLE system RENAME COLUMN schools TO methods;
 UPDATE system_version SET setup = json_remove(json_set(setup, '$.methods', json(setup -> '$.schools')), '$.schools')
