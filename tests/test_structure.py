@@ -158,6 +158,11 @@ class Phrases(unittest.TestCase):
             for node in ast.walk(ast.parse(path.read_text("utf-8"))):
                 if not isinstance(node, ast.Call) or not isinstance(node.func, ast.Name):
                     continue
+                if node.func.id == "refused":
+                    about = {str(part.arg) for part in node.keywords} - {"takes"}
+                    used.setdefault(literal(node.args[0]), []).append(about)
+                    for accepted in node.args[2:]:
+                        used.setdefault(literal(accepted), []).append(set())
                 if node.func.id not in ("phrase", "phrases", "named") or not node.args:
                     continue
                 first = node.args[0]

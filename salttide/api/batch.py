@@ -6,7 +6,7 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.dates import later
-from salttide.core.basics.errors import InputError, at_field
+from salttide.core.basics.errors import at_field
 from salttide.core.basics.number_text import parse_number, show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words, moment_words
@@ -30,6 +30,7 @@ from salttide.store.batch import StoredBatch
 
 from .context import Context, In, Key
 from .models import Caution, Id, Model, Recorded, RequestModel, caution_shown, shown
+from .refused import refused
 
 router = APIRouter(prefix="/api/batches", tags=["mix"])
 LIFE = (Phase.PLANNED, Phase.MIXING, Phase.RESTING, Phase.MATCHED, Phase.LEFT_OVER, Phase.USED)
@@ -279,7 +280,7 @@ def correct(batch_id: Id, ctx: In, key: Key) -> Recorded:
         found = batch_store.batch(connection, batch_id)
         lacks = correction(found.job, found.state)
         if not lacks.events:
-            raise InputError(phrase("batch.nothing_to_correct_yet_measure"), field="kind")
+            raise refused("batch.nothing_to_correct_yet_measure", "kind")
         events = [BatchEvent(ctx.now, kind, amount, item=item) for kind, amount, item in lacks.events]
         batch_store.record(connection, found, events, ctx.today, key)
         return {"command": key, "words": f"{found.name}: {'; '.join(_event_words(ctx, found, e) for e in events)}"}
@@ -296,16 +297,10 @@ def _read(ctx: Context, body: EventBody) -> BatchEvent:
             if text.strip():
                 values[parameter] = ctx.typed(parameter, text, f"values.{parameter.value}")
         if not values:
-            raise InputError(
-                phrase("batch.enter_at_least_one_measurement"),
-                field="values",
-                accepted=phrase("batch.salinity_at_least"),
-            )
+            raise refused("batch.enter_at_least_one_measurement", "values", "batch.salinity_at_least")
         return BatchEvent(ctx.now, body.kind, values=values)
     if body.kind not in (BatchKind.RESTING, BatchKind.MATCHED):
         amount = at_field("amount", lambda: parse_number(body.amount, ctx.keeper.habits.sign))
     if body.kind == BatchKind.USED and body.system_id is None:
-        raise InputError(
-            phrase("batch.which_system_did_it_go_into"), field="system_id", accepted=phrase("common.a_system")
-        )
+        raise refused("batch.which_system_did_it_go_into", "system_id", "common.a_system")
     return BatchEvent(ctx.now, body.kind, amount, item=body.item, system_id=body.system_id or 0)

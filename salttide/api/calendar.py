@@ -11,7 +11,7 @@ from typing import Annotated
 from fastapi import APIRouter, Path, Request, Response
 from pydantic import Field
 
-from salttide.core.basics.errors import InputError, NotFoundError
+from salttide.core.basics.errors import NotFoundError
 from salttide.core.basics.lazy import LazyModule
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import clock_words, counted, moment_words, span_words
@@ -33,6 +33,7 @@ from salttide.store import rota as rota_store
 
 from .context import Context, In, Key, context
 from .models import Model, Recorded, RequestModel
+from .refused import refused
 from .rota_shown import plain_command, rota_command
 
 router = APIRouter(tags=["calendar"])
@@ -279,9 +280,7 @@ def import_absences(body: AbsencesBody, ctx: In, key: Key) -> Recorded:
     found = {one.uid: one for one in absences_apart(body.text, ctx.keeper.zone, ctx.today)}
     unknown = [uid for uid in body.uids if uid not in found]
     if unknown:
-        raise InputError(
-            phrase("calendar.this_absence_is_not_in_the"), field="uids", accepted=phrase("calendar.one_read_from_it")
-        )
+        raise refused("calendar.this_absence_is_not_in_the", "uids", "calendar.one_read_from_it")
     chosen = [found[uid] for uid in body.uids]
 
     def act(connection: sqlite3.Connection) -> None:

@@ -5,9 +5,8 @@ from datetime import date
 from pydantic import Field
 
 from salttide.core.basics.dates import check_ahead
-from salttide.core.basics.errors import InputError, SaltTideError
+from salttide.core.basics.errors import SaltTideError
 from salttide.core.basics.number_text import fraction
-from salttide.core.basics.phrases import phrase
 from salttide.core.judgement.cycling import BreakingIn, breaking_in
 from salttide.core.judgement.situation import Situation
 from salttide.core.ledger.stock import salt_in_bucket_g
@@ -24,6 +23,7 @@ from salttide.store import shelf
 
 from .context import Context
 from .models import Id, RequestModel
+from .refused import refused
 
 FIELDS = {"fraction": "fraction_percent", "alkalinity_meq_l": "alkalinity", "left": "left_percent"}
 """Fields of the core as the body has them."""
@@ -70,9 +70,7 @@ def read_request(ctx: Context, system: System, body: ChangeRequestBody) -> Chang
     water = _new_water(ctx, system, body)
     salt = shelf.salt_at_hand(ctx.connection, body.salt_id) if body.salt_id else None
     if water is None and salt is None:
-        raise InputError(
-            phrase("change_request.choose_a_salt"), field="salt_id", accepted=phrase("common.one_from_the_shelf")
-        )
+        raise refused("change_request.choose_a_salt", "salt_id", "common.one_from_the_shelf")
     return ChangeRequest(
         fraction(body.fraction_percent),
         salt,
@@ -101,16 +99,10 @@ def _aim(ctx: Context, body: ChangeRequestBody) -> tuple[Parameter, float] | Non
     if body.purpose not in AIMED:
         return None
     if body.parameter is None or not FACTS[body.parameter].dissolved:
-        raise InputError(
-            phrase("change_request.choose_a_parameter"),
-            field="parameter",
-            accepted=phrase("change_request.such_as_nitrate"),
-        )
+        raise refused("change_request.choose_a_parameter", "parameter", "change_request.such_as_nitrate")
     target = _value(ctx, body.parameter, body.target, "target")
     if target is None:
-        raise InputError(
-            phrase("change_request.enter_a_target"), field="target", accepted=phrase("change_request.a_number")
-        )
+        raise refused("change_request.enter_a_target", "target", "change_request.a_number")
     return body.parameter, target
 
 
@@ -130,20 +122,14 @@ def _new_water(ctx: Context, system: System, body: ChangeRequestBody) -> NewWate
 
 def _stored(ctx: Context, body: ChangeRequestBody) -> NewWater:
     if body.batch_id is None:
-        raise InputError(
-            phrase("change_request.choose_a_batch"),
-            field="batch_id",
-            accepted=phrase("change_request.one_that_is_mixed"),
-        )
+        raise refused("change_request.choose_a_batch", "batch_id", "change_request.one_that_is_mixed")
     found = batch_store.batch(ctx.connection, body.batch_id)
     return stored_water(found.id, found.name, found.state)
 
 
 def _of_system(ctx: Context, system: System, body: ChangeRequestBody) -> NewWater:
     if body.source_id is None or body.source_id == system.id:
-        raise InputError(
-            phrase("change_request.choose_another_system"), field="source_id", accepted=phrase("common.a_system")
-        )
+        raise refused("change_request.choose_another_system", "source_id", "common.a_system")
     other = ctx.stored.system(body.source_id)
     return water_of_system(other, ctx.household.waters(other).present)
 

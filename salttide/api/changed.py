@@ -25,6 +25,7 @@ from salttide.store import shelf
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel
+from .refused import refused
 from .rota_shown import plain_command
 
 router = APIRouter(prefix="/api/systems/{system_id}/changed", tags=["changed"])
@@ -87,11 +88,7 @@ def read_changed(
 ) -> tuple[float, Mapping[Parameter, float]]:
     """Litres and what the new water held. Raises InputError at its field: a change without litres is none."""
     if body is None or not body.litres.strip():
-        raise InputError(
-            phrase("changed.how_many_litres_were_changed"),
-            field=f"{field}.litres".strip("."),
-            accepted=phrase("changed.litres_such_as"),
-        )
+        raise refused("changed.how_many_litres_were_changed", f"{field}.litres".strip("."), "changed.litres_such_as")
     try:
         litres = parse_quantity(body.litres, Kind.VOLUME, ctx.keeper.habits, "L").value
         check_changed(system, litres, "litres")

@@ -7,7 +7,7 @@ from typing import Any
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.basics.errors import GateError, InputError, check_range
+from salttide.core.basics.errors import GateError, check_range
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import moment_words
@@ -31,6 +31,7 @@ from salttide.store import container as container_store
 from .container_shown import ContainerShown, container_shown, event_words, pair_words, pairs_at_odds
 from .context import Context, In, Key
 from .models import Caution, Choice, Id, Model, Recorded, RequestModel, caution_shown
+from .refused import refused
 
 router = APIRouter(prefix="/api/systems/{system_id}/containers", tags=["container"])
 
@@ -102,11 +103,7 @@ def add(system_id: Id, body: ContainerBody, ctx: In, key: Key) -> Recorded:
     ctx.stored.system(system_id)
     additive = next((item for item in ctx.stored.additives if item.id == body.additive_id), None)
     if additive is None:
-        raise InputError(
-            phrase("common.this_additive_is_not_on_the"),
-            field="additive_id",
-            accepted=phrase("container.a_solution_of_the_shelf"),
-        )
+        raise refused("common.this_additive_is_not_on_the", "additive_id", "container.a_solution_of_the_shelf")
     item = _read(body, 0, additive)
     if body.filled_ml is not None:
         check_range("contents", body.filled_ml, "mL", 0, item.capacity_ml, field="filled_ml")
@@ -136,11 +133,7 @@ def change(system_id: Id, container_id: Id, body: ContainerBody, ctx: In, key: K
     """Store an edited container. What it holds stays: another solution is another container."""
     one = container_store.container(ctx.connection, system_id, container_id)
     if body.additive_id != one.additive.id:
-        raise InputError(
-            phrase("container.a_different_solution_needs_its"),
-            field="additive_id",
-            accepted=one.additive.name,
-        )
+        raise refused("container.a_different_solution_needs_its", "additive_id", takes=one.additive.name)
     item = _read(body, container_id, one.additive)
     ctx.command(key, lambda connection: container_store.change_container(connection, system_id, item))
     return Recorded(command=key, words=phrase("container.saved", name=item.name))
@@ -187,9 +180,7 @@ def _event(ctx: Context, one: Container, body: ContainerEventBody) -> ContainerE
         return set_event(one, body.ml, ctx.now)
     if body.kind == ContainerKind.CALIBRATED:
         if body.seconds is None:
-            raise InputError(
-                phrase("container.how_long_did_it_run"), field="seconds", accepted=phrase("container.to_s")
-            )
+            raise refused("container.how_long_did_it_run", "seconds", "container.to_s")
         return ContainerEvent(ctx.now, body.kind, float(flow_ml_min(body.ml, body.seconds)))
     return ContainerEvent(ctx.now, body.kind)
 
@@ -198,14 +189,12 @@ def _possible(ctx: Context, one: Container, event: ContainerEvent) -> ContainerE
     """A level above the last one, with nothing poured in between, is a slip or a refill."""
     last = above_last(one, event.ml)
     if last is not None:
-        raise InputError(
-            phrase(
-                "container.it_held_on_and_nothing_was",
-                ml=contents_text(last.ml),
-                day=moment_words(last.at, ctx.keeper.zone),
-            ),
-            field="ml",
-            accepted=phrase("container.at_most_or_record_the_refill", ml=contents_text(last.ml)),
+        raise refused(
+            "container.it_held_on_and_nothing_was",
+            "ml",
+            takes=phrase("container.at_most_or_record_the_refill", ml=contents_text(last.ml)),
+            ml=contents_text(last.ml),
+            day=moment_words(last.at, ctx.keeper.zone),
         )
     return event
 
@@ -217,11 +206,7 @@ def _refilled(ctx: Context, one: Container, body: ContainerEventBody) -> Contain
         check_range(phrase("container.level_before"), body.before_ml, "mL", 0, body.ml, field="before_ml")
     label = next((item for item in ctx.stored.additives if item.id == body.label_id), None)
     if label is None:
-        raise InputError(
-            phrase("container.read_the_label_of_what_you"),
-            field="label_id",
-            accepted=phrase("container.what_the_bottle_says"),
-        )
+        raise refused("container.read_the_label_of_what_you", "label_id", "container.what_the_bottle_says")
     mine = one.additive
     if (label.formula, label.strength_g_l) != (mine.formula, mine.strength_g_l):
         why = never_meet(label.formula, mine.formula)

@@ -8,7 +8,7 @@ from typing import Any
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.basics.errors import InputError, SaltTideError
+from salttide.core.basics.errors import SaltTideError
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import capital, clock_words, counted, day_words, listed, moment_words
@@ -48,6 +48,7 @@ from salttide.store import shelf
 
 from .context import Context, In, Key
 from .models import Caution, Id, Model, Recorded, RequestModel, caution_shown
+from .refused import refused
 from .uptake import uptake_of
 
 router = APIRouter(prefix="/api/systems/{system_id}/dosing/correction", tags=["correction"])
@@ -197,15 +198,9 @@ def aims_of(uptake: UptakeContext, body: DoseCorrectionBody) -> list[Aim]:
     for place, one in enumerate(body.aims):
         known = uptake.view.present.get(one.parameter)
         if known is None:
-            raise InputError(
-                phrase("correction.test_it_first"),
-                field=f"aims.{place}.target",
-                accepted=phrase("correction.a_reading_on_the_bench"),
-            )
+            raise refused("correction.test_it_first", f"aims.{place}.target", "correction.a_reading_on_the_bench")
         if one.additive_id not in shelved:
-            raise InputError(
-                phrase("common.this_additive_is_not_on_the"), field=f"aims.{place}.additive_id", accepted="another"
-            )
+            raise refused("common.this_additive_is_not_on_the", f"aims.{place}.additive_id", takes="another")
         try:
             unit = unit_of(one.parameter, uptake.household.keeper.units)
             target = parse_measurement(one.parameter, one.target, unit.key, uptake.household.keeper.habits.sign)

@@ -6,7 +6,7 @@ from dataclasses import replace
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.basics.errors import ConflictError, InputError, PlanError
+from salttide.core.basics.errors import ConflictError, PlanError
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words, listed
 from salttide.core.judgement.cycling import BreakingIn, Phase, breaking_in, first_change_words, missing_for_the_end
@@ -20,6 +20,7 @@ from salttide.store import system as system_store
 
 from .context import Context, In, Key
 from .models import Id, Model, Recorded, RequestModel, Shown, plain
+from .refused import refused
 
 router = APIRouter(prefix="/api/systems/{system_id}/cycling", tags=["cycling"])
 
@@ -119,9 +120,7 @@ def end(system_id: Id, body: EndBody, ctx: In, key: Key) -> Recorded:
     system = _system(ctx, system_id)
     known = {name: preset for name, preset in presets().items() if name != "breaking_in"}
     if body.preset not in known:
-        raise InputError(
-            phrase("cycling.is_not_a_preset", preset=body.preset), field="preset", accepted=", ".join(known)
-        )
+        raise refused("cycling.is_not_a_preset", "preset", takes=", ".join(known), preset=body.preset)
     missing = missing_for_the_end(_state(ctx, system))
     if missing and not body.although.strip():
         raise PlanError(phrase("cycling.not_proved_yet_to_end_it", missing=missing), field="although")

@@ -9,7 +9,7 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.dates import time_of
-from salttide.core.basics.errors import InputError, PlanError, SaltTideError, check_range
+from salttide.core.basics.errors import PlanError, SaltTideError, check_range
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import clock_words, day_words
@@ -48,6 +48,7 @@ from salttide.store import probe as probe_store
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel
+from .refused import refused
 from .uptake import uptake_of
 
 router = APIRouter(prefix="/api/systems/{system_id}/dosing/day", tags=["daynight"])
@@ -158,17 +159,13 @@ def _chosen(ctx: Context, system_id: int, body: DayBody) -> list[Container]:
     held = {one.id: one for one in _alkalinity(ctx.stored.containers(system_id))}
     for place, number in enumerate(body.container_ids):
         if number not in held:
-            raise InputError(
-                phrase("daynight.this_container_holds_no_alkalinity"),
-                field=f"container_ids.{place}",
-                accepted=phrase("daynight.one_that_holds_alkalinity"),
+            raise refused(
+                "daynight.this_container_holds_no_alkalinity",
+                f"container_ids.{place}",
+                "daynight.one_that_holds_alkalinity",
             )
     if not body.container_ids:
-        raise InputError(
-            phrase("daynight.choose_a_container"),
-            field="container_ids",
-            accepted=phrase("daynight.one_or_two_that_hold_alkalinity"),
-        )
+        raise refused("daynight.choose_a_container", "container_ids", "daynight.one_or_two_that_hold_alkalinity")
     return [held[number] for number in dict.fromkeys(body.container_ids)]
 
 

@@ -9,7 +9,7 @@ from typing import Any
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.basics.errors import InputError, check_range
+from salttide.core.basics.errors import check_range
 from salttide.core.basics.number_text import fraction, show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import moment_words
@@ -41,6 +41,7 @@ from salttide.store import shelf
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel
 from .pumps import set_pumps
+from .refused import refused
 from .uptake import uptake_of
 
 router = APIRouter(prefix="/api/systems/{system_id}/dosing", tags=["dosing"])
@@ -252,9 +253,7 @@ def means_of(uptake: UptakeContext, body: DoseRoutineBody) -> Means:
         if number is None:
             return None
         if number not in shelved:
-            raise InputError(
-                phrase("common.this_additive_is_not_on_the"), field=field, accepted=phrase("common.one_from_the_shelf")
-            )
+            raise refused("common.this_additive_is_not_on_the", field, "common.one_from_the_shelf")
         return shelved[number]
 
     parts = []
@@ -278,13 +277,9 @@ def _reactor(uptake: UptakeContext, body: DoseRoutineBody) -> Reactor | None:
     if not body.reactor:
         return None
     if body.effluent is None:
-        raise InputError(
-            phrase("dosing.enter_the_effluent_alkalinity"), field="effluent", accepted=phrase("dosing.a_number_such_as")
-        )
+        raise refused("dosing.enter_the_effluent_alkalinity", "effluent", "dosing.a_number_such_as")
     if body.flow_ml_min is None:
-        raise InputError(
-            phrase("dosing.enter_the_reactor_flow"), field="flow_ml_min", accepted=phrase("dosing.to_ml_min")
-        )
+        raise refused("dosing.enter_the_reactor_flow", "flow_ml_min", "dosing.to_ml_min")
     unit = unit_of(ALKALINITY, uptake.household.keeper.units)
     return Reactor(unit.to_canonical(body.effluent), body.flow_ml_min)
 
@@ -295,10 +290,10 @@ def need_of(uptake: UptakeContext, body: DoseRoutineBody) -> Need:
     if typed is not None:
         typed = difference_canonical(ALKALINITY, typed, uptake.household.keeper.units)
     elif uptake.paces[ALKALINITY] is None:
-        raise InputError(
-            phrase("dosing.the_uptake_is_not_known_yet"),
-            field="uptake",
-            accepted=phrase("dosing.to_a_day", unit=unit_of(ALKALINITY, uptake.household.keeper.units).label),
+        raise refused(
+            "dosing.the_uptake_is_not_known_yet",
+            "uptake",
+            takes=phrase("dosing.to_a_day", unit=unit_of(ALKALINITY, uptake.household.keeper.units).label),
         )
     return need_of_rates(uptake.paces, typed)
 

@@ -12,7 +12,6 @@ from fastapi import Path as PathParameter
 from fastapi.concurrency import run_in_threadpool
 from pydantic import Field
 
-from salttide.core.basics.errors import InputError
 from salttide.core.basics.number_text import DecimalSign
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import clock_words, counted, date_words
@@ -26,6 +25,7 @@ from salttide.store.database import to_moment, to_text
 
 from .context import Context, In, Key, context
 from .models import Model, RequestModel
+from .refused import refused
 
 router = APIRouter(prefix="/api/imports", tags=["imports"])
 LARGEST = 400_000_000
@@ -124,10 +124,10 @@ async def upload(request: Request, key: Key, name: str = Query("readings.csv", m
             async for piece in request.stream():
                 size += len(piece)
                 if size > LARGEST:
-                    raise InputError(
-                        phrase("importing.the_file_is_too_large"),
-                        field="file",
-                        accepted=phrase("importing.up_to_mb", LARGEST=LARGEST // 1000000),
+                    raise refused(
+                        "importing.the_file_is_too_large",
+                        "file",
+                        takes=phrase("importing.up_to_mb", LARGEST=LARGEST // 1000000),
                     )
                 await run_in_threadpool(file.write, piece)
         return await run_in_threadpool(_brought, ctx, key, Path(name.replace("\\", "/")).name or "file", path, size)

@@ -8,7 +8,7 @@ from functools import partial
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.basics.errors import DomainError, InputError, at_field
+from salttide.core.basics.errors import DomainError, at_field
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import counted, moment_words
 from salttide.core.system.catalogue import event_kind, event_kinds, sign, signs
@@ -18,6 +18,7 @@ from salttide.store import picture as picture_store
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel, named
+from .refused import refused
 
 router = APIRouter(prefix="/api/systems/{system_id}/inspection", tags=["inspection"])
 OLDEST_DAYS = 366
@@ -138,9 +139,7 @@ def save_event(system_id: Id, body: SystemEventBody, ctx: In, key: Key) -> Recor
     """Record an event."""
     kind = at_field("kind", lambda: event_kind(body.kind))
     if not kind.affects and not body.note.strip():
-        raise InputError(
-            phrase("inspection.say_in_a_few_words_what"), field="note", accepted=phrase("inspection.a_few_words")
-        )
+        raise refused("inspection.say_in_a_few_words_what", "note", "inspection.a_few_words")
     event = Event(_at(ctx, body.days_ago), kind, body.note.strip())
     return _keep(ctx, key, system_id, event, phrase("common.what_saved", what=kind.name))
 

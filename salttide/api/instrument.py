@@ -7,7 +7,7 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.dates import typed_day
-from salttide.core.basics.errors import DomainError, InputError, NotFoundError, at_field
+from salttide.core.basics.errors import DomainError, NotFoundError, at_field
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import counted, date_words, moment_words
@@ -25,6 +25,7 @@ from salttide.store import instrument as instrument_store
 
 from .context import Context, In, Key
 from .models import Id, Model, Recorded, RequestModel, name_of
+from .refused import refused
 
 router = APIRouter(prefix="/api/instruments", tags=["instruments"])
 
@@ -182,9 +183,7 @@ def add_instrument(body: InstrumentBody, ctx: In, key: Key) -> Recorded:
     """Put an instrument on the shelf."""
     name, label = body.name.strip(), unit_of(body.parameter, ctx.keeper.units).label
     if not name:
-        raise InputError(
-            phrase("instrument.enter_a_name"), field="name", accepted=phrase("instrument.such_as_titration_kit_t")
-        )
+        raise refused("instrument.enter_a_name", "name", "instrument.such_as_titration_kit_t")
     widest = difference_shown(body.parameter, FACTS[body.parameter].likely.width / 2, ctx.keeper.units)
     least = widest / 1e3
     if not least <= body.scatter <= widest:
@@ -214,10 +213,12 @@ def add_check(body: CheckBody, ctx: In, key: Key) -> Recorded:
     line = at_field("reading", lambda: instrument_line(sorted(latest.items())))
     if abs(_shift(item.parameter, line)) > FACTS[item.parameter].likely.width / 4:
         shown, true = (show(item.parameter, values[name], ctx.keeper.units) for name in ("reading", "standard"))
-        raise InputError(
-            phrase("instrument.this_far_off_for_it_is", shown=shown, true=true),
-            field="reading",
-            accepted=phrase("instrument.what_the_instrument_read_in_the"),
+        raise refused(
+            "instrument.this_far_off_for_it_is",
+            "reading",
+            "instrument.what_the_instrument_read_in_the",
+            shown=shown,
+            true=true,
         )
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:

@@ -7,7 +7,7 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 from fastapi import APIRouter, Request
 from pydantic import Field
 
-from salttide.core.basics.errors import InputError, at_field, check_range
+from salttide.core.basics.errors import at_field, check_range
 from salttide.core.basics.locale import ClockHours, DayOrder
 from salttide.core.basics.number_text import DecimalSign
 from salttide.core.basics.phrases import phrase
@@ -19,6 +19,7 @@ from salttide.store import shelf
 
 from .context import In
 from .models import Model, RequestModel, name_of
+from .refused import refused
 
 router = APIRouter(prefix="/api", tags=["keeper"])
 
@@ -70,10 +71,8 @@ def change_keeper(body: KeeperBody, ctx: In, request: Request) -> KeeperAnswer:
     try:
         zone = ZoneInfo(body.zone)
     except (ZoneInfoNotFoundError, ValueError, OSError) as error:
-        raise InputError(
-            phrase("keeper.is_not_a_time_zone", zone=body.zone),
-            field="zone",
-            accepted=phrase("keeper.a_name_such_as_europe_copenhagen"),
+        raise refused(
+            "keeper.is_not_a_time_zone", "zone", "keeper.a_name_such_as_europe_copenhagen", zone=body.zone
         ) from error
     chosen = {
         parameter: at_field(f"units.{parameter.value}", partial(unit_named, parameter, key)).key

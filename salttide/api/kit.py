@@ -6,7 +6,6 @@ from datetime import date
 from fastapi import APIRouter
 
 from salttide.core.basics.dates import check_ahead
-from salttide.core.basics.errors import InputError
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words, listed
 from salttide.core.planning.work_order import ChangeWorkOrder
@@ -17,6 +16,7 @@ from salttide.store import runbook as run_store
 
 from .context import Context, In, Key
 from .models import Id, Model, RequestModel
+from .refused import refused
 
 router = APIRouter(prefix="/api/systems/{system_id}/kit", tags=["kit"])
 
@@ -103,7 +103,7 @@ def pack(system_id: Id, item: str, body: PackBody, ctx: In, key: Key) -> KitAnsw
     """Pack something for a day, or take it out again."""
     _, lines = _lines(ctx, system_id, body.day)
     if item not in {line.key for line in lines}:
-        raise InputError(phrase("kit.this_is_not_on_the_list"), field="item")
+        raise refused("kit.this_is_not_on_the_list", "item")
 
     def act(connection: sqlite3.Connection) -> bool:
         run_store.tick_kit(connection, system_id, body.day, item, body.packed)

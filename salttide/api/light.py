@@ -7,7 +7,6 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.dates import typed_day
-from salttide.core.basics.errors import InputError
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words
@@ -19,6 +18,7 @@ from salttide.store import light as light_store
 
 from .context import Context, In, Key
 from .models import Id, Model, Recorded, RequestModel
+from .refused import refused
 
 router = APIRouter(prefix="/api/systems/{system_id}/light", tags=["light"])
 
@@ -141,6 +141,4 @@ def _time(text: str, field: str) -> time:
     try:
         return time.fromisoformat(text)
     except ValueError as error:
-        raise InputError(
-            phrase("light.enter_a_time_of_day"), field=field, accepted=phrase("light.hh_mm_such_as")
-        ) from error
+        raise refused("light.enter_a_time_of_day", field, "light.hh_mm_such_as") from error

@@ -6,13 +6,13 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.dates import FAR_DAYS, check_ahead
-from salttide.core.basics.errors import InputError
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words, span_words
 from salttide.store import rota as rota_store
 
 from .context import In, Key
 from .models import Id, Model, Recorded, RequestModel
+from .refused import refused
 from .rota_shown import rota_command
 
 router = APIRouter(prefix="/api/rota", tags=["minutes"])
@@ -91,7 +91,7 @@ def minutes(ctx: In) -> Minutes:
 
 def _check(minutes: float, field: str) -> None:
     if not 0 <= minutes <= 1440:
-        raise InputError(phrase("minutes.minutes_in_a_day_to"), field=field, accepted=phrase("minutes.to_min"))
+        raise refused("minutes.minutes_in_a_day_to", field, "minutes.to_min")
 
 
 @router.put("/minutes")
@@ -119,9 +119,7 @@ def add_away(body: AwayBody, ctx: In, key: Key) -> Recorded:
     """Nobody is there."""
     check_ahead(body.last, ctx.today, "last", FAR_DAYS)
     if not 0 <= (body.last - body.first).days <= LONGEST_DAYS:
-        raise InputError(
-            phrase("minutes.the_last_day_must_not_come"), field="last", accepted=phrase("minutes.the_first_day_up_to_a")
-        )
+        raise refused("minutes.the_last_day_must_not_come", "last", "minutes.the_first_day_up_to_a")
     item = rota_store.Away(0, body.first, body.last, body.note.strip())
     words = phrase("minutes.away_to", first=day_words(body.first), last=day_words(body.last))
     return rota_command(ctx, key, words, lambda c: rota_store.add_away(c, item, key))

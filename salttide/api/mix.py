@@ -10,7 +10,7 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.dates import minutes_of_hours
-from salttide.core.basics.errors import InputError, check_range
+from salttide.core.basics.errors import check_range
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words
@@ -34,6 +34,7 @@ from .batch import BatchCard, batch_card
 from .context import Context, In, Key
 from .mix_answer import MixAnswer, mix_answer, stock_words
 from .models import Choice, Id, Model, RequestModel, shown
+from .refused import refused
 
 router = APIRouter(prefix="/api", tags=["mix"])
 AHEAD_DAYS = 14
@@ -221,9 +222,7 @@ def _plan(
     check_range("heater", body.heater_w, "W", 0, 2000, field="heater_w")
     check_range(phrase("mix.mixing_time"), body.mixing_h, "h", 0.1, 48, field="mixing_h")
     if not body.portions:
-        raise InputError(
-            phrase("mix.choose_what_the_batch_is_for"), field="portions", accepted=phrase("mix.one_system_or_more")
-        )
+        raise refused("mix.choose_what_the_batch_is_for", "portions", "mix.one_system_or_more")
     requested = [_portion(ctx, one, number) for number, one in enumerate(body.portions)]
     salinity, portions = share_batch(requested)
     litres = sum(portion.batch_l for portion in portions)

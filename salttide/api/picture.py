@@ -8,7 +8,7 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import FileResponse
 
 from salttide.core.basics.dates import typed_day
-from salttide.core.basics.errors import InputError, NotFoundError
+from salttide.core.basics.errors import NotFoundError
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words
 from salttide.files.apart import picture_apart
@@ -18,6 +18,7 @@ from salttide.store.picture import KeptPicture
 
 from .context import Context, In, Key, context
 from .models import Id, Model
+from .refused import refused
 
 router = APIRouter(prefix="/api", tags=["pictures"])
 
@@ -78,7 +79,7 @@ async def add_picture(
     async for piece in request.stream():
         data += piece
         if len(data) > LARGEST_BYTES:
-            raise InputError(phrase("common.this_picture_is_too_large"), field="file", accepted=ACCEPTED)
+            raise refused("common.this_picture_is_too_large", "file", takes=ACCEPTED)
     return await run_in_threadpool(keep_one, context(request), system_id, key, bytes(data), (subject, note, day))
 
 

@@ -31,6 +31,7 @@ from salttide.store import change as change_store
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel, name_of
+from .refused import refused
 
 router = APIRouter(prefix="/api/systems/{system_id}/plan", tags=["plan"])
 
@@ -212,14 +213,15 @@ def _event(ctx: Context, system: System, work: NewWork, field: str = "") -> Chan
         return dose_event(_dose(ctx, system, work, field), at)
     largest = percent(system.methods.largest_fraction)
     if not 0 < work.percent <= largest:
-        raise InputError(
-            phrase("plan.your_largest_usual_change_is", largest=show_number(largest, 0)),
-            field=f"{field}percent",
-            accepted=phrase("plan.above_and_up_to_change_plans", largest=show_number(largest, 0)),
+        raise refused(
+            "plan.your_largest_usual_change_is",
+            f"{field}percent",
+            takes=phrase("plan.above_and_up_to_change_plans", largest=show_number(largest, 0)),
+            largest=show_number(largest, 0),
         )
     salt = ctx.household.ahead(system).salt
     if salt is None:
-        raise InputError(phrase("plan.put_a_salt_on_the_shelf"), field=f"{field}kind")
+        raise refused("plan.put_a_salt_on_the_shelf", f"{field}kind")
     return routine_change(system, salt, at, fraction(work.percent))
 
 
@@ -227,11 +229,7 @@ def _additive(ctx: Context, number: int | None, field: str) -> Additive:
     for one in ctx.stored.additives:
         if one.id == number:
             return one
-    raise InputError(
-        phrase("plan.choose_what_to_dose"),
-        field=f"{field}additive_id",
-        accepted=phrase("plan.an_additive_from_the_shelf"),
-    )
+    raise refused("plan.choose_what_to_dose", f"{field}additive_id", "plan.an_additive_from_the_shelf")
 
 
 def _dose(ctx: Context, system: System, work: NewWork, field: str) -> DoseWorkOrder:
@@ -278,7 +276,7 @@ def plan_dose(system_id: Id, body: WorkBody, ctx: In, key: Key) -> Recorded:
     """Put a dose on the rota. A change is planned by its own place, or by what that place offers."""
     system = ctx.stored.system(system_id)
     if body.kind != "dose":
-        raise InputError(phrase("plan.plan_a_water_change_under_change"), field="kind", accepted="dose")
+        raise refused("plan.plan_a_water_change_under_change", "kind", takes="dose")
     check_ahead(body.day, ctx.today, "day")
     job = _dose(ctx, system, body, "")
     doubts = _doubts(ctx, system, dose_event(job, ctx.now))

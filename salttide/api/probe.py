@@ -10,7 +10,7 @@ from typing import Any
 from fastapi import APIRouter, Query, Response
 from pydantic import AwareDatetime, Field, TypeAdapter
 
-from salttide.core.basics.errors import DomainError, InputError
+from salttide.core.basics.errors import DomainError
 from salttide.core.basics.phrases import phrase
 from salttide.core.ledger.entries import Reading
 from salttide.core.science.parameters import FACTS, Parameter, spoken
@@ -19,6 +19,7 @@ from salttide.store import probe as probe_store
 
 from .context import Context, In, Key
 from .models import Id, Recorded, RequestModel
+from .refused import refused
 
 router = APIRouter(prefix="/api/systems/{system_id}/probes", tags=["probe"])
 MAX_ROWS = 20_000
@@ -60,22 +61,16 @@ def send(system_id: Id, body: ProbeBody, ctx: In, key: Key) -> Recorded:
     ctx.stored.system(system_id)
     possible, name = FACTS[body.parameter].possible, body.instrument.strip()
     if not name:
-        raise InputError(phrase("probe.name_the_probe"), field="instrument", accepted=phrase("common.to_characters"))
+        raise refused("probe.name_the_probe", "instrument", "common.to_characters")
     for place, reading in enumerate(body.readings):
         if not possible.holds(reading.value):
             raise DomainError(
                 spoken(body.parameter), reading.value, "", possible.low, possible.high, field=f"readings.{place}.value"
             )
         if reading.at > ctx.now + timedelta(minutes=5):
-            raise InputError(
-                phrase("probe.this_time_is_in_the_future"),
-                field=f"readings.{place}.at",
-                accepted=phrase("probe.up_to_now"),
-            )
+            raise refused("probe.this_time_is_in_the_future", f"readings.{place}.at", "probe.up_to_now")
         if reading.at < EARLIEST:
-            raise InputError(
-                phrase("probe.too_early_for_a_probe"), field=f"readings.{place}.at", accepted=phrase("probe.from_on")
-            )
+            raise refused("probe.too_early_for_a_probe", f"readings.{place}.at", "probe.from_on")
     rows = [(int((reading.at - EPOCH).total_seconds()), reading.value) for reading in body.readings]
 
     def act(connection: sqlite3.Connection) -> dict[str, Any]:
@@ -95,9 +90,7 @@ def stretches(
 ) -> Response:
     """Every series of a system between two moments, each in about so many points."""
     if not start < end:
-        raise InputError(
-            phrase("probe.the_end_is_before_the_start"), field="end", accepted=phrase("probe.a_later_moment")
-        )
+        raise refused("probe.the_end_is_before_the_start", "end", "probe.a_later_moment")
     span = int((start - EPOCH).total_seconds()), int((end - EPOCH).total_seconds())
     known = probe_store.probe_series(ctx.connection, system_id)
     if not known:

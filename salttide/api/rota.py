@@ -29,6 +29,7 @@ from salttide.store import rota as rota_store
 from .changed import ChangedBody, read_changed
 from .context import Context, In, Key
 from .models import Id, Recorded, RequestModel
+from .refused import refused
 from .rota_shown import Rota, rota_command, rota_shown
 
 router = APIRouter(prefix="/api", tags=["rota"])
@@ -102,7 +103,7 @@ def done(system_id: Id, body: DoneBody, ctx: In, key: Key) -> Recorded:
     item = _occurrence(ctx, system_id, body)
     no_refill(item)
     if item.task == WATER_CHANGE and item.step_id is not None:
-        raise InputError(phrase("rota.finish_a_planned_water_change_at"), field="step_id")
+        raise refused("rota.finish_a_planned_water_change_at", "step_id")
     care = _care(ctx, item, body)
     moved = moved_by(ctx, system_id, item, body.changed)
 
@@ -161,9 +162,7 @@ def _care(ctx: Context, item: Occurrence, body: DoneBody) -> Care:
     known = item.kind.records if item.kind else ()
     unknown = [name for name in body.found if name not in known]
     if unknown:
-        raise InputError(
-            phrase("rota.this_task_has_no_such_observation"), field=f"found.{unknown[0]}", accepted=", ".join(known)
-        )
+        raise refused("rota.this_task_has_no_such_observation", f"found.{unknown[0]}", takes=", ".join(known))
     found = {name: read_found(name, text, sign) for name, text in body.found.items() if text.strip()}
     took = item.minutes if minutes is None else minutes
     return Care(ctx.now, item.task, took, timed=minutes is not None, zone=body.zone or item.zone, found=found)
@@ -175,7 +174,7 @@ def took_minutes(ctx: Context, text: str) -> float | None:
         return None
     minutes = at_field("minutes", lambda: parse_quantity(text, Kind.TIME, ctx.keeper.habits, "min").value)
     if not 0 < minutes <= 600:
-        raise InputError(phrase("rota.how_long_did_it_take_to"), field="minutes", accepted=phrase("rota.to_min"))
+        raise refused("rota.how_long_did_it_take_to", "minutes", "rota.to_min")
     return minutes
 
 
@@ -191,7 +190,7 @@ def skip(system_id: Id, body: SkipBody, ctx: In, key: Key) -> Recorded:
     """Skip an occurrence; the next one counts from today."""
     reason = body.reason.strip()
     if len(reason) < 3:
-        raise InputError(phrase("common.say_why_in_a_few_words"), field="reason", accepted=phrase("common.a_reason"))
+        raise refused("common.say_why_in_a_few_words", "reason", "common.a_reason")
     item = _occurrence(ctx, system_id, body)
     no_refill(item)
 
@@ -211,10 +210,8 @@ def move(system_id: Id, body: MoveBody, ctx: In, key: Key) -> Recorded:
     item = _occurrence(ctx, system_id, body)
     no_refill(item)
     if body.day is None and item.step_id is not None:
-        raise InputError(
-            phrase("rota.a_planned_step_needs_a_day"),
-            field="day",
-            accepted=phrase("common.today_or_later", today=ctx.today.isoformat()),
+        raise refused(
+            "rota.a_planned_step_needs_a_day", "day", takes=phrase("common.today_or_later", today=ctx.today.isoformat())
         )
     if body.day is not None:
         _check_move(ctx, system_id, item, body.day, "day")
@@ -254,9 +251,7 @@ def split(system_id: Id, body: SplitBody, ctx: In, key: Key) -> Recorded:
     item = _occurrence(ctx, system_id, body)
     no_refill(item)
     if item.step_id is not None or item.piece is not None:
-        raise InputError(
-            phrase("rota.this_cannot_be_split_further"), field="task", accepted=phrase("rota.a_task_of_the_rota_that")
-        )
+        raise refused("rota.this_cannot_be_split_further", "task", "rota.a_task_of_the_rota_that")
     first = took_minutes(ctx, body.minutes) or 0.0
     if not 1 <= first <= item.minutes - 1:
         accepted = phrase("rota.to_min_2", minutes=show_number(item.minutes - 1, 0))
@@ -264,11 +259,7 @@ def split(system_id: Id, body: SplitBody, ctx: In, key: Key) -> Recorded:
             phrase("rota.how_long_the_first_part_takes", accepted=accepted), field="minutes", accepted=accepted
         )
     if body.day == item.day:
-        raise InputError(
-            phrase("rota.choose_another_day_for_the_rest"),
-            field="day",
-            accepted=phrase("rota.not", day=day_words(item.day)),
-        )
+        raise refused("rota.choose_another_day_for_the_rest", "day", takes=phrase("rota.not", day=day_words(item.day)))
     _check_move(ctx, system_id, item, body.day, "day")
     parts = Split(first, body.day)
     words = phrase(
@@ -288,9 +279,7 @@ def swap(system_id: Id, body: SwapBody, ctx: In, key: Key) -> Recorded:
     no_refill(one)
     no_refill(other)
     if one.day == other.day:
-        raise InputError(
-            phrase("rota.both_are_on_the_same_day"), field="other", accepted=phrase("rota.one_on_another_day")
-        )
+        raise refused("rota.both_are_on_the_same_day", "other", "rota.one_on_another_day")
     _check_move(ctx, system_id, one, other.day, "one")
     _check_move(ctx, body.other_system_id, other, one.day, "other")
 
@@ -331,19 +320,13 @@ def _on_course(ctx: Context, system_id: int, step: change_store.StoredStep) -> N
         return
     system = ctx.stored.system(system_id)
     if off_course(ctx.household.ahead(system).doses, ctx.household.ledger(system)):
-        raise InputError(
-            phrase("rota.a_test_disagrees_with_this"),
-            field="step_id",
-        )
+        raise refused("rota.a_test_disagrees_with_this", "step_id")
 
 
 def no_refill(item: Occurrence, field: str = "task") -> None:
     """A refill follows from what is in its container; it is recorded there, with its label confirmed."""
     if item.task == REFILL:
-        raise InputError(
-            phrase("rota.a_refill_is_due_by_what"),
-            field=field,
-        )
+        raise refused("rota.a_refill_is_due_by_what", field)
 
 
 def _occurrence(ctx: Context, system_id: int, body: TaskBody) -> Occurrence:

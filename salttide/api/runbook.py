@@ -40,6 +40,7 @@ from salttide.store import system as system_store
 
 from .context import Context, In, Key
 from .models import Id, Model, RequestModel
+from .refused import refused
 from .rota import check_not_too_soon
 from .run_shown import RunAnswer, answers_since, run_shown
 
@@ -110,14 +111,12 @@ def start(body: StartBody, ctx: In, key: Key) -> RunAnswer:
         if body.batch_id:
             return _start_batch(ctx, connection, body.batch_id)
         if body.system_id is None:
-            raise InputError(
-                phrase("runbook.say_what_to_work_on"), field="step_id", accepted=phrase("runbook.a_step_a_batch_or_a")
-            )
+            raise refused("runbook.say_what_to_work_on", "step_id", "runbook.a_step_a_batch_or_a")
         if body.runbook not in runbook_keys() or runbook(body.runbook).subject != Subject.SYSTEM:
-            raise InputError(phrase("runbook.this_runbook_needs_planned_work"), field="runbook")
+            raise refused("runbook.this_runbook_needs_planned_work", "runbook")
         system = system_store.system(connection, body.system_id)
         if body.task and (body.task not in tasks() or tasks()[body.task].runbook != body.runbook):
-            raise InputError(phrase("runbook.this_runbook_belongs_to_another"), field="task")
+            raise refused("runbook.this_runbook_belongs_to_another", "task")
         service = system_store.service(connection, body.system_id)
         water = ctx.household.waters(system).water
         job = tank_job(system, runbook(body.runbook), water, ctx.keeper.units, service, body.task)
@@ -141,7 +140,7 @@ def _start_batch(ctx: Context, connection: sqlite3.Connection, batch_id: int) ->
 def _start_step(ctx: Context, connection: sqlite3.Connection, step_id: int) -> int:
     step = change_store.open_step(connection, step_id)
     if step.kind != "change":
-        raise InputError(phrase("runbook.this_step_is_a_dose_tick"), field="step_id")
+        raise refused("runbook.this_step_is_a_dose_tick", "step_id")
     if step.day > ctx.today:
         raise RuleError(
             phrase("runbook.this_change_is_planned_for_move", day=day_words(step.day)),
@@ -250,7 +249,7 @@ def _batch_of(connection: sqlite3.Connection, work: RunWork) -> batch_store.Stor
 def abandon(run_id: Id, body: AbandonBody, ctx: In, key: Key) -> RunAnswer:
     """End the work before its end, with a reason. What was done so far is written to the record."""
     if len(body.reason.strip()) < 3:
-        raise InputError(phrase("common.say_why_in_a_few_words"), field="reason", accepted=phrase("common.a_reason"))
+        raise refused("common.say_why_in_a_few_words", "reason", "common.a_reason")
 
     def act(connection: sqlite3.Connection) -> bool:
         run = run_store.open_run(connection, run_id)
@@ -322,8 +321,6 @@ def _read(
 
 def _measured(units: UnitChoice, body: AnswerBody, sign: DecimalSign) -> float:
     if body.item not in set(Parameter):
-        raise InputError(
-            phrase("runbook.say_what_was_measured"), field="item", accepted=phrase("runbook.such_as_temperature")
-        )
+        raise refused("runbook.say_what_was_measured", "item", "runbook.such_as_temperature")
     parameter = Parameter(body.item)
     return parse_measurement(parameter, body.text, unit_of(parameter, units).key, sign)

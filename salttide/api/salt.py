@@ -7,7 +7,7 @@ from datetime import date
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.basics.errors import DomainError, InputError, at_field, check_range
+from salttide.core.basics.errors import DomainError, at_field, check_range
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words
@@ -23,6 +23,7 @@ from salttide.store.shelf import Label
 from .context import Context, In, Key
 from .mix_answer import stock_words
 from .models import Id, Model, Recorded, RequestModel
+from .refused import refused
 
 router = APIRouter(prefix="/api/salts", tags=["shelf"])
 
@@ -158,7 +159,7 @@ def usual_salt(salt_id: Id, ctx: In, key: Key) -> Recorded:
 def _read_salt(ctx: Context, body: SaltBody, salt_id: int) -> Label:
     """The label in canonical units; every text is checked at its field."""
     if not body.name.strip():
-        raise InputError(phrase("salt.enter_the_name_on_the_bucket"), field="name")
+        raise refused("salt.enter_the_name_on_the_bucket", "name")
     sign = ctx.keeper.habits.sign
     printed_at = at_field("printed_at", lambda: read_printed_at(body.printed_at, sign))
     printed = {parameter: text.strip() for parameter, text in body.printed.items() if text.strip()}
@@ -169,9 +170,7 @@ def _read_salt(ctx: Context, body: SaltBody, salt_id: int) -> Label:
     name = body.name.strip()
     others = [one.salt.name.casefold() for one in shelf.labels(ctx.connection) if one.salt.id != salt_id]
     if name.casefold() in others:
-        raise InputError(
-            phrase("salt.this_salt_is_already_on_the"), field="name", accepted=phrase("common.another_name")
-        )
+        raise refused("salt.this_salt_is_already_on_the", "name", "common.another_name")
     return Label(
         SaltMix(salt_id, name, body.strength_g_l, body.basis, values), printed, printed_at, body.bulk_density_g_ml
     )

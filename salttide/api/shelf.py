@@ -7,7 +7,7 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.dates import typed_day
-from salttide.core.basics.errors import InputError, at_field, check_range
+from salttide.core.basics.errors import at_field, check_range
 from salttide.core.basics.number_text import fraction, percent, short, show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.science.additives import COMPOUNDS, effects
@@ -24,6 +24,7 @@ from salttide.store.shelf import Shelved
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel
+from .refused import refused
 from .salt import SaltShown, salt_shown
 
 router = APIRouter(prefix="/api", tags=["shelf"])
@@ -169,9 +170,7 @@ def _put(ctx: Context, key: str, item: Additive | Food) -> Recorded:
 
 def _read_additive(ctx: Context, body: AdditiveBody, item_id: int) -> Additive:
     if not body.name.strip():
-        raise InputError(
-            phrase("shelf.enter_a_name_for_the_additive"), field="name", accepted=phrase("common.to_characters")
-        )
+        raise refused("shelf.enter_a_name_for_the_additive", "name", "common.to_characters")
     formula = body.formula.strip().replace("*", "·").replace(".", "·")
     at_field("formula", lambda: effects(formula, 1.0, 100.0))
     check_range("purity", body.purity_percent, "%", 1, 100, field="purity_percent")
@@ -188,9 +187,7 @@ def _read_additive(ctx: Context, body: AdditiveBody, item_id: int) -> Additive:
 def _read_food(ctx: Context, body: FoodBody, item_id: int) -> Food:
     kind = food_kinds().get(body.kind)
     if kind is None:
-        raise InputError(
-            phrase("shelf.is_not_a_kind_of_food", kind=body.kind), field="kind", accepted=", ".join(food_kinds())
-        )
+        raise refused("shelf.is_not_a_kind_of_food", "kind", takes=", ".join(food_kinds()), kind=body.kind)
 
     def share(percent: float | None, usual: float) -> float:
         return usual if percent is None else fraction(percent)

@@ -45,6 +45,7 @@ from salttide.store.container import RampEntry
 
 from .context import Context, In, Key
 from .models import Caution, Choice, Id, Model, Recorded, RequestModel, WorkingStep, caution_shown, working_shown
+from .refused import refused
 from .uptake import uptake_of
 
 router = APIRouter(prefix="/api", tags=["stock"])
@@ -276,11 +277,7 @@ def _next(uptake: UptakeContext, body: RampBody, now: float, trend: Trend) -> Ne
     floor = bands.get(Parameter.PHOSPHATE, Span(0.02, 0.1)).low
     phosphate = uptake.view.water.get(Parameter.PHOSPHATE)
     if phosphate is None:
-        raise InputError(
-            phrase("stock.test_phosphate_first_carbon_dosing"),
-            field="kind",
-            accepted=phrase("stock.a_test_of_phosphate"),
-        )
+        raise refused("stock.test_phosphate_first_carbon_dosing", "kind", "stock.a_test_of_phosphate")
     return next_carbon(now, trend, bands[Parameter.NITRATE], phosphate, floor, body.cloudy)
 
 

@@ -38,6 +38,7 @@ from salttide.store.database import to_text
 
 from .context import Context, In, Key
 from .models import Id, Model, Recorded, RequestModel, Shown, WorkingStep, plain, working_shown
+from .refused import refused
 
 router = APIRouter(prefix="/api", tags=["systems"])
 
@@ -256,9 +257,7 @@ def history(system_id: Id, ctx: In) -> HistoryAnswer:
 def _read(ctx: Context, body: SystemBody, system_id: int) -> System:
     """The body in canonical units; every number is checked at its field."""
     if not body.name.strip():
-        raise InputError(
-            phrase("system.enter_a_name_for_the_system"), field="name", accepted=phrase("system.to_characters")
-        )
+        raise refused("system.enter_a_name_for_the_system", "name", "system.to_characters")
     units = ctx.keeper.units
     try:
         geometry = body.geometry.read(units)
@@ -291,10 +290,8 @@ def _placed(gear: list[GearBody]) -> dict[str, Placed]:
     """Where each piece of gear sits; errors name its place in the list."""
     for number, one in enumerate(gear):
         if one.kind not in gear_kinds():
-            raise InputError(
-                phrase("system.is_not_a_kind_of_gear", kind=one.kind),
-                field=f"gear.{number}.kind",
-                accepted=", ".join(gear_kinds()),
+            raise refused(
+                "system.is_not_a_kind_of_gear", f"gear.{number}.kind", takes=", ".join(gear_kinds()), kind=one.kind
             )
         if one.cover_cm is not None:
             check_range(
@@ -338,10 +335,10 @@ def _band(parameter: Parameter, band: BandBody, units: UnitChoice) -> Span:
         for end in ("low", "high")
     ]
     if ends[0] >= ends[1]:
-        raise InputError(
-            phrase("system.the_lower_limit_must_be_below"),
-            field=f"bands.{parameter.value}.low",
-            accepted=phrase("system.less_than", high=short(band.high), unit=unit.label).rstrip(),
+        raise refused(
+            "system.the_lower_limit_must_be_below",
+            f"bands.{parameter.value}.low",
+            takes=phrase("system.less_than", high=short(band.high), unit=unit.label).rstrip(),
         )
     return Span(*ends)
 

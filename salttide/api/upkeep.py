@@ -6,7 +6,7 @@ from functools import partial
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.basics.errors import InputError, NotFoundError
+from salttide.core.basics.errors import NotFoundError
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import DAYS, counted, day_words, moment_words
@@ -24,6 +24,7 @@ from salttide.store import rota as rota_store
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel, named
+from .refused import refused
 from .rota_shown import FoundAsked, found_asked, rota_command
 
 router = APIRouter(prefix="/api", tags=["upkeep"])
@@ -298,11 +299,7 @@ def add_own(system_id: Id, body: OwnBody, ctx: In, key: Key) -> Recorded:
     ctx.stored.system(system_id)
     kind = own_kind(0, body.name, body.every_days, body.minutes, body.note, body.phase)
     if kind.name.casefold() in {one.name.casefold() for one in ctx.stored.own_tasks[system_id]}:
-        raise InputError(
-            phrase("upkeep.there_is_already_a_task", name=kind.name),
-            field="name",
-            accepted=phrase("common.another_name"),
-        )
+        raise refused("upkeep.there_is_already_a_task", "name", "common.another_name", name=kind.name)
 
     words = phrase("upkeep.on_the_rota_every", name=kind.name, days=counted(kind.every_days, "day"))
     act = partial(rota_store.add_own_task, system_id=system_id, kind=kind, note=body.note.strip(), command=key)
@@ -323,7 +320,7 @@ def restore_own(system_id: Id, task: str, ctx: In, key: Key) -> Recorded:
 
 def _own_dropped(ctx: Context, system_id: int, task: str, key: str, dropped: bool) -> Recorded:
     if not task.startswith(OWN):
-        raise InputError(phrase("upkeep.only_your_own_tasks_can_be"), field="task")
+        raise refused("upkeep.only_your_own_tasks_can_be", "task")
     act = partial(rota_store.drop_own_task, system_id=system_id, task=task, dropped=dropped)
     words = phrase("upkeep.removed_from_the_rota") if dropped else phrase("upkeep.back_on_the_rota")
     return rota_command(ctx, key, words, act)

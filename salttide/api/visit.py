@@ -6,7 +6,7 @@ from fastapi import APIRouter, Path, Request
 from fastapi.concurrency import run_in_threadpool
 from pydantic import Field
 
-from salttide.core.basics.errors import InputError, NotFoundError, at_field
+from salttide.core.basics.errors import NotFoundError, at_field
 from salttide.core.basics.phrases import phrase
 from salttide.core.ledger.bench_row import Instrument, read_entry
 from salttide.core.ledger.entries import UNNAMED
@@ -19,6 +19,7 @@ from .context import Context, In, Key, context
 from .handover import LINGERS, CarerSheet, carer_sheet, sheets_of
 from .models import Id, Model, Recorded, RequestModel
 from .picture import keep_one
+from .refused import refused
 from .rota_shown import plain_command
 
 router = APIRouter(prefix="/api/visits/{token}", tags=["visit"])
@@ -72,25 +73,17 @@ def report(token: Token, body: ReportBody, ctx: In, key: Key) -> Recorded:
     sheets = sheets_of(ctx, kept.away.first, kept.away.last, kept.request)
     sheet = next((one for one in sheets if one.system.id == body.system_id), None)
     if sheet is None:
-        raise InputError(
-            phrase("visit.this_system_is_not_on_the"), field="system_id", accepted=phrase("visit.one_from_the_page")
-        )
+        raise refused("visit.this_system_is_not_on_the", "system_id", "visit.one_from_the_page")
     # The visit nearest to today has the amounts that were laid out.
     visits = sorted(sheet.visits, key=lambda visit: abs((visit.day - ctx.today).days))
     laid_out = {work.key: work for visit in reversed(visits) for work in visit.work}
     unknown = [each for each in body.done if each not in laid_out]
     if unknown:
-        raise InputError(
-            phrase("visit.this_is_not_on_the_carer"),
-            field="done",
-            accepted=phrase("visit.something_listed_on_the_page"),
-        )
+        raise refused("visit.this_is_not_on_the_carer", "done", "visit.something_listed_on_the_page")
     done = tuple(laid_out[each] for each in dict.fromkeys(body.done))
     told = _report(ctx, kept, body, done)
     if not (done or told.measured or told.found or told.used or told.advised or told.pictures):
-        raise InputError(
-            phrase("visit.enter_what_was_done_read_or"), field="done", accepted=phrase("visit.at_least_one_thing")
-        )
+        raise refused("visit.enter_what_was_done_read_or", "done", "visit.at_least_one_thing")
     return plain_command(ctx, key, phrase("visit.report_sent"), lambda c: store.add_report(c, told, key))
 
 
@@ -104,7 +97,7 @@ def _report(ctx: Context, kept: store.HandOverKept, body: ReportBody, done: tupl
 
 def _measured(ctx: Context, name: str, text: str) -> float:
     if name not in WATCHED:
-        raise InputError(phrase("visit.this_was_not_asked_for"), field=f"measured.{name}", accepted=", ".join(WATCHED))
+        raise refused("visit.this_was_not_asked_for", f"measured.{name}", takes=", ".join(WATCHED))
     parameter = Parameter(name)
     instrument, keeper = Instrument(UNNAMED, parameter, FACTS[parameter].sd), ctx.keeper
     return at_field(
@@ -121,11 +114,9 @@ def _check_upload(ctx: Context, token: str, system_id: int) -> None:
     kept = _kept(ctx, token)
     sheets = sheets_of(ctx, kept.away.first, kept.away.last, kept.request)
     if all(sheet.system.id != system_id for sheet in sheets):
-        raise InputError(
-            phrase("visit.this_system_is_not_on_the"), field="system_id", accepted=phrase("visit.one_from_the_page")
-        )
+        raise refused("visit.this_system_is_not_on_the", "system_id", "visit.one_from_the_page")
     if store.visit_pictures(ctx.connection, kept.away.first) >= MAX_PICTURES:
-        raise InputError(phrase("visit.pictures_were_sent_already_describe", count=MAX_PICTURES), field="file")
+        raise refused("visit.pictures_were_sent_already_describe", "file", count=MAX_PICTURES)
 
 
 @router.post("/systems/{system_id}/pictures", status_code=201)
@@ -137,6 +128,6 @@ async def picture(token: Token, system_id: Id, request: Request, key: Key) -> Pi
     async for piece in request.stream():
         data += piece
         if len(data) > LARGEST_BYTES:
-            raise InputError(phrase("common.this_picture_is_too_large"), field="file", accepted=ACCEPTED)
+            raise refused("common.this_picture_is_too_large", "file", takes=ACCEPTED)
     kept = await run_in_threadpool(keep_one, context(request), system_id, key, bytes(data), ("visit", "", ""))
     return PictureTaken(id=kept.picture.id)

@@ -10,7 +10,7 @@ from typing import Any
 from fastapi import APIRouter, Response
 from pydantic import Field, TypeAdapter
 
-from salttide.core.basics.errors import InputError, SaltTideError
+from salttide.core.basics.errors import SaltTideError
 from salttide.core.basics.number_text import fraction, percent, show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import moment_words
@@ -50,6 +50,7 @@ from salttide.store import system as system_store
 from .context import Context, In, Key
 from .models import BandShown, Choice, Id, Model, Recorded, RequestModel, band_shown, name_of, named
 from .pumps import set_pumps
+from .refused import refused
 
 router = APIRouter(prefix="/api/systems/{system_id}/whatif", tags=["whatif"])
 MOST = 3
@@ -247,7 +248,7 @@ def variant_of(ctx: Context, body: VariantBody) -> Variant:
     dosed = None
     if body.alkalinity is not None:
         if body.alkalinity < 0:
-            raise InputError(phrase("whatif.enter_or_more"), field="alkalinity", accepted=phrase("whatif.or_more"))
+            raise refused("whatif.enter_or_more", "alkalinity", "whatif.or_more")
         dosed = ctx.canonical(Parameter.ALKALINITY, body.alkalinity, "alkalinity")
     salt = shelf.salt_at_hand(ctx.connection, body.salt_id)
     return Variant(
@@ -323,9 +324,7 @@ def price(system_id: Id, body: PriceBody, ctx: In, key: Key) -> Recorded:
     """Keep what a kilogram costs."""
     ctx.stored.system(system_id)
     if body.kind == shelf.Shelved.FOOD:
-        raise InputError(
-            phrase("whatif.food_is_not_priced_by_the"), field="kind", accepted=phrase("whatif.salt_or_additive")
-        )
+        raise refused("whatif.food_is_not_priced_by_the", "kind", "whatif.salt_or_additive")
 
     def act(connection: sqlite3.Connection) -> dict[str, Any]:
         shelf.set_price(connection, body.kind, body.id, body.price_kg)

@@ -88,14 +88,14 @@ class Containers(unittest.TestCase):
         self.assertEqual(len(self.doses()), 11)
 
     def test_the_latest_wish_that_is_not_void_counts(self) -> None:
-        self.assertEqual(store.request(self.connection, self.system_id), {})
+        self.assertEqual(store.dosing_routine(self.connection, self.system_id), {})
         for key, litres in (("key-one", 1.0), ("key-two", 2.0)):
             with self.database.write() as connection:
                 store.save_dosing_routine(connection, self.system_id, {"lime_l": litres}, key)
-        self.assertEqual(store.request(self.connection, self.system_id), {"lime_l": 2.0})
+        self.assertEqual(store.dosing_routine(self.connection, self.system_id), {"lime_l": 2.0})
         with self.database.write() as connection:
             ledger_store.void(connection, "key-two", "key-void", NOW)
-        self.assertEqual(store.request(self.connection, self.system_id), {"lime_l": 1.0})
+        self.assertEqual(store.dosing_routine(self.connection, self.system_id), {"lime_l": 1.0})
 
     def test_impossible_rows_are_refused_by_the_database(self) -> None:
         number = self.add()

@@ -57,6 +57,10 @@ class Frozen(StoreTest):
             plan_batch(KITTIWAKE, 45.0, 60.0, 35.0, {A: 3.2})[0], batch_id=7, name="Batch 7", heater_w=200.0
         )
         tank = tank_job(BEACON, runbook("rock_scrub"), {S: 35.0}, {A: "meq/L"})
+        # Frozen work keeps the words of its day.
+        then = {"air": "nothing lives in it yet, but the bacteria want flow within a day"}
+        gear = {**tank.gear, "steriliser": "steriliser", "purifier": "purifier"}
+        tank = replace(tank, gear=gear, slots={**tank.slots, **then})
         told = {
             "change_1": job(litres_per_cm=0.0), "change_2": stored, "change_3": shared, "change_4": shared,
             "dose_1": soda, "dose_2": correcting, "dose_3": replace(correcting, formula="Na2CO3"), "look_1": look,

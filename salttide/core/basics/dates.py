@@ -46,9 +46,17 @@ YEAR_DAYS = 366
 
 
 def check_ahead(day: date, today: date, field: str, days: int = YEAR_DAYS) -> date:
-    """A day from today on, at most so many days ahead. Raises InputError at `field` for any other."""
-    if not today <= day <= today + timedelta(days=days):
+    """A day from today on, at most so many days ahead. Raises InputError at `field` for any other.
+
+    >>> check_ahead(date(2026, 11, 26), date(2026, 11, 24), "day", 2)
+    datetime.date(2026, 11, 26)
+    """
+    if day < today:
         raise InputError("choose today or a later day", field=field, accepted=f"{today.isoformat()} or later")
+    last = later(today, days)
+    if day > last:
+        accepted = f"{today.isoformat()} to {last.isoformat()}"
+        raise InputError(f"choose a day up to {last.isoformat()}", field=field, accepted=accepted)
     return day
 
 
