@@ -164,27 +164,6 @@ WIDE = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}
 
 
-@cache
-def shared_context(night: bool = False) -> Any:
-    """One context for all tests of a theme: what the program's files are is kept by it, as by any browser. Whoever uses
-    it forgets afterwards what pages have stored."""
-    return open_context(night=night)
-
-
-def forget(context: Any, addresses: list[str]) -> None:
-    """Close what is open in a context, and forget all that pages at some addresses have stored."""
-    page = context.new_page()
-    session = context.new_cdp_session(page)
-    for other in context.pages:
-        if other != page:
-            other.close()
-    for address in addresses:
-        session.send("Storage.clearDataForOrigin", {"origin": address, "storageTypes": "all"})
-    context.clear_cookies()
-    context.clear_permissions()
-    page.close()
-
-
 def open_context(size: dict[str, int] | None = None, night: bool = False) -> Any:
     """A fresh browser context, still and in the household's time zone."""
     context = browser().new_context(
