@@ -3,6 +3,7 @@
 import gc
 from importlib import import_module
 
-# Nothing that a start loads is garbage: looking for some takes a sixth of it. The server turns it on again.
+# Nothing loaded at start-up is garbage, and looking for some takes a sixth of the start. The server turns collection on
+# again.
 gc.disable()
 import_module("salttide.cli").entry()

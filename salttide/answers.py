@@ -1,6 +1,6 @@
-"""What has not changed is not computed again: answers are kept until something is written, or the minute is another.
+"""What has not changed is not computed again: answers are kept until something is written or the minute changes.
 
-Plain ASGI. An answer carries an ETag, so that a browser which has it is told so in a few bytes.
+Plain ASGI. An answer carries an ETag, so that a browser that already has it gets a few bytes.
 """
 
 from __future__ import annotations
@@ -16,14 +16,14 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 KEPT_TYPES = ("application/json", "text/calendar")
 MAX_KEPT, MAX_BYTES = 200, 4_000_000
-"""So many answers, none larger, are kept at once."""
+"""How many answers are kept at once, and the largest that is kept."""
 SMALL = 1000
-"""An answer of fewer bytes is not compressed."""
+"""Smaller answers, in bytes, are not compressed."""
 
 
 @dataclass(frozen=True, eq=False)
 class Kept:
-    """A whole answer."""
+    """A complete answer."""
 
     headers: tuple[tuple[bytes, bytes], ...]
     body: bytes
@@ -36,8 +36,8 @@ class Kept:
 
 
 class Answers:
-    """Answers GET requests from what was answered before. standing: what an answer depends on besides its request:
-    another value whenever something was written or time went on."""
+    """Answers GET requests from what was answered before. standing: what an answer depends on besides its request; it
+    changes whenever something is written or time moves on."""
 
     def __init__(self, app: ASGIApp, standing: Callable[[], object]) -> None:
         self.app, self.standing = app, standing
@@ -60,7 +60,7 @@ class Answers:
         await _send(kept, headers, send)
 
     async def _ask(self, scope: Scope, receive: Receive, send: Send) -> Kept | None:
-        """The answer as a whole where it can be kept; what cannot is passed on, and None is returned."""
+        """The complete answer where it can be kept; anything else is passed on and None returned."""
         begun: Message = {}
         parts: list[bytes] = []
         ended = False

@@ -120,14 +120,14 @@ def make_app(
 @asynccontextmanager
 async def _life(app: FastAPI) -> AsyncIterator[None]:
     yield
-    # What was shown is worked out again by the same rules where it cannot be stored now.
+    # Where it cannot be stored now, what was shown is computed again by the same rules.
     with suppress(sqlite3.Error, DamagedError), app.state.database.write() as connection:
         app.state.memo.settle(connection, app.state.clock.now())
     app.state.database.close()
 
 
 def _open(app: FastAPI, database: Path, clock: Clock, links: str) -> None:
-    """Open the database, with what is kept beside it while the program runs."""
+    """Open the database, and set up what is kept beside it while the program runs."""
     app.state.database = Database(database)
     if not app.state.database.damaged:
         with app.state.database.write() as connection:
@@ -139,24 +139,24 @@ def _open(app: FastAPI, database: Path, clock: Clock, links: str) -> None:
 
 
 def _stand_around(app: FastAPI, hosts: Collection[str]) -> None:
-    """What stands around the routers, from the inside out."""
+    """Put the middleware around the routers, from the inside out."""
     app.add_middleware(Answers, standing=lambda: _standing(app))
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=5)
     app.add_middleware(Guard, writing=lambda: app.state.keeper.writing, hosts=hosts)
 
 
 def _standing(app: FastAPI) -> tuple[object, ...]:
-    """What every answer depends on: all that was written, and the minute."""
+    """What every answer depends on: everything written so far, and the minute."""
     now = app.state.clock.now()
     return app.state.database.version(), now.replace(second=0, microsecond=0)
 
 
 VISITORS = ("/visit/", "/api/visits/", "/calendar/", "/assets/", "/mark.svg")
-"""What is meant for others than the keeper: carers' pages, the calendar, and what their pages are made of."""
+"""Paths for people other than the keeper: carers' pages, the calendar, and the files of these pages."""
 
 
 def for_visitors(app: ASGIApp) -> ASGIApp:
-    """The same application with nothing but what is meant for others."""
+    """The same application with only the paths for others."""
 
     async def some(scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] == "http" and not scope["path"].startswith(VISITORS):

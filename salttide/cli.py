@@ -43,8 +43,8 @@ def demo(
     run_clock: bool = typer.Option(False, help="Let the demo clock run on from its pinned moment."),
     database: Path = typer.Option(DEMO_DATABASE, help="Where the demo data are."),
 ) -> None:
-    """Serve the demo household, whose clock stands at its pinned moment. SALTTIDE_DATABASE names your own and is left
-    alone: --database says where the demo data are."""
+    """Serve the demo household, its clock set to a fixed moment. SALTTIDE_DATABASE names your own data and is left
+    alone: --database says where the demo data go."""
     from salttide.clock import PinnedClock
     from salttide.demo.household import NOW, make_household
 
@@ -64,7 +64,7 @@ def rescue(
     database: Path,
     folder: Path,
 ) -> None:
-    """Take out of a damaged database what can still be read, a CSV file for each table; it is not changed."""
+    """Save what can still be read of a damaged database, one CSV file per table; the database is not changed."""
     from salttide.store.rescue import rescue_tables
 
     try:
@@ -81,7 +81,7 @@ def answer_sum(
     working: bool = typer.Option(False, "--working", "-w", help="Show how it was computed."),
     database: Path | None = typer.Option(None, help="Whose systems and salts are meant; your own if left out."),
 ) -> None:
-    """Answer a sum. The word sum can be left out: salttide "= 8 dkh in meq/l"."""
+    """Answer a sum. The word sum may be left out: salttide "= 8 dkh in meq/l"."""
     from salttide.core.jot.answer import JotContext
     from salttide.core.jot.reader import JotError
     from salttide.core.jot.sums import answer
@@ -131,7 +131,7 @@ def import_run(
     now: str,
     keep: bool = typer.Option(False, "--keep/--check"),
 ) -> None:
-    """Read a file that was brought to the app, in a process of its own."""
+    """Read an uploaded file in a process of its own."""
     from contextlib import closing
     from datetime import datetime
 
@@ -186,7 +186,7 @@ def _settings() -> Settings:
 
 
 def is_loopback(host: str) -> bool:
-    """Whether a host is this machine alone."""
+    """Whether a host is reachable from this machine only."""
     return host in LOOPBACK or host.startswith("127.")
 
 
@@ -218,7 +218,7 @@ def _serve(chosen: Settings, database: Path, clock: Clock | None, note: str) -> 
 
 
 async def _serve_both(app: FastAPI, own: tuple[str, int], others: tuple[str, int]) -> None:
-    """The whole app at one address, and at another only what is meant for others."""
+    """Serve the whole app at one address, and only the paths for others at a second."""
     import uvicorn
 
     from salttide.app import for_visitors
@@ -229,7 +229,7 @@ async def _serve_both(app: FastAPI, own: tuple[str, int], others: tuple[str, int
         for each, host, number, lifespan in places
     ]
     first, second = (asyncio.create_task(server.serve()) for server in servers)
-    # One that ends takes the other with it.
+    # When one ends, so does the other.
     await asyncio.wait((first, second), return_when=asyncio.FIRST_COMPLETED)
     for server in servers:
         server.should_exit = True

@@ -1,4 +1,4 @@
-"""The clock, passed in wherever "now" is needed: the machine's, or one pinned for demo and tests."""
+"""The clock, passed in wherever "now" is needed: the machine's, or a fixed one for demo and tests."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ class Clock(Protocol):
         ...
 
     def ticks(self) -> datetime:
-        """The machine's moment, in UTC: what timers go by, also where the clock is pinned."""
+        """The machine's time, in UTC: timers go by it even where the clock is fixed."""
         ...
 
 
@@ -31,7 +31,7 @@ class MachineClock:
 
 
 class PinnedClock:
-    """A clock that stands, or that runs on from a pinned moment."""
+    """A clock that stands still at a moment, or runs on from it."""
 
     def __init__(self, at: datetime, runs: bool = False) -> None:
         self._at = at.astimezone(UTC)

@@ -1,4 +1,4 @@
-"""What stands around the application: who may ask it, how texts are written for the asker, and headers on each answer.
+"""Middleware around the application: allowed hosts, how texts are written for the keeper, and headers on each answer.
 
 Plain ASGI: a stream that breaks breaks the connection, so that half a file never looks like a whole one.
 """
@@ -16,7 +16,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from salttide.core.basics.locale import Writing, write_as
 
 LOOPBACK = frozenset({"localhost", "127.0.0.1", "::1", "testserver"})
-"""Names that lead nowhere but to this machine; the last is that of the test client."""
+"""Names that mean this machine; the last is that of the test client."""
 POLICY = (
     "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self' data:; "
     "frame-ancestors 'none'; base-uri 'self'; form-action 'self'"
@@ -73,13 +73,13 @@ class Guard:
 
 
 def asked_of(scope: Scope) -> str:
-    """What a command asks for: a hash of its method, path and body; empty outside the guard."""
+    """The fingerprint of a command: a hash of its method, path and body; empty outside the guard."""
     found: Any = scope.get("salttide.asked")
     return found.hexdigest() if found else ""
 
 
 def _put_headers(scope: Scope, message: Message) -> None:
-    """Hashed assets are kept for good, all else is asked for again; nothing is loaded from elsewhere."""
+    """Hashed assets are cached for good, all else is revalidated; nothing is loaded from elsewhere."""
     headers = MutableHeaders(scope=message)
     hashed = scope["path"].startswith("/assets/") and message["status"] == 200
     headers["Cache-Control"] = "public, max-age=31536000, immutable" if hashed else "no-cache"

@@ -1,4 +1,4 @@
-"""Where things are and how the server runs: from the environment, with defaults for a keeper's own machine."""
+"""Settings from the environment: where data are and how the server runs, with defaults for a keeper's own machine."""
 
 from __future__ import annotations
 
@@ -13,9 +13,9 @@ from salttide.core.basics.errors import InputError
 class Settings:
     """`database` of the keeper, `host` (loopback unless told otherwise) and `port`.
 
-    visitors: a second port (0: none) that shows only carers' pages and the calendar, at a host of its own ·
-    visitors_url: how it is reached from outside, for the links that are given away · hosts: further names that the
-    server answers to · trust_network: the keeper's port may stand open to a network, where it has no log-in.
+    visitors: a second port (0: none) that serves only carers' pages and the calendar, at a host of its own ·
+    visitors_url: its address from outside, for links given away · hosts: further names the server answers to ·
+    trust_network: whether the keeper's port, which has no log-in, may be open to a network.
     """
 
     database: Path

@@ -15,11 +15,15 @@ import sys
 import tempfile
 from pathlib import Path
 
+from salttide.household.memo import Memo
+from salttide.store.database import Database
+from tests.stage import begin_as
+
 PAGES = ("harbour", "rota", "rota/year", "mix", "systems/1/sheet", "systems/1/change", "systems/1/dosing", "shelf")
 
 
-def warm(database: Path) -> None:
-    """Load what a page needs, and let what is worked out once be worked out."""
+def warm(database: Path) -> Memo:
+    """Load what a page needs, and let what is worked out once be worked out; what is kept of it."""
     from fastapi.testclient import TestClient
 
     from salttide.app import make_app
@@ -34,6 +38,19 @@ def warm(database: Path) -> None:
         for page in PAGES:
             api.get(f"/api/{page}").raise_for_status()
         app.state.database.close()
+    memo: Memo = app.state.memo
+    return memo
+
+
+def begin_with(warm: Memo) -> None:
+    """Let every program made from here on begin with what is kept of the same data."""
+    plain = Memo.__init__
+
+    def begin(self: Memo, database: Database) -> None:
+        plain(self, database)
+        begin_as(warm, self)
+
+    Memo.__init__ = begin  # type: ignore[method-assign]
 
 
 def serve(arguments: list[str], environment: dict[str, str], output: str) -> None:
@@ -51,7 +68,7 @@ def serve(arguments: list[str], environment: dict[str, str], output: str) -> Non
 
 
 def main() -> None:
-    warm(Path(sys.argv[1]))
+    begin_with(warm(Path(sys.argv[1])))
     gc.collect()
     gc.freeze()
     signal.signal(signal.SIGCHLD, signal.SIG_IGN)

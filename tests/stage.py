@@ -16,7 +16,10 @@ import urllib.request
 from contextlib import suppress
 from functools import cache
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
+
+if TYPE_CHECKING:
+    from salttide.household.memo import Memo
 
 ROOT = Path(__file__).resolve().parent.parent
 FLAGS = (
@@ -44,6 +47,12 @@ def demo_database() -> Path:
     atexit.register(shutil.rmtree, folder, ignore_errors=True)
     make_household(folder / "demo.db")
     return folder / "demo.db"
+
+
+def begin_as(warm: Memo, memo: Memo) -> None:
+    """Let a program that opens a copy of the same data begin with what another has worked out of it."""
+    memo.ledgers.kept.update(warm.ledgers.kept)
+    memo.states.kept.update(warm.states.kept)
 
 
 PORT = 18_700 + 40 * (os.getpid() % 100)
@@ -162,6 +171,27 @@ def _flags() -> list[str]:
 
 WIDE = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}
+
+
+@cache
+def shared_context(night: bool = False) -> Any:
+    """One context for all tests of a theme: what the program's files are is kept by it, as by any browser. Whoever uses
+    it forgets afterwards what pages have stored."""
+    return open_context(night=night)
+
+
+def forget(context: Any, addresses: list[str]) -> None:
+    """Close what is open in a context, and forget all that pages at some addresses have stored."""
+    page = context.new_page()
+    session = context.new_cdp_session(page)
+    for other in context.pages:
+        if other != page:
+            other.close()
+    for address in addresses:
+        session.send("Storage.clearDataForOrigin", {"origin": address, "storageTypes": "all"})
+    context.clear_cookies()
+    context.clear_permissions()
+    page.close()
 
 
 def open_context(size: dict[str, int] | None = None, night: bool = False) -> Any:

@@ -5,6 +5,22 @@ import { licences } from './licences.js'
 
 export default defineConfig({
   plugins: [vue(), vuetify({ autoImport: true }), licences()],
-  build: { target: 'es2022', chunkSizeWarningLimit: 600, modulePreload: { polyfill: false } },
+  build: {
+    target: 'es2022',
+    chunkSizeWarningLimit: 1000,
+    modulePreload: { polyfill: false },
+    /* A page comes in a handful of files: each more costs a phone in the cellar one more turn to the server. */
+    cssCodeSplit: false,
+    rolldownOptions: {
+      output: {
+        codeSplitting: {
+          groups: [
+            { name: 'libraries', test: /node_modules/ },
+            { name: 'shared', test: /src/, minShareCount: 2 },
+          ],
+        },
+      },
+    },
+  },
   server: { proxy: { '/api': 'http://127.0.0.1:8737' } },
 })

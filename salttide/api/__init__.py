@@ -1,1 +1,1 @@
-"""FastAPI: parse, store, core, answer."""
+"""The HTTP API: parse the request, call the core and the store, shape the answer."""

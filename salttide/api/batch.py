@@ -1,4 +1,4 @@
-"""Batches: how each stands, what happens to it, what it lacks, and what its label says."""
+"""Batches: their state, their events, what they are short of, and their labels."""
 
 import sqlite3
 
@@ -50,7 +50,7 @@ class BatchCard(Model):
 
 
 class ValueRow(Model):
-    """What a batch holds of a parameter: planned, and as it is; measured since the last thing went in, or not."""
+    """One parameter of a batch: planned and actual value, and whether it was measured since anything was last added."""
 
     parameter: str
     name: str
@@ -84,7 +84,7 @@ class LabelLine(Model):
 
 
 class BatchAnswer(BatchCard):
-    """A batch with its record, what it lacks, and its label."""
+    """A batch with its record, what it is short of, and its label."""
 
     life: list[Phase]
     litres: str
@@ -219,7 +219,7 @@ def litres_of(found: StoredBatch) -> str:
 
 
 def _strength(found: StoredBatch) -> str:
-    """What the bucket's strength turned out to be in this batch, from its first measurement."""
+    """The bucket's strength as this batch's first measurement shows it."""
     mass, salinity = 0.0, None
     for event in found.events:
         if event.kind == BatchKind.SALTED:
@@ -239,7 +239,7 @@ def _strength(found: StoredBatch) -> str:
 
 
 def _label(ctx: Context, found: StoredBatch) -> list[LabelLine]:
-    """What stands on the container."""
+    """What is written on the container."""
     state, job, units, zone = found.state, found.job, ctx.keeper.units, ctx.keeper.zone
     lines = [LabelLine(name="Salt", value=job.salt.name)]
     if state.mixed_at:
@@ -274,7 +274,7 @@ def add_event(batch_id: Id, body: EventBody, ctx: In, key: Key) -> Recorded:
 
 @router.post("/{batch_id}/correct", status_code=201)
 def correct(batch_id: Id, ctx: In, key: Key) -> Recorded:
-    """Record that the correction was made as it was said."""
+    """Record that the correction was made as proposed."""
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         found = batch_store.batch(connection, batch_id)
@@ -289,7 +289,7 @@ def correct(batch_id: Id, ctx: In, key: Key) -> Recorded:
 
 
 def _read(ctx: Context, body: EventBody) -> BatchEvent:
-    """What was typed in canonical units; errors name the field."""
+    """What was typed, in canonical units; errors name the field."""
     amount = 0.0
     if body.kind == BatchKind.MEASURED:
         values = {}

@@ -114,7 +114,7 @@ class SessionAnswer(Model):
 
 @router.get("")
 def bench(system_id: Id, ctx: In) -> Bench:
-    """The rows to fill in, with the last value beside each."""
+    """The rows to fill in, each with its last value."""
     system = ctx.stored.system(system_id)
     view = ctx.household.outlook(system)
     ledger, tests = view.ledger, {test.parameter: test for test in view.tests}
@@ -145,7 +145,7 @@ def bench(system_id: Id, ctx: In) -> Bench:
 
 
 def _again(ctx: Context, test: Retest | None) -> str:
-    """When it is to be tested, and why; empty where it is not tested for."""
+    """When to test it next and why; empty where it is not tested."""
     if test is None or test.why == phrase("bench.never_measured"):
         return ""
     when = "due" if test.due <= ctx.today else phrase("bench.next", due=day_words(test.due))
@@ -153,7 +153,7 @@ def _again(ctx: Context, test: Retest | None) -> str:
 
 
 def _tested_at_home(system: System) -> set[Parameter]:
-    """What is offered at once; the rest is a touch away."""
+    """What is offered straight away; the rest is one tap further."""
     breaking_in = system.stage == Stage.BREAKING_IN
     return {p for p in Parameter if FACTS[p].routine or (breaking_in and FACTS[p].tested == Tested.BREAKING_IN)}
 
@@ -181,7 +181,7 @@ def preview(system_id: Id, body: SessionBody, ctx: In) -> SessionAnswer:
 
 @router.post("", status_code=201)
 def save(system_id: Id, body: SessionBody, ctx: In, key: Key) -> Recorded:
-    """Keep a session: one ledger entry for each reading, all or none."""
+    """Save a session: one ledger entry per reading, all or none."""
     system = ctx.stored.system(system_id)
     readings = accept(_examine(ctx, system, body))
     words = phrase("bench.saved_for", results=counted(len(readings), "result"), system=system.name)

@@ -1,4 +1,4 @@
-"""A system that cannot be worked out: what is said of it in place of its figures, and what led there."""
+"""A system that cannot be computed: what is shown in place of its figures, and what led there."""
 
 import sqlite3
 from datetime import date
@@ -27,7 +27,7 @@ class BrokenSystem(Model):
 
 
 def broken_shown(ctx: Context) -> list[BrokenSystem]:
-    """Every system that is not known yet in this request."""
+    """Every system that this request does not know to be broken yet."""
     return [
         BrokenSystem(
             system_id=one.system.id,
@@ -41,7 +41,7 @@ def broken_shown(ctx: Context) -> list[BrokenSystem]:
 
 
 def untold(ctx: Context) -> list[str]:
-    """The same in a sentence each, for what is printed or handed on."""
+    """The same as a sentence each, for what is printed or handed over."""
     return [
         phrase("broken.is_missing_here_its_work_cannot", system=one.system.name, reference=one.reference)
         for one in ctx.household.broken.values()
@@ -49,7 +49,7 @@ def untold(ctx: Context) -> list[str]:
 
 
 def _entries(ctx: Context, system_id: int) -> list[RecordRow]:
-    """What was planned and is still open, then what was entered last: each is undone by its command."""
+    """Open planned steps, then the latest entries: each is undone by its command."""
     planned = [
         _told(
             -number,
@@ -66,7 +66,7 @@ def _entries(ctx: Context, system_id: int) -> list[RecordRow]:
 def _row(ctx: Context, row: sqlite3.Row) -> RecordRow:
     try:
         return record_row(ctx, row)
-    except Exception:  # this may be the very entry that nothing can be made of
+    except Exception:  # this may be the very entry that cannot be read
         words = str(row["kind"]).replace("_", "-")
         return _told(row["id"], row["kind"], words, row["command"], detail=phrase("broken.cannot_be_shown"))
 

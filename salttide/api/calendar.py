@@ -1,5 +1,5 @@
-"""Calendar: the rota as an iCalendar file and under a private address, absences from one, and what a browser may ring
-for."""
+"""Calendar: the rota as an iCalendar file and at a private address, absences imported from one, and browser
+reminders."""
 
 import hashlib
 import secrets
@@ -42,7 +42,8 @@ _files = LazyModule("salttide.files.calendar")
 
 
 class CalendarBody(RequestModel):
-    """How the calendar is needed: events or to-dos, when a day's work begins, and the alarm before (none: no alarm)."""
+    """Calendar settings: events or to-dos, when a day's work begins, and how long before it the alarm rings (null: no
+    alarm)."""
 
     entry_type: EntryType
     begins: time
@@ -50,7 +51,7 @@ class CalendarBody(RequestModel):
 
 
 class CalendarShown(Model):
-    """The calendar as it is kept. address: what a calendar program is given, empty while there is none."""
+    """The calendar settings as stored. address: what to give a calendar program; empty while there is none."""
 
     entry_type: str
     begins: str
@@ -66,13 +67,13 @@ class FileBody(RequestModel):
 
 
 class AbsencesBody(FileBody):
-    """With the absences in it that are meant, by identity."""
+    """The file, with the identities of the absences to take from it."""
 
     uids: list[str] = Field(min_length=1, max_length=400)
 
 
 class AbsenceShown(Model):
-    """Days away in a calendar. known: kept already, just so · remark: why it is not suggested."""
+    """Days away in a calendar. known: already stored unchanged · remark: why it is not suggested."""
 
     uid: str
     words: str
@@ -89,7 +90,7 @@ class AbsencesShown(Model):
 
 
 class Reminder(Model):
-    """Something that a browser may tell about: when, and in which words."""
+    """A browser notification: when, and in what words."""
 
     key: str
     at: str
@@ -98,7 +99,7 @@ class Reminder(Model):
 
 
 class Reminders(Model):
-    """What rings today, and the moment it is now."""
+    """Today's reminders, and the present moment."""
 
     now: str
     reminders: list[Reminder]
@@ -106,7 +107,7 @@ class Reminders(Model):
 
 @router.get("/api/rota/calendar")
 def calendar(ctx: In) -> CalendarShown:
-    """How the calendar is kept, and the address it is asked for under."""
+    """The calendar settings, and the address it is served at."""
     ctx.of_this_moment()
     kept = calendar_store.calendar(ctx.connection)
     settings = kept.settings if kept else CalendarSettings()
@@ -124,7 +125,7 @@ def calendar(ctx: In) -> CalendarShown:
 
 @router.put("/api/rota/calendar")
 def save_calendar(body: CalendarBody, ctx: In, key: Key) -> Recorded:
-    """Keep how the calendar is needed."""
+    """Save the calendar settings."""
     begins = body.begins.replace(second=0, microsecond=0, tzinfo=None)
     settings = check_calendar_settings(CalendarSettings(body.entry_type, begins, body.alarm_minutes))
     return plain_command(
@@ -134,7 +135,7 @@ def save_calendar(body: CalendarBody, ctx: In, key: Key) -> Recorded:
 
 @router.post("/api/rota/calendar/link", status_code=201)
 def new_link(ctx: In, key: Key) -> Recorded:
-    """Make a private address; one that was made before leads nowhere from now on."""
+    """Make a private address; an earlier one stops working."""
 
     def act(connection: sqlite3.Connection) -> None:
         _kept(connection)
@@ -145,7 +146,7 @@ def new_link(ctx: In, key: Key) -> Recorded:
 
 @router.delete("/api/rota/calendar/link")
 def delete_link(ctx: In, key: Key) -> Recorded:
-    """Take the address away: programs that ask for it get nothing any more."""
+    """Remove the address: programs that ask for it get nothing from now on."""
     return plain_command(ctx, key, phrase("calendar.link_removed"), calendar_store.no_address)
 
 
@@ -158,7 +159,7 @@ def _kept(connection: sqlite3.Connection) -> calendar_store.CalendarKept:
 
 @router.get("/api/rota/calendar.ics")
 def as_file(ctx: In) -> Response:
-    """The rota as a file, to be brought into a calendar."""
+    """The rota as a file to import into a calendar."""
     name = f"rota-{ctx.today}.ics"
     headers = {"Content-Disposition": f'attachment; filename="{name}"'}
     return Response(_file_of(ctx, _brought_up(ctx)[0], published=True), media_type=KIND, headers=headers)
@@ -166,7 +167,7 @@ def as_file(ctx: In) -> Response:
 
 @router.get("/calendar/{token}.ics", include_in_schema=False)
 def feed(token: str, request: Request) -> Response:
-    """The rota for a calendar program that asks again and again. What has not changed is not sent again."""
+    """The rota for a calendar program that polls. What has not changed is not sent again."""
     ctx = context(request)
     kept = calendar_store.calendar(ctx.connection)
     if kept is None or kept.token is None or not secrets.compare_digest(kept.token.encode(), token.encode()):
@@ -181,18 +182,18 @@ def feed(token: str, request: Request) -> Response:
 
 
 ASKED_EVERY = timedelta(hours=1)
-"""How exactly it is told when a program asked last."""
+"""How precisely the last time a program asked is remembered."""
 
 
 def _remember(ctx: Context, kept: calendar_store.CalendarKept, issued: list[Issued], before: list[Issued]) -> None:
-    """What was given out is kept with the next command, where it is news."""
+    """What was given out is stored with the next command, where it differs."""
     asked = ctx.memo.issued[1] if ctx.memo.issued else kept.asked_at
     if issued != before or asked is None or ctx.now - asked >= ASKED_EVERY:
         ctx.memo.issued = (issued, ctx.now)
 
 
 def _brought_up(ctx: Context) -> tuple[list[Issued], list[Issued]]:
-    """The entries as they are given out now, and as they were last; while a system cannot be worked out, they stand."""
+    """The entries as given out now and last time; while a system cannot be computed, its entries stay as they were."""
     kept = _kept(ctx.connection)
     given = ctx.memo.issued
     last = [*given[0]] if given else [*calendar_store.issued_entries(ctx.connection, ctx.keeper.zone).values()]
@@ -226,7 +227,7 @@ def _entries(ctx: Context) -> Callable[[calendar_store.CalendarKept], list[Entry
 
 @router.get("/api/rota/reminders")
 def reminders(ctx: In) -> Reminders:
-    """What a browser may ring for today: the day's work, as long before it begins as the calendar's alarm."""
+    """Today's browser reminders: the day's work, as long before it begins as the calendar's alarm."""
     kept = calendar_store.calendar(ctx.connection)
     settings = kept.settings if kept else CalendarSettings()
     begins = datetime.combine(ctx.today, settings.begins, ctx.keeper.zone)
@@ -256,7 +257,7 @@ def reminders(ctx: In) -> Reminders:
 
 @router.post("/api/rota/away/preview")
 def preview_absences(body: FileBody, ctx: In) -> AbsencesShown:
-    """What absences an iCalendar file holds. Nothing is kept."""
+    """The absences in an iCalendar file. Nothing is stored."""
     known = {one.uid: one for one in rota_store.absences(ctx.connection) if one.uid}
     found = []
     for one in absences_apart(body.text, ctx.keeper.zone, ctx.today):
@@ -275,8 +276,7 @@ def preview_absences(body: FileBody, ctx: In) -> AbsencesShown:
 
 @router.post("/api/rota/away/import", status_code=201)
 def import_absences(body: AbsencesBody, ctx: In, key: Key) -> Recorded:
-    """Keep the absences that are meant. What was kept before under the same identity gives way; what was cancelled
-    is undone."""
+    """Store the chosen absences. An earlier one of the same identity is replaced; a cancelled one is undone."""
     found = {one.uid: one for one in absences_apart(body.text, ctx.keeper.zone, ctx.today)}
     unknown = [uid for uid in body.uids if uid not in found]
     if unknown:
@@ -296,7 +296,7 @@ def import_absences(body: AbsencesBody, ctx: In, key: Key) -> Recorded:
 
 @router.post("/api/rota/away/import/{command}/undo")
 def undo_import(command: Annotated[str, Path(min_length=8, max_length=80)], ctx: In, key: Key) -> Recorded:
-    """Take an import back: what it brought goes, what gave way to it stands again."""
+    """Undo an import: what it brought is removed, what it replaced is restored."""
     return rota_command(
         ctx, key, phrase("calendar.absences_as_before"), lambda c: rota_store.take_back_import(c, command)
     )

@@ -71,7 +71,7 @@ class AimChoice(Model):
 
 
 class ServiceBody(RequestModel):
-    """Hoses, pumps and levels of a system; null where it was not measured."""
+    """Hoses, pumps and levels of a system; null where not measured."""
 
     bore_mm: float = 16
     hose_m: float = 3
@@ -84,7 +84,7 @@ class ServiceBody(RequestModel):
 
 
 class PurposeChoice(Choice):
-    """What a change can be for, and what its request starts from, in the keeper's units; null where it has none."""
+    """A purpose of a change and the defaults its request starts from, in the keeper's units; null where it has none."""
 
     fraction_percent: float
     start: date
@@ -94,7 +94,7 @@ class PurposeChoice(Choice):
 
 
 class Offer(Model):
-    """What a change can be planned with, and a first request to start from."""
+    """What a change can be planned with, and the first request."""
 
     system_id: int
     name: str
@@ -123,7 +123,7 @@ class Offer(Model):
 
 @router.get("/change")
 def options(system_id: Id, ctx: In) -> Offer:
-    """What a change of this system can be planned with."""
+    """What a change of this system can be planned with, and the first request."""
     system = ctx.stored.system(system_id)
     view, cycle = ctx.household.outlook(system), cycle_of(ctx, system)
     missing = missing_for_a_change(system, view.present, bool(ctx.stored.salts))
@@ -179,7 +179,7 @@ def _purpose(ctx: Context, view: SystemState, purpose: Purpose, first: FirstRequ
 
 
 def _defaults(ctx: Context, found: PurposeDefaults) -> dict[str, Any]:
-    """What a purpose starts from as the request's body has it."""
+    """A purpose's defaults, in the shape of the request's body."""
     target = ctx.shown(found.parameter, found.target) if found.parameter and found.target is not None else None
     return {
         "fraction_percent": percent(found.fraction),
@@ -210,7 +210,7 @@ def _usable(ctx: Context) -> list[Choice]:
 
 
 def _wish(ctx: Context, first: FirstRequest) -> ChangeRequestBody:
-    """The request to begin with, in the keeper's units."""
+    """The first request, in the keeper's units."""
     return ChangeRequestBody(
         purpose=first.defaults.purpose,
         **_defaults(ctx, first.defaults),
@@ -243,7 +243,7 @@ def save_service(system_id: Id, body: ServiceBody, ctx: In) -> ServiceBody:
 
 @router.post("/change/preview", response_model=PlanAnswer)
 def preview(system_id: Id, body: ChangeRequestBody, ctx: In) -> Response:
-    """The plan for a request, without effect. Asked for at every key stroke: written out once, not validated again."""
+    """The plan for a request, without effect. Called at every keystroke: serialised once, not validated again."""
     system, view, _, plan = _plan(ctx, system_id, body)
     service = system_store.service(ctx.connection, system_id)
     answer = plan_answer(ctx, system, view, plan, service, drain_of(body), body.slow_days)

@@ -1,4 +1,4 @@
-"""How a plan is shown: its bill with the working, before and after of everything, and what goes off meanwhile."""
+"""A plan as shown: what to measure out with the working, before and after of everything, and what to switch off."""
 
 from collections.abc import Iterable, Mapping
 
@@ -24,7 +24,7 @@ from .models import BandShown, Caution, Model, Shown, WorkingStep, band_shown, n
 
 
 class LimitMark(Model):
-    """Where an animal's tolerance ends."""
+    """The end of an animal's tolerance."""
 
     value: Shown
     words: str
@@ -85,7 +85,7 @@ class PlanAnswer(Model):
 def plan_answer(
     ctx: Context, system: System, view: Waters, plan: ChangePlan, service: Plumbing, drain: Drain, slow_days: int
 ) -> PlanAnswer:
-    """How a plan is shown. slow_days: exchanged by a pump pair over so many days, 0 at once."""
+    """A plan as shown. slow_days: the days a pump pair exchanges it over; 0 for all at once."""
     cautions = [catalogue.cautions()[key] for key in plan.cautions]
     sides = [tank_side(system, service, step.volume_l, drain) if step.volume_l else None for step in plan.steps]
     if any(side and (side.holds_back is False or side.holds_broken is False) for side in sides):
@@ -104,7 +104,7 @@ def plan_answer(
 
 
 def _left(plan: ChangePlan) -> list[str]:
-    """The share of what was there before that is left, where it takes more than one change to see."""
+    """The share of the old water left, where a plan has several changes."""
     return (
         [phrase("change_answer.of_the_old_water_is_left", left=show_number(percent(plan.left), 0))]
         if len(plan.steps) > 1
@@ -131,7 +131,7 @@ def _slowest(ctx: Context, system: System, plan: ChangePlan) -> list[str]:
 
 
 def _off(system: System, plan: ChangePlan) -> list[OffItem]:
-    """Gear to switch off, with the centimetres where the falling level will leave it bare."""
+    """Gear to switch off, with the fall in cm at which the level uncovers it."""
     drained = max((step.volume_l for step in plan.steps), default=0.0)
     depths = {
         key: one.cover_cm
@@ -172,7 +172,7 @@ def _step(ctx: Context, system: System, view: Waters, step: PlanStep, number: in
 
 
 def _figures(ctx: Context, step: PlanStep) -> Iterable[Figure]:
-    """The bill: what to measure out and what to prepare."""
+    """What to measure out and what to prepare."""
     units, work = ctx.keeper.units, step.working
     if step.batch:
         salinity = shown(Parameter.SALINITY, step.batch.salinity, units)
@@ -238,7 +238,7 @@ def _row(ctx: Context, system: System, view: Waters, step: PlanStep, parameter: 
 
 
 def _limits(ctx: Context, system: System, parameter: Parameter, after: Span) -> list[LimitMark]:
-    """Where the tolerances of the animals end, the tightest at either end."""
+    """The animals' tolerances, the tightest at either end."""
     spans = [(a.tolerances[parameter], a.name) for a in system.animals if a.count and parameter in a.tolerances]
     if not spans:
         return []

@@ -1,4 +1,4 @@
-"""What is requested of a change, as it is typed, and as the core takes it: purpose, new water, tank side."""
+"""A change request as typed, and as the core takes it: purpose, new water, tank side."""
 
 from datetime import date
 
@@ -111,7 +111,7 @@ def _value(ctx: Context, parameter: Parameter, value: float | None, field: str) 
 
 
 def _new_water(ctx: Context, system: System, body: ChangeRequestBody) -> NewWater | None:
-    """Water that is there already, None for a mix."""
+    """New water that is already at hand; None for a fresh mix."""
     if body.water == Water.NATURAL:
         salinity = _value(ctx, Parameter.SALINITY, body.water_salinity, "water_salinity")
         return natural_water(salinity, _value(ctx, Parameter.ALKALINITY, body.water_alkalinity, "water_alkalinity"))
@@ -135,7 +135,7 @@ def _of_system(ctx: Context, system: System, body: ChangeRequestBody) -> NewWate
 
 
 def _salt_left(ctx: Context, body: ChangeRequestBody) -> float | None:
-    """Grams left of the bucket in use, None where none was opened."""
+    """Grams left in the open bucket; None where none is open."""
     if body.salt_id is None:
         return None
     opened = shelf.buckets(ctx.connection, body.salt_id)
@@ -151,6 +151,6 @@ def drain_of(body: ChangeRequestBody) -> Drain:
 
 
 def at_body_field(error: SaltTideError) -> SaltTideError:
-    """An error of the core with the field that the body has for it."""
+    """An error of the core, moved to the body's own field."""
     error.field = FIELDS.get(error.field, error.field)
     return error

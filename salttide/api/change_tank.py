@@ -53,13 +53,13 @@ def tank_figures(side: TankSide, siphoned: bool) -> list[Figure]:
 
 
 def _mark_words(side: TankSide) -> str:
-    """Where the tape goes; an estimate where more than the footprint was asked."""
+    """Where to put the tape; marked as an estimate where rock stands in the way."""
     estimate = phrase("change_tank.an_estimate_rock_spread_evenly") if side.mark.working[1:] else ""
     return phrase("change_tank.below_the_pumps_off_level_put", estimate=estimate)
 
 
 def tank_warnings(side: TankSide) -> list[str]:
-    """What the sump does not hold."""
+    """Warnings of what the sump cannot hold."""
     said = []
     if side.holds_back is False and side.back is not None and side.room is not None:
         more = show_number(side.over_l(side.back), 1)
@@ -71,7 +71,7 @@ def tank_warnings(side: TankSide) -> list[str]:
 
 
 def slow_figures(system: System, plan: ChangePlan, days: int) -> list[Figure]:
-    """The same water exchanged by a pump pair over so many days: its rate, and how much of the old water is left."""
+    """The same water exchanged by a pump pair over several days: its rate, and how much of the old water is left."""
     slow = slow_exchange(system, plan, days)
     if slow is None:
         return []

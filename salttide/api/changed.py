@@ -1,4 +1,4 @@
-"""Changed: the water of a change that was done, as it is asked for and read wherever a change is ticked off."""
+"""Changed: the water of a change that was done, asked for and read in one way wherever a change is ticked off."""
 
 import sqlite3
 from collections.abc import Mapping
@@ -48,7 +48,7 @@ class Incomplete(Model):
 
 
 class ChangeAsked(Model):
-    """What is asked of a change that was done, filled in as the plan or the routine has it."""
+    """The questions about a change that was done, prefilled from the plan or the routine."""
 
     litres: str
     water: str
@@ -61,7 +61,7 @@ class ChangeAsked(Model):
 
 @router.get("")
 def asked(system_id: Id, ctx: In) -> ChangeAsked:
-    """The routine change of a system, and those of which the water was never recorded."""
+    """The routine change of a system, and done changes whose water was never recorded."""
     system = ctx.stored.system(system_id)
     unit = unit_of(Parameter.SALINITY, ctx.keeper.units)
     return ChangeAsked(
@@ -113,7 +113,7 @@ def _salinity(ctx: Context, system: System, text: str) -> float:
 
 @router.post("/leave", status_code=201)
 def leave(system_id: Id, ctx: In, key: Key) -> Recorded:
-    """Leave those without litres as they are, and ask no more."""
+    """Leave those without litres as they are, and stop asking."""
     entries = [care.id for care in _incomplete(ctx, ctx.stored.system(system_id))]
     return plain_command(
         ctx, key, phrase("changed.left_as_they_are"), lambda c: rota_store.leave_changes(c, entries, key)

@@ -74,7 +74,7 @@ class ContainerAnswer(Model):
 
 @router.get("")
 def answer(system_id: Id, ctx: In) -> ContainerAnswer:
-    """What stands beside a system."""
+    """The containers beside a system."""
     system = ctx.stored.system(system_id)
     held = ctx.stored.containers(system_id)
     additives = ctx.stored.additives
@@ -186,7 +186,7 @@ def _event(ctx: Context, one: Container, body: ContainerEventBody) -> ContainerE
 
 
 def _possible(ctx: Context, one: Container, event: ContainerEvent) -> ContainerEvent:
-    """A level above the last one, with nothing poured in between, is a slip or a refill."""
+    """A level above the last one with no refill between is a typing slip or an unrecorded refill."""
     last = above_last(one, event.ml)
     if last is not None:
         raise refused(
@@ -200,7 +200,7 @@ def _possible(ctx: Context, one: Container, event: ContainerEvent) -> ContainerE
 
 
 def _refilled(ctx: Context, one: Container, body: ContainerEventBody) -> ContainerEvent:
-    """The label of what is poured in is confirmed first: the wrong bottle turns to chalk, or doses the wrong thing."""
+    """The label of the bottle is confirmed first: the wrong one turns to chalk, or doses the wrong thing."""
     check_range("contents", body.ml, "mL", 1, one.capacity_ml, field="ml")
     if body.before_ml is not None:
         check_range(phrase("container.level_before"), body.before_ml, "mL", 0, body.ml, field="before_ml")
@@ -224,7 +224,7 @@ def _refilled(ctx: Context, one: Container, body: ContainerEventBody) -> Contain
 
 
 def _outcome(ctx: Context, one: Container, event: ContainerEvent) -> str:
-    """What was recorded, and what it says at once."""
+    """What was recorded, and what it shows straight away."""
     words = event_words(ctx, event).split(": ", 1)[1]
     wrong = diagnosis(one, [one], ctx.now, ctx.keeper.zone)
     if event.kind == ContainerKind.LEVEL and wrong:
@@ -234,7 +234,7 @@ def _outcome(ctx: Context, one: Container, event: ContainerEvent) -> str:
 
 @router.post("/{container_id}/archive")
 def archive(system_id: Id, container_id: Id, ctx: In, key: Key) -> Recorded:
-    """Take a container out of use; what it gave stays in the record."""
+    """Take a container out of use; what it dosed stays in the record."""
     one = container_store.container(ctx.connection, system_id, container_id)
     ctx.command(key, lambda connection: container_store.put_container_away(connection, container_id, ctx.now, key))
     return Recorded(command=key, words=phrase("container.is_retired", name=one.name))

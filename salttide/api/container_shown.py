@@ -1,4 +1,4 @@
-"""How a container is shown: what is left, what its pump gives, what happened to it, and what it must never meet."""
+"""A container as shown: what is left, what its pump delivers, its events, and what it must never be mixed with."""
 
 from collections.abc import Sequence
 
@@ -26,7 +26,7 @@ from .models import Model
 
 
 class DiagnosisShown(Model):
-    """What is likely wrong, and what to do first."""
+    """The likely fault, and what to do first."""
 
     title: str
     reason: str
@@ -69,7 +69,7 @@ class ContainerShown(Model):
 
 
 def pairs_at_odds(held: Sequence[Container]) -> list[tuple[Container, Container, str]]:
-    """Containers whose contents must never meet, with the reason."""
+    """Containers whose contents must never be mixed, with the reason."""
     return [
         (one, other, why)
         for place, one in enumerate(held)
@@ -79,7 +79,7 @@ def pairs_at_odds(held: Sequence[Container]) -> list[tuple[Container, Container,
 
 
 def pair_words(ctx: Context, one: Container, other: Container, why: str) -> str:
-    """That two must never meet, and how far apart their doses are."""
+    """That two must never be mixed, and how far apart their doses are."""
     slots = [setting.slots if (setting := each.setting_at(ctx.now)) else () for each in (one, other)]
     near = nearest_minutes(*slots) if all(slots) else None
     gap = ""
@@ -121,7 +121,7 @@ def container_shown(ctx: Context, one: Container, held: Sequence[Container]) -> 
 
 
 def _history(ctx: Context, one: Container) -> list[ContainerEventShown]:
-    """The last dozen of what happened, latest first."""
+    """The last dozen events, latest first."""
     return [ContainerEventShown(id=event.id, words=event_words(ctx, event)) for event in reversed(one.events[-12:])]
 
 

@@ -24,7 +24,7 @@ from salttide.store.shelf import Keeper
 
 
 class Context:
-    """One request's view of the world."""
+    """What one request works with."""
 
     def __init__(self, memo: Memo, clock: Clock, scope: Scope | None = None, links: str = "") -> None:
         self.memo, self.clock, self.links = memo, clock, links
@@ -47,7 +47,7 @@ class Context:
 
     @cached_property
     def connection(self) -> sqlite3.Connection:
-        """For reading, by the thread that asks first."""
+        """For reading, on the thread that asks first."""
         return self.database.connection
 
     @cached_property
@@ -67,30 +67,31 @@ class Context:
 
     @cached_property
     def ticks(self) -> datetime:
-        """The moment of this request by the clock that timers go by: an answer with it is good for no other."""
+        """The moment of this request by the clock of timers: an answer that uses it is never cached."""
         self.of_this_moment()
         return self.clock.ticks()
 
     def of_this_moment(self) -> None:
-        """This answer follows from more than what is stored: it is not kept."""
+        """Marks this answer as depending on more than what is stored: it is not cached."""
         self.scope["salttide.moving"] = True
 
     def canonical(self, parameter: Parameter, shown: float, field: str) -> float:
-        """A number in the keeper's unit as the core has it."""
+        """A number in the keeper's unit, made canonical."""
         return at_field(field, lambda: to_canonical(parameter, shown, unit_of(parameter, self.keeper.units)))
 
     def typed(self, parameter: Parameter, text: str, field: str) -> float:
-        """A measurement as the keeper typed it as the core has it."""
+        """A measurement as typed, made canonical."""
         unit = unit_of(parameter, self.keeper.units).key
         return at_field(field, lambda: parse_measurement(parameter, text, unit, self.keeper.habits.sign))
 
     def shown(self, parameter: Parameter, value: float, finer: bool = False) -> float:
-        """A canonical value as the number of a field in the keeper's unit; finer: a digit more than a result has."""
+        """A canonical value as a number for an input field, in the keeper's unit; finer: one more digit than a result
+        has."""
         return field_number(parameter, value, self.keeper.units, finer)
 
     @contextmanager
     def write(self) -> Iterator[sqlite3.Connection]:
-        """A transaction for writing. In it and after it, what is asked of the household is as it then stands."""
+        """A transaction for writing. Inside and after it, the household is as it then stands."""
         try:
             with self.database.write() as connection:
                 self.__dict__["household"] = self.memo.anew(self.now)
@@ -99,8 +100,8 @@ class Context:
             self.__dict__.pop("household", None)
 
     def command(self, key: str, act: Callable[[sqlite3.Connection], Any]) -> Any:
-        """Run `act` in one transaction under a key; a repeated key gets the first answer and records nothing, and one
-        that was used for something else is refused."""
+        """Run `act` in one transaction under a key. A repeated key gets the first answer and records nothing; a key
+        used for something else is refused."""
         asked = asked_of(self.scope)
         with self.write() as connection:
             earlier = command_done(connection, key, asked)

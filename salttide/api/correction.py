@@ -1,4 +1,5 @@
-"""Correction: what is out of its target brought there by doses, day by day; put on the rota, and stopped by a test."""
+"""Correction: bring what is off target back by doses, day by day; put on the rota, and stopped by a test that
+disagrees."""
 
 import sqlite3
 from collections.abc import Sequence
@@ -55,7 +56,7 @@ router = APIRouter(prefix="/api/systems/{system_id}/dosing/correction", tags=["c
 
 
 class AimBody(RequestModel):
-    """What is brought where: the target as typed, and the additive."""
+    """A parameter to correct: the target as typed, and the additive."""
 
     parameter: Parameter
     target: str = Field(max_length=30)
@@ -63,14 +64,14 @@ class AimBody(RequestModel):
 
 
 class DoseCorrectionBody(RequestModel):
-    """What is corrected together. hours: over how much of the day the doses may lie, 24 with a pump."""
+    """Parameters to correct together. hours: the part of the day the doses may be spread over, 24 with a pump."""
 
     aims: list[AimBody] = Field(default_factory=list, max_length=6)
     hours: int = Field(12, ge=4, le=24)
 
 
 class AimOffer(Model):
-    """A parameter that could be corrected: where it is, its band and limit, and by what."""
+    """A parameter that could be corrected: its value, band and limit, and what raises it."""
 
     parameter: Parameter
     name: str
@@ -85,7 +86,7 @@ class AimOffer(Model):
 
 
 class CorrectionOffer(Model):
-    """What can be corrected, what is out first, and whether a plan under way was disproved by a test."""
+    """What can be corrected, most out of band first, and whether a test disagrees with the plan under way."""
 
     aims: list[AimOffer]
     body: DoseCorrectionBody
@@ -135,7 +136,7 @@ class CorrectionAnswer(Model):
 
 @router.get("")
 def options(system_id: Id, ctx: In) -> CorrectionOffer:
-    """What stands where, and what raises it."""
+    """The value of each parameter, and what raises it."""
     uptake = uptake_of(ctx, system_id)
     additives = sorted(ctx.stored.additives, key=lambda item: item.strength_g_l is None)
     aims = [found for p in CORRECTABLE if (found := _aim_offer(uptake, p, additives))]
@@ -184,7 +185,7 @@ def _aim_offer(uptake: UptakeContext, parameter: Parameter, additives: Sequence[
 
 
 def _band(uptake: UptakeContext, parameter: Parameter) -> str:
-    """The ends of a band in the keeper's unit, which stands beside the value already."""
+    """The ends of a band in the keeper's unit, without the unit."""
     band, unit = uptake.system.bands.get(parameter), unit_of(parameter, uptake.household.keeper.units)
     if band is None:
         return ""
@@ -258,7 +259,7 @@ def _summary(ctx: Context, aims: Sequence[Aim], plan: Correction) -> str:
 
 
 def _largest(uptake: UptakeContext, aims: Sequence[Aim]) -> str:
-    """The safe single dose: more of it at once would move pH too far, drop out, or pass the daily limit."""
+    """The largest safe single dose: more at once would move pH too far, precipitate, or exceed the daily limit."""
     parts = []
     for aim in aims:
         most = largest_safe_rise(aim.additive.formula, aim.parameter, uptake.water_now, aim.limit)

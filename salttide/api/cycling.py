@@ -42,7 +42,7 @@ class StageShown(Model):
 
 
 class BreakingInShown(Model):
-    """How far a new system is."""
+    """How far a new system has come."""
 
     day: int
     phases: list[PhaseShown]
@@ -60,7 +60,7 @@ class BreakingInShown(Model):
 
 
 class EndBody(RequestModel):
-    """The end of cycling: the bands to go on with; why, where the proof is not complete."""
+    """The end of cycling: the bands to keep the system by from now on, and the reason where the proof is incomplete."""
 
     preset: str = Field(max_length=40)
     although: str = Field(default="", max_length=300)

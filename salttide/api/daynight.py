@@ -55,8 +55,8 @@ router = APIRouter(prefix="/api/systems/{system_id}/dosing/day", tags=["daynight
 
 
 class DayBody(RequestModel):
-    """What is spread: the containers of alkalinity that may be used · hour: when it is given where no pump has a
-    schedule · ppm: carbon dioxide of the room's air, where it was measured."""
+    """What to spread: the alkalinity containers that may be used · hour: when it is dosed where no pump has a schedule
+    · ppm: carbon dioxide of the room's air, where measured."""
 
     container_ids: list[Id] = Field(default_factory=list, max_length=2)
     hour: int = Field(18, ge=0, le=23)
@@ -64,7 +64,7 @@ class DayBody(RequestModel):
 
 
 class DayOffer(Model):
-    """What can be spread, and what is missing for it."""
+    """What can be spread over the day, or what is missing for it."""
 
     missing: list[str]
     containers: list[Choice]
@@ -92,7 +92,7 @@ class HourDose(Model):
 
 
 class DayAnswer(Model):
-    """The measured day, the predicted days, the best spread, and what it cannot mend."""
+    """The measured day, the predicted days, the best spread, and what no spread can improve."""
 
     measured: Curve
     curves: list[Curve]
@@ -105,7 +105,7 @@ class DayAnswer(Model):
 
 @router.get("")
 def options(system_id: Id, ctx: In) -> DayOffer:
-    """What there is to spread."""
+    """What can be spread over the day."""
     uptake = uptake_of(ctx, system_id)
     held = _alkalinity(ctx.stored.containers(system_id))
     missing = [phrase("common.a_reading_of_parameter", parameter=p.value) for p in NEEDED if p not in uptake.view.water]
@@ -127,7 +127,7 @@ def options(system_id: Id, ctx: In) -> DayOffer:
 
 
 def _lights(uptake: UptakeContext) -> list[float]:
-    """First and last hour of light, where a setting is known."""
+    """First and last hour of light, where the lamps' setting is known."""
     known = light_store.lights(uptake.household.stored.reading(), uptake.system.id)
     if not known:
         return []
@@ -170,7 +170,7 @@ def _chosen(ctx: Context, system_id: int, body: DayBody) -> list[Container]:
 
 
 class _Day:
-    """Everything that the preview and the adoption of a spread share."""
+    """What previewing and adopting a spread have in common."""
 
     def __init__(self, ctx: Context, system_id: int, body: DayBody) -> None:
         self.uptake, self.body = uptake_of(ctx, system_id), body
@@ -272,7 +272,7 @@ def _hour_doses(slots: Sequence[tuple[Container, tuple[Slot, ...]]]) -> list[Hou
 
 
 def _apart(ctx: Context, system_id: int, slots: Sequence[tuple[Container, tuple[Slot, ...]]]) -> str:
-    """How far the doses of calcium stay from those of alkalinity."""
+    """How far apart calcium and alkalinity doses stay."""
     gap = minutes_to_calcium(ctx.stored.containers(system_id), slots, ctx.now)
     return "" if gap is None else phrase("daynight.calcium_stays_at_least_minutes", gap=gap)
 

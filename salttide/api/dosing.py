@@ -1,4 +1,4 @@
-"""Dosing: what is used up a day, and the routine that replaces it."""
+"""Dosing: daily uptake, and the routine that replaces it."""
 
 import sqlite3
 from collections.abc import Sequence
@@ -55,7 +55,7 @@ class PartBody(RequestModel):
 
 
 class DoseRoutineBody(RequestModel):
-    """How the uptake is replaced, in the keeper's units. uptake: of alkalinity a day, null for as estimated."""
+    """How the uptake is replaced, in the keeper's units. uptake: alkalinity used a day; null for the estimate."""
 
     uptake: float | None = None
     changes: bool = True
@@ -70,7 +70,7 @@ class DoseRoutineBody(RequestModel):
 
 
 class UptakeRow(Model):
-    """What is used a day of one parameter: as estimated, its interval, and what is to be said of it."""
+    """Daily uptake of one parameter: the estimate, its interval, and a remark."""
 
     parameter: Parameter
     name: str
@@ -82,7 +82,7 @@ class UptakeRow(Model):
 
 @dataclass(frozen=True, slots=True)
 class HistoryPoint:
-    """Uptake as it was told at a moment, in the keeper's unit a day."""
+    """Uptake as estimated at one moment, in the keeper's unit a day."""
 
     at: datetime
     value: float
@@ -106,7 +106,7 @@ class DoseAdditive(Choice):
 
 
 class DosingOffer(Model):
-    """What is known of the uptake, how it is replaced now, and what could be chosen."""
+    """The uptake, how it is replaced now, and the choices."""
 
     name: str
     unit: str
@@ -123,7 +123,7 @@ class DosingOffer(Model):
 
 @router.get("")
 def options(system_id: Id, ctx: In) -> DosingOffer:
-    """What is used up, since when, and how it is replaced."""
+    """The uptake, its history, and how it is replaced."""
     uptake = uptake_of(ctx, system_id)
     unit = unit_of(ALKALINITY, ctx.keeper.units)
     record = ctx.household.history(uptake.system, history_needs(ctx.now))
@@ -150,7 +150,7 @@ def options(system_id: Id, ctx: In) -> DosingOffer:
 
 
 def _pumps_said(ctx: Context, system_id: int) -> list[str]:
-    """Growth and a failing pump look alike in tests: the containers tell them apart."""
+    """What the containers say of the pumps: growth and a failing pump look alike in tests."""
     held = ctx.stored.containers(system_id)
     known = [(one, found) for one in held if one.pump and (found := delivery_of(one, ctx.now))]
     wrong = [diagnosis(one, held, ctx.now, ctx.keeper.zone) for one, found in known if found.fault]
@@ -229,7 +229,7 @@ def _evaporation(uptake: UptakeContext) -> str:
 
 
 def _first_body(uptake: UptakeContext, additives: Sequence[DoseAdditive]) -> DoseRoutineBody:
-    """What was adopted last, or two additives of the shelf: solutions before powders."""
+    """The routine adopted last, or else two additives from the shelf, solutions before powders."""
     kept = container_store.dosing_routine(uptake.household.stored.reading(), uptake.system.id)
     if kept:
         return DoseRoutineBody(**{name: kept[name] for name in DoseRoutineBody.model_fields if name in kept})
@@ -285,7 +285,7 @@ def _reactor(uptake: UptakeContext, body: DoseRoutineBody) -> Reactor | None:
 
 
 def need_of(uptake: UptakeContext, body: DoseRoutineBody) -> Need:
-    """What is to be replaced a day: as typed, or as estimated. Raises InputError where neither is known."""
+    """The uptake to replace a day: as typed, or as estimated. Raises InputError where neither is known."""
     typed = body.uptake
     if typed is not None:
         typed = difference_canonical(ALKALINITY, typed, uptake.household.keeper.units)
@@ -299,7 +299,7 @@ def need_of(uptake: UptakeContext, body: DoseRoutineBody) -> Need:
 
 
 def routine_of(uptake: UptakeContext, body: DoseRoutineBody) -> DailySupplements:
-    """The routine that a body asks for."""
+    """The dosing routine a request asks for."""
     changes = uptake.changes if body.changes else None
     return plan_routine(
         need_of(uptake, body),
@@ -313,7 +313,7 @@ def routine_of(uptake: UptakeContext, body: DoseRoutineBody) -> DailySupplements
 
 @router.post("", status_code=201)
 def adopt(system_id: Id, body: DoseRoutineBody, ctx: In, key: Key) -> Recorded:
-    """Dose so from now on: pumps are set, the rest is planned for every day."""
+    """Dose by this routine from now on: pumps are set, hand doses are planned for every day."""
     uptake = uptake_of(ctx, system_id)
     routine = routine_of(uptake, body)
     daily = daily_doses(routine, uptake.system.volume_l)

@@ -1,4 +1,4 @@
-"""A routine of doses as it is typed: what each means brings, what is given, what stays behind."""
+"""A dosing routine as typed: what each method supplies, the doses, and what stays behind in the water."""
 
 from fastapi import APIRouter
 
@@ -36,14 +36,14 @@ router = APIRouter(prefix="/api/systems/{system_id}/dosing", tags=["dosing"])
 
 
 class MeansRow(Model):
-    """What is used, or what one means brings a day: alkalinity, calcium, magnesium."""
+    """Uptake, or what one method supplies a day: alkalinity, calcium, magnesium."""
 
     name: str
     amounts: list[str]
 
 
 class BehindShown(Model):
-    """What stays of one ion: in a year without changes, and where it settles with them."""
+    """What builds up of one ion: in a year without changes, and where it settles with them."""
 
     name: str
     a_year: str
@@ -70,7 +70,7 @@ class DoseRoutineAnswer(Model):
 
 @router.post("/preview")
 def preview(system_id: Id, body: DoseRoutineBody, ctx: In) -> DoseRoutineAnswer:
-    """What a routine asks for and leaves, without effect."""
+    """What a routine doses and leaves behind, without effect."""
     uptake = uptake_of(ctx, system_id)
     routine, need, at, units = routine_of(uptake, body), need_of(uptake, body), uptake.dosed_system, ctx.keeper.units
     flood, bad = lime_flood_words(at, body.reservoir_l) if body.lime_l and body.reservoir_l else ("", False)

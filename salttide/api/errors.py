@@ -42,7 +42,7 @@ class FieldProblem(BaseModel):
     accepted: str = ""
     start: int | None = None
     end: int | None = None
-    """The place in the text, where a word of it is meant."""
+    """The place in the text of the word at fault."""
 
 
 class Problem(BaseModel):
@@ -105,11 +105,11 @@ def _title(status: int) -> str:
 
 
 _OF_DATABASE = {"locked": 503, "full": 507, "readonly": 503, "FOREIGN KEY": 422, "CHECK": 422, "UNIQUE": 409}
-"""What the database says, and the status of it."""
+"""Errors of the database, and the status each gets."""
 
 
 async def _database(request: Request, error: Exception) -> JSONResponse:
-    """What the database refuses is said in words; what it should never say is a fault."""
+    """Expected database errors as a problem in words; any other is a fault."""
     said = next((said for said in (*_OF_DATABASE, "malformed") if said in str(error)), None)
     if said is None:
         return await _unforeseen(request, error)

@@ -1,4 +1,5 @@
-"""The plan finder: the cheapest way of keeping the water, or the nearest with what stands in the way."""
+"""The plan finder: the cheapest way of keeping every parameter in band, or the nearest one with what stands in the
+way."""
 
 from __future__ import annotations
 
@@ -27,7 +28,8 @@ router = APIRouter(prefix="/api/systems/{system_id}/finder", tags=["finder"])
 
 
 class FindBody(RequestModel):
-    """What the keeper allows: minutes a month, ways of dosing, a pump pair for small changes every day."""
+    """The limits of a search: minutes a month, ways of dosing, and whether a pump pair may change a little every
+    day."""
 
     minutes: float = Field(400, ge=0, le=6000)
     two_part: bool = True
@@ -36,13 +38,13 @@ class FindBody(RequestModel):
 
 
 class CorrectionShown(CorrectionBody):
-    """The same, in words."""
+    """The correction at the start, in words."""
 
     words: str
 
 
 class FoundPlan(Model):
-    """The cheapest plan, or the nearest with what stands in the way."""
+    """The cheapest plan, or the nearest one with what rules out a better."""
 
     variant: VariantBody
     words: list[str]
@@ -53,7 +55,7 @@ class FoundPlan(Model):
 @router.post("")
 def find(system_id: Id, body: FindBody, ctx: In) -> FoundPlan:
     """The cheapest plan that keeps every parameter in its band for eight weeks."""
-    from salttide.core.planning import finder  # with its solver it is loaded when it is first asked for
+    from salttide.core.planning import finder  # loaded with its solver only when first needed
 
     setting = setting_of(ctx, system_id, 56)
     dosings = [Dosing.NONE] + [Dosing.TWO_PART] * body.two_part + [Dosing.LIMEWATER] * body.limewater

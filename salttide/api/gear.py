@@ -1,4 +1,5 @@
-"""Gear: the parts of every system with what is left of them, when each is changed, spares, and what was found."""
+"""Gear: wearing parts of every system with the life left in them, when each is due for replacement, spares, and
+findings."""
 
 import sqlite3
 from datetime import date
@@ -25,14 +26,14 @@ router = APIRouter(prefix="/api", tags=["gear"])
 
 
 class LifeShown(Model):
-    """What is used up of a part, in words, and the share that is left in percent."""
+    """How much of a part's life is used, in words, and the percentage left."""
 
     words: str
     left: int
 
 
 class GearPartBody(RequestModel):
-    """What the keeper tells of a part; nothing: as usual, or not known."""
+    """What the keeper says of a part; null: the usual value, or not known."""
 
     since: date | None = None
     hours_per_day: float | None = None
@@ -43,7 +44,7 @@ class GearPartBody(RequestModel):
 
 
 class PartTold(Model):
-    """What the keeper said of a part so far."""
+    """What the keeper has said of a part so far."""
 
     since: date | None
     hours_per_day: float | None
@@ -54,7 +55,7 @@ class PartTold(Model):
 
 
 class PartShown(Model):
-    """A part as it is. photo: of the order of its parts, latest first."""
+    """A part as it is. photo: the latest picture of how it comes apart."""
 
     part: str
     name: str
@@ -84,7 +85,7 @@ class PartShown(Model):
 
 
 class SystemGear(Model):
-    """The parts of one system, what is used up most first."""
+    """The parts of one system, the most worn first."""
 
     system_id: int
     name: str
@@ -100,7 +101,7 @@ class Buy(Model):
 
 
 class Gear(Model):
-    """All gear with life, and what is to be bought for it."""
+    """All wearing parts, and what to buy."""
 
     systems: list[SystemGear]
     buy: list[Buy]
@@ -128,7 +129,7 @@ def gear(ctx: In) -> Gear:
 
 
 def _parts(ctx: Context, system: System) -> list[Part]:
-    """The parts of a system: first what is to be bought or has lost flow, then what is used up most."""
+    """The parts of a system: first those to buy or with lost flow, then the most worn."""
     ledger, zone = ctx.household.ledger(system), ctx.keeper.zone
     rules = ctx.household.rules(system)
     placed: dict[str, date] = {}
@@ -146,7 +147,7 @@ def _calm(part: Part, today: date) -> bool:
 
 
 def _photos(ctx: Context, system_id: int) -> dict[str, picture_store.KeptPicture]:
-    """The latest picture by what it shows."""
+    """The latest picture by subject."""
     found: dict[str, picture_store.KeptPicture] = {}
     for one in picture_store.pictures(ctx.connection, system_id):
         found.setdefault(one.subject, one)
@@ -191,7 +192,7 @@ def _shown(ctx: Context, part: Part, photos: dict[str, picture_store.KeptPicture
 
 
 def _new_words(part: Part, known: bool) -> str:
-    """When a new one is needed of what is only serviced."""
+    """When a part that its task only services has to be replaced."""
     if part.kind.changed:
         return ""
     return phrase("gear.a_new_one_about", day=date_words(part.changes_on)) if part.changes_on and known else ""
@@ -206,7 +207,7 @@ def _serviced_words(day: date | None, today: date) -> str:
 
 
 def _far_words(day: date, today: date) -> str:
-    """A date; with its year where the weekday would mislead."""
+    """A date; with its year where the weekday alone would mislead."""
     return day_words(day) if abs((day - today).days) < NEAR_DAYS else date_words(day)
 
 
@@ -238,7 +239,7 @@ def _flow_words(part: Part) -> str:
 
 @router.put("/systems/{system_id}/gear/{part}")
 def save_part(system_id: Id, part: str, body: GearPartBody, ctx: In, key: Key) -> Recorded:
-    """Keep what the keeper tells of a part."""
+    """Save what the keeper says of a part."""
     system = ctx.stored.system(system_id)
     kind = part_kinds().get(part)
     if kind is None or not kind.suits(system):

@@ -39,11 +39,11 @@ from .rota_shown import plain_command, rota_command
 
 router = APIRouter(prefix="/api/rota", tags=["hand-over"])
 LINGERS = timedelta(days=3)
-"""How long after the absence the carer's page stays, for the last report."""
+"""How long the carer's page stays after the absence, for the last report."""
 
 
 class NoteBody(RequestModel):
-    """Something that is to be said of one system."""
+    """A note on one system."""
 
     system_id: Id
     text: str = Field(max_length=600)
@@ -78,7 +78,7 @@ class VisitShown(Model):
 
 
 class GuardShown(Model):
-    """When something is wrong: what first, and whether to call."""
+    """What to do first when something is wrong, and whether to call."""
 
     key: str
     when: str
@@ -100,7 +100,7 @@ class SystemSheet(Model):
 
 
 class CarerSheet(Model):
-    """What the carer is given: the sheets of all systems, whom to call, and what is never done."""
+    """What the carer gets: the sheets of all systems, whom to call, and what never to do."""
 
     days: str
     visits: str
@@ -139,7 +139,7 @@ class ReportShown(Model):
 
 
 class HandOverShown(Model):
-    """An absence as it is handed over. link: of the carer's page, empty while there is none."""
+    """An absence with its hand-over. link: of the carer's page; empty while there is none."""
 
     away_id: int
     kept: bool
@@ -158,7 +158,7 @@ class HandOverShown(Model):
 
 @router.get("/away/{number}/hand-over")
 def shown(number: Id, ctx: In) -> HandOverShown:
-    """The hand-over of an absence, as it would be given today."""
+    """The hand-over of an absence as it stands today."""
     kept = store.hand_over_kept(ctx.connection, number)
     away = kept.away if kept else store.absence(ctx.connection, number)
     request = kept.request if kept else HandOverRequest()
@@ -202,14 +202,14 @@ def sheets_of(ctx: Context, first: date, last: date, request: HandOverRequest) -
 
 
 def dosed_by_hand(ctx: Context, system: System) -> list[DailyDose]:
-    """What is planned to be dosed every day and not by a pump."""
+    """Daily doses that no pump gives."""
     pumped = {one.additive.name for one in ctx.stored.containers(system.id) if one.pump}
     planned = ctx.stored.daily_plans[system.id]
     return [dose for dose in (planned[-1].doses if planned else ()) if dose.additive not in pumped]
 
 
 def carer_sheet(ctx: Context, away: Away, request: HandOverRequest, sheets: list[HandOver]) -> CarerSheet:
-    """What the carer is given."""
+    """The carer's sheet."""
     count = max((len(one.visits) for one in sheets), default=0)
     return CarerSheet(
         days=span_words(away.first, away.last),
@@ -271,7 +271,7 @@ def _report(ctx: Context, one: store.Report) -> ReportShown:
 
 @router.put("/away/{number}/hand-over")
 def save(number: Id, body: HandOverBody, ctx: In, key: Key) -> Recorded:
-    """Keep how an absence is handed over."""
+    """Save the hand-over of an absence."""
     notes = {note.system_id: note.text.strip() for note in body.notes if note.text.strip()}
     request = HandOverRequest(
         body.every_days, body.carer.strip(), body.phone.strip(), body.other_phone.strip(), body.note.strip(), notes
@@ -284,19 +284,19 @@ def save(number: Id, body: HandOverBody, ctx: In, key: Key) -> Recorded:
 
 @router.post("/away/{number}/hand-over/link", status_code=201)
 def new_link(number: Id, ctx: In, key: Key) -> Recorded:
-    """Make a page for the carer; one that was made before leads nowhere from now on."""
+    """Make a page for the carer; an earlier one stops working."""
     return plain_command(ctx, key, phrase("handover.page_created"), lambda c: store.new_link(c, number))
 
 
 @router.delete("/away/{number}/hand-over/link")
 def delete_link(number: Id, ctx: In, key: Key) -> Recorded:
-    """Take the carer's page away."""
+    """Remove the carer's page."""
     return plain_command(ctx, key, phrase("handover.page_removed"), lambda c: store.no_link(c, number))
 
 
 @router.post("/reports/{number}/accept", status_code=201)
 def accept(number: Id, ctx: In, key: Key) -> Recorded:
-    """Take a report into the record: what was done and measured, at the time of the visit."""
+    """Accept a report: what was done and measured enters the record at the time of the visit."""
     told = store.report(ctx.connection, number)
     if told.taken:
         raise ConflictError(phrase("handover.this_report_is_already_in_the"), field="number")
@@ -330,7 +330,7 @@ def dismiss(number: Id, ctx: In, key: Key) -> Recorded:
 
 @router.post("/reports/{number}/restore")
 def restore(number: Id, ctx: In, key: Key) -> Recorded:
-    """Ask about a report again that was set aside."""
+    """Bring back a report that was set aside."""
     store.report(ctx.connection, number)
     words = phrase("handover.waiting_for_you_again")
     return plain_command(ctx, key, words, lambda c: store.dismiss_report(c, number, False))

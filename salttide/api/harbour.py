@@ -67,7 +67,7 @@ class ArchivedSystem(Model):
 
 
 class OpenWork(Model):
-    """A runbook that was started and not ended."""
+    """A runbook that was started and has not ended."""
 
     run_id: int
     system_id: int | None
@@ -75,7 +75,7 @@ class OpenWork(Model):
 
 
 class Harbour(Model):
-    """All systems, the local time, and work that waits to be gone on with."""
+    """All systems, the local time, and unfinished work at the tank."""
 
     now: datetime
     decimal_sign: DecimalSign
@@ -151,7 +151,7 @@ def _glance(ctx: In, view: SystemState) -> SystemGlance:
 
 
 def _marks(view: SystemState, today: date) -> list[StaffMark]:
-    """The work of each of the staff's days: its longest task by name, and how many more there are."""
+    """Each day's work on the tide staff: the longest task by name, and how many more."""
     days: dict[date, list[Occurrence]] = {}
     for item in view.occurrences:
         if item.day <= today + timedelta(days=AHEAD_DAYS):
@@ -166,7 +166,7 @@ def _marks(view: SystemState, today: date) -> list[StaffMark]:
 
 
 def _leaving(ctx: In, view: SystemState) -> list[StaffMark]:
-    """What leaves its band within the staff's days, from the same forecast as the sheet."""
+    """What leaves its band within the tide staff's days, by the same forecast as the sheet."""
     zone = ctx.keeper.zone
     ahead = {p: (leaves.at.astimezone(zone).date() - ctx.today).days for p, leaves in view.leaving.items()}
     return [
@@ -195,6 +195,6 @@ def next_of_all(ctx: In, most: int = Query(8, ge=1, le=100)) -> list[NextOfAll]:
 
 
 def _short(item: Occurrence) -> str:
-    """One word for the staff."""
+    """One word for the tide staff."""
     kind = tasks().get(item.task)
     return kind.short if kind else item.task

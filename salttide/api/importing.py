@@ -1,4 +1,4 @@
-"""Readings in: a file is brought, mapped, checked, kept; with progress, and stopped or undone as one."""
+"""Import of readings: a file is uploaded, mapped, checked and saved, with progress; stopped or undone as one."""
 
 import secrets
 import subprocess
@@ -30,7 +30,7 @@ from .refused import refused
 router = APIRouter(prefix="/api/imports", tags=["imports"])
 LARGEST = 400_000_000
 SMALL = 400_000
-"""Bytes up to which a file is read while the keeper waits; a larger one is read by a process of its own."""
+"""The largest file, in bytes, that is read while the keeper waits; a larger one gets a process of its own."""
 Command = Annotated[str, PathParameter(min_length=1, max_length=100)]
 
 
@@ -48,12 +48,12 @@ class MapBody(RequestModel):
     keep_as: str = Field(default="", max_length=60)
 
     def read(self) -> ColumnMap:
-        """As the files floor has it."""
+        """The mapping as the file reader takes it."""
         return ColumnMap(**self.model_dump(exclude={"keep_as"}))
 
 
 class BadRow(Model):
-    """A row that is left out, with its line and the reason."""
+    """A rejected row, with its line and the reason."""
 
     line: int
     reason: str
@@ -112,7 +112,7 @@ def imports(ctx: In) -> ImportChoices:
 
 @router.post("", status_code=201)
 async def upload(request: Request, key: Key, name: str = Query("readings.csv", max_length=200)) -> ImportShown:
-    """Bring a file, as the body of the request. Nothing is read into the ledger yet."""
+    """Upload a file as the body of the request. Nothing enters the ledger yet."""
     ctx = context(request)
     folder = ctx.database.path.parent / "imports"
     path = folder / f"{secrets.token_hex(12)}.part"
@@ -137,7 +137,7 @@ async def upload(request: Request, key: Key, name: str = Query("readings.csv", m
 
 
 def _brought(ctx: Context, key: str, name: str, path: Path, size: int) -> ImportShown:
-    """Keep what was brought; brought again under the same key, it is there already."""
+    """Store the upload; sent again under the same key, it is there already."""
     shape = shape_of(path)
     command = f"import-{key}"
     with ctx.write() as connection:
@@ -156,7 +156,7 @@ def get_import(command: Command, ctx: In) -> ImportShown:
 
 @router.post("/{command}/check")
 def check(command: Command, body: MapBody, ctx: In) -> ImportShown:
-    """Read the whole file by a mapping, without effect on the ledger; the mapping can be kept under a name."""
+    """Read the whole file by a mapping, without effect on the ledger; the mapping can be saved under a name."""
     item = store.one_import(ctx.connection, command)
     check_map(body.read(), item.header)
     with ctx.write() as connection:
@@ -169,7 +169,7 @@ def check(command: Command, body: MapBody, ctx: In) -> ImportShown:
 
 @router.post("/{command}/save")
 def save(command: Command, ctx: In) -> ImportShown:
-    """Keep the good rows of a checked file; they count all at once when the last is read."""
+    """Save the good rows of a checked file; they all count once the last is read."""
     item = store.one_import(ctx.connection, command)
     if item.state in ("keeping", "done"):
         return _shown(ctx, item)
@@ -197,7 +197,7 @@ def stop(command: Command, ctx: In) -> ImportShown:
 
 @router.post("/{command}/undo")
 def undo(command: Command, ctx: In) -> ImportShown:
-    """Take a finished import back as one; its rows stay in the file of the ledger and count no more."""
+    """Undo a finished import as a whole; its rows stay in the ledger and no longer count."""
     with ctx.write() as connection:
         store.turn(connection, command, "taken_back", only_from=("done",))
         store.settle(connection, command)
@@ -262,7 +262,7 @@ def _first(ctx: Context, row: dict[str, Any]) -> FirstRow:
 
 
 def _sample(path: Path) -> list[list[str]]:
-    """The first rows of the file as they are."""
+    """The first rows of the file, as text."""
     if not path.exists():
         return []
     rows: list[list[str]] = []

@@ -1,4 +1,4 @@
-"""InspectionShown: a visual check beside the numbers, and what happened to a system."""
+"""Inspection: visual checks, and events in the life of a system."""
 
 import sqlite3
 from collections.abc import Sequence
@@ -25,7 +25,7 @@ OLDEST_DAYS = 366
 
 
 class SignChoice(Model):
-    """Something that can be seen; `graded`: it is said how much of it."""
+    """A sign that can be seen; `graded`: with how much of it."""
 
     key: str
     name: str
@@ -42,7 +42,7 @@ class SignBody(RequestModel):
 
 
 class VisualCheckBody(RequestModel):
-    """A visual check; what it does not name was not there. `days_ago` for one that is written down later."""
+    """A visual check; what it does not name was not there. `days_ago` for one entered later."""
 
     signs: list[SignBody] = Field(max_length=60)
     note: str = Field(default="", max_length=1000)
@@ -59,7 +59,7 @@ class SystemEventBody(RequestModel):
 
 
 class VisualCheckShown(Model):
-    """A visual check in words, with its signs to start the next one from."""
+    """A visual check in words, with its signs as the next one's starting point."""
 
     when: str
     words: list[str]
@@ -75,7 +75,7 @@ class SystemEventShown(Model):
 
 
 class InspectionShown(Model):
-    """What can be seen and happen, and what was."""
+    """The signs and events to choose from, and the latest checks and events."""
 
     system_id: int
     name: str
@@ -124,7 +124,7 @@ def _look(ctx: Context, look: VisualCheck) -> VisualCheckShown:
 
 @router.post("/checks", status_code=201)
 def save_check(system_id: Id, body: VisualCheckBody, ctx: In, key: Key) -> Recorded:
-    """Keep a visual check."""
+    """Save a visual check."""
     found = [
         at_field(f"signs.{number}", partial(sign, item.kind, item.amount or "", item.where or ""))
         for number, item in enumerate(body.signs)

@@ -1,4 +1,4 @@
-"""Instruments on the shelf: scatter, what a drop is worth, and checks against standards."""
+"""Instruments on the shelf: scatter, value of a drop, and checks against standards."""
 
 import sqlite3
 from datetime import date
@@ -40,7 +40,7 @@ class CheckShown(Model):
 
 
 class InstrumentShown(Model):
-    """An instrument, in the keeper's unit. `line` says what its checks do to a reading."""
+    """An instrument, in the keeper's unit. `line`: how its checks correct a reading."""
 
     name: str
     parameter: str
@@ -71,7 +71,7 @@ class Instruments(Model):
 
 
 class InstrumentBody(RequestModel):
-    """A new instrument; scatter and the worth of one drop in the keeper's unit."""
+    """A new instrument; scatter and the value of one drop in the keeper's unit."""
 
     name: str = Field(min_length=1, max_length=60)
     parameter: Parameter
@@ -106,7 +106,7 @@ class NamedBody(RequestModel):
 
 @router.get("")
 def instruments(ctx: In) -> Instruments:
-    """What is on the shelf."""
+    """The instruments on the shelf."""
     return Instruments(
         instruments=[_shown(ctx, item) for item in ctx.stored.instruments],
         parameters=[
@@ -157,7 +157,7 @@ def _reagent_words(used: instrument_store.Reagent) -> str:
 
 
 def _line_words(ctx: Context, item: Instrument) -> str:
-    """What the checks that count do to a reading in the middle of what is usual."""
+    """How the checks in force correct a typical reading, in words."""
     if not item.checks:
         return phrase("instrument.never_checked_readings_taken_as")
     line = instrument_line(item.checks)
@@ -174,7 +174,7 @@ def _line_words(ctx: Context, item: Instrument) -> str:
 
 
 def _shift(parameter: Parameter, line: tuple[float, float]) -> float:
-    """What a line through checks adds to a usual reading, canonical."""
+    """What the line through the checks adds to a typical reading, canonical."""
     return line[0] + (line[1] - 1) * FACTS[parameter].likely.middle
 
 
@@ -206,7 +206,7 @@ def add_instrument(body: InstrumentBody, ctx: In, key: Key) -> Recorded:
 
 @router.post("/checks", status_code=201)
 def add_check(body: CheckBody, ctx: In, key: Key) -> Recorded:
-    """Keep a check against a standard; the latest for each standard counts."""
+    """Save a check against a standard; the latest for each standard counts."""
     item = _named(ctx, body)
     values = {field: ctx.typed(body.parameter, getattr(body, field), field) for field in ("standard", "reading")}
     latest = {**dict(item.checks), values["standard"]: values["reading"]}
@@ -233,7 +233,7 @@ def add_check(body: CheckBody, ctx: In, key: Key) -> Recorded:
 
 @router.post("/reagents", status_code=201)
 def add_reagent(body: ReagentBody, ctx: In, key: Key) -> Recorded:
-    """Keep a newly opened reagent. Results of one past its day are doubted."""
+    """Save a newly opened reagent. Results of an expired one are doubted."""
     item = _named(ctx, body)
     until = typed_day(body.expires_on, "expires_on")
     reagent = instrument_store.Reagent(ctx.today.isoformat(), until.isoformat(), body.lot.strip())
@@ -256,7 +256,7 @@ def _named(ctx: Context, body: CheckBody | NamedBody | ReagentBody) -> Instrumen
 
 @router.post("/checks/{check_id}/undo")
 def undo_check(check_id: Id, ctx: In, key: Key) -> Recorded:
-    """Take a check back; what it corrected meanwhile stays as it was kept, with its raw value."""
+    """Undo a check; readings it corrected meanwhile stay as saved, with their raw values."""
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         instrument_store.void_check(connection, check_id)

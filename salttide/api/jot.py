@@ -1,4 +1,4 @@
-"""The jot line: sums answered as they are typed, and what was measured and done, understood before it is kept."""
+"""The jot line: sums answered while typing, and records understood before they are saved."""
 
 import sqlite3
 
@@ -25,7 +25,7 @@ router = APIRouter(prefix="/api/jot", tags=["jot"])
 
 
 class JotBody(RequestModel):
-    """A line as typed, and the system that is looked at."""
+    """A line as typed, and the system on the screen."""
 
     text: str = Field(max_length=200)
     system_id: Id | None = None
@@ -44,27 +44,27 @@ class JotAnswer(Model):
 
 
 class RecordBody(JotBody):
-    """A line to keep. confirmed: the keeper was asked about what is doubtful and says it is right."""
+    """A line to record. confirmed: the keeper was asked about what is doubtful and says it is right."""
 
     confirmed: bool = False
 
 
 class ItemShown(Model):
-    """One thing that is understood, and what is doubted about it."""
+    """One understood part of a line, and any doubt about it."""
 
     words: str
     doubts: list[str]
 
 
 class Completion(Model):
-    """A phrase that could stand from a place in the text on."""
+    """A suggested phrase, and the place in the text it starts at."""
 
     start: int
     phrase: str
 
 
 class Place(Model):
-    """What is not understood, and where."""
+    """The word that is not understood, and where it stands."""
 
     message: str
     start: int
@@ -96,7 +96,7 @@ def examples() -> Examples:
 
 @router.post("/reading")
 def reading(body: JotBody, ctx: In) -> ReadAnswer:
-    """How a line that records is understood, without effect, and how its last word could go on."""
+    """How a recording line is understood, without effect, and how its last word could be completed."""
     context = ctx.household.record_context(body.system_id)
     going_on = [Completion(start=start, phrase=phrase) for start, phrase in complete(body.text, context)[:8]]
     try:
@@ -125,7 +125,7 @@ def _item_shown(found: Understood, part: Part, context: RecordContext) -> ItemSh
 
 @router.post("/record", status_code=201)
 def record(body: RecordBody, ctx: In, key: Key) -> Recorded:
-    """Keep what a line says. What is doubtful has to be confirmed."""
+    """Record what a line says. What is doubtful has to be confirmed."""
     found = record_line(body.text, ctx.household.record_context(body.system_id))
     doubts = [doubt for item in found.items for doubt in item.doubts]
     if doubts and not body.confirmed:

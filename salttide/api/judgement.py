@@ -1,4 +1,4 @@
-"""Judgement: what the rules find on one system, in the order in which it is to be acted on; rules on and off."""
+"""Judgement: what the rules find in one system, in the order to act on it; rules on and off."""
 
 from fastapi import APIRouter
 
@@ -16,7 +16,7 @@ router = APIRouter(prefix="/api/systems/{system_id}", tags=["judgement"])
 
 
 class FindingShown(Model):
-    """What one rule found: words, reason, the step, how sure, what would change its mind, what it looked at."""
+    """One finding: words, reason, the step advised, how sure it is, what would change its mind, and its evidence."""
 
     rule: str
     rule_name: str
@@ -31,7 +31,7 @@ class FindingShown(Model):
 
 
 class WaitingShown(Model):
-    """A finding that is held back, and for what."""
+    """A finding held back, and the one it waits for."""
 
     rule: str
     words: str
@@ -64,7 +64,7 @@ class RuleBody(RequestModel):
 
 @router.get("/judgement")
 def judgement(system_id: Id, ctx: In) -> JudgementShown:
-    """Hear all rules on the system as it is."""
+    """Run all rules on the system as it is."""
     system = ctx.stored.system(system_id)
     view = ctx.household.outlook(system)
     return _shown(view.judgement, len(ctx.stored.rules_off[system_id]))
@@ -106,7 +106,7 @@ def finding_shown(finding: Finding) -> FindingShown:
 
 @router.get("/rules")
 def rules(system_id: Id, ctx: In) -> list[RuleShown]:
-    """All rules, in the order in which they are heard."""
+    """All rules, in the order they run."""
     ctx.stored.system(system_id)
     return _rules(ctx, system_id)
 

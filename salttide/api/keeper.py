@@ -1,4 +1,4 @@
-"""The keeper's settings: units, time zone, and what is taken first from the shelf."""
+"""The keeper's settings: units, time zone, and defaults from the shelf."""
 
 from functools import partial
 from typing import Literal
@@ -99,7 +99,7 @@ def _scale(least_g: float | None, kept: float) -> float:
 
 
 def _habits(body: KeeperBody, kept: Habits) -> Habits:
-    """What is left out of the body stays as it is."""
+    """How numbers and dates are written; what the body leaves out stays as it is."""
     gallon = kept.gallon if body.gallon is None else None if body.gallon == "ask" else body.gallon
     return Habits(body.decimal_sign or kept.sign, gallon)
 

@@ -1,4 +1,4 @@
-"""Light: settings with their dates, and PAR at named points."""
+"""Light: lamp settings with their dates, and PAR at named points."""
 
 import sqlite3
 from datetime import date, datetime, time
@@ -42,7 +42,7 @@ class ParBody(RequestModel):
 
 
 class DatedWords(Model):
-    """A day and what holds from it on, or was measured on it."""
+    """A day, and what applies from it on or was measured on it."""
 
     day: str
     words: str
@@ -56,7 +56,7 @@ class PointShown(Model):
 
 
 class LightAnswer(Model):
-    """How a system is lit, and was."""
+    """How a system is lit, now and before."""
 
     now: LightBody | None
     words: str
@@ -91,7 +91,7 @@ def light(system_id: Id, ctx: In) -> LightAnswer:
 
 @router.post("", status_code=201)
 def set_light(system_id: Id, body: LightBody, ctx: In, key: Key) -> Recorded:
-    """Set the light from a day on. It goes into the record too, for it explains later turns."""
+    """Set the light from a day on. It enters the record too, as it explains later changes."""
     system = ctx.stored.system(system_id)
     new = check_light(
         Light(_day(ctx, body.since, "since"), _time(body.on, "on"), _time(body.off, "off"), body.ramp_minutes,

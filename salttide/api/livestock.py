@@ -1,4 +1,4 @@
-"""Livestock: the animals of a system, what they bear, and births, losses and counts."""
+"""Livestock: the animals of a system, what they tolerate, and births, losses and counts."""
 
 import sqlite3
 from collections.abc import Mapping
@@ -60,7 +60,7 @@ class AnimalShown(AnimalBody):
 
 
 class LimitShown(Model):
-    """What an animal may have a daily limit for, and what is offered for a demanding one."""
+    """A parameter an animal may set a daily limit for, and the limit suggested for a demanding one."""
 
     parameter: str
     name: str
@@ -77,7 +77,7 @@ class TurnShown(Model):
 
 
 class LivestockAnswer(Model):
-    """The animals of a system, and what became of them."""
+    """The animals of a system, and how their numbers changed."""
 
     animals: list[AnimalShown]
     demands: list[Choice]
@@ -207,7 +207,7 @@ def _happened(
     cause: str,
     key: str,
 ) -> None:
-    """A change of stock explains later turns: it goes into the ledger too."""
+    """A change of stock as an event in the ledger: it explains later changes."""
     kind = _HAPPENS.get(turn)
     if kind and number:
         note = f"{number} {item.name}" + (f", {cause}" if cause else "")

@@ -1,4 +1,4 @@
-"""The log: everything recorded, by filter, and readings out of it as a table."""
+"""The log: everything recorded, by filter, with readings exported as a table."""
 
 from collections.abc import Iterator
 from datetime import UTC, date, datetime, time, timedelta
@@ -103,7 +103,7 @@ def readings_csv(ctx: In, chosen: Wanted) -> StreamingResponse:
 
 
 def _count(ctx: Context, chosen: log_store.LogFilter) -> int:
-    """How many rows follow: a file that breaks off is estimated from a whole one."""
+    """How many rows follow, so that a truncated file can be told from a whole one."""
     by_hand = log_store.readings_out_count(ctx.connection, chosen)
     if chosen.kind not in ("", "reading"):
         return by_hand

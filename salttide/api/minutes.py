@@ -1,4 +1,4 @@
-"""Minutes: how much time the keeper has by weekday and on single days, and when nobody is there."""
+"""Minutes: the keeper's time by weekday and on single days, and absences."""
 
 from datetime import date
 
@@ -20,7 +20,7 @@ LONGEST_DAYS = 365
 
 
 class AwayShown(Model):
-    """Days on which nobody is there."""
+    """An absence: days on which nobody is there."""
 
     id: int
     first: str
@@ -53,7 +53,7 @@ class WeekBody(RequestModel):
 
 
 class DayMinutesBody(RequestModel):
-    """Minutes of one day; nothing: those of its weekday again."""
+    """Minutes of one day; null: those of its weekday again."""
 
     day: date
     minutes: float | None

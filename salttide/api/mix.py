@@ -1,4 +1,4 @@
-"""Mix: a batch of new water planned while typing, for one system or several, and kept as a thing with a life."""
+"""Mix: a batch of new water planned while typing, for one system or several, then followed until it is used up."""
 
 import sqlite3
 from collections.abc import Sequence
@@ -50,7 +50,7 @@ class PortionBody(RequestModel):
 
 
 class MixBody(RequestModel):
-    """A batch as it is requested for. match: which parameters are brought to the systems' own by doses."""
+    """A requested batch. match: the parameters that doses bring to the systems' own values."""
 
     salt_id: Id
     container_l: float
@@ -62,7 +62,7 @@ class MixBody(RequestModel):
 
 
 class Wanted(Model):
-    """A change that new water is needed for."""
+    """A change that needs new water."""
 
     system_id: int
     step_id: int | None
@@ -84,7 +84,7 @@ class SaltAtHand(Model):
 
 
 class MixOffer(Model):
-    """What can be mixed, for what, and the batches there are."""
+    """What can be mixed and for which changes, and the batches at hand."""
 
     batches: list[BatchCard]
     wanted: list[Wanted]
@@ -95,7 +95,7 @@ class MixOffer(Model):
 
 
 class MadeBatch(Model):
-    """The batch that was planned: its number, and the command that takes it back."""
+    """The planned batch: its number, and the command that undoes it."""
 
     id: int
     command: str
@@ -124,7 +124,7 @@ def options(ctx: In) -> MixOffer:
 
 
 def _first(ctx: Context, salts: Sequence[SaltMix], wanted: list[Wanted]) -> MixBody:
-    """The request to begin with: the nearest change that wants salt, in the container and with the heater used last."""
+    """The first request: the next change that needs salt, in the container and with the heater used last."""
     usual = ctx.stored.usual_salt.id if ctx.stored.usual_salt else salts[0].id
     chosen = [one for one in wanted if one.takes_salt][:1]
     litres = sum(one.litres for one in chosen)
@@ -171,7 +171,7 @@ def _step_wanted(ctx: Context, system: System, step_id: int) -> Wanted | None:
 
 
 def _routine_wanted(ctx: Context, system: System) -> Wanted | None:
-    """What the routine would take, at the salinity that the change would aim at."""
+    """Routine changes that need new water, at the salinity each would aim at."""
     if system.methods.natural_seawater:
         return None
     present = ctx.household.waters(system).present.get(Parameter.SALINITY)
@@ -205,7 +205,7 @@ def preview(body: MixBody, ctx: In) -> MixAnswer:
 
 @router.post("/batches", status_code=201)
 def make(body: MixBody, ctx: In, key: Key) -> MadeBatch:
-    """Keep the batch as planned: its life begins."""
+    """Save the planned batch."""
     job, portions, _, _ = _plan(ctx, body)
 
     def act(connection: sqlite3.Connection) -> dict[str, Any]:
@@ -218,7 +218,7 @@ def make(body: MixBody, ctx: In, key: Key) -> MadeBatch:
 def _plan(
     ctx: Context, body: MixBody
 ) -> tuple[BatchWorkOrder, tuple[Portion, ...], dict[str, Working], dict[Parameter, float]]:
-    """The batch, how it is shared, the working of its numbers, and what it is aimed at."""
+    """The batch, its portions, the working, and its targets."""
     check_range("heater", body.heater_w, "W", 0, 2000, field="heater_w")
     check_range(phrase("mix.mixing_time"), body.mixing_h, "h", 0.1, 48, field="mixing_h")
     if not body.portions:
@@ -255,7 +255,7 @@ def _portion(ctx: Context, one: PortionBody, number: int) -> Portion:
 
 
 def _temperature(ctx: Context, body: MixBody) -> float:
-    """What the first system stands at, or should."""
+    """The first system's temperature, measured or targeted."""
     system = ctx.stored.system(body.portions[0].system_id)
     band, now = system.bands.get(Parameter.TEMPERATURE), ctx.household.waters(system).water.get(Parameter.TEMPERATURE)
     if now is None:
@@ -264,7 +264,7 @@ def _temperature(ctx: Context, body: MixBody) -> float:
 
 
 def _targets(ctx: Context, body: MixBody) -> dict[Parameter, float]:
-    """What the batch is brought to: the least that any of its systems is aimed at, for nothing takes it out again."""
+    """The batch's targets: the lowest aim of any of its systems, as nothing takes an ion out again."""
     targets: dict[Parameter, float] = {}
     for one in body.portions:
         system = ctx.stored.system(one.system_id)

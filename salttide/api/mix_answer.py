@@ -1,4 +1,4 @@
-"""How a planned batch is shown: what goes in, what it will hold, how it is shared, and the salts it could be of."""
+"""A planned batch as shown: what goes in, what it will hold, its portions, and the salts it could be mixed from."""
 
 from collections.abc import Mapping
 
@@ -25,7 +25,7 @@ from .models import Caution, Model, caution_shown, plain, shown, working_shown
 
 
 class PortionShown(Model):
-    """How a portion is made up when it is poured."""
+    """How a portion is made up for pouring."""
 
     system_id: int
     name: str
@@ -41,7 +41,7 @@ class RankedShown(Model):
 
 
 class HoldsRow(Model):
-    """What the batch will hold of a parameter, and what it is aimed at."""
+    """One parameter of the batch: what it will hold, and its target."""
 
     name: str
     unit: str
@@ -51,7 +51,7 @@ class HoldsRow(Model):
 
 
 class MixAnswer(Model):
-    """The batch as it would be made."""
+    """The batch as planned."""
 
     summary: str
     figures: list[Figure]

@@ -1,6 +1,5 @@
-"""Shapes that several routers answer with. Values are in the keeper's units, with the text as it is shown.
-
-The small ones that an answer holds by the hundred are plain dataclasses, which cost a fraction to make.
+"""Shapes that several routers share. Values are in the keeper's units, with their text. Small ones that an answer holds
+by the hundred are plain dataclasses, which are far cheaper to make.
 """
 
 import warnings
@@ -26,24 +25,24 @@ Id = Annotated[int, Field(ge=1, le=2**53)]
 
 
 class Model(BaseModel):
-    """A shape that is answered with. Built when it is first used: a start that builds them all takes longer."""
+    """A response. Built when first used: building them all would slow the start."""
 
     model_config = ConfigDict(defer_build=True)
 
 
-# The framework names a body by an alias, which says nothing once the body is built when it is first used.
+# FastAPI names a body by an alias, which is lost once the body is built on first use.
 warnings.filterwarnings("ignore", "The 'alias' attribute with value 'body'", UnsupportedFieldAttributeWarning)
 
 
 class RequestModel(BaseModel):
-    """A body: unknown fields are refused, not dropped. Built when it is first used, as above."""
+    """A request body: unknown fields are refused, not dropped. Built when first used, as above."""
 
     model_config = ConfigDict(extra="forbid", defer_build=True)
 
     @model_validator(mode="before")
     @classmethod
     def _of_this_world(cls, given: Any) -> Any:
-        """Texts hold letters and numbers end: a NUL, half a letter, infinity or 400 digits are refused first."""
+        """Refuses what no field can hold: a NUL, half a surrogate pair, infinity, 400 digits."""
         for place, leaf in _leaves(given):
             if isinstance(leaf, str) and any(sign == "\0" or "\ud800" <= sign <= "\udfff" for sign in leaf):
                 raise ValueError(
@@ -55,11 +54,11 @@ class RequestModel(BaseModel):
 
 
 LARGEST = 10**15
-"""Of any number in a body; what its field takes is said by the field."""
+"""The largest of any number in a body; each field states its own range."""
 
 
 def _leaves(given: Any, place: str = "") -> Iterator[tuple[str, Any]]:
-    """Every text and number in a body, with the field it stands at."""
+    """Every text and number in a body, with its field."""
     if isinstance(given, dict):
         for key, value in given.items():
             yield place, str(key)
@@ -89,7 +88,7 @@ class BandShown(Model):
 
 @dataclass(frozen=True, slots=True)
 class WorkingInput:
-    """An input of a formula."""
+    """One input of a formula."""
 
     symbol: str
     value: str
@@ -129,7 +128,7 @@ class Choice(Model):
 
 
 def named(table: str, remarks: bool = False) -> list[Choice]:
-    """A list to choose from, by its table of phrases; with the remarks of the table beside it."""
+    """A list to choose from: names from a table of phrases, with remarks from the table beside it."""
     beside = phrases(f"{table}_remark") if remarks else {}
     return [Choice(key=key, name=name, remark=beside.get(key, "")) for key, name in phrases(table).items()]
 
@@ -149,7 +148,7 @@ def caution_shown(key: str) -> Caution:
 
 
 class Recorded(Model):
-    """What a command recorded: its key takes it back."""
+    """What a command recorded: its key undoes it."""
 
     command: str
     words: str
@@ -163,7 +162,7 @@ def shown(parameter: Parameter, value: float, choice: UnitChoice) -> Shown:
 
 
 def plain(value: float, decimals: int, unit: str) -> Shown:
-    """A value that has only one unit."""
+    """A value of a quantity with one unit."""
     return Shown(value=value, text=show_number(value, decimals), unit=unit)
 
 

@@ -1,4 +1,4 @@
-"""Pictures of a system: kept with their date, shown small, set side by side."""
+"""Pictures of a system: stored with their date, shown as thumbnails, compared side by side."""
 
 import sqlite3
 from datetime import date, datetime, time
@@ -24,7 +24,7 @@ router = APIRouter(prefix="/api", tags=["pictures"])
 
 
 class PictureShown(Model):
-    """A picture: where its files are asked for, when it was taken, and what it shows."""
+    """A picture: its addresses, when it was taken, and what it shows."""
 
     id: int
     url: str
@@ -46,7 +46,7 @@ class Pictures(Model):
 
 
 class PictureKept(Model):
-    """A picture that was kept; its key takes it back."""
+    """A picture that was saved; its key undoes it."""
 
     command: str
     words: str
@@ -74,7 +74,7 @@ async def add_picture(
     note: str = Query("", max_length=500),
     day: str = Query("", max_length=10),
 ) -> PictureKept:
-    """Keep a picture, sent as the body of the request. It is decoded and written again, rid of place and camera."""
+    """Save a picture, sent as the body of the request. It is decoded and written anew, without place or camera data."""
     data = bytearray()
     async for piece in request.stream():
         data += piece
@@ -84,7 +84,7 @@ async def add_picture(
 
 
 def keep_one(ctx: Context, system_id: int, key: str, data: bytes, said: tuple[str, str, str]) -> PictureKept:
-    """Keep one picture; said: its subject, a note, and the day it was taken on (empty: now)."""
+    """Save one picture with its subject, a note, and the day it was taken on (empty: now)."""
     system = ctx.stored.system(system_id)
     subject, note, day = (text.strip() for text in said)
     at = _taken(ctx, day)

@@ -1,4 +1,4 @@
-"""The plan of a system, in place: what comes of a move before it is made, and work added or taken off."""
+"""Planning in place on the sheet: what a move would lead to before it is made, and work added or withdrawn."""
 
 import sqlite3
 from collections.abc import Sequence
@@ -37,7 +37,7 @@ router = APIRouter(prefix="/api/systems/{system_id}/plan", tags=["plan"])
 
 
 class RefBody(RequestModel):
-    """Which occurrence is meant: its task and due day, or the step of a plan."""
+    """An occurrence: by its task and due day, or by the step of a plan."""
 
     task: str = Field(max_length=40)
     due: date
@@ -45,7 +45,7 @@ class RefBody(RequestModel):
 
     @property
     def ref(self) -> Ref:
-        """As the plan names it."""
+        """As the plan refers to it."""
         return self.task, self.due, self.step_id
 
 
@@ -76,7 +76,7 @@ class TryBody(RequestModel):
 
 
 class WorkBody(NewWork):
-    """Work to plan; `although` where what it asks about is right all the same."""
+    """Work to plan; `although`: the keeper confirms what is doubtful."""
 
     although: bool = False
 
@@ -93,7 +93,7 @@ class TriedPoint:
 
 @dataclass(frozen=True, slots=True)
 class TriedCrossing:
-    """Where the expected line leaves the band."""
+    """When the expected line leaves the band."""
 
     at: datetime
     words: str
@@ -101,7 +101,7 @@ class TriedCrossing:
 
 @dataclass(frozen=True, slots=True)
 class TriedPart:
-    """What one planned event contributes: its words, and how far it moves the parameter."""
+    """What one planned event contributes: its name, and how far it moves the parameter."""
 
     at: datetime
     words: str
@@ -109,7 +109,7 @@ class TriedPart:
 
 @dataclass(frozen=True, slots=True)
 class TriedStrip:
-    """What a parameter is expected to do under the plan that is tried."""
+    """The expected course of a parameter under the trial plan."""
 
     parameter: str
     expected: list[TriedPoint]
@@ -119,7 +119,7 @@ class TriedStrip:
 
 @dataclass(frozen=True, slots=True)
 class Tried:
-    """What comes of a plan: the courses, and what is asked about it."""
+    """The outcome of a trial plan: the courses, and any doubt to confirm."""
 
     strips: list[TriedStrip]
     doubts: list[str]
@@ -173,7 +173,7 @@ def _written_out() -> TypeAdapter[Tried]:
 
 @router.post("/preview", response_model=Tried)
 def preview(system_id: Id, body: TryBody, ctx: In) -> Response:
-    """What comes of a plan, without effect. Asked for while something is dragged, so it is written out once."""
+    """The outcome of a trial plan, without effect. Called while something is dragged, so serialised once."""
     system = ctx.stored.system(system_id)
     view, today = ctx.household.waters(system), ctx.today
     until = ctx.now + timedelta(days=body.ahead)
@@ -196,7 +196,7 @@ def preview(system_id: Id, body: TryBody, ctx: In) -> Response:
 
 
 def _added(ctx: Context, system: System, work: NewWork, place: int) -> tuple[Planned, Change | Dose]:
-    """New work as a planned step with a number of its own, so that the routine changes give way to it."""
+    """New work as a planned step with a number of its own, so that routine changes make room for it."""
     event = _event(ctx, system, work, f"added.{place}.")
     return Planned(-1 - place, work.day, "", 0.0, WATER_CHANGE if isinstance(event, Change) else "dose"), event
 
@@ -206,7 +206,7 @@ def _evening(ctx: Context, day: date) -> datetime:
 
 
 def _event(ctx: Context, system: System, work: NewWork, field: str = "") -> Change | Dose:
-    """The event that new work will be. Raises InputError at its field."""
+    """The event that the new work stands for. Raises InputError at its field."""
     check_ahead(work.day, ctx.today, f"{field}day")
     at = _evening(ctx, work.day)
     if work.kind == "dose":
@@ -273,7 +273,7 @@ def _part_words(ctx: Context, parameter: Parameter, course: Course, moved: float
 
 @router.post("/doses", status_code=201)
 def plan_dose(system_id: Id, body: WorkBody, ctx: In, key: Key) -> Recorded:
-    """Put a dose on the rota. A change is planned by its own place, or by what that place offers."""
+    """Put a dose on the rota. A change is planned on its own page, or by that page's defaults."""
     system = ctx.stored.system(system_id)
     if body.kind != "dose":
         raise refused("plan.plan_a_water_change_under_change", "kind", takes="dose")

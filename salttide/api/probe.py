@@ -1,4 +1,4 @@
-"""Probes: what a controller sends, and the stretch of it that a sheet shows."""
+"""Probes: what a controller sends, and the part of it that a sheet shows."""
 
 import sqlite3
 from collections.abc import Sequence
@@ -35,7 +35,7 @@ class ProbeReading(RequestModel):
 
 
 class ProbeBody(RequestModel):
-    """What a probe wrote since it was last heard."""
+    """What a probe wrote since it last sent anything."""
 
     parameter: Parameter
     instrument: str = Field(min_length=1, max_length=60)
@@ -57,7 +57,7 @@ class ProbeStretch:
 
 @router.post("", status_code=201)
 def send(system_id: Id, body: ProbeBody, ctx: In, key: Key) -> Recorded:
-    """Keep what a probe wrote; sent again, nothing is kept twice."""
+    """Store what a probe wrote; sent again, nothing is stored twice."""
     ctx.stored.system(system_id)
     possible, name = FACTS[body.parameter].possible, body.instrument.strip()
     if not name:
@@ -88,7 +88,7 @@ def stretches(
     end: AwareDatetime,
     points: int = Query(360, ge=10, le=2000),
 ) -> Response:
-    """Every series of a system between two moments, each in about so many points."""
+    """Every series of a system between two moments, each in about the number of points asked for."""
     if not start < end:
         raise refused("probe.the_end_is_before_the_start", "end", "probe.a_later_moment")
     span = int((start - EPOCH).total_seconds()), int((end - EPOCH).total_seconds())
@@ -112,7 +112,7 @@ def _shown(ctx: Context, series: probe_store.ProbeSeries, part: probe_store.Stre
 
 
 def crowd(zone: tzinfo, unit: Unit, readings: Sequence[Reading], points: int) -> ProbeStretch:
-    """Very many readings of one instrument as a probe's are shown: lowest, mean and highest of equal stretches."""
+    """Very many readings of one instrument, shown as a probe's are: lowest, mean and highest of equal stretches."""
     first, last = (int((reading.at - EPOCH).total_seconds()) for reading in (readings[0], readings[-1]))
     span = max(1, (last - first) // points)
     parts: dict[int, list[float]] = {}
@@ -134,7 +134,7 @@ def _converted(unit: Unit, column: Sequence[float]) -> list[float]:
 
 
 QUARTER_S = 900
-"""Clocks are shifted at a quarter of an hour."""
+"""Time zones shift their clocks on a quarter of an hour."""
 
 
 def _wall(zone: tzinfo, at: Sequence[int], middle: int) -> list[int]:

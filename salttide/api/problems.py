@@ -1,4 +1,4 @@
-"""Problem answers (RFC 9457) as the API describes them, and a page that says what each kind means."""
+"""Problem answers (RFC 9457) as the API describes them, and a page on what each kind means."""
 
 from html import escape
 from typing import Any
@@ -26,7 +26,7 @@ def page(kind: str) -> HTMLResponse:
 
 
 def operation_id(route: APIRoute) -> str:
-    """What an operation is called by clients: its part of the API and its function."""
+    """The operation id for clients: the part of the API and its function."""
     return f"{route.tags[0] if route.tags else 'app'}_{route.name}".replace("-", "_")
 
 

@@ -1,4 +1,4 @@
-"""Setting the pumps of a system to what is dosed daily."""
+"""Setting the pumps of a system to its daily doses."""
 
 import sqlite3
 from collections.abc import Sequence
@@ -12,7 +12,7 @@ from salttide.store import container as container_store
 def set_pumps(
     connection: sqlite3.Connection, system_id: int, daily: Sequence[DailyDose], now: datetime, key: str
 ) -> list[DailyDose]:
-    """Set the containers of a system to what is dosed daily. Returns what is left to be given otherwise."""
+    """Set the containers of a system to its daily doses. Returns what is left to dose by other means."""
     settings, rest = settings_for(container_store.containers(connection, system_id), daily, now)
     for container, event in settings:
         container_store.add_container_events(connection, container.id, [event], key)

@@ -1,4 +1,4 @@
-"""The record: what was entered, taking it back, correcting it."""
+"""The record: what was entered, undone and corrected."""
 
 import json
 import sqlite3
@@ -31,7 +31,7 @@ router = APIRouter(prefix="/api", tags=["record"])
 
 
 class RecordRow(Model):
-    """One entry of the ledger in words. `gone`: undone or corrected, and kept."""
+    """One entry of the ledger in words. `gone`: undone or corrected, but kept."""
 
     id: int
     kind: str
@@ -166,7 +166,7 @@ def undo(command: str, ctx: In, key: Key) -> Recorded:
 
 @router.post("/record/entries/{entry_id}/undo")
 def undo_entry(entry_id: Id, ctx: In, key: Key) -> Recorded:
-    """Undo one entry alone; it stays in the ledger."""
+    """Undo a single entry; it stays in the ledger."""
 
     def act(connection: sqlite3.Connection) -> dict[str, str]:
         if not ledger_store.void_one(connection, entry_id, key, ctx.now):

@@ -1,4 +1,4 @@
-"""Rota: the upkeep of all systems by days, and what is done with it: done, skipped, moved, swapped, evened out."""
+"""Rota: the upkeep of all systems by day; tasks done, skipped, moved, swapped, and the weeks evened out."""
 
 import sqlite3
 from dataclasses import replace
@@ -36,7 +36,7 @@ router = APIRouter(prefix="/api", tags=["rota"])
 
 
 class TaskBody(RequestModel):
-    """Which occurrence is meant: its task and due day, or the step of a plan."""
+    """An occurrence: by its task and due day, or by the step of a plan."""
 
     task: str = Field(max_length=40)
     due: date
@@ -44,8 +44,8 @@ class TaskBody(RequestModel):
 
 
 class DoneBody(TaskBody):
-    """Done now: in how many minutes (empty: as expected), which part, and what was found, as typed; of a water change
-    also its water."""
+    """Done now: minutes taken (empty: as expected), which part, and findings as typed; for a water change also its
+    water."""
 
     minutes: str = Field("", max_length=20)
     zone: str = Field("", max_length=40)
@@ -54,26 +54,26 @@ class DoneBody(TaskBody):
 
 
 class SkipBody(TaskBody):
-    """Skip with a reason, which is kept."""
+    """Skip with a reason, which is recorded."""
 
     reason: str = Field(max_length=300)
 
 
 class MoveBody(TaskBody):
-    """Move to another day; none: leave it to the rota again."""
+    """Move to another day; null: leave it to the rota again."""
 
     day: date | None
 
 
 class SplitBody(TaskBody):
-    """Split over two days: minutes of the first part, as typed, and the day of the rest."""
+    """Split over two days: minutes of the first part as typed, and the day of the rest."""
 
     minutes: str = Field(max_length=20)
     day: date
 
 
 class SwapBody(RequestModel):
-    """Two occurrences that change places; `system_id` of the other where it belongs to another system."""
+    """Two occurrences that swap days; `system_id`: of the other, where it belongs to another system."""
 
     one: TaskBody
     other: TaskBody
@@ -88,7 +88,7 @@ def rota(ctx: In, days: int = Query(14, ge=1, le=42)) -> Rota:
 
 @router.post("/rota/rebalance", status_code=201)
 def rebalance(ctx: In, key: Key) -> Recorded:
-    """Place everything again that the keeper did not fix, for the evenest weeks."""
+    """Place again everything the keeper has not fixed, for the most even weeks."""
 
     def act(connection: sqlite3.Connection) -> dict[str, Any]:
         moved, count = ctx.household.replan(connection, from_scratch=True)
@@ -123,7 +123,7 @@ def done(system_id: Id, body: DoneBody, ctx: In, key: Key) -> Recorded:
 def moved_by(
     ctx: Context, system_id: int, item: Occurrence, body: ChangedBody | None, field: str = "changed"
 ) -> Change | None:
-    """The water that was changed, of a water change; None of any other task."""
+    """The water moved by a water change; None for any other task."""
     if item.task != WATER_CHANGE:
         return None
     litres, incoming = read_changed(ctx, ctx.stored.system(system_id), body, field)
@@ -139,8 +139,8 @@ def keep_care(
     key: str,
     moved: Change | None = None,
 ) -> None:
-    """Record what was done or skipped of an occurrence, with the water that it moved. A first part does not count as
-    the task done, and the minutes of a part say nothing of the whole."""
+    """Record an occurrence as done or skipped, with the water it moved. A first part does not count as the task done,
+    and its minutes do not count for the whole."""
     if item.piece == Piece.FIRST:
         care = replace(care, task=part_of(care.task))
     if item.piece:
@@ -156,7 +156,7 @@ def _said(item: Occurrence) -> str:
 
 
 def _care(ctx: Context, item: Occurrence, body: DoneBody) -> Care:
-    """What was done, as it is recorded. Raises InputError at its field."""
+    """What was done, as the entry to record. Raises InputError at its field."""
     sign = ctx.keeper.habits.sign
     minutes = took_minutes(ctx, body.minutes)
     known = item.kind.records if item.kind else ()
@@ -169,7 +169,7 @@ def _care(ctx: Context, item: Occurrence, body: DoneBody) -> Care:
 
 
 def took_minutes(ctx: Context, text: str) -> float | None:
-    """Minutes as typed, None where nothing was. Raises InputError at `minutes`."""
+    """Minutes as typed; None where the field is empty. Raises InputError at `minutes`."""
     if not text.strip():
         return None
     minutes = at_field("minutes", lambda: parse_quantity(text, Kind.TIME, ctx.keeper.habits, "min").value)
@@ -179,7 +179,7 @@ def took_minutes(ctx: Context, text: str) -> float | None:
 
 
 def _done_step(step: change_store.StoredStep, at: datetime) -> Dose | Care:
-    """What a planned dose or a look leaves in the record."""
+    """What a planned dose or visual check leaves in the record."""
     if isinstance(step.work, VisualCheckOrder):
         return Care(at, step.work.task, step.minutes)
     return dose_event(step.work, at)
@@ -206,7 +206,7 @@ def skip(system_id: Id, body: SkipBody, ctx: In, key: Key) -> Recorded:
 
 @router.post("/systems/{system_id}/care/move")
 def move(system_id: Id, body: MoveBody, ctx: In, key: Key) -> Recorded:
-    """Move an occurrence to another day, today or later. It stays there, whatever else moves."""
+    """Move an occurrence to another day, today or later. It stays there whatever else moves."""
     item = _occurrence(ctx, system_id, body)
     no_refill(item)
     if body.day is None and item.step_id is not None:
@@ -233,7 +233,7 @@ def _put(connection: sqlite3.Connection, system_id: int, item: Occurrence, day: 
 def _check_move(
     ctx: Context, system_id: int, item: Occurrence, day: date, field: str, leaves: Occurrence | None = None
 ) -> None:
-    """Refuse a day that is past or too far, and one whose work must not share a day with it."""
+    """Refuse a past day, one too far ahead, and one whose work must not share a day with it."""
     today = ctx.today
     check_ahead(day, today, field)
     system = ctx.stored.system(system_id)
@@ -247,7 +247,7 @@ def _check_move(
 
 @router.post("/systems/{system_id}/care/split")
 def split(system_id: Id, body: SplitBody, ctx: In, key: Key) -> Recorded:
-    """Split an occurrence: so many minutes where it is, the rest on another day."""
+    """Split an occurrence: part of its minutes where it is, the rest on another day."""
     item = _occurrence(ctx, system_id, body)
     no_refill(item)
     if item.step_id is not None or item.piece is not None:
@@ -274,7 +274,7 @@ def split(system_id: Id, body: SplitBody, ctx: In, key: Key) -> Recorded:
 
 @router.post("/systems/{system_id}/care/swap")
 def swap(system_id: Id, body: SwapBody, ctx: In, key: Key) -> Recorded:
-    """Let two occurrences change places."""
+    """Let two occurrences swap days."""
     one, other = _occurrence(ctx, system_id, body.one), _occurrence(ctx, body.other_system_id, body.other)
     no_refill(one)
     no_refill(other)
@@ -315,7 +315,7 @@ def check_not_too_soon(ctx: Context, step: change_store.StoredStep) -> None:
 
 
 def _on_course(ctx: Context, system_id: int, step: change_store.StoredStep) -> None:
-    """A test that disagrees stops the doses of a correction."""
+    """Stop the doses of a correction that a test disagrees with."""
     if not isinstance(step.work, DoseWorkOrder):
         return
     system = ctx.stored.system(system_id)
@@ -324,7 +324,7 @@ def _on_course(ctx: Context, system_id: int, step: change_store.StoredStep) -> N
 
 
 def no_refill(item: Occurrence, field: str = "task") -> None:
-    """A refill follows from what is in its container; it is recorded there, with its label confirmed."""
+    """Refuse a refill: it is recorded at its container, with its label confirmed."""
     if item.task == REFILL:
         raise refused("rota.a_refill_is_due_by_what", field)
 
@@ -334,7 +334,7 @@ def _occurrence(ctx: Context, system_id: int, body: TaskBody) -> Occurrence:
 
 
 def occurrence_of(ctx: Context, system_id: int, task: str, due: date, step_id: int | None = None) -> Occurrence:
-    """The occurrence that is meant. Raises NotFoundError."""
+    """The occurrence meant. Raises NotFoundError."""
     system = ctx.stored.system(system_id)
     for item in ctx.household.outlook(system, 60).occurrences:
         if item.task == task and item.step_id == step_id and (step_id or item.due == due):

@@ -1,4 +1,4 @@
-"""The rota as it is shown: days with their minutes, lanes with their tasks, and what could not be kept."""
+"""The rota as shown: days with their minutes, lanes with their tasks, and what could not be fitted in."""
 
 import sqlite3
 from collections.abc import Callable, Iterable, Mapping
@@ -21,7 +21,7 @@ from .models import Model, Recorded
 
 
 class FoundAsked(Model):
-    """Something that can be found with a task: how it is told."""
+    """A finding that a task may record: how it is entered."""
 
     key: str
     name: str
@@ -60,7 +60,7 @@ class Task(Model):
 
 
 class RotaDay(Model):
-    """A day of the rota, the minutes it asks for and those the keeper has."""
+    """A day of the rota: the minutes its work takes and those the keeper has."""
 
     day: str
     words: str
@@ -78,7 +78,7 @@ class Lane(Model):
 
 
 class ShortShown(Model):
-    """What could not be kept on a day, and what would help."""
+    """What does not fit on a day, and what would help."""
 
     day: str
     words: str
@@ -130,7 +130,7 @@ def rota_shown(ctx: Context, days: int) -> Rota:
 
 
 def names_of(views: Mapping[int, SystemState], with_system: bool = False) -> Callable[[Ref], str]:
-    """How each piece of work is called, with its system where that is not clear."""
+    """The name of each piece of work, with its system where needed."""
     known = {
         (i, item.task, item.due, item.step_id): f"{item.title} ({view.system.name})" if with_system else item.title
         for i, view in views.items()
@@ -151,7 +151,7 @@ def _short(each: Shortfall) -> ShortShown:
 
 
 def task_shown(system: System, item: Occurrence, placed: str = "") -> Task:
-    """An occurrence with all that can be asked about it."""
+    """An occurrence with everything that is shown of it."""
     kind = item.kind
     window = (
         f"{day_words(item.earliest)} to {day_words(item.latest)}"
@@ -187,7 +187,7 @@ def task_shown(system: System, item: Occurrence, placed: str = "") -> Task:
 
 
 def found_asked(keys: Iterable[str]) -> list[FoundAsked]:
-    """How each finding is asked for."""
+    """How each finding is entered."""
     asked = [found_kinds()[key] for key in keys]
     return [
         FoundAsked(key=one.key, name=one.name, input_type=one.input_type, unit=one.unit, choices=list(one.choices))
@@ -196,7 +196,7 @@ def found_asked(keys: Iterable[str]) -> list[FoundAsked]:
 
 
 def plain_command(ctx: Context, key: str, words: str, act: Callable[[sqlite3.Connection], object]) -> Recorded:
-    """Run what a command does, and say so."""
+    """Run a command and answer that it is recorded."""
 
     def run(connection: sqlite3.Connection) -> dict[str, str]:
         act(connection)
@@ -206,11 +206,11 @@ def plain_command(ctx: Context, key: str, words: str, act: Callable[[sqlite3.Con
 
 
 def rota_command(ctx: Context, key: str, words: str, act: Callable[[sqlite3.Connection], object]) -> Recorded:
-    """Run what changes the rota, and place again what it moves."""
+    """Run a command that changes the rota, and place again what it moves."""
 
     def run(connection: sqlite3.Connection) -> None:
         act(connection)
-        # Another look at everything: what was read before it is past.
+        # Read everything anew: what was read before the command is out of date.
         ctx.memo.anew(ctx.now).replan(connection)
 
     return plain_command(ctx, key, words, run)

@@ -1,4 +1,5 @@
-"""Round: a day's work as one list across systems, in its order, with kit and off-list; finished in one go."""
+"""Round: a day's work as one list across systems, in working order, with kit and switch-off list; finished in one
+go."""
 
 import sqlite3
 from collections.abc import Mapping, Sequence
@@ -34,7 +35,7 @@ router = APIRouter(prefix="/api/rota", tags=["round"])
 
 
 class RoundTaskShown(Task):
-    """A task in its turn: minutes from the begin of the round; what hands do while it is left alone."""
+    """A task of a round: its minutes from the start, and what to do while it is left alone."""
 
     starts: int
     beside: str
@@ -56,7 +57,7 @@ class SystemRound(Model):
 
 
 class DayRound(Model):
-    """A day's work across systems; what to pack for all of it once."""
+    """A day's work across systems, with one kit list for all of it."""
 
     day: str
     words: str
@@ -69,7 +70,7 @@ class DayRound(Model):
 
 
 class FinishedTask(RequestModel):
-    """A task that was done, by its due day; of a water change also its water."""
+    """A done task, by its due day; for a water change also its water."""
 
     system_id: Id
     task: str = Field(max_length=40)
@@ -78,7 +79,7 @@ class FinishedTask(RequestModel):
 
 
 class FinishBody(RequestModel):
-    """What was done in the round; minutes in all, empty where nobody looked at the clock."""
+    """What was done in the round; minutes in all, empty where not timed."""
 
     done: list[FinishedTask] = Field(min_length=1, max_length=200)
     minutes: str = Field("", max_length=20)
@@ -86,7 +87,7 @@ class FinishBody(RequestModel):
 
 @router.get("/round")
 def day_round(ctx: In, day: date | None = None) -> DayRound:
-    """The round of a day; today's where none is named."""
+    """The round of a day; today's by default."""
     chosen = check_ahead(day or ctx.today, ctx.today, "day", PLACED_DAYS - 1)
     views, (placing, room) = ctx.household.views, ctx.household.schedule
     work = {
@@ -106,7 +107,7 @@ def day_round(ctx: In, day: date | None = None) -> DayRound:
 
 
 def _kit(ctx: Context, views: Mapping[int, SystemState], rounds: dict[int, Round]) -> list[Choice]:
-    """What to pack for all systems together: each thing once, with the amounts that differ."""
+    """What to pack for all systems together: each item once, with amounts by system where they differ."""
     lines: dict[str, list[tuple[str, KitLine]]] = {}
     for i, one in rounds.items():
         items = [each.item for each in one.tasks]
@@ -157,7 +158,7 @@ def _task(system: System, one: Round, each: RoundTask, placed: str) -> RoundTask
 
 @router.post("/round/finish", status_code=201)
 def finish(body: FinishBody, ctx: In, key: Key) -> Recorded:
-    """Record everything that was done, all of it or nothing."""
+    """Record everything that was done, all or nothing."""
     took = took_minutes(ctx, body.minutes)
     items = [(one.system_id, _item(ctx, one, number)) for number, one in enumerate(body.done)]
     moved = [

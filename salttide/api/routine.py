@@ -1,4 +1,4 @@
-"""Two routines of water changes side by side: what each makes of every parameter, and what it takes."""
+"""Two routines of water changes side by side: what each does to every parameter, and what it takes."""
 
 from fastapi import APIRouter
 
@@ -24,7 +24,7 @@ DAYS = 90
 
 
 class RoutineBody(RequestModel):
-    """A change of a share of the water every so many days."""
+    """A change of a share of the water, and the days between."""
 
     percent: float
     every_days: int
@@ -39,7 +39,7 @@ class RoutinesBody(RequestModel):
 
 
 class RoutineShown(Model):
-    """What one routine makes of a parameter: its level each day in the keeper's unit, worst, and where it settles."""
+    """A parameter under one routine: its daily level in the keeper's unit, the worst, and where it settles."""
 
     levels: list[float]
     worst: str
@@ -48,7 +48,7 @@ class RoutineShown(Model):
 
 
 class RoutineRow(Model):
-    """A parameter under both. remark: what it rests on."""
+    """A parameter under both routines. remark: what the comparison rests on."""
 
     parameter: str
     name: str

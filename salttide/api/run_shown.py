@@ -1,4 +1,4 @@
-"""How work at the tank is shown: its open steps, timers, clocks, and what can go wrong just now."""
+"""Work at the tank as shown: its open steps, timers, clocks, and what can go wrong now."""
 
 from collections.abc import Mapping
 from datetime import datetime
@@ -56,7 +56,7 @@ class Item(Model):
 
 
 class GateWords(Model):
-    """One question of a gate on one value."""
+    """One line of a gate."""
 
     part: GatePart
     met: bool
@@ -64,7 +64,7 @@ class GateWords(Model):
 
 
 class Measure(Model):
-    """A value to measure, and how the gate stands on it in each of its parts."""
+    """A value to measure, and the gate's lines on it."""
 
     parameter: str
     name: str
@@ -92,7 +92,7 @@ class Litres(Model):
 
 
 class Timer(Model):
-    """A timer: minutes, and when it rings by the clock of `now`; None where it was not started."""
+    """A timer: minutes, and when it rings by the clock of `now`; null where not started."""
 
     step: str
     title: str
@@ -103,7 +103,7 @@ class Timer(Model):
 
 
 class AirClockShown(Model):
-    """How long animals are out of the water: since when it runs, minutes before, the bound and for whose sake."""
+    """How long animals are out of the water: when the clock started, minutes before that, the limit and whose it is."""
 
     key: str
     title: str
@@ -122,7 +122,7 @@ class TroubleShown(Model):
     title: str
     first: str
     meanwhile: str
-    tolerates: str
+    time_left: str
     then: str
     caution: Caution | None
 
@@ -151,7 +151,7 @@ class OpenStep(Model):
 
 
 class RunAnswer(Model):
-    """Where the work stands. seen: how many answers it follows from; now: the clock that timers go by."""
+    """Where the work stands. seen: how many answers it rests on; now: the clock of the timers."""
 
     id: int
     system_id: int | None
@@ -226,7 +226,7 @@ def run_name(ctx: Context, book: Runbook, run: run_store.Run) -> str:
 
 
 def open_work(ctx: Context) -> list[tuple[run_store.Run, str]]:
-    """What is under way, with its name."""
+    """Unfinished work, with its name."""
     return [(run, run_name(ctx, runbook(run.runbook), run)) for run in run_store.open_runs(ctx.connection)]
 
 
@@ -272,7 +272,7 @@ def _open(
 def _ready(
     step: RunbookStep, state: StepState, items: list[Item], gate: list[Measure], litres: Litres | None, at: datetime
 ) -> bool:
-    """Whether the way on is the natural next touch; the core alone decides whether it is allowed."""
+    """Whether going on is the natural next tap; the core alone decides whether it is allowed."""
     if step.waits and (state.ends is None or at < state.ends):
         return False
     if litres is not None:
@@ -293,7 +293,7 @@ def _timer(setting: RunbookContext, state: StepState) -> Timer:
 
 
 def _clocks(book: Runbook, setting: RunbookContext, now: Progress) -> list[AirClockShown]:
-    """The clocks that run, and those that a step which is open asks for."""
+    """The running clocks, and those an open step asks for."""
     asked = {state.step.clock for state in now.open}
     found = []
     for clock in book.clocks:
@@ -317,14 +317,14 @@ def _clocks(book: Runbook, setting: RunbookContext, now: Progress) -> list[AirCl
 
 
 def _troubles(book: Runbook, setting: RunbookContext, now: Progress) -> list[TroubleShown]:
-    """What can go wrong in the steps that are open, and what has."""
+    """What can go wrong in the open steps, and what has."""
     here = {state.step.id for state in now.open}
     return [_trouble(t, setting) for t in book.troubles if here & {*t.during} or t.key in now.troubles]
 
 
 def _trouble(trouble: Trouble, setting: RunbookContext) -> TroubleShown:
     texts = {
-        name: getattr(trouble, name).format(**setting.slots) for name in ("first", "meanwhile", "tolerates", "then")
+        name: getattr(trouble, name).format(**setting.slots) for name in ("first", "meanwhile", "time_left", "then")
     }
     return TroubleShown(
         key=trouble.key,
@@ -383,7 +383,7 @@ def _litres(setting: RunbookContext, state: StepState, now: Progress) -> Litres:
 
 
 def answers_since(said: list[Answer], seen: int | None) -> Mapping[str, list[Answer]]:
-    """What was said after a screen last looked, by step."""
+    """Answers given since a screen was last updated, by step."""
     found: dict[str, list[Answer]] = {}
     for answer in said[seen:] if seen is not None else []:
         found.setdefault(answer.step, []).append(answer)

@@ -48,7 +48,7 @@ router = APIRouter(prefix="/api", tags=["runbook"])
 
 
 class StartBody(RequestModel):
-    """What to work on: a planned step, a batch, or a system as it is with one of its runbooks."""
+    """What to start: a planned step, a batch, or one of a system's runbooks."""
 
     step_id: Id | None = None
     batch_id: Id | None = None
@@ -58,7 +58,7 @@ class StartBody(RequestModel):
 
 
 class AnswerBody(RequestModel):
-    """What is said at a step; a value is typed text in the keeper's unit. seen: how many answers the screen knew."""
+    """An answer at a step; a value is typed text in the keeper's unit. seen: how many answers the screen knew."""
 
     step: str = Field(default="", max_length=40)
     kind: AnswerKind
@@ -68,13 +68,13 @@ class AnswerBody(RequestModel):
 
 
 class AbandonBody(RequestModel):
-    """Why the work ends here."""
+    """Why the work is abandoned."""
 
     reason: str = Field(max_length=300)
 
 
 class RunbookOffer(Model):
-    """A runbook that can be worked on a system as it is. run_id: where it is under way."""
+    """A runbook that can be started on a system. run_id: of the run under way, if any."""
 
     key: str
     name: str
@@ -84,7 +84,7 @@ class RunbookOffer(Model):
 
 @router.get("/systems/{system_id}/runbooks")
 def offers(system_id: Id, ctx: In) -> list[RunbookOffer]:
-    """The runbooks for a system as it is: drills and emergencies, and what no care task starts from the rota."""
+    """The runbooks of a system: drills and emergencies, and those no care task starts from the rota."""
     ctx.stored.system(system_id)
     under_way = {
         run.runbook: run.id
@@ -103,7 +103,7 @@ def offers(system_id: Id, ctx: In) -> list[RunbookOffer]:
 
 @router.post("/runs", status_code=201)
 def start(body: StartBody, ctx: In, key: Key) -> RunAnswer:
-    """Start work, or go on with it where it was started."""
+    """Start work, or resume it where it was started."""
 
     def act(connection: sqlite3.Connection) -> int:
         if body.step_id:
@@ -126,7 +126,7 @@ def start(body: StartBody, ctx: In, key: Key) -> RunAnswer:
 
 
 def _start_batch(ctx: Context, connection: sqlite3.Connection, batch_id: int) -> int:
-    """Mixing is begun once; what has its salt in goes on from its own page."""
+    """Start mixing, once only: a batch with its salt in goes on from its own page."""
     batch = batch_store.batch(connection, batch_id)
     under_way = any(run.batch_id == batch_id for run in run_store.open_runs(connection))
     if not under_way and batch.state.phase != Phase.PLANNED:
@@ -152,7 +152,7 @@ def _start_step(ctx: Context, connection: sqlite3.Connection, step_id: int) -> i
 
 
 def _from_its_batch(connection: sqlite3.Connection, step: change_store.StoredStep) -> ChangeWorkOrder:
-    """The job with the batch that was mixed for it, where there is one: it is used up by what is poured."""
+    """The job with the batch mixed for it, if any: pouring uses that batch up."""
     found = [
         (batch, portion)
         for batch in batch_store.batches(connection)
@@ -167,7 +167,7 @@ def _from_its_batch(connection: sqlite3.Connection, step: change_store.StoredSte
 
 @router.get("/runs/{run_id}")
 def get_run(run_id: Id, ctx: In) -> RunAnswer:
-    """Where the work stands; the same on every device."""
+    """Where the work stands, the same on every device."""
     return run_shown(ctx, run_id)
 
 
@@ -198,11 +198,11 @@ def submit_answer(run_id: Id, body: AnswerBody, ctx: In, key: Key) -> RunAnswer:
 
 
 _ONCE = frozenset({AnswerKind.LITRES, AnswerKind.UNDO})
-"""Answers that count again each time they are given."""
+"""Answers that count anew each time they are given."""
 
 
 def _said_already(now: Progress, state: StepState | None, said: list[Answer], answer: Answer, seen: int | None) -> bool:
-    """Whether another one has said it meanwhile. Raises ConflictError where both may be meant: a bucket each."""
+    """Whether somebody else has already given it. Raises ConflictError where both may count: a bucket each."""
     if state is None:
         return False
     if answer.kind == AnswerKind.DONE and state.done:
@@ -226,7 +226,7 @@ def _rung(state: StepState, answer: Answer) -> bool:
 def _tell_batch(
     ctx: Context, connection: sqlite3.Connection, run: run_store.Run, state: StepState, answer: Answer, key: str
 ) -> None:
-    """What an answer means for the batch that is mixed or poured."""
+    """Record what an answer means for the batch being mixed or poured."""
     batch = _batch_of(connection, run.work)
     if batch is None:
         return
@@ -237,7 +237,7 @@ def _tell_batch(
 
 
 def _batch_of(connection: sqlite3.Connection, work: RunWork) -> batch_store.StoredBatch | None:
-    """The batch that is mixed or poured; None without one, and where it was undone meanwhile: the work goes on."""
+    """The batch being mixed or poured; None without one, or where it was undone meanwhile: the work goes on."""
     batch_id = work.batch_id if isinstance(work, ChangeWorkOrder | BatchWorkOrder) else 0
     try:
         return batch_store.batch(connection, batch_id) if batch_id else None
@@ -247,7 +247,7 @@ def _batch_of(connection: sqlite3.Connection, work: RunWork) -> batch_store.Stor
 
 @router.post("/runs/{run_id}/abandon")
 def abandon(run_id: Id, body: AbandonBody, ctx: In, key: Key) -> RunAnswer:
-    """End the work before its end, with a reason. What was done so far is written to the record."""
+    """Abandon the work with a reason. What was done so far is written to the record."""
     if len(body.reason.strip()) < 3:
         raise refused("common.say_why_in_a_few_words", "reason", "common.a_reason")
 
@@ -265,7 +265,7 @@ def abandon(run_id: Id, body: AbandonBody, ctx: In, key: Key) -> RunAnswer:
 
 
 def _write(ctx: Context, connection: sqlite3.Connection, run: run_store.Run, now: Progress, key: str) -> None:
-    """Ledger entries of what was really done, and the batch that it was taken from."""
+    """Write the ledger entries of what was really done, and to the batch it was taken from."""
     minutes = round(minutes_between(run.started_at, ctx.now))
     if run.step_id and not minutes:
         minutes = round(change_store.step(connection, run.step_id).minutes)
@@ -289,7 +289,7 @@ def _use_batch(ctx: Context, connection: sqlite3.Connection, job: ChangeWorkOrde
 def _finish(
     ctx: Context, connection: sqlite3.Connection, run: run_store.Run, setting: RunbookContext, now: Progress, key: str
 ) -> None:
-    """Write what really happened, take the step off the rota, and put on it what is come back to."""
+    """Write what really happened, take the step off the rota, and put its follow-ups on."""
     _write(ctx, connection, run, now, key)
     if run.step_id:
         change_store.open_step(connection, run.step_id)

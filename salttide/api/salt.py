@@ -1,4 +1,4 @@
-"""Salts on the shelf: labels as printed, buckets, and batches that teach what a bucket really is."""
+"""Salts on the shelf: labels as printed, buckets, and measured batches that show a bucket's real strength."""
 
 import sqlite3
 from dataclasses import replace
@@ -62,14 +62,14 @@ class SaltShown(SaltBody):
 
 
 class BucketBody(RequestModel):
-    """A newly opened bucket; the one before is taken to be empty."""
+    """A newly opened bucket; the one before counts as empty."""
 
     mass_kg: float
     lot: str = Field(default="", max_length=40)
 
 
 class BatchBody(RequestModel):
-    """What a batch came out as, in the keeper's units; grams and litres where it was weighed and measured."""
+    """A measured batch, in the keeper's units; grams and litres where it was weighed and measured."""
 
     salinity: str
     holds: dict[Parameter, str] = Field(default_factory=dict)
@@ -108,7 +108,7 @@ def _holds_words(ctx: Context, parameter: Parameter, span: Span) -> str:
 
 
 def _strength_words(label: SaltMix, batches: list[MeasuredBatch]) -> str:
-    """What weighed batches say of the label's strength; empty where none was weighed."""
+    """How weighed batches compare with the label's strength; empty where none was weighed."""
     found = strength_learned(batches)
     if found is None:
         return ""
@@ -140,7 +140,7 @@ def add_salt(body: SaltBody, ctx: In, key: Key) -> SaltAnswer:
 
 @router.put("/{salt_id}")
 def change_salt(salt_id: Id, body: SaltBody, ctx: In) -> SaltAnswer:
-    """Store an edited label. What was mixed with it keeps the values it was mixed by."""
+    """Store an edited label. Water already mixed keeps the values it was mixed by."""
     shelf.label(ctx.connection, salt_id)
     label = _read_salt(ctx, body, salt_id)
     with ctx.write() as connection:
@@ -150,7 +150,7 @@ def change_salt(salt_id: Id, body: SaltBody, ctx: In) -> SaltAnswer:
 
 @router.post("/{salt_id}/usual")
 def usual_salt(salt_id: Id, ctx: In, key: Key) -> Recorded:
-    """Take this salt where a plan does not say otherwise."""
+    """Make this salt the default of plans."""
     name = shelf.label(ctx.connection, salt_id).salt.name
     ctx.command(key, lambda connection: shelf.keep_keeper(connection, replace(ctx.keeper, salt_id=salt_id)))
     return Recorded(command=key, words=phrase("salt.is_now_the_usual_salt", name=name))
@@ -190,7 +190,7 @@ def _read_value(ctx: Context, parameter: Parameter, text: str, printed_at: float
 
 @router.post("/{salt_id}/buckets", status_code=201)
 def open_bucket(salt_id: Id, body: BucketBody, ctx: In, key: Key) -> Recorded:
-    """Open a bucket. Its strength is learned again from its own batches."""
+    """Open a bucket. Its strength is learned anew from its own batches."""
     name = shelf.label(ctx.connection, salt_id).salt.name
     mass_g = grams(check_range("bucket", body.mass_kg, "kg", 0.1, 1500, field="mass_kg"))
 
@@ -206,7 +206,7 @@ def open_bucket(salt_id: Id, body: BucketBody, ctx: In, key: Key) -> Recorded:
 
 @router.post("/{salt_id}/batches", status_code=201)
 def measured_batch(salt_id: Id, body: BatchBody, ctx: In, key: Key) -> Recorded:
-    """Keep what a batch came out as."""
+    """Save a measured batch."""
     name = shelf.label(ctx.connection, salt_id).salt.name
     holds = {
         parameter: _measured(ctx, parameter, text, f"holds.{parameter.value}")

@@ -1,4 +1,4 @@
-"""What a system can be set up with: presets, shapes, gear, methods, salts for a measured volume."""
+"""What a system can be set up with: presets, shapes, gear, methods, and salts to measure the volume by."""
 
 from fastapi import APIRouter
 
@@ -35,7 +35,7 @@ class Side(Model):
 
 
 class ShapeShown(Model):
-    """A shape of display, and what is measured of it beside the depth."""
+    """A shape of display, and its measures besides the depth."""
 
     key: Shape
     name: str
@@ -43,7 +43,7 @@ class ShapeShown(Model):
 
 
 class MethodShown(Model):
-    """A choice of a method: what it asks and risks, and what it starts the set-up with."""
+    """One choice in a question of method: what it demands and risks, and the set-up it starts with."""
 
     key: str
     name: str
@@ -54,7 +54,7 @@ class MethodShown(Model):
 
 
 class QuestionShown(Model):
-    """A question on which keepers differ."""
+    """A question of method on which keepers differ."""
 
     key: str
     name: str
@@ -62,7 +62,7 @@ class QuestionShown(Model):
 
 
 class SaltShare(Model):
-    """A salt on the shelf, and the sea salt in a gram of it."""
+    """A salt on the shelf, and the grams of sea salt in a gram of it."""
 
     name: str
     share: float

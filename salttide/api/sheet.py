@@ -1,4 +1,4 @@
-"""Sheet: one system through time. Readings, the line through them, expected values, and care on the same axis."""
+"""Sheet: one system through time: readings, the line through them, expected values, and care on one axis."""
 
 from collections.abc import Callable, Sequence
 from datetime import datetime, timedelta
@@ -68,7 +68,7 @@ class ExpectedPoint(Model):
 
 
 class CrossingShown(Model):
-    """Where the expected line leaves the band."""
+    """When the expected line leaves the band."""
 
     at: datetime
     value: float
@@ -213,7 +213,7 @@ def _strip(
 def _line(
     ctx: Context, past: Ledger, parameter: Parameter, by_hand: Sequence[Reading], start: datetime
 ) -> list[Corner]:
-    """The line through the readings of the instrument used last; none through a crowd of them."""
+    """The line through the readings of the instrument used last; none where they are too many."""
     mine = [reading for reading in by_hand if reading.instrument == by_hand[-1].instrument]
     line = joined(past, parameter, mine if len(mine) <= MAX_MARKS else [])
     to_unit = unit_of(parameter, ctx.keeper.units).from_canonical
@@ -221,13 +221,13 @@ def _line(
 
 
 def _first_shown(system: System) -> tuple[Parameter, ...]:
-    """The strips that are there without being asked for."""
+    """The strips shown by default."""
     breaking_in = system.stage == Stage.BREAKING_IN
     return (Parameter.AMMONIA, Parameter.NITRITE) if breaking_in else CORRECTED_BY_CHANGE
 
 
 MAX_MARKS, CROWD_POINTS = 600, 360
-"""From so many readings of one instrument on, they are drawn as a probe's."""
+"""From this many readings of one instrument, they are drawn as a probe's."""
 LEAD_IN = timedelta(days=15)
 """The line begins before the sheet does, so that it enters from the edge."""
 
@@ -249,7 +249,7 @@ def _crossing(ctx: Context, leaves: Crossing, to_unit: Callable[[float], float])
 
 
 def _range(parameter: Parameter, values: Sequence[float]) -> tuple[float, float]:
-    """The strip's scale: everything on it and a little air; never wider than what is possible."""
+    """The strip's scale: everything on it with a little margin, never wider than what is possible."""
     low, high = min(values), max(values)
     air = 0.12 * (high - low) or max(abs(high), 1.0) * 0.05
     return max(0.0, low - air), high + air
@@ -275,7 +275,7 @@ def _mark(ctx: Context, reading: Reading) -> Mark:
 
 
 def _pace_words(ctx: Context, parameter: Parameter, view: SystemState) -> str:
-    """What it does by itself, and what the daily doses do to that."""
+    """Its own rate, and the rate with the daily doses."""
     if not FACTS[parameter].dissolved:
         return ""
     dosed = per_day_of(view.plan.daily, parameter, view.system.volume_l)

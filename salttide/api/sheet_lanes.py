@@ -1,4 +1,4 @@
-"""The lanes of the sheet: what was done and what is due, on the same axis as the water."""
+"""The lanes of the sheet: work done and due, on the same axis as the water."""
 
 from collections.abc import Mapping, Sequence
 from datetime import date, datetime, timedelta
@@ -43,12 +43,12 @@ LANES: Mapping[str, frozenset[RoundPart]] = {
     "gear": frozenset({RoundPart.GEAR, RoundPart.PREPARE, RoundPart.REFILL}),
     "rest": frozenset({RoundPart.LOOK, RoundPart.TEST, RoundPart.TOOLS, RoundPart.DESK}),
 }
-"""Many tasks share a lane: the sheet is for the water first."""
+"""Many tasks share a lane: the sheet is about the water first."""
 ONE_BY_ONE = (WATER_CHANGE, "dose")
 
 
 def care_lanes(ctx: Context, view: SystemState, past: Ledger, start: datetime) -> list[CareLane]:
-    """The lanes of this system's tasks, done and due; those without a mark are left out, but for the change."""
+    """The lanes of this system's tasks, done and due; those without a mark are left out, except the water change."""
     done = [entry for entry in past.care if entry.at >= start]
     lanes = []
     for key, name in phrases("sheet_lanes.lane").items():
@@ -60,7 +60,7 @@ def care_lanes(ctx: Context, view: SystemState, past: Ledger, start: datetime) -
 
 
 def _lane_of(task: str, view: SystemState) -> str:
-    """The lane of a task; of the keeper's own by where it is in a round."""
+    """The lane of a task; for the keeper's own tasks, by their place in a round."""
     if task in ONE_BY_ONE:
         return task
     task = task.removesuffix(PART)
@@ -69,7 +69,7 @@ def _lane_of(task: str, view: SystemState) -> str:
 
 
 def _past(ctx: Context, done: Sequence[Care]) -> list[CareMark]:
-    """What was done, one mark a day; what was skipped by itself."""
+    """What was done, one mark a day; skipped tasks have their own."""
     by_day: dict[tuple[date, bool], list[Care]] = {}
     for entry in done:
         by_day.setdefault((ctx.household.day_of(entry.at), entry.skipped), []).append(entry)
@@ -93,18 +93,17 @@ def _told(entry: Care) -> str:
     )
 
 
-COMMAND_TABLES = timedelta(hours=2)
-"""Work of one day stands beside each other where the lane is wide enough."""
+STAGGER = timedelta(hours=2)
+"""Work of one day is drawn side by side, this far apart."""
 
 
 def _ahead(ctx: Context, items: Sequence[Occurrence]) -> list[CareMark]:
     marks, days, local = [], [item.day for item in items], ctx.now.astimezone(ctx.keeper.zone)
     for place, item in enumerate(items):
-        beside = COMMAND_TABLES * days[:place].count(item.day)
+        beside = STAGGER * days[:place].count(item.day)
         marks.append(
             CareMark(
-                at=max(local, datetime.combine(item.day, WORKING_HOUR, ctx.keeper.zone))
-                + min(beside, 2 * COMMAND_TABLES),
+                at=max(local, datetime.combine(item.day, WORKING_HOUR, ctx.keeper.zone)) + min(beside, 2 * STAGGER),
                 state="late" if item.late_days else ("planned" if item.step_id else "due"),
                 words=f"{item.title}: {day_words(item.day)}, {item.why}",
                 label=_label(item.late_days, item.name if item.step_id else ""),
@@ -117,7 +116,7 @@ def _ahead(ctx: Context, items: Sequence[Occurrence]) -> list[CareMark]:
 
 
 def _seen_lanes(ctx: Context, past: Ledger, start: datetime) -> list[CareLane]:
-    """Top-offs, feeds, visual checks and events on the same axis, where there are any."""
+    """Top-offs, feeds, visual checks and events on the same axis, if any."""
     looks = [
         ("; ".join(s.words for s in look.signs) or phrase("common.nothing_to_note"), look.at) for look in past.looks
     ]

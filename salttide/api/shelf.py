@@ -1,4 +1,4 @@
-"""Shelf: what stands on it beside instruments; additives and foods."""
+"""Shelf: salts, additives and foods."""
 
 import sqlite3
 from collections.abc import Mapping
@@ -31,7 +31,7 @@ router = APIRouter(prefix="/api", tags=["shelf"])
 
 
 class AdditiveBody(RequestModel):
-    """An additive: a formula and its purity; with a strength it is a solution."""
+    """An additive: a formula and its purity; with a strength, a solution."""
 
     name: str = Field(min_length=1, max_length=60)
     formula: str = Field(min_length=1, max_length=40)
@@ -42,7 +42,7 @@ class AdditiveBody(RequestModel):
 
 
 class AdditiveShown(AdditiveBody):
-    """An additive, and what a gram or millilitre of it does to 100 L."""
+    """An additive, and its effect on 100 L."""
 
     id: int
     words: str
@@ -50,7 +50,7 @@ class AdditiveShown(AdditiveBody):
 
 
 class FoodBody(RequestModel):
-    """A food: percentages as fed and of the dry weight; what is left out is taken from its kind."""
+    """A food: percentages as fed and of the dry weight; what is left out follows its kind."""
 
     name: str = Field(min_length=1, max_length=60)
     kind: str
@@ -62,7 +62,7 @@ class FoodBody(RequestModel):
 
 
 class FoodShown(Model):
-    """A food, and what a portion brings."""
+    """A food, and what a portion adds."""
 
     id: int
     name: str
@@ -88,7 +88,7 @@ class FoodKindShown(Model):
 
 
 class ShelfAnswer(Model):
-    """What is on the shelf beside instruments, and what could be."""
+    """What is on the shelf apart from instruments, and what could be added."""
 
     salts: list[SaltShown]
     additives: list[AdditiveShown]
@@ -100,7 +100,7 @@ class ShelfAnswer(Model):
 
 @router.get("/shelf")
 def shelf_shown(ctx: In) -> ShelfAnswer:
-    """What is on the shelf."""
+    """What is on the shelf apart from instruments."""
     units = ctx.keeper.units
     return ShelfAnswer(
         salts=[salt_shown(ctx, label) for label in shelf.labels(ctx.connection)],
@@ -148,7 +148,7 @@ def change_food(item_id: Id, body: FoodBody, ctx: In, key: Key) -> Recorded:
 
 @router.post("/shelf/{table}/{item_id}/archive")
 def archive(table: Shelved, item_id: Id, ctx: In, key: Key) -> Recorded:
-    """Take something off the shelf; what it was used for stays."""
+    """Take something off the shelf; its past uses stay in the record."""
     ctx.command(key, lambda connection: shelf.set_archived(connection, table, item_id, True))
     return Recorded(command=key, words=phrase("shelf.off_the_shelf"))
 
@@ -220,7 +220,7 @@ def _additive_shown(ctx: Context, item: Additive) -> AdditiveShown:
 
 
 def _effect_words(ctx: Context, item: Additive) -> str:
-    """What ten grams or ten millilitres raise 100 L by, the larger effects first."""
+    """What ten grams or ten millilitres raise 100 L by, largest effect first."""
     shown = [f"{FACTS[p].name} {_signed(ctx, p, rise)}" for p, rise in sample_rises(item).items()]
     return (
         phrase("shelf.in_l", sample=sample_size(item), litres=SAMPLE_VOLUME_L, effects=", ".join(shown))

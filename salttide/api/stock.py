@@ -1,4 +1,4 @@
-"""Stock solutions by recipe, with their label; phosphate media and carbon in small steps."""
+"""Stock solutions by recipe, with their label; phosphate media and carbon dosing stepped up slowly."""
 
 import sqlite3
 from datetime import timedelta
@@ -83,7 +83,7 @@ class StockAnswer(Model):
 
 
 class StockOffer(Model):
-    """What a stock can be made of, and where to start."""
+    """The compounds a stock can be made of, and a first recipe."""
 
     compounds: list[Choice]
     body: StockBody
@@ -128,7 +128,7 @@ def preview(body: StockBody, ctx: In) -> StockAnswer:
 
 
 def _matched(found: Recipe) -> str:
-    """The other part of the set, so that both are used alike."""
+    """The other part of the set, matched so that equal amounts of both are used."""
     if not brought_per_mole(found.formula).get(ALKALINITY) or CALCIUM in brought_per_mole(found.formula):
         return ""
     try:
@@ -150,7 +150,7 @@ def _label(ctx: Context, found: Recipe, raises: list[str]) -> list[StockLine]:
 
 
 class RampRow(Model):
-    """Media or carbon: what is in use, what comes next and why, and what bars it."""
+    """Media or carbon: the amount in use, the next and why, and what is missing for it."""
 
     kind: Literal["media", "carbon"]
     name: str
@@ -165,14 +165,14 @@ class RampRow(Model):
 
 
 class RampAnswer(Model):
-    """What is stepped up slowly in a system."""
+    """Amounts that are stepped up slowly in a system."""
 
     rows: list[RampRow]
     cautions: list[Caution]
 
 
 class RampBody(RequestModel):
-    """The next amount is taken up. full_g: of media, what its own sheet asks for in this system."""
+    """The next amount to use. full_g: of media, the full amount by its product sheet."""
 
     kind: Literal["media", "carbon"]
     full_g: float | None = None
@@ -182,14 +182,14 @@ class RampBody(RequestModel):
 
 @router.post("/systems/{system_id}/ramp/preview")
 def ramp_preview(system_id: Id, body: RampBody, ctx: In) -> RampRow:
-    """What comes next of media or carbon, by the last two tests, without effect."""
+    """The next amount of media or carbon by the last two tests, without effect."""
     uptake = uptake_of(ctx, system_id)
     return _row(uptake, body)[0]
 
 
 @router.get("/systems/{system_id}/ramp")
 def ramp(system_id: Id, ctx: In) -> RampAnswer:
-    """Media and carbon as they are."""
+    """Media and carbon as they are now."""
     uptake = uptake_of(ctx, system_id)
     rows = []
     for kind in ("media", "carbon"):
@@ -241,7 +241,7 @@ def _amount(uptake: UptakeContext, body: RampBody, amount: float) -> str:
 
 
 def _missing(uptake: UptakeContext, body: RampBody, parameter: Parameter) -> tuple[list[str], Trend | None]:
-    """What has to be there first, and the last two tests."""
+    """What is missing first, and the last two tests."""
     missing = []
     if uptake.system.stage == Stage.BREAKING_IN:
         missing.append(phrase("stock.a_system_that_has_finished"))
@@ -283,7 +283,7 @@ def _next(uptake: UptakeContext, body: RampBody, now: float, trend: Trend) -> Ne
 
 @router.post("/systems/{system_id}/ramp", status_code=201)
 def ramp_up(system_id: Id, body: RampBody, ctx: In, key: Key) -> Recorded:
-    """Take the next amount up; it is kept with its day."""
+    """Start the next amount; it is recorded with its day."""
     uptake = uptake_of(ctx, system_id)
     row, found = _row(uptake, body)
     if found is None:

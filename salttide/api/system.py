@@ -1,4 +1,4 @@
-"""Systems: set-up, with the net volume and its working while typing."""
+"""Systems: set-up, with the net volume and its working shown while typing."""
 
 from collections.abc import Mapping
 from dataclasses import asdict
@@ -79,7 +79,7 @@ class GeometryBody(RequestModel):
     salt_test: SaltTestBody | None = None
 
     def read(self, units: UnitChoice) -> Geometry:
-        """As the core has it."""
+        """The geometry as the core takes it."""
         if self.width_cm is None and "width_cm" in MEASURES[self.shape]:
             raise NumberError(phrase("common.enter_a_number"), field="width_cm", accepted=phrase("system.to_cm"))
         return Geometry(
@@ -101,7 +101,7 @@ class GeometryBody(RequestModel):
 
 
 class GearBody(RequestModel):
-    """A piece of gear: where it sits, and how many cm of water stand over its top with the pumps off, if known."""
+    """A piece of gear: where it sits, and the cm of water over its top with the pumps off, if known."""
 
     kind: str
     place: GearPlace = GearPlace.DISPLAY
@@ -141,7 +141,8 @@ class SystemBody(RequestModel):
 
 
 class SystemEdit(SystemBody):
-    """An edited system. volume_since: another volume counts from now on, or was always so and measured wrongly."""
+    """An edited system. volume_since: whether a new volume counts from now on, or corrects one that was always
+    wrong."""
 
     volume_since: Literal["now", "always"] = "now"
 
@@ -163,7 +164,7 @@ class VolumeAnswer(Model):
 
 
 class VersionShown(Model):
-    """One stored set-up: when, and what it changed."""
+    """One version of the set-up: when, and what it changed."""
 
     at: str
     day: str
@@ -171,7 +172,7 @@ class VersionShown(Model):
 
 
 class HistoryAnswer(Model):
-    """The set-ups of a system, latest first, and the volumes that counted."""
+    """The versions of a system's set-up, latest first, and its volumes over time."""
 
     versions: list[VersionShown]
     volumes: list[str]
@@ -204,7 +205,7 @@ def add_system(body: SystemBody, ctx: In, key: Key) -> SystemAnswer:
 
 @router.put("/systems/{system_id}")
 def change_system(system_id: Id, body: SystemEdit, ctx: In) -> SystemAnswer:
-    """Store an edited system. What was before stays in its history."""
+    """Store an edited system. Earlier versions stay in its history."""
     item = _read(ctx, body, system_id)
     with ctx.write() as connection:
         system_store.change_system(connection, item, ctx.now, body.volume_since == "always")
@@ -236,7 +237,7 @@ def _archive(ctx: Context, system_id: int, key: str, away: bool) -> Recorded:
 
 @router.get("/systems/{system_id}/setup/history")
 def history(system_id: Id, ctx: In) -> HistoryAnswer:
-    """What each edit changed, and which volume counted until when."""
+    """What each edit changed, and which volume applied until when."""
     zone, units = ctx.keeper.zone, ctx.keeper.units
     system = ctx.stored.system(system_id)
     stored = system_store.versions(ctx.connection, system_id)
@@ -287,7 +288,7 @@ def _read(ctx: Context, body: SystemBody, system_id: int) -> System:
 
 
 def _placed(gear: list[GearBody]) -> dict[str, Placed]:
-    """Where each piece of gear sits; errors name its place in the list."""
+    """Each piece of gear with its place; errors name its position in the list."""
     for number, one in enumerate(gear):
         if one.kind not in gear_kinds():
             raise refused(
@@ -317,7 +318,7 @@ def _limits(ctx: Context, body: SystemBody) -> Limits:
 
 
 def _limit(ctx: Context, parameter: Parameter, typed: float | None) -> float:
-    """A daily limit as typed in the keeper's unit, canonical."""
+    """A daily limit typed in the keeper's unit, canonical."""
     units = ctx.keeper.units
     default, *ends = LIMIT_RANGES[parameter]
     if typed is None:
@@ -377,7 +378,7 @@ def _answer(ctx: Context, item: System) -> SystemAnswer:
 
 
 def _geometry(ctx: Context, geometry: Geometry) -> GeometryBody:
-    """The measures as they were typed; width only where the shape has one."""
+    """The measures as typed; width only where the shape has one."""
     return GeometryBody(
         shape=geometry.shape,
         length_cm=geometry.length_cm,
@@ -408,6 +409,6 @@ def _difference(ctx: Context, parameter: Parameter, canonical: float) -> float:
 
 
 def _rounded(parameter: Parameter, value: float, ctx: Context, more: int = 1) -> float:
-    """A value for an input field: one digit more than is shown, without the tail of a conversion."""
+    """A value for an input field: one digit more than is shown, without rounding noise."""
     unit = unit_of(parameter, ctx.keeper.units)
     return round(unit.from_canonical(value), unit.decimals + more)

@@ -1,4 +1,4 @@
-"""Upkeep: a task of a system in full, with its history and what the keeper chose; tasks of their own; the year."""
+"""Upkeep: a task in full, with its history and the keeper's choices; the keeper's own tasks; the year."""
 
 from datetime import date, timedelta
 from functools import partial
@@ -31,7 +31,7 @@ router = APIRouter(prefix="/api", tags=["upkeep"])
 
 
 class ChoiceBody(RequestModel):
-    """What the keeper chooses for a task; nothing: as usual."""
+    """The keeper's choices for a task; null: as usual."""
 
     off: bool = False
     every_days: int | None = None
@@ -42,7 +42,7 @@ class ChoiceBody(RequestModel):
 
 
 class Time(Model):
-    """One time that it was done or skipped."""
+    """One time a task was done or skipped."""
 
     entry_id: int
     at: str
@@ -54,7 +54,7 @@ class Time(Model):
 
 
 class TaskFull(Model):
-    """A task of a system with all that is known about it."""
+    """A task of a system in full."""
 
     task: str
     name: str
@@ -95,7 +95,7 @@ class OwnBody(RequestModel):
 
 
 class CareRow(Model):
-    """A task that a system could have: on the rota or not, and how often."""
+    """A task a system can have: on the rota or not, and how often."""
 
     task: str
     name: str
@@ -148,7 +148,7 @@ class Year(Model):
 
 @router.get("/systems/{system_id}/care")
 def care(system_id: Id, ctx: In) -> Upkept:
-    """All tasks of a system, those that are off the rota too."""
+    """All tasks of a system, including those off the rota."""
     system = ctx.stored.system(system_id)
     done = _last_days(ctx, system)
     rules = {rule.kind.key: rule for rule in ctx.household.rules(system)}
@@ -276,7 +276,7 @@ def _time(ctx: Context, entry: Care) -> Time:
 
 @router.put("/systems/{system_id}/care/{task}")
 def choose(system_id: Id, task: str, body: ChoiceBody, ctx: In, key: Key) -> Recorded:
-    """Choose how a task is kept in this system; what is as usual follows its kind again."""
+    """Choose how a task is done in this system; what is left as usual follows the task's defaults."""
     system = ctx.stored.system(system_id)
     kind = _kind(ctx, system, task)
     zones = None if body.zones is None else tuple(each.strip() for each in body.zones if each.strip())

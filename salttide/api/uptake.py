@@ -1,4 +1,4 @@
-"""What a system uses up, as the parts of Dosing ask for it."""
+"""The uptake of a system, for all parts of Dosing."""
 
 from salttide.household.uptake import UptakeContext
 
@@ -6,5 +6,5 @@ from .context import Context
 
 
 def uptake_of(ctx: Context, system_id: int) -> UptakeContext:
-    """What is known of a system's uptake at this request."""
+    """The uptake of a system at this request."""
     return UptakeContext(ctx.household, ctx.stored.system(system_id))

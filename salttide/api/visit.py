@@ -1,4 +1,4 @@
-"""Visit: the carer's own page, under a secret address: the sheet, the report of a visit, and its pictures."""
+"""Visit: the carer's own page at a secret address: the sheet, the report of a visit, and its pictures."""
 
 from typing import Annotated
 
@@ -34,7 +34,7 @@ class VisitPage(Model):
 
 
 class ReportBody(RequestModel):
-    """What was done (by key), read off (as typed), found, used and advised on a visit to one system."""
+    """A report of a visit to one system: done (by key), readings (as typed), observed, used and advised."""
 
     system_id: Id
     done: list[str] = Field(default_factory=list, max_length=40)
@@ -46,14 +46,14 @@ class ReportBody(RequestModel):
 
 
 class PictureTaken(Model):
-    """A picture that was kept for a report."""
+    """A picture saved for a report."""
 
     id: int
 
 
 @router.get("")
 def page(token: Token, ctx: In) -> VisitPage:
-    """The sheet of the carer."""
+    """The carer's sheet, for the carer."""
     kept = _kept(ctx, token)
     sheets = sheets_of(ctx, kept.away.first, kept.away.last, kept.request)
     return VisitPage(today=ctx.today.isoformat(), sheet=carer_sheet(ctx, kept.away, kept.request, sheets))
@@ -68,13 +68,13 @@ def _kept(ctx: Context, token: str) -> store.HandOverKept:
 
 @router.post("/reports", status_code=201)
 def report(token: Token, body: ReportBody, ctx: In, key: Key) -> Recorded:
-    """Send the report of a visit to the keeper, who takes it into the record or sets it aside."""
+    """Send the report of a visit to the keeper, who accepts it or sets it aside."""
     kept = _kept(ctx, token)
     sheets = sheets_of(ctx, kept.away.first, kept.away.last, kept.request)
     sheet = next((one for one in sheets if one.system.id == body.system_id), None)
     if sheet is None:
         raise refused("visit.this_system_is_not_on_the", "system_id", "visit.one_from_the_page")
-    # The visit nearest to today has the amounts that were laid out.
+    # Portions were laid out for the visit nearest to today.
     visits = sorted(sheet.visits, key=lambda visit: abs((visit.day - ctx.today).days))
     laid_out = {work.key: work for visit in reversed(visits) for work in visit.work}
     unknown = [each for each in body.done if each not in laid_out]
@@ -106,7 +106,7 @@ def _measured(ctx: Context, name: str, text: str) -> float:
 
 
 MAX_PICTURES = 60
-"""That a carer may send for one absence."""
+"""The most pictures a carer may send for one absence."""
 
 
 def _check_upload(ctx: Context, token: str, system_id: int) -> None:
@@ -121,7 +121,7 @@ def _check_upload(ctx: Context, token: str, system_id: int) -> None:
 
 @router.post("/systems/{system_id}/pictures", status_code=201)
 async def picture(token: Token, system_id: Id, request: Request, key: Key) -> PictureTaken:
-    """Keep a picture for a report, sent as the body of the request."""
+    """Save a picture for a report, sent as the body of the request."""
     ctx = context(request)
     await run_in_threadpool(_check_upload, ctx, token, system_id)
     data = bytearray()

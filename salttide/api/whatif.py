@@ -57,7 +57,7 @@ MOST = 3
 
 
 class CorrectionBody(RequestModel):
-    """A correction at the start: so much of a compound on each of so many days."""
+    """A correction at the start: grams of a compound on each of several days."""
 
     formula: str = Field(max_length=30)
     grams: float = Field(gt=0, le=1e5)
@@ -65,12 +65,12 @@ class CorrectionBody(RequestModel):
 
     @property
     def as_planned(self) -> StartCorrection:
-        """As the core takes it."""
+        """The correction as the core takes it."""
         return StartCorrection(self.formula, self.grams, self.days)
 
 
 class VariantBody(RequestModel):
-    """A way of keeping the water, in the keeper's units. alkalinity: dosed a day, null for as much as is used."""
+    """A way of keeping the water, in the keeper's units. alkalinity: dosed a day; null for as much as is used."""
 
     name: str = Field("", max_length=60)
     percent: float
@@ -84,20 +84,20 @@ class VariantBody(RequestModel):
 
 
 class WhatIfBody(RequestModel):
-    """What is compared, and over how many days."""
+    """The ways to compare, and over how many days."""
 
     variants: list[VariantBody] = Field(min_length=1, max_length=MOST)
     days: int = Field(56, ge=7, le=366)
 
 
 class Priced(Choice):
-    """Something on the shelf with what a kilogram costs, where it is known."""
+    """Something on the shelf, with the price of a kilogram where known."""
 
     price_kg: float | None
 
 
 class WhatIfOffer(Model):
-    """What can be compared, and where to start: as it is, and two others."""
+    """What can be compared, and three ways to start from: as now, and two others."""
 
     name: str
     alkalinity_unit: str
@@ -164,7 +164,7 @@ class Compared:
 
 @router.get("")
 def options(system_id: Id, ctx: In) -> WhatIfOffer:
-    """Where to start: as it is, larger and rarer, and a little every day."""
+    """Three ways to start from: as now, larger and rarer changes, and a little every day."""
     system, salts = ctx.stored.system(system_id), ctx.stored.salts
     missing = [] if salts else [phrase("common.a_salt_on_the_shelf")]
     if not any(FACTS[p].dissolved for p in ctx.household.waters(system).present):
@@ -183,7 +183,7 @@ def options(system_id: Id, ctx: In) -> WhatIfOffer:
 
 
 def variant_shown(ctx: Context, name: str, variant: Variant) -> VariantBody:
-    """A variant as its body has it, in the keeper's units."""
+    """A variant in the keeper's units."""
     unit, dosed = unit_of(Parameter.ALKALINITY, ctx.keeper.units), variant.alkalinity_meq_l
     return VariantBody(
         name=name,
@@ -202,7 +202,7 @@ def _priced(ctx: Context, table: shelf.Shelved, items: Sequence[tuple[int, str]]
 
 
 def prices(ctx: Context) -> Prices:
-    """What a kilogram of what is on the shelf costs."""
+    """Prices per kilogram of what is on the shelf."""
     salts, additives = (shelf.prices(ctx.connection, table) for table in (shelf.Shelved.SALT, shelf.Shelved.ADDITIVE))
     return prices_of(ctx.stored.additives, salts, additives)
 
@@ -214,7 +214,7 @@ def _written_out() -> TypeAdapter[Compared]:
 
 @router.post("", response_model=Compared)
 def compare(system_id: Id, body: WhatIfBody, ctx: In) -> Response:
-    """Variants side by side, without effect; asked for while they are typed, so written out once."""
+    """Variants side by side, without effect; called while typing, so serialised once."""
     setting = setting_of(ctx, system_id, body.days)
     variants, outcomes = [], []
     for place, wanted in enumerate(body.variants):
@@ -234,7 +234,7 @@ def compare(system_id: Id, body: WhatIfBody, ctx: In) -> Response:
 
 
 def setting_of(ctx: Context, system_id: int, days: int) -> WhatIfContext:
-    """What every variant of a system is tried in."""
+    """What all variants of a system start from."""
     system, now = ctx.stored.system(system_id), ctx.now
     view = ctx.household.waters(system)
     plan = Plan(daily=ctx.household.ahead(system).doses_a_day(view.ledger, now))
@@ -291,7 +291,7 @@ def _asked(ctx: Context, variant: Variant, outcome: WhatIfOutcome) -> Asked:
 
 @router.post("/adopt", status_code=201)
 def adopt(system_id: Id, body: VariantBody, ctx: In, key: Key) -> Recorded:
-    """Go on in this way: the routine of changes, the salt used first, and the daily doses from today."""
+    """Adopt a variant: its routine of changes, its salt as the default, and its daily doses from today."""
     setting, variant = setting_of(ctx, system_id, 7), variant_of(ctx, body)
     try_variant(setting, variant)
     daily, _ = daily_of(setting, variant)
@@ -312,7 +312,7 @@ def adopt(system_id: Id, body: VariantBody, ctx: In, key: Key) -> Recorded:
 
 
 class PriceBody(RequestModel):
-    """What a kilogram costs, in the keeper's money; null where it is not known."""
+    """The price of a kilogram, in the keeper's money; null where not known."""
 
     kind: shelf.Shelved
     id: Id
@@ -321,7 +321,7 @@ class PriceBody(RequestModel):
 
 @router.post("/prices")
 def price(system_id: Id, body: PriceBody, ctx: In, key: Key) -> Recorded:
-    """Keep what a kilogram costs."""
+    """Save the price of a kilogram."""
     ctx.stored.system(system_id)
     if body.kind == shelf.Shelved.FOOD:
         raise refused("whatif.food_is_not_priced_by_the", "kind", "whatif.salt_or_additive")

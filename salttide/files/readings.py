@@ -17,8 +17,8 @@ from salttide.core.science.units import UNITS, Unit, unit_named
 from .table import Line, unguarded
 
 COLUMNS = ("at", "system", "parameter", "value", "unit", "instrument", "scatter", "note")
-"""Our own: moment (ISO 8601), system's name, parameter, value in the unit beside it, instrument, one standard deviation
-in the same unit, note."""
+"""Our own columns: moment (ISO 8601), system's name, parameter, value in the unit beside it, instrument, one standard
+deviation in the same unit, note."""
 PARAMETERS = frozenset(parameter.value for parameter in Parameter)
 ROLES = (*COLUMNS, "date", "time")
 DATE_FORMATS = {"iso": "2026-11-24", "dmy": "24.11.2026", "mdy": "11/24/2026"}
@@ -28,10 +28,8 @@ MAX_KINDS = 10_000
 
 @dataclass(frozen=True)
 class ColumnMap:
-    """How the columns of a table are to be read.
-
-    columns: their name → one of ROLES, or the key of a parameter whose values stand in that column · units: their
-    name → unit of that parameter's column · system, instrument, parameter, unit: what holds for all rows where no
+    """A mapping of a table's columns. columns: name → one of ROLES, or the key of the parameter whose values the column
+    holds · units: name → unit of that parameter's column · system, instrument, parameter, unit: for all rows where no
     column says it.
     """
 
@@ -47,7 +45,7 @@ class ColumnMap:
 
 @dataclass(frozen=True)
 class Known:
-    """What rows refer to: systems by folded name, the scatter of instruments, the keeper's zone, and now."""
+    """What rows may refer to: systems by folded name, the scatter of instruments, the keeper's zone, and now."""
 
     systems: Mapping[str, int]
     scatter: Mapping[tuple[str, Parameter], float]
@@ -56,7 +54,7 @@ class Known:
 
 
 class Row(NamedTuple):
-    """One reading out of a table; `at` as stored, value and sd canonical."""
+    """One reading from a table; `at` as stored, value and sd canonical."""
 
     system_id: int
     at: str
@@ -68,14 +66,14 @@ class Row(NamedTuple):
 
 
 class RejectedRow(NamedTuple):
-    """A row that cannot be taken, with its line and the reason."""
+    """A rejected row, with its line and the reason."""
 
     line: int
     reason: str
 
 
 def guess(header: Sequence[str]) -> ColumnMap:
-    """A first mapping from the names of the columns."""
+    """A guess at the mapping from the names of the columns."""
     if set(header) <= set(COLUMNS) and {"at", "parameter", "value"} <= set(header):
         return ColumnMap({name: name for name in header})
     columns: dict[str, str] = {}
@@ -114,7 +112,7 @@ def _guess_one(name: str) -> tuple[str, str]:
 
 
 def implied_unit(name: str) -> str:
-    """The unit that a parameter's abbreviation says: SG is no ppt, and NH4 counts another mass than NH3.
+    """The unit implied by a parameter's abbreviation: SG is not ppt, and NH4 counts another mass than NH3.
 
     >>> implied_unit("SG"), implied_unit("NH4"), implied_unit("Ca")
     ('SG 25/25', 'mg/L NH4', '')
@@ -148,7 +146,7 @@ def parameter_named(text: str) -> Parameter:
 
 
 def check_map(columns: ColumnMap, header: Sequence[str]) -> None:
-    """Raise InputError at the field where a mapping cannot work."""
+    """Refuse a mapping that cannot work, at its field."""
     roles = list(columns.columns.values())
     for name, role in columns.columns.items():
         if name not in header:
@@ -206,7 +204,7 @@ def rows_of(
 def _cell(
     take: _Taker, cells: list[str], row: tuple[str, int, int], column: tuple[Parameter, int, str]
 ) -> Row | RejectedRow:
-    """One cell of a parameter's column; a wrong one does not hide the others of its line."""
+    """The reading of one cell of a parameter's column; a wrong one does not hide the others of its line."""
     at, system_id, number = row
     parameter, place, unit = column
     try:
@@ -216,7 +214,7 @@ def _cell(
 
 
 class _Kind(NamedTuple):
-    """All that follows from a row's names: parameter, unit and instrument."""
+    """Everything that follows from a row's names: parameter, unit and instrument."""
 
     parameter: str
     to_canonical: Callable[[float], float]
@@ -229,7 +227,7 @@ class _Kind(NamedTuple):
 
 
 class _Taker:
-    """Makes readings out of cells; what depends only on names is worked out once for each set of names."""
+    """Makes readings from cells; what depends only on names is resolved once for each set of names."""
 
     def __init__(
         self, place: Mapping[str, int], columns: ColumnMap, known: Known, number: Callable[[str], float]
@@ -371,7 +369,7 @@ def _stored(text: str, dates: str, zone: tzinfo) -> str:
 
 
 def _in_zone(moment: datetime, zone: tzinfo, text: str) -> datetime:
-    """A local time with its zone. Hours that a change of the clock skips or doubles are asked about."""
+    """A local time with its zone. Hours that a clock change skips or repeats are refused as ambiguous."""
     first, second = (moment.replace(tzinfo=zone, fold=fold) for fold in (0, 1))
     if first.utcoffset() != second.utcoffset():
         there = first.astimezone(UTC).astimezone(zone).replace(tzinfo=None) == moment

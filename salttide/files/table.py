@@ -1,4 +1,4 @@
-"""A table out of a file that may be anything: its encoding, its separator, its lines, none longer than sense."""
+"""Reading a table from any file: its encoding, its separator, its lines, each of bounded length."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from typing import IO, Any, NamedTuple
 from salttide.core.basics.errors import InputError
 
 LONGEST_LINE = 20_000
-"""Characters of one line; a longer one is reported and passed over."""
+"""The most characters of one line; a longer one is reported and skipped."""
 MAX_COLUMNS = 200
 LARGEST_JSON = 20_000_000
 SEPARATORS = (",", ";", "\t", "|")
@@ -24,7 +24,7 @@ _SAMPLE = 64_000
 
 @dataclass(frozen=True)
 class TableShape:
-    """How a file is to be read: encoding, separator (empty for JSON), and the names of its columns."""
+    """How to read a file: encoding, separator (empty for JSON), and the names of its columns."""
 
     encoding: str
     separator: str
@@ -32,7 +32,7 @@ class TableShape:
 
 
 class Line(NamedTuple):
-    """One row of a table with the line it stands on, or what is wrong with that line."""
+    """One row of a table with its line number, or what is wrong with that line."""
 
     number: int
     cells: list[str]
@@ -40,7 +40,8 @@ class Line(NamedTuple):
 
 
 def shape_of(path: Path) -> TableShape:
-    """Look at the beginning of a file. Raises InputError where it is no table, with what would be one."""
+    """The shape of a table by the beginning of its file. Raises InputError where it is not a table, with what would
+    be."""
     head = path.read_bytes()[:_SAMPLE] if path.stat().st_size <= _SAMPLE else _first(path)
     if not head.strip(b"\xef\xbb\xbf \r\n\t\0"):
         raise InputError("the file is empty", field="file", accepted="a table as CSV, or a list as JSON")
@@ -71,7 +72,8 @@ def _first(path: Path) -> bytes:
 
 
 def _encoding(head: bytes) -> str:
-    """UTF-8 with or without its mark, UTF-16 by its mark, else the western code page that takes any byte but few."""
+    """UTF-8 with or without a byte order mark, UTF-16 by its mark, else the western code page, which accepts nearly any
+    byte."""
     if head[:2] in (b"\xff\xfe", b"\xfe\xff"):
         return "utf-16"
     try:
@@ -106,7 +108,7 @@ def lines_of(path: Path, shape: TableShape, told: Callable[[int], object] = int)
 
 
 class _Bounded:
-    """Lines of a file in blocks, none longer than LONGEST_LINE: those are counted and left out."""
+    """Lines of a file in blocks; those longer than LONGEST_LINE are counted and left out."""
 
     def __init__(self, file: IO[str], told: Callable[[int], object]) -> None:
         self.file, self.told = file, told
@@ -128,8 +130,8 @@ class _Bounded:
         yield from self._told_wrong()
 
     def _quoted(self, lines: Iterator[str], first: int, separator: str, width: int) -> Iterator[Line]:
-        """Rows from here on, some of them in quotes. A quote that is opened and not closed spoils its own line alone:
-        what it would swallow is read line by line."""
+        """Rows from here on, some of them quoted. A quote left open spoils only its own line: what it would swallow is
+        read line by line."""
         number = first
         while True:
             taken: list[str] = []
@@ -186,22 +188,22 @@ class _Bounded:
 
 
 def _noted(lines: Iterator[str], taken: list[str]) -> Iterator[str]:
-    """The lines, with a note of those that were asked for."""
+    """The lines, remembering those that were consumed."""
     for line in lines:
         taken.append(line)
         yield line
 
 
 def _stray(taken: list[str], cells: list[str], separator: str, width: int) -> bool:
-    """Whether several lines became one row by a quote that was never closed there: the row has not the columns of the
-    table, its quotes are odd, or a line in its middle is a row by itself."""
+    """Whether a stray quote made one row of several lines: the row lacks the table's columns, its quotes are odd, or a
+    line in its middle is a row by itself."""
     if len(cells) != width or sum(line.count('"') for line in taken) % 2:
         return True
     return any(line.count(separator) >= width - 1 for line in taken[1:-1])
 
 
 def _json_rows(path: Path, encoding: str) -> list[dict[str, Any]]:
-    """A list of flat objects, by itself or as the one list within an object."""
+    """Rows from a list of flat objects, by itself or as the only list within an object."""
     if path.stat().st_size > LARGEST_JSON:
         raise InputError("a JSON file of this size is not read", field="file", accepted="up to 20 MB, or CSV")
     try:
@@ -224,7 +226,7 @@ def _plain(value: Any) -> str:
 
 
 def write_csv(header: tuple[str, ...], rows: Iterator[tuple[Any, ...]]) -> Iterator[str]:
-    """A table as CSV text in pieces; cells that a spreadsheet would run as a formula are made plain text."""
+    """A table as CSV text, in pieces; cells a spreadsheet would run as a formula are made plain text."""
     buffer = io.StringIO()
     writer = csv.writer(buffer, lineterminator="\r\n")
     writer.writerow(header)
@@ -238,7 +240,7 @@ def write_csv(header: tuple[str, ...], rows: Iterator[tuple[Any, ...]]) -> Itera
 
 
 def _safe(cell: Any) -> Any:
-    """Text that begins as a formula does gets an apostrophe before it, which every spreadsheet takes as text."""
+    """Text that begins like a formula gets an apostrophe in front, which every spreadsheet reads as text."""
     return f"'{cell}" if isinstance(cell, str) and cell[:1] in _FORMULA else cell
 
 

@@ -1,1 +1,1 @@
-"""Simulated stand-ins: tanks with hidden truth and what can be measured of them."""
+"""Simulated stand-ins: tanks with hidden truth, and the instruments that measure them."""

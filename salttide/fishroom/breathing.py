@@ -41,7 +41,7 @@ def hydrogen(carbon_mmol: Any, alkalinity_meq: Any) -> Any:
 
 
 def meter_ph(h: Any) -> Any:
-    """What a meter shows."""
+    """The pH a meter shows."""
     return -np.log10(h) + METER
 
 
@@ -52,7 +52,7 @@ def dissolved(carbon_mmol: Any, h: Any) -> Any:
 
 @dataclass(frozen=True)
 class Room:
-    """The room's air: carbon dioxide (ppm) by day, and how much more there is of an evening with people in it."""
+    """The room's air: carbon dioxide (ppm) by day, and the increase of an evening with people in it."""
 
     ppm: float
     evening: float = 0.0
@@ -78,7 +78,7 @@ class Breathing:
     room: Room
 
     def made(self, hour: float) -> float:
-        """Carbon that the inhabitants make (or fix, below zero), mmol/L an hour."""
+        """Carbon the inhabitants release (below zero: fix), mmol/L an hour."""
         first, long = self.lights
         since = (hour - first) % 24
         lit = np.pi / 2 / long * np.sin(np.pi * since / long) if since < long else 0.0
@@ -87,7 +87,7 @@ class Breathing:
 
 
 def some_tank(seed: int) -> Breathing:
-    """A tank as they come: of stony or soft corals, gassed well or badly, in an airy or a stale room."""
+    """A random tank: of stony or soft corals, well or badly aerated, in an airy or a stale room."""
     chance = Random(f"breathing {seed}")
     respiration = chance.uniform(0.25, 0.5)
     return Breathing(
@@ -103,7 +103,7 @@ def some_tank(seed: int) -> Breathing:
 
 
 Doses = Any
-"""What is dosed in each hour of the day, meq/L; the last axis has 24 places."""
+"""Doses in each hour of the day, meq/L; the last axis has 24 places."""
 
 
 def live(tank: Breathing, doses: Sequence[tuple[float, Doses]], days: int, per_hour: int = 4, waver: Any = None) -> Any:

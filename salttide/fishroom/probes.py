@@ -1,4 +1,4 @@
-"""Instruments of the fish room: what a keeper would read, with scatter, offset and the steps of the scale."""
+"""Instruments of the fish room: what a keeper would read, with scatter, offset and resolution."""
 
 from __future__ import annotations
 

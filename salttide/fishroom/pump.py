@@ -1,4 +1,4 @@
-"""A stand-in dosing pump: it runs a schedule file and errs as pumps do. Its flow drifts, it clogs, it runs dry."""
+"""A simulated dosing pump: it runs a schedule file and errs as pumps do: it drifts, clogs and runs dry."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from random import Random
 class Head:
     """One head with its container: what is scheduled by minute of the day, mL, and its hidden state.
 
-    flow: what it gives of what it believes to give · drift: what it loses of that a day · waver: scatter of a dose.
+    flow: delivered share of what it believes to deliver · drift: loss of that share a day · waver: scatter of a dose.
     """
 
     name: str
@@ -37,7 +37,7 @@ class DosingPump:
 
     @classmethod
     def from_json(cls, text: str, contents_ml: dict[str, float], seed: int) -> DosingPump:
-        """A pump that was given a schedule file as JSON."""
+        """A pump with a schedule file as JSON."""
         schedule = json.loads(text)
         heads = {}
         for one in schedule["pumps"]:
@@ -47,7 +47,7 @@ class DosingPump:
 
     @classmethod
     def from_csv(cls, text: str, contents_ml: dict[str, float], seed: int) -> DosingPump:
-        """The same from a schedule file as CSV."""
+        """A pump with a schedule file as CSV."""
         heads: dict[str, Head] = {}
         for row in csv.DictReader(io.StringIO(text)):
             name = row["container"]
@@ -56,7 +56,7 @@ class DosingPump:
         return cls(heads, Random(f"pump {seed}"))
 
     def run_day(self) -> dict[str, float]:
-        """Run one day of the schedule. Returns what really came out of each head, mL."""
+        """Run one day of the schedule. Returns what each head really delivered, mL."""
         came = dict.fromkeys(self.heads, 0.0)
         turns = sorted((minute, name, ml) for name, head in self.heads.items() for minute, ml in head.doses)
         for minute, name, ml in turns:
@@ -77,20 +77,20 @@ class DosingPump:
         return out
 
     def clog(self, name: str, lost_share: float) -> None:
-        """A share of the flow is lost from now on: a crust at the tube's end, a worn tube."""
+        """Lose a share of the flow from now on, as by a crust at the tube's end or a worn tube."""
         self.heads[name].flow *= 1 - lost_share
 
     def calibrate(self, name: str) -> None:
-        """The keeper catches a timed volume: right again, within a measuring cup's error."""
+        """Calibrate by a timed volume: right again, within a measuring cup's error."""
         self.heads[name].flow = self.chance.gauss(1, 0.015)
 
     def caught_ml(self, name: str, ml: float) -> float:
-        """What a cup holds after the head was told to give so much."""
+        """The volume caught in a cup after the head was told to dose `ml`."""
         head = self.heads[name]
         return max(0.0, self._give(head, ml, self.day) + self.chance.gauss(0, 0.2))
 
     def refill(self, name: str, ml: float) -> None:
-        """Fill a container up to so much."""
+        """Fill a container up to a volume."""
         self.heads[name].content_ml = ml
         self.heads[name].dry_since = None
 

@@ -12,7 +12,7 @@ from dataclasses import dataclass, field
 
 @dataclass
 class Habits:
-    """What the inhabitants and the room do, per litre and day unless said otherwise."""
+    """What the inhabitants and the room do, per litre and day unless stated otherwise."""
 
     alkalinity_use_meq: float = 0.0
     nitrate_made_mg: float = 0.0

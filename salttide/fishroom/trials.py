@@ -1,6 +1,5 @@
-"""Trials: tanks whose uptake of alkalinity is known, tested by a keeper with a kit: what can be estimated from it.
-
-Values in dKH, as a keeper of these reads them. Nothing here is shared with the program that is tried.
+"""Trials of estimation: tanks with a known uptake of alkalinity, tested by a keeper with a kit. Values in dKH, as such
+a keeper reads them. Nothing here is shared with the program under trial.
 """
 
 from __future__ import annotations
@@ -34,8 +33,8 @@ class Trial:
 
 @dataclass(frozen=True)
 class TrialPlan:
-    """How a trial goes: the uptake by day, on which days it is tested, which doses are missed, what errs, and the step
-    of the kit's scale (0: read as finely as one likes)."""
+    """The plan of a trial: uptake by day, test days, missed doses, errors, and the resolution of the kit (0:
+    continuous)."""
 
     uptake_on: Callable[[float, float], float]
     test_days: Callable[[Random], list[float]]
@@ -72,7 +71,7 @@ UPTAKES = (0.05, 0.2, 0.5)
 
 
 DOSED_AT, CHANGED_AT = 0.4, 0.75
-"""When in the day: apart from each other and from the tests, so that no order is in doubt."""
+"""Hours of the day for doses and changes: apart from each other and from the tests, so that the order is clear."""
 
 
 def _comes(share: float, day: float, step: float) -> bool:

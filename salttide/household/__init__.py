@@ -1,1 +1,1 @@
-"""Every system as it is at one moment: what is stored, read once, and what the core makes of it."""
+"""The household: every system at one moment, from what is stored, read once, and what the core computes from it."""

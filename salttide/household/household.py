@@ -1,4 +1,4 @@
-"""Every system as it is at one moment: what is stored, and what the core makes of it."""
+"""The household: every system at one moment, from what is stored and what the core computes from it."""
 
 from __future__ import annotations
 
@@ -40,14 +40,14 @@ Told = TypeVar("Told")
 
 @dataclass(frozen=True)
 class Broken:
-    """A system that cannot be worked out, and the number of the fault in the log."""
+    """A system that cannot be computed, and the number of the fault in the log."""
 
     system: System
     reference: str
 
 
 class Household:
-    """All systems at one moment. broken: those that is not known yet."""
+    """All systems at one moment. broken: systems found not to be computable so far."""
 
     broken: dict[int, Broken]
 
@@ -64,18 +64,19 @@ class Household:
 
     @cached_property
     def stood(self) -> Sequence[rota_store.Placed]:
-        """Where work stood that is not placed any more."""
+        """Where work stood that is no longer placed."""
         live, before = self.stored.placings
         here = {(one.system_id, one.task, one.due) for one in self.placed}
         return [one for one in (*before, *live) if (one.system_id, one.task, one.due) not in here]
 
     @property
     def placed(self) -> Sequence[rota_store.Placed]:
-        """Where work stands: as it was shown last, or else as it is stored."""
+        """Where work stands: as last shown, or else as stored."""
         return self.stored.placings[0] if self.shown is None else self.shown
 
     def each(self, tell: Callable[[System], Told]) -> dict[int, Told]:
-        """What `tell` says of every system. One that cannot be computed is set aside in `broken`: the others stand."""
+        """What `tell` returns for every system. One that cannot be computed is set aside in `broken`; the others
+        stand."""
         found = {}
         for system in self.stored.systems:
             if system.id in self.broken:
@@ -106,16 +107,16 @@ class Household:
 
     @cached_property
     def views(self) -> Mapping[int, SystemState]:
-        """The state of each system as far ahead as work is scheduled, before its work is scheduled with the others'."""
+        """The state of each system as far ahead as work is scheduled, before scheduling."""
         return self.each(lambda system: self._assembled(system, self._kept(system.id), PLACED_DAYS))
 
     @cached_property
     def schedule(self) -> tuple[Schedule, Days]:
-        """The work of all systems on its days, under the keeper's minutes."""
+        """The schedule of all systems' work, within the keeper's minutes."""
         return self._scheduled(self.views)
 
     def outlook(self, system: System, ahead_days: int = AHEAD_DAYS) -> SystemState:
-        """The state of a system from the readings that still say something, with its work as it is scheduled."""
+        """The state of a system from the readings that still count, with its work as scheduled."""
         if system.id not in self.views or ahead_days > PLACED_DAYS:
             return self._assembled(system, self.keeping(system.id), ahead_days)
         view, until = self.views[system.id], self.today + timedelta(days=ahead_days)
@@ -123,7 +124,7 @@ class Household:
         return view.with_work([item for item in work if item.day <= until])
 
     def _assembled(self, system: System, keeping: Availability, ahead_days: int) -> SystemState:
-        """Anything that it follows from stands in `rest`: within a minute the same gives the same."""
+        """Everything the state depends on is in `rest`: within a minute the same inputs give the same state."""
         ledger, upkeep, ahead = self.ledger(system), self._upkeep(system, keeping), self.ahead(system)
         off, expired, left = self.stored.rules_off[system.id], self._expired, self.stored.changes_left
         rest = (system, upkeep, ahead, minute_of(self.now), self.keeper, off, expired, left)
@@ -143,7 +144,7 @@ class Household:
         return rules_of(system, choices, own, self.ledger(system).care, home, parts)
 
     def upkeep(self, system: System) -> Upkeep:
-        """What the rota of a system follows from."""
+        """What the rota of a system rests on."""
         return self._upkeep(system, self.keeping(system.id))
 
     def _upkeep(self, system: System, keeping: Availability) -> Upkeep:
@@ -152,13 +153,13 @@ class Household:
         return Upkeep(self.rules(system), moves, keeping, splits=splits)
 
     def keeping(self, system_id: int) -> Availability:
-        """The keeper's minutes and absences, and where the work is scheduled."""
+        """The keeper's availability, with the work as scheduled."""
         days = self.schedule[0].days
         mine = {(task, due): day for (number, task, due, step), day in days.items() if number == system_id and not step}
         return replace(self._kept(system_id), placed=mine)
 
     def _kept(self, system_id: int) -> Availability:
-        """The same with where the work stood so far."""
+        """The keeper's availability, with the work where it stood so far."""
         live, stood = (
             {(each.task, each.due): each.day for each in kept if each.system_id == system_id}
             for kept in (self.placed, self.stood)
@@ -175,7 +176,7 @@ class Household:
         return instrument_store.expired(self.stored.reading(), self.today)
 
     def ahead(self, system: System) -> Ahead:
-        """What is ahead of a system: its open steps, its usual salt, and what is dosed daily by pump or by plan."""
+        """What is coming up in a system: its open steps, its usual salt, and daily doses by pump or plan."""
         steps = self.open_steps(system.id)
         daily = self.stored.daily_plans[system.id]
         found = self.stored.containers(system.id)
@@ -189,7 +190,7 @@ class Household:
         )
 
     def open_steps(self, system_id: int) -> list[tuple[Planned, Work]]:
-        """The open steps of a system's plans, what was missed moved on within the daily limits."""
+        """The open steps of a system's plans, missed ones moved on within the daily limits."""
         parts = [PlanPart(one.plan, one.planned, one.work) for one in self.stored.open_steps[system_id]]
         if not parts:
             return []
@@ -200,7 +201,7 @@ class Household:
     def _daily(
         self, system: System, containers: Sequence[Container], planned: tuple[DailyDose, ...] | None
     ) -> tuple[DailyDose, ...] | None:
-        """The daily doses that go on: of pumps what they really give, else as planned; None: as recorded."""
+        """The daily doses that continue: those of pumps as really delivered, else as planned; None: as recorded."""
         pumped = [dose for one in containers if (dose := daily_dose(one, self.now))]
         if not pumped:
             return planned
@@ -208,50 +209,51 @@ class Household:
         return with_pumps(pumped, others)
 
     def waters(self, system: System) -> Waters:
-        """The water of a system alone: quicker than its outlook."""
+        """The water of a system alone, which is quicker than its outlook."""
         return waters(system, self.ledger(system), self.now)
 
     def ledger(self, system: System) -> Ledger:
-        """The entries of a system that still say what its water is."""
+        """The entries of a system that still count for its water."""
         return self.ledgers.recent(self.stored, system, self.now, MEMORY.days)
 
     def recorded(self, system: System, since: datetime | None = None) -> Ledger:
-        """What was entered of a system, from a moment on or all of it; without what its pumps gave."""
+        """The entries of a system, from a moment on or all; without what its pumps delivered."""
         return recorded(self.stored, system, since)
 
     def history(self, system: System, since: datetime) -> Ledger:
-        """What was entered of a system and what its pumps gave, from a moment on."""
+        """The entries of a system and what its pumps delivered, from a moment on."""
         return complete(self.stored, system, since, self.now)
 
     def work(self, system: System, until: date) -> list[Occurrence]:
-        """The work of a system until a day, without what its judgement may stir."""
+        """The work of a system until a day, without what its judgement may trigger."""
         upkeep, ahead = self.upkeep(system), self.ahead(system)
         return work_of(system, self.ledger(system), upkeep, ahead, self.now, until, self.keeper.zone)
 
     def _scheduled(
         self, views: Mapping[int, SystemState], from_scratch: bool = False, relieve: bool = False
     ) -> tuple[Schedule, Days]:
-        """All work placed together. relieve: take work off overfull days · from_scratch: wherever it stood."""
+        """All work scheduled together. relieve: take work off overfull days · from_scratch: regardless of where it
+        stood."""
         keepings = {system_id: self._kept(system_id) for system_id in views}
         works = {system_id: view.occurrences for system_id, view in views.items()}
         return placing_of(works, keepings, self.today, from_scratch, relieve)
 
     def replan(self, connection: sqlite3.Connection, from_scratch: bool = False) -> tuple[int, int]:
-        """Place everything that moves and keep it. Returns how much of it moved, and how much there is."""
+        """Schedule everything anew and store it. Returns how many occurrences moved, and how many there are."""
         before = {(each.system_id, each.task, each.due): each.day for each in self.placed}
         placed = self.placings_of(self._scheduled(self.views, from_scratch, relieve=True)[0])
         rota_store.keep_placings(connection, placed, self.today)
         return sum(before.get((e.system_id, e.task, e.due), e.day) != e.day for e in placed), len(placed)
 
     def as_shown(self) -> list[rota_store.Placed] | None:
-        """Where its pages showed work to stand; None where none did, or where that is stored."""
+        """The placings its pages have shown; None where none did, or they are stored."""
         if "schedule" not in self.__dict__:
             return None
         placed = self.placings_of(self.schedule[0])
         return None if {*placed} == {*self.placed} else placed
 
     def placings_of(self, placing: Schedule) -> list[rota_store.Placed]:
-        """A placing as it is stored; what the keeper chose the day of is not. Of a broken system it stays as it was."""
+        """Placings to store, without those whose day the keeper chose. Those of a broken system stay as they were."""
         placed = [
             rota_store.Placed(*ref[:3], day, placing.of(ref).minutes)
             for ref, day in placing.days.items()
@@ -260,7 +262,7 @@ class Household:
         return [*placed, *(each for each in self.placed if each.system_id in self.broken)]
 
     def jot_context(self, system_id: int | None = None) -> JotContext:
-        """What a sum is read with; the salt that is used first stands first, `system_id` is what is looked at."""
+        """What a sum is read with; the default salt comes first, `system_id` is the system on the screen."""
         usual, systems = self.stored.usual_salt, self.stored.systems
         return JotContext(
             self.keeper.habits,
@@ -286,5 +288,5 @@ class Household:
 
 
 def minute_of(moment: datetime) -> datetime:
-    """The minute that a moment lies in: so long a household holds."""
+    """The minute of a moment: a household is good for one minute."""
     return moment.replace(second=0, microsecond=0)

@@ -1,5 +1,5 @@
-"""A system's ledger as its estimates read it: its entries, what its pumps gave, what was planned daily, and what came
-over from other systems. Ledgers are kept between requests, each until something of it is new."""
+"""Ledgers for estimates: a system's entries, what its pumps delivered, planned daily doses, and water from other
+systems. Ledgers are cached between requests, each until something in it changes."""
 
 from __future__ import annotations
 
@@ -15,12 +15,12 @@ from salttide.store.ledger_rows import entries_of
 from .stored import Stored
 
 SOURCE_KNOWN = timedelta(days=90)
-"""What another system held is worked out from readings up to so long before."""
+"""How far back readings of another system say what its water held."""
 EVER = datetime(2000, 1, 1, tzinfo=UTC)
 
 
 def recorded(stored: Stored, system: System, since: datetime | None = None) -> Ledger:
-    """What was entered of a system, oldest first, from a moment on or all of it; the doses of a day as one."""
+    """The entries of a system, oldest first, from a moment on or all; the doses of a day as one."""
     own = _entries(stored, system, since)
     if not any(change.source for change in own.changes):
         return own
@@ -31,7 +31,7 @@ def recorded(stored: Stored, system: System, since: datetime | None = None) -> L
 
 
 def complete(stored: Stored, system: System, since: datetime | None, now: datetime) -> Ledger:
-    """The same with what pumps delivered up to now, and what was dosed daily as planned and not written down."""
+    """The recorded ledger with what pumps delivered up to now, and planned daily doses that were not written down."""
     zone = stored.keeper.zone
     found = with_delivered(recorded(stored, system, since), _delivered(stored, system, since or EVER, now))
     return with_planned(found, stored.daily_plans[system.id], now, zone)
@@ -43,7 +43,7 @@ def _entries(stored: Stored, system: System, since: datetime | None) -> Ledger:
 
 
 def _delivered(stored: Stored, system: System, since: datetime, now: datetime) -> list[Dose]:
-    """What the containers of a system gave, day by day; those that are out of use until they went."""
+    """What the containers of a system delivered, day by day; archived ones until they were archived."""
     return [
         dose
         for one in stored.every_container[system.id]
@@ -52,24 +52,24 @@ def _delivered(stored: Stored, system: System, since: datetime, now: datetime) -
 
 
 class Ledgers:
-    """Ledgers as last read, by system."""
+    """A cache of ledgers, by system."""
 
     def __init__(self) -> None:
-        self._kept: dict[int, tuple[tuple[object, ...], Ledger]] = {}
+        self.kept: dict[int, tuple[tuple[object, ...], Ledger]] = {}
 
     def recent(self, stored: Stored, system: System, now: datetime, days: int) -> Ledger:
-        """The ledger of the last `days`, read again only when something of it is new, or the day."""
+        """The ledger of the last `days`, read again only when something in it, or the day, changes."""
         today = now.astimezone(stored.keeper.zone).date()
         stamp = self._stamp(stored, system, today)
-        kept = self._kept.get(system.id)
+        kept = self.kept.get(system.id)
         if kept is None or kept[0] != stamp:
             since = datetime.combine(today - timedelta(days=days), time(), stored.keeper.zone)
-            kept = self._kept[system.id] = (stamp, complete(stored, system, since, now))
+            kept = self.kept[system.id] = (stamp, complete(stored, system, since, now))
         return kept[1]
 
     def _stamp(self, stored: Stored, system: System, today: object) -> tuple[object, ...]:
-        """What the ledger follows from; where water came from other systems, their entries too."""
-        kept = self._kept.get(system.id)
+        """Everything the ledger depends on; where water came from other systems, their entries too."""
+        kept = self.kept.get(system.id)
         linked = kept is not None and any(change.source for change in kept[1].changes)
         return (
             today,

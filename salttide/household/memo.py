@@ -1,4 +1,4 @@
-"""What is kept between requests, and what waits to be kept with the next command: to look writes nothing."""
+"""What is cached between requests, and what waits to be stored with the next command: a GET writes nothing."""
 
 from __future__ import annotations
 
@@ -18,10 +18,8 @@ from .stored import Stored
 
 
 class Memo:
-    """The household as the database's present version has it, within the minute.
-
-    issued: the calendar's entries as last given out, and when. They, and where work was shown to stand, are kept with
-    the next command, so that what was shown stays.
+    """The household at the database's present version, within the minute. issued: the calendar's entries as last given
+    out, and when. These and the placings shown are stored with the next command, so that what was shown stays true.
     """
 
     def __init__(self, database: Database) -> None:
@@ -31,7 +29,7 @@ class Memo:
         self._kept: tuple[int, Household] | None = None
 
     def household(self, now: datetime) -> Household:
-        """The household as it is now."""
+        """The household now."""
         version, kept = self.database.version(), self._kept
         if kept is None or kept[0] != version:
             return self._keep(version, Household(Stored(self._reading), self.ledgers, self.states, now))
@@ -41,11 +39,11 @@ class Memo:
         return kept[1]
 
     def anew(self, now: datetime) -> Household:
-        """The household with what this thread has written and not yet committed."""
+        """The household with this thread's uncommitted writes."""
         return Household(Stored(self._reading), self.ledgers, self.states, now)
 
     def settle(self, connection: sqlite3.Connection, now: datetime) -> None:
-        """Keep what was shown and given out. Must run inside a transaction."""
+        """Store what was shown and given out. Must run inside a transaction."""
         kept, self._kept = self._kept, None
         if kept is not None and kept[0] == self.database.version():
             shown = kept[1].as_shown() or kept[1].shown

@@ -1,4 +1,4 @@
-"""States of systems as they were last assembled: what has not changed of a system is not worked out again."""
+"""A cache of system states: what has not changed is not computed again."""
 
 from __future__ import annotations
 
@@ -10,11 +10,11 @@ from salttide.core.overview.state import SystemState
 
 
 class States:
-    """One state for each system and reach. It holds while all that it follows from is the same: its ledger is the very
-    same one, everything else is equal."""
+    """One state for each system and number of days ahead. It is good while its ledger is the identical object and
+    everything else it depends on is equal."""
 
     def __init__(self) -> None:
-        self._kept: dict[tuple[int, int], tuple[Ledger, tuple[Any, ...], SystemState]] = {}
+        self.kept: dict[tuple[int, int], tuple[Ledger, tuple[Any, ...], SystemState]] = {}
 
     def of(
         self,
@@ -24,10 +24,10 @@ class States:
         rest: tuple[Any, ...],
         assemble: Callable[[], SystemState],
     ) -> SystemState:
-        """The state of a system so many days ahead, by its ledger and the rest that it follows from."""
-        kept = self._kept.get((system_id, days))
+        """The state of a system, by its ledger and everything else it depends on."""
+        kept = self.kept.get((system_id, days))
         if kept is not None and kept[0] is ledger and kept[1] == rest:
             return kept[2]
         state = assemble()
-        self._kept[system_id, days] = (ledger, rest, state)
+        self.kept[system_id, days] = (ledger, rest, state)
         return state

@@ -1,4 +1,4 @@
-"""What is stored of the household, each table read once, for all systems together, when it is first asked for."""
+"""What is stored of the household, each table read once for all systems, on first use."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ from salttide.store import system as system_store
 
 
 class Stored:
-    """The stored household as one version of the database has it. reading: this thread's connection."""
+    """The stored household at one version of the database. reading: this thread's connection."""
 
     def __init__(self, reading: Callable[[], sqlite3.Connection]) -> None:
         self.reading = reading
@@ -60,7 +60,7 @@ class Stored:
 
     @cached_property
     def earlier_volumes(self) -> Mapping[int, tuple[tuple[datetime, float], ...]]:
-        """Until when which volume held, by system."""
+        """Earlier volumes and until when each applied, by system."""
         return system_store.earlier_volumes(self.reading())
 
     @cached_property
@@ -70,7 +70,7 @@ class Stored:
 
     @cached_property
     def usual_salt(self) -> SaltMix | None:
-        """The salt that is taken where none is named."""
+        """The salt used where none is named."""
         return usual_salt(self.salts, self.keeper.salt_id)
 
     @cached_property
@@ -85,16 +85,16 @@ class Stored:
 
     @cached_property
     def every_container(self) -> Mapping[int, Sequence[container_store.StoredContainer]]:
-        """All containers by system, those that are out of use too."""
+        """All containers by system, archived ones too."""
         return container_store.all_containers(self.reading())
 
     def containers(self, system_id: int) -> list[Container]:
-        """The containers of a system that are in use."""
+        """The containers in use of a system."""
         return [one.container for one in self.every_container[system_id] if one.away_at is None]
 
     @cached_property
     def daily_plans(self) -> Mapping[int, Sequence[DailyPlan]]:
-        """What was planned to be dosed daily, by system."""
+        """Planned daily doses, by system."""
         return change_store.daily_plans(self.reading())
 
     @cached_property
@@ -104,17 +104,17 @@ class Stored:
 
     @cached_property
     def given_of_plans(self) -> Mapping[str, change_store.GivenStep]:
-        """What was done last of each plan that has open steps."""
+        """The last done step of each plan with open steps."""
         return change_store.given_of_plans(self.reading())
 
     @cached_property
     def mixed_for(self) -> frozenset[int]:
-        """The planned steps that a batch at hand was made for."""
+        """The planned steps a batch at hand was mixed for."""
         return batch_store.mixed_for(self.reading())
 
     @cached_property
     def care_choices(self) -> Mapping[int, Mapping[str, CareChoice]]:
-        """What the keeper chose for tasks, by system."""
+        """The keeper's choices for tasks, by system."""
         return rota_store.care_choices(self.reading())
 
     @cached_property
@@ -134,22 +134,22 @@ class Stored:
 
     @cached_property
     def parts_kept(self) -> Mapping[int, Mapping[str, PartKept]]:
-        """What is known of the parts of gear, by system."""
+        """The keeper's data on parts of gear, by system."""
         return gear_store.parts_kept(self.reading())
 
     @cached_property
     def changes_left(self) -> frozenset[int]:
-        """Changes without litres that the keeper left as they are."""
+        """Done changes without litres that the keeper left as they are."""
         return rota_store.changes_left(self.reading())
 
     @cached_property
     def rules_off(self) -> Mapping[int, frozenset[str]]:
-        """The rules that stay silent, by system."""
+        """The rules switched off, by system."""
         return judgement_store.rules_off(self.reading())
 
     @cached_property
     def placings(self) -> tuple[list[rota_store.Placed], list[rota_store.Placed]]:
-        """Where all work stands, and where it stood before something was done, skipped or moved."""
+        """The placings of all work, and earlier ones before something was done, skipped or moved."""
         return rota_store.placings(self.reading())
 
     @cached_property
@@ -159,10 +159,10 @@ class Stored:
 
     @cached_property
     def day_minutes(self) -> Mapping[date, float]:
-        """Single days with other minutes."""
+        """Single days with minutes of their own."""
         return rota_store.day_minutes(self.reading())
 
     @cached_property
     def entries_until(self) -> Mapping[int, tuple[object, ...]]:
-        """A stamp of each system's entries, another one whenever one of them is new or counts no more."""
+        """A stamp of each system's entries that changes whenever one is added or undone."""
         return ledger_store.stamps(self.reading())

@@ -1,4 +1,4 @@
-"""What a system uses up and what replaces it, as it is: shared by every part of Dosing."""
+"""A system's uptake and what replaces it, for every part of Dosing."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ from .household import Household
 
 @dataclass
 class UptakeContext:
-    """What is known of a system's uptake at one moment."""
+    """A system's uptake at one moment."""
 
     household: Household
     system: System
@@ -46,7 +46,7 @@ class UptakeContext:
 
     @property
     def targets(self) -> dict[Parameter, float]:
-        """Where each is held."""
+        """The level each is held at."""
         return held_at(self.system.bands, self.view.water)
 
     @property
@@ -68,7 +68,7 @@ class UptakeContext:
 
     @property
     def situation(self) -> Situation:
-        """The system as rules see it."""
+        """The situation for the rules of judgement."""
         keeper = self.household.keeper
         return Situation(self.system, self.view.ledger, self.household.now, keeper.zone, keeper.units)
 
@@ -79,7 +79,7 @@ class UptakeContext:
 
     @property
     def dosed_system(self) -> DosedSystem:
-        """The system as what is said of a routine of doses needs it."""
+        """The system as needed for remarks on a dosing routine."""
         units, limit = self.household.keeper.units, self.situation.limit
         return DosedSystem(self.system, self.targets, self.paces, self.water_now, limit, units)
 
@@ -89,5 +89,5 @@ class UptakeContext:
         return frozenset(one.additive.name for one in self.household.stored.containers(self.system.id) if one.pump)
 
     def speed(self, parameter: Parameter, per_day: float, unit: bool = True) -> str:
-        """A rate in the keeper's unit, a digit more than a result has."""
+        """A rate in the keeper's unit, with one digit more than a result."""
         return speed_words(parameter, per_day, self.household.keeper.units, unit)

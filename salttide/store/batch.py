@@ -1,4 +1,4 @@
-"""Batches of new water, and what happened to them."""
+"""Batches of new water, and their events."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ from .work import work_of, work_text
 
 @dataclass(frozen=True)
 class StoredBatch:
-    """A batch with its record, as it is. portions: what it was mixed for."""
+    """A batch with its record and state. portions: what it was mixed for."""
 
     id: int
     name: str
@@ -36,7 +36,7 @@ class StoredBatch:
 def add_batch(
     connection: sqlite3.Connection, job: BatchWorkOrder, portions: Sequence[Portion], at: datetime, command: str
 ) -> int:
-    """Keep a planned batch; it is named by its number."""
+    """Store a planned batch, named by its number."""
     held = [[p.system_id, p.name, p.litres, p.salinity, p.fraction, p.batch_l, p.fresh_l, p.step_id] for p in portions]
     cursor = connection.execute(
         "INSERT INTO batch (name, salt_id, job, portions, made_at, command) VALUES ('', ?, ?, ?, ?, ?)",
@@ -97,7 +97,7 @@ def _held(text: str) -> dict[Parameter, float]:
 def record(
     connection: sqlite3.Connection, found: StoredBatch, events: Sequence[BatchEvent], day: date, command: str
 ) -> None:
-    """Record what happened to a batch, and what it teaches of its salt. Must run inside a transaction."""
+    """Record an event of a batch, and what it shows of its salt. Must run inside a transaction."""
     state = found.state
     for event in events:
         learned = lesson(state, event)
@@ -108,7 +108,7 @@ def record(
 
 
 def add_events(connection: sqlite3.Connection, batch_id: int, events: Sequence[BatchEvent], command: str) -> None:
-    """Record what happened to a batch. Must run inside a transaction."""
+    """Record events of a batch. Must run inside a transaction."""
     connection.executemany(
         "INSERT INTO batch_event (batch_id, at, kind, amount, held, item, system_id, command)"
         " VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
@@ -120,7 +120,7 @@ def add_events(connection: sqlite3.Connection, batch_id: int, events: Sequence[B
 
 
 def mixed_for(connection: sqlite3.Connection) -> frozenset[int]:
-    """The planned steps that a batch which is not used up was made for."""
+    """The planned steps that a batch not yet used up was mixed for."""
     return frozenset(portion.step_id for one in batches(connection) for portion in one.portions if portion.step_id)
 
 

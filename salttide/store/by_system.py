@@ -1,4 +1,4 @@
-"""Rows of all systems, read at once and understood system by system: what cannot be read in one leaves the others."""
+"""Rows of all systems, read at once and parsed system by system: an unreadable one does not affect the others."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ Rows = list[sqlite3.Row]
 
 
 class BySystem(Mapping[int, Kept]):
-    """What rows say, by the number of their system; for a system without rows, what none say."""
+    """Values parsed from rows, by system number; a system without rows has the value of no rows."""
 
     def __init__(self, rows: Iterable[sqlite3.Row], of: Callable[[Rows], Kept]) -> None:
         self._of = of

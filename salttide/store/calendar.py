@@ -1,4 +1,4 @@
-"""The calendar: the keeper's settings, the private address, and the entries as they were last given out."""
+"""The calendar: the keeper's settings, the private address, and the entries last given out."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from .database import dump, to_moment, to_text
 
 @dataclass(frozen=True)
 class CalendarKept:
-    """What is kept of the calendar. token: the secret in its address, None while there is none."""
+    """The stored calendar. token: the secret in its address, None while there is none."""
 
     home: str
     settings: CalendarSettings
@@ -26,7 +26,7 @@ class CalendarKept:
 
 
 def calendar(connection: sqlite3.Connection) -> CalendarKept | None:
-    """What is kept of the calendar; None before it was first used."""
+    """The stored calendar; None before it was first used."""
     row = connection.execute("SELECT * FROM calendar").fetchone()
     if row is None:
         return None
@@ -35,7 +35,7 @@ def calendar(connection: sqlite3.Connection) -> CalendarKept | None:
 
 
 def save_settings(connection: sqlite3.Connection, settings: CalendarSettings) -> None:
-    """Keep how the keeper wants the calendar; the household gets its identity with the first settings."""
+    """Store the calendar settings; the household gets its identity with the first ones."""
     connection.execute(
         "INSERT INTO calendar (only, home, entry_type, begins, alarm_minutes) VALUES (1, ?, ?, ?, ?)"
         " ON CONFLICT (only) DO UPDATE SET entry_type = excluded.entry_type, begins = excluded.begins,"
@@ -45,14 +45,14 @@ def save_settings(connection: sqlite3.Connection, settings: CalendarSettings) ->
 
 
 def new_address(connection: sqlite3.Connection) -> str:
-    """A new secret for the address; the one before is worth nothing any more."""
+    """A new secret for the address; the old one stops working."""
     token = secrets.token_urlsafe(24)
     connection.execute("UPDATE calendar SET token = ?, asked_at = NULL", (token,))
     return token
 
 
 def no_address(connection: sqlite3.Connection) -> None:
-    """Take the address away."""
+    """Remove the address."""
     connection.execute("UPDATE calendar SET token = NULL, asked_at = NULL")
 
 
@@ -62,7 +62,7 @@ def asked(connection: sqlite3.Connection, at: datetime) -> None:
 
 
 def issued_entries(connection: sqlite3.Connection, zone: ZoneInfo) -> dict[str, Issued]:
-    """What was given out last, by identity."""
+    """The entries last given out, by identity."""
     rows = connection.execute("SELECT * FROM calendar_entry")
     return {
         row["uid"]: Issued(_entry(json.loads(row["entry"]), zone), row["sequence"], to_moment(row["changed"]))
@@ -76,7 +76,7 @@ def _entry(told: dict[str, str | float | bool], zone: ZoneInfo) -> Entry:
 
 
 def keep_issued(connection: sqlite3.Connection, issued: Iterable[Issued]) -> None:
-    """Keep what is given out now, and nothing else."""
+    """Store what is given out now, in place of what was."""
     connection.execute("DELETE FROM calendar_entry")
     connection.executemany(
         "INSERT INTO calendar_entry VALUES (?, ?, ?, ?)",

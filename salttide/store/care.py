@@ -1,4 +1,4 @@
-"""Care done and skipped, read back for the rota: further than the water is."""
+"""Care done and skipped, read for the rota further back than the water."""
 
 from __future__ import annotations
 
@@ -15,8 +15,8 @@ KNOWN = timedelta(days=400)
 
 
 def care_entries(connection: sqlite3.Connection, system_id: int, since: str) -> tuple[Care, ...]:
-    """Care of a system in order of time: since more than a year before `since` (empty: all of it), and of each task the
-    last time even if it is longer ago."""
+    """Care of a system in order of time: from more than a year before `since` (empty: all), and the last time of each
+    task even if longer ago."""
     known = (system_id, to_text(to_moment(since) - KNOWN) if since else "")
     recent = connection.execute(f"{_SELECT} AND effective.at >= ? ORDER BY effective.at, effective.id", known)
     older = connection.execute(f"{_SELECT_LAST} AND effective.at < ? GROUP BY care.task", known)

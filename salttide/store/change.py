@@ -28,7 +28,7 @@ from .work import work_of, work_text
 
 @dataclass(frozen=True)
 class StoredStep:
-    """A step on the rota with its frozen job."""
+    """A step on the rota with its frozen work order."""
 
     id: int
     system_id: int
@@ -43,20 +43,21 @@ class StoredStep:
 
     @property
     def job(self) -> ChangeWorkOrder:
-        """The job of a planned change. Raises ConflictError for a dose or a look, which need no runbook."""
+        """The work order of a planned change. Raises ConflictError for a dose or a visual check, which need no
+        runbook."""
         if not isinstance(self.work, ChangeWorkOrder):
             raise ConflictError("a planned dose or look has no runbook: it is ticked off")
         return self.work
 
     @property
     def planned(self) -> Planned:
-        """As the rota sees it."""
+        """The step as the rota sees it."""
         task = WATER_CHANGE if self.kind == "change" else self.kind
         return Planned(self.id, self.day, self.name, self.minutes, task, self.work.siphon, job_words(self.work))
 
 
 def add_work(connection: sqlite3.Connection, system_id: int, plan: str, work: Iterable[PlannedWork]) -> list[int]:
-    """Put the work of a plan on the rota. Returns its numbers there."""
+    """Put the work of a plan on the rota. Returns the numbers of its steps."""
     sql = "INSERT INTO plan_step (system_id, plan, day, kind, name, minutes, job) VALUES (?, ?, ?, ?, ?, ?, ?)"
     return [
         connection.execute(
@@ -94,7 +95,7 @@ class GivenStep:
 
 
 def given_of_plans(connection: sqlite3.Connection) -> dict[str, GivenStep]:
-    """By plan that still has open steps: what was done of it last."""
+    """The last done step of each plan that still has open steps."""
     rows = connection.execute(
         "SELECT done.plan, done.day, max(entry.at) AS at FROM plan_step AS done"
         " JOIN entry ON entry.command = done.done_command AND entry.system_id = done.system_id"
@@ -144,7 +145,7 @@ def move_step(connection: sqlite3.Connection, step_id: int, day: date) -> None:
 
 
 def withdraw_open(connection: sqlite3.Connection, system_id: int, by: str) -> int:
-    """Take every open change and dose of a system off the rota, for the plan of command `by`. Returns how many."""
+    """Withdraw every open change and dose of a system, for the plan of command `by`. Returns how many."""
     cursor = connection.execute(
         "UPDATE plan_step SET withdrawn_by = ? WHERE system_id = ? AND withdrawn_by IS NULL AND done_command IS NULL"
         " AND kind <> 'look'",
@@ -154,7 +155,7 @@ def withdraw_open(connection: sqlite3.Connection, system_id: int, by: str) -> in
 
 
 def withdraw_doses(connection: sqlite3.Connection, system_id: int, by: str) -> None:
-    """Take the open doses of corrections off the rota, with the tests that were to check them, for those of `by`."""
+    """Withdraw the open doses of corrections with the tests that check them, for those of command `by`."""
     connection.execute(
         "UPDATE plan_step SET withdrawn_by = ? WHERE system_id = ? AND withdrawn_by IS NULL AND done_command IS NULL"
         " AND plan IN (SELECT plan FROM plan_step WHERE kind = 'dose'"
@@ -165,7 +166,7 @@ def withdraw_doses(connection: sqlite3.Connection, system_id: int, by: str) -> N
 
 
 def last_planned(connection: sqlite3.Connection, system_id: int, limit: int) -> list[sqlite3.Row]:
-    """The plans of a system that were made last and are still open: day and name of their first step, without work."""
+    """The latest open plans of a system: day and name of their first step, without the work order."""
     return connection.execute(
         "SELECT plan, min(day) AS day, name FROM plan_step WHERE system_id = ? AND withdrawn_by IS NULL"
         " AND done_command IS NULL GROUP BY plan ORDER BY max(id) DESC LIMIT ?",
@@ -174,7 +175,7 @@ def last_planned(connection: sqlite3.Connection, system_id: int, limit: int) -> 
 
 
 def undo_plan(connection: sqlite3.Connection, plan: str, by: str) -> int:
-    """Take the open steps of one plan off the rota, and put back those it had replaced. Returns how many turned."""
+    """Withdraw the open steps of one plan, and restore those it had replaced. Returns how many changed."""
     back = restore_replaced(connection, plan)
     gone = connection.execute(
         "UPDATE plan_step SET withdrawn_by = ? WHERE plan = ? AND withdrawn_by IS NULL AND done_command IS NULL",
@@ -184,17 +185,17 @@ def undo_plan(connection: sqlite3.Connection, plan: str, by: str) -> int:
 
 
 def withdraw_step(connection: sqlite3.Connection, step_id: int, by: str) -> None:
-    """Take one open step off the rota."""
+    """Withdraw one open step."""
     connection.execute("UPDATE plan_step SET withdrawn_by = ? WHERE id = ?", (by, step_id))
 
 
 def restore_replaced(connection: sqlite3.Connection, by: str) -> int:
-    """Put back the open steps that the command `by` took off the rota. Returns how many."""
+    """Restore the open steps withdrawn by command `by`. Returns how many."""
     return connection.execute("UPDATE plan_step SET withdrawn_by = NULL WHERE withdrawn_by = ?", (by,)).rowcount
 
 
 def set_daily(connection: sqlite3.Connection, system_id: int, since: date, doses: Sequence[DailyDose], by: str) -> None:
-    """Plan what is dosed every day from a day on; nothing at all, where `doses` is empty."""
+    """Plan the daily doses from a day on; none where `doses` is empty."""
     connection.execute(
         "INSERT INTO daily_plan (system_id, since, doses, command) VALUES (?, ?, ?, ?)",
         (system_id, since.isoformat(), json.dumps([asdict(dose) for dose in doses]), by),
@@ -202,7 +203,7 @@ def set_daily(connection: sqlite3.Connection, system_id: int, since: date, doses
 
 
 def daily_plans(connection: sqlite3.Connection) -> BySystem[list[DailyPlan]]:
-    """What was planned to be dosed daily, by system, oldest first; the last one is in force."""
+    """Planned daily doses by system, oldest first; the last is in force."""
     return BySystem(
         connection.execute("SELECT system_id, since, doses FROM daily_plan WHERE void = 0 ORDER BY id"),
         lambda rows: [DailyPlan(date.fromisoformat(row["since"]), _daily(row["doses"])) for row in rows],

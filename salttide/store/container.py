@@ -1,4 +1,4 @@
-"""Dosing containers with their pumps, and what happened to them; how the keeper doses; what is stepped up slowly."""
+"""Dosing containers with their pumps and events; the dosing routine; amounts stepped up slowly."""
 
 from __future__ import annotations
 
@@ -21,14 +21,14 @@ from .database import dump, to_moment, to_text
 
 @dataclass(frozen=True)
 class StoredContainer:
-    """A container with all that happened to it; away_at: when it was taken out of use, None while it is in use."""
+    """A container with its events; away_at: when it was archived, None while in use."""
 
     container: Container
     away_at: datetime | None
 
 
 def all_containers(connection: sqlite3.Connection) -> BySystem[list[StoredContainer]]:
-    """The containers of each system in the order in which they were set up; those that are out of use too."""
+    """The containers of each system in the order they were set up; archived ones too."""
     events: dict[int, list[sqlite3.Row]] = defaultdict(list)
     for row in connection.execute("SELECT * FROM container_event WHERE void = 0 ORDER BY at, id"):
         events[row["container_id"]].append(row)
@@ -42,7 +42,7 @@ def all_containers(connection: sqlite3.Connection) -> BySystem[list[StoredContai
 
 
 def containers(connection: sqlite3.Connection, system_id: int) -> list[Container]:
-    """The containers of a system that are in use."""
+    """The containers in use of a system."""
     return [one.container for one in all_containers(connection)[system_id] if one.away_at is None]
 
 
@@ -90,7 +90,7 @@ def add_container(connection: sqlite3.Connection, system_id: int, item: Containe
 
 
 def change_container(connection: sqlite3.Connection, system_id: int, item: Container) -> None:
-    """Store an edited container; what it holds stays. Raises ConflictError for another's name."""
+    """Store an edited container; its contents stay. Raises ConflictError for another's name."""
     others = [one for one in containers(connection, system_id) if one.id != item.id]
     if any(one.name.casefold() == item.name.casefold() for one in others):
         raise ConflictError(f"{item.name} is there already", field="name")
@@ -105,7 +105,7 @@ def change_container(connection: sqlite3.Connection, system_id: int, item: Conta
 
 
 def mark_event(connection: sqlite3.Connection, container_id: int, event_id: int, void: bool) -> None:
-    """Take one event of a container back, or let it count again. Raises NotFoundError."""
+    """Undo one event of a container, or restore it. Raises NotFoundError."""
     changed = connection.execute(
         "UPDATE container_event SET void = ? WHERE id = ? AND container_id = ?", (int(void), event_id, container_id)
     )
@@ -114,21 +114,21 @@ def mark_event(connection: sqlite3.Connection, container_id: int, event_id: int,
 
 
 def put_container_away(connection: sqlite3.Connection, container_id: int, at: datetime, command: str) -> None:
-    """Take a container out of use; what it gave stays in the record."""
+    """Take a container out of use; what it dosed stays in the record."""
     connection.execute(
         "UPDATE container SET away_by = ?, away_at = ? WHERE id = ?", (command, to_text(at), container_id)
     )
 
 
 def put_container_back(connection: sqlite3.Connection, command: str) -> int:
-    """Put back what the command took out of use. Returns how many."""
+    """Restore the containers a command archived. Returns how many."""
     return connection.execute("UPDATE container SET away_by = NULL WHERE away_by = ?", (command,)).rowcount
 
 
 def add_container_events(
     connection: sqlite3.Connection, container_id: int, events: Sequence[ContainerEvent], command: str
 ) -> None:
-    """Record what happened to a container. Must run inside a transaction."""
+    """Record events of a container. Must run inside a transaction."""
     connection.executemany(
         "INSERT INTO container_event (container_id, at, kind, ml, before_ml, slots, note, command)"
         " VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
@@ -143,7 +143,7 @@ def add_container_events(
 
 
 def dosing_routine(connection: sqlite3.Connection, system_id: int) -> dict[str, Any]:
-    """What the keeper chose for the daily dose of a system; empty where nothing was."""
+    """The dosing routine of a system as chosen; empty where none was."""
     row = connection.execute(
         "SELECT routine FROM dosing_routine WHERE system_id = ? AND void = 0 ORDER BY id DESC LIMIT 1", (system_id,)
     ).fetchone()
@@ -152,7 +152,7 @@ def dosing_routine(connection: sqlite3.Connection, system_id: int) -> dict[str, 
 
 
 def save_dosing_routine(connection: sqlite3.Connection, system_id: int, chosen: dict[str, Any], command: str) -> None:
-    """Keep what was chosen."""
+    """Store the dosing routine."""
     connection.execute(
         "INSERT INTO dosing_routine (system_id, routine, command) VALUES (?, ?, ?)",
         (system_id, json.dumps(chosen), command),
@@ -161,7 +161,8 @@ def save_dosing_routine(connection: sqlite3.Connection, system_id: int, chosen: 
 
 @dataclass(frozen=True)
 class RampEntry:
-    """An amount that is stepped up slowly: of media (g, with its sheet's own) or carbon (mmol/L a day, its source)."""
+    """An amount stepped up slowly: of media (g, with the full amount of its sheet) or carbon (mmol/L a day, its
+    source)."""
 
     at: datetime
     kind: str
@@ -171,7 +172,7 @@ class RampEntry:
 
 
 def ramp(connection: sqlite3.Connection, system_id: int, kind: str) -> list[RampEntry]:
-    """The amounts of one kind, oldest first; the last is in use."""
+    """The amounts of one kind, oldest first; the last is in force."""
     rows = connection.execute(
         "SELECT * FROM ramp WHERE system_id = ? AND kind = ? AND void = 0 ORDER BY at, id", (system_id, kind)
     )
@@ -179,7 +180,7 @@ def ramp(connection: sqlite3.Connection, system_id: int, kind: str) -> list[Ramp
 
 
 def add_ramp(connection: sqlite3.Connection, system_id: int, item: RampEntry, command: str) -> None:
-    """Keep an amount that is in use from now on."""
+    """Store the amount in force from now on."""
     connection.execute(
         "INSERT INTO ramp (system_id, at, kind, amount, full_g, source, command) VALUES (?, ?, ?, ?, ?, ?, ?)",
         (system_id, to_text(item.at), item.kind, item.amount, item.full_g, item.source, command),

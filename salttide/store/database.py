@@ -20,11 +20,11 @@ from salttide.core.basics.errors import ConflictError, DamagedError, DataError
 
 Row = sqlite3.Row
 PATIENCE_S = 5.0
-"""How long a writer waits for another one."""
+"""Seconds a writer waits for another one."""
 
 
 def connect(path: Path) -> sqlite3.Connection:
-    """A connection to the database at `path`, which is made if it is not there; no migration is run."""
+    """A connection to the database at `path`, created if missing; no migration is run."""
     connection = sqlite3.connect(path, PATIENCE_S, isolation_level=None, check_same_thread=False)
     connection.row_factory = sqlite3.Row
     # WAL: readers never wait for the writer, and a killed process leaves the last commit intact.
@@ -39,7 +39,7 @@ def connect(path: Path) -> sqlite3.Connection:
 
 
 def reading_only(path: Path) -> sqlite3.Connection:
-    """A connection that writes nothing: to a database that is damaged."""
+    """A read-only connection, for a damaged database."""
     connection = sqlite3.connect(
         f"file:{quote(str(path))}?mode=ro", uri=True, isolation_level=None, check_same_thread=False
     )
@@ -61,10 +61,8 @@ def migrations() -> list[tuple[int, str]]:
 
 
 def migrate(connection: sqlite3.Connection, path: Path) -> None:
-    """Bring the database up to date, each migration in one transaction with its number.
-
-    Before an existing one is migrated a copy is made. References are not followed while tables are rebuilt, and
-    checked as a whole before each commit.
+    """Bring the database up to date, each migration in one transaction with its number. An existing database is copied
+    first. Foreign keys are off while tables are rebuilt, and all checked before each commit.
     """
     known = migrations()
     if _version(connection) == known[-1][0]:
@@ -78,7 +76,7 @@ def migrate(connection: sqlite3.Connection, path: Path) -> None:
 
 
 START_PATIENCE_S = 120.0
-"""How long a start waits for another one that brings the same database up to date."""
+"""Seconds a start waits for another one that is migrating the same database."""
 
 
 def _version(connection: sqlite3.Connection) -> int:
@@ -86,7 +84,7 @@ def _version(connection: sqlite3.Connection) -> int:
 
 
 def _migrate_one(connection: sqlite3.Connection, path: Path, number: int, script: str, newest: int) -> None:
-    """One migration in a transaction, unless another start has done it meanwhile."""
+    """Run one migration in a transaction, unless another start has done it meanwhile."""
     connection.execute("BEGIN IMMEDIATE")
     try:
         version = _version(connection)
@@ -120,7 +118,7 @@ def _statements(script: str) -> Iterator[str]:
 
 
 def damage_of(path: Path) -> str:
-    """What is wrong with the database at `path`, in words; empty where it is sound, or is not there yet.
+    """What is wrong with the database at `path`, in words; empty where it is sound or missing.
 
     Raises DataError, before anything in it is touched, for a file that is no database of this program or of a newer
     one, and for one that cannot be opened or written to.
@@ -147,11 +145,11 @@ def damage_of(path: Path) -> str:
 
 
 OWN_TABLES = frozenset({"system", "entry", "command"})
-"""What every version of this program's database has."""
+"""Tables that every version of the database has."""
 
 
 class Database:
-    """One database file; a connection for each thread that asks."""
+    """One database file, with a connection for each thread."""
 
     def __init__(self, path: Path) -> None:
         try:
@@ -170,7 +168,7 @@ class Database:
     def _brought_up(self) -> None:
         try:
             migrate(self.connection, self.path)
-            # That it can be written to is known before anything is confirmed to the keeper.
+            # Make sure it can be written to before anything is confirmed to the keeper.
             with self.write():
                 pass
         except sqlite3.OperationalError as error:
@@ -187,7 +185,7 @@ class Database:
         return connection
 
     def version(self) -> int:
-        """Another number after every commit, of whichever thread or program: by a connection that never writes."""
+        """A number that changes after every commit by any thread or program, read on a connection that never writes."""
         with self._watching:
             if self._watcher is None:
                 self._watcher = reading_only(self.path) if self.damaged else connect(self.path)
@@ -196,7 +194,7 @@ class Database:
 
     @contextmanager
     def write(self) -> Iterator[sqlite3.Connection]:
-        """One transaction, taken for writing at once: all of it is kept, or nothing."""
+        """One transaction, locked for writing at once: all of it is stored, or nothing."""
         if self.damaged:
             raise DamagedError(DAMAGED_WORDS)
         connection = self.connection
@@ -210,9 +208,8 @@ class Database:
 
     @contextmanager
     def relaxed_durability(self) -> Iterator[None]:
-        """Commits of this thread do not wait for the disk one by one; the first one after it waits for all of them.
-
-        For rows that do not count yet: what a power failure takes was not confirmed to anybody.
+        """Within it, commits of this thread do not wait for the disk; the first one afterwards waits for all. For rows
+        that do not count yet: what a power failure takes was never confirmed.
         """
         self.connection.execute("PRAGMA synchronous = NORMAL")
         try:
@@ -229,8 +226,8 @@ class Database:
 
 
 def _begin(connection: sqlite3.Connection) -> None:
-    """Begin to write, waiting for another writer in steps of a millisecond: SQLite's own grow so long that a writer of
-    many small transactions is always back before them."""
+    """Begin to write, waiting for another writer in steps of a millisecond: SQLite's own back-off grows so long that a
+    writer of many small transactions always wins."""
     connection.execute("PRAGMA busy_timeout = 0")
     until = time.monotonic() + PATIENCE_S
     try:
@@ -247,7 +244,7 @@ def _begin(connection: sqlite3.Connection) -> None:
 
 
 def to_text(at: datetime) -> str:
-    """A moment as stored: ISO 8601 in UTC, which sorts as text; at the ends of the calendar, as it is."""
+    """A moment as stored: ISO 8601 in UTC, which sorts as text; unconverted at the ends of the calendar."""
     try:
         at = at.astimezone(UTC)
     except OverflowError:
@@ -266,9 +263,8 @@ def dump(value: Any) -> str:
 
 
 def command_done(connection: sqlite3.Connection, key: str, asked: str = "") -> Any | None:
-    """The answer given to an earlier request with this key, or None.
-
-    asked: what the request asks for. Raises ConflictError where the key was used for something else.
+    """The answer to an earlier request with this key, or None. asked: the fingerprint of the request. Raises
+    ConflictError where the key was used for something else.
     """
     row = connection.execute("SELECT answer, asked FROM command WHERE key = ?", (key,)).fetchone()
     if row is None:
@@ -279,7 +275,7 @@ def command_done(connection: sqlite3.Connection, key: str, asked: str = "") -> A
 
 
 def remember_command(connection: sqlite3.Connection, key: str, answer: Any, at: datetime, asked: str = "") -> None:
-    """Keep the answer to a request, so that its repetition records nothing."""
+    """Store the answer to a request, so that repeating it records nothing."""
     connection.execute(
         "INSERT INTO command (key, done_at, answer, asked) VALUES (?, ?, ?, ?)", (key, to_text(at), dump(answer), asked)
     )

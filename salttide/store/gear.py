@@ -1,4 +1,4 @@
-"""Parts of gear: what the keeper said of each."""
+"""Parts of gear: the keeper's data on each."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from .database import to_moment, to_text
 
 
 def parts_kept(connection: sqlite3.Connection) -> BySystem[dict[str, PartKept]]:
-    """What is known of the parts of each system, by system and key."""
+    """The keeper's data on parts, by system and key."""
     return BySystem(connection.execute("SELECT * FROM part"), lambda rows: {row["part"]: _part(row) for row in rows})
 
 
@@ -28,7 +28,7 @@ def _day(text: str | None) -> date | None:
 
 
 def keep_part(connection: sqlite3.Connection, system_id: int, part: str, kept: PartKept) -> None:
-    """Keep what was told of a part; one of which nothing is told is forgotten."""
+    """Store the data on a part; without any, its row is removed."""
     connection.execute("DELETE FROM part WHERE system_id = ? AND part = ?", (system_id, part))
     if kept == NOT_TOLD:
         return

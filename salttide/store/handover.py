@@ -17,7 +17,7 @@ from .rota import Away, absences
 
 @dataclass(frozen=True)
 class HandOverKept:
-    """An absence with how it is handed over; token: of the carer's page, None while there is none."""
+    """An absence with its hand-over; token: of the carer's page, None while there is none."""
 
     away: Away
     request: HandOverRequest
@@ -33,7 +33,7 @@ def absence(connection: sqlite3.Connection, number: int) -> Away:
 
 
 def hand_over_kept(connection: sqlite3.Connection, number: int) -> HandOverKept | None:
-    """How an absence is handed over; None where nothing was told yet. Raises NotFoundError for the absence."""
+    """The hand-over of an absence; None where not set up yet. Raises NotFoundError for the absence."""
     away = absence(connection, number)
     row = connection.execute("SELECT * FROM hand_over WHERE away_id = ?", (number,)).fetchone()
     return _kept(away, row) if row else None
@@ -54,7 +54,7 @@ def _kept(away: Away, row: sqlite3.Row) -> HandOverKept:
 
 
 def keep_hand_over(connection: sqlite3.Connection, number: int, request: HandOverRequest) -> None:
-    """Keep how an absence is handed over."""
+    """Save the hand-over of an absence."""
     absence(connection, number)
     notes = dump({str(key): text for key, text in request.notes.items()})
     connection.execute(
@@ -67,21 +67,21 @@ def keep_hand_over(connection: sqlite3.Connection, number: int, request: HandOve
 
 
 def new_link(connection: sqlite3.Connection, number: int) -> None:
-    """A new secret for the carer's page; the one before leads nowhere any more. Raises NotFoundError."""
+    """A new secret for the carer's page; the old one stops working. Raises NotFoundError."""
     token = secrets.token_urlsafe(18)
     if not connection.execute("UPDATE hand_over SET token = ? WHERE away_id = ?", (token, number)).rowcount:
         raise NotFoundError("say first who is to be called")
 
 
 def no_link(connection: sqlite3.Connection, number: int) -> None:
-    """Take the carer's page away."""
+    """Remove the carer's page."""
     connection.execute("UPDATE hand_over SET token = NULL WHERE away_id = ?", (number,))
 
 
 @dataclass(frozen=True)
 class Report:
-    """What a carer reported of a visit. measured: canonical values by parameter · pictures: by number · taken: it
-    stands in the record, aside: it was set aside."""
+    """A carer's report of a visit. measured: canonical values by parameter · pictures: by number · taken: accepted into
+    the record, aside: set aside."""
 
     id: int
     away_id: int
@@ -98,7 +98,7 @@ class Report:
 
 
 def add_report(connection: sqlite3.Connection, item: Report, command: str) -> None:
-    """Keep a report."""
+    """Store a report."""
     connection.execute(
         "INSERT INTO visit_report (away_id, system_id, at, done, measured, found, used, advised, pictures, command)"
         " VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
@@ -133,22 +133,22 @@ def _report(row: sqlite3.Row) -> Report:
 
 
 def take_report(connection: sqlite3.Connection, number: int, command: str) -> None:
-    """It stands in the record now, by a command."""
+    """Mark a report as accepted by a command."""
     connection.execute("UPDATE visit_report SET taken_by = ?, aside = 0 WHERE id = ?", (command, number))
 
 
 def dismiss_report(connection: sqlite3.Connection, number: int, aside: bool) -> None:
-    """Set a report aside, or ask about it again."""
+    """Set a report aside, or bring it back."""
     connection.execute("UPDATE visit_report SET aside = ? WHERE id = ?", (int(aside), number))
 
 
 def report_untaken(connection: sqlite3.Connection, command: str) -> None:
-    """What a command took into the record was undone: the report is asked about again."""
+    """Reopen the report whose acceptance by a command was undone."""
     connection.execute("UPDATE visit_report SET taken_by = NULL WHERE taken_by = ?", (command,))
 
 
 def visit_pictures(connection: sqlite3.Connection, since: date) -> int:
-    """How many pictures carers have sent since a day."""
+    """The number of pictures carers have sent since a day."""
     row = connection.execute(
         "SELECT count(*) FROM picture WHERE subject = 'visit' AND void = 0 AND at >= ?", (since.isoformat(),)
     ).fetchone()

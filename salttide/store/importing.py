@@ -16,7 +16,7 @@ from . import probe
 from .database import dump, to_moment, to_text
 
 Key = tuple[int, str, str, float, str]
-"""System, moment, parameter, value (rounded), instrument: two readings alike in all five are one."""
+"""The identity of a reading: system, moment, parameter, value (rounded), instrument."""
 KEY_DIGITS = 6
 _WIDE = 20_000
 
@@ -34,7 +34,7 @@ class Dense:
 
 @dataclass(frozen=True)
 class Import:
-    """One import as it is. share: how much of the file is read, 0..1."""
+    """One import. share: how much of the file has been read, 0..1."""
 
     command: str
     name: str
@@ -57,7 +57,7 @@ class Import:
 def add_import(
     connection: sqlite3.Connection, command: str, name: str, path: str, size: int, header: Sequence[str], at: str
 ) -> bool:
-    """Keep a file that was brought, before anything is read into the ledger. Whether it is new under this command."""
+    """Store an uploaded file before anything enters the ledger. Returns whether it is new under this command."""
     added = connection.execute(
         "INSERT OR IGNORE INTO import (command, name, path, started_at, bytes, header, mapping, state, number)"
         " VALUES (?, ?, ?, ?, ?, ?, '{}', 'new', (SELECT coalesce(max(number), 0) + 1 FROM import))",

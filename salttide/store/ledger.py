@@ -49,7 +49,7 @@ COMMAND_TABLES = (
 
 
 def stamps(connection: sqlite3.Connection) -> dict[int, tuple[object, ...]]:
-    """By system, what changes with every entry, import or probe reading that is new or counts no more."""
+    """Stamps by system that change whenever an entry, import or probe reading is added or undone."""
     imports = connection.execute("SELECT count(*) FROM import WHERE state = 'done'").fetchone()[0]
     probes = probe_counts(connection)
     rows = connection.execute(
@@ -75,8 +75,7 @@ def record(
 ) -> list[int]:
     """Append events under one command. Returns their ids. Must run inside a transaction.
 
-    Water that came from another system is taken out of that one by the same command: what is missing there since then
-    is filled up by a change of its own.
+    Water from another system is taken out of that one by the same command; a change of its own fills it up later.
     """
     ids = [_append(connection, system_id, event, command, recorded_at, supersedes) for event in events]
     for event in events:
@@ -166,8 +165,8 @@ def void(connection: sqlite3.Connection, command: str, by: str, at: datetime) ->
 
 
 def _corrected(connection: sqlite3.Connection, entry_id: int) -> Reading | None:
-    """What a correction had corrected: it counts again when that is undone. None where the entry is no correction,
-    or brought such a reading back itself."""
+    """The reading a correction superseded, which counts again when the correction is undone. None where the entry is
+    not a correction, or itself restored such a reading."""
     row = connection.execute("SELECT supersedes FROM entry WHERE id = ?", (entry_id,)).fetchone()
     if row["supersedes"] is None:
         return None

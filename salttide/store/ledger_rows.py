@@ -24,7 +24,7 @@ Earlier = tuple[tuple[datetime, float], ...]
 
 
 def entries_of(connection: sqlite3.Connection, system: System, since: datetime | None, earlier: Earlier = ()) -> Ledger:
-    """What counts of a system's entries, from a moment on or all, with what its probes wrote."""
+    """The effective entries of a system, from a moment on or all, with its probes' readings."""
     values = (system.id, to_text(since) if since else "")
     return Ledger(
         system.volume_l,
@@ -57,7 +57,7 @@ def _all(
 
 
 def _all_readings(connection: sqlite3.Connection, values: tuple[int, str]) -> tuple[Reading, ...]:
-    """What was measured by hand or imported, and of probes the mean of every third hour and of the latest."""
+    """Readings by hand or import, and for probes the mean of every third hour and of the latest."""
     by_hand = [reading_of(row) for row in connection.execute(_readings(connection, values), values)]
     written = probe_readings(connection, values[0], to_moment(values[1]) if values[1] else None)
     return tuple(in_order([*by_hand, *written]) if written else by_hand)
@@ -125,7 +125,7 @@ def _dose(row: sqlite3.Row) -> Dose:
 
 
 def _looks(connection: sqlite3.Connection, values: tuple[int, str]) -> tuple[VisualCheck, ...]:
-    """Looks with what they found; a look may have found nothing."""
+    """Visual checks with their signs; one may have found nothing."""
     rows = connection.execute(
         "SELECT effective.id, effective.at, effective.note, sign.kind, sign.amount, sign.place FROM effective"
         " LEFT JOIN sign ON sign.entry_id = effective.id"

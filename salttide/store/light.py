@@ -1,4 +1,4 @@
-"""Light: settings from a day on, and PAR at named points. What was undone stays, marked."""
+"""Light: settings from a day on, and PAR at named points. Undone rows stay, marked."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ def lights(connection: sqlite3.Connection, system_id: int) -> list[Light]:
 
 
 def add_light(connection: sqlite3.Connection, system_id: int, item: Light, command: str) -> None:
-    """Keep a setting."""
+    """Store a setting."""
     connection.execute(
         "INSERT INTO light (system_id, since, on_at, off_at, ramp_minutes, spectrum, command)"
         " VALUES (?, ?, ?, ?, ?, ?, ?)",
@@ -37,13 +37,13 @@ def add_light(connection: sqlite3.Connection, system_id: int, item: Light, comma
 
 
 def pars(connection: sqlite3.Connection, system_id: int) -> list[Par]:
-    """What was measured at named points, latest first."""
+    """PAR at named points, latest first."""
     rows = connection.execute("SELECT * FROM par WHERE system_id = ? AND void = 0 ORDER BY day DESC, id", (system_id,))
     return [Par(date.fromisoformat(row["day"]), row["point"], row["umol"], row["id"]) for row in rows]
 
 
 def add_par(connection: sqlite3.Connection, system_id: int, item: Par, command: str) -> None:
-    """Keep a reading of PAR."""
+    """Store a reading of PAR."""
     connection.execute(
         "INSERT INTO par (system_id, day, point, umol, command) VALUES (?, ?, ?, ?, ?)",
         (system_id, item.day.isoformat(), item.point.strip(), item.umol, command),

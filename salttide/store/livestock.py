@@ -1,4 +1,4 @@
-"""Livestock: the animals of a system, and how their number came about."""
+"""Livestock: the animals of a system, and the changes of their number."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from salttide.core.system.livestock import Animal, Demand, StockChange, turned
 
 from .database import dump
 
-# The last count that was made, and what came and went since.
+# The last count, and what came and went since.
 _SINCE = "coalesce((SELECT max(id) FROM animal_turn WHERE animal_id = animal.id AND void = 0 AND turn = 'counted'), 0)"
 _COUNT = (
     "(SELECT coalesce(sum(CASE WHEN turn IN ('lost', 'given away') THEN -number ELSE number END), 0) FROM animal_turn"

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 
 @dataclass(frozen=True)
 class LogFilter:
-    """What of the log is needed; empty fields leave all in. `before` is (moment, id) of the last row seen."""
+    """A filter of the log; empty fields match all. `before`: (moment, id) of the last row seen."""
 
     system_id: int | None = None
     kind: str = ""
@@ -28,7 +28,7 @@ def log_rows(connection: sqlite3.Connection, wanted: LogFilter, limit: int) -> l
 
 
 def last_entered(connection: sqlite3.Connection, system_id: int, limit: int) -> list[sqlite3.Row]:
-    """What was entered last of a system, whatever moment it is about, without what was undone."""
+    """The latest entries of a system by time of entry, without undone ones."""
     ids = connection.execute(
         "SELECT id FROM entry WHERE system_id = ? AND kind != 'void' AND NOT EXISTS"
         " (SELECT 1 FROM entry AS later WHERE later.supersedes = entry.id) ORDER BY id DESC LIMIT ?",
@@ -109,6 +109,6 @@ def readings_out(connection: sqlite3.Connection, wanted: LogFilter) -> sqlite3.C
 
 
 def readings_out_count(connection: sqlite3.Connection, wanted: LogFilter) -> int:
-    """How many these are."""
+    """Their number."""
     where, values = _log_where(wanted)
     return int(connection.execute(f"SELECT count(*){_READINGS}{where}", values).fetchone()[0])

@@ -51,7 +51,7 @@ def _picture(row: sqlite3.Row) -> KeptPicture:
 
 
 def add_picture(connection: sqlite3.Connection, item: KeptPicture, command: str) -> int:
-    """Keep a picture whose files are on the disk."""
+    """Store a picture whose files are on the disk."""
     cursor = connection.execute(
         "INSERT INTO picture (system_id, at, subject, note, digest, width, height, entry_id, command)"
         " VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
@@ -64,7 +64,7 @@ def add_picture(connection: sqlite3.Connection, item: KeptPicture, command: str)
 
 
 def attach(connection: sqlite3.Connection, picture_id: int, system_id: int, entry_id: int) -> None:
-    """Say which entry a picture of the same system was taken for. Raises NotFoundError."""
+    """Attach a picture to an entry of the same system. Raises NotFoundError."""
     changed = connection.execute(
         "UPDATE picture SET entry_id = ? WHERE id = ? AND system_id = ? AND void = 0", (entry_id, picture_id, system_id)
     )

@@ -1,4 +1,4 @@
-"""What probes wrote: kept raw, rolled up while it is written, and read at the resolution that is asked for."""
+"""Probe readings: stored raw, rolled up as they are written, and read at the resolution needed."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from salttide.core.science.parameters import FACTS, Parameter
 
 HOUR, DAY = 3600, 86400
 SPANS = (HOUR, 6 * HOUR, DAY, 7 * DAY, 28 * DAY)
-"""What one rolled-up row stands for, s; each is a multiple of the one before."""
+"""Seconds that one rolled-up row stands for; each is a multiple of the one before."""
 
 
 @dataclass(frozen=True)
@@ -214,7 +214,7 @@ def rows_out(
 
 
 def rows_out_count(connection: sqlite3.Connection, system_id: int | None, parameter: str, first: str, last: str) -> int:
-    """How many these are."""
+    """Their number."""
     named = {"system": system_id, "parameter": parameter, "first": first, "last": last}
     return int(connection.execute(f"SELECT count(*){_WRITTEN}", named).fetchone()[0])
 

@@ -1,4 +1,4 @@
-"""What can still be read out of a damaged database: every table, row by row, as CSV."""
+"""Rescue of a damaged database: every table, row by row, as CSV."""
 
 from __future__ import annotations
 
@@ -48,7 +48,7 @@ def _table(connection: sqlite3.Connection, name: str, path: Path) -> str:
 
 
 def _read(connection: sqlite3.Connection, sql: str, rows: dict[Any, tuple[Any, ...]]) -> Iterator[str]:
-    """Rows until one cannot be read; what stopped it."""
+    """Read rows until one cannot be read; returns what stopped it."""
     try:
         for row in connection.execute(sql):
             rows.setdefault(tuple(row), tuple(row))

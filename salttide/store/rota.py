@@ -19,7 +19,7 @@ from .shelf import keep_keeper, keeper
 
 
 def care_choices(connection: sqlite3.Connection) -> BySystem[dict[str, CareChoice]]:
-    """What the keeper chose, by system and task."""
+    """The keeper's choices, by system and task."""
     return BySystem(
         connection.execute("SELECT * FROM care_choice"), lambda rows: {row["task"]: _choice(row) for row in rows}
     )
@@ -32,7 +32,7 @@ def _choice(row: sqlite3.Row) -> CareChoice:
 
 
 def choose_care(connection: sqlite3.Connection, system_id: int, task: str, choice: CareChoice) -> None:
-    """Keep a choice; one that is as usual is forgotten."""
+    """Store a choice; one that is all as usual is removed."""
     connection.execute("DELETE FROM care_choice WHERE system_id = ? AND task = ?", (system_id, task))
     if choice == CareChoice():
         return
@@ -69,7 +69,7 @@ def add_own_task(connection: sqlite3.Connection, system_id: int, kind: TaskKind,
 
 
 def drop_own_task(connection: sqlite3.Connection, system_id: int, task: str, dropped: bool = True) -> None:
-    """Take an own task off the rota, or put it back; what was done of it stays. Raises NotFoundError."""
+    """Delete an own task, or restore it; its record stays. Raises NotFoundError."""
     number = task.removeprefix(OWN)
     cursor = connection.execute(
         "UPDATE own_task SET void = ? WHERE system_id = ? AND id = ?", (int(dropped), system_id, number)
@@ -85,13 +85,13 @@ def week_minutes(connection: sqlite3.Connection) -> tuple[float, ...]:
 
 
 def keep_week_minutes(connection: sqlite3.Connection, minutes: Iterable[float]) -> None:
-    """Keep the minutes by weekday, with the usual settings where none were stored yet."""
+    """Store the minutes by weekday, with default settings where none were stored yet."""
     keep_keeper(connection, keeper(connection))
     connection.execute("UPDATE keeper SET week_minutes = ?", (dump(list(minutes)),))
 
 
 def day_minutes(connection: sqlite3.Connection) -> dict[date, float]:
-    """Single days with other minutes."""
+    """Single days with minutes of their own."""
     return {date.fromisoformat(row["day"]): row["minutes"] for row in connection.execute("SELECT * FROM day_minutes")}
 
 
@@ -104,7 +104,7 @@ def keep_day_minutes(connection: sqlite3.Connection, day: date, minutes: float |
 
 @dataclass(frozen=True)
 class Away:
-    """Days on which nobody is there."""
+    """An absence: days on which nobody is there."""
 
     id: int
     first: date
@@ -139,7 +139,7 @@ def add_away(connection: sqlite3.Connection, item: Away, command: str) -> int:
 
 
 def _hand_on(connection: sqlite3.Connection, uid: str, command: str, number: int) -> None:
-    """An absence that another took the place of gives it its hand-over and reports."""
+    """A replaced absence passes its hand-over and reports to the new one."""
     old = connection.execute("SELECT id FROM away WHERE uid = ? AND void_by = ?", (uid, command)).fetchone()
     if old:
         _hand_to(connection, old["id"], number)
@@ -156,7 +156,7 @@ def drop_imported(connection: sqlite3.Connection, uid: str, command: str) -> Non
 
 
 def take_back_import(connection: sqlite3.Connection, command: str) -> None:
-    """Undo what a command brought in, and put back what gave way to it. Raises NotFoundError."""
+    """Undo an import by its command, and restore what it replaced. Raises NotFoundError."""
     pairs = connection.execute(
         "SELECT old.id AS old, new.id AS new FROM away AS old JOIN away AS new ON new.uid = old.uid"
         " WHERE old.void_by = ? AND new.command = ?",
@@ -171,7 +171,7 @@ def take_back_import(connection: sqlite3.Connection, command: str) -> None:
 
 
 def drop_away(connection: sqlite3.Connection, number: int, dropped: bool = True) -> None:
-    """Take an absence back, or put it back. Raises NotFoundError."""
+    """Delete an absence, or restore it. Raises NotFoundError."""
     if not connection.execute("UPDATE away SET void = ? WHERE id = ?", (int(dropped), number)).rowcount:
         raise NotFoundError(f"there is no absence {number}")
 
@@ -186,7 +186,7 @@ def away_days(connection: sqlite3.Connection, since: date) -> frozenset[date]:
 
 
 def care_moves(connection: sqlite3.Connection) -> BySystem[dict[tuple[str, date], date]]:
-    """Where the keeper moved occurrences to, by system."""
+    """The keeper's moves of occurrences, by system."""
     return BySystem(
         connection.execute("SELECT * FROM care_move WHERE used_by IS NULL"),
         lambda rows: {(row["task"], date.fromisoformat(row["due"])): date.fromisoformat(row["day"]) for row in rows},
@@ -194,7 +194,7 @@ def care_moves(connection: sqlite3.Connection) -> BySystem[dict[tuple[str, date]
 
 
 def move_care(connection: sqlite3.Connection, system_id: int, task: str, due: date, day: date | None) -> None:
-    """Move one occurrence; with None it is left to the rota again."""
+    """Move one occurrence; with None, leave it to the rota again."""
     connection.execute(
         "DELETE FROM care_move WHERE system_id = ? AND task = ? AND due = ?", (system_id, task, due.isoformat())
     )
@@ -205,7 +205,7 @@ def move_care(connection: sqlite3.Connection, system_id: int, task: str, due: da
 
 
 def use_move(connection: sqlite3.Connection, system_id: int, task: str, due: date, command: str) -> None:
-    """What was moved is done or skipped: the move counts no more, unless that is undone."""
+    """Mark a move as used once its occurrence is done or skipped; undoing that restores it."""
     connection.execute(
         "UPDATE care_move SET used_by = ? WHERE system_id = ? AND task = ? AND due = ?",
         (command, system_id, task, due.isoformat()),
@@ -246,7 +246,7 @@ def move_rest(connection: sqlite3.Connection, system_id: int, task: str, rest_da
 
 
 def do_piece(connection: sqlite3.Connection, system_id: int, item: Occurrence, command: str) -> None:
-    """A part of what was split is done or skipped, unless that is undone."""
+    """Mark a part of a split as done or skipped; undoing that restores it."""
     column, day = ("first_by", "due") if item.piece == Piece.FIRST else ("used_by", "rest_day")
     connection.execute(
         f"UPDATE care_split SET {column} = ? WHERE system_id = ? AND task = ? AND {day} = ? AND used_by IS NULL",
@@ -271,11 +271,11 @@ class Placed:
 
 
 REMEMBERED = timedelta(days=60)
-"""How long it is remembered where work stood that does not stand there any more."""
+"""Days for which former placings are remembered."""
 
 
 def placings(connection: sqlite3.Connection) -> tuple[list[Placed], list[Placed]]:
-    """Where all work is placed, and where it stood before something was done, skipped or moved."""
+    """All placings, and former ones from before something was done, skipped or moved."""
     found: tuple[list[Placed], list[Placed]] = ([], [])
     for row in connection.execute("SELECT * FROM care_placing"):
         due, day = date.fromisoformat(row["due"]), date.fromisoformat(row["day"])
@@ -284,7 +284,7 @@ def placings(connection: sqlite3.Connection) -> tuple[list[Placed], list[Placed]
 
 
 def keep_placings(connection: sqlite3.Connection, placed: Iterable[Placed], today: date) -> None:
-    """Keep where all work is placed; what was kept before is remembered for a while. Only what is new is written."""
+    """Store all placings; former ones are remembered for a while. Only differences are written."""
     connection.execute("DELETE FROM care_placing WHERE due < ?", ((today - REMEMBERED).isoformat(),))
     before, wanted = {*placings(connection)[0]}, {*placed}
     gone = [[one.system_id, one.task, one.due.isoformat()] for one in before - wanted]
@@ -308,11 +308,11 @@ def _put(connection: sqlite3.Connection, rows: Iterable[Iterable[object]]) -> No
 
 
 KEPT_SNAPSHOTS = 60
-"""Of so many commands it is kept how the rota stood before them."""
+"""The number of commands before which the rota's placings are remembered."""
 
 
 def remember_placings(connection: sqlite3.Connection, command: str) -> None:
-    """Keep how the rota stands before a command, for the way back."""
+    """Remember the placings before a command, for its undo."""
     connection.execute(
         "INSERT OR REPLACE INTO placing_before (command, placings) VALUES (?, ?)", (command, _placings_kept(connection))
     )
@@ -326,7 +326,7 @@ def _placings_kept(connection: sqlite3.Connection) -> str:
 
 
 def restore_placings(connection: sqlite3.Connection, command: str, taking_back: str) -> None:
-    """The rota as it stood before a command; where others moved it since, only what that command took off it."""
+    """Restore the placings from before a command; where others moved them since, only what that command removed."""
     row = connection.execute("SELECT id, placings FROM placing_before WHERE command = ?", (command,)).fetchone()
     if row is None:
         return
@@ -354,7 +354,7 @@ def changes_left(connection: sqlite3.Connection) -> frozenset[int]:
 
 
 def leave_changes(connection: sqlite3.Connection, entry_ids: Iterable[int], command: str) -> None:
-    """Ask no more for the litres of these entries."""
+    """Stop asking for the litres of these entries."""
     connection.executemany(
         "INSERT INTO change_left (entry_id, command) VALUES (?, ?) ON CONFLICT (entry_id) DO UPDATE SET void = 0,"
         " command = excluded.command",

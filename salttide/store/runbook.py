@@ -32,7 +32,7 @@ class Run:
 
 
 def start(connection: sqlite3.Connection, runbook: str, work: RunWork, at: datetime, step_id: int = 0) -> int:
-    """Start work, or find it where it was started already, on this device or another."""
+    """Start work, or find it already started, on this device or another."""
     system_id = work.system_id if isinstance(work, ChangeWorkOrder | TankWorkOrder) else 0
     batch_id = work.batch_id if isinstance(work, BatchWorkOrder) else 0
     if step_id:
@@ -86,7 +86,7 @@ def _run(row: sqlite3.Row) -> Run:
 
 
 def answers(connection: sqlite3.Connection, run_id: int) -> list[Answer]:
-    """What was said, in order; each with its moment by the clock that timers go by."""
+    """The answers of a run in order, each with its moment by the clock of the timers."""
     rows = connection.execute("SELECT * FROM run_answer WHERE run_id = ? ORDER BY id", (run_id,))
     return [
         Answer(
@@ -115,13 +115,13 @@ def end(connection: sqlite3.Connection, run_id: int, at: datetime, because: str 
 
 
 def kit_ticks(connection: sqlite3.Connection, system_id: int, day: date) -> frozenset[str]:
-    """What is packed for a day's visit."""
+    """The kit packed for a day's visit."""
     rows = connection.execute("SELECT item FROM kit_tick WHERE system_id = ? AND day = ?", (system_id, day.isoformat()))
     return frozenset(row["item"] for row in rows)
 
 
 def tick_kit(connection: sqlite3.Connection, system_id: int, day: date, item: str, packed: bool) -> None:
-    """Pack something for a day's visit, or take it out again."""
+    """Mark kit as packed for a day's visit, or not."""
     if packed:
         connection.execute("INSERT OR IGNORE INTO kit_tick VALUES (?, ?, ?)", (system_id, day.isoformat(), item))
     else:

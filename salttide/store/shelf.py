@@ -28,7 +28,7 @@ from .database import dump
 
 @dataclass(frozen=True)
 class Keeper:
-    """Time zone, unit per parameter, what is taken first from the shelf, and how numbers are written."""
+    """The keeper's settings: time zone, unit per parameter, defaults from the shelf, and how numbers are written."""
 
     zone: ZoneInfo
     units: Mapping[Parameter, str]
@@ -88,7 +88,7 @@ def keep_keeper(connection: sqlite3.Connection, settings: Keeper) -> None:
 
 @dataclass(frozen=True)
 class Label:
-    """A salt as it is on the shelf: by its label, with what is printed and at which salinity, and how it scoops."""
+    """A salt on the shelf by its label: printed values, the salinity they are stated at, and its bulk density."""
 
     salt: SaltMix
     printed: Mapping[Parameter, str]
@@ -185,7 +185,7 @@ def add_label(connection: sqlite3.Connection, item: Label) -> int:
 
 
 def change_label(connection: sqlite3.Connection, item: Label) -> None:
-    """Store an edited label. What was mixed with it keeps the values it was mixed by."""
+    """Store an edited label. Water already mixed keeps the values it was mixed by."""
     connection.execute(
         "UPDATE salt SET name = ?, strength_g_l = ?, basis = ?, holds = ?, holds_from = ?, printed = ?, printed_at = ?,"
         " bulk_density_g_ml = ? WHERE id = ?",
@@ -210,7 +210,7 @@ def buckets(connection: sqlite3.Connection, salt_id: int) -> list[Bucket]:
 
 
 def add_batch(connection: sqlite3.Connection, salt_id: int, day: date, item: MeasuredBatch, command: str) -> None:
-    """Keep what a batch came out as, for the bucket in use."""
+    """Store a measured batch, for the bucket in use."""
     opened = buckets(connection, salt_id)
     connection.execute(
         "INSERT INTO measured_batch (salt_id, bucket_id, day, mass_g, volume_l, salinity, holds, command)"
@@ -263,7 +263,7 @@ def foods(connection: sqlite3.Connection) -> list[Food]:
 
 
 def put_item(connection: sqlite3.Connection, item: Additive | Food) -> int:
-    """Put an additive or a food on the shelf, or with its id what is known of it. Raises ConflictError."""
+    """Put an additive or a food on the shelf, or with an id change it. Raises ConflictError."""
     table, columns = ("additive", _ADDITIVE) if isinstance(item, Additive) else ("food", _FOOD)
     values = tuple(getattr(item, column) for column in columns)
     taken = connection.execute(f"SELECT id, away FROM {table} WHERE name = ?", (item.name,)).fetchone()
@@ -287,20 +287,20 @@ def set_archived(connection: sqlite3.Connection, table: Shelved, item_id: int, a
 
 
 def prices(connection: sqlite3.Connection, table: Shelved) -> dict[int, float]:
-    """What a kilogram of each salt or additive costs, where it is known."""
+    """Prices per kilogram of salts and additives, where known."""
     rows = connection.execute(f"SELECT id, price_kg FROM {table.value} WHERE price_kg IS NOT NULL")
     return {row["id"]: row["price_kg"] for row in rows}
 
 
 def set_price(connection: sqlite3.Connection, table: Shelved, item_id: int, price_kg: float | None) -> None:
-    """Keep what a kilogram costs. Raises NotFoundError."""
+    """Save the price of a kilogram. Raises NotFoundError."""
     changed = connection.execute(f"UPDATE {table.value} SET price_kg = ? WHERE id = ?", (price_kg, item_id))
     if not changed.rowcount:
         raise NotFoundError("this is not on the Shelf")
 
 
 class Shelved(StrEnum):
-    """What stands on the shelf beside instruments."""
+    """What is on the shelf apart from instruments."""
 
     SALT = "salt"
     ADDITIVE = "additive"

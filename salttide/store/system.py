@@ -76,7 +76,7 @@ def _parts(connection: sqlite3.Connection, system_id: int) -> dict[str, Any]:
 
 
 def _system(row: Mapping[str, Any]) -> System:
-    """From a row of the table, or of a version, with its bands, gear and animals."""
+    """A system from a row of the table, or of a version, with its bands, gear and animals."""
     return System(
         row["id"],
         row["name"],
@@ -160,8 +160,8 @@ def add_system(connection: sqlite3.Connection, item: System, at: datetime) -> in
 def change_system(connection: sqlite3.Connection, item: System, at: datetime, always: bool = False) -> None:
     """Store an edited system; every earlier version stays.
 
-    Another volume counts from `at` on: the past keeps the one it had. With `always` it was measured wrongly, and counts
-    for the time since it was last changed too. Raises NotFoundError, ConflictError.
+    A new volume counts from `at` on: the past keeps its own. With `always` the old one was measured wrongly, and the
+    new one counts from the last change of volume on. Raises NotFoundError, ConflictError.
     """
     values = _values(item)
     sets = ", ".join(f"{column} = ?" for column in values)
@@ -198,7 +198,7 @@ def _keep_version(connection: sqlite3.Connection, system_id: int, at: datetime) 
 
 
 def remember_setup(connection: sqlite3.Connection, system_id: int, command: str, salt_id: int | None = None) -> None:
-    """Keep a set-up as it is before a command, for the way back; and the salt used first, where that changes."""
+    """Remember a set-up before a command, for its undo; and the default salt, where that changes."""
     row = connection.execute("SELECT * FROM system WHERE id = ?", (system_id,)).fetchone()
     setup = {**dict(row), **_parts(connection, system_id)}
     connection.execute(
@@ -208,9 +208,8 @@ def remember_setup(connection: sqlite3.Connection, system_id: int, command: str,
 
 
 def restore_setup(connection: sqlite3.Connection, command: str, at: datetime) -> int:
-    """The set-up as it stood before a command. Returns how many: 1, or 0 where it changed none.
-
-    Raises ConflictError where the set-up was edited since.
+    """Restore the set-up from before a command. Returns 1, or 0 where it changed none. Raises ConflictError where the
+    set-up was edited since.
     """
     row = connection.execute("SELECT * FROM setup_before WHERE command = ?", (command,)).fetchone()
     if row is None:
@@ -237,7 +236,7 @@ def versions(connection: sqlite3.Connection, system_id: int) -> list[tuple[datet
 
 
 def earlier_volumes(connection: sqlite3.Connection) -> BySystem[tuple[tuple[datetime, float], ...]]:
-    """Until when which volume held, before the present one; by system, oldest first."""
+    """Earlier volumes and until when each applied; by system, oldest first."""
     return BySystem(
         connection.execute("SELECT system_id, since, volume_l FROM system_volume ORDER BY since"),
         lambda rows: tuple((to_moment(later["since"]), row["volume_l"]) for row, later in pairwise(rows)),
@@ -245,7 +244,7 @@ def earlier_volumes(connection: sqlite3.Connection) -> BySystem[tuple[tuple[date
 
 
 def archive(connection: sqlite3.Connection, system_id: int, at: datetime | None) -> None:
-    """Take a system out of use, or with None back into use; its record stays. Raises NotFoundError."""
+    """Archive a system, or with None restore it; its record stays. Raises NotFoundError."""
     cursor = connection.execute(
         "UPDATE system SET archived_at = ? WHERE id = ?", (to_text(at) if at else None, system_id)
     )
@@ -285,5 +284,5 @@ def service(connection: sqlite3.Connection, system_id: int) -> Plumbing:
 
 
 def keep_service(connection: sqlite3.Connection, system_id: int, item: Plumbing) -> None:
-    """Keep them."""
+    """Store them."""
     connection.execute("UPDATE system SET service = ? WHERE id = ?", (dump(asdict(item)), system_id))

@@ -1,7 +1,5 @@
-"""Frozen work as stored: the jobs of planned steps, of batches and of runs, as JSON with their kind and version beside.
-
-Whatever was ever written is read: what a version did not know yet has its usual value, and what a later one wrote
-beside that is passed over.
+"""Frozen work as stored: work orders of planned steps, batches and runs, as JSON with kind and version. Every version
+ever written is readable: missing fields get their defaults, unknown ones are ignored.
 """
 
 from __future__ import annotations
@@ -44,7 +42,7 @@ def work_text(work: Stored) -> str:
 
 
 def work_of(text: str) -> Stored:
-    """Stored work of whatever version. Raises DataError for what is none."""
+    """Stored work of any version. Raises DataError for anything else."""
     data: dict[str, Any] = json.loads(text)
     kind, table = (data["kind"], data["work"]) if "version" in data else (_kind_of_first(data), data)
     if data.get("version", 1) > VERSION:

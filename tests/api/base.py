@@ -6,24 +6,43 @@ import shutil
 import tempfile
 import unittest
 from datetime import UTC, datetime
+from functools import cache
 from itertools import count
 from pathlib import Path
 from typing import Any, ClassVar
 
+from fastapi.testclient import TestClient
+
 from salttide.app import make_app
 from salttide.clock import PinnedClock
+from salttide.household.memo import Memo
 from tests.api.described import DescribedClient
-from tests.stage import demo_database
+from tests.stage import begin_as, demo_database
 
 NOW = datetime(2026, 11, 24, 17, 40, tzinfo=UTC)
 BEACON, EELGRASS, SKIFF, SLIPWAY = 1, 2, 3, 4
 _keys = count(1)
 
 
+@cache
+def warmed() -> Memo:
+    """What the program keeps once it has looked at the demo data: worked out once for a run, not by every test."""
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "warm.db"
+        shutil.copyfile(demo_database(), path)
+        app = make_app(path, PinnedClock(NOW), build=None)
+        TestClient(app).get("/api/harbour").raise_for_status()
+        app.state.database.close()
+    memo: Memo = app.state.memo
+    return memo
+
+
 class ApiTest(unittest.TestCase):
     """`self.api` talks to the app; `post` sends a command under a fresh key."""
 
     empty: ClassVar[bool] = False
+    fresh: ClassVar[bool] = False
+    """Whether the program has worked nothing out yet, as after a start: where a test writes past it."""
 
     def setUp(self) -> None:
         folder = Path(tempfile.mkdtemp(prefix="salttide-api-"))
@@ -34,6 +53,8 @@ class ApiTest(unittest.TestCase):
         self.app = make_app(self.path, PinnedClock(NOW), build=None)
         self.api = DescribedClient(self.app, raise_server_exceptions=False)
         self.addCleanup(self.app.state.database.close)
+        if not self.empty and not self.fresh:
+            begin_as(warmed(), self.app.state.memo)
 
     def get(self, path: str) -> Any:
         answer = self.api.get(f"/api{path}")

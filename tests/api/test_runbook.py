@@ -259,7 +259,7 @@ class TwoPeople(RunTest):
         now = self.say(run, "", "trouble", "hose")
         self.assertEqual(now["troubles_on"], ["hose"])
         sheet = next(one for one in now["troubles"] if one["key"] == "hose")
-        self.assertTrue(sheet["first"] and sheet["tolerates"])
+        self.assertTrue(sheet["first"] and sheet["time_left"])
         self.assertEqual(self.say(run, "", "settled", "hose")["troubles_on"], [])
 
 

@@ -119,8 +119,42 @@ class Finished(unittest.TestCase):
         self.assertEqual(stages[0].from_day, date(2026, 11, 25))
         self.assertEqual([day.isoformat() for day in stages[0].watch], ["2026-11-26", "2026-11-28", "2026-12-02"])
         gaps = [(later.from_day - earlier.from_day).days for earlier, later in pairwise(stages)]
-        self.assertTrue(all(gap >= 14 for gap in gaps))
+        self.assertEqual(gaps, [14, 14, 32], "after the first change, two weeks, four weeks and two months")
         self.assertEqual(state_of(SITUATIONS[3]).stages, ())
+
+
+class Bounds(unittest.TestCase):
+    """Where a proof begins to count."""
+
+    def proof(self, *readings, doses=()):
+        return breaking_in(situation_described(list(readings), doses=list(doses), stage="breaking_in")).proof
+
+    def test_a_dose_is_proved_by_tests_from_16_to_36_hours_later(self):
+        for hours, done in ((15.9, 0), (16, 1), (36, 1), (36.1, 0)):
+            ago = 3 - hours / 24
+            found = self.proof(("ammonia", 0.0, ago), ("nitrite", 0.0, ago), doses=[(3, {"ammonia": 1.0})])
+            self.assertEqual(found.done, done, hours)
+
+    def test_a_dose_is_measured_from_half_a_milligram_on(self):
+        for dose, by_dose in ((0.5, True), (0.49, False)):
+            found = self.proof(("ammonia", 0.0, 1), ("nitrite", 0.0, 1), doses=[(3, {"ammonia": dose})])
+            self.assertEqual(found.by_dose, by_dose)
+
+    def test_three_clean_tests_have_to_span_a_week(self):
+        for first, done in ((8, 3), (7.9, 2)):
+            clean = [(name, 0.0, day) for day in (first, 4, 1) for name in ("ammonia", "nitrite")]
+            self.assertEqual(self.proof(*clean).done, done)
+
+    def test_two_deviations_of_the_kit_are_below_detection(self):
+        for value, done in ((0.2, 1), (0.21, 0)):
+            found = self.proof(("ammonia", value, 1, "kit", 0.1), ("nitrite", 0.0, 1, "kit", 0.1))
+            self.assertEqual(found.done, done)
+
+    def test_three_quarters_of_the_highest_is_near_the_peak(self):
+        for last, words in ((3.0, "is near its peak"), (2.95, "falls")):
+            readings = [*evenings((9, 2.0, 1.0), (5, 0.5, 4.0)), *evenings((1, 0.0, last))]
+            state = breaking_in(situation_described(readings, stage="breaking_in"))
+            self.assertIn(words, state.words)
 
 
 class Water(unittest.TestCase):

@@ -24,6 +24,14 @@ class DriftEstimate(unittest.TestCase):
         book = ledger(*(reading(NO3, 10.0, day) for day in (12, 9, 6, 3, 0)))
         self.assertAlmostEqual(drift(book, NO3, NOW).sd, FACTS[NO3].sd / 90**0.5, places=9)
 
+    def test_it_is_that_of_the_residuals_where_they_scatter_by_more_than_is_stated(self):
+        # Days 0, 2, 4, 6 with 10, 14, 10, 14: slope 8/20 = 0.4, residuals -0.8, 2.4, -2.4, 0.8, their squares 12.8;
+        # two unknowns leave two degrees of freedom: sqrt(12.8 / 2) / sqrt(20).
+        values = {6: 10.0, 4: 14.0, 2: 10.0, 0: 14.0}
+        found = drift(ledger(*(reading(NO3, value, day) for day, value in values.items())), NO3, NOW)
+        self.assertAlmostEqual(found.per_day, 0.4, places=9)
+        self.assertAlmostEqual(found.sd, (6.4 / 20) ** 0.5, places=9)
+
     def test_scattered_readings_give_the_truth_within_its_interval(self):
         # 200 made-up records of known drift: the interval of two sd holds the truth in about 95 of 100.
         chance, held = Random(7), 0

@@ -41,6 +41,11 @@ def event(text, context=CONTEXT):
 
 
 class Understood(unittest.TestCase):
+    def test_more_than_five_hours_of_work_are_asked_about(self):
+        for minutes, asked in ((300, False), (301, True)):
+            (item,) = read(f"scraped front {minutes} min").items
+            self.assertEqual(bool(item.doubts), asked)
+
     def test_a_reading_by_its_usual_instrument(self):
         found = event("alk 7.9")
         self.assertIsInstance(found, Reading)

@@ -56,6 +56,17 @@ class Exact(unittest.TestCase):
         self.assertFalse(found.real)
 
 
+class Steps(unittest.TestCase):
+    def test_a_step_is_found_where_it_was(self):
+        # Every three days: 0.02 a day until three weeks ago, 0.10 a day since.
+        days = range(0, 61, 3)
+        for turned in (15, 21, 30):
+            levels = {day: 4.0 + 0.10 * min(day, turned) + 0.02 * max(0, day - turned) for day in days}
+            found = told(*(reading(ALK, level, day, entry=100 - day) for day, level in levels.items()))
+            self.assertGreater(found.step, 0.9)
+            self.assertEqual(found.stepped_at, NOW - timedelta(days=turned))
+
+
 class TooLittle(unittest.TestCase):
     def test_three_readings_or_five_days_say_nothing(self):
         self.assertIsNone(told(*falling(0.05, (0, 7, 14))))

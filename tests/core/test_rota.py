@@ -154,6 +154,18 @@ class Next(unittest.TestCase):
         self.assertEqual(ways[0], Action.RUN)
         self.assertNotIn(Action.PLAN_CHANGE, ways)
 
+    def test_what_is_planned_comes_before_other_work_of_the_day(self):
+        view = self.view(BEACON, ledger())
+        book = Book([SCRAPE], planned=[Planned(3, TODAY, "1 g soda ash", 5, "dose")])
+        dose, scrape = occurrences(book, TODAY, TODAY, ZONE)
+        for order in ([dose, scrape], [scrape, dose]):
+            items = next_up(BEACON, view.ledger, view.tests, view.judgement, order, NOW, ZONE)
+            self.assertEqual([item.step_id for item in items if item.way == Action.RECORD], [3, None])
+
+    def test_a_test_takes_three_minutes(self):
+        (tests,) = [item for item in self.view(BEACON, ledger()).next if item.way == Action.TEST]
+        self.assertEqual(tests.minutes, 8 * 3)
+
     def test_animals_in_danger_come_before_a_plan_that_exists(self):
         planned = [Planned(3, TODAY, "Change 40.1 L", 50, "water_change")]
         # 2 mg/L of ammonia at pH 8.2 hold more than 0.1 mg/L of the toxic part.

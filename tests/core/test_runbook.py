@@ -454,7 +454,7 @@ class Packaged(Bench):
             for work in works(book):
                 slots = setting_of(book, work).slots
                 texts = [step.text for step in steps_of(book, setting_of(book, work))]
-                texts += [text for t in book.troubles for text in (t.first, t.meanwhile, t.tolerates, t.then)]
+                texts += [text for t in book.troubles for text in (t.first, t.meanwhile, t.time_left, t.then)]
                 for text in texts:
                     with self.subTest(book=key, text=text[:40]):
                         self.assertNotIn("{", text.format(**slots))

@@ -34,7 +34,7 @@ title = "A spill"
 during = ["measure"]
 first = "Stop it."
 meanwhile = "Wipe it."
-tolerates = "An hour."
+time_left = "An hour."
 then = "Go on."
 """
 
@@ -100,7 +100,7 @@ class Wrong(unittest.TestCase):
         ('reminder = "It is time"', 'list = "tea"\nreminder = "It is time"', 18, "no list “tea”"),
         ('reminder = "It is time"', "", 11, "reminder"),
         ('during = ["measure"]', 'during = ["dance"]', 23, "no step “dance”"),
-        ('tolerates = "An hour."', "", 20, "tolerates"),
+        ('time_left = "An hour."', "", 20, "time_left"),
         ('about = "A book to be broken."', 'about = "A book to be broken."\ntask = "dance"', 4, "not a care task"),
         ('about = "A book to be broken."', 'about = "A book to be broken."\nhappening = "x"', 4, "not an event"),
     )

@@ -9,7 +9,7 @@ from typing import Any, ClassVar
 
 from playwright.sync_api import expect
 
-from tests.stage import ROOT, WIDE, Server, open_context
+from tests.stage import ROOT, WIDE, Server, forget, shared_context
 
 expect.set_options(timeout=20_000)
 RULES = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
@@ -32,15 +32,20 @@ class WebTest(unittest.TestCase):
     def setUp(self) -> None:
         self.server = Server(empty=self.empty, visitors=self.visitors)
         self.addCleanup(self.server.stop)
-        self.context = open_context(self.size, self.night)
-        self.addCleanup(self.context.close)
+        self.context = shared_context(self.night)
+        self.addCleanup(lambda: forget(self.context, self.addresses()))
         self.requests: list[str] = []
         self.errors: list[str] = []
-        self.context.on("request", lambda request: self.requests.append(request.url))
+        self.context.on("request", self.asked)
+        self.addCleanup(self.context.remove_listener, "request", self.asked)
         self.page = self.new_page()
+
+    def asked(self, request: Any) -> None:
+        self.requests.append(request.url)
 
     def new_page(self) -> Any:
         page = self.context.new_page()
+        page.set_viewport_size(self.size)
         page.on("pageerror", lambda error: self.errors.append(str(error)))
         page.on("console", lambda message: self.errors.append(message.text) if self.is_fault(message) else None)
         return page

@@ -164,7 +164,7 @@ class OnAPhone(AtTheTank):
         self.press("something goes wrong")
         self.press("A hose splits")
         self.sees(self.page.get_by_text("Lift its end above the water"))
-        self.sees(self.page.get_by_text("How long they bear it"))
+        self.sees(self.page.get_by_text("How long they have"))
         self.assert_accessible()
         self.press("It is in hand")
         self.heading("Drain to the mark")

@@ -1,1 +1,1 @@
-"""What every other package stands on: errors, derivations, numbers and dates as text, ordinary quantities."""
+"""What every other package rests on: errors, derivations, numbers and dates as text, ordinary quantities."""

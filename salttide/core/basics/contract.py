@@ -1,4 +1,4 @@
-"""The front door: what a caller hands to a public function is what its signature says, or is refused by name.
+"""The front door: arguments of public functions are checked against their signatures, and refused by name.
 
 Inside, the modules call each other directly and check ranges where they know them. From `salttide.core` every argument
 is read against its annotation first: choices may come as their text and whole numbers as 7.0; what is not finite, too
@@ -22,13 +22,13 @@ from typing import Annotated, Any, Union, cast, get_args, get_origin, get_type_h
 from .errors import InputError, NumberError, SaltTideError, check_choice
 
 LARGEST = 1e12
-"""No litre, gram, day or count of a home aquarium comes near it."""
+"""No volume, mass, time or count of a home aquarium comes near it."""
 Boundless = Annotated[float, "or infinity"]
-"""A limit, which may be infinity: none."""
+"""A limit; infinity stands for none."""
 
 
 def held(function: Callable[..., Any]) -> Callable[..., Any]:
-    """The same function, its arguments read against its annotations."""
+    """The same function, with its arguments checked against its annotations."""
     shape = signature(function)
 
     @wraps(function)
@@ -59,7 +59,7 @@ def held(function: Callable[..., Any]) -> Callable[..., Any]:
 
 
 class Held:
-    """Base of a frozen dataclass whose fields are read against their annotations when one is made."""
+    """Base of a frozen dataclass whose fields are checked against their annotations on creation."""
 
     def __post_init__(self) -> None:
         for name, hint in _hints(cast(Hashable, self.__class__)).items():

@@ -1,4 +1,4 @@
-"""Days that are typed, and days ahead that come from a division or from what a keeper set: they end somewhere."""
+"""Typed days, and days that come out of a division or a setting, kept within bounds."""
 
 from __future__ import annotations
 
@@ -8,16 +8,16 @@ from typing import TypeVar
 from .errors import InputError
 
 FAR_DAYS = 36_525
-"""A century: nothing in the app is planned, or looked back on, over a longer time."""
+"""A century: nothing is planned, or looked back on, over a longer time."""
 
 FIRST_DAY, LAST_DAY = date(1970, 1, 1), date(2199, 12, 31)
-"""What is kept lies between them."""
+"""Stored days lie between these."""
 
 Day = TypeVar("Day", bound=date)
 
 
 def later(at: Day, days: float) -> Day:
-    """A day or moment so many days on (negative: back), a century at most either way; a date moves by whole days.
+    """A day or moment some days on (negative: back), a century at most either way; a date moves by whole days.
 
     >>> later(date(2026, 11, 24), 2.9), later(date(2026, 11, 24), float("inf"))
     (datetime.date(2026, 11, 26), datetime.date(2126, 11, 25))
@@ -42,11 +42,11 @@ def check_day(day: date, field: str, first: date = FIRST_DAY, last: date = LAST_
 
 
 YEAR_DAYS = 366
-"""So far ahead a day may be chosen where nothing else is said."""
+"""How many days ahead a day may be chosen by default."""
 
 
 def check_ahead(day: date, today: date, field: str, days: int = YEAR_DAYS) -> date:
-    """A day from today on, at most so many days ahead. Raises InputError at `field` for any other.
+    """A day from today on, at most `days` ahead. Raises InputError at `field` for any other.
 
     >>> check_ahead(date(2026, 11, 26), date(2026, 11, 24), "day", 2)
     datetime.date(2026, 11, 26)
@@ -61,7 +61,7 @@ def check_ahead(day: date, today: date, field: str, days: int = YEAR_DAYS) -> da
 
 
 def typed_day(text: str, field: str, first: date = FIRST_DAY, last: date = LAST_DAY) -> date:
-    """A day as a form sends it, YYYY-MM-DD. Raises InputError at `field` for what is none, or lies outside.
+    """A day as a form sends it, YYYY-MM-DD. Raises InputError at `field` for anything else, or a day outside the range.
 
     >>> typed_day("2026-11-24", "since")
     datetime.date(2026, 11, 24)
@@ -74,7 +74,7 @@ def typed_day(text: str, field: str, first: date = FIRST_DAY, last: date = LAST_
 
 
 def time_of(minute: int) -> time:
-    """The clock time of a minute after midnight, over midnight too.
+    """The time of day of a minute counted from midnight, wrapping past midnight.
 
     >>> time_of(1475)
     datetime.time(0, 35)

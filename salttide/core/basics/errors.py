@@ -64,13 +64,13 @@ class UnitError(InputError):
 
 
 class ScaleError(InputError):
-    """A value on one scale where another is meant: pH on the total scale in place of NBS."""
+    """A value on one scale where another is expected: pH on the total scale in place of NBS."""
 
     code = "scale"
 
 
 class AmbiguousError(InputError):
-    """It can be read in more than one way; `readings` are those, as they would be typed without doubt."""
+    """It can be read in more than one way; `readings` are those ways, as one would type them unambiguously."""
 
     code = "ambiguous"
 
@@ -85,12 +85,12 @@ def _plainly(value: float, decimals: int) -> str:
 
 
 def _decimals(value: float) -> int:
-    """So many that four significant digits are told."""
+    """The decimals that show four significant digits."""
     return 0 if value == 0 or abs(value) >= 1e15 else max(0, 3 - floor(log10(abs(value))))
 
 
 def _bound(value: float, up: bool, decimals: int | None = None) -> str:
-    """An end of a range, rounded into the range: what is told to be accepted is accepted."""
+    """An end of a range, rounded into the range: what is shown as accepted is accepted."""
     decimals = _decimals(value) if decimals is None else decimals
     if abs(value) >= 1e15 or decimals > 12:
         return f"{value:g}"
@@ -100,7 +100,7 @@ def _bound(value: float, up: bool, decimals: int | None = None) -> str:
 
 
 def _beside(value: float, low: float, high: float, least: int | None) -> str:
-    """A value outside low to high, with as many digits as it takes to see that it is."""
+    """A value outside low to high, with enough digits to show that it is."""
     try:
         if not isfinite(value) or abs(value) >= 1e15:
             return f"{value:g}"
@@ -115,8 +115,8 @@ def _beside(value: float, low: float, high: float, least: int | None) -> str:
 
 
 class DomainError(InputError):
-    """A value outside its range; names the value, the unit and the range. decimals: how many an instrument shows, else
-    four significant digits are told, and as many more as show that the value lies outside."""
+    """A value outside its range; names the value, the unit and the range. decimals: as an instrument shows them, else
+    four significant digits, and more where needed to show that the value lies outside."""
 
     code = "domain"
 
@@ -194,7 +194,7 @@ class DamagedError(DataError):
 
 
 def at_field(field: str, act: Callable[[], Told]) -> Told:
-    """What `act` returns; a fault in what was typed is said at `field`.
+    """What `act` returns; an InputError of it is moved to `field`.
 
     >>> at_field("litres", lambda: check_range("volume", 7, "L", 10, 20))
     Traceback (most recent call last):
@@ -227,11 +227,11 @@ def check_range(name: str, value: float, unit: str, low: float, high: float, *, 
 
 
 GRAVITY_LOW, GRAVITY_HIGH = 1.01, 1.04
-"""Specific gravities of any water with animals of the sea; as a salinity in ppt it would be next to fresh water."""
+"""Specific gravities of any water that sea animals live in; as ppt these would be nearly fresh water."""
 
 
 def gravity_doubt(name: str, value: float, field: str = "") -> AmbiguousError:
-    """A specific gravity given where a salinity in ppt is meant is asked back, never guessed."""
+    """A specific gravity given where ppt is expected: asked back, never guessed."""
     told = f"{name} of {signed(_plainly(value, 4))} ppt looks like a specific gravity: give ppt, about 35 for seawater"
     return AmbiguousError(told, (f"SG {signed(_plainly(value, 4))}", "a salinity in ppt such as 35"), field=field)
 
@@ -251,7 +251,7 @@ def check_choice(kind: type[Choice], value: object, name: str = "") -> Choice:
 
 
 def check_ranges(name: str, values: Any, unit: str, low: float, high: float) -> Any:
-    """The same for a number or for every number of an array; the first that is out is named."""
+    """As `check_range`, for a number or every number of an array; the first out of range is named."""
     if not hasattr(values, "__array__") or getattr(values, "ndim", 0) == 0:
         return check_range(name, values, unit, low, high)
     wrong = ~((values >= low) & (values <= high))

@@ -1,4 +1,4 @@
-"""Large libraries that are loaded when something of them is first asked for: the app starts without them."""
+"""Large libraries, loaded on first use: the app starts without them."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from typing import Any
 
 
 class LazyModule:
-    """A module by its name; what was asked for once is kept, so that asking again costs no more than an attribute.
+    """A module by its name; what was used once is cached, so that using it again costs no more than an attribute.
 
     >>> LazyModule("math").floor(2.5)
     2

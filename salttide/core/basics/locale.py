@@ -1,6 +1,5 @@
-"""How this keeper's numbers, dates and times are written. Set once for each request, as the time zone of a clock is.
-
-A context variable, because every text the core writes asks for it: handing it through each function would say nothing.
+"""How this keeper's numbers, dates and times are written. A context variable set once per request, since every text the
+core writes needs it: passing it through each function would add nothing.
 """
 
 from __future__ import annotations
@@ -20,7 +19,7 @@ class DecimalSign(StrEnum):
 
     @property
     def other(self) -> DecimalSign:
-        """The sign that this keeper does not use for decimals, but may use between thousands."""
+        """The sign this keeper does not use for decimals, but may use between thousands."""
         return DecimalSign.COMMA if self == DecimalSign.POINT else DecimalSign.POINT
 
 
@@ -54,18 +53,18 @@ _CURRENT: ContextVar[Writing] = ContextVar("writing", default=_USUAL)
 
 
 def writing() -> Writing:
-    """How texts are written now."""
+    """The writing in force."""
     return _CURRENT.get()
 
 
 def write_as(how: Writing) -> None:
-    """Write texts like this from now on, in this context alone: the request, the command."""
+    """Write texts like this from now on, in this context only (a request, a command)."""
     _CURRENT.set(how)
 
 
 @contextmanager
 def written_as(how: Writing) -> Iterator[None]:
-    """Write texts like this meanwhile.
+    """Write texts like this within a block.
 
     >>> with written_as(Writing(DecimalSign.COMMA)):
     ...     signed("2.5")
@@ -79,5 +78,5 @@ def written_as(how: Writing) -> Iterator[None]:
 
 
 def signed(text: str, sign: DecimalSign | None = None) -> str:
-    """A formatted number with this keeper's decimal sign, or the one that is given."""
+    """A formatted number with this keeper's decimal sign, or a given one."""
     return text.replace(".", DecimalSign(sign or writing().sign).value)

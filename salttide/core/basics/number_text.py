@@ -15,11 +15,11 @@ _GROUPED = re.compile(r"[+-]?[1-9]\d{0,2}(,\d{3})+(\.\d*)?")
 
 
 def parse_number(text: str, sign: DecimalSign = DecimalSign.POINT) -> float:
-    """A number as this keeper writes them.
+    """A number as this keeper writes numbers.
 
     The other sign groups thousands where nothing else can be meant ("1,234.5", "1,025,000"). Where it can be read
     two ways ("1,025" of a keeper who writes a decimal point: 1.025 or 1025) AmbiguousError asks back with both; any
-    other use of it, and what is no number, raises NumberError. Blanks between thousands are taken.
+    other use of it, and anything that is not a number, raises NumberError. Spaces between thousands are accepted.
 
     >>> parse_number(" 8.2 "), parse_number("8,2", DecimalSign.COMMA), parse_number("1,234.5")
     (8.2, 8.2, 1234.5)
@@ -62,7 +62,8 @@ def _doubt(plain: str, sign: DecimalSign) -> AmbiguousError:
 
 
 def show_number(value: float, decimals: int, sign: DecimalSign | None = None) -> str:
-    """A number as read on an instrument: fixed digits, a true minus sign, never "-0"; by default as this keeper writes.
+    """A number as an instrument shows it: fixed digits, a true minus sign, never "-0"; by default in this keeper's
+    writing.
 
     >>> show_number(-0.04, 1)
     '0.0'
@@ -76,7 +77,7 @@ def show_number(value: float, decimals: int, sign: DecimalSign | None = None) ->
 
 
 def short(value: float) -> str:
-    """A number with no more digits than it has, as this keeper writes it.
+    """A number without trailing zeros, in this keeper's writing.
 
     >>> short(2.50), short(300.0)
     ('2.5', '300')
@@ -85,7 +86,7 @@ def short(value: float) -> str:
 
 
 def significant(value: float, digits: int = 5, sign: DecimalSign | None = None) -> str:
-    """So many significant digits, without an exponent for everyday sizes.
+    """A number with some significant digits, without an exponent for everyday sizes.
 
     >>> significant(1669.5049), significant(0.0028), significant(-0.5), significant(1234567.0)
     ('1669.5', '0.0028', '−0.5', '1234567')
@@ -97,7 +98,7 @@ def significant(value: float, digits: int = 5, sign: DecimalSign | None = None) 
 
 
 def percent(fraction: float) -> float:
-    """A share (0..1) as a keeper types it, in percent to the hundredth.
+    """A share (0..1) in percent to the hundredth, as a keeper would type it.
 
     >>> percent(0.12), percent(1 / 3)
     (12.0, 33.33)

@@ -1,4 +1,4 @@
-"""What the program says, by key: the English of routers and screens stands in data files, one for each capability."""
+"""The program's texts by key: the English of routers and screens is in data files, one for each capability."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Small pieces of English shared by the texts the core writes."""
+"""Small pieces of English shared by the core's texts."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ def day_words(day: date) -> str:
 
 
 def _date(day: date, year: bool = False) -> str:
-    """A date in this keeper's order; its year where it is asked for, and always in the numeric order."""
+    """A date in this keeper's order, with its year on request, and always in the numeric order."""
     month = MONTHS[day.month - 1]
     order = writing().days
     if order == DayOrder.ISO:
@@ -46,7 +46,7 @@ def span_words(first: date, last: date) -> str:
 
 
 def date_words(day: date) -> str:
-    """A date with its year, for what may lie long ago.
+    """A date with its year, for what may be long past.
 
     >>> date_words(date(2025, 11, 24))
     '24 Nov 2025'
@@ -88,7 +88,7 @@ def either(parts: Sequence[str]) -> str:
 
 
 def capital(text: str) -> str:
-    """The first letter large, the rest as it is: "pH" stays "pH".
+    """The first letter a capital, the rest as it is: "pH" stays "pH".
 
     >>> capital("nitrate 0.0 mg/L"), capital("pH 8.20")
     ('Nitrate 0.0 mg/L', 'pH 8.20')

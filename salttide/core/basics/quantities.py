@@ -33,7 +33,7 @@ class Kind(StrEnum):
 
 
 class Gallon(StrEnum):
-    """Which gallon, quart, pint and fluid ounce this keeper means."""
+    """Which gallon, quart, pint and fluid ounce this keeper uses."""
 
     US = "us"
     IMPERIAL = "imperial"
@@ -48,7 +48,7 @@ CANONICAL: dict[Kind, str] = {
     Kind.FLOW: "L/h",
 }
 LEAST: dict[Kind, float] = {Kind.TEMPERATURE: -273.15}
-"""The least that is possible; 0 where nothing is said: there is no negative litre."""
+"""The least that is possible; 0 for kinds not listed: there is no negative litre."""
 
 _UNITS: dict[Kind, dict[str, str]] = {
     Kind.VOLUME: {
@@ -92,12 +92,12 @@ _BY_GALLON = {
     "fl oz": ("US fl oz", "imp fl oz"), "floz": ("US fl oz", "imp fl oz"), "fluid ounce": ("US fl oz", "imp fl oz"),
     "fluid ounces": ("US fl oz", "imp fl oz"), "gph": ("US gal/h", "imp gal/h"), "gal/h": ("US gal/h", "imp gal/h"),
 }  # fmt: skip
-"""Units that are two, by the keeper's gallon."""
+"""Units that depend on the keeper's gallon."""
 
 
 @dataclass(frozen=True)
 class Habits(Held):
-    """How this keeper writes: decimal sign, and which gallon a bare "gal" is (None: it is asked back)."""
+    """How this keeper writes: decimal sign, and which gallon a bare "gal" is (None: ask)."""
 
     sign: DecimalSign = DecimalSign.POINT
     gallon: Gallon | None = None
@@ -127,9 +127,8 @@ def spelled_units() -> dict[str, tuple[Kind, str]]:
 
 
 def find_unit(text: str, kind: Kind | None = None, habits: Habits = PLAIN_HABITS) -> tuple[Kind, str]:
-    """The kind and key of a typed unit. A bare gallon goes by the keeper's setting; without one it is asked back.
-
-    Raises AmbiguousError (also for an "oz" where a volume is needed), or UnitError that lists what is taken.
+    """The kind and key of a typed unit. A bare gallon follows the keeper's setting, and is ambiguous without one.
+    Raises AmbiguousError (also for an "oz" where a volume is needed), or UnitError that lists the units accepted.
 
     >>> find_unit("litres"), find_unit("gal", habits=Habits(gallon=Gallon.US))
     ((<Kind.VOLUME: 'volume'>, 'L'), (<Kind.VOLUME: 'volume'>, 'US gal'))
@@ -197,7 +196,7 @@ def to_canonical(value: float, kind: Kind, key: str) -> float:
 
 
 def unchecked_to_canonical(value: float, kind: Kind, key: str) -> float:
-    """The same without a look at what is possible."""
+    """As `to_canonical`, without a check of what is possible."""
     return _converted(value, _UNITS[kind][key], _UNITS[kind][CANONICAL[kind]])
 
 
@@ -216,7 +215,7 @@ def _converted(value: float, source: str, target: str) -> float:
 
 @cache
 def _registry() -> UnitRegistry[float]:
-    """The library's register of units: most of a second to build, so only when a unit has to be converted."""
+    """The library's unit registry: it takes most of a second to build, so only on first conversion."""
     import pint
 
     return pint.UnitRegistry(autoconvert_offset_to_baseunit=True, cache_folder=None)
@@ -232,7 +231,7 @@ TEASPOON_ML, SPOON_ML, CUP_ML = 4.92892, 14.7868, 236.588
 def scoop_words(mass_g: float, bulk_density_g_ml: float) -> str:
     """A mass of a dry product in quarter cups and spoons, for beside the grams. Mass 0 to 1e6 g, density 0.2 to 3 g/mL.
 
-    In as few sizes as tell it within 5 %; empty for less than a spoon can tell.
+    In as few sizes as come within 5 %; empty for less than a spoon can measure.
 
     >>> scoop_words(196.0, 1.1), scoop_words(1670.0, 1.15), scoop_words(30.0, 1.0)
     ('about ¾ cup', 'about 6¼ cups', 'about 2 tablespoons')
@@ -253,9 +252,9 @@ def scoop_words(mass_g: float, bulk_density_g_ml: float) -> str:
 
 
 GUESS = 0.05
-"""A guess by the spoon is at most so far off."""
+"""How far off, as a share, a measure by spoon may be."""
 _SCOOPS = (("cup", CUP_ML / 4, 4), ("tablespoon", SPOON_ML, 1), ("teaspoon", TEASPOON_ML / 4, 4))
-"""Noun, mL of the smallest piece, pieces in one of it; the next is taken where those before do not tell it well."""
+"""Name, mL of its smallest fraction, fractions in a whole; later ones are used where the ones before are too coarse."""
 _QUARTERS = ("", "¼", "½", "¾")
 
 

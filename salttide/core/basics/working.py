@@ -1,7 +1,5 @@
-"""Derivations shown to the keeper.
-
-A `Formula` holds one expression as text. The number and what is displayed come from that same text, so
-that they cannot differ.
+"""Derivations shown to the keeper. A `Formula` holds one expression as text: the number and the display both come from
+it, so that they cannot differ.
 """
 
 from __future__ import annotations
@@ -14,7 +12,7 @@ from typing import Any
 
 @dataclass(frozen=True)
 class FormulaInput:
-    """An input of a formula: its value, its unit, and where it comes from (may be empty)."""
+    """One input of a formula: its value, its unit, and its origin (may be empty)."""
 
     value: float
     unit: str
@@ -42,7 +40,7 @@ Working = tuple[Step, ...]
 
 
 class Result(float):
-    """A number that knows how it was found. It counts as a plain float; its last step is itself.
+    """A number with its derivation. It behaves as a plain float; its last step is its own.
 
     >>> half = Formula("v", "half of a volume", "V / 2", "L", "definition").result(V=FormulaInput(45.0, "L"))
     >>> half + 1, half.unit, half.working[-1].formula
@@ -74,7 +72,7 @@ class Result(float):
 class Formula:
     """A named expression over symbols, written in plain arithmetic.
 
-    `functions` are what the expression may call besides min, max and abs. `display` replaces the shown
+    `functions`: what the expression may call besides min, max and abs. `display` replaces the shown
     text only where the expression holds a function call that is clearer in words.
 
     >>> half = Formula("v", "half of a volume", "V / 2", "L", "definition")

@@ -1,1 +1,1 @@
-"""What the readings tell: rates, forecast, gas exchange, evaporation, what replaces the uptake and when it is given."""
+"""Estimates from readings: rates, forecast, gas exchange, evaporation, what replaces the uptake and when to dose it."""

@@ -1,4 +1,5 @@
-"""What a system uses, makes and loses a day: estimated from its record, each with its interval, in words."""
+"""The daily budget of a system, estimated from its record: what it uses, makes and loses, each with its interval, in
+words."""
 
 from __future__ import annotations
 
@@ -19,13 +20,13 @@ from .rate import Pace
 USED = (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM)
 MADE = (Parameter.NITRATE, Parameter.PHOSPHATE)
 SURE_OF_A_STEP = 0.85
-"""From this probability on a step in the rate is estimated."""
+"""From this probability, a step in the rate is mentioned."""
 TOO_FEW = "too few readings: it takes four over six days by one instrument"
 
 
 @dataclass(frozen=True)
 class BudgetLine:
-    """One part of the budget: what it is, how much with its interval, and what is to be said of it."""
+    """One line of the budget: what it is, how much with its interval, and a remark."""
 
     name: str
     amount: str
@@ -37,7 +38,7 @@ def budget(
 ) -> list[BudgetLine]:
     """Uptake of alkalinity with its calcium and magnesium, production of nutrients against food, and evaporation.
 
-    Everything that was dosed, changed and topped off is counted. Only what was measured is told of.
+    Doses, changes and top-offs are all counted. Only measured parameters get a line.
 
     >>> from datetime import UTC
     >>> noon = datetime(2026, 11, 24, 12, tzinfo=UTC)
@@ -57,14 +58,14 @@ def budget(
 
 
 def speed_words(parameter: Parameter, per_day: float, units: UnitChoice, unit: bool = True) -> str:
-    """An amount a day in the keeper's unit, with a digit more than a result has: it is a mean of many."""
+    """An amount a day in the keeper's unit, with one digit more than a result: it is a mean of many."""
     known = unit_of(parameter, units)
     size = difference_shown(parameter, per_day, units)
     return f"{show_number(size, known.decimals + 1)} {known.label if unit else ''}".strip()
 
 
 def rate_words(parameter: Parameter, found: Pace | None, dosed: float, units: UnitChoice) -> str:
-    """What a parameter does by itself a day, and what the daily doses (canonical a day) do to that."""
+    """A parameter's own daily rate, and the rate with the daily doses (canonical a day), in words."""
     if found is None:
         return "too few readings to estimate its rate"
     count = f"from {found.count} readings"
@@ -106,7 +107,7 @@ def _step(found: Pace, zone: tzinfo) -> list[str]:
 
 
 def _with_alkalinity(calcium: Pace, alkalinity: Pace | None, units: UnitChoice) -> list[str]:
-    """Whether calcium goes as calcification takes it, 20 mg with each meq of alkalinity."""
+    """Whether calcium is used in the proportion of calcification, 20 mg with each meq of alkalinity."""
     if alkalinity is None or not alkalinity.real:
         return []
     expected = alkalinity.per_day * calcium_per_meq_mg()
@@ -141,6 +142,6 @@ def _made(
 
 
 def _a_day(ledger: Ledger, parameter: Parameter, entries: Sequence[Feed | Harvest], days: float) -> float:
-    """mg per litre and day that entries brought or took."""
+    """What entries added, in mg per litre and day."""
     held = sum((e.brought if isinstance(e, Feed) else e.bound).get(parameter, 0.0) for e in entries)
     return held / ledger.volume_l / days

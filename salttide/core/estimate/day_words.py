@@ -1,4 +1,4 @@
-"""What day and night tell, in sentences: what a spread of the doses gains, and what dosing cannot mend."""
+"""The pH of day and night in sentences: what spreading the doses gains, and what dosing cannot fix."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ MIN_GAIN_PH = 0.01
 
 
 def gain_words(now: PhDay, best: PhDay) -> str:
-    """What the flattest spread takes off the swing of pH."""
+    """How much the flattest spread takes off the swing of pH."""
     less = now.swing - best.swing
     if less < MIN_GAIN_PH:
         return f"The doses are well spread already: moving them would flatten pH by less than {MIN_GAIN_PH}."
@@ -20,7 +20,7 @@ def gain_words(now: PhDay, best: PhDay) -> str:
 def limits_of_dosing(
     gas_exchange: GasExchange, now: PhDay, best: PhDay, outdoors: PhDay, room_ppm: float, measured: bool
 ) -> list[str]:
-    """What dosing cannot mend, and how sure this is. measured: the room's carbon dioxide was."""
+    """What dosing cannot fix, and how sure this is. measured: whether the room's carbon dioxide was."""
     lift = outdoors.mean - now.mean
     how = "measured" if measured else "estimated from the water's own mean, so this is the most that fresh air can do"
     sure = (

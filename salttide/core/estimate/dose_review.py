@@ -1,4 +1,5 @@
-"""A look at the daily dose: does it still replace the uptake, what would, and how a level that is off is eased back."""
+"""Review of the daily dose: whether it still replaces the uptake, what would, and how to ease a level back to
+target."""
 
 from __future__ import annotations
 
@@ -13,11 +14,11 @@ from ..science.sizing import DayLimit
 from .rate import Pace
 
 EASE_DAYS = 7
-"""A level that is a little off is brought back within a week, by the daily dose itself (judgement)."""
+"""Days in which a level that is a little off is brought back by the daily dose itself (judgement)."""
 
 
 class Fit(StrEnum):
-    """How what comes in a day stands against the interval of the uptake."""
+    """How the daily supply compares with the interval of the uptake."""
 
     FITS = "fits"
     SHORT = "short"
@@ -27,8 +28,8 @@ class Fit(StrEnum):
 
 @dataclass(frozen=True)
 class Review:
-    """uptake, low, high: estimated from the record · comes: by doses and changes · proposed: what would replace the
-    uptake. All canonical a day; uptake 0 and Fit.UNKNOWN where it cannot be worked out."""
+    """uptake, low, high: estimated from the record · comes: supplied by doses and changes · proposed: the dose that
+    would replace the uptake. All canonical a day; uptake 0 and Fit.UNKNOWN where it cannot be estimated."""
 
     fit: Fit
     uptake: float
@@ -39,9 +40,8 @@ class Review:
 
 
 def review_dose(pace: Pace | None, dosed: float, changes_bring: float = 0.0) -> Review:
-    """Whether a daily dose still lies within the interval of the uptake, less what changes bring (canonical a day).
-
-    Inside the interval nothing is proposed: what is dosed may be right. Outside it, as much as is used.
+    """Whether a daily dose lies within the interval of the uptake, less what changes supply (canonical a day). Inside
+    the interval nothing is proposed, for the dose may be right; outside it, the uptake itself is.
     """
     check_range("dosed a day", dosed, "", 0, 1e5)
     check_range("what changes bring a day", changes_bring, "", -1e5, 1e5)
@@ -56,7 +56,7 @@ def review_dose(pace: Pace | None, dosed: float, changes_bring: float = 0.0) -> 
 
 
 def dose_words(found: Review, speed: Callable[[float], str]) -> str:
-    """What a review says in one sentence; `speed` writes an amount a day."""
+    """A review in one sentence; `speed` writes an amount a day."""
     comes, uptake = speed(found.comes), speed(found.uptake)
     return {
         Fit.UNKNOWN: "Test alkalinity four times over a week or more, with one kit, to know the uptake.",
@@ -71,7 +71,7 @@ MAX_EASE_DAYS = 60
 
 @dataclass(frozen=True)
 class CatchUpDose:
-    """A daily dose for some days that brings the level back on the way, canonical a day; afterwards the routine."""
+    """A daily dose for some days that brings the level back to target, canonical a day; after that, the routine."""
 
     dose: float
     days: int

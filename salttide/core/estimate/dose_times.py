@@ -1,4 +1,4 @@
-"""A pump's day: doses at minutes after midnight, in whole steps of the pump, with what must not meet kept apart."""
+"""A pump's day: doses at minutes after midnight, in whole steps of the pump, with incompatible ones kept apart."""
 
 from __future__ import annotations
 
@@ -9,19 +9,19 @@ from ..basics.errors import check_range
 from ..science.dosing import SEPARATION_MINUTES
 
 CALCIUM_MINUTE = SEPARATION_MINUTES
-"""Alkalinity is given at the full hour and calcium at the half: never closer than their separation."""
+"""Alkalinity is dosed on the hour and calcium at half past, never closer than their separation."""
 
 
 @dataclass(frozen=True)
 class Slot:
-    """A dose of the day: at a minute after midnight, so many mL."""
+    """A dose of the day: minute after midnight, and mL."""
 
     minute: int
     ml: float
 
 
 def slots_of(hours: Sequence[float], total_ml: float, minute: int, step_ml: float) -> tuple[Slot, ...]:
-    """A day's millilitres over the hours in proportion, in whole steps of the pump that add up to the total.
+    """A day's millilitres spread over hours in proportion, in whole steps of the pump that add up to the total.
 
     >>> [(slot.minute, slot.ml) for slot in slots_of([0, 1, 2] + [0] * 21, 10.0, 30, 0.5)]
     [(90, 3.5), (150, 6.5)]
@@ -39,7 +39,7 @@ def slots_of(hours: Sequence[float], total_ml: float, minute: int, step_ml: floa
 
 
 def nearest_minutes(one: Sequence[Slot], other: Sequence[Slot]) -> int:
-    """The least minutes between a dose of one and a dose of the other, around midnight too; a day where one is empty.
+    """The least minutes between a dose of one and a dose of the other, across midnight too; a day where one is empty.
 
     >>> nearest_minutes([Slot(0, 1.0)], [Slot(1410, 1.0), Slot(300, 1.0)])
     30

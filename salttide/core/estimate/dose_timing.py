@@ -1,4 +1,4 @@
-"""Doses spread over the 24 hours: the spread that flattens pH best under the limits, with calcium apart."""
+"""Spreading doses over 24 hours: the spread that keeps pH flattest within the limits, with calcium kept apart."""
 
 from __future__ import annotations
 
@@ -29,17 +29,18 @@ from .gas_exchange import (
 np: Any = LazyModule("numpy")
 ROUNDS = 3
 EVENNESS = 0.02
-"""How much of the swing is worth giving up for smaller single doses (judgement): pH per meq/L of the largest hour."""
+"""How much swing to give up for smaller single doses (judgement): pH per meq/L of the largest hour."""
 
 
 DOUBT_QUARTERS = (-4, 0, 4)
-"""The rhythm may come an hour earlier or later than it was told: the spread has to hold for all of these (judgement,
-from trials of the fish room)."""
+"""The system's rhythm may be an hour earlier or later than estimated: the spread has to hold for all of these
+(judgement, from trials of the fish room)."""
 
 
 @dataclass(frozen=True)
 class Spread:
-    """Doses of the day by part, the pH day they give, and what a single hour may bring at most (meq/L) by part."""
+    """Doses of the day by additive, the pH day they lead to, and the most a single hour may take (meq/L) by
+    additive."""
 
     doses: tuple[DayDoses, ...]
     day: PhDay
@@ -53,7 +54,7 @@ def flattest(
     swing_limit_meq_l: float,
     least_meq_l: float = 0.0,
 ) -> Spread:
-    """The hours and parts in which a day's alkalinity (meq/L) keeps pH most even.
+    """The hours and additives by which a day's alkalinity (meq/L) keeps pH most even.
 
     No hour moves pH by more than a single dose may, and alkalinity stays within `swing_limit_meq_l` over the day. Hours
     with less than `least_meq_l` are left out: a pump cannot give them. Source: linear programming on the predicted day,
@@ -78,7 +79,7 @@ def flattest(
 
 
 def _most_an_hour(gas_exchange: GasExchange, formula: str) -> float:
-    """By the pH limit of a single dose, where pH is moved most: at the water's mean."""
+    """The largest hourly dose by the pH limit of a single dose, at the water's mean."""
     water = gas_exchange.water
     ph = gas_exchange.day([even_doses(formula, water.uptake_meq_l)]).highest
     return largest_dose_by_ph(
@@ -126,7 +127,7 @@ def _solved(gas_exchange: GasExchange, around: Spread, total: float, swing_limit
 
 
 def responses(gas_exchange: GasExchange, doses: Sequence[DayDoses]) -> tuple[Any, Any]:
-    """How pH and alkalinity of every quarter of an hour answer to each hour's dose of each part."""
+    """How pH and alkalinity of every quarter of an hour respond to each hour's dose of each additive."""
     water = gas_exchange.water
     alkalinity = alkalinity_over_day(water, doses)
     carbon = carbon_over_day(gas_exchange, doses, alkalinity)
@@ -150,7 +151,7 @@ def responses(gas_exchange: GasExchange, doses: Sequence[DayDoses]) -> tuple[Any
 
 
 def _without_crumbs(one: DayDoses, least: float) -> DayDoses:
-    """Without hours that a pump cannot give; what they held goes to the others in proportion."""
+    """The spread without doses too small for a pump; their share goes to the other hours in proportion."""
     kept = [meq if meq >= max(least, 1e-6) else 0.0 for meq in one.meq_l]
     if not sum(kept):
         return one if not one.total else DayDoses(one.formula, _all_in_largest(one.meq_l))

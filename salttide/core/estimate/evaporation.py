@@ -14,12 +14,12 @@ MIN_TOP_OFFS = 4
 T_80 = {3: 1.638, 4: 1.533, 5: 1.476, 6: 1.440, 8: 1.397, 10: 1.372, 15: 1.341, 20: 1.325, 30: 1.310}
 """Student's t with which 80 % lie between, by degrees of freedom (standard table); the next lower entry is taken."""
 USUAL_SHARE = 0.008
-"""Of the net volume a day, where no top-off is recorded (judgement)."""
+"""The usual evaporation, a share of the net volume a day, where no top-off is recorded (judgement)."""
 
 
 @dataclass(frozen=True)
 class Evaporated:
-    """Litres that evaporate a day, with the interval that holds it with 80 %; `count` top-offs, 0 for the usual."""
+    """Litres that evaporate a day, with their 80 % interval; `count`: top-offs it rests on, 0 for the usual share."""
 
     per_day_l: float
     low_l: float
@@ -28,7 +28,7 @@ class Evaporated:
 
 
 def evaporation_told(ledger: Ledger, now: datetime) -> Evaporated | None:
-    """What evaporates a day: each top-off replaced what went since the one before; None from fewer than four.
+    """Daily evaporation: each top-off replaced what evaporated since the one before; None from fewer than four.
 
     A ratio of sums, with its standard error (Cochran 1977, Sampling Techniques, equation 6.13 without its correction).
 

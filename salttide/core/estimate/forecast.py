@@ -1,5 +1,5 @@
-"""What is expected: every dissolved parameter from its last reading on, by its rate, through what was done since and
-what the plan will do, with an interval that widens."""
+"""The forecast: every dissolved parameter from its last reading on, by its rate, through entries since and the plan
+ahead, with an interval that widens."""
 
 from __future__ import annotations
 
@@ -21,18 +21,18 @@ from .rate import Pace
 np: Any = LazyModule("numpy")
 
 INTERVAL_SDS = 1.2816
-"""Either way of the expected value: a normal distribution has 80 % of its probability between."""
+"""Standard deviations to either side of the expected value that hold 80 % of a normal distribution."""
 UNKNOWN_SHARE = 0.25
-"""Without enough readings for a rate, the level may wander by this share of the instrument's scatter per day."""
+"""Without a rate, the level may wander by this share of the instrument's scatter per day."""
 WANDER_SHARE = 0.02
-"""A rate goes on changing, by this share of itself times the square root of the days (judgement): 10 % in a month."""
+"""A rate keeps changing, by this share of itself times the square root of the days (judgement): 10 % in a month."""
 MIN_WANDER_SHARE = 0.005
-"""And by no less than this share of the instrument's scatter."""
+"""But by no less than this share of the instrument's scatter."""
 
 
 @dataclass(frozen=True)
 class Point:
-    """An expected value with the interval that holds it with 80 %."""
+    """An expected value with its 80 % interval."""
 
     at: datetime
     value: float
@@ -42,7 +42,8 @@ class Point:
 
 @dataclass(frozen=True)
 class Crossing:
-    """Where the expected line leaves its target band; and when the edges of its interval do, None where they stay."""
+    """When the expected line leaves its target band; and when the edges of its interval do, None where they stay
+    inside."""
 
     at: datetime
     value: float
@@ -52,7 +53,7 @@ class Crossing:
 
 @dataclass(frozen=True)
 class Part:
-    """What one planned event contributes: how far it moves a parameter at once, and what is left of that at the end."""
+    """What one planned event contributes: how far it moves a parameter at once, and what remains of that at the end."""
 
     event: Moving
     at_once: float
@@ -101,7 +102,7 @@ def expect(
     """The expected course of each parameter named in `rates` that was measured, to `until` (a year ahead at most).
 
     Nothing falls below zero. Without a rate (None) a parameter is expected to stay, and the interval still widens.
-    Temperature, pH and ORP follow other laws and are not foretold.
+    Temperature, pH and ORP follow other laws and are not forecast.
 
     >>> from salttide.core.ledger.entries import Change
     >>> noon = datetime(2026, 11, 24, 12)
@@ -155,18 +156,18 @@ class _Pass:
     rate: Any
 
     def to(self, at: float) -> None:
-        """Go on to a moment, in days since the first start."""
+        """Advance to a moment, in days since the first start."""
         waited = np.maximum(at - np.maximum(self.at, self.begins), 0.0)
         self.value = np.maximum(0.0, self.value + waited * self.rate)
         self.days = self.days + waited
         self.at = at
 
     def station(self) -> tuple[Any, ...]:
-        """Where it stands."""
+        """Note the present state as a station."""
         return np.full_like(self.begins, self.at), self.value, self.share, self.days, self.rate
 
     def meet(self, effects: Sequence[Effect], done: Moving | None) -> None:
-        """Go through an event that changes everything; one that is `done` does not touch what was measured later."""
+        """Apply an event that affects every parameter; one already `done` does not affect those measured later."""
         kept = np.array([each.kept for each in effects])
         brought = np.array([each.brought for each in effects])
         if done is not None:
@@ -176,7 +177,7 @@ class _Pass:
         self.share, self.days = self.share * kept, self.days * kept
 
     def take(self, dose: Dose, volume_l: float, planned: bool) -> None:
-        """Take a dose: it moves only what it holds."""
+        """Apply a dose: it moves only what it contains."""
         self.value = self.value.copy()
         for place, parameter in enumerate(self.parameters):
             amount = dose.amounts.get(parameter)
@@ -187,7 +188,7 @@ class _Pass:
 def _run(
     ledger: Ledger, parameters: list[Parameter], starts: list[_Start], plan: Plan, now: datetime, until: datetime
 ) -> dict[Parameter, Course]:
-    """Through every event, then every day between them."""
+    """Run through all events, with every day between them."""
     origin = min(start.at for start in starts)
     begins = np.array([_days(origin, start.at) for start in starts])
     value, pace = (np.array(column) for column in zip(*((s.value, s.per_day) for s in starts), strict=True))
@@ -216,7 +217,7 @@ def _days(a: datetime, b: datetime) -> float:
 def _events(
     ledger: Ledger, plan: Plan, origin: datetime, now: datetime, until: datetime
 ) -> list[tuple[datetime, Moving | None, bool]]:
-    """What was done since the first start, now (None), and what is planned (True), in order of time."""
+    """Events since the first start, now (None), and planned ones (True), in order of time."""
     done = [(event.at, event, False) for event in ledger.moving if origin <= event.at <= now]
     ahead = [(event.at, event, True) for event in in_order(plan.events) if now <= event.at <= until]
     return [*done, (now, None, False), *ahead]
@@ -248,7 +249,7 @@ def _courses(
 
 
 def _spread(starts: Sequence[_Start], share: Any, waited: Any, elapsed: Any) -> Any:
-    """Standard deviation: of the level and the rate as they were told, and of a rate that goes on changing."""
+    """Standard deviation, from that of level and rate and from a rate that keeps changing."""
     sd, pace_sd, together, wander = np.array([[s.sd, s.per_day_sd, s.together, s.wander] for s in starts]).T
     told = (share * sd) ** 2 + (waited * pace_sd) ** 2 + 2 * share * waited * together
     return np.sqrt(np.maximum(told, 0.0) + (wander * waited) ** 2 * elapsed / 3)
@@ -319,7 +320,7 @@ def crossing(points: Sequence[Point], band: Span, now: datetime) -> Crossing | N
 
 
 def _first_beyond(points: Sequence[Point], part: str, edge: float, below: bool) -> datetime | None:
-    """When one of the lines first goes beyond an edge."""
+    """When a line first crosses an edge."""
 
     lines: list[float] = [getattr(point, part) for point in points]
     beyond = [value < edge if below else value > edge for value in lines]
@@ -336,5 +337,6 @@ MIN_TOLD = 0.01
 
 
 def matters(parameter: Parameter, moved: float) -> bool:
-    """Whether a movement (canonical) is worth telling: a hundredth of an instrument's scatter or more (judgement)."""
+    """Whether a movement (canonical) is worth mentioning: a hundredth of an instrument's scatter or more
+    (judgement)."""
     return abs(moved) > MIN_TOLD * FACTS[parameter].sd

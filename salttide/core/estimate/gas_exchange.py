@@ -1,4 +1,4 @@
-"""The system's gas exchange: what it gives and takes of carbon dioxide over the day, estimated from its own pH.
+"""The system's gas exchange: the carbon dioxide it gives off and takes up over the day, estimated from its own pH.
 
 Dissolved carbon follows dC/dt = s(h) - K · CO2 + what doses bring, for each hour h of the day: s holds respiration
 less photosynthesis and calcification, and what comes in from the room's air; K is how fast dissolved carbon dioxide
@@ -27,21 +27,21 @@ STEPS = HOURS * PARTS
 """The day in quarters of an hour."""
 MIN_DAYS = 5
 MEAN_OF_DAYS = 14
-"""What the mean day is taken over."""
+"""The days the mean day is taken over."""
 NEEDED = (Parameter.ALKALINITY, Parameter.SALINITY, Parameter.TEMPERATURE)
-"""What has to be known of the water for its day."""
+"""The parameters that the pH day needs."""
 EXCHANGE, EXCHANGE_TIMES = 0.8, 2.0
-"""How fast carbon dioxide goes out, 1/h, before anything is read, and by how many times it may be off (judgement)."""
+"""The prior of the exchange rate K, 1/h, and the factor it may be off by (judgement)."""
 HARMONICS = 3
-"""What lives in the system changes no faster than a third of a day; what is faster comes from doses."""
+"""The system's own rhythm changes no faster than a third of a day; anything faster comes from doses."""
 NOISE_MMOL_L, ALIKE_TIMES = 0.002, 4.0
-"""The least scatter of an hour's gain of carbon, and how many times more it weighs than by itself: hours of one day go
-wrong alike (judgement, from trials of the fish room)."""
+"""The least scatter of an hour's gain of carbon, and the factor by which errors are inflated because hours of one day
+err together (judgement, from trials of the fish room)."""
 
 
 @dataclass(frozen=True)
 class DayDoses:
-    """What is dosed in each hour of the day of one compound, in meq/L of alkalinity; 24 numbers."""
+    """The doses of one compound by hour of the day, in meq/L of alkalinity; 24 numbers."""
 
     formula: str
     meq_l: tuple[float, ...]
@@ -114,7 +114,7 @@ class PhDay:
         return sum(self.ph) / len(self.ph)
 
     def hour_of(self, ph: float) -> float:
-        """When in the day this pH is met: the first such hour."""
+        """The first hour of the day at which this pH occurs."""
         return self.ph.index(ph) / PARTS
 
 
@@ -132,7 +132,7 @@ class GasExchange:
 
     @property
     def surely(self) -> bool:
-        """Whether the exchange was told by the data rather than taken as usual."""
+        """Whether the data determine the exchange, rather than the prior."""
         return bool(self.exchange_high < EXCHANGE_TIMES**1.2 * self.exchange_low)
 
     def day(self, doses: Sequence[DayDoses]) -> PhDay:
@@ -140,7 +140,7 @@ class GasExchange:
         return predict(self, doses)
 
     def in_air(self, room_ppm: float, other_ppm: float) -> GasExchange:
-        """The same system where the room's air holds another carbon dioxide (ppm)."""
+        """The same system in air with a different carbon dioxide (ppm)."""
         moved = self.exchange * (self._held(other_ppm) - self._held(room_ppm))
         return replace(self, source=tuple(hour + moved for hour in self.source))
 
@@ -169,7 +169,7 @@ def hourly_means(at: Sequence[int], values: Sequence[float], midnight: int) -> d
 
 
 def mean_day(hours: Mapping[int, float]) -> list[float]:
-    """The mean of each hour of the day. Raises PlanError where an hour of the day was never written."""
+    """The mean of each hour of the day. Raises PlanError where an hour of the day has no data."""
     by_hour = [[value for hour, value in hours.items() if hour % HOURS == each] for each in range(HOURS)]
     if not all(by_hour):
         raise PlanError("The probe has not written through whole days yet.", field="body")
@@ -198,7 +198,7 @@ def gas_exchange_of(hours: Mapping[int, float], water: MeanWater, doses: Sequenc
 def _gained(
     pairs: Sequence[tuple[int, float, float]], water: MeanWater, doses: Sequence[DayDoses], at: Any
 ) -> tuple[Any, Any]:
-    """Carbon gained in each hour less what doses brought, and the carbon dioxide held meanwhile, mmol/L."""
+    """Carbon gained in each hour less what doses added, and the carbon dioxide held meanwhile, mmol/L."""
     alkalinity = alkalinity_over_day(water, doses).reshape(HOURS, PARTS).mean(axis=1)
     first, second = (np.array([pair[side] for pair in pairs]) for side in (1, 2))
     before = carbonate_from_ph_nbs(first, alkalinity[at], water.salinity, water.temperature_c)
@@ -282,9 +282,8 @@ def day_matrix(half_out: Any) -> Any:
 def outdoor_gain(
     gas_exchange: GasExchange, doses: Sequence[DayDoses], room_ppm: float | None = None
 ) -> tuple[PhDay, PhDay, float]:
-    """The day as it is, the day in outdoor air, and the room's carbon dioxide (ppm) that this was estimated from.
-
-    Where the room was not measured it is taken to hold what the water holds on average: the most that air can mend.
+    """The day as it is, the day in outdoor air, and the room's carbon dioxide (ppm) this rests on. An unmeasured room
+    is taken to hold what the water holds on average: the most that air can improve.
     """
     now = gas_exchange.day(doses)
     water = gas_exchange.water

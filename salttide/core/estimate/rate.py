@@ -1,9 +1,9 @@
 """The rate of a parameter: what the system does to it a day, estimated from scattered readings with events between.
 
-Several stories are told of the same readings: it went steadily, it grew, it took a step between two readings; in each
+Several stories may explain the same readings: a steady rate, a growing one, a step between two readings; in each
 of them one reading may be an outlier, and the instrument may scatter more than was stated. Each story is linear in its
-few unknowns, so its best fit and its evidence are exact (Bayesian linear regression with Gaussian priors). What is said
-is their mean, each by its evidence: no story has to be chosen, and an outlier carries nothing away.
+few unknowns, so its best fit and its evidence are exact (Bayesian linear regression with Gaussian priors). The answer
+is their mean, weighted by evidence: no story has to be chosen, and an outlier cannot carry it away.
 """
 
 from __future__ import annotations
@@ -26,13 +26,14 @@ WINDOW = timedelta(days=70)
 MIN_READINGS = 4
 MIN_SPAN = timedelta(days=6)
 MAX_READINGS = 24
-"""Where there are more, so many evenly spaced ones stand for them."""
+"""The most readings used; where there are more, evenly spaced ones stand for them."""
 
 P_STEP, P_GROWTH, P_OUTLIER = 0.5, 0.4, 0.03
-"""How likely a step, growth and an outlier are before anything is read (judgement)."""
+"""Prior probabilities of a step, of growth and of an outlier (judgement)."""
 OUTLIER_SDS = 6.0
 SCATTERS = ((0.85, 0.5), (1.0, 0.45), (1.5, 0.05))
-"""How many times the stated scatter an instrument has, and how likely (judgement: what is stated is rounded up)."""
+"""Factors by which an instrument's scatter may differ from the stated one, with their probabilities (judgement: stated
+scatter is rounded up)."""
 BUSY: Mapping[Parameter, float] = {
     Parameter.SALINITY: 0.2,
     Parameter.ALKALINITY: 0.2,
@@ -41,23 +42,23 @@ BUSY: Mapping[Parameter, float] = {
     Parameter.NITRATE: 1.5,
     Parameter.PHOSPHATE: 0.015,
 }
-"""How fast a parameter moves by itself in a busy system, canonical unit a day; others: half a scatter (judgement)."""
+"""Typical own rates of a busy system, canonical unit a day; others: half a scatter (judgement)."""
 STEP_WIDTH, GROWTH_MEAN, GROWTH_WIDTH = 0.6, 0.006, 0.004
 """The width of a step, and mean and width of growth a day, in shares of the rate itself (judgement): what grows uses
 more with time, about a fifth more in a month."""
 MIN_SHARE = 0.05
-"""The rate counts as at least this share of a busy system's, where steps and growth are measured by it."""
+"""The least share of a busy system's rate that steps and growth are scaled by."""
 MARGIN = 0.8
-"""The share of probability that the interval holds."""
+"""The probability that the interval holds."""
 
 
 @dataclass(frozen=True)
 class Pace:
-    """What a parameter does a day by itself (canonical unit/day), with the interval that holds it with 80 %.
+    """A parameter's own rate (canonical unit/day), with its 80 % interval.
 
     level: what it was at the last reading, smoothed, with its standard deviation · together: covariance of level and
-    pace · step: how likely the rate took a step within the readings, and where, if anywhere, it most likely did ·
-    count: readings it was estimated from.
+    pace · step: the probability that the rate took a step within the readings, and the likeliest moment of it · count:
+    readings it was estimated from.
     """
 
     per_day: float
@@ -79,7 +80,7 @@ class Pace:
         return abs(self.per_day) > 2 * self.sd
 
     def ahead(self, days: float) -> tuple[float, float]:
-        """The level so many days after the last reading if nothing is done, and its standard deviation."""
+        """The level some days after the last reading if nothing is done, and its standard deviation."""
         variance = self.level_sd**2 + (days * self.sd) ** 2 + 2 * days * self.together
         return self.level + days * self.per_day, sqrt(max(variance, 0.0))
 
@@ -87,9 +88,9 @@ class Pace:
 def pace_of(ledger: Ledger, parameter: Parameter, now: datetime) -> Pace | None:
     """The rate up to `now`, by the instrument used last; None where four readings over six days are not there yet.
 
-    What was dosed, the daily dose included, and what was changed is taken off: for alkalinity it is the uptake, below
-    zero. Source: the mass balance between readings is exact (see `balance.effect`); regression and evidence after
-    Bishop 2006, Pattern Recognition and Machine Learning, equations 3.49 to 3.54 and 3.86.
+    Doses, the daily dose included, and changes are taken off: for alkalinity it is the uptake, below zero. Source: the
+    mass balance between readings is exact (see `balance.effect`); regression and evidence after Bishop 2006, Pattern
+    Recognition and Machine Learning, equations 3.49 to 3.54 and 3.86.
 
     >>> noon = datetime(2026, 11, 24, 12)
     >>> made = [(42 - 7 * week, 3.0 - 0.35 * week) for week in range(7)]
@@ -120,7 +121,7 @@ def _series(readings: list[Reading], now: datetime) -> list[Reading]:
 
 @dataclass(frozen=True)
 class _Stories:
-    """Every story: how likely at first, the width of what it adds, its shape's row, and the moment of its step."""
+    """All stories: prior, width of the extra term, row of its shape, and moment of its step."""
 
     prior: Any
     width: Any
@@ -145,7 +146,7 @@ def _days(a: datetime, b: datetime) -> float:
 def _rows(
     readings: Sequence[Reading], ledger: Ledger, parameter: Parameter, cuts: Sequence[datetime]
 ) -> tuple[Any, Any]:
-    """What is known of each reading, and how it depends on start, pace, and what the rate was earlier, by shape."""
+    """The known part of each reading, and its dependence on start, pace, and the earlier rate, by shape."""
     first, last = readings[0].at, _days(readings[0].at, readings[-1].at)
     events = [event for event in ledger.events(parameter, routine=True) if first <= event.at <= readings[-1].at]
     moments = sorted([*readings, *events], key=lambda moment: (moment.at, moment.id))
@@ -177,7 +178,7 @@ def _told(readings: Sequence[Reading], ledger: Ledger, parameter: Parameter) -> 
     design = shapes[stories.shape]  # story, reading, unknown
     values = np.array([reading.value for reading in readings])
     middle = float(values.mean())
-    measured = values - knowns - middle * design[0, :, 0]  # the start is estimated from the middle of what was read
+    measured = values - knowns - middle * design[0, :, 0]  # the prior of the start is centred on the readings
     inverse, prior = _noise(readings)
     straight = _straight(design[0], measured, inverse[0])
     scale = max(MIN_SHARE * busy, abs(straight))
@@ -196,7 +197,7 @@ def _told(readings: Sequence[Reading], ledger: Ledger, parameter: Parameter) -> 
 
 
 def _straight(design: Any, measured: Any, inverse: Any) -> float:
-    """The rate of the straightest story, by least squares: the measure for steps and growth."""
+    """The rate by least squares, the scale of steps and growth."""
     weight = np.sqrt(inverse)
     fit = np.linalg.lstsq(design[:, :2] * weight[:, None], measured * weight, rcond=None)
     return float(fit[0][1])
@@ -206,7 +207,7 @@ def _noise(readings: Sequence[Reading]) -> tuple[Any, Any]:
     """Inverse variances of the readings and how likely they are, by scatter and by which one is an outlier."""
     sds = np.array([reading.sd for reading in readings])
     count = len(readings)
-    stretched = 1 + (OUTLIER_SDS - 1) * np.eye(count + 1, count, -1)  # first nobody, then each in turn
+    stretched = 1 + (OUTLIER_SDS - 1) * np.eye(count + 1, count, -1)  # no outlier first, then each reading in turn
     likely = np.array([1 - P_OUTLIER, *[P_OUTLIER / count] * count])
     inverse = [1 / (sds * stretch * stretched) ** 2 for stretch, _ in SCATTERS]
     return np.concatenate(inverse), np.concatenate([share * likely for _, share in SCATTERS])
@@ -245,7 +246,7 @@ class _Mixture:
 
 
 def _answer(readings: Sequence[Reading], stories: _Stories, of: _Mixture) -> Pace:
-    """One answer out of all stories: means, spreads and the interval of their mixture."""
+    """One answer from all stories: means, spreads and the interval of their mixture."""
     per_day, level = float((of.weights * of.paces).sum()), float((of.weights * of.levels).sum())
     spread = float((of.weights * (of.spreads + (of.paces - per_day) ** 2)).sum())
     level_spread = float((of.weights * (of.level_spreads + (of.levels - level) ** 2)).sum())
@@ -260,7 +261,7 @@ def _answer(readings: Sequence[Reading], stories: _Stories, of: _Mixture) -> Pac
 
 
 def _quantiles(of: _Mixture, shares: Sequence[float]) -> list[float]:
-    """Where the mixture of rates has so much of its probability to the left, by halving."""
+    """A quantile of the mixture of rates, by bisection."""
     telling = of.weights > 1e-3 * of.weights.max()
     weights, centres, sds = of.weights[telling], of.paces[telling], np.sqrt(of.spreads[telling])
     weights = weights / weights.sum()
@@ -276,7 +277,7 @@ def _quantiles(of: _Mixture, shares: Sequence[float]) -> list[float]:
 
 
 def normal_share(deviations: Any) -> Any:
-    """The share of a normal distribution below so many standard deviations, to 1e-7.
+    """The share of a normal distribution below `z` standard deviations, to 1e-7.
 
     Source: Abramowitz and Stegun 1964, 26.2.17.
     """

@@ -1,7 +1,6 @@
-"""What replaces the daily uptake: water changes, limewater, a calcium reactor, and doses for what these leave.
-
-Each means is counted by what it brings to alkalinity, calcium and magnesium; what a year of it leaves behind (sodium,
-chloride, sulfate, potassium, salinity) is counted too.
+"""What replaces the daily uptake: water changes, limewater, a calcium reactor, and doses for the rest. Each is counted
+by what it adds of alkalinity, calcium and magnesium, and by what a year of it leaves behind (sodium, chloride, sulfate,
+potassium, salinity).
 """
 
 from __future__ import annotations
@@ -23,7 +22,7 @@ ALKALINITY, CALCIUM, MAGNESIUM = Parameter.ALKALINITY, Parameter.CALCIUM, Parame
 USED = (ALKALINITY, CALCIUM, MAGNESIUM)
 WATER_CHANGES = "water changes"
 LEFT_BEHIND = (Parameter.SODIUM, Parameter.CHLORIDE, Parameter.SULFATE, Parameter.POTASSIUM)
-"""Ions that no animal takes up in earnest: what is dosed of them stays until it is changed out."""
+"""Ions that animals hardly take up: what is dosed of them stays until a change removes it."""
 MAGNESIUM_SHARE = (0.05, 2.0)
 """mg of magnesium that goes with 20 mg of calcium: coral aragonite to coralline algae."""
 L_DAY_PER_ML_MIN = 1.44
@@ -55,7 +54,7 @@ class Reactor:
 
 @dataclass(frozen=True)
 class Means:
-    """What replaces the uptake: limewater in so many litres of top-off a day, a reactor, and additives for the rest.
+    """How the uptake is replaced: limewater in some litres of top-off a day, a reactor, and additives for the rest.
 
     share: of what is left to doses, for each additive of alkalinity (they add up to 1).
     """
@@ -70,7 +69,7 @@ class Means:
 
 @dataclass(frozen=True)
 class Need:
-    """What is used up a day, mg/L or meq/L."""
+    """Daily uptake, mg/L or meq/L."""
 
     alkalinity: float
     calcium: float
@@ -82,7 +81,7 @@ class Need:
 
 
 def need_from_uptake(uptake_meq_l: float, magnesium_mg_l: float = 0.0) -> Need:
-    """What goes a day with an uptake of alkalinity (meq/L, 0 to 3): calcium as in CaCO3, magnesium as estimated.
+    """The daily need with an uptake of alkalinity (meq/L, 0 to 3): calcium as in CaCO3, magnesium as estimated.
 
     >>> round(need_from_uptake(0.2).calcium, 2)
     4.01
@@ -94,7 +93,7 @@ def need_from_uptake(uptake_meq_l: float, magnesium_mg_l: float = 0.0) -> Need:
 
 @dataclass(frozen=True)
 class Brought:
-    """What one means brings a day, by parameter, with how it was found."""
+    """What one method adds a day, by parameter, with its working."""
 
     name: str
     amounts: Mapping[Parameter, float]
@@ -115,7 +114,8 @@ class DayAmount:
 
 @dataclass(frozen=True)
 class ResidualSalt:
-    """What stays of one ion: a day, in a year without changes, and where it settles with the routine of changes."""
+    """What accumulates of one ion: a day, in a year without changes, and where it settles with the routine of
+    changes."""
 
     parameter: Parameter
     per_day: float
@@ -125,7 +125,7 @@ class ResidualSalt:
 
 @dataclass(frozen=True)
 class DailySupplements:
-    """A day's routine: what each means brings, the doses, what is left uncovered, and what it leaves behind."""
+    """A day's routine: what each method adds, the doses, what is left uncovered, and what accumulates."""
 
     brought: tuple[Brought, ...]
     amounts: tuple[DayAmount, ...]
@@ -135,7 +135,7 @@ class DailySupplements:
 
 
 def changes_bring(changes: Changes, parameter: Parameter, level: float) -> Result:
-    """What the routine of changes brings a day of a parameter that is held at `level`; below 0 where it takes.
+    """What the routine of changes adds a day of a parameter held at `level`; below 0 where it removes.
 
     >>> changes = Changes(0.1, 7, {Parameter.ALKALINITY: 3.2})
     >>> round(changes_bring(changes, Parameter.ALKALINITY, 2.5), 3)
@@ -145,14 +145,14 @@ def changes_bring(changes: Changes, parameter: Parameter, level: float) -> Resul
 
 
 def held_at(bands: Mapping[Parameter, Span], water: Mapping[Parameter, float]) -> dict[Parameter, float]:
-    """Where what corals use is held: the middle of its band, else what it is now (canonical)."""
+    """The level at which what corals use is held: the middle of its band, else the present value (canonical)."""
     now = {p: water[p] for p in USED if p in water}
     return now | {p: bands[p].middle for p in USED if p in bands}
 
 
 def need_of_rates(paces: Mapping[Parameter, Pace | None], alkalinity_meq_l: float | None = None) -> Need:
-    """What is to be replaced a day: alkalinity as typed (meq/L), else as its readings tell, which must be there;
-    magnesium where it really falls."""
+    """The daily need: alkalinity as typed (meq/L), else as estimated from readings, which must exist; magnesium where
+    it really falls."""
     pace, magnesium = paces[ALKALINITY], paces.get(MAGNESIUM)
     used = alkalinity_meq_l if alkalinity_meq_l is not None else max(0.0, -pace.per_day) if pace else 0.0
     falls = magnesium is not None and magnesium.real and magnesium.per_day < 0
@@ -160,14 +160,14 @@ def need_of_rates(paces: Mapping[Parameter, Pace | None], alkalinity_meq_l: floa
 
 
 def brought_by_changes(changes: Changes | None, parameter: Parameter, level: float | None) -> float:
-    """The same as a plain number, 0 where the routine, its water or the level is not known."""
+    """As `changes_bring`, 0 where the routine, its water or the level is not known."""
     if changes is None or level is None or parameter not in changes.incoming:
         return 0.0
     return float(changes_bring(changes, parameter, level))
 
 
 def changes_carry(changes: Changes, parameter: Parameter, lowest: float) -> Result:
-    """The most uptake a day that changes alone carry, so that just before a change the level is still `lowest`.
+    """The largest daily uptake that changes alone can replace, the level just before a change being still `lowest`.
 
     >>> changes = Changes(0.2, 7, {Parameter.ALKALINITY: 3.2})
     >>> round(changes_carry(changes, Parameter.ALKALINITY, 2.5), 3)
@@ -179,7 +179,7 @@ def changes_carry(changes: Changes, parameter: Parameter, lowest: float) -> Resu
 
 
 def _of_changes(changes: Changes, parameter: Parameter) -> dict[str, FormulaInput]:
-    """What both of these take from the routine of changes."""
+    """The terms that both of these need from the routine of changes."""
     check_range("fraction", changes.fraction, "", 0, 1)
     check_range("days between changes", changes.every_days, "days", 1, 365)
     return {
@@ -264,7 +264,7 @@ def plan_routine(
 
 
 def _take(brought: list[Brought], left: dict[Parameter, float], one: Brought) -> None:
-    """Count what a means brings off what is left to bring."""
+    """Take what a method adds off the remaining need."""
     brought.append(one)
     for parameter, amount in one.amounts.items():
         left[parameter] -= amount
@@ -276,7 +276,7 @@ def _by_changes(changes: Changes, water: Mapping[Parameter, float]) -> Brought:
 
 
 def _by_limewater(means: Means, evaporation_l: float, volume_l: float, left: float, notes: list[str]) -> Brought:
-    """As much limewater as is needed, at most what evaporates, and no stronger than the rest of the need asks."""
+    """As much limewater as needed, at most what evaporates, and no stronger than the rest of the need requires."""
     check_range("limewater", means.lime_l, "L a day", 0, 1000, field="lime_l")
     litres = min(means.lime_l, evaporation_l)
     if means.lime_l > evaporation_l:
@@ -316,7 +316,7 @@ def day_amount(additive: Additive, parameter: Parameter, rise: float, volume_l: 
 
 
 def left_behind(additives: Sequence[tuple[Additive, float]], volume_l: float) -> dict[Parameter, float]:
-    """What so many grams a day of additives leave in the water of ions that nothing takes up, mg/L a day.
+    """What daily additives (g) leave in the water of ions that nothing takes up, mg/L a day.
 
     >>> grams = [(Additive(1, "soda", "Na2CO3"), 10.6)]
     >>> round(left_behind(grams, 100.0)[Parameter.SODIUM], 1)
@@ -336,7 +336,7 @@ def _behind(amounts: Sequence[DayAmount], volume_l: float, changes: Changes | No
     ions = left_behind([(one.additive, one.mass_g) for one in amounts], volume_l)
     if not ions:
         return ()
-    # Salt is sodium and chloride, sulfate and potassium together: what corals take out of the doses is not salt.
+    # Salt counts as sodium, chloride, sulfate and potassium together: what corals take out of the doses is not salt.
     salinity = sum(ions.values()) / 1000 / TYPICAL_DENSITY_KG_L * 35 / 35.16504
     rows = [(Parameter.SALINITY, salinity), *((ion, ions[ion]) for ion in LEFT_BEHIND if ion in ions)]
     return tuple(ResidualSalt(p, rate, _a_year(p, rate), _settles(p, rate, changes)) for p, rate in rows)
@@ -361,7 +361,8 @@ def _settles(parameter: Parameter, rate: float, changes: Changes | None) -> Resu
 
 
 def magnesium_plausible(magnesium_mg_l: float, calcium_mg_l: float) -> bool:
-    """Whether magnesium goes with calcium as skeletons take it: 0.05 to 2 mg with 20 mg of calcium (both a day).
+    """Whether magnesium is used in proportion to calcium as skeletons take it: 0.05 to 2 mg with 20 mg of calcium (both
+    a day).
 
     >>> magnesium_plausible(0.4, 5.0), magnesium_plausible(3.0, 5.0)
     (True, False)
@@ -372,7 +373,7 @@ def magnesium_plausible(magnesium_mg_l: float, calcium_mg_l: float) -> bool:
 
 
 def daily_doses(routine: DailySupplements, volume_l: float) -> list[DailyDose]:
-    """What a routine gives every day, as the plan has it; what water changes bring is planned as changes."""
+    """The daily doses of a routine, for the plan; what water changes add is planned as changes."""
     doses = [_daily(one, volume_l) for one in routine.amounts]
     means = [one for one in routine.brought if one.name != WATER_CHANGES]
     return doses + [DailyDose(one.name, 0.0, {p: rise * volume_l for p, rise in one.amounts.items()}) for one in means]

@@ -1,5 +1,5 @@
-"""Uptake over time: what is used a day, told week by week, what its turns may come from, and whether calcium and
-magnesium go with it."""
+"""Uptake over time: its history, what may explain its changes, and whether calcium and magnesium are used in
+proportion."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ from .supplementation import MAGNESIUM_SHARE
 WEEK = timedelta(days=7)
 WEEKS, EVERY_WEEKS = 26, 2
 CAUSE_DAYS = 21
-"""What explains a step happened at most so long before it (judgement)."""
+"""How long before a step its cause may lie (judgement)."""
 WARMER_C = 1.0
 GROWN, FALLEN = "growth, if nothing else changed", "fewer or weaker corals, less light, or low magnesium"
 ALKALINITY, CALCIUM, MAGNESIUM = Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM
@@ -29,7 +29,7 @@ ALKALINITY, CALCIUM, MAGNESIUM = Parameter.ALKALINITY, Parameter.CALCIUM, Parame
 
 @dataclass(frozen=True)
 class UptakePoint:
-    """What was used a day (canonical) with the interval that holds it with 80 %, as it was told at a moment."""
+    """Daily uptake (canonical) with its 80 % interval, as estimated at one moment."""
 
     at: datetime
     per_day: float
@@ -38,13 +38,13 @@ class UptakePoint:
 
 
 def history_needs(now: datetime) -> datetime:
-    """From when on the record is needed to tell the whole history."""
+    """The start of the record that the whole history needs."""
     return now - WEEKS * WEEK - WINDOW
 
 
 def uptake_history(ledger: Ledger, parameter: Parameter, now: datetime) -> tuple[UptakePoint, ...]:
-    """Every fortnight of half a year, oldest first, each from what was known by then; those with too few readings are
-    left out."""
+    """The uptake at every fortnight of half a year, oldest first, each from what was known by then; those with too few
+    readings are left out."""
     found = []
     for week in range(WEEKS, -1, -EVERY_WEEKS):
         at = now - week * WEEK
@@ -57,7 +57,7 @@ def uptake_history(ledger: Ledger, parameter: Parameter, now: datetime) -> tuple
 def turns(
     ledger: Ledger, history: Sequence[UptakePoint], pace: Pace, parameter: Parameter, zone: tzinfo, units: UnitChoice
 ) -> list[str]:
-    """What changed the uptake, in words: a step with what happened shortly before it, or a slow growth or fall."""
+    """What changed the uptake, in words: a step with the events shortly before it, or slow growth or decline."""
     words = []
     if pace.step >= SURE_OF_A_STEP and pace.stepped_at:
         at = pace.stepped_at
@@ -81,7 +81,7 @@ def turns(
 
 
 def _slow(history: Sequence[UptakePoint]) -> tuple[UptakePoint, UptakePoint, float] | None:
-    """First and last with the change in %, where their intervals lie apart."""
+    """First and last uptake with the change in %, where their intervals do not overlap."""
     if len(history) < 4:
         return None
     first, last = history[0], history[-1]
@@ -92,7 +92,7 @@ def _slow(history: Sequence[UptakePoint]) -> tuple[UptakePoint, UptakePoint, flo
 
 
 def _season(ledger: Ledger, history: Sequence[UptakePoint], units: UnitChoice) -> list[str]:
-    """Warmth speeds everything up: told where the water is now surely warmer or colder than at first."""
+    """Warmth speeds everything up: mentioned where the water is clearly warmer or colder than at first."""
     if len(history) < 4:
         return []
     warm = ledger.of(Parameter.TEMPERATURE)
@@ -107,8 +107,8 @@ def _season(ledger: Ledger, history: Sequence[UptakePoint], units: UnitChoice) -
 
 @dataclass(frozen=True)
 class Companion:
-    """Calcium or magnesium beside the uptake of alkalinity: what should go with it (canonical a day), what is told, and
-    whether that fits; told None where there are too few readings."""
+    """Calcium or magnesium beside the uptake of alkalinity: what should go with it (canonical a day), the estimate, and
+    whether they agree; told: None where there are too few readings."""
 
     parameter: Parameter
     expected_low: float
@@ -119,7 +119,8 @@ class Companion:
 
 
 def companions(uptake_meq_l: float, calcium: Pace | None, magnesium: Pace | None) -> tuple[Companion, Companion]:
-    """Whether calcium (20 mg with each meq) and magnesium (0.05 to 2 mg with 20 mg of calcium) go with an uptake."""
+    """Whether calcium (20 mg with each meq) and magnesium (0.05 to 2 mg with 20 mg of calcium) are used in proportion
+    to an uptake."""
     goes = max(0.0, uptake_meq_l) * calcium_per_meq_mg()
     low, high = (share * goes / 20 for share in MAGNESIUM_SHARE)
     return _companion(CALCIUM, goes, goes, calcium), _companion(MAGNESIUM, low, high, magnesium)

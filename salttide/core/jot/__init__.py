@@ -1,1 +1,1 @@
-"""One line of the keeper's plain words: sums, and what was measured and done."""
+"""The jot line: sums, and records of what was measured and done, in plain words."""

@@ -1,4 +1,4 @@
-"""What a jot line is read with, and what it is answered with."""
+"""What a jot line is read with, and its answer."""
 
 from __future__ import annotations
 
@@ -46,7 +46,7 @@ class JotContext:
 
 @dataclass(frozen=True)
 class Answer:
-    """The answer to a sum. `understood` says how it was read; `cautions` are keys of the cautions file."""
+    """The answer to a sum. `understood`: how it was read; `cautions`: keys of the cautions file."""
 
     understood: str
     value: float
@@ -65,7 +65,7 @@ def system_named(reader: Reader, context: JotContext) -> System | None:
 
 
 def volume_in(reader: Reader, context: JotContext) -> tuple[float, System | None]:
-    """The water that "in" names, a system or a volume; without it the system that is looked at. In L."""
+    """The water that "in" names, a system or a volume; by default the system on the screen. In L."""
     if not reader.take("in", "of", "for"):
         if context.current is None:
             reader.fail()
@@ -102,12 +102,12 @@ def present(context: JotContext, system: System | None, parameter: Parameter) ->
 
 
 def in_unit(value: float, unit: Unit, context: JotContext, more: int = 0) -> str:
-    """A canonical level as text in a unit, with `more` digits than an instrument shows."""
+    """A canonical level as text in a unit, with `more` digits beyond an instrument's."""
     return f"{context.number(unit.from_canonical(value), unit.decimals + more)} {unit.label}".rstrip()
 
 
 def litres(value: float, context: JotContext) -> str:
-    """Litres as text: a tenth where it is little."""
+    """Litres as text, with a tenth for small volumes."""
     return f"{context.number(value, 2 if value < 10 else 1)} L"
 
 

@@ -1,4 +1,4 @@
-"""Sums about additives: how much for a rise, over how many days, and what else it does."""
+"""Sums about additives: how much for a rise, over how many days, and its side effects."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ _RAISED_FIRST = (
     Parameter.ALKALINITY, Parameter.NITRATE, Parameter.PHOSPHATE, Parameter.CALCIUM, Parameter.MAGNESIUM,
     Parameter.STRONTIUM, Parameter.POTASSIUM, Parameter.IODINE,
 )  # fmt: skip
-"""What a compound is mainly given for, when nothing is said."""
+"""What a compound is mainly dosed for, where the line does not say."""
 _CAUTIONS = {
     "Na2CO3": "caustic", "NaOH": "hydroxide", "Ca(OH)2": "hydroxide", "NaHCO3": "alkalinity_dose",
     "CaCl2": "heats", "CaCl2·2H2O": "heats", "MgCl2·6H2O": "heats",
@@ -71,7 +71,7 @@ _NUTRIENTS = (Parameter.NITRATE, Parameter.PHOSPHATE)
 
 
 def _additive(reader: Reader) -> str:
-    """A known additive by name or formula, or any other formula that is written as one."""
+    """A known additive by name or formula, or any other formula."""
     found = reader.choose(_ADDITIVES, "an additive or its formula, such as soda, calcium or KNO3")
     if found:
         return found
@@ -120,7 +120,7 @@ def _difference(rise: float, unit: Unit, context: JotContext) -> str:
 
 
 def _days(parameter: Parameter, rise: float, system: System | None) -> int:
-    """Days that the daily limit asks for; the system's own limit where it has one."""
+    """Days needed under the daily limit; the system's own limit where it has one."""
     limit = DAILY_LIMITS[parameter].up if parameter in DAILY_LIMITS else float("inf")
     if system and parameter == Parameter.ALKALINITY:
         limit = system.limits.alkalinity_meq_l
@@ -153,7 +153,7 @@ def _ph_notes(formula: str, rise: float, mass: float, system: System | None, con
 
 
 def _others(formula: str, mass: float, volume: float, parameter: Parameter, context: JotContext) -> str:
-    """What else it brings, as far as it can be seen at all."""
+    """What else it adds, where a test would notice."""
     shown = []
     for other, rise in effects(formula, mass, volume).items():
         unit = unit_of(other, context.units)

@@ -1,4 +1,4 @@
-"""Amounts out of all proportion to their system: kept when they are said again, never without a question."""
+"""Amounts out of all proportion to their system: recorded once confirmed, never without a question."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from ..system.system import System
 from .answer import JotContext, litres
 
 MUCH_TOP_OFF, MUCH_HARVEST_G_L, MUCH_FOOD, MUCH_ANIMALS = 0.05, 5.0, 12.0, 50
-"""More than this is asked about (judgement): of a system's water at once, of macroalgae, portions, animals."""
+"""Above these the keeper is asked (judgement): a system's water at once, macroalgae, portions, animals."""
 
 
 def much_water(system: System, volume: float, share: float, jot: JotContext) -> tuple[str, ...]:

@@ -1,4 +1,4 @@
-"""Reading one line of the keeper's plain words: tokens with their places, and what was expected where it fails."""
+"""A reader for one line of plain words: tokens with their places, and what was expected where it fails."""
 
 from __future__ import annotations
 
@@ -41,7 +41,7 @@ _TOKENS = re.compile(r"\d+/\d+[fF]?|[+\-−]?(?:\d[\d.,]*|[.,]\d+)|[x×](?=\s*\d
 
 
 class Reader:
-    """A cursor over the tokens of a line. Whatever is tried and not found is remembered as what was expected there."""
+    """A cursor over the tokens of a line. Whatever was tried and not found is remembered as expected there."""
 
     def __init__(self, text: str, habits: Habits) -> None:
         self.text, self.habits = text, habits
@@ -57,7 +57,7 @@ class Reader:
         return self.at >= len(self.tokens)
 
     def expect(self, *what: str) -> None:
-        """Remember what would have been understood here."""
+        """Remember what would have been accepted here."""
         if self.at > self._furthest:
             self._furthest, self._expected = self.at, []
         if self.at == self._furthest:
@@ -75,7 +75,7 @@ class Reader:
         return False
 
     def may(self, *words: str) -> bool:
-        """As `take`, for words that may always stand here: they are not missed where something else fails."""
+        """As `take`, for optional words: they are not listed as expected where something else fails."""
         kept = self._furthest, list(self._expected)
         if self.take(*words):
             return True
@@ -83,7 +83,7 @@ class Reader:
         return False
 
     def need(self, *words: str) -> None:
-        """As `take`, but the line makes no sense without it."""
+        """As `take`, but the line is refused without it."""
         if not self.take(*words):
             self.fail()
 
@@ -99,12 +99,12 @@ class Reader:
         return None
 
     def _offer(self, phrases: Iterable[str]) -> None:
-        """Remember what could be written here, where somebody asks for it."""
+        """Remember what could be written here, when completing."""
         if self.offers is not None:
             self.offers.setdefault(self.at, []).extend(phrases)
 
     def number(self, named: str = "a number") -> float | None:
-        """The next number as this keeper writes it. A doubtful one is asked back at its place."""
+        """The next number as this keeper writes it. An ambiguous one is asked about at its place."""
         token = self.tokens[self.at] if not self.done else None
         if token is None or not re.fullmatch(r"[+\-−]?[\d.,]*\d[\d.,]*", token.text):
             self.expect(named)
@@ -156,7 +156,7 @@ class Reader:
         self.at = here
 
     def placed(self, act: Callable[[], T], at: int) -> T:
-        """Do something with the token at a place; what goes wrong is said at that place."""
+        """Do something with the token at a place; errors point at that place."""
         try:
             return act()
         except AmbiguousError as error:
@@ -168,12 +168,12 @@ class Reader:
             raise JotError(error.message, token.start, token.end, accepted) from error
 
     def end(self) -> None:
-        """The line ends here, or what is left is pointed at."""
+        """The line must end here; what is left is pointed at."""
         if not self.done:
             self.fail()
 
     def fail(self) -> NoReturn:
-        """Point at the furthest word that was not understood, with what would be."""
+        """Point at the furthest word that was not understood, with what would be accepted."""
         at = max(self._furthest, self.at)
         accepted = either(self._expected)
         if at >= len(self.tokens):
@@ -191,7 +191,7 @@ def _trimmed(match: re.Match[str]) -> Token:
 
 
 def spelled(names: Iterable[tuple[str, T]], any_word: bool = False) -> dict[str, T]:
-    """Phrases in lower case to what they name, also each first word (or any) that is no other's.
+    """Phrases in lower case to what they name, also by their first word (or any) where it is unique.
 
     >>> spelled([("frozen mysids", 1), ("frozen krill", 2)], any_word=True)
     {'frozen mysids': 1, 'frozen krill': 2, 'mysids': 1, 'krill': 2}

@@ -1,4 +1,4 @@
-"""The jot line's record: what was measured and done, in the keeper's plain words, understood before it is kept."""
+"""Recording by the jot line: what was measured and done, in plain words, understood before it is saved."""
 
 from __future__ import annotations
 
@@ -26,12 +26,12 @@ EXAMPLES = (
     "lost 1 goby",
     "windows shut yesterday",
 )
-"""One of each kind, as the app shows them."""
+"""One example of each kind, as the app shows them."""
 
 
 @dataclass(frozen=True)
 class Part:
-    """One thing of a line, the system that it is for, and its moment."""
+    """One part of a line, its system, and its moment."""
 
     item: Item
     system: System
@@ -40,18 +40,18 @@ class Part:
 
 @dataclass(frozen=True)
 class Understood:
-    """A line as it was read: what, and of each for which system and when."""
+    """A line as understood: its parts, each with its system and moment."""
 
     parts: tuple[Part, ...]
 
     @property
     def items(self) -> tuple[Item, ...]:
-        """What is recorded."""
+        """The items to record."""
         return tuple(part.item for part in self.parts)
 
     @property
     def systems(self) -> tuple[System, ...]:
-        """The systems that it is recorded for, each once."""
+        """The systems it is recorded for, each once."""
         return tuple({part.system.id: part.system for part in self.parts}.values())
 
 
@@ -106,7 +106,7 @@ T = TypeVar("T")
 
 
 class Said(Generic[T]):
-    """What was said of the parts of a line, by the place where it stood."""
+    """Systems or times stated for the parts of a line, by where they stood."""
 
     def __init__(self) -> None:
         self._of: dict[int, T] = {}
@@ -114,7 +114,7 @@ class Said(Generic[T]):
         self._leading: T | None = None
 
     def pending(self, place: int) -> bool:
-        """Whether parts before a place wait for what is said behind them."""
+        """Whether parts before a place still wait for a system or time behind them."""
         return self._leading is None and self._from < place
 
     def dangles(self, place: int) -> bool:
@@ -122,7 +122,7 @@ class Said(Generic[T]):
         return self._leading is not None and self._from >= place > 0
 
     def say(self, what: T, place: int) -> None:
-        """Said before part number `place`: of the parts since the last time something was said, or of those to come."""
+        """Stated before part number `place`: for the parts since the last such statement, or for those to come."""
         if self.pending(place):
             self._of.update(dict.fromkeys(range(self._from, place), what))
         else:
@@ -144,7 +144,7 @@ def _between(reader: Reader, at: int, system: System) -> JotError:
 
 
 def _bare_system(reader: Reader, context: RecordContext) -> System | None:
-    """A system's name by itself; a word that also begins something that is recorded is not taken for one."""
+    """A system's name by itself; a word that could also begin a record is not taken for one."""
     start = reader.at
     system = system_named(reader, context.jot)
     if system is None:
@@ -176,7 +176,7 @@ def complete(text: str, context: RecordContext) -> list[tuple[int, str]]:
 
 
 def _try(reader: Reader, text: str, context: RecordContext) -> None:
-    """Read as far as it goes, for what is offered on the way."""
+    """Read as far as possible, collecting completions on the way."""
     try:
         system_named(reader, context.jot)
         while not reader.done:
@@ -189,7 +189,7 @@ def _try(reader: Reader, text: str, context: RecordContext) -> None:
 
 
 def _past(reader: Reader) -> timedelta | None:
-    """How long ago it was, where the next words say so."""
+    """How long ago, if the next words say so."""
     if reader.may("yesterday"):
         return timedelta(days=1)
     start = reader.at
@@ -205,7 +205,7 @@ def _past(reader: Reader) -> timedelta | None:
 
 
 def _noted(item: Item, note: str) -> Item:
-    """The note on what was done or read; a mere count of animals cannot bear one."""
+    """The note on an entry; a mere count of animals cannot carry one."""
     if not note:
         return item
     if item.event is None:
@@ -215,7 +215,7 @@ def _noted(item: Item, note: str) -> Item:
 
 
 def when_words(at: datetime, context: RecordContext) -> str:
-    """When something was, where it was not now."""
+    """When something was, unless it is now."""
     if context.now - at < timedelta(minutes=1):
         return ""
     return f"{moment_words(at, context.zone)} {clock_words(at.astimezone(context.zone))}"

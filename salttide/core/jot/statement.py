@@ -1,4 +1,4 @@
-"""The statements of the quick entry's record: readings, doses, changes, top-offs, feeds, tasks, events, animals."""
+"""The statements of a recording line: readings, doses, changes, top-offs, feeds, tasks, events, animals."""
 
 from __future__ import annotations
 
@@ -39,7 +39,8 @@ Recordable = Reading | Change | Dose | Care | TopOff | Evaporation | Feed | Harv
 
 @dataclass(frozen=True)
 class RecordContext:
-    """What a line is read with: how this keeper writes, the systems with their ledgers, the shelf, the moment."""
+    """What a recording line is read with: the keeper's writing, the systems with their ledgers, the shelf, the
+    moment."""
 
     jot: JotContext = field(default_factory=JotContext)
     now: datetime = datetime(2000, 1, 1, tzinfo=UTC)
@@ -52,9 +53,8 @@ class RecordContext:
 
 @dataclass(frozen=True)
 class Item:
-    """One thing understood: in words, as a ledger entry (a count of animals has none), with what is doubted.
-
-    turn: changes an animal's number · also: what else is the same act: a water change is a care task too.
+    """One part understood: in words, as a ledger entry (a count of animals has none), with doubts. turn: changes an
+    animal's number · also: other entries of the same act, as a water change is a care task too.
     """
 
     words: str
@@ -69,7 +69,7 @@ Statement = Callable[[Reader, RecordContext], Build]
 
 
 def statement(reader: Reader) -> Statement:
-    """Which statement comes next, by its first words."""
+    """The next statement, by its first words."""
     parameter = reader.choose(PARAMETER_WORDS, "a parameter and its value, such as alk 7.9")
     if parameter is not None:
         return lambda r, c: _reading(r, c, parameter)
@@ -147,7 +147,7 @@ def _dose(reader: Reader, context: RecordContext) -> Build:
 
 
 def _above_nothing(reader: Reader, at: int, size: float | None) -> float:
-    """A size that is more than nothing, or the word is pointed at."""
+    """A size above zero, or an error at the word."""
     if size is None:
         reader.fail()
     if size <= 0:
@@ -157,7 +157,7 @@ def _above_nothing(reader: Reader, at: int, size: float | None) -> float:
 
 
 def _additives(known: Sequence[Additive], by_volume: bool) -> dict[str, Additive]:
-    """What can be meant: solutions by volume; by weight what is dry, and any compound by its name or formula."""
+    """The additives that may be meant: solutions by volume; by weight dry ones, and any compound by name or formula."""
     if by_volume:
         scooped = [one for one in known if one.bulk_density_g_ml]
         solutions = [one for one in known if one.strength_g_l is not None]
@@ -190,7 +190,7 @@ def _change(reader: Reader, context: RecordContext) -> Build:
 
 
 def _refill(reader: Reader, context: RecordContext) -> Build:
-    """New water for what was taken out before: nothing goes out with it."""
+    """A refill with new water after an earlier drain: nothing goes out with it."""
     start = reader.at
     volume = _above_nothing(reader, start, reader.quantity(Kind.VOLUME))
     salt, source = _new_water(reader, context)
@@ -237,7 +237,7 @@ def _holds(reader: Reader, context: RecordContext, start: int, volume: float, sy
 def _water_words(
     context: RecordContext, system: System, salt: SaltMix | None, source: System | None, at: datetime
 ) -> tuple[str, dict[Parameter, float]]:
-    """How the new water is told, and what it holds."""
+    """The new water in words, and what it holds."""
     if source:
         return f" with water of {source.name}", {}
     if salt is None:
@@ -292,7 +292,7 @@ def _evaporation(reader: Reader, context: RecordContext) -> Build:
 
 
 def _part_of_a_system(reader: Reader, context: RecordContext, what: str) -> Callable[[System], float]:
-    """A volume of up to half of a system, judged once it is known of which."""
+    """A volume of up to half a system, checked once the system is known."""
     start = reader.at
     volume = reader.quantity(Kind.VOLUME)
     if volume is None:

@@ -27,7 +27,7 @@ EXAMPLES = (
     "= 12 % of beacon",
     "= 100 x 50 x 45 cm",
 )
-"""One of each kind, as the app shows them."""
+"""One example of each kind, as the app shows them."""
 
 _SUMS: dict[str, Sum] = {
     "salt for": salt,

@@ -1,4 +1,4 @@
-"""Sums about water itself: conversions, salt for a batch, weakening it, ammonia, carbon dioxide."""
+"""Sums about water: conversions, salt for a batch, weakening a batch, ammonia, carbon dioxide."""
 
 from __future__ import annotations
 
@@ -68,7 +68,7 @@ def _any_unit(reader: Reader) -> str | None:
 
 
 def _told(parameter: Parameter, unit: Unit, spelling: str) -> str:
-    """A unit as it is written; a spelling that names its substance keeps it."""
+    """A unit's label; a spelling that names its substance keeps it."""
     substance = SUBSTANCES.get(parameter, "")
     return (
         f"{unit.label} {substance}"
@@ -163,7 +163,7 @@ def _mass(volume: float, target: float, strength: float, mix: SaltMix | None) ->
 
 
 def _salt_named(reader: Reader, context: JotContext) -> SaltMix | None:
-    """The salt that "of" or "with" names, else the first on the shelf; None where a strength follows or has to."""
+    """The salt that "of" or "with" names, else the first on the shelf; None where a strength follows or is needed."""
     if not reader.take("of", "with"):
         if not context.salts:
             end = len(reader.text.rstrip())
@@ -182,7 +182,7 @@ def _strength(reader: Reader) -> float:
 
 
 def weaken(reader: Reader, context: JotContext) -> Answer:
-    """ "weaken 45 l from 36.2 to 35": out and fill up with fresh water."""
+    """ "weaken 45 l from 36.2 to 35": litres to take out and replace with fresh water."""
     volume = reader.quantity(Kind.VOLUME)
     if volume is None:
         reader.fail()

@@ -1,1 +1,1 @@
-"""One system at one moment, the rules that are heard on it, when to test again, and a system's cycling."""
+"""Judgement of one system at one moment: the rules and their findings, when to test again, and cycling."""

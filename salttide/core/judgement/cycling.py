@@ -1,4 +1,4 @@
-"""Cycling: which phase a new system is in, what to test next, when it is finished, and how stock comes in after."""
+"""Cycling: the phase of a new system, what to test next, when it is finished, and how to stock it afterwards."""
 
 from __future__ import annotations
 
@@ -21,22 +21,22 @@ from .situation import Situation
 
 AMMONIA, NITRITE, NITRATE, ALKALINITY = Parameter.AMMONIA, Parameter.NITRITE, Parameter.NITRATE, Parameter.ALKALINITY
 DETECTED_SDS = 2.0
-"""Up to so many standard deviations of the instrument a result counts as below detection."""
+"""A result within this many standard deviations of zero counts as below detection."""
 MIN_DOSE_MG_L = 0.5
 PROOF_HOURS = 16.0, 36.0
 """A test proves a dose of ammonia when it is made about a day later."""
 PROOFS_WANTED, CLEAN_TESTS_WANTED, CLEAN_DAYS = 2, 3, 7.0
 NEAR_PEAK = 0.75
-"""From this share of the highest result on it still counts as near its peak."""
+"""From this share of the highest result, a result counts as near its peak."""
 STOCK_STAGES = (
     ("clean-up animals: a few snails, one shrimp", 0),
     ("the first hardy fish, small, fed once a day", 14),
     ("further fish one or two at a time, soft corals", 28),
     ("more demanding animals, once nitrate and alkalinity hold for a month", 60),
 )
-"""What comes in when, days after the first change (judgement)."""
+"""What to add when, in days after the first change (judgement)."""
 WATCH_DAYS = (1, 3, 7)
-"""Ammonia is tested so many days after each stage."""
+"""Days after each stage on which ammonia is tested."""
 
 
 class Phase(StrEnum):
@@ -51,7 +51,7 @@ class Phase(StrEnum):
 
 @dataclass(frozen=True)
 class Proof:
-    """What has been proved so far: doses of ammonia gone within a day, or clean tests where none was dosed."""
+    """The proof so far: doses of ammonia gone within a day, or clean tests where none was dosed."""
 
     by_dose: bool
     done: int
@@ -75,7 +75,7 @@ class StockStage:
 
 @dataclass(frozen=True)
 class BreakingIn:
-    """How far a new system is. `change_fraction`: the first change once it is finished, 0 before."""
+    """How far a new system has come. `change_fraction`: the first change once it is finished, 0 before."""
 
     phase: Phase
     day: int
@@ -92,7 +92,7 @@ class BreakingIn:
 
 
 def breaking_in(s: Situation, first_nitrate_mg_l: float = FIRST_NITRATE_MG_L) -> BreakingIn:
-    """Recognise the phase from the tests, without a look at the calendar.
+    """The phase by the tests, without regard to the calendar.
 
     `first_nitrate_mg_l` (0 to 100 mg/L) is the level the first change aims at. Test again in two days, daily while
     proving. The strong proof is a measured dose of ammonia (0.5 mg/L or more) that is below detection a day later, with
@@ -145,7 +145,7 @@ def _gone(reading: Reading) -> bool:
 
 
 def _past_peak(s: Situation, parameter: Parameter) -> bool:
-    """Whether the last result lies really below the highest before it."""
+    """Whether the last result is really below the highest before it."""
     found = s.ledger.of(parameter)
     top = max(found, key=lambda reading: reading.value, default=None)
     return top is not None and top.value - found[-1].value > REAL_SDS * joint_sd(top, found[-1])

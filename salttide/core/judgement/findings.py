@@ -1,4 +1,4 @@
-"""Judgement: all rules heard on one situation, in their order, one cause at a time."""
+"""Judgement: all rules run on one situation, in order, one cause at a time."""
 
 from __future__ import annotations
 
@@ -57,7 +57,7 @@ RULES: Mapping[str, Rule] = {
 
 @dataclass(frozen=True)
 class Waiting:
-    """A finding that is held back, and the finding that comes first."""
+    """A finding held back, and the finding that comes first."""
 
     finding: Finding
     first: Finding
@@ -65,7 +65,7 @@ class Waiting:
 
 @dataclass(frozen=True)
 class Judgement:
-    """What stands, in the order in which it is to be acted on, and what waits for it."""
+    """The findings in the order to act on them, and those that wait."""
 
     findings: tuple[Finding, ...]
     waiting: tuple[Waiting, ...]
@@ -77,9 +77,8 @@ class Judgement:
 
 
 def judge_situation(situation: Situation, off: Collection[str] = ()) -> Judgement:
-    """Hear every rule that is not switched off (`off`: keys of rules).
-
-    A finding waits while a finding of a rule that its own rule waits for stands on one of its parameters.
+    """Run every rule that is not switched off (`off`: keys of rules). A finding waits while a rule that its own rule
+    waits for has a finding on one of the same parameters.
 
     >>> from salttide.core.judgement.scenario import situation_described
     >>> judge_situation(situation_described([("salinity", 33.0, 1), ("calcium", 385.0, 1)], {1: ["open"]})).first.rule

@@ -1,4 +1,4 @@
-"""When to test again: per parameter, from what is going on; wider when steady, sooner when something moves."""
+"""When to test again, by parameter and situation: less often when steady, sooner when something moves."""
 
 from __future__ import annotations
 
@@ -34,7 +34,7 @@ DAYS_BREAKING_IN: Mapping[Parameter, int] = {
 }
 LABORATORY_DAYS = 60
 HAND_TOP_OFF_DAYS, USED_DAYS, RESTLESS_DAYS = 1, 3, 3
-"""Salinity where top-off is by hand; alkalinity where it is used up; nutrients in a trouble or after other food."""
+"""Salinity where top-off is by hand; alkalinity where it is used up; nutrients during a trouble or after new food."""
 WIDER, WIDEST = 1.5, 2.0
 STEADY_READINGS = 4
 FOOD_DAYS = 14.0
@@ -53,7 +53,7 @@ class Retest:
 
 
 def retests(s: Situation, findings: Sequence[Finding] = ()) -> list[Retest]:
-    """Every parameter that this system is tested for, in the order of testing. All intervals are judgement.
+    """Every parameter this system is tested for, in the order of testing. All intervals are judgement.
 
     >>> from salttide.core.judgement.scenario import situation_described
     >>> [test.every_days for test in retests(situation_described([("calcium", 420.0, 1)])) if test.why == ""]
@@ -95,7 +95,7 @@ def _used(s: Situation) -> bool:
 
 
 def _restless(s: Situation) -> str:
-    """Why nutrients are to be followed closely; empty where nothing asks for it."""
+    """Why to follow nutrients closely; empty where there is no reason."""
     food: Event | None = s.happened("food", FOOD_DAYS)
     if food:
         return f"other food since {s.when(food.at)}"

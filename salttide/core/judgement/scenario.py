@@ -1,4 +1,4 @@
-"""A situation from plain numbers and words, as it would be told: for callers without a database, and for the tests."""
+"""A situation from plain numbers and words: for callers without a database, and for tests."""
 
 from __future__ import annotations
 
@@ -37,14 +37,14 @@ def situation_described(
     animals: Mapping[str, Mapping[str, tuple[float, float]]] | None = None,
     expired: Mapping[str, float] | None = None,
 ) -> Situation:
-    """A system of `volume_l` (2 to 5000 L) with the bands of a preset, judged at noon, all else told in days before it.
+    """A system of `volume_l` (2 to 5000 L) with a preset's bands, judged at noon; times are in days before that.
 
     readings: (parameter, value, days ago[, instrument[, scatter]]); value canonical, or text with its unit ("7.9 dKH").
     looks: {days ago: ["hair_algae patches rock", …]}, an empty list for a look that found nothing.
-    events: (kind, days ago[, note]) · changes: (days ago, fraction 0..1, {parameter: value of the new water}).
-    doses: (days ago, {parameter: what it raised the whole volume by}).
-    animals: {name: {parameter: (from, to) it tolerates}} · expired: {parameter: days since "kit"'s reagent was good}.
-    Raises InputError for what is not known by that name, DomainError outside the ranges.
+    happenings: (kind of event, days ago[, note]) · changes: (days ago, fraction 0..1, {parameter: value of the new
+    water}). doses: (days ago, {parameter: what it raised the whole volume by}). animals: {name: {parameter: (from, to)
+    it tolerates}} · expired: {parameter: days since "kit"'s reagent was good}. Raises InputError for what is not known
+    by that name, DomainError outside the ranges.
 
     >>> s = situation_described([("nitrate", 0.0, 1), ("alkalinity", "8.2 dKH", 1)], {1: ["hair_algae patches rock"]})
     >>> s.look.signs[0].words, round(s.value(Parameter.ALKALINITY), 3)

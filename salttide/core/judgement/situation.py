@@ -1,4 +1,4 @@
-"""A situation: one system at one moment, with all that rules of judgement ask for."""
+"""A situation: one system at one moment, with everything the rules of judgement need."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ LOOK_DAYS = 14
 """A visual check older than this no longer says what is there (judgement)."""
 FORESIGHT_DAYS = 60
 FADED_DAYS = 60
-"""A growth seen within this time and gone at the latest look has lately been beaten (judgement)."""
+"""A growth seen within this time and gone at the latest check has recently been beaten (judgement)."""
 
 
 @dataclass(frozen=True)
@@ -42,15 +42,15 @@ class Situation:
     source: AlkalinitySource = AlkalinitySource.SODA_ASH
 
     expired: Mapping[tuple[str, Parameter], date] = field(default_factory=dict)
-    """The day until which the reagent of an instrument was good, where it is past."""
+    """The expiry date of an instrument's reagent, where it has passed."""
 
     def method(self, question: str) -> str:
-        """The keeper's choice in a question of the methods; empty where nothing was said."""
+        """The keeper's answer to a question of method; empty where there is none."""
         return self.system.methods.answers.get(question, "")
 
     @cached_property
     def present(self) -> Mapping[Parameter, Present]:
-        """What each parameter is taken to be now."""
+        """The present value of each parameter."""
         return present_water(self.ledger)
 
     @cached_property
@@ -60,16 +60,16 @@ class Situation:
 
     @cached_property
     def courses(self) -> Mapping[Parameter, Course]:
-        """What is expected of each of them in the next two months under the current plan."""
+        """The forecast of each of them for the next two months under the current plan."""
         return expect(self.ledger, self.paces, self.plan, self.now, self.now + timedelta(days=FORESIGHT_DAYS))
 
     def net(self, parameter: Parameter) -> float:
-        """What it moves a day with the daily doses, 0 where its rate is not known."""
+        """Its daily rate with the daily doses, 0 where its rate is not known."""
         found = self.paces.get(parameter)
         return found.per_day + self.plan.per_day(parameter) / self.ledger.volume_l if found else 0.0
 
     def moves(self, parameter: Parameter) -> bool:
-        """Whether it really moves by itself and the daily doses: by more than twice the scatter of its rate."""
+        """Whether it really moves, with the daily doses counted: by more than twice the scatter of its rate."""
         found = self.paces.get(parameter)
         return found is not None and abs(self.net(parameter)) > REAL_SDS * found.sd
 
@@ -150,11 +150,11 @@ class Situation:
         return known[-1] if known else None
 
     def seen(self, mark: str) -> tuple[Sign, ...]:
-        """What the latest visual check found that tolerates this mark."""
+        """What the latest visual check found that carries this mark."""
         return tuple(sign for sign in self.look.signs if mark in sign.kind.marks) if self.look else ()
 
     def faded(self, mark: str) -> str:
-        """The name of something with this mark that was there within two months and is gone at the latest look."""
+        """The name of a sign with this mark that was there within two months and is gone at the latest check."""
         if self.look is None or self.seen(mark):
             return ""
         earlier = [look for look in self.ledger.looks if self.days_ago(look.at) <= FADED_DAYS]
@@ -183,13 +183,13 @@ class Situation:
         return show_difference(parameter, abs(size), self.value(parameter) or 0.0, self.units)
 
     def told(self, parameter: Parameter) -> str:
-        """What is known of a parameter, for the list of what was looked at."""
+        """What is known of a parameter, as evidence in words."""
         known = self.present[parameter]
         how = known.reading.instrument if known.measured else "expected since"
         return f"{spoken(parameter)} {self.show(parameter, known.value)}, {self.when(known.reading.at)}, {how}"
 
     def saw(self, *marks: str) -> tuple[str, ...]:
-        """What was seen of these marks, for the list of what was looked at."""
+        """What was seen with these marks, as evidence in words."""
         if self.look is None:
             return ("no visual check in the last two weeks",)
         found = [sign.words for mark in marks for sign in self.seen(mark)]

@@ -1,1 +1,1 @@
-"""What was entered, what it did to the water, and what each result says."""
+"""The ledger: what was entered, what it did to the water, and the verdict on each result."""

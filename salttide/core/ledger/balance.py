@@ -1,4 +1,4 @@
-"""The balance of mass: what each entry does to what is dissolved, and the water that follows from the entries."""
+"""The mass balance: what each entry does to dissolved substances, and the water that follows from the entries."""
 
 from __future__ import annotations
 
@@ -31,9 +31,9 @@ def effect(parameter: Parameter, event: Moving, volume_l: float, full_l: float |
     """What an event does in a system that holds `volume_l` before it and `full_l` at the mark (as much, if not said).
 
     A dose adds its amount. A change takes water out and puts water in: less in lowers the level, more in fills up what
-    was missing. Water of unknown content is taken to be like the old. Evaporation takes water and leaves what is
-    dissolved. A top-off fills up to the mark and brings what it holds. What is poured beyond the mark has replaced
-    water that went unnoticed. Water and every dissolved mass are conserved.
+    was missing. Water of unknown content counts as like the old. Evaporation takes water and leaves what is
+    dissolved. A top-off fills up to the mark and brings what it holds. What is poured beyond the mark counts as
+    replacing water lost unnoticed. Water and every dissolved mass are conserved.
 
     >>> effect(Parameter.ALKALINITY, Dose(datetime(2026, 11, 24), "soda", 1.0, {Parameter.ALKALINITY: 30.0}), 100.0)
     Effect(kept=1.0, brought=0.3)
@@ -72,7 +72,7 @@ class LinearValue:
         return LinearValue(self.known, self.start_share, self.days + days)
 
     def through(self, found: Effect) -> LinearValue:
-        """Carry through an event."""
+        """Apply an event."""
         return LinearValue(found.on(self.known), self.start_share * found.kept, self.days * found.kept)
 
     def at(self, start: float, per_day: float) -> float:
@@ -82,7 +82,7 @@ class LinearValue:
 
 @dataclass(frozen=True)
 class Present:
-    """What a parameter is taken to be: the last reading carried through later events, and how it is known."""
+    """A parameter's present value: the last reading carried through later events, and how it is known."""
 
     value: float
     sd: float
@@ -99,7 +99,7 @@ def present(ledger: Ledger, parameter: Parameter, at: datetime | None = None) ->
     """What `parameter` is now, or was at a moment; None where it was not measured by then.
 
     An event at the same moment as the reading counts as later when it was entered later. Daily doses do not count: they
-    meet the uptake that goes on meanwhile.
+    replace the uptake meanwhile.
     """
     reading = next((r for r in reversed(ledger.of(parameter)) if at is None or r.at <= at), None)
     if reading is None:

@@ -30,7 +30,7 @@ class Row:
 
 @dataclass(frozen=True)
 class Examined:
-    """A row as understood: a reading with verdict and doubts, or an error at the row; all None for an empty row."""
+    """A row as understood: a reading with verdict and doubts, or an error; all None for an empty row."""
 
     row: Row
     reading: Reading | None = None
@@ -49,7 +49,7 @@ def examine(
     zone: tzinfo,
     sign: DecimalSign = DecimalSign.POINT,
 ) -> list[Examined]:
-    """Read every row by itself: one that is wrong does not hide the others."""
+    """Read every row on its own: a wrong one does not hide the others."""
     return [_examine(row, system, ledger, instruments, at, units, zone, sign) for row in rows]
 
 

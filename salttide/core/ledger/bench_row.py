@@ -1,4 +1,4 @@
-"""What is typed in a row of the bench: a value, counted drops, a diluted sample, a second reading."""
+"""Reading a row of the bench: a value, counted drops, a diluted sample, a second reading."""
 
 from __future__ import annotations
 
@@ -28,8 +28,8 @@ _COUNTS = {COUNTED, "drop", "count", "counts", "division", "divisions"}
 class Instrument:
     """An instrument on the shelf for one parameter, all values canonical.
 
-    sd: its scatter, one standard deviation · per_count: what one counted drop or division is worth, 0 where it does
-    not count · checks: (standard, reading).
+    sd: its scatter, one standard deviation · per_count: the value of one drop or division, 0 where it does not count ·
+    checks: (standard, reading).
     """
 
     name: str
@@ -41,7 +41,8 @@ class Instrument:
 
 @dataclass(frozen=True)
 class Entry:
-    """A row as read: the corrected value, the raw mean, its scatter, how it came about, and what to ask."""
+    """A row as read: the corrected value, the raw mean, its scatter, how it was obtained, and any doubt to ask
+    about."""
 
     value: float
     raw: float
@@ -90,7 +91,7 @@ def read_entry(
 
 
 def _inside(parameter: Parameter, value: float, sd: float) -> float:
-    """A correction may bring a reading of nothing a little under zero: that is nothing."""
+    """A correction may take a reading of zero slightly below zero: that counts as zero."""
     low = FACTS[parameter].possible.low
     return low if low - 2 * sd <= value < low else value
 
@@ -128,7 +129,7 @@ def _can_be_diluted(parameter: Parameter) -> bool:
 
 
 def _apart(instrument: Instrument, values: Sequence[float], factor: int, units: UnitChoice) -> tuple[str, ...]:
-    """Readings of one sample further apart than the instrument scatters."""
+    """The doubt where readings of one sample lie further apart than the instrument's scatter."""
     spread = max(values) - min(values)
     if len(values) == 1 or spread <= REAL_SDS * sqrt(2) * instrument.sd * factor:
         return ()

@@ -1,6 +1,5 @@
-"""The doses of a day: a pump's many as one, what pumps delivered, and what was planned daily and not written down.
-
-A day is the keeper's: a dose at half past midnight counts to the day that has begun.
+"""The doses of a day: a pump's many as one, what pumps delivered, and daily doses planned but not written down. Days
+are the keeper's own: a dose at half past midnight counts for the day just begun.
 """
 
 from __future__ import annotations
@@ -13,11 +12,11 @@ from .entries import Dose, Ledger, in_order
 from .plan import DailyPlan
 
 DOSED_AT = time(12)
-"""When a day's dose counts as given: noon where the keeper is."""
+"""The hour at which a day's dose counts as given, in the keeper's time zone."""
 
 
 def by_day(ledger: Ledger, zone: tzinfo) -> Ledger:
-    """The daily doses of one additive on one day as one, at the time of the last."""
+    """The daily doses of one additive on one day as one entry, at the time of the last."""
     given: dict[tuple[str, date], Dose] = {}
     for dose in ledger.doses:
         if dose.routine:
@@ -34,13 +33,13 @@ def _together(one: Dose, other: Dose) -> Dose:
 
 
 def with_delivered(ledger: Ledger, given: Iterable[Dose]) -> Ledger:
-    """With what pumps really delivered."""
+    """The ledger with what pumps really delivered."""
     added = [*given]
     return replace(ledger, doses=tuple(in_order([*ledger.doses, *added]))) if added else ledger
 
 
 def with_planned(ledger: Ledger, plans: Sequence[DailyPlan], now: datetime, zone: tzinfo) -> Ledger:
-    """With the daily doses as they were planned, on days for which the record has none that raises the same."""
+    """The ledger with planned daily doses, on days without a recorded dose that raises the same."""
     if not plans:
         return ledger
     given = {(p, dose.at.astimezone(zone).date()) for dose in ledger.doses if dose.routine for p in dose.amounts}

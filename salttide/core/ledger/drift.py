@@ -1,6 +1,6 @@
 """Drift of a parameter over a stated window: a straight line, for comparing one stretch of time with another.
 
-What the system does by itself today, and what comes of it, is told by `pace`.
+The system's present own rate is estimated by `rate`.
 """
 
 from __future__ import annotations

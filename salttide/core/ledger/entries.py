@@ -1,4 +1,4 @@
-"""The ledger of water: its entries, and what they do to the water.
+"""The ledger: the kinds of entries, and the ledger of one system.
 
 Entries are facts that happened. A correction supersedes an entry and keeps it; only effective entries reach
 these functions.
@@ -17,15 +17,15 @@ from ..science.parameters import Parameter
 from ..system.inspection import Event, VisualCheck
 
 UNNAMED = "unnamed instrument"
-"""Stands for the instrument where the keeper named none."""
+"""The instrument's name where the keeper gave none."""
 
 
 @dataclass(frozen=True)
 class Reading:
     """A measured value (canonical), with the scatter (standard deviation) of its instrument.
 
-    raw: what was shown before the instrument's checks corrected it, None where nothing did · how: in words, where it
-    was counted, diluted, averaged or corrected.
+    raw: as shown before the instrument's checks corrected it, None where uncorrected · how: in words, where it was
+    counted, diluted, averaged or corrected.
     """
 
     at: datetime
@@ -58,10 +58,8 @@ class Change:
 
 @dataclass(frozen=True)
 class Dose:
-    """An additive given to the system: its effect in amount (meq or mg) per parameter.
-
-    `routine` marks the daily dose: what it gives is taken off when the system's own rate is told, and it goes on under
-    the current plan.
+    """An additive dosed to the system: the amount (meq or mg) per parameter. `routine` marks the daily dose: it is
+    taken off when the system's own rate is estimated, and continues under the current plan.
     """
 
     at: datetime
@@ -73,16 +71,14 @@ class Dose:
     note: str = ""
 
     def raises(self, volume_l: float) -> dict[Parameter, float]:
-        """What it raises so many litres by (canonical)."""
+        """What it raises a volume (L) by, canonical."""
         return {parameter: amount / volume_l for parameter, amount in self.amounts.items()}
 
 
 @dataclass(frozen=True)
 class Care:
-    """A care task done, or skipped with a reason.
-
-    timed: the minutes were measured and not taken from the rule · zone: the part that was done · found: what was found,
-    by key of the kinds of findings.
+    """A care task done, or skipped with a reason. timed: the minutes were measured, not assumed · zone: the part that
+    was done · found: observations, by key.
     """
 
     at: datetime
@@ -110,7 +106,7 @@ class TopOff:
 
 @dataclass(frozen=True)
 class Evaporation:
-    """Water that evaporated and was not replaced yet, L: the level is down by it until the next top-off."""
+    """Water that evaporated and has not been replaced yet, L: the level is down by it until the next top-off."""
 
     at: datetime
     litres: float
@@ -120,7 +116,7 @@ class Evaporation:
 
 @dataclass(frozen=True)
 class Harvest:
-    """What was taken out of the system that had grown in it: grams, and the mg of nitrate and phosphate bound in it."""
+    """Growth taken out of the system: grams, and the mg of nitrate and phosphate bound in it."""
 
     at: datetime
     what: str
@@ -144,7 +140,7 @@ class Feed:
 
 
 Moving = Change | Dose | TopOff | Evaporation
-"""Entries that move what is dissolved, or the level."""
+"""Entries that move dissolved substances, or the level."""
 Entry = Reading | Moving | Care | VisualCheck | Event | Feed | Harvest
 
 
@@ -181,7 +177,7 @@ class Ledger:
 
     @cached_property
     def told(self) -> dict[object, Any]:
-        """What was told of these entries, kept so that it is told once."""
+        """A cache of what was estimated from these entries."""
         return {}
 
     @cached_property
@@ -220,7 +216,7 @@ class Ledger:
         return readings[-1] if readings else None
 
     def events(self, parameter: Parameter, routine: bool = False) -> list[Moving]:
-        """What moved `parameter` apart from its drift, in order of time; with the daily doses where `routine` asks."""
+        """Entries that moved `parameter`, in order of time; `routine` includes the daily doses."""
         key = ("events", parameter, routine)
         if key not in self.told:
             self.told[key] = [event for event in self.moving if self._moves(event, parameter, routine)]
@@ -229,7 +225,7 @@ class Ledger:
 
     @cached_property
     def moving(self) -> list[Moving]:
-        """Everything that moves what is dissolved or the level, daily doses included, in order of time."""
+        """Every entry that moves dissolved substances or the level, daily doses included, in order of time."""
         return in_order([*self.changes, *self.doses, *self.top_offs, *self.evaporations])
 
     def _moves(self, event: Moving, parameter: Parameter, routine: bool) -> bool:
@@ -239,7 +235,7 @@ class Ledger:
 
 
 DRY_SHARE = 0.95
-"""No more of a system's water is ever gone than a display drains: what entries say beyond that is a mistake."""
+"""The largest share of a system's water that can be missing: entries that imply more are a mistake."""
 
 
 def _lowers(entry: Evaporation | TopOff | Change) -> float:

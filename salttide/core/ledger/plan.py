@@ -1,4 +1,4 @@
-"""The plan of a system: what will be done to its water, whoever planned it."""
+"""The plan of a system: what will be done to its water."""
 
 from __future__ import annotations
 
@@ -10,12 +10,12 @@ from ..science.parameters import Parameter
 from .entries import Ledger, Moving
 
 RECORDED_DAYS = 7
-"""The daily dose is what was dosed daily within so many days."""
+"""Days within which recorded daily doses still count as the daily dose."""
 
 
 @dataclass(frozen=True)
 class DailyDose:
-    """What is dosed every day: the additive, its mass in g, and its effect in amount (meq or mg) per parameter."""
+    """A daily dose: the additive, its mass in g, and the amount (meq or mg) per parameter."""
 
     additive: str
     mass_g: float
@@ -24,7 +24,7 @@ class DailyDose:
 
 @dataclass(frozen=True)
 class DailyPlan:
-    """What is dosed every day since a day, as it was planned."""
+    """The daily doses planned from a day on."""
 
     since: date
     doses: tuple[DailyDose, ...]
@@ -32,7 +32,7 @@ class DailyPlan:
 
 @dataclass(frozen=True)
 class Plan:
-    """Single events, and what is dosed every day from now on."""
+    """Single events, and the daily doses from now on."""
 
     events: Sequence[Moving] = ()
     daily: Sequence[DailyDose] = ()
@@ -43,7 +43,7 @@ class Plan:
 
 
 def per_day_of(doses: Iterable[DailyDose], parameter: Parameter, volume_l: float) -> float:
-    """What daily doses raise so many litres by a day (canonical).
+    """What daily doses raise a volume (L) by in a day, canonical.
 
     >>> per_day_of([DailyDose("soda", 2.0, {Parameter.ALKALINITY: 37.7})], Parameter.ALKALINITY, 100.0)
     0.377
@@ -52,7 +52,7 @@ def per_day_of(doses: Iterable[DailyDose], parameter: Parameter, volume_l: float
 
 
 def daily_as_recorded(ledger: Ledger, now: datetime) -> tuple[DailyDose, ...]:
-    """The daily doses as they were given lately: the mean of the last seven days, or of the days since the first.
+    """The daily doses as recently recorded: the mean of the last seven days, or of the days since the first.
 
     >>> from salttide.core.ledger.entries import Dose
     >>> noon = datetime(2026, 11, 24, 12)

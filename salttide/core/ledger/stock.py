@@ -1,4 +1,4 @@
-"""What is left of a bucket of salt, how long it lasts, and when to buy."""
+"""Salt stock: what is left of a bucket, how long it lasts, and when to buy."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ LEAD_DAYS = 10
 """Days before it runs out that a new bucket should be ordered (judgement)."""
 MONTH_DAYS = 30
 LONG_DAYS = 3660
-"""From here on no day to buy is told."""
+"""Beyond this many days no day to buy is stated."""
 
 
 @dataclass(frozen=True)
@@ -33,7 +33,8 @@ class SaltLeft:
 
 
 def salt_left(bucket_g: float, used_g: float, per_week_g: float, today: date) -> SaltLeft:
-    """What is left of a bucket (g, up to 1500 kg) after what was weighed out of it, at so many grams a week.
+    """What is left of a bucket (g, up to 1500 kg) after what was weighed out of it, and how long it lasts at a weekly
+    use.
 
     >>> salt_left(10_000.0, 4_000.0, 1_500.0, date(2026, 11, 24)).words
     '6.0 kg left, enough for 28 days: buy by Sat 12 Dec'

@@ -1,4 +1,4 @@
-"""Systems that are filled with each other's water: what came over is what the other held at that moment."""
+"""Water moved between systems: what came over is what the other system held at that moment."""
 
 from __future__ import annotations
 
@@ -11,11 +11,9 @@ from .entries import Change, Ledger
 
 
 def fill_linked(ledgers: Mapping[int, Ledger]) -> dict[int, Ledger]:
-    """The ledgers with the content of water from another system filled in, by the number of each system.
-
-    In order of time, so that a chain of systems is followed; what two systems swap at one moment is what each held
-    before it. Water of a system that is not among them stays of unknown content. A correction of the other's readings
-    thereby corrects what was brought over.
+    """The ledgers with the content of water from other systems filled in, by system number. In order of time, so that
+    chains are followed; two systems that swap water at one moment each get what the other held before. Water of a
+    system not among them stays unknown. Correcting the other's readings thus corrects what came over.
 
     >>> from datetime import datetime, timedelta
     >>> from salttide.core.ledger.entries import Reading
@@ -37,7 +35,7 @@ def fill_linked(ledgers: Mapping[int, Ledger]) -> dict[int, Ledger]:
 
 
 def _held(ledger: Ledger, change: Change) -> dict[Parameter, float]:
-    """What a litre of the other system held just before the change."""
+    """The composition of the other system's water just before the change."""
     earlier = replace(ledger, changes=[own for own in ledger.changes if own.at < change.at])
     water = present_water(earlier, change.at)
     return {parameter: known.value for parameter, known in water.items() if FACTS[parameter].dissolved}

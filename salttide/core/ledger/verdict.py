@@ -1,4 +1,4 @@
-"""Judging a result: in band or not, moved or only scattered, and why, in words."""
+"""The verdict on a result: in band or not, moved or only scattered, and why, in words."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ JUMP_DAYS = 3.0
 
 
 class Position(StrEnum):
-    """Where a value stands against its target band."""
+    """Position of a value against its target band."""
 
     NO_BAND = "no_band"
     BELOW = "below"
@@ -38,7 +38,7 @@ class Position(StrEnum):
 
 
 class Movement(StrEnum):
-    """What a value did since the last reading."""
+    """Movement of a value since the last reading."""
 
     FIRST = "first"
     STEADY = "steady"
@@ -183,7 +183,7 @@ def _movement_reasons(
 
 
 def doubts(reading: Reading, before: Reading | None, units: UnitChoice, zone: tzinfo) -> list[str]:
-    """Questions to ask before a result is believed: unlikely for any reef, or a jump since the last reading."""
+    """Doubts to settle before a result is believed: unlikely for any reef, or a jump since the last reading."""
     found = []
     facts = FACTS[reading.parameter]
     if not facts.likely.holds(reading.value):

@@ -1,1 +1,1 @@
-"""Everything together: a system's state, what comes up, what to do next, and the hand-over to a carer."""
+"""Overview: a system's state, what is coming up, what to do next, and the hand-over to a carer."""

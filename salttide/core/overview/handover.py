@@ -1,4 +1,5 @@
-"""The hand-over to a visiting carer: what on which visit, amounts laid out beforehand, limits and what to do first."""
+"""The hand-over to a visiting carer: tasks by visit, portions laid out beforehand, limits, and what to do when
+something is wrong."""
 
 from __future__ import annotations
 
@@ -31,15 +32,15 @@ from ..upkeep.rota import Occurrence
 FEEDS_REMEMBERED = timedelta(days=14)
 GAPS_REMEMBERED = 7
 HALVES = 2
-"""Portions are laid out by halves."""
+"""Portions are laid out in halves."""
 WATCHED = (Parameter.TEMPERATURE, Parameter.SALINITY)
 """What a carer may be asked to read off (judgement)."""
 
 
 @dataclass(frozen=True)
 class HandOverRequest:
-    """How an absence is handed over: the carer comes every 1 to 7 days; who it is, whom to call, and what else is to be
-    said, of all and of single systems by number."""
+    """The settings of a hand-over: the carer comes every 1 to 7 days; who it is, whom to call, and notes for all and
+    for single systems by number."""
 
     every_days: int = 1
     carer: str = ""
@@ -50,7 +51,7 @@ class HandOverRequest:
 
 
 def check_hand_over(request: HandOverRequest) -> HandOverRequest:
-    """Refuse what cannot be, at its field. A number to call is needed: without one no stop rule helps."""
+    """Refuse impossible settings at their field. A number to call is required: without one no stop rule helps."""
     if not 1 <= request.every_days <= 7:
         raise InputError("every 1 to 7 days", field="every_days", accepted="1 to 7 days")
     if not 3 <= len(request.phone.strip()) <= 40:
@@ -80,7 +81,8 @@ class Visit:
 
 @dataclass(frozen=True)
 class Guard:
-    """When something is wrong: what to do first, and whether to call at once. everywhere: in all systems alike."""
+    """A rule for when something is wrong: what to do first, and whether to call at once. everywhere: the same for all
+    systems."""
 
     key: str
     when: str
@@ -120,13 +122,13 @@ def _guard(row: Mapping[str, Any]) -> Guard:
 
 
 def guards_everywhere() -> list[Guard]:
-    """What holds for all systems alike."""
+    """The rules that are the same for all systems."""
     return [one for one in guards() if one.everywhere]
 
 
 @cache
 def never() -> tuple[str, ...]:
-    """What a carer never does."""
+    """What a carer must never do."""
     with reading_data("handover"):
         return tuple(data_file("handover")["never"])
 
@@ -143,8 +145,8 @@ def visit_days(first: date, last: date, every_days: int) -> list[date]:
 
 @dataclass(frozen=True)
 class Household:
-    """What a hand-over follows from besides the system: its rules, the work of the rota on its days, containers, and
-    what is dosed by hand every day."""
+    """What a hand-over needs besides the system: its rules, the rota's work by day, containers, and daily hand
+    doses."""
 
     rules: Sequence[Rule]
     work: Sequence[Occurrence] = ()
@@ -190,7 +192,7 @@ def hand_over(
 def _carer_tasks(
     rules: Sequence[Rule], care: Sequence[Care], days: Sequence[date], first: date, last: date, zone: tzinfo
 ) -> dict[date, list[VisitWork]]:
-    """What a carer can do, on the last visit by which it is due; the keeper does it the day before leaving."""
+    """Tasks a carer can do, on the last visit by which each is due; before the first visit the keeper does it."""
     done = [(entry.at.astimezone(zone).date(), entry) for entry in care]
     found: dict[date, list[VisitWork]] = {}
     for rule in (rule for rule in rules if rule.kind.carer):
@@ -206,7 +208,7 @@ def _carer_tasks(
 
 
 def _pace(rule: Rule, done: Sequence[tuple[date, Care]], today: date) -> int:
-    """Every how many days: as its rule says, and where it empties, no more rarely than it was filled so far."""
+    """The interval in days: by its rule, and for what fills up no longer than it took so far."""
     own = [day for day, entry in done if entry.task == rule.kind.key and not entry.skipped]
     if not own:
         return rule.every_days
@@ -216,7 +218,7 @@ def _pace(rule: Rule, done: Sequence[tuple[date, Care]], today: date) -> int:
 
 
 def _laid_out(rule: Rule, care: Sequence[Care]) -> str:
-    """How much of what, from the last times; empty where it is not measured."""
+    """The usual amount, from the last times; empty where not measured."""
     if "litres_added" not in rule.kind.records:
         return ""
     litres = [float(e.found["litres_added"]) for e in care if e.task == rule.kind.key and "litres_added" in e.found]
@@ -224,7 +226,7 @@ def _laid_out(rule: Rule, care: Sequence[Care]) -> str:
 
 
 def _feeding(ledger: Ledger, now: datetime) -> list[VisitWork]:
-    """Each food as on a usual day, by halves of a portion, and never more for days without a visit."""
+    """Each food as on a usual day, in half portions, and never more for days without a visit."""
     lately = [feed for feed in ledger.feeds if now - FEEDS_REMEMBERED <= feed.at <= now]
     found = []
     for food in dict.fromkeys(feed.food for feed in lately):
@@ -237,7 +239,7 @@ def _feeding(ledger: Ledger, now: datetime) -> list[VisitWork]:
 
 
 def _as_noted(system: System) -> list[VisitWork]:
-    """Where animals live and no food is recorded, the keeper's note says what they get."""
+    """For animals without recorded food, the keeper's note says what they get."""
     how = "What the note says, and no more: what they leave is too much."
     return [VisitWork("feed", "Feed", how, "as the note says")] if system.animals else []
 
@@ -293,7 +295,7 @@ def _before(
     now: datetime,
     zone: tzinfo,
 ) -> list[str]:
-    """What is done before leaving."""
+    """What to do before leaving."""
     lines = _portions(visits)
     own = [rule.kind.name for rule in known.rules if rule.kind.carer]
     lines += [f"On {day_words(first - timedelta(days=1))}: {listed(own)}"] if own else []
@@ -316,7 +318,7 @@ def _before(
 
 
 def _portions(visits: Sequence[Visit]) -> list[str]:
-    """What is measured and laid out, counted over all visits."""
+    """What to measure and lay out, counted over all visits."""
     lines = []
     for key in dict.fromkeys(work.key for visit in visits for work in visit.work if work.amount):
         works = [work for visit in visits for work in visit.work if work.key == key]
@@ -327,7 +329,7 @@ def _portions(visits: Sequence[Visit]) -> list[str]:
 
 
 def _waits(work: Sequence[Occurrence], first: date, last: date) -> list[str]:
-    """What can only be done in these days and not by a carer."""
+    """Work due in these days that a carer cannot do."""
     return [
         f"{item.title} (until {day_words(item.latest)})"
         for item in work
@@ -346,7 +348,7 @@ def _of_carer(item: Occurrence) -> bool:
 def entries_done(
     done: Sequence[VisitWork], ledger: Ledger, by_hand: Sequence[DailyDose], at: datetime, minutes: Mapping[str, float]
 ) -> list[Entry]:
-    """What was done on a visit as entries of the ledger. minutes: usual ones by task."""
+    """What was done on a visit, as entries of the ledger. minutes: the usual ones by task."""
     found: list[Entry] = []
     for work in done:
         what, _, key = work.key.partition(":")
@@ -364,7 +366,8 @@ def entries_done(
 
 
 def _fed(ledger: Ledger, food: str, portions: float, at: datetime) -> list[Feed]:
-    """So many portions, with what the last feed of the same food brought to each; nothing where none is known."""
+    """A feed of some portions, with what the last feed of the same food added per portion; nothing where none is
+    known."""
     last = next((feed for feed in reversed(ledger.feeds) if feed.food == food and feed.portions), None)
     if last is None:
         return []

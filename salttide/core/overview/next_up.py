@@ -1,4 +1,4 @@
-"""Next: the short ordered list of what to do now on one system, each with its number, reason, minutes and way."""
+"""Next: the short ordered list of what to do now in one system, each with its number, reason, minutes and how."""
 
 from __future__ import annotations
 
@@ -24,12 +24,12 @@ from ..system.system import Stage, System
 from ..upkeep.rota import WATER_CHANGE, Occurrence, Planned
 
 NOT_LOOKED = "not_looked"
-"""The rule that asks for a visual check: heard last, after the work that is due."""
+"""The rule that asks for a visual check: listed last, after the work that is due."""
 CORRECTED_BY_CHANGE = (Parameter.SALINITY, Parameter.ALKALINITY)
 
 
 class Action(StrEnum):
-    """What the entry's first button does."""
+    """What the entry's main button does."""
 
     PLAN_CHANGE = "plan_change"
     TEST = "test"
@@ -46,7 +46,7 @@ class Action(StrEnum):
 
 @dataclass(frozen=True)
 class NextItem:
-    """One entry: title with its number, reason, minutes, the way to do it, and what it refers to."""
+    """One entry: title with its number, reason, minutes, how to do it, and what it refers to."""
 
     way: Action
     title: str
@@ -60,8 +60,8 @@ class NextItem:
 
 @dataclass(frozen=True)
 class DosingState:
-    """What is to be said of dosing: pumps that are wrong, a correction that a test disproved, and a daily dose that no
-    longer fits the uptake, in words."""
+    """The state of dosing in words: faulty pumps, a correction that a test disagrees with, and a daily dose that no
+    longer fits the uptake."""
 
     wrong: Sequence[Diagnosis] = ()
     off: OffCourse | None = None
@@ -84,9 +84,9 @@ def next_up(
     cycle: BreakingIn | None = None,
     incomplete: Sequence[Care] = (),
 ) -> list[NextItem]:
-    """The judgement's first step, a correction that was disproved, what is to be mixed for today and tomorrow, then
-    what is late or due today, what is planned first, what is wrong with a pump or the daily dose, overdue tests, and
-    the next change."""
+    """In order: the judgement's first step, a correction that a test disagrees with, water to mix for today and
+    tomorrow, late and due work with planned steps first, a faulty pump or daily dose, overdue tests, and the next
+    change."""
     today = now.astimezone(zone).date()
     stopped = "dose" if dosing.off else ""
     due = [_task(item, today) for item in occurrences if item.day <= today and item.task != stopped]
@@ -108,18 +108,18 @@ def next_up(
 
 
 def _first_change(system: System, cycle: BreakingIn) -> list[NextItem]:
-    """The end of cycling as its own page says it."""
+    """The first change after cycling, in the words of the cycling page."""
     if not cycle.change_fraction:
         return []
     return [NextItem(Action.PLAN_CHANGE, "Plan the first change", first_change_words(system, cycle), 2, False)]
 
 
 MISSING_SHARE, MISSING_L = 0.02, 1.0
-"""Less than this that the level is short is an ordinary evening's evaporation (judgement)."""
+"""A level short by less than this is an ordinary evening's evaporation (judgement)."""
 
 
 def _missing(litres: float, system: System) -> list[NextItem]:
-    """Water that was taken out or evaporated and was not put back."""
+    """Water taken out or evaporated and not yet put back."""
     if litres < max(MISSING_L, MISSING_SHARE * system.volume_l):
         return []
     amount = show_number(litres, 1)
@@ -130,7 +130,7 @@ def _missing(litres: float, system: System) -> list[NextItem]:
 
 
 def _incomplete(ticked: Sequence[Care], zone: tzinfo) -> list[NextItem]:
-    """Water changes of which the water was never recorded: asked for once, never invented."""
+    """Water changes whose water was never recorded: asked for, never invented."""
     if not ticked:
         return []
     days = listed([moment_words(care.at, zone) for care in ticked[-3:]])
@@ -142,7 +142,7 @@ def _incomplete(ticked: Sequence[Care], zone: tzinfo) -> list[NextItem]:
 
 
 def _off(off: OffCourse) -> NextItem:
-    """A test that disagrees stops a correction."""
+    """A correction stopped by a test that disagrees."""
     return NextItem(
         Action.CORRECTION, f"Stop the correction of {spoken(off.parameter)}",
         "A test disagrees with it by more than test error. Test again, then make a new plan from the result.", 10, True,
@@ -150,7 +150,7 @@ def _off(off: OffCourse) -> NextItem:
 
 
 def _mix(step: Planned, job: ChangeWorkOrder) -> NextItem:
-    """New water takes hours: it is begun before the change."""
+    """New water to mix: it takes hours, so it starts before the change."""
     salt = f"{show_number(job.mass_g / 1000, 2)} kg {job.salt.name}" if job.salt else "salt"
     return NextItem(
         Action.MIX, f"Mix {show_number(job.litres, 1)} L for {day_words(step.day)}",
@@ -159,12 +159,12 @@ def _mix(step: Planned, job: ChangeWorkOrder) -> NextItem:
 
 
 MIX_MINUTES = 20.0
-"""Hands on, from the fresh water to the label."""
+"""Minutes of hands-on work, from the fresh water to the label."""
 
 
 def _first_step(judgement: Judgement, breaking_in: bool, planned: bool) -> list[NextItem]:
-    """What the judgement asks for first. No change is asked for while cycling; a plan under way yields only to
-    what presses, and a correction is not asked for again, but animals in danger are."""
+    """The judgement's first step. No change is advised while cycling; a plan under way yields only to what is urgent,
+    and a correction under way is not advised again."""
     for finding in judgement.findings:
         way = _WAYS[finding.step]
         no_change = breaking_in or (planned and finding.step != Advice.ACT)
@@ -196,11 +196,11 @@ _WAYS: Mapping[Advice, Action | None] = {
     Advice.FEED: Action.SEE,
     Advice.AIR: Action.SEE,
 }
-"""Where each kind of step is done; None: nothing is to be done."""
+"""Where each kind of step is done; None: nothing to do."""
 
 
 def urgent(finding: Finding) -> bool:
-    """Whether it is for today, by its rule and what it is about."""
+    """Whether it is urgent today, by its rule and its parameters."""
     return bool(rule_kinds()[finding.rule].urgent_for & {*finding.about})
 
 
@@ -238,7 +238,7 @@ def _tests(tests: Sequence[Retest], ledger: Ledger, today: date, zone: tzinfo) -
 
 
 def together(lists: Sequence[tuple[System, Sequence[NextItem]]]) -> list[tuple[System, NextItem]]:
-    """Next over several systems: what presses first, then what is planned or due today, then tests and looks, each in
+    """Next over several systems: urgent entries first, then planned or due today, then tests and visual checks, each in
     the order of the systems. What lies ahead is left to each system's own list."""
     found = [(system, item) for system, items in lists for item in items if item.way != Action.SEE or item.urgent]
     return sorted(found, key=lambda pair: (not pair[1].urgent, _TURN[pair[1].way]))
@@ -271,13 +271,13 @@ class Standing(StrEnum):
 
     @property
     def urgent(self) -> bool:
-        """Whether something is to be done today."""
+        """Whether something has to be done today."""
         return self == Standing.ACT
 
 
 @dataclass(frozen=True)
 class Summary:
-    """How a system stands, and why in one sentence."""
+    """The state of a system in a few words, and why in one sentence."""
 
     standing: Standing
     reason: str
@@ -304,5 +304,5 @@ def summary(verdicts: Sequence[Verdict], judgement: Judgement, occurrences: Sequ
 
 
 def _sentences(finding: Finding) -> str:
-    """The finding and the first sentence of its reason."""
+    """A finding and the first sentence of its reason."""
     return f"{finding.words}. {finding.reason.split('. ')[0].rstrip('.')}."

@@ -1,4 +1,4 @@
-"""One system as it is: what its water is taken to be, the verdicts, what is due, and what to do next."""
+"""The state of one system: its water, verdicts, due work, and what to do next."""
 
 from __future__ import annotations
 
@@ -35,12 +35,12 @@ from .upcoming import Ahead
 
 AHEAD_DAYS = 14
 MEMORY = timedelta(days=90)
-"""Readings older than this no longer say what the water is: it counts as not measured (judgement)."""
+"""Readings older than this no longer count: the parameter is treated as not measured (judgement)."""
 
 
 @dataclass(frozen=True)
 class Waters:
-    """What a system's water is taken to be at one moment."""
+    """A system's water at one moment."""
 
     system: System
     ledger: Ledger
@@ -57,7 +57,7 @@ class Waters:
         return {p: pace_of(self.ledger, p, self.now) for p in parameters if p in self.present and FACTS[p].dissolved}
 
     def net(self, parameters: Iterable[Parameter] = Parameter) -> dict[Parameter, float]:
-        """What each moves a day by itself and by the daily doses of late, where it really does."""
+        """The daily rate of each, with the recent daily doses, where it really moves."""
         plan = Plan(daily=daily_as_recorded(self.ledger, self.now))
         told = {p: found for p, found in self.paces(parameters).items() if found}
         moved = {p: found.per_day + plan.per_day(p) / self.ledger.volume_l for p, found in told.items()}
@@ -66,7 +66,7 @@ class Waters:
 
 @dataclass(frozen=True)
 class SystemState(Waters):
-    """Everything the places show of one system at one moment."""
+    """Everything the screens show of one system at one moment."""
 
     verdicts: tuple[Verdict, ...]
     judgement: Judgement
@@ -89,20 +89,20 @@ class SystemState(Waters):
 
     @cached_property
     def summary(self) -> Summary:
-        """How the system stands, in a few words; while cycling, in which phase it is."""
+        """The state of the system in a few words; while cycling, its phase."""
         if self.system.stage != Stage.BREAKING_IN:
             return summary(self.verdicts, self.judgement, self.occurrences)
         return Summary(Standing.WAIT, f"{breaking_in(self.basis.situation).words}. No water change meanwhile.")
 
     def with_work(self, work: Sequence[Occurrence]) -> SystemState:
-        """The same system with its work on other days."""
+        """The same state with its work on other days."""
         return replace(self, occurrences=tuple(work))
 
 
 @dataclass(frozen=True)
 class Basis:
-    """What a state follows from besides its water: its situation, what containers say, a new system's cycle, changes
-    without litres, and the planned steps that a batch is to be mixed for."""
+    """What a state rests on besides the water: the situation, the containers, a new system's cycling, changes without
+    litres, and planned steps that need a batch."""
 
     situation: Situation
     dosing: DosingState
@@ -112,7 +112,7 @@ class Basis:
 
 
 def waters(system: System, ledger: Ledger, now: datetime) -> Waters:
-    """The water alone, for plans: nothing is judged and nothing scheduled."""
+    """The water alone, for plans: without judgement or scheduling."""
     return Waters(system, ledger, now, present_water(ledger))
 
 
@@ -129,10 +129,8 @@ def outlook(
     expired: Mapping[tuple[str, Parameter], date] | None = None,
     left: Collection[int] = (),
 ) -> SystemState:
-    """Assemble the outlook; occurrences reach to `until`, or two weeks from today.
-
-    off: rules that stay silent · expired: until when the reagents were good that are past their day · left: ticked
-    water changes whose litres the keeper left out.
+    """The state of a system; occurrences reach to `until`, by default two weeks from today. off: rules switched off ·
+    expired: expiry dates of expired reagents · left: done water changes whose litres the keeper left out.
     """
     today = now.astimezone(zone).date()
     water = present_water(ledger)
@@ -174,7 +172,7 @@ def work_of(
 
 
 def _dosing(s: Situation, ahead: Ahead) -> DosingState:
-    """What the containers say of their pumps, the tests of a correction, and the uptake of the daily dose."""
+    """Pumps by their containers, a correction by its tests, and the daily dose by the uptake."""
     told = [diagnosis(one, ahead.containers, s.now, s.zone) for one in ahead.containers]
     dosed = s.plan.per_day(Parameter.ALKALINITY) / s.ledger.volume_l
     unfit = ""
@@ -189,7 +187,7 @@ def _dosing(s: Situation, ahead: Ahead) -> DosingState:
 
 
 def _leaving(situation: Situation) -> dict[Parameter, Crossing]:
-    """What really moves and leaves its band under the current plan, and when."""
+    """Parameters that really move and leave their band under the current plan, and when."""
     found = {}
     for parameter in situation.paces:
         band = situation.band(parameter)
@@ -203,7 +201,8 @@ def _leaving(situation: Situation) -> dict[Parameter, Crossing]:
 def verdicts_of(
     system: System, ledger: Ledger, water: Mapping[Parameter, Present], now: datetime, zone: tzinfo, units: UnitChoice
 ) -> list[Verdict]:
-    """The verdict on each parameter, in the order of testing: on its latest reading, or on what it became since."""
+    """The verdict on each parameter, in the order of testing: on its latest reading, or on the value carried forward
+    from it."""
     verdicts = []
     for parameter, known in water.items():
         band, pair = system.bands.get(parameter), series(ledger.of(parameter), now)

@@ -1,4 +1,4 @@
-"""What is ahead of a system: planned steps and routine changes, as events that will move the water."""
+"""What is coming up in a system: planned steps and routine changes, as events that will move the water."""
 
 from __future__ import annotations
 
@@ -18,14 +18,14 @@ from ..upkeep.care import Availability, on_their_days
 from ..upkeep.rota import WATER_CHANGE, Book, Occurrence, Planned, occurrences
 
 WORKING_HOUR = time(18, 0)
-"""When work of a day is expected, local time (judgement)."""
+"""The local hour at which a day's work is expected (judgement)."""
 
 
 @dataclass(frozen=True)
 class Ahead:
-    """What is ahead: planned steps with their work; the usual salt of routine changes, what this keeper raises
-    alkalinity with, and the daily doses (None: they go on as they are recorded). mixed: the steps that a batch is
-    there for · containers: what the pumps draw from."""
+    """What is coming up: planned steps with their work orders; the usual salt of routine changes, the compound this
+    keeper raises alkalinity with, and the daily doses (None: they continue as recorded). mixed: steps with a batch at
+    hand · containers: those of the dosing pumps."""
 
     steps: Sequence[tuple[Planned, Work]] = ()
     salt: SaltMix | None = None
@@ -35,7 +35,7 @@ class Ahead:
     containers: Sequence[Container] = ()
 
     def to_mix(self, today: date) -> list[tuple[Planned, ChangeWorkOrder]]:
-        """The planned changes of today and tomorrow whose new water is still to be mixed."""
+        """Planned changes of today and tomorrow whose new water has yet to be mixed."""
         soon = today + timedelta(days=1)
         return [
             (step, work)
@@ -48,7 +48,7 @@ class Ahead:
         ]
 
     def doses_a_day(self, ledger: Ledger, now: datetime) -> tuple[DailyDose, ...]:
-        """What is dosed daily: by pump or by plan, else as the record of late has it."""
+        """The daily doses: by pump or plan, else as recently recorded."""
         return daily_as_recorded(ledger, now) if self.daily is None else self.daily
 
     def changes(self, system: System, now: datetime) -> Changes | None:
@@ -66,13 +66,13 @@ class Ahead:
 
     @property
     def planned(self) -> list[Planned]:
-        """The planned steps as the rota sees them."""
+        """The planned steps, for the rota."""
         return [step for step, _ in self.steps]
 
     def plan(
         self, system: System, ledger: Ledger, occurrences: Sequence[Occurrence], now: datetime, zone: tzinfo
     ) -> Plan:
-        """The plan as it is: the planned steps, the routine changes after them, and the daily doses."""
+        """The current plan: planned steps, routine changes after them, and daily doses."""
 
         def evening(day: date) -> datetime:
             return max(now, datetime.combine(day, WORKING_HOUR, zone))
@@ -90,7 +90,7 @@ Ref = tuple[str, date, int | None]
 
 @dataclass(frozen=True)
 class Edit:
-    """What is tried out with a plan: occurrences moved to another day or left out, and work added on a day."""
+    """A trial edit of a plan: occurrences moved to another day or left out, and work added on a day."""
 
     moved: Mapping[Ref, date] = field(default_factory=dict)
     gone: Collection[Ref] = ()
@@ -100,7 +100,7 @@ class Edit:
     def of(
         self, ahead: Ahead, book: Book, system_id: int, keeping: Availability, today: date, until: date, zone: tzinfo
     ) -> tuple[Ahead, list[Occurrence]]:
-        """The plan with it, and the occurrences that follow."""
+        """The edited plan, and the occurrences that follow from it."""
         by_step = {ref[2]: day for ref, day in self.moved.items() if ref[2] is not None}
         out = {ref[2] for ref in self.gone if ref[2] is not None}
         steps = [

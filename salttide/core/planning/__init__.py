@@ -1,1 +1,1 @@
-"""What will be done to the water: changes, batches, corrections, what-if, and the containers that dose."""
+"""Planning: changes, batches, corrections, what-if, and dosing containers."""

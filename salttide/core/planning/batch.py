@@ -1,6 +1,5 @@
-"""A batch of new water as a thing with a life: planned, mixing, resting, matched, left over, used up.
-
-What happened to it is the record; how much there is and what it holds follows from that, as with a system's ledger.
+"""The life of a batch of new water: planned, mixing, resting, matched, left over, used up. Its events are the record;
+how much there is and what it holds follows from them, as with a system's ledger.
 """
 
 from __future__ import annotations
@@ -22,11 +21,11 @@ from ..science.units import DKH_PER_MEQ_L, UnitChoice
 from .change_step import MATCH_SALINITY
 
 MIXING_MIN = 120.0
-"""From the last salt to the first measurement (judgement): a cloudy batch reads wrong."""
+"""Wait from the last salt to the first measurement (judgement): a cloudy batch reads wrong."""
 TIDE_MARK_L = 0.05
-"""Less than this is what clings to a container."""
+"""Less than this, in L, is what clings to a container."""
 ORDER = (Parameter.MAGNESIUM, Parameter.POTASSIUM, Parameter.STRONTIUM, Parameter.CALCIUM, Parameter.ALKALINITY)
-"""In which doses go into a batch."""
+"""The order in which doses go into a batch."""
 
 
 class Phase(StrEnum):
@@ -58,10 +57,10 @@ class BatchKind(StrEnum):
 
 @dataclass(frozen=True)
 class BatchWorkOrder:
-    """A batch as planned, frozen when it is made: what goes in, and what should come of it (canonical units).
+    """A batch as planned, frozen when it is saved: what goes in, and what it should hold (canonical units).
 
-    doses: g by formula, in their order · incoming: what it should hold after them · by_l: what the fresh water is
-    measured with · spoons: the salt's mass as scoops, for beside the grams; empty where its density is not known.
+    doses: g by formula, in order · incoming: what it should hold after them · by_l: the vessel the fresh water is
+    measured with · spoons: the salt's mass in scoops, beside the grams; empty where its density is not known.
     """
 
     batch_id: int
@@ -85,7 +84,7 @@ class BatchWorkOrder:
     source_water: str = "purified"
 
     def filled(self, litres: float) -> float:
-        """The share of its container (0..1) that so many litres fill."""
+        """The share of its container (0..1) that a volume (L) fills."""
         return min(1.0, litres / self.container_l)
 
     @property
@@ -102,9 +101,8 @@ class BatchWorkOrder:
 
 @dataclass(frozen=True)
 class BatchEvent:
-    """Something that happened to a batch: litres or grams in `amount`, or measured values (canonical).
-
-    system_id: where the water went · item: the formula of a dose, or a note.
+    """An event of a batch: litres or grams in `amount`, or measured values (canonical). system_id: where the water went
+    · item: the formula of a dose, or a note.
     """
 
     at: datetime
@@ -117,15 +115,15 @@ class BatchEvent:
 
 
 MEASURED = (Parameter.SALINITY, Parameter.TEMPERATURE, *reversed(ORDER), Parameter.PH)
-"""What is measured of a batch, in the order of doing so."""
+"""What is measured of a batch, in order."""
 
 
 @dataclass(frozen=True)
 class BatchState:
     """A batch as it is: phase, litres left, what it holds, salt in g so far, when it was mixed and measured.
 
-    told: the values that were measured since the last thing that went in · dosed: what of `holds` doses brought, not
-    the salt · pure: salt and fresh water as weighed, and nothing since.
+    told: values measured since anything last went in · dosed: the part of `holds` that came with doses, not the salt ·
+    pure: salt and fresh water as weighed, nothing else since.
     """
 
     phase: Phase
@@ -140,17 +138,17 @@ class BatchState:
 
     @property
     def usable(self) -> bool:
-        """Whether there is water in it that was mixed."""
+        """Whether it holds mixed water."""
         return self.phase not in (Phase.PLANNED, Phase.USED, Phase.THROWN)
 
 
 def raising(parameter: Parameter, source: AlkalinitySource) -> str:
-    """The formula that raises a parameter in a batch: for alkalinity the keeper's own choice."""
+    """The formula that raises a parameter in a batch: for alkalinity, the keeper's choice."""
     return COMPOUNDS[source].formula if parameter == Parameter.ALKALINITY else RAISED_BY[parameter]
 
 
 def batch_state(job: BatchWorkOrder, events: Sequence[BatchEvent]) -> BatchState:
-    """Fold what happened, in order of time, into how the batch stands; what is not kept yet comes last."""
+    """Fold the events, in order of time, into the state of the batch; an event not saved yet comes last."""
     state = BatchState(Phase.PLANNED)
     for event in sorted(events, key=lambda event: (event.at, event.id or inf)):
         state = _then(job, state, event)
@@ -175,7 +173,7 @@ def _then(job: BatchWorkOrder, state: BatchState, event: BatchEvent) -> BatchSta
 
 
 def _measured(job: BatchWorkOrder, state: BatchState, event: BatchEvent) -> BatchState:
-    """What was measured counts; a batch that had matched and turns out otherwise does so no longer."""
+    """Measured values count; a batch that had matched and measures otherwise no longer does."""
     told = frozenset(state.told | set(event.values))
     off = abs(event.values.get(Parameter.SALINITY, job.salinity) - job.salinity) > MATCH_SALINITY
     phase = Phase.RESTING if off and state.phase == Phase.MATCHED else state.phase
@@ -184,7 +182,7 @@ def _measured(job: BatchWorkOrder, state: BatchState, event: BatchEvent) -> Batc
 
 
 def _by_its_salinity(state: BatchState, event: BatchEvent) -> dict[Parameter, float]:
-    """What was not measured follows the salinity that was: all that the salt brings scales with it, doses do not."""
+    """What was not measured follows the measured salinity: all that came with the salt scales with it, doses do not."""
     was, now = state.holds.get(Parameter.SALINITY), event.values.get(Parameter.SALINITY)
     if not was or now is None:
         return dict(state.holds)
@@ -192,7 +190,7 @@ def _by_its_salinity(state: BatchState, event: BatchEvent) -> dict[Parameter, fl
 
 
 def _with_salinity(state: BatchState, parameter: Parameter, share: float) -> float:
-    """What the batch holds of a parameter where its salinity is `share` of what it was."""
+    """What the batch holds of a parameter once its salinity is `share` of what it was."""
     value = state.holds[parameter]
     if parameter in NOT_IN_SALT or not FACTS[parameter].dissolved:
         return value
@@ -200,7 +198,7 @@ def _with_salinity(state: BatchState, parameter: Parameter, share: float) -> flo
 
 
 def _salted(job: BatchWorkOrder, event: BatchEvent) -> BatchState:
-    """All the salt is in: as planned, or in another mass, which the first measurement will tell the strength of."""
+    """All the salt is in: as planned, or another mass, whose strength the first measurement will show."""
     share = event.amount / job.mass_g
     salinity = job.salinity * share
     holds = {p: value * share for p, value in undosed(job).items()}
@@ -209,7 +207,7 @@ def _salted(job: BatchWorkOrder, event: BatchEvent) -> BatchState:
 
 
 def undosed(job: BatchWorkOrder) -> dict[Parameter, float]:
-    """What the salt alone brings."""
+    """What came with the salt alone."""
     scale = job.salinity / LABEL_SALINITY
     return {p: span.middle * scale for p, span in bounded(job.salt).values.items()}
 
@@ -224,7 +222,7 @@ def _less(state: BatchState, event: BatchEvent) -> BatchState:
 
 
 def _added(job: BatchWorkOrder, state: BatchState, event: BatchEvent) -> BatchState:
-    """Salt (g), fresh water (L) or a dose (g of a formula) stirred in: it has to be measured again."""
+    """Salt (g), fresh water (L) or a dose (g of a formula) was stirred in: the batch has to be measured again."""
     phase = Phase.RESTING if state.phase == Phase.MATCHED else state.phase
     if event.kind == BatchKind.FRESH:
         grown = state.litres + event.amount
@@ -248,7 +246,7 @@ def _added(job: BatchWorkOrder, state: BatchState, event: BatchEvent) -> BatchSt
 
 
 def _strengthened(state: BatchState, mass_g: float, sea_salt: float) -> tuple[float, float]:
-    """Salinity and litres after so much salt dissolved: (ρ·V·S_R + y·m) over (ρ·V + m)."""
+    """Salinity and litres after some salt dissolved: (ρ·V·S_R + y·m) over (ρ·V + m)."""
     before = state.holds.get(Parameter.SALINITY, 0.0)
     water_kg = state.litres * density_kg_l(before, MIXING_C)
     dissolved = (water_kg * absolute_salinity(before) + sea_salt * mass_g) / (water_kg + mass_g / 1000)
@@ -257,11 +255,12 @@ def _strengthened(state: BatchState, mass_g: float, sea_salt: float) -> tuple[fl
 
 
 _KEEPS = ((8.0, 28), (9.0, 14), (10.0, 7), (11.0, 3), (inf, 1))
-"""Up to so many dKH a covered batch keeps so many days (judgement): the more alkaline, the sooner it drops out."""
+"""(dKH, days): up to that alkalinity a covered batch keeps that long (judgement); the more alkaline, the sooner it
+precipitates."""
 
 
 def keeps_days(alkalinity_meq_l: float, temperature_c: float = MIXING_C) -> int:
-    """Days a covered batch is taken to keep, by its alkalinity (0 to 20 meq/L); a warm one (27 °C on) half as long.
+    """Days a covered batch keeps, by its alkalinity (0 to 20 meq/L); a warm one (from 27 °C) half as long.
 
     Raises DomainError, also for a temperature outside 0 to 45 °C.
 
@@ -276,16 +275,16 @@ def keeps_days(alkalinity_meq_l: float, temperature_c: float = MIXING_C) -> int:
 
 WARM_C = 27.0
 UNKNOWN_MEQ_L = 9.0 / DKH_PER_MEQ_L
-"""What a batch is taken for whose alkalinity nobody knows."""
+"""The alkalinity assumed of a batch where it is not known."""
 
 
 def keeps_of(holds: Mapping[Parameter, float]) -> int:
-    """Days a batch keeps by what it holds."""
+    """Days a batch keeps, by what it holds."""
     return keeps_days(holds.get(Parameter.ALKALINITY, UNKNOWN_MEQ_L), holds.get(Parameter.TEMPERATURE, MIXING_C))
 
 
 def age_words(state: BatchState, now: datetime) -> tuple[str, bool]:
-    """How old a batch is and how long it keeps, and whether it has stood too long to go in unmeasured."""
+    """How old a batch is and how long it keeps, and whether it has stood too long to be used unmeasured."""
     if state.mixed_at is None or not state.usable:
         return "", False
     days = (now - state.mixed_at) / timedelta(days=1)
@@ -297,7 +296,8 @@ def age_words(state: BatchState, now: datetime) -> tuple[str, bool]:
 
 
 def check_event(job: BatchWorkOrder, state: BatchState, kind: BatchKind, amount: float, item: str = "") -> None:
-    """Raise where this cannot happen to the batch now: RuleError, or DomainError and InputError at `amount`, `item`."""
+    """Refuse an event that cannot happen to the batch now: RuleError, or DomainError and InputError at `amount`,
+    `item`."""
     if kind == BatchKind.SALTED:
         if state.phase != Phase.PLANNED:
             raise RuleError("The salt is in already.", field="kind")
@@ -321,9 +321,8 @@ def check_event(job: BatchWorkOrder, state: BatchState, kind: BatchKind, amount:
 
 
 def lesson(state: BatchState, event: BatchEvent) -> MeasuredBatch | None:
-    """What a batch teaches of its salt: as it came out of salt and water alone, once something else happens to it.
-
-    None where its salinity was not measured, or where it had been corrected already.
+    """What a batch shows of its salt: its measurement as mixed from salt and water alone, taken once something else
+    happens to it. None where its salinity was not measured, or it had been corrected already.
     """
     quiet = event.kind in (BatchKind.RESTING, BatchKind.MEASURED, BatchKind.SALTED)
     if quiet or not state.pure or Parameter.SALINITY not in state.told:

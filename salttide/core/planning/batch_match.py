@@ -1,4 +1,4 @@
-"""What a measured batch lacks of its plan, what brings it there, and the gate that it passes."""
+"""Matching a measured batch to its plan: the correction it needs, and the gate it has to pass."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ GATE_TEMPERATURE_C = 1.0
 
 @dataclass(frozen=True)
 class Correction:
-    """What brings a batch to what was planned, as it would be said and as it would be recorded, in order."""
+    """What brings a batch to its plan: in words and as events to record, in order."""
 
     words: tuple[str, ...]
     events: tuple[tuple[BatchKind, float, str], ...]
@@ -29,8 +29,7 @@ class Correction:
 
 def correction(job: BatchWorkOrder, state: BatchState) -> Correction:
     """Salinity first, within the container; then doses for what is short of the plan by more than the gate's tolerance.
-
-    Nothing to do is an empty correction. Alkalinity above the plan cannot be taken out: that is for the gate to say.
+    Empty where nothing is needed. Alkalinity above the plan cannot be taken out: the gate reports it.
     """
     salinity = state.holds.get(Parameter.SALINITY)
     if not state.usable or salinity is None or Parameter.SALINITY not in state.told:
@@ -76,7 +75,7 @@ def batch_gate(
 ) -> tuple[GateLine, ...]:
     """Whether a batch is as planned: salinity and temperature, and alkalinity where it is dosed or was measured.
 
-    dosed: what of the values doses have brought already; without them a batch is held against what its salt brings.
+    dosed: the part of the values that came with doses; without them a batch is compared with what its salt alone gives.
     """
     asked = [Parameter.SALINITY, Parameter.TEMPERATURE]
     if Parameter.ALKALINITY in measured or COMPOUNDS[job.source].formula in job.doses:
@@ -85,7 +84,7 @@ def batch_gate(
 
 
 def _planned(job: BatchWorkOrder, parameter: Parameter, dosed: Mapping[Parameter, float]) -> float | None:
-    """What it should hold by now: before its doses, what the salt alone brings."""
+    """What it should hold by now: before its doses, what came with the salt alone."""
     if parameter == Parameter.TEMPERATURE:
         return job.temperature_c
     still_to_come = raising(parameter, job.source) in job.doses if parameter in ORDER else False
@@ -133,7 +132,7 @@ def _mended_salinity(job: BatchWorkOrder, measured: Values, planned: float, dose
 
 
 def _mended_alkalinity(job: BatchWorkOrder, measured: Values, planned: float, dosed: Values) -> str:
-    """What is left to do once salinity is corrected: salt or fresh water moves alkalinity too."""
+    """The alkalinity correction left once salinity is corrected: salt and fresh water move alkalinity too."""
     value, said = measured[Parameter.ALKALINITY], ""
     salinity = measured.get(Parameter.SALINITY, job.salinity)
     if salinity and abs(salinity - job.salinity) > MATCH_SALINITY:

@@ -19,11 +19,11 @@ from .batch import ORDER, BatchWorkOrder, keeps_of, raising
 from .change_step import MATCH_SALINITY
 
 HEADROOM_SHARE, MIN_HEADROOM_L = 0.05, 1.0
-"""What a container keeps free, for the pump's waves and for corrections (judgement)."""
+"""The headroom of a container, for the pump's waves and for corrections (judgement)."""
 
 
 def headroom_l(container_l: float) -> float:
-    """What a container (1 to 10 000 L) keeps free: a twentieth, one litre at least.
+    """The headroom of a container (1 to 10 000 L): a twentieth, at least one litre.
 
     >>> headroom_l(60.0), headroom_l(10.0)
     (3.0, 1.0)
@@ -34,7 +34,7 @@ def headroom_l(container_l: float) -> float:
 
 
 MATCHED_IONS = (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM)
-"""What a batch is matched in to the systems that it is for; what its salt leaves out is dosed into it."""
+"""Parameters a batch is matched to its systems in, by doses for what its salt lacks."""
 USUAL_CONTAINERS_L = (20.0, 30.0, 60.0, 100.0, 200.0)
 
 
@@ -60,8 +60,8 @@ def plan_batch(
 ) -> tuple[BatchWorkOrder, Mapping[str, Working]]:
     """A batch of finished water (0.5 L to what the container holds) at a salinity, brought up to `targets` by doses.
 
-    What the salt brings above a target stays: nothing takes it out. A parameter of which the label says nothing is not
-    dosed. Also the working of every number. Raises DomainError at `litres` where the container is too small.
+    What the salt gives above a target stays: nothing takes it out. A parameter the label does not state is not dosed.
+    Also returns the working of every number. Raises DomainError at `litres` where the container is too small.
 
     >>> from ..science.mix import StrengthBasis
     >>> from ..science.parameters import Span
@@ -86,7 +86,7 @@ def plan_batch(
 
 
 _ENOUGH = {Parameter.ALKALINITY: 0.02, Parameter.CALCIUM: 2.0, Parameter.MAGNESIUM: 5.0, Parameter.POTASSIUM: 2.0}
-"""Differences that no kit shows: not worth a dose."""
+"""Differences no kit can show: not worth a dose."""
 
 
 def _doses(
@@ -105,7 +105,7 @@ def _doses(
 
 
 def batch_slots(job: BatchWorkOrder) -> dict[str, str]:
-    """What the texts of the runbook may name."""
+    """The values for the slots of the runbook's texts."""
     alkalinity = job.incoming.get(Parameter.ALKALINITY)
     grams = f"{show_number(job.mass_g / 1000, 3)} kg" if job.mass_g >= 1000 else f"{show_number(job.mass_g, 0)} g"
     return {
@@ -129,9 +129,8 @@ def batch_slots(job: BatchWorkOrder) -> dict[str, str]:
 
 @dataclass(frozen=True)
 class Portion:
-    """What one system takes of a shared batch: litres of finished water at its own salinity; the movement it tolerates.
-
-    batch_l and fresh_l: how it is made up when it is poured.
+    """One system's portion of a shared batch: litres of finished water at its own salinity; the movement it tolerates.
+    batch_l and fresh_l: how it is made up for pouring.
     """
 
     system_id: int
@@ -145,7 +144,7 @@ class Portion:
 
     @property
     def batch_share(self) -> float:
-        """Of what is poured, the share that comes from the batch; the rest is fresh water."""
+        """The share of what is poured that comes from the batch; the rest is fresh water."""
         return self.batch_l / self.litres
 
 

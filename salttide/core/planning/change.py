@@ -1,4 +1,4 @@
-"""Planning a water change that moves salinity and alkalinity towards target, and what comes with it.
+"""Planning a water change that moves salinity and alkalinity towards target, with all its side effects.
 
 Each step aims straight at the target, bounded by the daily limits and by what the batch may be; where one step is
 not enough, the next starts from what the last one is expected to leave. Dry salt and undissolved additive never go
@@ -36,7 +36,7 @@ from .work_order import Water
 
 LARGEST_FRACTION_EVER = 0.5
 NEAR_TOTAL_FRACTION = 0.95
-"""What is left on the floor of a display that is drained as far as it goes."""
+"""The water left on the floor of a display drained as far as it goes."""
 MAX_STEPS = 30
 ELEVATED_ALKALINITY_MEQ_L = 10.0 / DKH_PER_MEQ_L
 """Judgement: above this alkalinity a stored batch tends to precipitate."""
@@ -46,8 +46,8 @@ ELEVATED_ALKALINITY_MEQ_L = 10.0 / DKH_PER_MEQ_L
 class ChangePlan:
     """The steps in order of date, the keys of the cautions that apply, and whether the targets are reached.
 
-    left: the share of a contamination that is left · salt_g: what all of it takes; short_g: what the bucket lacks ·
-    asked: the size of each change that was asked for.
+    left: the share of a contamination that remains · salt_g: salt for all of it; short_g: what the bucket lacks ·
+    asked: the size requested of each change.
     """
 
     steps: tuple[PlanStep, ...]
@@ -61,7 +61,7 @@ class ChangePlan:
 
     @property
     def bounds(self) -> tuple[Bound, ...]:
-        """What kept its steps from doing more at once, each once; a daily limit by its largest step."""
+        """The bounds that kept its steps from doing more at once, each once; a daily limit by its largest step."""
         found: dict[tuple[BoundKind, Parameter | None], Bound] = {}
         for bound in (bound for step in self.steps for bound in step.bounds):
             known = found.get((bound.kind, bound.parameter))
@@ -113,7 +113,7 @@ def plan_change(
 
 
 def largest_fraction(system: System, request: ChangeRequest) -> float:
-    """The largest single change that may be asked for: half, and more where the method or the need has it so."""
+    """The largest single change that may be requested: half, or more where the method or an emergency allows it."""
     if request.purpose == Purpose.FIRST:
         return LARGEST_FIRST_CHANGE
     if request.purpose == Purpose.NEAR_TOTAL or system.methods.largest_fraction > LARGEST_FRACTION_EVER:
@@ -122,7 +122,7 @@ def largest_fraction(system: System, request: ChangeRequest) -> float:
 
 
 def _held(system: System, water: Mapping[Parameter, float], request: ChangeRequest) -> ChangeRequest:
-    """Water that is there moves salinity by itself: no other target can be requested for it."""
+    """New water at hand fixes salinity by itself: no other target can be requested."""
     if request.water is None or Parameter.SALINITY not in water:
         return request
     return replace(request, salinity=None)
@@ -147,7 +147,7 @@ def _check(system: System, water: Mapping[Parameter, float], request: ChangeRequ
 
 
 def _check_aim(water: Mapping[Parameter, float], request: ChangeRequest) -> None:
-    """Where it is at its target already there is nothing to change."""
+    """Refuse an aim that is already met: there is nothing to change."""
     if request.aim is None or request.aim[0] not in water:
         return
     parameter, target = request.aim
@@ -159,7 +159,7 @@ def _check_aim(water: Mapping[Parameter, float], request: ChangeRequest) -> None
 
 
 def _check_size(system: System, request: ChangeRequest) -> None:
-    """A size from 1 % to what the method has; a near-total change only where the method is one of those."""
+    """A size from 1 % to the method's largest; a near-total change only where the method is for those."""
     allowed = system.methods.largest_fraction
     if request.purpose == Purpose.NEAR_TOTAL and allowed <= LARGEST_FRACTION_EVER:
         raise RuleError(
@@ -211,7 +211,7 @@ def _near(value: float | None, target: float | None, tolerance: float) -> bool:
 def _wants_water(
     state: Mapping[Parameter, float], request: ChangeRequest, start: Mapping[Parameter, float], left: float
 ) -> bool:
-    """Whether another change is needed: for salinity, for the aim of its purpose, or for what is to be diluted."""
+    """Whether another change is needed: for salinity, for the aim of its purpose, or for dilution."""
     if not _near(state.get(Parameter.SALINITY), request.salinity, MATCH_SALINITY):
         return True
     if request.left is not None and left > request.left + 1e-9:
@@ -229,15 +229,15 @@ def _reached(
 
 
 def _used(request: ChangeRequest, step: PlanStep) -> ChangeRequest:
-    """The request with what is left of water that is there."""
+    """The request with what remains of the water at hand."""
     if request.water is None or request.water.litres is None:
         return request
     return replace(request, water=replace(request.water, litres=request.water.litres - step.volume_l))
 
 
 def _stuck(steps: list[PlanStep], request: ChangeRequest, state: Mapping[Parameter, float]) -> bool:
-    """A dose that dosed nothing gets no further, nor a change that what is made between undoes; the water that is
-    there may be used up by the first."""
+    """Whether a further step would achieve nothing: a dose of nothing, a change that production between steps undoes,
+    or water at hand used up by the first."""
     last = steps[-1]
     if last.kind == ChangeStepKind.DOSE:
         return not last.system_dose_g
@@ -250,7 +250,7 @@ def _stuck(steps: list[PlanStep], request: ChangeRequest, state: Mapping[Paramet
 
 
 MAX_LEFT_L = 1.0
-"""Less than this of a container's water makes no change."""
+"""Less water than this, in L, makes no change."""
 
 
 def aim(known: Present, band: Span | None) -> float | None:
@@ -265,7 +265,7 @@ def aim(known: Present, band: Span | None) -> float | None:
 
 
 def summary_words(plan: ChangePlan, units: UnitChoice | None = None) -> str:
-    """What the plan comes to, and what bound it, in one or two sentences in the keeper's units."""
+    """The plan in one or two sentences in the keeper's units, with what bound it."""
     if plan.short_g:
         return (
             f"The bucket is too small: {show_number(plan.salt_g / 1000, 2)} kg of salt are needed, "

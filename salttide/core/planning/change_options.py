@@ -1,4 +1,4 @@
-"""What a change of a system can be for, what each purpose starts from, and the request to begin with."""
+"""The purposes a change can have, the defaults of each, and the first request."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ from .work_order import Water
 AIMED = frozenset({Purpose.BRING, Purpose.RESTORE, Purpose.FIRST})
 """Purposes that bring one parameter to a level."""
 TARGETED = (Parameter.SALINITY, Parameter.ALKALINITY)
-"""What every change may bring to a target."""
+"""Parameters every change may bring to a target."""
 AIMABLE = (
     Parameter.NITRATE, Parameter.PHOSPHATE, Parameter.CALCIUM, Parameter.MAGNESIUM, Parameter.POTASSIUM,
     Parameter.STRONTIUM, Parameter.ALKALINITY, Parameter.SILICATE,
@@ -30,7 +30,7 @@ PURPOSE_FRACTION = 0.25
 NEAR_TOTAL_CHANGE = 0.9
 LEFT_OF_A_CONTAMINATION = 0.25
 EVERY_DAYS = 2
-"""Judgement, all of them: where a purpose starts from until the keeper says otherwise."""
+"""The defaults of each purpose until the keeper says otherwise (all judgement)."""
 _FIRST_PARAMETER = {
     Purpose.BRING: Parameter.NITRATE,
     Purpose.RESTORE: Parameter.CALCIUM,
@@ -40,8 +40,8 @@ _FIRST_PARAMETER = {
 
 @dataclass(frozen=True)
 class PurposeDefaults:
-    """What a purpose starts from: fraction of the net volume (0..1), first day, share of a contamination that may be
-    left, and the parameter with its level (canonical) where the purpose brings one; None where it has none."""
+    """The defaults of a purpose: fraction of the net volume (0..1), first day, share of a contamination that may
+    remain, and the parameter with its level (canonical) where the purpose has one; None where it has none."""
 
     purpose: Purpose
     fraction: float
@@ -53,8 +53,8 @@ class PurposeDefaults:
 
 @dataclass(frozen=True)
 class FirstRequest:
-    """The request to begin with: its purpose's defaults, targets (canonical), where the new water comes
-    from, and the day that a routine change would start on."""
+    """The first request: its purpose's defaults, targets (canonical), where the new water comes from, and the day a
+    routine change would start."""
 
     defaults: PurposeDefaults
     every_days: int
@@ -67,7 +67,7 @@ class FirstRequest:
 
 
 def purposes_of(system: System) -> list[Purpose]:
-    """Those that this system can have; the first change and the near-total one only where they are meant."""
+    """The purposes this system can have; the first change and the near-total one only where they apply."""
     hidden = {Purpose.NEAR_TOTAL} if system.methods.largest_fraction <= LARGEST_FRACTION_EVER else set()
     if system.stage != Stage.BREAKING_IN and (system.animals or system.methods.answers):
         hidden.add(Purpose.FIRST)
@@ -75,7 +75,7 @@ def purposes_of(system: System) -> list[Purpose]:
 
 
 def aimable(present: Mapping[Parameter, Present]) -> list[Parameter]:
-    """What a change can bring somewhere, of what is known."""
+    """Known parameters that a change can bring to a level."""
     return [p for p in present if FACTS[p].dissolved and p in AIMABLE]
 
 
@@ -88,7 +88,7 @@ def level_to_aim_at(system: System, present: Mapping[Parameter, Present], parame
 def defaults_of(
     system: System, present: Mapping[Parameter, Present], purpose: Purpose, usual_start: date, today: date
 ) -> PurposeDefaults:
-    """What a purpose starts from. usual_start: the day of the next routine change, where nothing presses."""
+    """The defaults of a purpose. usual_start: the day of the next routine change, used where nothing is urgent."""
     usual = system.methods.change_fraction
     if purpose == Purpose.ROUTINE:
         return PurposeDefaults(purpose, usual, usual_start)
@@ -102,7 +102,7 @@ def defaults_of(
 def _aim_of(
     system: System, present: Mapping[Parameter, Present], purpose: Purpose
 ) -> tuple[Parameter | None, float | None]:
-    """The parameter that a purpose brings somewhere, and where; another that is known in place of one that is not."""
+    """The parameter a purpose brings to a level, and the level; another known one where the usual is not known."""
     if purpose == Purpose.FIRST:
         return Parameter.NITRATE, FIRST_NITRATE_MG_L
     known, wanted = aimable(present), _FIRST_PARAMETER.get(purpose)
@@ -120,8 +120,8 @@ def first_request(
     today: date,
     cycle: BreakingIn | None,
 ) -> FirstRequest:
-    """The routine change, aimed at the middle of the bands: today where something is out, else on its due day; of a
-    system that has cycled, its first change."""
+    """The first request: a routine change aimed at the middle of the bands, today where something is out of band, else
+    on its due day; for a system that has just cycled, its first change."""
     out = any(one.position.out for one in verdicts if one.parameter in TARGETED)
     purpose = Purpose.FIRST if cycle is not None and cycle.change_fraction else Purpose.ROUTINE
     start = today if out or due is None else due
@@ -140,7 +140,7 @@ def first_request(
 
 
 def missing_for_a_change(system: System, present: Mapping[Parameter, Present], salt: bool) -> list[str]:
-    """What has to be known first. salt: whether there is one on the shelf."""
+    """What must be known before a change can be planned. salt: whether there is one on the shelf."""
     missing = [FACTS[p].name for p in TARGETED if p not in present]
     return missing if salt or system.methods.natural_seawater else [*missing, "a salt on the Shelf"]
 

@@ -1,4 +1,4 @@
-"""The work orders of a plan: each of its steps frozen for the tank, with what drains how far and what goes off."""
+"""The work orders of a plan: each step frozen for the tank, with levels to drain to and gear to switch off."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ from .plumbing import Drain, Plumbing, tank_side
 from .work_order import DOSE_MINUTES, ChangeWorkOrder, PlannedWork, Water
 
 BATCH_C, MIN_BATCH_C = 25.0, 22.0
-"""What a dose alone has in place of a batch's temperatures: nothing is poured, so nothing is held against them."""
+"""Placeholder temperatures of a dose without a batch: nothing is poured, so nothing is compared with them."""
 
 
 @dataclass(frozen=True)
@@ -46,7 +46,7 @@ def work_of_plan(
     rules: Sequence[Rule],
     units: UnitChoice,
 ) -> list[PlannedWork]:
-    """The steps of a plan for the rota. Sand is siphoned and water kept back once, with the first of them."""
+    """The steps of a plan as work for the rota. Sand is siphoned and water kept back once, with the first."""
     later, found = TankWork(work.plumbing, replace(work.drain, keep_l=0.0), False), []
     for number, step in enumerate(plan.steps):
         order = _work_order(system, request, plan, step, later if number else work, units)
@@ -133,7 +133,7 @@ def _minutes(step: PlanStep, rules: Sequence[Rule]) -> float:
 
 @dataclass(frozen=True)
 class SlowExchange:
-    """A plan's water exchanged by a pair of pumps instead: the rate of each, and the old water left of 100."""
+    """A plan's water exchanged by a pair of pumps instead: the rate of each, and the percentage of old water left."""
 
     l_day: float
     left: Result
@@ -150,7 +150,7 @@ class SlowExchange:
 
 
 def slow_exchange(system: System, plan: ChangePlan, days: int) -> SlowExchange | None:
-    """The water of a plan exchanged over so many days (1 or more); None for a plan that changes none."""
+    """The water of a plan exchanged over some days (1 or more); None for a plan without changes."""
     litres = sum(step.volume_l for step in plan.steps)
     if not litres:
         return None

@@ -1,4 +1,4 @@
-"""What a keeper wants of a water change, and the new water it is made with."""
+"""A keeper's request for a water change, and the new water it is made with."""
 
 from __future__ import annotations
 
@@ -40,9 +40,8 @@ class Purpose(StrEnum):
 
 @dataclass(frozen=True)
 class NewWater:
-    """New water that is not mixed for the change: natural, stored, or of another system.
-
-    holds: what a litre holds, as far as known; salinity is needed · litres: how much there is, None for enough.
+    """New water that is not mixed for the change: natural, stored, or from another system. holds: its composition as
+    far as known, salinity always · litres: how much there is, None for enough.
     """
 
     kind: Water
@@ -57,9 +56,9 @@ class NewWater:
 class ChangeRequest:
     """What the keeper wants: targets (None: leave it), size, salt, additive, first day and spacing in days.
 
-    fraction: of each change, or where a purpose has an aim of its own the largest of one · aim: the parameter that the
-    purpose brings to a level · left: the share (0..1) of a contamination that may be left · water: in place of a mix ·
-    salt_left_g: what the bucket still holds, None where it is not known.
+    fraction: of each change, or the largest one where the purpose has an aim of its own · aim: the parameter the
+    purpose brings to a level · left: the share (0..1) of a contamination that may remain · water: used in place of a
+    mix · salt_left_g: left in the bucket, None where not known.
     """
 
     fraction: float
@@ -78,12 +77,13 @@ class ChangeRequest:
 
     @property
     def water_name(self) -> str:
-        """What the new water is, in a few words."""
+        """The new water in a few words."""
         return self.water.name if self.water else self.salt.name if self.salt else "new water"
 
 
 def level_of_new(request: ChangeRequest, parameter: Parameter, salinity: float) -> float:
-    """What the new water holds of a parameter: of a mix by its label and salinity. PlanError where nothing says."""
+    """The level of a parameter in the new water: for a mix, by its label and salinity. PlanError where it is not
+    known."""
     if request.water is not None:
         known = request.water.holds.get(parameter)
         if known is None:
@@ -99,7 +99,7 @@ def level_of_new(request: ChangeRequest, parameter: Parameter, salinity: float) 
 
 
 def water_for(request: ChangeRequest, litres: float, salinity: float) -> Batch:
-    """A batch mixed for it, or so much of water that is there already."""
+    """A batch mixed for the change, or water that is already at hand."""
     if request.water is not None:
         holds: dict[Parameter, Span] = dict(request.water.holds)
         holds.pop(Parameter.SALINITY)
@@ -110,14 +110,14 @@ def water_for(request: ChangeRequest, litres: float, salinity: float) -> Batch:
 
 
 def cut_words(share: float) -> str:
-    """That a change is made smaller, to which size."""
+    """The words for a change made smaller, with its size."""
     return f"Cut to {show_number(share * 100, 1)} %"
 
 
 def of_what_is_there(
     system: System, state: Mapping[Parameter, float], water: NewWater, fraction: float
 ) -> tuple[float, tuple[str, ...], tuple[Bound, ...]]:
-    """As much of water that cannot be mixed again as there is, and as salinity tolerates; with what cut it."""
+    """The change limited by the water at hand, which cannot be mixed again, and by salinity; with what cut it."""
     remarks: list[str] = []
     bounds: tuple[Bound, ...] = ()
     if water.litres is not None and water.litres < fraction * system.volume_l - 0.05:

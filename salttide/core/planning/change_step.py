@@ -1,4 +1,4 @@
-"""One day's work of a plan: the batch, the doses, and what they do to the water."""
+"""One day's work of a plan: the batch, the doses, and their effect on the water."""
 
 from __future__ import annotations
 
@@ -45,7 +45,7 @@ class ChangeStepKind(StrEnum):
 class PlanStep:
     """One day's work: the change and its batch (None for a dose alone), doses in g, and before and after.
 
-    incoming: what the new water holds, as far as it is known on both sides · bounds: what kept it from doing more.
+    incoming: composition of the new water, where known for both waters · bounds: what kept it from doing more.
     """
 
     kind: ChangeStepKind
@@ -67,7 +67,7 @@ class PlanStep:
     incoming: Mapping[Parameter, Span] = field(default_factory=dict)
 
     def after_best(self) -> dict[Parameter, float]:
-        """The middle of each expected interval."""
+        """The expected values afterwards: the middle of each interval."""
         return {parameter: span.middle for parameter, span in self.after.items()}
 
 
@@ -88,7 +88,7 @@ MIN_TEMPERATURE = Formula(
 def change_step(
     system: System, state: Mapping[Parameter, float], request: ChangeRequest, day: date, purpose: bool
 ) -> PlanStep:
-    """A day with a water change, and a dose to the system where the change leaves some of the allowance over."""
+    """A day with a water change, and a dose to the system where the change leaves some of the day's allowance."""
     request, sized, bounds = _sized(system, state, request)
     salinity_step = _salinity_of_new(system, state[Parameter.SALINITY], request, purpose)
     fraction, remarks, cut = _fraction_within_limit(system, state, request, salinity_step.value)
@@ -147,7 +147,7 @@ def dose_step(
 def _sized(
     system: System, state: Mapping[Parameter, float], request: ChangeRequest
 ) -> tuple[ChangeRequest, Working, tuple[Bound, ...]]:
-    """The request with the fraction of this step: what the aim of its purpose needs, within the limits."""
+    """The request with this step's fraction: what the aim of its purpose needs, within the limits."""
     if request.aim is None:
         return request, (), (Bound(BoundKind.SIZE, request.fraction),) if request.left is not None else ()
     parameter, target = request.aim
@@ -173,7 +173,7 @@ def day_limit(system: System, parameter: Parameter) -> DayLimit:
 
 
 def _salinity_of_new(system: System, now: float, request: ChangeRequest, purpose: bool) -> Step:
-    """The salinity of the new water: its own, or of a batch what moves the system to target."""
+    """The salinity of the new water: its own, or for a batch the one that moves the system to target."""
     if request.water is None:
         return _salinity_of_batch(system, now, request, purpose)
     known = request.water.holds.get(Parameter.SALINITY)
@@ -225,7 +225,7 @@ def _alkalinity_bounds(system: System, request: ChangeRequest, after: Mapping[Pa
 
 
 def _same_batch(now: float, batch: float, fraction: float) -> Step:
-    """The same batch salinity, when a smaller share of it is changed: it moves the system less."""
+    """The batch's salinity recomputed for a smaller change, which moves the system less."""
     return BATCH_SALINITY.compute(
         S=FormulaInput(now, "ppt", "system before"),
         dS=FormulaInput((batch - now) * fraction, "ppt", "movement that the smaller size leaves"),
@@ -236,8 +236,8 @@ def _same_batch(now: float, batch: float, fraction: float) -> Step:
 def _fraction_within_limit(
     system: System, state: Mapping[Parameter, float], request: ChangeRequest, salinity: float
 ) -> tuple[float, tuple[str, ...], tuple[Bound, ...]]:
-    """The fraction asked for, or the largest with enough water at which nothing moves past its daily limit; with
-    what cut it."""
+    """The requested fraction, or the largest with enough water at which nothing exceeds its daily limit; with what cut
+    it."""
     remarks: tuple[str, ...] = ()
     bounds: tuple[Bound, ...] = ()
     if request.water is not None:
@@ -251,7 +251,7 @@ def _fraction_within_limit(
     if now is None:
         return request.fraction, remarks, bounds
     gap, limit = level - now, system.limits.alkalinity_meq_l
-    # Downwards a dose into the batch holds the limit, unless alkalinity is to be left alone.
+    # A dose into the batch keeps a fall within the limit, unless alkalinity is to be left alone.
     moved = abs(gap) if gap > 0 or request.alkalinity_meq_l is None else 0.0
     if moved * request.fraction <= limit:
         return request.fraction, remarks, bounds
@@ -263,7 +263,7 @@ def _fraction_within_limit(
 def _batch_alkalinity(
     system: System, state: Mapping[Parameter, float], request: ChangeRequest, batch: Batch, fraction: float
 ) -> tuple[float | None, Result | None]:
-    """What the batch's alkalinity is brought to, and the dose that does it; never above target by dosing."""
+    """The batch's target alkalinity, and the dose for it; dosing never goes above target."""
     span = batch.holds.get(Parameter.ALKALINITY)
     if span is None:
         return None, None
@@ -289,7 +289,7 @@ def _dose_mass(source: AlkalinitySource, rise_meq_l: float, volume_l: float) -> 
 def _incoming(
     request: ChangeRequest, batch: Batch, alkalinity: float | None, state: Mapping[Parameter, float]
 ) -> dict[Parameter, Span]:
-    """What the new water holds, for every parameter that is known on both sides."""
+    """The composition of the new water, for every parameter known for both waters."""
     holds = {Parameter.SALINITY: Span(batch.salinity, batch.salinity), **batch.holds}
     if request.water is None:
         holds |= {nutrient: Span(0.0, 0.0) for nutrient in NOT_IN_SALT}
@@ -312,7 +312,7 @@ def _diluted(before: float, incoming: Span, fraction: float) -> tuple[Span, Work
 def _system_dose(
     system: System, state: Mapping[Parameter, float], request: ChangeRequest, after: Mapping[Parameter, Span]
 ) -> tuple[Result | None, float]:
-    """What is left of the day's allowance after the change, dosed to the system if it is worth it."""
+    """The dose to the system that uses what the change leaves of the day's allowance, if worthwhile."""
     if request.alkalinity_meq_l is None or Parameter.ALKALINITY not in after:
         return None, 0.0
     now, reached = state[Parameter.ALKALINITY], after[Parameter.ALKALINITY].middle

@@ -1,7 +1,5 @@
-"""Dosing containers with their pumps, and what happens to them.
-
-A container's life is read from its events alone: filled, its level read, the daily amount set, the pump calibrated, a
-new tube. What that says of the pump is told in `delivery`.
+"""Dosing containers with their pumps, and their events. A container's state follows from its events alone: filled,
+level read, daily amount set, pump calibrated, new tube. What that says of the pump is in `delivery`.
 """
 
 from __future__ import annotations
@@ -21,9 +19,9 @@ FLOW = Formula("q", "flow of the pump", "v / t * 60", "mL/min", "timed volume")
 TUBE_DAYS = 365
 """A pump tube is renewed yearly (judgement)."""
 MIN_CAPACITY_ML, MAX_CAPACITY_ML = 50.0, 60_000.0
-"""A container beside a system; what is larger stands in another room and is no dosing container."""
+"""The largest container beside a system, in mL; anything larger is not a dosing container."""
 MIN_SETTING_ML = 0.05
-"""A drop: no pump gives less in a day."""
+"""A drop, in mL: no pump doses less in a day."""
 
 
 class ContainerKind(StrEnum):
@@ -53,8 +51,8 @@ class ContainerEvent:
 
 @dataclass(frozen=True)
 class Container:
-    """A container with its additive, frozen when it was set up. level_sd_ml: how well its level can be read · pump: its
-    name, empty where it is dosed by hand · set_name: parts of one set are used together and should fall alike."""
+    """A container with its additive, frozen when it was set up. level_sd_ml: how precisely its level can be read ·
+    pump: its name, empty where dosed by hand · set_name: parts of one set are used together and should fall alike."""
 
     id: int
     name: str
@@ -72,28 +70,28 @@ class Container:
         return [event for event in self.events if event.kind in kinds]
 
     def setting_at(self, at: datetime) -> ContainerEvent | None:
-        """What the pump was last set to by then."""
+        """The pump's setting at a moment."""
         known = [event for event in self.of(ContainerKind.SET) if event.at <= at]
         return known[-1] if known else None
 
     def set_at(self, at: datetime) -> float:
-        """mL a day that are set at a moment."""
+        """mL a day set at a moment."""
         setting = self.setting_at(at)
         return setting.ml if setting else 0.0
 
     def filled(self, ml: float) -> float:
-        """The share of it (0..1) that so many mL fill."""
+        """The share of it (0..1) that a volume (mL) fills."""
         return min(1.0, ml / self.capacity_ml)
 
     def set_between(self, first: datetime, last: datetime) -> float:
-        """mL that were set to be given between two moments."""
+        """mL that the settings asked for between two moments."""
         turns = [event.at for event in self.of(ContainerKind.SET) if first < event.at < last]
         edges = [first, *turns, last]
         return sum(self.set_at(begin) * ((end - begin) / timedelta(days=1)) for begin, end in pairwise(edges))
 
 
 def check_container(container: Container) -> Container:
-    """Refuse what cannot be at its field: no name, no strength, a container larger than the room."""
+    """Refuse an impossible container at its field: no name, no strength, too large."""
     if not container.name.strip():
         raise InputError("name the container", field="name", accepted="1 to 60 characters")
     if container.additive.strength_g_l is None:
@@ -112,29 +110,29 @@ def check_container(container: Container) -> Container:
 
 
 def usual_level_sd_ml(capacity_ml: float) -> float:
-    """How well a level can be read where nothing else is said: a hundredth of the container (judgement)."""
+    """The default precision of a level reading: a hundredth of the container (judgement)."""
     return max(0.1, capacity_ml / 100)
 
 
 LEVEL_SDS = 4.0
-"""A level so many times its scatter above the last one has had something poured in (judgement)."""
+"""A level this many times its scatter above the last one means that something was poured in (judgement)."""
 
 
 def above_last(container: Container, ml: float) -> ContainerEvent | None:
-    """The last level known, where a new one lies above it by more than its reading explains: a slip, or a refill."""
+    """The last known level, where a new one lies above it by more than reading error: a typing slip, or a refill."""
     known = container.of(ContainerKind.FILLED, ContainerKind.LEVEL)
     return known[-1] if known and ml > known[-1].ml + LEVEL_SDS * container.level_sd_ml else None
 
 
 def check_setting(container: Container, ml: float) -> float:
-    """mL a day that a pump can be set to: nothing, or from what a pump can still give to what the container holds."""
+    """Check a setting in mL a day: zero, or from the least a pump can dose to what the container holds."""
     if ml == 0:
         return ml
     return check_range("amount a day", ml, "mL", MIN_SETTING_ML, container.capacity_ml, field="ml")
 
 
 def flow_ml_min(delivered_ml: float, seconds: float) -> Result:
-    """Flow of a pump (mL/min) that gave `delivered_ml` (0.1 to 5000) in so many seconds (5 to 3600).
+    """Flow of a pump (mL/min) that delivered `delivered_ml` (0.1 to 5000) in some seconds (5 to 3600).
 
     >>> float(flow_ml_min(25.0, 30.0))
     50.0
@@ -145,7 +143,7 @@ def flow_ml_min(delivered_ml: float, seconds: float) -> Result:
 
 
 def flow_drift_percent(container: Container) -> float | None:
-    """How much the flow has changed from one calibration to the next, % in 90 days, over the last two of one tube."""
+    """Drift of the flow between the last two calibrations of one tube, % in 90 days."""
     tubes = container.of(ContainerKind.TUBE)
     since = tubes[-1].at if tubes else None
     known = [e for e in container.of(ContainerKind.CALIBRATED) if since is None or e.at >= since]
@@ -156,7 +154,7 @@ def flow_drift_percent(container: Container) -> float | None:
 
 
 def tube_days(container: Container, now: datetime) -> float | None:
-    """Age of the pump's tube in days; None where no tube is written down."""
+    """Age of the pump's tube in days; None where none is recorded."""
     tubes = container.of(ContainerKind.TUBE)
     return (now - tubes[-1].at) / timedelta(days=1) if tubes else None
 
@@ -166,6 +164,6 @@ CALIBRATION_DAYS = 90
 
 
 def calibration_late_days(container: Container, now: datetime) -> int:
-    """Whole days that the next calibration of its pump is late; 0 where it is not due, or none was ever done."""
+    """Whole days by which the pump's calibration is overdue; 0 where it is not due, or none was ever done."""
     known = container.of(ContainerKind.CALIBRATED)
     return max(0, (now - known[-1].at).days - CALIBRATION_DAYS) if known else 0

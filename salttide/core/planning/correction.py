@@ -1,5 +1,5 @@
-"""A correction as a plan by day: what to give when, within the daily limits and the pH that one dose may move, in the
-right order, with what is expected and the tests that check it; and whether a test agrees."""
+"""A correction as a plan by day: what to dose when, within the daily limits and the pH one dose may move, in the right
+order, with expected values and tests to check them; and whether a test agrees."""
 
 from __future__ import annotations
 
@@ -33,20 +33,20 @@ from .work_order import DoseWorkOrder
 
 ALKALINITY, CALCIUM = Parameter.ALKALINITY, Parameter.CALCIUM
 SATURATION_LIMIT = 8.0
-"""Times saturation of aragonite from which a dose is taken to drop out at once, well mixed (judgement)."""
+"""Saturation of aragonite from which a dose is expected to precipitate at once, well mixed (judgement)."""
 ROW_MINUTES = 4 * SEPARATION_MINUTES
-"""Within it each of the four in ORDER has its own half hour."""
+"""The period of doses, in minutes, within which each of the four in ORDER has its own half hour."""
 USUAL_PH = 8.1
-"""Where pH is not known."""
+"""The pH assumed where not known."""
 MAX_BUSY = 60
 HIGH_PH, LOW_PH = 8.35, 7.95
-"""Above the first a dose that raises pH is not wanted, below the second it is (judgement)."""
+"""Above the first pH a dose that raises pH is unwelcome, below the second it is welcome (judgement)."""
 
 
 @dataclass(frozen=True)
 class WaterNow:
-    """The water that is corrected, for what a dose does to it at once: pH (NBS), salinity, temperature, alkalinity
-    (meq/L) and calcium (mg/L)."""
+    """The water to correct, for the immediate effects of a dose: pH (NBS), salinity, temperature, alkalinity (meq/L)
+    and calcium (mg/L)."""
 
     ph_nbs: float = USUAL_PH
     salinity: float = 35.0
@@ -56,7 +56,7 @@ class WaterNow:
 
 
 def water_now(water: Mapping[Parameter, float]) -> WaterNow:
-    """The same from present values; what is not known is taken as usual."""
+    """The water to correct from present values; unknown ones are assumed as usual."""
     usual = WaterNow()
     return WaterNow(
         water.get(Parameter.PH, usual.ph_nbs),
@@ -69,8 +69,8 @@ def water_now(water: Mapping[Parameter, float]) -> WaterNow:
 
 @dataclass(frozen=True)
 class Aim:
-    """What is to be brought where, by what: present value, target, the additive, and what is used a day beyond what is
-    dosed daily, below 0 where more is dosed than used (canonical)."""
+    """A parameter to correct: present value, target, the additive, and the uptake beyond the daily dose, below 0 where
+    more is dosed than used (canonical)."""
 
     parameter: Parameter
     value: float
@@ -82,8 +82,8 @@ class Aim:
 
 @dataclass(frozen=True)
 class DoseShare:
-    """A dose of a day: minutes after the day's first, what it raises and by how much, grams, mL of a solution, and what
-    it does to pH at once (None where it brings no alkalinity)."""
+    """A dose of a day: minutes after the day's first, what it raises and by how much, grams, mL of a solution, and its
+    immediate pH effect (None where it adds no alkalinity)."""
 
     minute: int
     parameter: Parameter
@@ -96,7 +96,7 @@ class DoseShare:
 
 @dataclass(frozen=True)
 class CorrectionStep:
-    """A day of the plan: its portions in their order, what is expected that evening, and what is tested then."""
+    """A day of the plan: its doses in order, the values expected that evening, and what to test then."""
 
     day: int
     portions: tuple[DoseShare, ...]
@@ -106,7 +106,7 @@ class CorrectionStep:
 
 @dataclass(frozen=True)
 class Correction:
-    """The whole plan; `side`: what it leaves in the water besides, mg/L in all."""
+    """The whole plan; `side`: what else it leaves in the water, mg/L in all."""
 
     steps: tuple[CorrectionStep, ...]
     side: Mapping[Parameter, float]
@@ -119,11 +119,11 @@ class Correction:
 def plan_correction(
     aims: Sequence[Aim], water: WaterNow, volume_l: float, hours: int = 12, busy: Collection[int] = ()
 ) -> Correction:
-    """Bring every aim to its target, on top of uptake, in as many days as the daily limits ask.
+    """Bring every aim to its target, on top of uptake, over as many days as the daily limits require.
 
     Magnesium goes before calcium and alkalinity; doses of one day stand half an hour apart; an alkalinity dose is split
     until no part moves pH or saturation by more than one may, over `hours` of the day. On `busy` days (counted from 1)
-    something else moves the water and takes the allowance: only uptake is met. Raises PlanError, InputError.
+    something else moves the water and uses the allowance: only uptake is replaced. Raises PlanError, InputError.
 
     >>> soda = Additive(1, "baking soda", "NaHCO3")
     >>> plan = plan_correction([Aim(Parameter.ALKALINITY, 2.5, 3.0, soda)], WaterNow(), 100.0)
@@ -191,7 +191,7 @@ def _check(aims: Sequence[Aim], volume_l: float) -> None:
 
 
 def _refuse_down(aim: Aim) -> None:
-    """No dose lowers anything: the error says what does."""
+    """Refuse a target below the present value: the error says what lowers it."""
     try:
         correction_days(aim.parameter, aim.value, aim.target, aim.net_use, aim.limit)
     except PlanError as error:
@@ -200,14 +200,14 @@ def _refuse_down(aim: Aim) -> None:
 
 
 def _side(aim: Aim, rise: float) -> dict[Parameter, float]:
-    """What comes with it besides, mg/L or meq/L."""
+    """Its side effects, mg/L or meq/L."""
     brought = brought_per_mole(aim.additive.formula)
     moles = rise / brought[aim.parameter]
     return {ion: amount * moles for ion, amount in brought.items() if ion != aim.parameter}
 
 
 def _portions(aim: Aim, rise: float, water: WaterNow, volume_l: float, hours: int) -> list[DoseShare]:
-    """A day's dose of one additive, split where one dose would be too much, and set apart from the others."""
+    """A day's dose of one additive, split where one dose would be too much, and kept apart from the others."""
     most = largest_safe_rise(aim.additive.formula, aim.parameter, water, aim.limit)
     count = max(1, ceil(rise / most - 1e-9))
     if count > hours * 60 // ROW_MINUTES:
@@ -236,7 +236,7 @@ def _jump(formula: str, rise_meq_l: float, water: WaterNow) -> float | None:
 
 @lru_cache(maxsize=256)
 def largest_safe_rise(formula: str, parameter: Parameter, water: WaterNow, limit: DayLimit | None = None) -> float:
-    """The largest rise by one dose, well mixed: the least of what pH and precipitation bear and the daily limit allows.
+    """The largest rise by one dose, well mixed: the least of what pH, precipitation and the daily limit allow.
 
     Alkalinity in meq/L, others in mg/L; `limit` is the system's own, the usual one where None. Source: the carbonate
     system; the bounds are judgements.
@@ -277,7 +277,7 @@ def _saturation(formula: str, rise_meq_l: float, water: WaterNow) -> float:
 
 @dataclass(frozen=True)
 class Gentler:
-    """What one dose of an alkalinity compound does to pH at once, whether it is the gentler choice here, and why."""
+    """The immediate pH effect of one dose of an alkalinity compound, whether it is the gentler choice here, and why."""
 
     formula: str
     jump: float
@@ -288,7 +288,7 @@ class Gentler:
 def gentler_choice(rise_meq_l: float, water: WaterNow, formulas: Sequence[str]) -> tuple[Gentler, ...]:
     """Compounds for one rise (meq/L, 0 to 3) side by side: the one that is gentlest at this pH is chosen.
 
-    High pH asks for bicarbonate, low pH for carbonate; hydroxide is never the gentle one.
+    At high pH bicarbonate is gentler, at low pH carbonate; hydroxide never is.
 
     >>> [one.formula for one in gentler_choice(0.2, WaterNow(8.4), ["Na2CO3", "NaHCO3"]) if one.chosen]
     ['NaHCO3']
@@ -318,7 +318,7 @@ def _gentlest(jumps: Mapping[str, float], ph_nbs: float) -> str:
 
 @dataclass(frozen=True)
 class Agreement:
-    """A test against what was expected: how far off, how far is still scatter, and whether to go on."""
+    """A test against the expected value: how far off, how much of that may be scatter, and whether to go on."""
 
     expected: float
     measured: float
@@ -326,7 +326,7 @@ class Agreement:
 
     @property
     def agrees(self) -> bool:
-        """Within what the scatter of both explains."""
+        """Whether it agrees, within the scatter of both."""
         return abs(self.measured - self.expected) <= self.most
 
 

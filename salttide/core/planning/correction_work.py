@@ -1,4 +1,4 @@
-"""What can be corrected and by what, and the work of a correction for the rota: its doses and its tests."""
+"""What can be corrected and with what, and the work of a correction for the rota: its doses and tests."""
 
 from __future__ import annotations
 
@@ -27,15 +27,15 @@ CORRECTABLE = (
 )
 NUTRIENTS = (Parameter.NITRATE, Parameter.PHOSPHATE)
 ALKALINITY_FORMULAS = ("Na2CO3", "NaHCO3", "NaOH")
-"""Compounds that are set side by side for what they do to pH."""
+"""Compounds compared for their effect on pH."""
 MAX_COMPARED_MEQ_L = 3.0
 FIRST_HOUR, TEST_HOUR = 9, 20
-"""When a day's doses begin where nothing else is said, and when its evening is tested."""
+"""The default time of a day's first dose, and of its evening test."""
 MIN_TOLD_MG_L = 0.05
 
 
 def meant_for(additive: Additive, parameter: Parameter) -> bool:
-    """Whether an additive is for this: potassium nitrate is for nitrate, not for its potassium.
+    """Whether an additive is meant for this parameter: potassium nitrate is for nitrate, not for its potassium.
 
     >>> meant_for(Additive(1, "KNO3", "KNO3"), Parameter.POTASSIUM), meant_for(Additive(1, "soda", "Na2CO3"),
     ...     Parameter.ALKALINITY)
@@ -50,7 +50,8 @@ def meant_for(additive: Additive, parameter: Parameter) -> bool:
 
 
 def check_target(parameter: Parameter, target: float, units: UnitChoice) -> None:
-    """Refuse a target beyond what any reef is kept at: it would drop out or harm. Raises InputError with the most."""
+    """Refuse a target beyond what any reef is kept at: it would precipitate or harm. Raises InputError with the highest
+    accepted."""
     most = FACTS[parameter].likely.high
     if target > most:
         told = f"{show(parameter, target, units)} of {spoken(parameter)} is more than any system is kept at: it would "
@@ -64,13 +65,13 @@ def largest_daily_rise(plan: Correction, parameter: Parameter) -> float:
 
 
 def side_words(plan: Correction) -> str:
-    """What a correction leaves in the water besides, in a sentence; empty where it is next to nothing."""
+    """What else a correction leaves in the water, in a sentence; empty where next to nothing."""
     told = [f"{spoken(p)} +{show_number(amount, 1)} mg/L" for p, amount in plan.side.items() if amount >= MIN_TOLD_MG_L]
     return f"It leaves behind: {', '.join(told)}." if told else ""
 
 
 def clock_of(step: CorrectionStep, minute: int) -> time:
-    """The clock time of a dose that is `minute` minutes after the day's first one would be."""
+    """The time of day of a dose `minute` minutes after the day's first."""
     first = min((one.minute for one in step.portions), default=0)
     return time_of(FIRST_HOUR * 60 + minute - first)
 
@@ -78,7 +79,7 @@ def clock_of(step: CorrectionStep, minute: int) -> time:
 def correction_work(
     system: System, aims: Sequence[Aim], plan: Correction, made_at: datetime, zone: tzinfo, units: UnitChoice
 ) -> list[PlannedWork]:
-    """Each day's doses, one entry for each additive, and its tests, for the rota; from the day after it was made on."""
+    """Each day's doses, one entry per additive, and its tests, as work for the rota from the day after planning."""
     today = made_at.astimezone(zone).date()
     level: Mapping[Parameter, float] = {aim.parameter: aim.value for aim in aims}
     work: list[PlannedWork] = []

@@ -1,6 +1,5 @@
-"""What a pump really delivers, estimated from its container: the delivered share, what is left, what is likely wrong.
-
-Between two known levels what is missing has been delivered, whatever the pump was set to.
+"""What a pump really delivers, estimated from its container: the delivered share, what is left, and the likely fault.
+What is missing between two known levels was delivered, whatever the pump was set to.
 """
 
 from __future__ import annotations
@@ -23,17 +22,17 @@ from ..upkeep.rota import Occurrence
 from .container import TUBE_DAYS, Container, ContainerKind, tube_days
 
 PUMP_WAVER = 0.03
-"""A sound pump delivers within so much of what it is set to (judgement)."""
+"""A sound pump delivers within this share of its setting (judgement)."""
 MIN_LOSS = 0.08
 SURE_SDS = 3.0
-"""A delivery is called off when it is off by more than this share, and by so many standard deviations of the levels."""
+"""A delivery counts as off beyond this share, and beyond this many standard deviations of the levels."""
 USUAL_SD = 0.10
-"""How far a delivered share may lie from the set one before anything is read (judgement)."""
+"""The prior scatter of the delivered share around the setting (judgement)."""
 
 
 @dataclass(frozen=True)
 class ConsumedInterval:
-    """What left a container between two known levels, against what was set, mL; sd of what left."""
+    """What left a container between two known levels, and what was set, mL; sd of what left."""
 
     first: datetime
     last: datetime
@@ -47,7 +46,7 @@ class ConsumedInterval:
 
 
 def falls(container: Container) -> list[ConsumedInterval]:
-    """Stretch by stretch between known levels, oldest first; unknown where it was filled without a level before it."""
+    """The intervals between known levels, oldest first; unknown where it was filled without reading the level first."""
     found: list[ConsumedInterval] = []
     known: tuple[datetime, float] | None = None
     sd = container.level_sd_ml * sqrt(2)
@@ -61,7 +60,7 @@ def falls(container: Container) -> list[ConsumedInterval]:
 
 
 def _joined(parts: Sequence[ConsumedInterval], container: Container) -> ConsumedInterval:
-    """Several stretches as one: levels between that were only read cancel out."""
+    """Several intervals as one: errors of levels in between cancel out."""
     filled = sum(parts[0].first < event.at < parts[-1].last for event in container.of(ContainerKind.FILLED))
     sd = container.level_sd_ml * sqrt(2 + 2 * filled)
     return ConsumedInterval(
@@ -70,7 +69,7 @@ def _joined(parts: Sequence[ConsumedInterval], container: Container) -> Consumed
 
 
 def _resets(container: Container) -> list[datetime]:
-    """When the pump was calibrated or got a new tube, which mends what was wrong before."""
+    """When the pump was calibrated or got a new tube, which ends an earlier fault."""
     return [event.at for event in container.of(ContainerKind.CALIBRATED, ContainerKind.TUBE)]
 
 
@@ -83,7 +82,7 @@ class Fault(StrEnum):
 
 @dataclass(frozen=True)
 class Delivery:
-    """The delivered share of what was set since a day, with its standard deviation; fault: None where the container
+    """The delivered share of the setting since a day, with its standard deviation; fault: None where the container
     falls as it should."""
 
     share: float
@@ -93,15 +92,15 @@ class Delivery:
 
     @property
     def lost_percent(self) -> float:
-        """What is missing of what was set, %."""
+        """The shortfall against the setting, %."""
         return 100 * (1 - self.share)
 
 
 def delivery_of(container: Container, now: datetime) -> Delivery | None:
     """Whether the pump delivers what it is set to, by the levels since it was last calibrated; None where none is.
 
-    Every moment from which it may have been off is tried, and the surest taken: a pump that lost a fifth last week is
-    not excused by the months before.
+    Every moment it may have gone wrong is tried and the most certain taken: good months before do not excuse a pump
+    that lost a fifth last week.
 
     >>> from .container import ContainerEvent
     >>> from datetime import UTC
@@ -117,7 +116,7 @@ def delivery_of(container: Container, now: datetime) -> Delivery | None:
 
 
 def _told(container: Container, since: datetime | None, now: datetime) -> Delivery | None:
-    """The same, by the levels between two moments."""
+    """The delivery by the levels between two moments."""
     known = [fall for fall in falls(container) if fall.last <= now and (since is None or fall.first >= since)]
     stretches = [fall for fall in known if fall.set_ml > 0]
     if not stretches:
@@ -141,14 +140,14 @@ def _surely(fall: ConsumedInterval) -> float:
 
 
 def _shrunk(fall: ConsumedInterval) -> tuple[float, float]:
-    """The delivered share between what was read and what was set, each by its certainty."""
+    """The delivered share, weighing what was read against what was set by their certainty."""
     read, sd = fall.fell_ml / fall.set_ml, fall.sd_ml / fall.set_ml
     weight = USUAL_SD**2 / (USUAL_SD**2 + sd**2)
     return max(0.0, 1 + weight * (read - 1)), sd * sqrt(weight)
 
 
 def delivered_share(container: Container, at: datetime, now: datetime) -> float:
-    """The share of what was set that was delivered at a moment, by the levels known `now`."""
+    """The delivered share of the setting at a moment, by the levels known `now`."""
     resets = [each for each in _resets(container) if each <= now]
     begun = max((each for each in resets if each <= at), default=None)
     told = _told(container, begun, min((each for each in resets if each > at), default=now))
@@ -161,9 +160,8 @@ def delivered_share(container: Container, at: datetime, now: datetime) -> float:
 
 
 def delivered_doses(container: Container, since: datetime, now: datetime, zone: tzinfo) -> list[Dose]:
-    """What was delivered on each of the keeper's days, as entries of the ledger: what was set times what really came.
-
-    Nothing is counted before its pump was first set, and nothing more than the last known level held.
+    """What was delivered on each of the keeper's days, as entries of the ledger: the setting times the delivered share.
+    Nothing counts before its pump was first set, and nothing beyond what the last known level held.
     """
     turns, known = container.of(ContainerKind.SET), container.of(ContainerKind.FILLED, ContainerKind.LEVEL)
     if not turns:
@@ -183,13 +181,13 @@ def delivered_doses(container: Container, since: datetime, now: datetime, zone: 
 
 
 def dose_of(additive: Additive, ml: float, at: datetime) -> Dose:
-    """So many mL of a solution as a daily dose."""
+    """A volume (mL) of a solution as a daily dose."""
     mass_g = grams_in(additive, ml / 1000, True)
     return Dose(at, additive.name, mass_g, rises(additive, mass_g, 1.0), True)
 
 
 def daily_dose(container: Container, now: datetime) -> DailyDose | None:
-    """What the pump gives a day from now on, if it goes on as it does; None where nothing is set, or it ran dry."""
+    """What the pump will deliver a day if it carries on as now; None where nothing is set, or it ran dry."""
     ml = container.set_at(now) * delivered_share(container, now, now)
     found = contents(container, now)
     if not ml or (found and not found.ml):
@@ -199,7 +197,7 @@ def daily_dose(container: Container, now: datetime) -> DailyDose | None:
 
 
 def with_pumps(pumped: Sequence[DailyDose], others: Sequence[DailyDose]) -> tuple[DailyDose, ...]:
-    """What is dosed daily: what pumps give, and of the rest what they do not raise."""
+    """The daily doses: those of pumps, and of the others those that raise something else."""
     raised = {parameter for dose in pumped for parameter in dose.amounts}
     return (*pumped, *(dose for dose in others if not raised & {*dose.amounts}))
 
@@ -207,7 +205,7 @@ def with_pumps(pumped: Sequence[DailyDose], others: Sequence[DailyDose]) -> tupl
 @dataclass(frozen=True)
 class Contents:
     """What is in a container now, mL with its standard deviation, and how long it lasts; days: None where nothing is
-    drawn from it. expected_ml: what would be left if the pump had given what it was set to."""
+    drawn. expected_ml: what would be left if the pump had delivered its setting."""
 
     ml: float
     sd_ml: float
@@ -221,11 +219,11 @@ class Contents:
 
 
 RESERVE_SHARE = 0.1
-"""A container is filled again before less than this is left: a pump that draws air loses its prime (judgement)."""
+"""The share of a container below which it is refilled: a pump that draws air loses its prime (judgement)."""
 
 
 def contents(container: Container, now: datetime) -> Contents | None:
-    """What is left, from the last known level and what was delivered since; None where it was never filled."""
+    """What is left, by the last known level and the delivery since; None where it was never filled."""
     known = container.of(ContainerKind.FILLED, ContainerKind.LEVEL)
     if not known:
         return None
@@ -242,7 +240,7 @@ def contents(container: Container, now: datetime) -> Contents | None:
 
 
 def refill_days(container: Container, now: datetime) -> float | None:
-    """Days until only the reserve is left, 0 where it is passed; None where nothing is drawn or it was never filled."""
+    """Days until only the reserve is left, 0 where below it; None where nothing is drawn or it was never filled."""
     found = contents(container, now)
     if found is None or found.days is None:
         return None
@@ -254,7 +252,7 @@ REFILL, REFILL_MINUTES, REFILL_WINDOW = "container_refill", 10.0, timedelta(days
 
 
 def refills(containers: Sequence[Container], now: datetime, until: date, zone: tzinfo) -> list[Occurrence]:
-    """When each container is to be filled again, as work on the rota, as far as it falls before `until`."""
+    """When to refill each container, as work on the rota, if before `until`."""
     today = now.astimezone(zone).date()
     found = []
     for one in containers:
@@ -274,7 +272,7 @@ def refills(containers: Sequence[Container], now: datetime, until: date, zone: t
 
 @dataclass(frozen=True)
 class Diagnosis:
-    """What is likely wrong, why, and what to do first."""
+    """A likely fault, why, and what to do first."""
 
     title: str
     reason: str
@@ -282,7 +280,8 @@ class Diagnosis:
 
 
 def diagnosis(container: Container, others: Sequence[Container], now: datetime, zone: tzinfo) -> Diagnosis | None:
-    """Pump, tube or leak: by how this container falls and how the other parts of its set do; None where all is well."""
+    """The likely fault (pump, tube or leak), by how this container falls compared with the others of its set; None
+    where all is well."""
     told = delivery_of(container, now)
     if told is None or told.fault is None:
         return None

@@ -1,4 +1,4 @@
-"""A water change that was done: the water that it moved and the task that it was, one act from whichever door."""
+"""A done water change: the water moved and the care task done, one act wherever it is entered."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ MIN_L = 0.05
 
 
 def usual_salt(salts: Sequence[SaltMix], chosen_id: int | None) -> SaltMix | None:
-    """The salt that is taken where none is named: the keeper's choice if it is on the shelf, else the first there.
+    """The salt used where none is named: the keeper's choice if on the shelf, else the first there.
 
     >>> from ..science.mix import StrengthBasis
     >>> shelf = [SaltMix(n, f"salt {n}", 37.0, StrengthBasis.FINISHED_WATER, {}) for n in (1, 2)]
@@ -39,20 +39,19 @@ def change_entries(
     zone: str = "",
     found: Mapping[str, float | str] | None = None,
 ) -> tuple[Change, Care]:
-    """What a water change that was done leaves in the record: as much in as out, and the care task with its minutes."""
+    """The record of a done water change: as much in as out, and the care task with its minutes."""
     care = Care(at, WATER_CHANGE, minutes, timed=timed, zone=zone, found=found or {})
     return Change(at, litres, litres, incoming, source=source), care
 
 
 def check_changed(system: System, litres: float, field: str = "litres") -> float:
-    """Litres that were changed, more than nothing and no more than the system holds. Raises DomainError at `field`."""
+    """Check the litres changed: above zero and no more than the system holds. Raises DomainError at `field`."""
     return check_range("water changed", litres, "L", MIN_L, round(system.volume_l, 1), field=field)
 
 
 def without_litres(ledger: Ledger, since: datetime, zone: tzinfo, left: Collection[int] = ()) -> list[Care]:
-    """Water changes that were ticked off without their water: done, and on their local day no change is recorded.
-
-    since: from when on the ledger has its changes · left: entries that the keeper left as they are.
+    """Water changes ticked off without their water: done, with no change recorded on that local day. since: the start
+    of the ledger's changes · left: entries the keeper left as they are.
     """
     days = {change.at.astimezone(zone).date() for change in ledger.changes}
     done = [care for care in ledger.care if care.task == WATER_CHANGE and not care.skipped and care.at >= since]
@@ -60,9 +59,8 @@ def without_litres(ledger: Ledger, since: datetime, zone: tzinfo, left: Collecti
 
 
 def new_water(salt: SaltMix | None, salinity: float, natural: bool = False) -> dict[Parameter, float]:
-    """What the new water brought, canonical: natural seawater of a salinity (5 to 42), or a mix of a salt at it.
-
-    Raises DomainError at `salinity`, InputError at `salt_id` where neither is said.
+    """The composition of the new water, canonical: natural seawater of a salinity (5 to 42), or a mix of a salt at it.
+    Raises DomainError at `salinity`, InputError at `salt_id` where neither is given.
     """
     check_range("salinity", salinity, "ppt", 5, 42, field="salinity")
     if natural:

@@ -21,8 +21,8 @@ def dose_order(
     made_at: str = "",
     step: float = 0.0,
 ) -> DoseWorkOrder:
-    """A dose of so many grams of the compound; what it brings follows from the formula. ml: where it is a solution ·
-    before, made_at, step: of a correction, as its work order has them."""
+    """A dose of some grams of a compound; its effect follows from the formula. ml: for a solution · before, made_at,
+    step: of a correction, as in its work order."""
     amounts = {p: rise * system.volume_l for p, rise in rises(additive, mass_g, system.volume_l).items()}
     return DoseWorkOrder(
         additive.name, mass_g, amounts, before=before or {}, made_at=made_at, step=step, ml=ml or 0.0,
@@ -31,7 +31,7 @@ def dose_order(
 
 
 def dose_work(day: date, order: DoseWorkOrder, parts: int = 1) -> PlannedWork:
-    """A dose for the rota; parts: given at so many times of its day.
+    """A dose as work for the rota; parts: the number of times it is dosed in a day.
 
     >>> dose_work(date(2026, 11, 24), DoseWorkOrder("soda stock", 4.0, {}, ml=40.0), 2).name
     'Dose 40.0 mL soda stock in 2 parts'

@@ -1,4 +1,4 @@
-"""What a daily routine of doses asks for besides its amounts, in sentences: catching up, stepping up, changes alone."""
+"""What to know of a daily dosing routine besides its amounts, in sentences: catching up, stepping up, changes alone."""
 
 from __future__ import annotations
 
@@ -29,12 +29,12 @@ from .change_step import day_limit
 from .correction import WaterNow, largest_safe_rise
 
 Speed = Callable[[Parameter, float], str]
-"""Writes a rate in the keeper's unit."""
+"""Formats a rate in the keeper's unit."""
 
 
 @dataclass(frozen=True)
 class DosedSystem:
-    """The system that a routine is for: where levels are held, their rates, the water now, and the daily limits."""
+    """The system a routine is for: the levels to hold, their rates, the water now, and the daily limits."""
 
     system: System
     targets: Mapping[Parameter, float]
@@ -45,12 +45,12 @@ class DosedSystem:
 
 
 def size_words(one: DayAmount) -> str:
-    """A day's amount as it is measured."""
+    """A day's amount as it is measured out."""
     return dose_text(one.mass_g, one.ml, one.additive.formula)
 
 
 def catch_up_words(at: DosedSystem, routine: DailySupplements) -> list[str]:
-    """Where a level is off its target by more than its scatter: the daily dose that brings it back on the way."""
+    """For a level off its target by more than its scatter: the daily dose that brings it back."""
     words = []
     for parameter in (ALKALINITY, CALCIUM):
         pace, target = at.paces[parameter], at.targets.get(parameter)
@@ -74,7 +74,8 @@ def _scaled(one: DayAmount, share: float, volume_l: float) -> str:
 
 
 def step_up_words(at: DosedSystem, routine: DailySupplements, dosed_now: float, speed: Speed) -> list[str]:
-    """Where the daily dose of alkalinity would grow by more than a day's limit at once. dosed_now: meq/L a day."""
+    """A warning where the daily dose of alkalinity would grow by more than a day's limit at once. dosed_now: meq/L a
+    day."""
     limit = at.system.limits.alkalinity_meq_l
     more = sum(one.rise for one in routine.amounts if one.parameter == ALKALINITY) - dosed_now
     if more <= limit:
@@ -83,7 +84,7 @@ def step_up_words(at: DosedSystem, routine: DailySupplements, dosed_now: float, 
 
 
 def by_hand_words(at: DosedSystem, routine: DailySupplements, pumped: Collection[str]) -> list[str]:
-    """Single doses by hand that pH asks to be split. pumped: additives that a pump gives."""
+    """Hand doses that have to be split because of pH. pumped: additives dosed by pump."""
     words = []
     for one in routine.amounts:
         most = largest_safe_rise(one.additive.formula, one.parameter, at.water, day_limit(at.system, one.parameter))
@@ -94,7 +95,7 @@ def by_hand_words(at: DosedSystem, routine: DailySupplements, pumped: Collection
 
 
 def uncovered(routine: DailySupplements) -> Iterable[tuple[Parameter, float]]:
-    """What matters of what is left: magnesium that nobody doses is tested monthly, not counted daily."""
+    """The uncovered uptake that matters: magnesium that nobody doses is tested monthly instead."""
     return ((p, rest) for p, rest in routine.left.items() if p != Parameter.MAGNESIUM)
 
 
@@ -108,7 +109,7 @@ def summary_of_routine(routine: DailySupplements) -> str:
 def changes_alone_words(
     system: System, changes: Changes | None, uptake_meq_l: float, units: UnitChoice, speed: Speed
 ) -> str:
-    """Whether the routine of changes alone would be enough, and up to what uptake; empty where it is not known."""
+    """Whether the routine of changes alone would be enough, and up to what uptake; empty where not known."""
     band = system.bands.get(ALKALINITY)
     if changes is None or band is None or ALKALINITY not in changes.incoming:
         return ""
@@ -120,7 +121,7 @@ def changes_alone_words(
 
 
 def lime_flood_words(at: DosedSystem, reservoir_l: float) -> tuple[str, bool]:
-    """What the whole reservoir of limewater does if it runs in at once, and whether that is more than a day's limit."""
+    """The effect of the whole reservoir of limewater running in at once, and whether it exceeds a day's limit."""
     volume_l = at.system.volume_l
     found = lime_flood(at.targets[ALKALINITY], volume_l, reservoir_l, at.water.ph_nbs, at.water.salinity)
     most = largest_safe_lime_reservoir_l(volume_l, at.system.limits.alkalinity_meq_l)

@@ -2,7 +2,7 @@
 
 Every routine that the shelf, the method and the keeper's minutes allow (share, days between, salt, dosed or not) is one
 choice; under each of them the expected levels are linear in the daily doses and in the correction at the start. That is
-a mixed-integer linear programme, solved as a whole by HiGHS through SciPy. What cannot be held is let go by a slack
+a mixed-integer linear programme, solved as a whole by HiGHS through SciPy. What cannot be held is relaxed by a slack
 that costs more than anything else: where one is needed, it names the limit in the way, and the plan is the nearest.
 """
 
@@ -45,24 +45,24 @@ sparse: Any = LazyModule("scipy.sparse")
 
 DAYS = 56
 CORRECTION_DAYS = 7
-"""A correction at the start takes so many days, or as many as the daily limit asks; from then on the band is held."""
+"""Days of a correction at the start, unless the daily limit needs more; from then on the band is held."""
 SETTLING_DAYS = 28
-"""What only water changes move is to be in its band from then on, where it starts outside."""
+"""Days after which a parameter that only water changes move must be in its band, where it starts outside."""
 EVERY = (3, 5, 7, 10, 14, 21, 28)
 SHARES = (0.05, 0.10, 0.15, 0.20, 0.25, 0.35, 0.50)
 SPARE_SHARE = 0.1
-"""A plan keeps away from the edges by this share of the band, or a reading's scatter where that is less."""
+"""A plan keeps clear of the edges by this share of the band, or a reading's scatter where that is less."""
 LIMITED = (Parameter.SALINITY, Parameter.ALKALINITY)
 SLACK_COST, MINUTE_COST, MAX_DOSED = 1e4, 10.0, 3.0
 USUAL_SALT_PRICE, USUAL_COMPOUND_PRICE = 4.0, 6.0
-"""What a kilogram counts where no price is known, so that less is still better."""
+"""The nominal price of a kilogram where none is known, so that less is still better."""
 MIN_SLACK = 0.02
 """Slack under this share of a band's width is rounding."""
 
 
 @dataclass(frozen=True)
 class Asked:
-    """What a keeper allows: salts, how it may be dosed, minutes a month, prices of a kilogram by salt and formula."""
+    """The limits of a search: salts, ways of dosing, minutes a month, prices of a kilogram by salt and formula."""
 
     salts: Sequence[SaltMix]
     dosings: Sequence[Dosing] = (Dosing.NONE, Dosing.TWO_PART)
@@ -74,7 +74,7 @@ class Asked:
 
 @dataclass(frozen=True)
 class BindingLimit:
-    """A limit that cannot be held: of which parameter (None: the minutes), on which side, and how far beyond it."""
+    """A limit that cannot be held: its parameter (None: the minutes), side, and by how much it is exceeded."""
 
     parameter: Parameter | None
     above: bool
@@ -83,8 +83,8 @@ class BindingLimit:
 
 @dataclass(frozen=True)
 class FoundPlan:
-    """The cheapest plan, or the nearest: its variant, what is dosed every day, the correction at the start (compound,
-    g a day, days), its minutes a month, and what stood in the way (empty where everything holds)."""
+    """The cheapest plan, or the nearest: its variant, daily doses, the correction at the start (compound, g a day,
+    days), its minutes a month, and the limits in the way (empty where everything holds)."""
 
     variant: Variant
     daily: Sequence[DailyDose]
@@ -95,7 +95,7 @@ class FoundPlan:
 
 @dataclass(frozen=True)
 class _Choice:
-    """A routine. levels, steps: arrays (slot, unknown, parameter); unknown 0 is what comes without any dose, then the
+    """A routine. levels, steps: arrays (slot, unknown, parameter); unknown 0 is the level without any dose, then the
     daily dose, then the corrections. A slot is a moment at which a level may be at its extreme."""
 
     variant: Variant
@@ -121,7 +121,7 @@ def find_plan(setting: WhatIfContext, asked: Asked) -> FoundPlan:
 
 
 class _Task:
-    """The programme of one system: its parameters, where they start, and what is allowed."""
+    """The programme of one system: its parameters, their start, and what is allowed."""
 
     def __init__(self, setting: WhatIfContext, asked: Asked, known: Sequence[Parameter]) -> None:
         self.setting, self.asked, self.known = setting, asked, list(known)
@@ -152,7 +152,7 @@ class _Task:
         return known.get(parameter, DAILY_LIMITS[parameter].up)
 
     def variants(self) -> list[Variant]:
-        """Every routine that the method allows: none, each share at each interval, or a little every day."""
+        """Every routine the method allows: none, each share at each interval, or a little every day."""
         methods, salts = self.setting.system.methods, self.asked.salts
         shares = sorted({s for s in (*SHARES, methods.change_fraction) if s <= methods.largest_fraction})
         every = sorted({*EVERY, methods.change_every_days})
@@ -171,7 +171,7 @@ class _Task:
         return _Choice(variant, levels, steps, cost, minutes_a_month(self.setting, variant, len(changes)))
 
     def _courses(self, variant: Variant, changes: Sequence[Change]) -> tuple[Any, Any]:
-        """Levels and steps at the moments that matter, as they follow from each unknown."""
+        """Levels and steps at the slots, as linear effects of each unknown."""
         count = len(self.known)
         state = np.zeros((2 + len(self.corrected), count))
         state[0] = self.start
@@ -195,7 +195,7 @@ class _Task:
         return self._slots(np.array(levels), days), np.array(steps)[self._step_days(days)]
 
     def _dosed(self, variant: Variant) -> Any:
-        """What a meq/L of alkalinity a day brings with it, by the way it is dosed."""
+        """What comes with a meq/L of alkalinity a day, by the way it is dosed."""
         calcium = calcium_per_meq_mg()
         brings = {Parameter.ALKALINITY: 1.0, Parameter.CALCIUM: calcium}
         if variant.dosing == Dosing.TWO_PART:
@@ -205,7 +205,8 @@ class _Task:
         return np.array([brings.get(p, 0.0) for p in self.known])
 
     def _slots(self, levels: Any, days: set[int]) -> Any:
-        """In each phase of a routine a level runs one way towards where it settles: its extremes are at both ends."""
+        """The moments of extremes: in each phase of a routine a level moves steadily towards where it settles, so that
+        its extremes are at the ends."""
         chosen = sorted(days) or [DAYS]
         first = [day for day in chosen if day >= CORRECTION_DAYS][:1] or chosen[-1:]
         settled = [day for day in chosen if day >= SETTLING_DAYS][:1] or chosen[-1:]
@@ -256,7 +257,7 @@ class _Task:
         return self._found(choices, answer.x, each, slack_at)
 
     def _hold(self, rows: _Rows, levels: Any, slack_at: int) -> None:
-        """Every parameter inside its band, less what its slack lets go, wherever it is to be inside already."""
+        """Rows that hold every parameter inside its band, up to its slack, from when it has to be inside."""
         parameters = len(self.known)
         for slot, since in enumerate(_SLOT_SINCE):
             for place in range(parameters):
@@ -277,7 +278,7 @@ class _Task:
         return SETTLING_DAYS
 
     def _step_gently(self, rows: _Rows, steps: Any) -> None:
-        """No change moves salinity or alkalinity by more than a day's limit."""
+        """Rows that keep changes from moving salinity or alkalinity by more than a day's limit."""
         for parameter in (p for p in LIMITED if p in self.known):
             place, limit = self.known.index(parameter), self._limit(parameter)
             for slot in range(steps.shape[1]):
@@ -286,7 +287,7 @@ class _Task:
                 rows.at_least(cells, -limit)
 
     def _most(self, variant: Variant) -> float:
-        """The most alkalinity (meq/L a day) that can be dosed in this way."""
+        """The most alkalinity (meq/L a day) that can be dosed this way."""
         if variant.dosing == Dosing.LIMEWATER:
             return float(limewater_most_meq_l(self.setting.evaporation_l, self.volume))
         return MAX_DOSED if variant.dosing == Dosing.TWO_PART else 0.0
@@ -295,7 +296,7 @@ class _Task:
         return self.asked.compound_price.get(formula, USUAL_COMPOUND_PRICE)
 
     def _price_of_dose(self, variant: Variant) -> float:
-        """Of a meq/L a day, in money for a thousand days' worth of grams."""
+        """The price of a meq/L a day, for a thousand days."""
         if variant.dosing == Dosing.NONE:
             return 0.0
         daily = [limewater(1.0, self.volume)] if variant.dosing == Dosing.LIMEWATER else two_part(1.0, self.volume)
@@ -327,7 +328,7 @@ class _Task:
 
 _DAY = timedelta(days=1)
 _SLOT_SINCE = (CORRECTION_DAYS, CORRECTION_DAYS, *[SETTLING_DAYS] * 4, CORRECTION_DAYS, SETTLING_DAYS, DAYS)
-"""From which day on each of the slots lies; see `_Task._slots`."""
+"""The first day of each slot; see `_Task._slots`."""
 
 
 class _Rows:

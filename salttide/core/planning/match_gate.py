@@ -1,5 +1,5 @@
-"""The match gate before pouring, in two parts: does the system move as planned, and do the animals bear the new water
-undiluted, where they meet it? Also the gate of a batch that is being mixed."""
+"""The match gate before pouring, in two parts: does the system move as planned, and do the animals tolerate the new
+water undiluted, where it reaches them? Also the gate of a batch that is being mixed."""
 
 from __future__ import annotations
 
@@ -20,13 +20,13 @@ from .work_order import ChangeWorkOrder
 MATCH_TEMPERATURE_C = 0.5
 MATCH_PH = 0.2
 CLOSE_SHARE = 0.5
-"""A change beyond the method's largest asks for half the tolerance (judgement)."""
+"""A change beyond the method's largest halves the tolerance (judgement)."""
 HEAT_KJ_L_K = 4.09
 """Heat to warm a litre of seawater by one degree: 3.993 kJ/(kg K) at 35 and 25 °C (TEOS-10) times 1.0233 kg/L."""
 
 
 class GateKind(StrEnum):
-    """Which gate a step asks for."""
+    """The kind of gate a step has."""
 
     MATCH = "match"
     NEAR_TOTAL = "near_total"
@@ -34,7 +34,7 @@ class GateKind(StrEnum):
 
 
 class GatePart(StrEnum):
-    """Which question a line of a gate answers."""
+    """The question a line of a gate answers."""
 
     SYSTEM = "system"
     PLUME = "plume"
@@ -44,7 +44,7 @@ class GatePart(StrEnum):
 
 @dataclass(frozen=True)
 class GateLine:
-    """One question of a gate: whether it is met, what was found, and the correction if it is not."""
+    """One line of a gate: whether it is met, what was measured, and the correction if it is not."""
 
     part: GatePart
     parameter: Parameter
@@ -54,7 +54,7 @@ class GateLine:
 
 
 def unmeasured(parameter: Parameter, part: GatePart) -> GateLine:
-    """The line of something that a gate asks for and that was not measured."""
+    """The line of something a gate needs that was not measured."""
     name = spoken(parameter)
     return GateLine(part, parameter, False, f"{name} not measured yet", f"measure its {name}")
 
@@ -64,8 +64,8 @@ def match_gate(
 ) -> tuple[GateLine, ...]:
     """The gate's lines for the new water as measured (temperature °C, salinity ppt, alkalinity meq/L, pH).
 
-    Alkalinity is asked for where the batch was dosed or the water is not fresh from a mix; where nearly all of it is
-    changed everything is, pH too: what does not match reaches every animal at once.
+    Alkalinity is needed where the batch was dosed or the water is not freshly mixed; where nearly all water is changed
+    everything is needed, pH too, as a mismatch reaches every animal at once.
     """
     asked = [Parameter.TEMPERATURE, Parameter.SALINITY]
     whole = kind == GateKind.NEAR_TOTAL
@@ -96,7 +96,7 @@ def _apart(job: ChangeWorkOrder, parameter: Parameter, value: float, now: float,
 def _temperature(job: ChangeWorkOrder, measured: Mapping[Parameter, float]) -> list[GateLine]:
     value = measured[Parameter.TEMPERATURE]
     now = job.before.get(Parameter.TEMPERATURE, job.temperature_c)
-    # The system may end up anywhere between the least and as much above the aim as the tolerance lets it.
+    # The system may end up anywhere from the lower bound to as far above the aim as the tolerance allows.
     slack = MATCH_TEMPERATURE_C * _tolerance(job) / job.fraction
     low, high = max(job.least_temperature_c, job.temperature_c - slack), job.temperature_c + slack
     words = _against(job, Parameter.TEMPERATURE, value, job.temperature_c)
@@ -171,7 +171,7 @@ def _alkalinity(job: ChangeWorkOrder, measured: Mapping[Parameter, float]) -> li
 
 
 def _mended_alkalinity(job: ChangeWorkOrder, measured: Mapping[Parameter, float], planned: float, now: float) -> str:
-    """What is left to do once salinity is corrected: salt or fresh water moves alkalinity too."""
+    """The alkalinity correction left once salinity is corrected: salt and fresh water move alkalinity too."""
     value, said = measured[Parameter.ALKALINITY], ""
     if measured.get(Parameter.SALINITY) and not all(line.met for line in _salinity(job, measured)):
         dosed = alkalinity_meq(job.source, job.batch_dose_g) / job.litres if job.batch_dose_g else 0.0
@@ -187,7 +187,7 @@ def _mended_alkalinity(job: ChangeWorkOrder, measured: Mapping[Parameter, float]
 
 
 def _ph(job: ChangeWorkOrder, measured: Mapping[Parameter, float]) -> list[GateLine]:
-    """Asked for where nearly all is changed; the room's air brings a batch to the system's pH."""
+    """The line of pH, needed where nearly all is changed; airing brings a batch to the system's pH."""
     value = measured[Parameter.PH]
     now = job.before.get(Parameter.PH)
     if now is None:

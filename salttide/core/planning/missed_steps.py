@@ -1,4 +1,4 @@
-"""What was missed of a plan moves on with all that follows it: no two of its steps share a day's limit."""
+"""Missed steps of a plan move on with all that follow: no two steps share a day's limit."""
 
 from __future__ import annotations
 
@@ -22,12 +22,12 @@ class PlanPart:
 
     @property
     def moves_water(self) -> bool:
-        """Whether it takes some of the day's limit: a look does not."""
+        """Whether it uses some of the day's limit: a visual check does not."""
         return isinstance(self.work, ChangeWorkOrder | DoseWorkOrder)
 
 
 def replanned(parts: Sequence[PlanPart], late_by: Mapping[str, int], today: date) -> list[tuple[Planned, Work]]:
-    """The open steps on the days that are left for them, by day.
+    """The open steps on their new days, by day.
 
     A plan whose next dose or change was missed moves on with its tests, as a whole: to `today` at the earliest, and by
     as many days (`late_by`, by plan) as the step before it was done late. A dose that moves keeps clear of days on

@@ -1,4 +1,4 @@
-"""New water that is there already, as a change is planned with it: natural, stored, or of another system."""
+"""New water already at hand for a change: natural, stored, or from another system."""
 
 from __future__ import annotations
 
@@ -17,14 +17,14 @@ KNOWN_OF_THE_SEA = (
     Parameter.SALINITY, Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM, Parameter.POTASSIUM,
     Parameter.STRONTIUM,
 )  # fmt: skip
-"""What is in proportion in the open sea; nutrients and traces are not."""
+"""Parameters in constant proportion in the open sea; nutrients and traces are not."""
 FREE_OF_NUTRIENTS = {Parameter.NITRATE: 0.0, Parameter.PHOSPHATE: 0.0}
-"""What a fresh mix brings of them."""
+"""Levels of these in a fresh mix."""
 
 
 def natural_water(salinity: float | None, alkalinity_meq_l: float | None) -> NewWater:
-    """Natural seawater as measured (ppt, 20 to 42; meq/L, 1 to 6); what was not measured as the sea of that salinity
-    has it. Raises InputError, DomainError at `water_salinity` or `water_alkalinity`."""
+    """Natural seawater as measured (ppt, 20 to 42; meq/L, 1 to 6); unmeasured ions as in the sea of that salinity.
+    Raises InputError, DomainError at `water_salinity` or `water_alkalinity`."""
     if salinity is None:
         raise InputError("measure its salinity", field="water_salinity", accepted="a number such as 34.5")
     check_range("salinity", salinity, "ppt", 20, 42, field="water_salinity")
@@ -36,7 +36,7 @@ def natural_water(salinity: float | None, alkalinity_meq_l: float | None) -> New
 
 
 def stored_water(batch_id: int, name: str, state: BatchState) -> NewWater:
-    """What is left of a batch that was mixed. Raises InputError at `batch_id` for one that was not, or is gone."""
+    """The rest of a mixed batch. Raises InputError at `batch_id` for one not mixed, or used up."""
     if not state.usable:
         raise InputError(f"{name} is {state.phase.value}", field="batch_id", accepted="one that is mixed")
     holds = {p: value for p, value in state.holds.items() if FACTS[p].dissolved}

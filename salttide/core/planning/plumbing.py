@@ -1,4 +1,4 @@
-"""The tank side of a change on one system: what falls and how far, hoses, pumps, drain-back, zones, minutes."""
+"""The tank side of a change: fall of the level, hoses, pumps, drain-back, zones, minutes."""
 
 from __future__ import annotations
 
@@ -43,7 +43,8 @@ class Plumbing:
 
 
 def check_service(service: Plumbing) -> Plumbing:
-    """Refuse what cannot be at its field: bore 4 to 60 mm, hose 0.1 to 50 m, head 1 to 400 cm, pump to 20 000 L/h."""
+    """Refuse impossible values at their field: bore 4 to 60 mm, hose 0.1 to 50 m, head 1 to 400 cm, pump to 20 000
+    L/h."""
     check_range("bore", service.bore_mm, "mm", 4, 60, field="bore_mm")
     check_range("hose", service.hose_m, "m", 0.1, 50, field="hose_m")
     check_range("head", service.head_cm, "cm", 1, 400, field="head_cm")
@@ -62,7 +63,7 @@ MAX_ZONES = 6
 
 
 def zone_names(count: int) -> tuple[str, ...]:
-    """What the places are called that it is drained at; one needs no name.
+    """The names of the places it is drained at; a single one needs no name.
 
     >>> zone_names(1), zone_names(2), zone_names(3)[-1]
     ((), ('left', 'right'), 'zone 3')
@@ -74,7 +75,7 @@ def zone_names(count: int) -> tuple[str, ...]:
 
 @dataclass(frozen=True)
 class Drain:
-    """How it is drained: from the sump or the display, straight to the drain or by buckets, shared over zones."""
+    """How a system is drained: from sump or display, straight to the drain or by buckets, shared over zones."""
 
     sump_falls: bool = False
     straight: bool = False
@@ -84,8 +85,8 @@ class Drain:
 
 @dataclass(frozen=True)
 class TankSide:
-    """What the work at the tank comes to. back: what drains back when the return stops, broken: by a failed siphon
-    break, and whether the sump's room holds each (None: not known)."""
+    """The work at the tank. back: what drains back when the return stops, broken: through a failed siphon break, and
+    whether the sump's room holds each (None: not known)."""
 
     mark: Result
     litres_per_cm: float
@@ -99,7 +100,7 @@ class TankSide:
     room: Result | None
 
     def over_l(self, runs_down: Result) -> float:
-        """Litres of what runs down that the sump has no room for; all of it where its room is not known."""
+        """Litres running down that the sump has no room for; all of it where its room is not known."""
         return float(runs_down) - float(self.room or 0.0)
 
     @property
@@ -147,7 +148,7 @@ def tank_side(system: System, service: Plumbing, litres: float, drain: Drain) ->
 
 
 def _what_falls(system: System, drain: Drain) -> Chamber:
-    """The display or the sump, as what falls."""
+    """The chamber whose level falls: display or sump."""
     if not drain.sump_falls:
         return display_chamber(system.geometry)
     sump = system.geometry.sump
@@ -157,7 +158,7 @@ def _what_falls(system: System, drain: Drain) -> Chamber:
 
 
 def _minutes(service: Plumbing, litres: float, surface: float) -> Result | None:
-    """By hose; None where the level would fall to the hose's outlet."""
+    """Minutes by hose; None where the level would fall to the hose's outlet."""
     try:
         return drain_minutes(litres, service.bore_mm, service.head_cm, service.hose_m, surface)
     except DomainError:

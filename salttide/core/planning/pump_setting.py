@@ -1,4 +1,4 @@
-"""Setting the pumps of a system: so many mL a day, spread over its hours, with what must not meet kept apart."""
+"""Setting the pumps of a system: mL a day, spread over the hours, with incompatible doses kept apart."""
 
 from __future__ import annotations
 
@@ -15,14 +15,14 @@ from ..science.parameters import Parameter
 from .container import MIN_SETTING_ML, Container, ContainerEvent, ContainerKind
 
 PRECIPITATING = (CALCIUM, MAGNESIUM, Parameter.STRONTIUM)
-"""What drops out with carbonate and phosphate."""
+"""Ions that precipitate with carbonate and phosphate."""
 
 
 def settings_for(
     containers: Sequence[Container], daily: Sequence[DailyDose], now: datetime
 ) -> tuple[list[tuple[Container, ContainerEvent]], list[DailyDose]]:
-    """The containers of a system set to what is dosed daily, those of none of it to nothing; and what is left to be
-    given otherwise. A dose is a container's by the name of its additive, or by its formula."""
+    """Settings of a system's containers for its daily doses (zero for those without one), and the doses left to give by
+    other means. A dose belongs to a container by the name of its additive, or by its formula."""
     rest, found = list(daily), list[tuple[Container, ContainerEvent]]()
     for one in containers:
         if not _replaces(one):
@@ -44,21 +44,21 @@ def _replaces(container: Container) -> bool:
 
 
 def _ml_of(dose: DailyDose, container: Container) -> float:
-    """A daily dose in mL of a container. One that goes by its formula is of the pure compound."""
+    """A daily dose in mL of a container. One known by its formula is of the pure compound."""
     additive = container.additive
     mass_g = dose.mass_g if dose.additive == additive.name else dose.mass_g / additive.purity
     return mass_g / (additive.strength_g_l or 1.0) * 1000
 
 
 def minute_of(container: Container) -> int:
-    """When in the hour a container is dosed: calcium, magnesium and strontium at the half, all else at the full hour,
-    so that what would drop out together stays half an hour apart."""
+    """The minute of the hour at which a container is dosed: calcium, magnesium and strontium at half past, all else on
+    the hour, so that what would precipitate together stays half an hour apart."""
     brought = brought_per_mole(container.additive.formula)
     return SEPARATION_MINUTES if any(one in brought for one in PRECIPITATING) else 0
 
 
 def set_event(container: Container, ml: float, now: datetime) -> ContainerEvent:
-    """A container's pump set to so many mL a day, spread over the day as it is now, or evenly."""
+    """A container's pump set to mL a day, spread over the day as now, or evenly."""
     hours = ml_by_hour(container, now)
     if not sum(hours):
         hours = [1.0] * HOURS
@@ -72,7 +72,7 @@ def spread_event(slots: tuple[Slot, ...], now: datetime) -> ContainerEvent:
 
 
 def ml_by_hour(container: Container, now: datetime) -> list[float]:
-    """mL that its pump gives in each hour of the day as it is set; zeros where it has no times."""
+    """mL its pump is set to dose in each hour of the day; zeros where it has no times."""
     hours, setting = [0.0] * HOURS, container.setting_at(now)
     for slot in setting.slots if setting else ():
         hours[slot.minute // 60] += slot.ml
@@ -85,14 +85,14 @@ def holds_alkalinity(container: Container) -> bool:
 
 
 def meq_l_per_ml(container: Container, volume_l: float) -> float:
-    """What a mL of it raises the alkalinity of so many litres by, meq/L."""
+    """What a mL of it raises the alkalinity of a volume (L) by, meq/L."""
     additive = container.additive
     per_gram = amount_per_gram(additive.formula, ALKALINITY, additive.purity)
     return per_gram * (additive.strength_g_l or 0.0) / 1000 / volume_l
 
 
 def least_dose_meq_l(containers: Sequence[Container], volume_l: float) -> float:
-    """The least dose that every one of the pumps can give, meq/L."""
+    """The least dose that every pump can give, meq/L."""
     return max(one.least_ml * meq_l_per_ml(one, volume_l) for one in containers)
 
 
@@ -121,7 +121,7 @@ def slots_for(container: Container, doses: DayDoses, volume_l: float) -> tuple[S
 def minutes_to_calcium(
     containers: Sequence[Container], spread: Sequence[tuple[Container, tuple[Slot, ...]]], now: datetime
 ) -> int | None:
-    """How near a dose of calcium comes to one of a spread, in minutes; None where none has times."""
+    """How close a dose of calcium comes to one of a spread, in minutes; None where none has times."""
     mine = {one.id for one, _ in spread}
     gaps = [
         nearest_minutes(slots, setting.slots)

@@ -1,6 +1,6 @@
 """Phosphate media and carbon dosing: amounts that go up in small steps against tests, with a bound, and down at once.
 
-Both strip the water faster than animals bear when they are begun in full; both have killed systems. The steps, waits
+Started in full, both strip the water faster than animals tolerate; both have killed systems. The steps, waits
 and bounds are judgements; a product's own sheet comes before them where it asks for less.
 """
 
@@ -17,7 +17,7 @@ from ..science.parameters import Parameter, Span
 FIRST_SHARE, STEP_SHARE = 0.25, 0.25
 MEDIA_TEST_DAYS, CARBON_TEST_DAYS = 4, 7
 FIRST_CARBON, CARBON_STEP, MAX_CARBON = 0.01, 0.01, 0.15
-"""mmol of carbon for each litre a day: to begin with, each week more, and never more."""
+"""mmol of carbon per litre and day: at the start, added each week, and at most."""
 MIN_AGE_DAYS = 180
 
 
@@ -33,8 +33,8 @@ class Turn(StrEnum):
 
 @dataclass(frozen=True)
 class NextAmount:
-    """The next amount (g of media, or mL a day of the carbon source), what it is against the last, why, and when the
-    test is due that decides the one after it."""
+    """The next amount (g of media, or mL a day of the carbon source), how it compares with the last, why, and when the
+    test that decides the following one is due."""
 
     amount: float
     turn: Turn
@@ -58,12 +58,12 @@ class Trend:
 
     @property
     def real(self) -> bool:
-        """Whether it fell by more than both tests scatter."""
+        """Whether it fell by more than the scatter of both tests."""
         return self.before - self.now > 2 * self.sd * 2**0.5
 
 
 def check_trend(trend: Trend) -> Trend:
-    """Refuse what cannot be: levels below 0, no days between."""
+    """Refuse impossible input: levels below 0, no days between."""
     for name, value in (("level before", trend.before), ("level now", trend.now)):
         check_range(name, value, "mg/L", 0, 500)
     check_range("days between the tests", trend.days, "days", 0.5, 90)
@@ -72,7 +72,7 @@ def check_trend(trend: Trend) -> Trend:
 
 
 def next_media_g(full_g: float, now_g: float, trend: Trend, band: Span) -> NextAmount:
-    """The next amount of phosphate media: a quarter of the product's own to begin with, a quarter more each step.
+    """The next amount of phosphate media: a quarter of the product's full amount at first, a quarter more each step.
 
     full_g: what the product's sheet asks for in this system (0.1 to 100 000 g), never exceeded. Phosphate may fall by a
     third or 0.05 mg/L a day, whichever is less, and never below its floor.
@@ -106,7 +106,7 @@ def next_media_g(full_g: float, now_g: float, trend: Trend, band: Span) -> NextA
 
 
 class CarbonSource(StrEnum):
-    """What carbon is dosed as."""
+    """The carbon source."""
 
     ETHANOL = "ethanol"
     ACETIC_ACID = "acetic_acid"
@@ -120,7 +120,7 @@ CARBON_MMOL_ML = {
 
 
 def carbon_ml(source: CarbonSource, mmol_l: float, volume_l: float) -> float:
-    """mL a day of a source that bring so much carbon (mmol for each litre, 0 to 0.15) to a system.
+    """mL a day of a source for some carbon (mmol per litre, 0 to 0.15) in a system.
 
     >>> round(carbon_ml(CarbonSource.ETHANOL, 0.01, 100.0), 3)
     0.073
@@ -154,7 +154,7 @@ def next_carbon(
     phosphate_floor: float,
     cloudy: bool = False,
 ) -> NextAmount:
-    """The next daily amount of carbon, mmol for each litre: begin small, a step more each week while nitrate stays.
+    """The next daily amount of carbon, mmol per litre: start small, a step more each week while nitrate does not fall.
 
     Stops where nitrate or phosphate is at its floor, halves in cloudy water or once nitrate is in its band.
 

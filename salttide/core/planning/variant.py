@@ -1,4 +1,4 @@
-"""What if: the water kept in another way from today on, side by side with how it is kept now."""
+"""What-if: the water kept in another way from today on, compared with how it is kept now."""
 
 from __future__ import annotations
 
@@ -28,12 +28,12 @@ HAND_DOSE_MINUTES, LIME_MINUTES_A_WEEK, PUMP_PAIR_MINUTES_A_WEEK = 3.0, 10.0, 15
 """A day's doses by hand; stirring and filling limewater; filling and checking a pair of change pumps (judgement)."""
 SODA, CHLORIDE, LIME = "Na2CO3", "CaCl2·2H2O", "Ca(OH)2"
 CORRECTED = {Parameter.ALKALINITY: SODA, Parameter.CALCIUM: CHLORIDE, Parameter.MAGNESIUM: "MgCl2·6H2O"}
-"""What brings up what at the start."""
+"""The compound that raises each parameter in a correction at the start."""
 MONTH_DAYS = 30.4
 
 
 class Dosing(StrEnum):
-    """How what is used up is replaced."""
+    """How the uptake is replaced."""
 
     AS_NOW = "as_now"
     NONE = "none"
@@ -43,8 +43,8 @@ class Dosing(StrEnum):
 
 @dataclass(frozen=True)
 class Variant:
-    """A way of keeping the water. fraction: of the net volume each time, or with `continuous` a day (0: no changes) ·
-    alkalinity_meq_l: dosed a day, None for as much as is used · food: how much is fed, 1 for as now."""
+    """A way of keeping the water. fraction: of the net volume at each change, or a day with `continuous` (0: no
+    changes) · alkalinity_meq_l: dosed a day, None for as much as is used · food: relative to now, 1 for the same."""
 
     fraction: float
     every_days: int
@@ -57,7 +57,7 @@ class Variant:
 
 @dataclass(frozen=True)
 class WhatIfContext:
-    """What every variant is tried in: the system with its record and pace, the current plan, and the work."""
+    """What all variants start from: the system with its record and rates, the current plan, and the work."""
 
     system: System
     ledger: Ledger
@@ -71,7 +71,7 @@ class WhatIfContext:
 
 @dataclass(frozen=True)
 class Worst:
-    """How a parameter fares: its lowest and highest expected value, days outside its band, and when it first leaves."""
+    """The range of a parameter: lowest and highest expected value, days outside its band, and when it first leaves."""
 
     low: float
     high: float
@@ -81,7 +81,7 @@ class Worst:
 
 @dataclass(frozen=True)
 class WhatIfOutcome:
-    """What comes of a variant: courses, worst values, and per month salt in g, compounds in g and minutes."""
+    """The outcome of a variant: courses, worst values, and per month salt in g, compounds in g and minutes."""
 
     courses: Mapping[Parameter, Course]
     worst: Mapping[Parameter, Worst]
@@ -92,7 +92,7 @@ class WhatIfOutcome:
 
 
 def check_variant(variant: Variant, system: System) -> None:
-    """Refuse what cannot be, or what the method does not allow, at its field. Raises InputError, DomainError."""
+    """Refuse an impossible variant, or one the method does not allow, at its field. Raises InputError, DomainError."""
     largest = 100.0 if variant.continuous else system.methods.largest_fraction * 100
     check_range("share changed", variant.fraction * 100, "%", 0, largest, field="percent")
     check_range("days between changes", variant.every_days, "days", 1, 90, field="every_days")
@@ -109,7 +109,7 @@ def check_variant(variant: Variant, system: System) -> None:
 
 
 def try_variant(setting: WhatIfContext, variant: Variant, correction: Sequence[Dose] = ()) -> WhatIfOutcome:
-    """What is expected for so many days if the water is kept in this way from now on, with a correction at the start.
+    """The forecast for some days if the water is kept this way from now on, with a correction at the start.
 
     Source: the ledger's balance.
     """
@@ -143,7 +143,7 @@ def salt_mass_of(salt: SaltMix, change: Change) -> float:
 
 
 def daily_of(setting: WhatIfContext, variant: Variant) -> tuple[list[DailyDose], list[str]]:
-    """The daily doses of a variant, and what is to be said of them."""
+    """The daily doses of a variant, and remarks on them."""
     if variant.dosing == Dosing.AS_NOW:
         return list(setting.plan.daily), []
     if variant.dosing == Dosing.NONE:
@@ -164,15 +164,14 @@ def daily_of(setting: WhatIfContext, variant: Variant) -> tuple[list[DailyDose],
 
 
 def _calcium_given(setting: WhatIfContext) -> float:
-    """Alkalinity (meq/L a day) whose calcium goes in unrecorded: what is dosed now where no calcium is written down."""
+    """Alkalinity (meq/L a day) whose calcium is dosed unrecorded: today's dose where no calcium is recorded."""
     given = setting.plan.per_day(ALKALINITY) / setting.system.volume_l
     return 0.0 if setting.plan.per_day(CALCIUM) else given
 
 
 def two_part(meq_l: float, volume_l: float, unrecorded_meq_l: float = 0.0) -> list[DailyDose]:
-    """A day's two-part doses for so much alkalinity (meq/L): soda ash, calcium chloride, and the salt they leave.
-
-    unrecorded_meq_l: alkalinity whose calcium is given already without being written down.
+    """A day's two-part doses for some alkalinity (meq/L): soda ash, calcium chloride, and the salt they leave.
+    unrecorded_meq_l: alkalinity whose calcium is already dosed without being recorded.
     """
     if not meq_l:
         return []
@@ -188,7 +187,7 @@ def two_part(meq_l: float, volume_l: float, unrecorded_meq_l: float = 0.0) -> li
 
 
 def limewater(meq_l: float, volume_l: float) -> DailyDose:
-    """A day's limewater for so much alkalinity (meq/L), as dry Ca(OH)2."""
+    """A day's limewater for some alkalinity (meq/L), as dry Ca(OH)2."""
     mass = float(dose_mass_g(LIME, ALKALINITY, meq_l, volume_l)) if meq_l else 0.0
     return DailyDose(LIME, mass, {ALKALINITY: meq_l * volume_l, CALCIUM: meq_l * calcium_per_meq_mg() * volume_l})
 
@@ -213,7 +212,7 @@ def worst_of(course: Course, band: Span | None, now: datetime) -> Worst:
 
 
 def minutes_a_month(setting: WhatIfContext, variant: Variant, changes: int) -> float:
-    """Minutes of work a month: changes, doses by hand where there is no pump, and what limewater and pump pairs ask."""
+    """Minutes of work a month: changes, hand doses where there is no pump, limewater and pump pairs."""
     months = setting.days / MONTH_DAYS
     weeks = ceil(MONTH_DAYS / 7 * 10) / 10
     work = PUMP_PAIR_MINUTES_A_WEEK * weeks if variant.continuous else changes / months * setting.change_minutes

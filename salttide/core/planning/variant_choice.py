@@ -1,4 +1,4 @@
-"""Ways of keeping the water to compare, what a month of one costs, and the method that adopting one leaves."""
+"""Ways of keeping the water to compare, what a month of one costs, and the methods after adopting one."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ from .variant import CORRECTED, Variant, WhatIfContext, WhatIfOutcome
 from .work_order import DoseWorkOrder, PlannedWork, dose_event
 
 CONTINUOUS = "continuous"
-"""The answer of the methods for water that is changed a little all the time."""
+"""The answer to the question of method for continuous small changes."""
 WEEK_DAYS = 7
 MAX_EVERY_DAYS = 90
 
@@ -37,7 +37,7 @@ class Prices:
 
 @dataclass(frozen=True)
 class StartCorrection:
-    """A correction at the start: so many grams of a compound (by formula) on each of so many days."""
+    """A correction at the start: grams of a compound (by formula) on each of several days."""
 
     formula: str
     grams: float
@@ -70,7 +70,7 @@ def starting_variants(system: System, salt: SaltMix) -> tuple[tuple[str, Variant
 
 
 def how_often(variant: Variant) -> str:
-    """When its changes are, in words.
+    """How often its changes are, in words.
 
     >>> how_often(Variant(0.1, 7, None)), how_often(Variant(0.01, 1, None, True))
     ('every 7 days', 'every day, by a pump pair')
@@ -79,7 +79,7 @@ def how_often(variant: Variant) -> str:
 
 
 def month_cost(variant: Variant, outcome: WhatIfOutcome, prices: Prices) -> str:
-    """What a month costs, in words; what has no price is named."""
+    """The cost of a month in words; things without a price are named."""
     used = {name: (g, prices.additives.get(prices.formulas.get(name, name))) for name, g in outcome.compounds_g.items()}
     if outcome.salt_g:
         used[variant.salt.name] = (outcome.salt_g, prices.salts.get(variant.salt.id))
@@ -90,7 +90,7 @@ def month_cost(variant: Variant, outcome: WhatIfOutcome, prices: Prices) -> str:
 
 
 def adopted_methods(methods: Methods, variant: Variant) -> Methods:
-    """The methods with the routine of a variant; what is changed all the time is kept as its share of a week. Raises
+    """The methods with the routine of a variant; continuous changes are stored as their share of a week. Raises
     InputError at `percent` for a variant without changes."""
     if not variant.fraction:
         told = "the routine is a change of some size: skip it on the Rota instead"
@@ -125,7 +125,7 @@ def start_doses(setting: WhatIfContext, corrections: Sequence[StartCorrection]) 
 
 
 def start_work(system: System, today: date, corrections: Sequence[StartCorrection]) -> list[PlannedWork]:
-    """The same for the rota."""
+    """Start doses as work for the rota."""
     return [dose_work(today + timedelta(days=day), order) for order, day in _by_day(system, corrections)]
 
 

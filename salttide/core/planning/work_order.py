@@ -1,4 +1,4 @@
-"""The job of one planned step, frozen when it is put on the rota, and what it is expected to do to the water."""
+"""Work orders: one planned step, frozen when put on the rota, and its expected effect on the water."""
 
 from __future__ import annotations
 
@@ -29,14 +29,14 @@ class Water(StrEnum):
 
 @dataclass(frozen=True)
 class ChangeWorkOrder:
-    """All that the work of one planned change needs at the tank, frozen when the work starts (canonical units).
+    """Everything one planned change needs at the tank, frozen when planned (canonical units).
 
     `before` and `incoming` are the system's and the new water's planned values; `gear` maps gear keys to names, in the
     order of switching off · salt: what the new water is mixed from, None where it is not mixed · batch_id, source_id:
     the batch or the other system that it is taken from, 0 for none; batch_share: of a batch, the rest is fresh water ·
     near_total: by the runbook for those · straight: to the mark, not by buckets · litres_per_cm: of what falls ·
     keep_l: drained water kept back for rock · zones: litres of each zone or side · air_min, air_for: how long animals
-    bear the air, and which ask for it.
+    tolerate air, and which of them set that.
     """
 
     system_id: int
@@ -78,7 +78,7 @@ class ChangeWorkOrder:
     batch_share: float = 1.0
 
     def from_batch_l(self, poured_l: float, left_l: float) -> float:
-        """Litres that a pour takes from the batch, no more than are left in it."""
+        """Litres a pour takes from the batch, no more than are left in it."""
         return min(poured_l * self.batch_share, left_l)
 
     @property
@@ -108,7 +108,7 @@ class DoseWorkOrder:
 
 @dataclass(frozen=True)
 class VisualCheckOrder:
-    """Something to come back to: its moment (ISO 8601, UTC), and why."""
+    """A visual check to come back for: its moment (ISO 8601, UTC), and why."""
 
     due_at: str
     why: str
@@ -123,7 +123,7 @@ DOSE, VISUAL_CHECK = "dose", "look"
 
 @dataclass(frozen=True)
 class PlannedWork:
-    """Work of a plan for one day, as it is put on the rota: its kind, its name there, its minutes, and its order."""
+    """One day's work of a plan, as put on the rota: its kind, name, minutes, and work order."""
 
     day: date
     kind: str
@@ -133,7 +133,7 @@ class PlannedWork:
 
 
 def job_words(job: Work) -> str:
-    """What the job asks for, in a few words with its numbers."""
+    """A work order in a few words with its numbers."""
     if isinstance(job, VisualCheckOrder):
         return job.why
     if isinstance(job, DoseWorkOrder):
@@ -161,7 +161,7 @@ def dose_event(job: ChangeWorkOrder | DoseWorkOrder, at: datetime) -> Dose:
 
 
 def planned_events(job: Work, at: datetime) -> list[Change | Dose]:
-    """What the job will do if it goes as planned."""
+    """The effect of a work order if it goes as planned."""
     if isinstance(job, VisualCheckOrder):
         return []
     if isinstance(job, DoseWorkOrder):
@@ -177,7 +177,7 @@ DOSE_MINUTES = VISUAL_CHECK_MINUTES = 5.0
 
 
 def usual_salinity(system: System) -> float:
-    """What its new water is mixed to where nothing else is said: the middle of its band, else a label's 35 ppt."""
+    """The default salinity of new water: the middle of the system's band, else a label's 35 ppt."""
     band = system.bands.get(Parameter.SALINITY)
     return band.middle if band else LABEL_SALINITY
 

@@ -1,1 +1,1 @@
-"""Step by step at the tank: the steps, the answers, what they are filled with and what they leave in the record."""
+"""Runbooks: work at the tank step by step, its answers, its texts, and what it leaves in the record."""

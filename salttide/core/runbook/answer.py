@@ -1,4 +1,4 @@
-"""What may be said at a step, and what came of the work once all is done."""
+"""The answers a step accepts, and the outcome of the work."""
 
 from __future__ import annotations
 
@@ -31,11 +31,11 @@ from .steps import (
 
 SHORTEST_REASON = 3
 PAUSING = frozenset({AnswerKind.RESUME, AnswerKind.TROUBLE, AnswerKind.SETTLED, AnswerKind.CLOCK_OFF})
-"""What may be said while the work pauses: an animal in the air and a burst hose do not wait."""
+"""Answers accepted while the work pauses: an animal in the air and a burst hose do not wait."""
 
 
 def gate_lines(work: RunWork, setting: RunbookContext, state: StepState) -> tuple[GateLine, ...]:
-    """What a gate, or a step that measures, says of what was measured so far."""
+    """The lines of a gate, or of a measuring step, for what was measured so far."""
     step = state.step
     if step.gate is not None:
         return gate_of(work, step.gate, state.measured)
@@ -64,7 +64,7 @@ def _limit(
 def check_answer(
     book: Runbook, work: RunWork, setting: RunbookContext, answers: Sequence[Answer], answer: Answer, at: datetime
 ) -> None:
-    """Raise if `answer` may not be given now: InputError for what makes no sense, GateError for a gate not met."""
+    """Refuse an answer that may not be given now: InputError where it makes no sense, GateError for a gate not met."""
     now = progress(book, setting, answers)
     if answer.kind in OF_THE_WHOLE:
         _check_whole(book, now, answer)
@@ -162,7 +162,7 @@ def _check_rung(state: StepState, at: datetime) -> None:
 
 
 def read_litres(text: str, aim: CountAim, sign: DecimalSign = DecimalSign.POINT) -> float:
-    """Litres in what was typed: "15", "750 ml", or by the fall of the level, "5.9 cm". Raises NumberError, UnitError.
+    """Litres as typed: "15", "750 ml", or by the fall of the level, "5.9 cm". Raises NumberError, UnitError.
 
     >>> read_litres("5.9 cm", CountAim(40.0, 15.0, 5.9, 6.774, 334.0))
     39.9666
@@ -177,10 +177,8 @@ def read_litres(text: str, aim: CountAim, sign: DecimalSign = DecimalSign.POINT)
 
 @dataclass(frozen=True)
 class RunOutcome:
-    """What really happened: litres by what was counted, what was measured last, what was ticked, and what to know.
-
-    found: what was told of what was found, by key · overrides: reason by the title of the step it was given at ·
-    clocks: minutes in all and the longest stretch.
+    """What really happened: litres counted, last measurements, ticks, and remarks. found: observations by key ·
+    overrides: reasons by title of the step they were given at · clocks: minutes in all and the longest stretch.
     """
 
     litres: Mapping[Counted, float]
@@ -193,7 +191,7 @@ class RunOutcome:
 
 
 def outcome(now: Progress) -> RunOutcome:
-    """What the work came to so far; the whole of it once `now.finished`."""
+    """The outcome so far; final once `now.finished`."""
     measured: dict[Parameter, float] = {}
     for state in now.states:
         measured.update(state.measured)

@@ -1,4 +1,4 @@
-"""What a piece of work fills its runbook with: the setting of a change, of a batch, or of work on a system as it is."""
+"""The context a runbook is worked in: for a change, a batch, or other work on a system."""
 
 from __future__ import annotations
 
@@ -22,9 +22,8 @@ from .steps import CountAim, Counted, Runbook, RunbookContext, TickItem
 
 @dataclass(frozen=True)
 class TankWorkOrder:
-    """Work on a system as it is: gear by key, bands, and what the texts of its runbook name, frozen at the start.
-
-    task: the care task that it is done for, where it is one.
+    """Work on a system: gear by key, bands, and the slots of its runbook's texts, frozen at the start. task: the care
+    task it is done for, if any.
     """
 
     system_id: int
@@ -39,11 +38,11 @@ class TankWorkOrder:
 
 
 RunWork = ChangeWorkOrder | BatchWorkOrder | TankWorkOrder
-"""What a runbook can be worked on."""
+"""The subjects a runbook can be worked on."""
 
 
 def setting_of(book: Runbook, work: RunWork) -> RunbookContext:
-    """The setting in which a runbook is worked through."""
+    """The context a runbook is worked in."""
     if isinstance(work, TankWorkOrder):
         return _tank(work)
     found = _change(work) if isinstance(work, ChangeWorkOrder) else _batch(work)
@@ -58,7 +57,7 @@ def gate_of(work: RunWork, kind: GateKind, measured: Mapping[Parameter, float]) 
 
 
 def power_lists(gear: Mapping[str, str]) -> dict[str, dict[str, TickItem]]:
-    """What is switched off, and on again, each in its order."""
+    """The gear to switch off, and on again, each in order."""
     kinds = gear_kinds()
     switched = [key for key in gear if kinds[key].off_why]
     off = {key: TickItem(gear[key], kinds[key].off_why) for key in switched}
@@ -80,7 +79,7 @@ def power_on_words(gear: Mapping[str, str]) -> str:
 
 
 def _kit(book: Runbook, setting: RunbookContext) -> dict[str, TickItem]:
-    """What the steps that exist need."""
+    """The kit the existing steps need."""
     known = kit_items()
     needed = dict.fromkeys(key for step in book.steps if setting.holds(step.when) for key in step.needs)
     return {key: TickItem(known[key].name, known[key].why) for key in needed}
@@ -110,7 +109,7 @@ _GATED = (Parameter.SALINITY, Parameter.ALKALINITY)
 
 
 def _change_slots(job: ChangeWorkOrder) -> dict[str, str]:
-    """What the texts of a change may name."""
+    """The slots for the texts of a change."""
     planned = {p: show(p, job.incoming[p], job.units) for p in _GATED if p in job.incoming}
     millilitres = dissolving_water_l(job.source, job.system_dose_g) * 1000
     buckets = counted(job.buckets, "bucket")

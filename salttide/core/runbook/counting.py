@@ -9,8 +9,8 @@ from .steps import NEXT_TO_NOTHING_L, CountAim, Counted, Progress, RunbookContex
 
 @dataclass(frozen=True)
 class Counting:
-    """Litres that a step counts: its aim, how many in all (as many in as came out), the next measure of them, and
-    whether they run straight to the mark."""
+    """The litres a step counts: its aim, the total (as many in as came out), the next bucketful, and whether they run
+    straight to the mark."""
 
     aim: CountAim
     target_l: float
@@ -19,7 +19,7 @@ class Counting:
 
 
 def counting_of(setting: RunbookContext, state: StepState, now: Progress) -> Counting:
-    """What a step that counts litres still asks for."""
+    """What a counting step still needs."""
     count = state.step.count
     aim = setting.counts[count] if count else CountAim(0, 1)
     drained = now.counted(Counted.OUT)

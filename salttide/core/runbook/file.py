@@ -1,5 +1,4 @@
-"""The data files of runbooks, read once: validated by their schema and by what they name; what is wrong is told with
-file and line."""
+"""The data files of runbooks, read once: validated by their schema and their references; errors name file and line."""
 
 from __future__ import annotations
 
@@ -114,7 +113,7 @@ def line_of(text: str, path: list[str]) -> int:
 
 
 def _faults(subject: Subject, table: Mapping[str, Any]) -> Iterator[tuple[list[str], str]]:
-    """What a file names that does not exist, in the order of the file."""
+    """References of a file to things that do not exist, in the order of the file."""
     ids = [row["id"] for row in table["step"]]
     clocks = {row["key"] for row in table.get("clock", [])}
     if table.get("task", "water_change") not in tasks():
@@ -211,7 +210,7 @@ def _bound(name: str, text: str) -> str | tuple[float, float] | None:
 
 
 def _step(row: Mapping[str, Any]) -> RunbookStep:
-    """A step of a file that was found to be in order."""
+    """A step from a validated file."""
     plain = {name: row[name] for name in _PLAIN if name in row}
     timer = row.get("timer")
     return RunbookStep(

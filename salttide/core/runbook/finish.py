@@ -1,4 +1,4 @@
-"""What finished or abandoned work writes: ledger entries and what happened to batches, as it really was."""
+"""What finished or abandoned work writes: ledger entries and batch events, as it really happened."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ from .steps import Answer, AnswerKind, Counted, FollowUp, Progress, Runbook, Run
 
 Written = Change | Dose | Care | Reading | Event
 UNEVEN_L = 0.5
-"""A difference between out and in that shows on the level."""
+"""The least difference between out and in, in L, that shows on the level."""
 
 
 def entries_of(
@@ -37,7 +37,7 @@ def entries_of(
 ) -> list[Written]:
     """The ledger entries of work on a system: litres as counted, the water as measured, the dose, care tasks, readings.
 
-    Of abandoned work what was drained and filled, and what was measured; the task counts only once all is done.
+    Abandoned work records what was drained, filled and measured; the task counts only once all is done.
     """
     result = outcome(now)
     if isinstance(work, BatchWorkOrder):
@@ -60,17 +60,17 @@ def entries_of(
 
 
 def rehearsed(book: Runbook, work: RunWork) -> bool:
-    """Whether what a runbook is for did not happen, but was rehearsed as a task: nothing happened, nothing follows."""
+    """Whether the runbook's emergency was only rehearsed, as a task: no event is recorded and nothing follows."""
     return bool(book.happening) and isinstance(work, TankWorkOrder) and bool(work.task)
 
 
 def task_of(book: Runbook, work: RunWork) -> str:
-    """The care task that is done by it; empty for none."""
+    """The care task it completes; empty for none."""
     return work.task if isinstance(work, TankWorkOrder) and work.task else book.task
 
 
 def finds_of(book: Runbook, work: RunWork, step: RunbookStep) -> tuple[str, ...]:
-    """What may be told at a step: of its findings those that the task of this work records."""
+    """The observations a step offers: those of its own that this work's task records."""
     task = task_of(book, work)
     records = tasks()[task].records if task in tasks() else ()
     return tuple(key for key in step.finds if key in records)
@@ -84,7 +84,7 @@ def _moved(job: ChangeWorkOrder, result: RunOutcome, at: datetime) -> list[Writt
 
 
 def incoming_as_measured(job: ChangeWorkOrder, result: RunOutcome) -> dict[Parameter, float]:
-    """The new water: as planned, and where it was measured at the gate as measured."""
+    """The new water: as planned, or as measured at the gate."""
     return {**job.incoming, **{p: value for p, value in result.measured.items() if FACTS[p].dissolved}}
 
 
@@ -96,7 +96,7 @@ def _done(now: Progress, step_id: str) -> bool:
 def batch_events_of(
     work: RunWork, state: StepState, answer: Answer, batch: BatchState | None, at: datetime
 ) -> list[BatchEvent]:
-    """What an answer makes of the batch it is about; nothing twice, when a step is opened and done again."""
+    """The events of the batch that an answer causes; none twice when a step is reopened and done again."""
     as_it_is = not isinstance(work, ChangeWorkOrder) or work.batch_share == 1.0
     if answer.kind == AnswerKind.MEASURED and answer.value is not None and batch and batch.usable and as_it_is:
         return [BatchEvent(at, BatchKind.MEASURED, values={Parameter(answer.item): answer.value})]
@@ -115,7 +115,7 @@ def batch_events_of(
 
 
 def follow_ups_of(book: Runbook, setting: RunbookContext, at: datetime, zone: tzinfo) -> list[PlannedWork]:
-    """What finished work asks to come back to, for the rota: each on the keeper's day of its moment."""
+    """Follow-ups of finished work for the rota, each on the keeper's day of its moment."""
     return [
         _follow_up(each, at + timedelta(minutes=each.after_min), zone)
         for each in book.follow_ups
@@ -129,7 +129,7 @@ def _follow_up(one: FollowUp, at: datetime, zone: tzinfo) -> PlannedWork:
 
 
 def difference_words(work: RunWork, book: Runbook, result: RunOutcome) -> list[str]:
-    """What came of the work against what was planned, in sentences."""
+    """The result of the work compared with the plan, in sentences."""
     lines = _litres_words(work, result) if isinstance(work, ChangeWorkOrder) else []
     for key, (minutes, longest) in result.clocks.items():
         clock = next(clock for clock in book.clocks if clock.key == key)

@@ -1,4 +1,4 @@
-"""The kit list of a visit: from the plan of the day, its tasks, and what the system is made of."""
+"""The kit list of a visit: from the day's plan, its tasks, and the system's make-up."""
 
 from __future__ import annotations
 
@@ -19,12 +19,12 @@ from .file import runbook
 from .steps import steps_of
 
 ALWAYS = ("towels", "gloves", "torch")
-"""At every visit (judgement)."""
+"""Kit for every visit (judgement)."""
 
 
 @dataclass(frozen=True)
 class KitLine:
-    """Something to pack: how much or which, what it is for, and which work asks for it."""
+    """Something to pack: how much or which, what it is for, and the work that needs it."""
 
     key: str
     name: str
@@ -38,7 +38,7 @@ def kit_list(
 ) -> tuple[KitLine, ...]:
     """What to pack for one visit: planned work by name, the care tasks of the day, and whether something is tested.
 
-    Each thing once, with all that ask for it; what is weighed and poured stands last with its amounts.
+    Each item once, with all work that needs it; what is weighed and poured comes last with its amounts.
     """
     lines: dict[str, KitLine] = {}
     for name, job in work:
@@ -59,7 +59,7 @@ def kit_list(
 
 
 def _needs(job: ChangeWorkOrder) -> list[str]:
-    """What the runbook of a change asks for in the steps that this one has."""
+    """The kit of a change's runbook, for the steps this change has."""
     book = runbook("near_total" if job.near_total else "water_change")
     needed = [key for step in steps_of(book, setting_of(book, job)) for key in step.needs]
     if job.straight:
@@ -80,7 +80,7 @@ def _add(lines: dict[str, KitLine], system: System, key: str, asked_by: str, job
 
 
 def _amount(system: System, key: str, job: ChangeWorkOrder | None) -> str:
-    """How many, how long, or which, where the system or the work says so."""
+    """How many, how long, or which, by the system or the work."""
     if key == "bucket" and job is not None:
         return f"{job.buckets} of {show_number(job.bucket_l, 0)} L"
     if key == "siphon_tube":
@@ -93,7 +93,7 @@ def _amount(system: System, key: str, job: ChangeWorkOrder | None) -> str:
 
 
 def _poured(name: str, job: Work) -> list[KitLine]:
-    """What is weighed and poured: new water or its salt, and the doses."""
+    """What to weigh and pour: new water or its salt, and the doses."""
     if isinstance(job, DoseWorkOrder):
         return [
             KitLine("dose", job.additive, dose_text(job.mass_g, job.ml or None, job.formula), "as planned", (name,))

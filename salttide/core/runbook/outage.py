@@ -1,4 +1,4 @@
-"""Work on a system as it is: how long it stays warm without power, and what its runbooks are filled with."""
+"""Work on a system apart from changes: how long it stays warm without power, and the slots of its runbooks."""
 
 from __future__ import annotations
 
@@ -44,7 +44,7 @@ def cooling_h(
 ) -> Result:
     """Hours in which a system without heat cools to `cold_c` (below the water, above the room). An estimate.
 
-    Volume 1 to 10 000 L, footprint 0.01 to 20 m², depth 0.05 to 3 m, temperatures in °C. The display is taken as
+    Volume 1 to 10 000 L, footprint 0.01 to 20 m², depth 0.05 to 3 m, temperatures in °C. The display is assumed to be
     square. Raises DomainError.
 
     >>> round(cooling_h(334.0, 0.677, 0.44, 25.3), 1)
@@ -74,7 +74,7 @@ def cooling_h(
 
 @dataclass(frozen=True)
 class Outage:
-    """How long a system tolerates a failure of power: hours until it is cold, None where it is cold already."""
+    """How long a system holds its heat without power: hours until it is too cold, None where it is so already."""
 
     cool_h: float | None
     words: str
@@ -99,7 +99,7 @@ def tank_job(
     system: System, book: Runbook, water: Mapping[Parameter, float], units: UnitChoice,
     service: Plumbing | None = None, task: str = "",
 ) -> TankWorkOrder:  # fmt: skip
-    """What work on a system as it is needs, frozen as it starts; `task`: the care task it is done for."""
+    """The order of other work on a system, frozen at the start; `task`: the care task it is done for."""
     back, broken = _drained_words(system, service or Plumbing())
     kinds = gear_kinds()
     gear = {kind.key: kind.name for kind in sorted((kinds[key] for key in system.gear), key=lambda kind: kind.order)}
@@ -126,8 +126,8 @@ def tank_job(
 
 
 def _drained_words(system: System, service: Plumbing) -> tuple[str, str]:
-    """What runs back when the return stops, and by a failed siphon break, against the room of the sump; what was never
-    measured is asked for."""
+    """What runs back when the return stops, and through a failed siphon break, against the room in the sump; unmeasured
+    values are asked for."""
     try:
         side = tank_side(system, service, 1.0, Drain())
     except (DomainError, InputError, PlanError):

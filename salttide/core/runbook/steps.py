@@ -1,8 +1,6 @@
-"""Runbooks: the steps of one task at the tank, folded from the answers given so far.
-
-The answers are the record; where the work stands is computed from them, so that nothing can be half written. The
-engine is pure and knows no task: the same answers give the same place on any device, and what a step asks for comes
-from its data file and from the `RunbookContext` it is worked in.
+"""Runbooks: the steps of one task at the tank, and the progress folded from the answers given so far. The answers are
+the record, so nothing can be half written. The engine is pure and knows no task: the same answers give the same
+progress on any device, and what a step needs comes from its data file and its `RunbookContext`.
 """
 
 from __future__ import annotations
@@ -18,7 +16,7 @@ from ..science.parameters import Parameter
 
 
 class RunbookStepKind(StrEnum):
-    """What a step asks for before it is done."""
+    """What a step needs before it is done."""
 
     CONFIRM = "confirm"
     TICK = "tick"
@@ -28,7 +26,7 @@ class RunbookStepKind(StrEnum):
 
 
 class Counted(StrEnum):
-    """What is counted in litres: water out of the system, new water in, fresh water for a batch."""
+    """What a step counts in litres: water out of the system, new water in, fresh water for a batch."""
 
     OUT = "out"
     IN = "in"
@@ -36,7 +34,7 @@ class Counted(StrEnum):
 
 
 class Subject(StrEnum):
-    """What a runbook is worked on."""
+    """The subject of a runbook."""
 
     CHANGE = "change"
     BATCH = "batch"
@@ -44,7 +42,7 @@ class Subject(StrEnum):
 
 
 class AnswerKind(StrEnum):
-    """What can be said at a step, or to the work as a whole."""
+    """The kinds of answers, at a step or for the work as a whole."""
 
     MEASURED = "measured"
     OVERRIDE = "override"
@@ -65,7 +63,7 @@ class AnswerKind(StrEnum):
 
 
 OF_THE_WHOLE = frozenset({AnswerKind.PAUSE, AnswerKind.RESUME, AnswerKind.TROUBLE, AnswerKind.SETTLED})
-"""Answers that belong to no step."""
+"""Kinds of answers that belong to no step."""
 
 
 @dataclass(frozen=True)
@@ -75,8 +73,8 @@ class RunbookStep:
     tick_list: the list of the setting to tick, or `gear` the keys of gear to tick where the system has them; turns:
     "off" or "on" where ticking means that · group:
     steps of one group, side by side in the file, are open together · timer: minutes, or the name of a time of the
-    setting; waits: not done before it rang · measure: what is measured, and the interval it should lie in (None: any;
-    "band": the system's own) · finds: what may be told of what was found · marks: what the step makes of the batch.
+    setting; waits: not done before it rang · measure: parameters to measure, each with the interval it should lie in
+    (None: any; "band": the system's own) · finds: observations it may record · marks: the event it causes in the batch.
     """
 
     id: str
@@ -106,14 +104,14 @@ class RunbookStep:
 
 @dataclass(frozen=True)
 class Trouble:
-    """Something that can go wrong: what to stop first, what to do meanwhile, how long they bear it, how to go on."""
+    """Something that can go wrong: what to stop first, what to do meanwhile, how long there is, how to go on."""
 
     key: str
     title: str
     during: tuple[str, ...]
     first: str
     meanwhile: str
-    tolerates: str
+    time_left: str
     then: str
     caution: str = ""
 
@@ -130,7 +128,7 @@ class AirClock:
 
 @dataclass(frozen=True)
 class FollowUp:
-    """Something to come back to, minutes after the work is finished."""
+    """A check to come back for, minutes after the work is finished."""
 
     after_min: float
     name: str
@@ -140,9 +138,8 @@ class FollowUp:
 
 @dataclass(frozen=True)
 class Runbook:
-    """The steps of one task in order, what can go wrong, its clocks, and what it asks to come back to.
-
-    task: the care task, happening: what stands in the record as having happened, once it is finished.
+    """The steps of one task in order, what can go wrong, its clocks and follow-ups. task: the care task, and happening:
+    the event, that it records once finished.
     """
 
     key: str
@@ -166,7 +163,7 @@ class TickItem:
 
 
 NEXT_TO_NOTHING_L = 0.05
-"""What a bucket can be read to."""
+"""The precision of a bucket's scale, L."""
 
 
 @dataclass(frozen=True)
@@ -183,10 +180,9 @@ class CountAim:
 
 @dataclass(frozen=True)
 class RunbookContext:
-    """What one piece of work fills a runbook with: texts, what holds, lists, litres, minutes, and bounds of clocks.
-
-    slots: what the texts name in braces · flags: what holds · minutes: times that a timer names · clocks: minutes
-    each clock may run at a stretch, and for whose sake.
+    """What one piece of work fills a runbook with: texts, flags, lists, litres, minutes, and limits of clocks. slots:
+    values for the names in braces in its texts · flags: conditions that hold · minutes: named times of timers · clocks:
+    minutes each clock may run at a stretch, and the animals that set them.
     """
 
     slots: Mapping[str, str] = field(default_factory=dict)
@@ -204,7 +200,7 @@ class RunbookContext:
         return not condition or (name in self.flags) != condition.startswith("not ")
 
     def items(self, step: RunbookStep) -> Mapping[str, TickItem]:
-        """What is to be ticked in a step."""
+        """The items to tick in a step."""
         if step.gear:
             return {key: TickItem(self.gear[key]) for key in step.gear if key in self.gear}
         return self.lists.get(step.tick_list, {})
@@ -218,7 +214,7 @@ class RunbookContext:
 
 @dataclass(frozen=True)
 class Answer:
-    """One thing said at a step: an item with a value (canonical) or a text. at: by the clock that timers go by."""
+    """One answer at a step: an item with a value (canonical) or a text. at: by the clock of the timers."""
 
     step: str
     kind: AnswerKind
@@ -230,7 +226,7 @@ class Answer:
 
 @dataclass(frozen=True)
 class StepState:
-    """What the answers say about one step. ends: when its timer rings."""
+    """The state of one step by the answers. ends: when its timer rings."""
 
     step: RunbookStep
     done: bool = False
@@ -247,7 +243,7 @@ class StepState:
         return sum(self.litres)
 
     def counted_up(self, target_l: float) -> bool:
-        """Whether so many litres were counted, to what a bucket can be read to."""
+        """Whether this many litres were counted, to the precision of a bucket."""
         return self.total_l >= target_l - NEXT_TO_NOTHING_L
 
     def waiting(self, at: datetime) -> bool:
@@ -257,7 +253,7 @@ class StepState:
 
 @dataclass(frozen=True)
 class ClockState:
-    """A clock: since when it runs (None: it stands), and the minutes of the stretches before, the longest kept."""
+    """A clock: since when it runs (None: stopped), and the minutes of earlier stretches, with the longest."""
 
     since: datetime | None = None
     minutes: float = 0.0
@@ -266,7 +262,7 @@ class ClockState:
 
 @dataclass(frozen=True)
 class Progress:
-    """Where the work stands: every step that exists, the clocks, the troubles that are on, and whether it pauses."""
+    """The progress of the work: every existing step, the clocks, troubles under way, and whether it is paused."""
 
     states: tuple[StepState, ...]
     clocks: Mapping[str, ClockState] = field(default_factory=dict)
@@ -276,7 +272,7 @@ class Progress:
 
     @property
     def open(self) -> tuple[StepState, ...]:
-        """The steps that may be worked on now: the first that is not done, and what is left of its group."""
+        """The steps that may be worked on now: the first undone one, and the rest of its group."""
         left = [state for state in self.states if not state.done]
         if not left:
             return ()
@@ -284,7 +280,7 @@ class Progress:
         return (left[0],) if not group else tuple(takewhile(lambda state: state.step.group == group, left))
 
     def current(self, at: datetime) -> StepState | None:
-        """The step to work on at a moment: the first open one that is not only waited for, else the first that is."""
+        """The step to work on at a moment: the first open one not merely waiting, else the first waiting one."""
         return next((state for state in self.open if not state.waiting(at)), next(iter(self.open), None))
 
     @property
@@ -320,7 +316,7 @@ def steps_of(book: Runbook, setting: RunbookContext) -> tuple[RunbookStep, ...]:
 
 
 def progress(book: Runbook, setting: RunbookContext, answers: Sequence[Answer]) -> Progress:
-    """Fold the answers, in order, into where the work stands."""
+    """Fold the answers, in order, into the progress of the work."""
     now = Progress(tuple(StepState(step) for step in steps_of(book, setting)))
     for answer in answers:
         now = _told_to_all(now, answer) if answer.kind in OF_THE_WHOLE else _told_at_step(now, setting, answer)
@@ -366,13 +362,13 @@ def _told(state: StepState, setting: RunbookContext, answer: Answer) -> StepStat
         case AnswerKind.FOUND:
             return replace(state, found=_found(state, answer))
         case AnswerKind.MEASURED if answer.value is not None:
-            # A new measurement is a new question: an override speaks for the old one only.
+            # A new measurement reopens the question: an override holds for the old one only.
             return replace(state, measured={**state.measured, Parameter(answer.item): answer.value}, override="")
     return state
 
 
 def _found(state: StepState, answer: Answer) -> dict[str, float | str]:
-    """What was found, with one thing more, estimated again, or with nothing told of it any more."""
+    """The observations with one added, replaced, or taken back."""
     left = {key: told for key, told in state.found.items() if key != answer.item}
     told = answer.text.strip() if answer.value is None else answer.value
     return left if told == "" else {**left, answer.item: told}

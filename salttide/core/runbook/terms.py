@@ -1,4 +1,4 @@
-"""What the data files of runbooks may name: the slots of their texts, flags, lists and times, by subject."""
+"""The terms data files of runbooks may use: slots of texts, flags, lists and times, by subject."""
 
 from __future__ import annotations
 

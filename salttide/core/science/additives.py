@@ -1,4 +1,4 @@
-"""Additives by chemical formula: what a gram of any salt brings into the water.
+"""Additives by chemical formula: what a gram of any salt adds to the water.
 
 Everything follows from the formula. Alkalinity is the charge of the conservative ions, cations less anions
 (Wolf-Gladrow et al. 2007): carbonate brings two equivalents, bicarbonate one, a phosphate as many as it lacks protons
@@ -115,9 +115,8 @@ def _parsed(formula: str) -> Any:
 
 @lru_cache
 def brought_per_mole(formula: str) -> Mapping[Parameter, float]:
-    """What one mole of a salt brings, in grams per parameter; alkalinity in equivalents (below zero for an acid).
-
-    Raises InputError for what is no formula, or holds something that is not counted here.
+    """What one mole of a salt adds, in grams per parameter; alkalinity in equivalents (below zero for an acid). Raises
+    InputError for anything that is not a formula, or holds something not counted here.
 
     >>> brought = brought_per_mole("KH2PO4")
     >>> round(brought[Parameter.PHOSPHATE], 2), round(brought[Parameter.POTASSIUM], 2), Parameter.ALKALINITY in brought
@@ -173,7 +172,7 @@ TYPICAL_DENSITY_KG_L = 1.0233
 
 
 def amount_per_gram(formula: str, parameter: Parameter, purity: float = 1.0) -> Result:
-    """What one gram of a salt brings: mg per gram, for alkalinity meq per gram. Purity as a fraction (0.01 to 1).
+    """What one gram of a salt adds: mg per gram, for alkalinity meq per gram. Purity as a fraction (0.01 to 1).
 
     Raises InputError where the salt does not hold the parameter.
 
@@ -242,7 +241,7 @@ def rise_from_mass(formula: str, parameter: Parameter, mass_g: float, volume_l: 
 def salinity_rise(formula: str, mass_g: float, volume_l: float, purity: float = 1.0) -> Result:
     """What a mass of a salt (g) adds to the salinity of `volume_l` of seawater, in ppt.
 
-    Water of crystals is no salt. Mass g 0 to 1e6, volume L, purity a fraction.
+    Water of crystallisation is not salt. Mass g 0 to 1e6, volume L, purity a fraction.
 
     >>> round(salinity_rise("CaCl2·2H2O", 100.0, 100.0), 2)
     0.73
@@ -260,7 +259,7 @@ def salinity_rise(formula: str, mass_g: float, volume_l: float, purity: float = 
 
 
 def dry_share(formula: str) -> float:
-    """Share of a compound's mass that is not water of crystals.
+    """Share of a compound's mass that is not water of crystallisation.
 
     >>> round(dry_share("MgSO4·7H2O"), 3)
     0.488

@@ -1,4 +1,4 @@
-"""How much of something is written: grams and millilitres with the digits that matter, and what no scale can weigh."""
+"""Amounts as text: grams and millilitres with the digits that matter, and doses too small for a scale."""
 
 from __future__ import annotations
 
@@ -13,9 +13,9 @@ from .additives import COMPOUNDS
 DIGITS = 3
 STOCK_STRENGTHS_G_L = (10.0, 5.0, 2.0, 1.0, 0.5, 0.2, 0.1)
 MIN_STOCK_ML = 5.0
-"""A syringe reads a tenth of a millilitre: 2 % of this."""
+"""The least volume, mL, worth measuring: a syringe reads a tenth, 2 % of this."""
 UNKNOWN_SOLUBILITY_G_L = 1.0
-"""As strong as a stock is proposed of a compound whose solubility is not known."""
+"""The strongest stock proposed of a compound whose solubility is not known, g/L."""
 
 
 def decimals_of(value: float, least: int = 1) -> int:
@@ -62,7 +62,7 @@ def kilograms_text(mass_g: float, decimals: int = 1) -> str:
 
 
 def contents_text(ml: float) -> str:
-    """What a container holds: millilitres, litres from one on.
+    """The contents of a container: millilitres, litres from one on.
 
     >>> contents_text(420.0), contents_text(1500.0)
     ('420 mL', '1.50 L')
@@ -89,12 +89,12 @@ class SmallDose:
 
     @property
     def recipe(self) -> str:
-        """What is weighed and dissolved, once."""
+        """What to weigh and dissolve, once."""
         return f"{mass_text(self.stock_g_l)} {self.formula} dissolved and filled up to 1 L with RO/DI water"
 
 
 def small_dose(formula: str, mass_g: float, least_g: float) -> SmallDose | None:
-    """The stock solution that makes a dose measurable which weighs less than the scale can weigh; None where it can.
+    """The stock solution that makes a dose measurable that is too light for the scale; None where it is not.
 
     The strongest of a row of round strengths that dissolves and gives at least 5 mL. Mass to 1e6 g, scale 0.001 to 10.
 
@@ -115,7 +115,7 @@ def small_dose(formula: str, mass_g: float, least_g: float) -> SmallDose | None:
 
 
 def dose_text(mass_g: float, ml: float | None = None, formula: str = "") -> str:
-    """A dose as it is measured: mL of a solution, grams, or where the keeper's scale cannot weigh them mL of a stock.
+    """A dose as measured out: mL of a solution, grams, or mL of a stock where too light for the keeper's scale.
 
     >>> dose_text(4.0, 40.0), dose_text(5.27, formula="Na2CO3")
     ('40.0 mL', '5.27 g')

@@ -1,4 +1,4 @@
-"""What a dose does to pH: at once, and once the water is back in equilibrium with the room's air."""
+"""The pH effect of a dose: at once, and once the water is back in equilibrium with the room's air."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Stock solutions by recipe: what to weigh, in how much water, how strong it may be, what must never meet it."""
+"""Stock solutions by recipe: what to weigh, in how much water, how strong it may be, what must never be mixed with
+it."""
 
 from __future__ import annotations
 
@@ -16,7 +17,7 @@ LABEL_STRENGTH = Formula(
     "g", "strength of the solution", "Δ * V / v * 1000 / a", "g/L", "the label's own rise, turned into grams"
 )
 EASY_SHARE = 0.6
-"""Up to so much of what dissolves it dissolves readily at room temperature (judgement)."""
+"""The share of the solubility up to which it dissolves readily at room temperature (judgement)."""
 _CAUTIONS: Mapping[str, tuple[str, ...]] = {
     "Na2CO3": ("caustic",),
     "NaOH": ("hydroxide",),
@@ -35,14 +36,14 @@ _CAUTIONS: Mapping[str, tuple[str, ...]] = {
 
 
 SHOWN_ML = 10.0
-"""What a label tells the effect of."""
+"""Volumes, L, that a label states the effect on."""
 KEEPS_DAYS = 182
-"""Half a year: how long a stock solution is good (judgement)."""
+"""Shelf life of a stock solution, half a year, in days (judgement)."""
 
 
 @dataclass(frozen=True)
 class Recipe:
-    """How a stock solution is made: grams to weigh, share of what dissolves, what 1 mL raises 100 L by, steps."""
+    """A stock solution: grams to weigh, share of the solubility, what 1 mL raises 100 L by, steps."""
 
     formula: str
     strength_g_l: float
@@ -54,7 +55,7 @@ class Recipe:
     cautions: tuple[str, ...]
 
     def raises_by(self, ml: float) -> dict[Parameter, float]:
-        """What so many mL raise 100 L by (canonical)."""
+        """What a volume (mL) raises 100 L by, canonical."""
         return {parameter: rise * ml for parameter, rise in self.raises.items()}
 
 
@@ -105,7 +106,7 @@ def _steps(formula: str, volume_l: float, share: float) -> tuple[str, ...]:
 
 
 def cautions_of(formula: str) -> tuple[str, ...]:
-    """Keys of the cautions that a compound asks for.
+    """Keys of the cautions for a compound.
 
     >>> cautions_of("Na2CO3")
     ('caustic',)
@@ -155,7 +156,8 @@ _HARD = (Parameter.CALCIUM, Parameter.MAGNESIUM, Parameter.STRONTIUM)
 
 
 def never_meet(one: str, other: str) -> str:
-    """Why two concentrates must never meet, in a bottle, a tube or the same corner of the sump; empty where they may.
+    """Why two concentrates must never be mixed, in a bottle, a tube or the same corner of the sump; empty where they
+    may.
 
     >>> never_meet("Na2CO3", "CaCl2·2H2O")
     'carbonate and calcium drop out as chalk'
@@ -188,7 +190,7 @@ def name_of_formula(formula: str) -> str:
 
 
 def cautions_together(formulas: Sequence[str], limewater: bool = False) -> list[str]:
-    """Keys of the cautions for what is used together, each once: of each compound, of what must never meet, of
+    """Keys of the cautions for additives used together, each once: of each compound, of incompatible ones, of
     limewater.
 
     >>> cautions_together(["Na2CO3", "CaCl2·2H2O"])[-1]

@@ -1,4 +1,4 @@
-"""What measured batches teach of a salt: its real strength, and values that the label leaves out or has wrong."""
+"""What measured batches show of a salt: its real strength, and values the label leaves out or has wrong."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from .salts import Learned, strength_from_batches
 
 @dataclass(frozen=True)
 class MeasuredBatch:
-    """A batch as it came out: salinity, values (canonical), and where they were weighed and measured g and L."""
+    """A measured batch: salinity, values (canonical), and g and L where weighed and measured."""
 
     salinity: float
     holds: Mapping[Parameter, float] = field(default_factory=dict)
@@ -66,8 +66,8 @@ def strength_learned(batches: Sequence[MeasuredBatch]) -> Learned | None:
 
 
 def learned_salt(label: SaltMix, batches: Sequence[MeasuredBatch]) -> SaltMix:
-    """The salt as plans should take it: values of its own batches before the label's, and their strength once it is
-    surely another than the label's. `values_from` says so.
+    """The salt for plans: values of its own batches before the label's, and their strength once it clearly differs from
+    the label's. `values_from` says so.
 
     >>> label = SaltMix(1, "basic", 35.4, StrengthBasis.FINISHED_WATER, {})
     >>> learned_salt(label, [MeasuredBatch(35.0, {Parameter.CALCIUM: 372.0})]).values_from
@@ -86,7 +86,7 @@ def learned_salt(label: SaltMix, batches: Sequence[MeasuredBatch]) -> SaltMix:
 
 
 def bounded(salt: SaltMix) -> SaltMix:
-    """The salt without values that are known as a lower bound alone: no single value may be made of these."""
+    """The salt without values known only as a lower bound: no single value may be made of these."""
     return replace(salt, values={p: span for p, span in salt.values.items() if span.high < inf})
 
 

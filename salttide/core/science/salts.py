@@ -34,7 +34,7 @@ RAISED_BY: dict[Parameter, str] = {
     Parameter.POTASSIUM: "KCl",
     Parameter.STRONTIUM: "SrCl2·6H2O",
 }
-"""The compound that a batch's shortfall is made up with, the gentlest of each."""
+"""The compound that makes up a batch's shortfall, the gentlest for each parameter."""
 
 BLEND = Formula("x", "share of the first water", "(T - B) / (A - B)", "", "mass balance: x·A + (1−x)·B = T")
 

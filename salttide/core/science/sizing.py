@@ -1,7 +1,7 @@
 """Sizing water changes by their purpose: size, number and spacing, under the limits.
 
-To bring a parameter from a to b, to move salinity, to restore what is depleted and to dilute a contamination are one
-sum, with other water coming in; a routine is compared with another in `dilution`.
+Bringing a parameter from a to b, moving salinity, restoring what is depleted and diluting a contamination are the same
+sum with different new water; routines are compared in `dilution`.
 """
 
 from __future__ import annotations
@@ -154,13 +154,14 @@ def check_mixes(parameter: Parameter, field: str = "parameter") -> None:
 
 
 def is_there(level: float, target: float, start: float) -> bool:
-    """Whether a level has come to its target, from where it started, or past it."""
+    """Whether a level has reached or passed its target, coming from where it started."""
     slack = 1e-9 * max(1.0, abs(target))
     return level <= target + slack if start >= target else level >= target - slack
 
 
 def fraction_within(level: float, target: float, new: float, largest: float, limit: DayLimit) -> Result:
-    """As much as the target, the largest fraction (0..1) and the day's limit allow; PlanError where `new` cannot."""
+    """The fraction that the target, the largest fraction (0..1) and the day's limit allow; PlanError where `new` cannot
+    reach it."""
     reachable = dilute(level, new, largest)
     aim = max(target, reachable) if level >= target else min(target, reachable)
     return fraction_to_reach(level, limit.step(level, aim), new)

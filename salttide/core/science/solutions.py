@@ -39,7 +39,7 @@ def largest_strength_g_l(formula: str) -> float:
 def check_stock(formula: str, strength_g_l: float) -> float:
     """The strength itself if it dissolves at room temperature, else DomainError with the largest that does.
 
-    Of a compound whose solubility is not known up to 1000 g/L is taken as its label says.
+    For a compound of unknown solubility, up to 1000 g/L is accepted as its label says.
 
     >>> check_stock("Na2CO3", 150.0)
     150.0
@@ -52,7 +52,7 @@ def check_stock(formula: str, strength_g_l: float) -> float:
 
 
 UNKNOWN_MOST_G_L = 1000.0
-"""Few salts make a heavier litre than this."""
+"""The most grams of salt accepted in a litre."""
 
 
 def stock_mass_g(formula: str, strength_g_l: float, volume_l: float) -> Result:

@@ -59,7 +59,7 @@ class Unit:
     to_canonical: Callable[[float], float]
     from_canonical: Callable[[float], float]
     source: str = ""
-    """Where a conversion that is no straight line comes from; empty where it is one."""
+    """The source of a conversion that is not linear; empty where it is."""
 
 
 def _linear(key: str, decimals: int, per_canonical: float, *spellings: str, offset: float = 0.0) -> Unit:
@@ -164,11 +164,11 @@ UNITS: dict[Parameter, tuple[Unit, ...]] = {
 DOUBTFUL: Mapping[Parameter, Mapping[str, tuple[str, ...]]] = {
     Parameter.PHOSPHATE: dict.fromkeys(("ppb", "ug/l", "μg/l", "µg/l"), ("µg/L P", "µg/L PO4")),
 }
-"""Units that are written without their substance where two are usual: asked back."""
+"""Units written without their substance where two are usual: ambiguous."""
 SUBSTANCES: Mapping[Parameter, str] = {
     Parameter.NITRATE: "NO3", Parameter.PHOSPHATE: "PO4", Parameter.AMMONIA: "NH3", Parameter.NITRITE: "NO2",
 }  # fmt: skip
-"""What the canonical mg/L of a parameter counts, where it could be something else."""
+"""The substance counted by a parameter's canonical mg/L, where it could be another."""
 
 _BY_KEY = {(parameter, unit.key): unit for parameter, units in UNITS.items() for unit in units}
 
@@ -258,7 +258,7 @@ def show_difference(parameter: Parameter, difference: float, around: float, choi
 
 
 def difference_shown(parameter: Parameter, size: float, choice: UnitChoice) -> float:
-    """A canonical difference as a number in the keeper's unit, around what is usual: not every scale starts at nought.
+    """A canonical difference as a number in the keeper's unit, around a usual value: not every scale starts at zero.
 
     >>> round(difference_shown(Parameter.TEMPERATURE, 1.0, {Parameter.TEMPERATURE: "°F"}), 6)
     1.8
@@ -273,7 +273,7 @@ _DIFFERENCES = ("a day", "rise", "drop", "limit", "scatter", "gap")
 
 
 def in_keepers_units(error: Refusal, choice: UnitChoice) -> Refusal | DomainError:
-    """The same refusal in the units that the keeper reads; what an instrument itself shows stays on its scale.
+    """A refusal in the keeper's units; what an instrument itself shows stays on its scale.
 
     >>> limit = DomainError("target alkalinity", 6.0, "meq/L", 1.5, 5.0)
     >>> in_keepers_units(limit, {Parameter.ALKALINITY: "dKH"}).message
@@ -300,7 +300,7 @@ def in_keepers_units(error: Refusal, choice: UnitChoice) -> Refusal | DomainErro
     try:
         value = told(error.value)
     except (SaltTideError, ArithmeticError, ValueError):
-        value = inf if error.value > error.high else -inf  # beyond what the keeper's scale can tell
+        value = inf if error.value > error.high else -inf  # beyond the keeper's scale
     label = f"{unit.label} a day" if per_day else unit.label
     found = DomainError(error.name, value, label, ends[0], ends[1], field=error.field, decimals=unit.decimals)
     if not isfinite(value):
@@ -309,7 +309,7 @@ def in_keepers_units(error: Refusal, choice: UnitChoice) -> Refusal | DomainErro
 
 
 def _named(error: DomainError) -> Parameter | None:
-    """The parameter that a refusal in mg/L is about, by its name in it."""
+    """The parameter that a refusal in mg/L is about, by its name."""
     if error.unit != "mg/L":
         return None
     return next((p for p in Parameter if unit_of(p, {}).label == "mg/L" and spoken(p) in error.name), None)

@@ -1,1 +1,1 @@
-"""A system as it was set up: its volume, gear, animals, methods, and what can be seen or found in it."""
+"""A system's set-up: volume, gear, animals, methods, and what can be observed in it."""

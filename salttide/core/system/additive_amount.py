@@ -1,4 +1,5 @@
-"""A dose of something on the shelf: how much compound a measure of it is, what it raises, whether it is too much."""
+"""A dose of an additive on the shelf: grams of the compound in a measure, what it raises, and whether it is too
+much."""
 
 from __future__ import annotations
 
@@ -14,13 +15,13 @@ from .shelf import Additive
 from .system import System
 
 LEFT_OUT = (Parameter.SALINITY, Parameter.SODIUM, Parameter.CHLORIDE)
-"""Salt that every dose leaves behind: counted over a year, not in a single dose."""
+"""Parameters every dose adds to as residual salt: counted over a year, not in a single dose."""
 
 
 def read_mass_g(text: str, additive: Additive, habits: Habits = PLAIN_HABITS) -> float:
     """Grams of the compound in what was typed: "40 ml" of a solution, "4 g" or a scoop of what is dry.
 
-    Raises InputError at `amount` for what is no measure, or not one of this additive.
+    Raises InputError at `amount` for anything not a measure, or not one of this additive.
 
     >>> read_mass_g("40 ml", Additive(1, "soda stock", "Na2CO3", strength_g_l=100.0))
     4.0
@@ -44,7 +45,7 @@ def read_mass_g(text: str, additive: Additive, habits: Habits = PLAIN_HABITS) ->
 
 
 def grams_in(additive: Additive, size: float, by_volume: bool) -> float:
-    """Grams of the compound in so many litres or grams.
+    """Grams of the compound in a volume (L) or mass (g).
 
     >>> grams_in(Additive(1, "soda stock", "Na2CO3", strength_g_l=100.0), 0.04, True)
     4.0
@@ -57,18 +58,18 @@ def grams_in(additive: Additive, size: float, by_volume: bool) -> float:
 
 
 def rises(additive: Additive, mass_g: float, volume_l: float) -> dict[Parameter, float]:
-    """What so many grams of the compound raise in a system, canonical unit."""
+    """What a mass (g) of the compound raises in a system, canonical."""
     found = effects(additive.formula, mass_g, volume_l, additive.purity)
     return {p: float(rise) for p, rise in found.items() if p not in LEFT_OUT and rise}
 
 
 SAMPLE, SAMPLE_VOLUME_L = 10.0, 100.0
-"""What an additive is shown by: so many grams or millilitres in so many litres."""
+"""The sample by which an additive is shown: grams or millilitres, and litres of water."""
 NEXT_TO_NOTHING = 1e-6
 
 
 def sample_size(additive: Additive) -> str:
-    """The sample that an additive is shown by."""
+    """The size of an additive's sample."""
     return f"{SAMPLE:g} {'g' if additive.strength_g_l is None else 'mL'}"
 
 
@@ -84,7 +85,7 @@ def sample_rises(additive: Additive) -> dict[Parameter, float]:
 
 
 def too_much(system: System, raised: Mapping[Parameter, float], units: UnitChoice) -> tuple[str, ...]:
-    """What a dose raises at once beyond a whole day's limit: a slip of the decimal sign, or an emergency."""
+    """Parameters a dose raises at once beyond a whole day's limit: a slip of the decimal sign, or an emergency."""
     own = {Parameter.ALKALINITY: system.limits.alkalinity_meq_l}
     most = {parameter: own.get(parameter, limit.up) for parameter, limit in DAILY_LIMITS.items()}
     return tuple(

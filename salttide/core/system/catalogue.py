@@ -20,9 +20,8 @@ from .methods import MethodChoice, MethodQuestion
 
 @dataclass(frozen=True)
 class GearKind:
-    """A kind of gear: its name, and why it is off while water is out (empty: it may run on).
-
-    order: in which it is switched off · on: the turn in which it comes on again, 0 where it runs on.
+    """A kind of gear: its name, and why it is off while water is out (empty: it may run on). order: of switching off ·
+    on: order of switching on again, 0 where it runs on.
     """
 
     key: str
@@ -73,8 +72,8 @@ def gear_kinds() -> dict[str, GearKind]:
 
 
 def power_on(keys: Iterable[str]) -> list[str]:
-    """Gear that was switched off, in the order in which it comes on again: pumps, then what needs their flow or the
-    level, then what adds to the water, the heater last.
+    """Gear in the order of switching on again: pumps, then what needs their flow or the level, then what adds to the
+    water, the heater last.
 
     >>> power_on(["heater", "top_off", "skimmer", "return_pump", "dosing_pump"])
     ['return_pump', 'top_off', 'skimmer', 'dosing_pump', 'heater']
@@ -92,14 +91,14 @@ def cautions() -> dict[str, Caution]:
 
 @cache
 def kit_items() -> dict[str, KitItem]:
-    """All that a visit may need, by key."""
+    """All kit a visit may need, by key."""
     with reading_data("kit"):
         return {key: KitItem(key, table["name"], table["why"]) for key, table in data_file("kit").items()}
 
 
 @cache
 def signs() -> dict[str, SignKind]:
-    """All that a visual check can find, by key, in its order."""
+    """All signs of a visual check by key, in order."""
     with reading_data("signs"):
         kinds = [
             SignKind(key, row["name"], SignGroup(row["group"]), frozenset(row["marks"]), row.get("graded", True))
@@ -149,7 +148,7 @@ def event_kinds() -> dict[str, EventKind]:
 
 @cache
 def rule_kinds() -> dict[str, RuleKind]:
-    """All rules of judgement by key, the first to be heard first."""
+    """All rules of judgement by key, in the order they run."""
     with reading_data("rules"):
         kinds = [
             RuleKind(
@@ -209,7 +208,7 @@ def _school(key: str, row: Mapping[str, Any]) -> MethodChoice:
 
 
 class reading_data:  # noqa: N801 - reads as a verb at its uses
-    """Turn whatever is wrong with a data file into a DataError that names the file."""
+    """Turn any error in a data file into a DataError that names the file."""
 
     def __init__(self, name: str) -> None:
         self.name = name
@@ -229,5 +228,5 @@ def data_folder(name: str) -> list[tuple[str, dict[str, Any]]]:
 
 
 def data_file(name: str) -> dict[str, Any]:
-    """One data file, as it is written."""
+    """The contents of one data file."""
     return tomllib.loads((resources.files("salttide.core") / "data" / f"{name}.toml").read_text("utf-8"))

@@ -1,4 +1,4 @@
-"""What a rule of judgement says: the finding, how sure it is, what it looked at, and the one step it advises."""
+"""What a rule of judgement says: the finding, how sure it is, its evidence, and the one step it advises."""
 
 from __future__ import annotations
 
@@ -35,10 +35,9 @@ class Advice(StrEnum):
 
 @dataclass(frozen=True)
 class RuleKind:
-    """A rule as the keeper knows it: its name, what it looks for, the kind of step it advises, its turn.
-
-    A finding of it waits while a finding of a rule in `waits_for` stands on the same parameter: one cause at a time. It
-    is for today where it is about one of `urgent_for`.
+    """A rule for the keeper: its name, what it looks for, the kind of step it advises, its place in the order. Its
+    finding waits while a rule in `waits_for` has one on the same parameter: one cause at a time. It is urgent where it
+    is about one of `urgent_for`.
     """
 
     key: str
@@ -72,6 +71,6 @@ class Finding:
 
     @property
     def step(self) -> Advice:
-        """The kind of step it advises; a finding that was heard by `judge_situation` always has one."""
+        """The kind of step it advises; a finding from `judge_situation` always has one."""
         assert self.move
         return self.move

@@ -12,7 +12,7 @@ from ..science.parameters import Parameter
 
 
 class Amount(StrEnum):
-    """How much of something is seen."""
+    """How much of a sign is seen."""
 
     TRACE = "trace"
     PATCHES = "patches"
@@ -20,7 +20,7 @@ class Amount(StrEnum):
 
 
 class Where(StrEnum):
-    """Where it is seen."""
+    """Where a sign is seen."""
 
     SAND = "sand"
     ROCK = "rock"
@@ -31,7 +31,7 @@ class Where(StrEnum):
 
 
 class SignGroup(StrEnum):
-    """What a sign belongs to, in the order of a visual check."""
+    """Groups of signs, in the order of a visual check."""
 
     ANIMALS = "animals"
     GROWTH = "growth"
@@ -41,7 +41,7 @@ class SignGroup(StrEnum):
 
 @dataclass(frozen=True)
 class SignKind:
-    """Something that can be seen. `marks` are what rules ask for; `graded`: it is said how much of it, and where."""
+    """A kind of sign. `marks`: what rules look for; `graded`: with amount and place."""
 
     key: str
     name: str
@@ -52,9 +52,8 @@ class SignKind:
 
 @dataclass(frozen=True)
 class EventKind:
-    """Something that can happen. `affects`: how strongly it affects a parameter (1 sometimes, 3 often the cause).
-
-    `aliases`: how the quick-entry line knows it.
+    """A kind of event. `affects`: how strongly it affects a parameter (1 sometimes, 3 often the cause). `aliases`: its
+    words in the jot line.
     """
 
     key: str
@@ -66,7 +65,7 @@ class EventKind:
 
 @dataclass(frozen=True)
 class Sign:
-    """One thing seen; amount and place where its kind is graded."""
+    """A sign seen; with amount and place where its kind is graded."""
 
     kind: SignKind
     amount: Amount | None = None
@@ -81,7 +80,7 @@ class Sign:
 
 @dataclass(frozen=True)
 class VisualCheck:
-    """A visual check: all that was found. What it does not name was not there."""
+    """A visual check: all signs found. What it does not name was not there."""
 
     at: datetime
     signs: tuple[Sign, ...]
@@ -91,7 +90,7 @@ class VisualCheck:
 
 @dataclass(frozen=True)
 class Event:
-    """Something that happened to the system."""
+    """An event in the life of a system."""
 
     at: datetime
     kind: EventKind
@@ -100,12 +99,13 @@ class Event:
 
     @property
     def words(self) -> str:
-        """In words, with the keeper's own."""
+        """The event in words, with the keeper's note."""
         return f"{self.kind.name} ({self.note})" if self.note else self.kind.name
 
 
 def check_signs(signs: Sequence[Sign]) -> tuple[Sign, ...]:
-    """The signs of one look, each kind once and graded where its kind is. Raises InputError at the kind."""
+    """Check the signs of one visual check: each kind once, and graded where its kind is. Raises InputError at the
+    kind."""
     for number, sign in enumerate(signs):
         field = f"signs.{number}"
         if any(sign.kind == other.kind for other in signs[:number]):

@@ -1,4 +1,4 @@
-"""Light: a managed quantity. Hours, ramp and spectrum from a day on, and what was measured at named points."""
+"""Light: hours, ramp and spectrum from a day on, and PAR measured at named points."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from ..basics.number_text import show_number
 from ..basics.phrasing import capital, clock_words
 
 MAX_PAR = 2500.0
-"""Full sun at the surface of the sea is about 2000 µmol/m²/s: above this an instrument errs."""
+"""The most PAR accepted, µmol/m²/s: full sun at the surface of the sea is about 2000."""
 
 
 @dataclass(frozen=True)
@@ -68,7 +68,7 @@ class Par:
 
 
 def check_light(light: Light) -> Light:
-    """Refuse no light at all, and ramps (0 to 360 min each) that do not fit into the hours."""
+    """Refuse a day without light, and ramps (0 to 360 min each) that do not fit into the hours."""
     if light.on == light.off:
         raise InputError("on and off are the same time", field="off", accepted="a later time than on")
     most = min(360.0, light.hours * 30)
@@ -85,7 +85,7 @@ def check_par(par: Par) -> Par:
 
 
 def light_turned(before: Light | None, after: Light) -> str:
-    """What a new setting changed, in words, for the record.
+    """What a new setting changes, in words, for the record.
 
     >>> light_turned(Light(date(2026, 9, 1), time(12), time(22)), Light(date(2026, 11, 1), time(12), time(21)))
     '10.0 h before, now 9.0 h, 12:00 to 21:00'

@@ -1,4 +1,4 @@
-"""Livestock: what lives in a system, how demanding it is, what it tolerates, and how its number changes."""
+"""Livestock: the animals of a system, how demanding they are, what they tolerate, and how their number changes."""
 
 from __future__ import annotations
 
@@ -12,15 +12,15 @@ from ..science.parameters import FACTS, Parameter, Span, spoken
 from ..science.units import DKH_PER_MEQ_L
 
 LIMITED = (Parameter.SALINITY, Parameter.ALKALINITY, Parameter.TEMPERATURE)
-"""What an animal may have a daily limit of its own for."""
+"""Parameters an animal may have its own daily limit for."""
 
 
 BORNE = (Parameter.TEMPERATURE, Parameter.SALINITY, Parameter.ALKALINITY, Parameter.NITRATE, Parameter.PHOSPHATE)
-"""What an animal may have a tolerance of its own for."""
+"""Parameters an animal may have its own tolerance for."""
 
 
 class Demand(StrEnum):
-    """How much an animal asks of its keeper."""
+    """How demanding an animal is."""
 
     HARDY = "hardy"
     MODERATE = "moderate"
@@ -54,9 +54,8 @@ class StockChange(StrEnum):
 class Animal:
     """One kind of animal in a system.
 
-    tolerances: what it tolerates, canonical; empty where the system's band says it · limits: most a day · portions: the
-    least number of portions a day, below which no plan feeds · air_min: minutes it tolerates out of the water, None for
-    what its demand says.
+    tolerances: canonical; empty where the system's band applies · limits: most a day · portions: the fewest a day any
+    plan may feed · air_min: minutes it tolerates out of the water, None for the default of its demand.
     """
 
     id: int
@@ -70,13 +69,13 @@ class Animal:
 
 
 AIR_MIN: Mapping[Demand, float] = {Demand.HARDY: 30.0, Demand.MODERATE: 20.0, Demand.DEMANDING: 10.0}
-"""Minutes corals and anemones bear in damp air at room warmth, where nothing better is known (judgement)."""
+"""Minutes corals and anemones tolerate damp air at room temperature, by default (judgement)."""
 
 
 def air_bound(animals: Iterable[Animal]) -> tuple[float, str]:
     """The least minutes that anything living there tolerates in air, and for which animals.
 
-    What was said of an animal counts; where nothing was, the most demanding one's stands for the corals.
+    Stated minutes count; without any, the default of the most demanding animal stands for the corals.
 
     >>> air_bound([Animal(1, "mushrooms", air_min=40.0), Animal(2, "anemone", air_min=5.0)])
     (5.0, 'anemone')

@@ -1,4 +1,4 @@
-"""Methods: the questions on which keepers differ, and the choices that Salt Tide follows."""
+"""Methods: questions on which keepers differ, and the choices Salt Tide supports."""
 
 from __future__ import annotations
 
@@ -11,10 +11,8 @@ from ..science.parameters import Parameter, Span
 
 @dataclass(frozen=True)
 class MethodChoice:
-    """One way of doing it: what it asks and risks in one line, and what it sets.
-
-    sets: fields of a system's set-up that it starts with · bands: target bands it starts with, canonical · risk: what a
-    beginner should hear once before choosing it.
+    """One way of doing it: what it demands and risks in one line, and the defaults it sets. sets: fields of a system's
+    set-up · bands: target bands, canonical · risk: what a beginner should be told once before choosing it.
     """
 
     key: str
@@ -47,6 +45,6 @@ def check_answers(questions: Mapping[str, MethodQuestion], answers: Mapping[str,
 def new_risks(
     questions: Mapping[str, MethodQuestion], before: Mapping[str, str], after: Mapping[str, str]
 ) -> tuple[MethodChoice, ...]:
-    """The risky choices that were not made before: said once, then respected."""
+    """Risky choices that are new: mentioned once, then respected."""
     chosen = [questions[key].choices[choice] for key, choice in after.items() if before.get(key) != choice]
     return tuple(choice for choice in chosen if choice.risk)

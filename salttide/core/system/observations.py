@@ -1,4 +1,4 @@
-"""What is found when a task is done: flow before and after, the colour in the cup, what was broken. One data file."""
+"""Observations made with a task: flow before and after, the colour in the cup, what was broken. One data file."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ TEXT_MOST = 300
 
 
 class InputType(StrEnum):
-    """How a finding is told."""
+    """How an observation is entered."""
 
     NUMBER = "number"
     CHOICE = "choice"
@@ -26,7 +26,7 @@ class InputType(StrEnum):
 
 @dataclass(frozen=True)
 class ObservationKind:
-    """Something that can be found: a number with its unit and bounds, one of several choices, or words."""
+    """A kind of observation: a number with its unit and range, one of several choices, or words."""
 
     key: str
     name: str
@@ -40,7 +40,7 @@ class ObservationKind:
 
 @cache
 def found_kinds() -> dict[str, ObservationKind]:
-    """All kinds of findings by key."""
+    """All kinds of observations by key."""
     with reading_data("found"):
         return {key: _kind(key, row) for key, row in data_file("found").items()}
 
@@ -52,7 +52,7 @@ def _kind(key: str, row: Mapping[str, Any]) -> ObservationKind:
 
 
 def read_found(key: str, text: str, sign: DecimalSign = DecimalSign.POINT) -> float | str:
-    """What was typed for a finding: a number, or words. Raises InputError at `found.<key>` with what is accepted.
+    """An observation as typed: a number, a choice, or words. Raises InputError at `found.<key>` with what is accepted.
 
     >>> read_found("cup_level", "70")
     70.0
@@ -81,7 +81,7 @@ def read_found(key: str, text: str, sign: DecimalSign = DecimalSign.POINT) -> fl
 
 
 def number_found(found: Mapping[str, float | str], key: str) -> float | None:
-    """A finding as a number, None where it is none or was not told.
+    """An observation as a number; None where it is not one or was not made.
 
     >>> number_found({"cup_level": 70, "spots": "left"}, "cup_level")
     70.0
@@ -91,7 +91,7 @@ def number_found(found: Mapping[str, float | str], key: str) -> float | None:
 
 
 def found_text(key: str, told: float | str) -> str:
-    """A finding as it would be typed: a number with its digits, without its unit.
+    """An observation as it would be typed: a number with its digits, without its unit.
 
     >>> found_text("slope", 97.5)
     '97.5'
@@ -100,7 +100,7 @@ def found_text(key: str, told: float | str) -> str:
 
 
 def found_words(found: Mapping[str, float | str]) -> list[str]:
-    """What was found, one line each, with its unit.
+    """Observations, one line each, with units.
 
     >>> found_words({"cup_level": 70.0, "cup_colour": "dark and dry"})
     ['Cup filled: 70 %', 'In the cup: dark and dry']

@@ -1,4 +1,4 @@
-"""A set-up in words, and what one edit of it changed."""
+"""A system's set-up in words, and what an edit changed."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from .system import System
 
 
 def setup_facts(system: System, units: UnitChoice) -> dict[str, str]:
-    """What is set up, by name, as a keeper reads it."""
+    """The set-up by name, as a keeper reads it."""
     methods, limits = system.methods, system.own_limits
     kinds = gear_kinds()
     facts = {

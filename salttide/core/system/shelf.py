@@ -1,4 +1,4 @@
-"""What stands on the shelf beside salts, foods and instruments: additives."""
+"""Additives on the shelf."""
 
 from __future__ import annotations
 

@@ -14,14 +14,14 @@ from .volume import Geometry, net_volume
 
 
 class PanelMaterial(StrEnum):
-    """What the panels are made of; decides the scraping tool."""
+    """The material of the panels; it decides the scraping tool."""
 
     GLASS = "glass"
     ACRYLIC = "acrylic"
 
 
 class SandMethod(StrEnum):
-    """How the floor is kept."""
+    """How the sand bed is kept."""
 
     BARE = "bare"
     SIPHONED = "siphoned"
@@ -30,7 +30,7 @@ class SandMethod(StrEnum):
 
 
 class Panel(StrEnum):
-    """A panel of the display, for what is kept clean and what is left to coralline algae."""
+    """A panel of the display: kept clean, or left to coralline algae."""
 
     FRONT = "front"
     LEFT = "left"
@@ -39,7 +39,7 @@ class Panel(StrEnum):
 
 
 class SourceWater(StrEnum):
-    """Where fresh water for mixing and top-off comes from."""
+    """The source of fresh water for mixing and top-off."""
 
     PURIFIED = "purified"
     MEMBRANE = "membrane"
@@ -48,7 +48,7 @@ class SourceWater(StrEnum):
 
 
 class GearPlace(StrEnum):
-    """Where a piece of gear sits: a falling level of the display exposes only what is in the display."""
+    """Where a piece of gear sits: the display's falling level exposes only what is in the display."""
 
     DISPLAY = "display"
     SUMP = "sump"
@@ -89,7 +89,7 @@ _LIMIT_FIELDS: Mapping[Parameter, str] = {
 
 
 def limit_setters(limits: Limits, animals: Iterable[Animal]) -> dict[Parameter, tuple[str, float]]:
-    """Which animal asks for a tighter daily limit than the system's own, and which: the slowest of each parameter."""
+    """The animal that sets a tighter daily limit than the system's own, by parameter."""
     found: dict[Parameter, tuple[str, float]] = {}
     for animal in animals:
         for parameter, limit in animal.limits.items():
@@ -101,7 +101,7 @@ def limit_setters(limits: Limits, animals: Iterable[Animal]) -> dict[Parameter, 
 
 @dataclass(frozen=True)
 class Methods:
-    """How this keeper does it. Fractions are of the net volume, 0..1; answers: choice by question of the methods."""
+    """A keeper's methods for a system. Fractions are of the net volume, 0..1; answers: choice by question of method."""
 
     sand: SandMethod
     change_fraction: float
@@ -156,7 +156,7 @@ class System:
 
     @property
     def limits(self) -> Limits:
-        """The most that may move in a day, with the slowest animal heeded."""
+        """The daily limits, the slowest animal included."""
         return self.own_limits.narrowed(self.animals)
 
     def slowest(self, parameter: Parameter) -> str:
@@ -169,7 +169,7 @@ class System:
         return net_volume(self.geometry)[-1].value
 
     def share_of(self, litres: float) -> float:
-        """So many litres as a share of the net volume."""
+        """A volume (L) as a share of the net volume."""
         return litres / self.volume_l
 
     def litres_of(self, fraction: float) -> float:

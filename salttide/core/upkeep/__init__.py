@@ -1,1 +1,1 @@
-"""The work: kinds of tasks, when each is due, the day it is put on, gear that wears, rounds and the calendar."""
+"""Upkeep: kinds of tasks, when each is due, the day it is placed on, wearing parts, rounds and the calendar."""

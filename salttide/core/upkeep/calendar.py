@@ -1,4 +1,4 @@
-"""The rota as a calendar: entries with stable identities, what of them is new, and what is withdrawn."""
+"""The rota as a calendar: entries with stable identities, which of them are new, and which withdrawn."""
 
 from __future__ import annotations
 
@@ -15,21 +15,21 @@ from .rota import Occurrence, Piece
 from .task import part_of, task_words
 
 PAST_DAYS = 30
-"""How long what was done stays in the calendar."""
+"""Days that done work stays in the calendar."""
 WITHDRAWN_DAYS = 60
-"""How long it is told that an entry is withdrawn: longer than any calendar waits until it asks again."""
+"""Days a withdrawn entry is announced: longer than any calendar program waits between polls."""
 LONGEST_ALARM = 1440
 
 
 class EntryType(StrEnum):
-    """What a task is in the calendar."""
+    """The type of a task in the calendar."""
 
     EVENT = "event"
     TO_DO = "to_do"
 
 
 class EntryState(StrEnum):
-    """Where an entry stands."""
+    """The state of an entry."""
 
     OPEN = "open"
     DONE = "done"
@@ -39,8 +39,8 @@ class EntryState(StrEnum):
 
 @dataclass(frozen=True)
 class CalendarSettings:
-    """How the keeper wants the calendar: tasks as events or to-dos, when a day's work begins, and how many minutes
-    before that an alarm rings (0 to 1440; None: no alarm)."""
+    """Calendar settings: tasks as events or to-dos, when a day's work begins, and minutes before that an alarm rings (0
+    to 1440; None: no alarm)."""
 
     entry_type: EntryType = EntryType.EVENT
     begins: time = time(18, 0)
@@ -48,7 +48,7 @@ class CalendarSettings:
 
 
 def check_calendar_settings(settings: CalendarSettings) -> CalendarSettings:
-    """Refuse an alarm that is further than a day before, at its field."""
+    """Refuse an alarm more than a day before, at its field."""
     if settings.alarm_minutes is not None and not 0 <= settings.alarm_minutes <= LONGEST_ALARM:
         accepted = f"0 to {LONGEST_ALARM} min, or none"
         raise InputError(f"how long before the alarm rings: {accepted}", field="alarm_minutes", accepted=accepted)
@@ -77,8 +77,8 @@ class Entry:
 
 @dataclass(frozen=True)
 class Work:
-    """The work of one system: what is ahead, what was done or skipped, how often each task was in all, and what the
-    keeper's own tasks are called."""
+    """The work of one system: what is ahead, what was done or skipped, how often each task was done in all, and the
+    names of the keeper's own tasks."""
 
     system_id: int
     name: str
@@ -91,10 +91,10 @@ class Work:
 def entries_of(
     home: str, works: Sequence[Work], settings: CalendarSettings, zone: tzinfo, now: datetime
 ) -> list[Entry]:
-    """Every entry of the calendar. home: what sets the identities of this household apart from all others.
+    """Every entry of the calendar. home: the unique part of this household's identities.
 
     A day's work begins at the hour asked for, one task after the other. The n-th time of a task is the same entry
-    whether it is still ahead, moved, or done.
+    whether ahead, moved, or done.
     """
     found = [entry for work in works for entry in _past(home, work, zone, now)]
     ends: dict[object, datetime] = {}
@@ -153,7 +153,7 @@ def _text(item: Occurrence) -> str:
 
 @dataclass(frozen=True)
 class Issued:
-    """An entry as it was last given out: how often it changed, and when."""
+    """An entry as last issued: how often it has changed, and when."""
 
     entry: Entry
     sequence: int
@@ -161,8 +161,8 @@ class Issued:
 
 
 def brought_up(before: Mapping[str, Issued], entries: Iterable[Entry], now: datetime) -> list[Issued]:
-    """What is given out now: entries that differ get the next number in their sequence, those that are gone are
-    withdrawn, and what was withdrawn or done long ago is forgotten."""
+    """The entries to issue now: changed ones get the next number in their sequence, missing ones are withdrawn, and
+    those withdrawn or done long ago are forgotten."""
     issued = []
     there = set()
     for entry in entries:

@@ -1,5 +1,5 @@
-"""Upkeep of a system: its rules from the kinds of tasks and the keeper's choices, what is going on, and its work as
-placed on days."""
+"""Care of a system: its rules from the kinds of tasks and the keeper's choices, triggers in force, and its work placed
+on days."""
 
 from __future__ import annotations
 
@@ -22,11 +22,11 @@ from .scheduling_search import search
 from .task import RoundPart, TaskKind, tasks
 
 PLACED_DAYS = 42
-"""How far ahead the days are weighed against each other; beyond, work stands on the day it is due."""
+"""Days ahead for which work is placed; beyond, work stands on its due day."""
 SEEN_DAYS = 14
-"""How long something that was seen counts as going on, until the next look (judgement)."""
+"""Days a sign counts as present, until the next visual check (judgement)."""
 AGAIN_DAYS = 6
-"""What goes on for longer asks for a task again after so many days."""
+"""Days after which a trigger still in force makes a task due again."""
 USUAL_MINUTES = (40.0, 40.0, 40.0, 40.0, 40.0, 120.0, 120.0)
 """Minutes a day from Monday on, until the keeper says otherwise (judgement)."""
 USUAL_WEIGHT, REMEMBERED = 2.0, 6
@@ -34,7 +34,7 @@ USUAL_WEIGHT, REMEMBERED = 2.0, 6
 
 @dataclass(frozen=True)
 class CareChoice:
-    """What the keeper chose for a task of a system; None and empty: as usual."""
+    """The keeper's choices for a task of a system; None and empty: as usual."""
 
     off: bool = False
     every_days: int | None = None
@@ -45,8 +45,8 @@ class CareChoice:
 
 
 def check_choice_of_care(choice: CareChoice) -> CareChoice:
-    """Refuse what cannot be, at its field: every 1 to 730 days, 1 to 600 minutes, weekdays 0 to 6, up to 8 parts of 1
-    to 40 characters, a limit above 0."""
+    """Refuse impossible choices, at their field: every 1 to 730 days, 1 to 600 minutes, weekdays 0 to 6, up to 8 parts
+    of 1 to 40 characters, a limit above 0."""
     if choice.every_days is not None and not 1 <= choice.every_days <= 730:
         raise InputError("how often it comes round: 1 to 730 days", field="every_days", accepted="1 to 730 days")
     if choice.minutes is not None and not 1 <= choice.minutes <= 600:
@@ -78,8 +78,8 @@ def rules_of(
     parts: Mapping[str, PartKept] | None = None,
 ) -> list[Rule]:
     """The rules of a system in the order of a round: the kinds that suit it and the keeper's own, as chosen; minutes
-    as they really were. home: whether what is done once for the household is done here · parts: what the keeper said of
-    the parts of gear, whose hours may set the rate."""
+    as they really were. home: whether tasks done once for the household are done here · parts: the keeper's data on
+    parts of gear, whose hours may set the interval."""
     kinds = [kind for kind in tasks().values() if kind.suits(system) and (home or not kind.household)] + list(own)
     started = date.fromisoformat(system.started_on)
     rules = []
@@ -102,7 +102,7 @@ def _usual_days(kind: TaskKind, system: System) -> int:
 
 
 def learned_minutes(task: str, usual: float, care: Sequence[Care]) -> float:
-    """How long it takes, from the last times it was timed, held back by what is usual (which counts as two times).
+    """Minutes a task takes, from the last times it was timed, with the usual minutes counting as two more.
 
     >>> learned_minutes("siphon", 12.0, [])
     12.0
@@ -118,7 +118,7 @@ def going_on(
     zone: tzinfo,
     programmes: GoingOn | None = None,
 ) -> GoingOn:
-    """What the last visual check saw, what the judgement found, and the programmes under way, since when."""
+    """Triggers in force and since when: signs of the last visual check, findings, and programmes under way."""
     today = now.astimezone(zone).date()
     found = {finding.rule: today - timedelta(days=AGAIN_DAYS) for finding in findings}
     last = max((look for look in looks if look.at <= now), key=lambda look: look.at, default=None)
@@ -129,9 +129,8 @@ def going_on(
 
 @dataclass(frozen=True)
 class Availability:
-    """The keeper's side of the rota: minutes by weekday and on single days, when nobody is there, and what is placed
-    so far for this system. stood: where work stood before, for when it is undone · others: minutes of the other
-    systems' work by day."""
+    """The keeper's availability: minutes by weekday and on single days, absences, and work already placed for this
+    system. stood: where work stood before, in case of undo · others: minutes of the other systems' work by day."""
 
     week: Sequence[float] = USUAL_MINUTES
     single: Mapping[date, float] = field(default_factory=dict)
@@ -148,7 +147,7 @@ class Availability:
 
 
 def demands_of(system_id: int, found: Sequence[Occurrence], keeping: Availability, last: date) -> list[Demand]:
-    """The work that wants a day, as far as it is due by `last`; a refill has its day from what is left."""
+    """The work to place, as far as due by `last`; a refill has its day from the contents."""
     return [
         _demand(system_id, item, keeping)
         for item in found
@@ -174,7 +173,7 @@ def _demand(system_id: int, item: Occurrence, keeping: Availability) -> Demand:
 
 
 def _before(item: Occurrence, keeping: Availability) -> date | None:
-    """Where it stood: under its due day, or under one so near that it is the same work whose due day has shifted."""
+    """Where it stood: under its due day, or under a near one where the due day has shifted."""
     placed = keeping.placed
     exact = placed.get((item.task, item.due)) or keeping.stood.get((item.task, item.due))
     if exact is not None:
@@ -185,7 +184,7 @@ def _before(item: Occurrence, keeping: Availability) -> date | None:
 
 
 def on_their_days(system_id: int, found: Sequence[Occurrence], keeping: Availability, today: date) -> list[Occurrence]:
-    """The occurrences on the days where they are placed; what is not placed yet is fitted in beside the rest."""
+    """The occurrences on the days where they are placed; unplaced ones are fitted in beside the rest."""
     days = keeping.days(today)
     demands = demands_of(system_id, found, keeping, days.last)
     standing = {each.ref: each.fixed or keeping.placed.get((each.task, each.due), date.min) for each in demands}
@@ -201,10 +200,9 @@ def moved_to(system_id: int, found: Sequence[Occurrence], where: Mapping[Ref, da
 
 
 def place_in_round(item: Occurrence) -> tuple[int, bool]:
-    """Where its turn is in the working order; planned steps where their kind is, else first.
-
-    What drains along with a water change comes before it: what it takes out is part of the change, and nothing is
-    drained a second time once the system is full again.
+    """The position in the working order; planned steps by their kind, else first. Work that drains comes before a water
+    change of the same day: what it takes out is part of the change, and nothing is drained again once the system is
+    full.
     """
     kind = item.kind or tasks().get(item.task)
     return (list(RoundPart).index(kind.phase) if kind else -1, item.task == WATER_CHANGE)
@@ -230,7 +228,7 @@ def placing_of(
 
 @dataclass(frozen=True)
 class Upkeep:
-    """What the rota of a system follows from besides its record."""
+    """What the rota of a system rests on besides its record."""
 
     rules: Sequence[Rule] = ()
     moves: Moves = field(default_factory=dict)

@@ -14,17 +14,16 @@ from ..system.observations import found_kinds, number_found
 from .task import Measure, Measured, TaskKind, Trigger, Uses, tasks
 
 GoingOn = Mapping[str, date]
-"""What is going on, by key of its rule, sign or programme, and since when."""
+"""Triggers in force, by key of rule, sign or programme, and since when."""
 Done = Sequence[tuple[date, Care]]
-"""What was done and skipped, each with the keeper's own date, oldest first."""
+"""Tasks done and skipped, each with the keeper's own date, oldest first."""
 
 
 @dataclass(frozen=True)
 class Rule:
     """One system's rule for a task: every `every_days` days after it was last done or skipped; minutes it takes.
-
-    weekdays: only on these (0 is Monday), where there are any · zones: parts done in turn · limit: of what is measured,
-    in place of the kind's own · since: the day the system was started.
+    weekdays: if any, only on these (0 is Monday) · zones: parts done in turn · limit: of its observation, in place of
+    the kind's own · since: the day the system was started.
     """
 
     kind: TaskKind
@@ -37,14 +36,14 @@ class Rule:
 
 
 def minutes_of(rules: Sequence[Rule], task: str) -> float:
-    """How long a task takes a system: as its own rule says, else as the task's data file does."""
+    """Minutes of a task in a system: by its own rule, else by the task's data file."""
     return next((rule.minutes for rule in rules if rule.kind.key == task), tasks()[task].minutes)
 
 
 @dataclass(frozen=True)
 class Due:
-    """When it is due, and every how many days from then on. why, why_every: of the first, and of those after it;
-    never: there is no record that it was ever done."""
+    """When a task is due, and its interval in days from then on. why, why_every: reasons for the first and for the
+    following; never: there is no record of it."""
 
     day: date
     every: int
@@ -54,7 +53,7 @@ class Due:
 
 
 def first_due(rule: Rule, done: Done, going_on: GoingOn, today: date) -> Due:
-    """When a task is due next; the earliest of what its kind counts. `done` holds all tasks of the system."""
+    """When a task is due next: the earliest by anything its kind counts. `done` holds all tasks of the system."""
     own = [(day, entry) for day, entry in done if entry.task == rule.kind.key]
     every, why_every = _pace(rule, going_on)
     if not own:
@@ -71,7 +70,7 @@ def first_due(rule: Rule, done: Done, going_on: GoingOn, today: date) -> Due:
 
 
 def _never(rule: Rule, every: int, why_every: str, going_on: GoingOn, today: date) -> Due:
-    """No record of it: an interval after the system was started, and where that is past, today."""
+    """Due without any record: an interval after the system was started, or today where that is past."""
     seen = _seen(rule.kind, date.min, going_on)
     if seen:
         return Due(today, every, min(seen)[1], why_every, True)
@@ -82,7 +81,7 @@ def _never(rule: Rule, every: int, why_every: str, going_on: GoingOn, today: dat
 
 
 def _pace(rule: Rule, going_on: GoingOn) -> tuple[int, str]:
-    """Every how many days, and why: what is going on may make it more often, or hold it back."""
+    """The interval in days, and why: triggers may make it more frequent, or hold it back."""
     for one in rule.kind.stirred:
         if one.every_days and one.on & going_on.keys() and _changes(one, rule):
             return one.every_days, f"every {counted(one.every_days, 'day')}, because {one.why}"
@@ -91,13 +90,14 @@ def _pace(rule: Rule, going_on: GoingOn) -> tuple[int, str]:
 
 
 def _changes(one: Trigger, rule: Rule) -> bool:
-    """Whether it asks for more than the keeper does already; what holds back holds back from any interval."""
+    """Whether a trigger changes the interval: for more only beyond what the keeper does already; one that holds back
+    always does."""
     assert one.every_days
     return one.every_days < rule.every_days or one.every_days > rule.kind.every_days
 
 
 def _seen(kind: TaskKind, last: date, going_on: GoingOn) -> list[tuple[date, str]]:
-    """What was seen since it was last done and asks for it at once."""
+    """Due at once by a sign seen since it was last done."""
     return [
         (going_on[key], f"{one.why}, {day_words(going_on[key])}")
         for one in kind.stirred
@@ -108,7 +108,7 @@ def _seen(kind: TaskKind, last: date, going_on: GoingOn) -> list[tuple[date, str
 
 
 def _by_uses(uses: Uses, last: date, done: Done, today: date) -> list[tuple[date, str]]:
-    """After so many uses: on the day of the last of them, as fast as they were used so far."""
+    """Due after a number of uses: on the day of the last, at the rate so far."""
     used = [day for day, entry in done if entry.task == uses.task and not entry.skipped and day > last]
     words = f"after {uses.most} uses, {len(used)} so far"
     if len(used) >= uses.most:
@@ -120,7 +120,7 @@ def _by_uses(uses: Uses, last: date, done: Done, today: date) -> list[tuple[date
 
 
 def _by_finding(measured: Measured, rule: Rule, own: Done, done: Done, today: date) -> list[tuple[date, str]]:
-    """By what was found: filled again, at the limit, or come together to it."""
+    """Due by observations: full again, at the limit, or adding up to it."""
     limit = rule.limit if rule.limit is not None else measured.limit
     last, unit = own[-1][0], found_kinds()[measured.finding].unit
     told = [
@@ -148,7 +148,7 @@ def _by_finding(measured: Measured, rule: Rule, own: Done, done: Done, today: da
 
 @dataclass(frozen=True)
 class FlowFall:
-    """What a flow has lost since the last service: L/h after it and now, and the day it was measured."""
+    """The loss of a flow since the last service: L/h after it and now, and the day it was measured."""
 
     after: float
     now: float
@@ -156,12 +156,12 @@ class FlowFall:
 
     @property
     def percent(self) -> float:
-        """What is lost, in percent of the flow after the service."""
+        """The loss in percent of the flow after the service."""
         return 100 * (self.after - self.now) / self.after
 
 
 def flow_fall(services: Sequence[Care], measured: Sequence[tuple[date, float]]) -> FlowFall | None:
-    """The loss of flow since the last service that told one; None where either was not measured."""
+    """The loss of flow since the last service with a measurement; None where either was not measured."""
     told = [value for entry in services if (value := number_found(entry.found, "flow_after"))]
     return FlowFall(told[-1], measured[-1][1], measured[-1][0]) if told and measured else None
 
@@ -170,7 +170,7 @@ FILLS_REMEMBERED = 4
 
 
 def _fills(told: Sequence[tuple[date, float]], own: Done, limit: float, most: str) -> list[tuple[date, str]]:
-    """As fast as it filled the last few times: each finding over the days since it was done before."""
+    """Due at the rate it filled the last few times: each observation over the days since the time before."""
     days = [day for day, entry in own if not entry.skipped]
     spans = [(value, (day - max((d for d in days if d < day), default=day)).days) for day, value in told]
     known = [(value, span) for value, span in spans[-FILLS_REMEMBERED:] if span > 0 and value > 0]
@@ -181,7 +181,7 @@ def _fills(told: Sequence[tuple[date, float]], own: Done, limit: float, most: st
 
 
 def _adds_up(told: Sequence[tuple[date, float]], last: date, limit: float, most: str) -> list[tuple[date, str]]:
-    """Once it comes to the limit, at the rate since it was last done."""
+    """Due when it adds up to the limit, at the rate since it was last done."""
     total = 0.0
     for day, value in told:
         total += value

@@ -1,4 +1,4 @@
-"""Gear with life: what of each part is used up, when it is changed, its spare, and what the last service found."""
+"""Wearing parts of gear: the life used of each, when it is replaced, spares, and what the last service found."""
 
 from __future__ import annotations
 
@@ -21,15 +21,15 @@ from .due import FlowFall, GoingOn, Rule, first_due, flow_fall
 from .task import Measure, tasks
 
 BUY_DAYS = 30
-"""How long before it is needed a part that is not on the Shelf is to be bought (judgement)."""
+"""Days before it is needed that a part not on the Shelf should be bought (judgement)."""
 MIN_KEPT_BACK = 90.0
-"""Percent of the solids below which a membrane is changed (judgement)."""
+"""Percent of the solids kept back below which a membrane is replaced (judgement)."""
 
 
 @dataclass(frozen=True)
 class PartKind:
-    """A part that wears. task: what looks after it · changed: that puts a new one in · flow: the task that tells its
-    flow between services · kept_back: told by what stays behind it."""
+    """A kind of wearing part. task: the task that services it · changed: the one that replaces it · flow: the task that
+    measures its flow between services · kept_back: judged by the solids it keeps back."""
 
     key: str
     name: str
@@ -77,7 +77,7 @@ def _kind(key: str, row: Mapping[str, Any]) -> PartKind:
 
 @dataclass(frozen=True)
 class PartKept:
-    """What the keeper said of a part; None: as usual, or not told. since: when it was put in · spares: on the Shelf at
+    """The keeper's data on a part; None: as usual, or not given. since: when it was put in · spares: on the Shelf at
     `counted_at`."""
 
     since: date | None = None
@@ -93,8 +93,8 @@ NOT_TOLD = PartKept()
 
 
 def check_part(kept: PartKept, today: date) -> PartKept:
-    """Refuse what cannot be, at its field: put in today or before, 0.1 to 24 h a day, 1 to 200 000 h, 1 to 7300 days,
-    0 to 99 spares."""
+    """Refuse impossible data, at their field: put in today or before, 0.1 to 24 h a day, 1 to 200 000 h, 1 to 7300
+    days, 0 to 99 spares."""
     if kept.since is not None:
         check_day(kept.since, "since", last=today)
     _check("hours_per_day", kept.hours_per_day, 0.1, 24, "h a day")
@@ -111,8 +111,7 @@ def _check(field: str, value: float | None, low: float, high: float, unit: str) 
 
 
 def life_days(task: str, kept: Mapping[str, PartKept]) -> int | None:
-    """Every how many days a task comes round because the hours of its part are over then; None where the keeper told
-    no hours.
+    """The interval in days after which a part's hours are used up; None where the keeper gave no hours.
 
     >>> life_days("steriliser_lamp", {"lamp": PartKept(hours_per_day=12.0)})
     730
@@ -137,7 +136,7 @@ class LifeBy(StrEnum):
 
 @dataclass(frozen=True)
 class Life:
-    """How much of a part is used up: so much of the most, in a unit."""
+    """The life of a part: used, of the most, in a unit."""
 
     by: LifeBy
     used: float
@@ -152,7 +151,7 @@ class Life:
 
     @property
     def words(self) -> str:
-        """So much of so much, with its unit.
+        """Used of the most, with the unit.
 
         >>> Life(LifeBy.USES, 7, 12, "cleans").words
         '7 of 12 cleans'
@@ -161,14 +160,14 @@ class Life:
 
 
 FLOW_LOST_PERCENT = 15.0
-"""Lost flow that is worth a word of caution (judgement)."""
+"""Percent of lost flow worth a caution (judgement)."""
 
 
 @dataclass(frozen=True)
 class Part:
-    """A part of a system as it is. since: when it was put in, as far as known · lives: all that uses it up, what is
-    used up most first · next_on: when its task comes round, `changes`: which puts a new one in · fall: of its flow ·
-    spares: left on the Shelf · buy: it will be needed soon and is not there."""
+    """A part of a system now. since: when it was put in, if known · lives: by everything that wears it, the most used
+    first · next_on: when its task is due, `changes`: and replaces it · fall: of its flow · spares: left on the Shelf ·
+    buy: it will be needed soon and is not there."""
 
     kind: PartKind
     since: date | None
@@ -183,7 +182,7 @@ class Part:
 
     @property
     def changes_on(self) -> date | None:
-        """When a new one is needed: with its task, or at the end of its days."""
+        """When a new one is needed: at its task, or at the end of its days."""
         if self.kind.changed:
             return self.next_on
         ends = next((life for life in self.lives if life.by == LifeBy.DAYS), None)
@@ -191,7 +190,7 @@ class Part:
 
     @property
     def flow_low(self) -> bool:
-        """Whether it has lost so much flow since its last service that a word of caution is due."""
+        """Whether it has lost enough flow since its last service for a caution."""
         return bool(self.fall and self.fall.percent >= FLOW_LOST_PERCENT and self.kind.flow != self.kind.task)
 
     def to_buy(self, today: date) -> bool:
@@ -235,7 +234,7 @@ def _part(
     since = max([*changes[-1:], *([kept.since] if kept.since else [])], default=None)
     due = first_due(rule, done, going_on, today) if rule else None
     lives = tuple(sorted(_lives(kind, kept, rule, done, since, today), key=lambda life: life.left))
-    # What was counted is less what was put in since.
+    # The spares counted, less those used since.
     counted = kept.counted_at
     used = sum(entry.at > counted for _, entry in services) if counted and kind.changed else 0
     return Part(
@@ -253,7 +252,7 @@ def _part(
 
 
 def _fall(kind: PartKind, services: Sequence[tuple[date, Care]], done: Sequence[tuple[date, Care]]) -> FlowFall | None:
-    """The loss of flow: now where it is measured in between, else as it was when the last service began."""
+    """The loss of flow: at present where measured between services, else as the last service began."""
     if not kind.flow:
         return None
     entries = [entry for _, entry in services]
@@ -298,7 +297,7 @@ def _lives(
 
 
 def _by_task(rule: Rule, done: Sequence[tuple[date, Care]], since: date | None) -> list[Life]:
-    """Uses, litres and readings, which its task is due by."""
+    """Lives by uses, litres and readings, as its task is due by."""
     found = []
     uses, measured = rule.kind.uses, rule.kind.measured
     if uses and since:
@@ -317,7 +316,7 @@ def _by_task(rule: Rule, done: Sequence[tuple[date, Care]], since: date | None) 
 
 
 def _kept_back(done: Sequence[tuple[date, Care]]) -> list[Life]:
-    """What of the solids comes through, of what may."""
+    """The life by the solids that pass a membrane, of the most that may."""
     for _, entry in reversed(done):
         before, after = (number_found(entry.found, key) for key in ("solids_in", "solids_membrane"))
         if before and after is not None:
@@ -326,7 +325,7 @@ def _kept_back(done: Sequence[tuple[date, Care]]) -> list[Life]:
 
 
 def with_spares(kept: PartKept, spares: int | None, now: datetime) -> PartKept:
-    """The same with the spares counted now.
+    """The part with its spares counted now.
 
     >>> with_spares(PartKept(), None, datetime(2026, 11, 24)).counted_at is None
     True

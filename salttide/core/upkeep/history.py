@@ -1,4 +1,4 @@
-"""The history of a task: how regularly it was done, how long it really took, and where its findings go."""
+"""The history of a task: how regularly it was done, how long it really took, and the trend of its observations."""
 
 from __future__ import annotations
 
@@ -15,12 +15,12 @@ from ..system.observations import InputType, found_kinds, number_found
 from .task import TaskKind
 
 LOST_FLOW = 0.15
-"""A loss of flow worth saying (judgement)."""
+"""Percent of lost flow worth mentioning (judgement)."""
 
 
 @dataclass(frozen=True)
 class History:
-    """How often it was timed; the days between in words; what its findings tell."""
+    """How often it was timed; the days between, in words; the trend of its observations."""
 
     timed: int
     gaps: str
@@ -28,7 +28,7 @@ class History:
 
 
 def history_of(kind: TaskKind, care: Sequence[Care], zone: tzinfo) -> History:
-    """What the record of one task tells, oldest entry first."""
+    """The history of one task by its record, oldest entry first."""
     done = [entry for entry in care if not entry.skipped]
     return History(sum(entry.timed for entry in done), _gaps(done, zone, len(care) - len(done)), _trend(kind, done))
 
@@ -44,7 +44,7 @@ def _gaps(done: Sequence[Care], zone: tzinfo, skipped: int) -> str:
 
 
 def _trend(kind: TaskKind, done: Sequence[Care]) -> str:
-    """What a flow has lost since it was new, or how the last number stands to the ones before."""
+    """The loss of a flow since new, or the last number against the ones before."""
     if "flow_before" in kind.records:
         return _flow(done)
     for key in kind.records:
@@ -56,7 +56,7 @@ def _trend(kind: TaskKind, done: Sequence[Care]) -> str:
 
 
 def _flow(done: Sequence[Care]) -> str:
-    """How much flow a service brings back, and how much was lost until the last one."""
+    """How much flow a service restores, and how much was lost before the last one."""
     after, before = _numbers(done, "flow_after"), _numbers(done, "flow_before")
     if not before or not after:
         return ""

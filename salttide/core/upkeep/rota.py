@@ -1,4 +1,4 @@
-"""The rota: which care tasks fall on which days, before the days are weighed against each other (see `scheduling`)."""
+"""The rota: which care tasks fall due on which days, before scheduling (see `scheduling`)."""
 
 from __future__ import annotations
 
@@ -44,7 +44,7 @@ class Piece(StrEnum):
 
 @dataclass(frozen=True)
 class Split:
-    """Work split over two days: so many minutes first, the rest on a day."""
+    """Work split over two days: minutes of the first part, and the day of the rest."""
 
     first_minutes: float
     rest_day: date
@@ -55,8 +55,8 @@ class Split:
 class Occurrence:
     """A task on a day. `due` is the rule's day, `day` where it is; late counts days past `due` at today.
 
-    kind: None for what no kind of care describes · zone: the part that is its turn · pinned: the keeper chose the day ·
-    siphon: a planned change that the sand is siphoned with · piece: where it is split over two days.
+    kind: None for work without a kind of task · zone: the part whose turn it is · pinned: the keeper chose the day ·
+    siphon: a planned change with siphoning of sand · piece: which part, where split over two days.
     """
 
     task: str
@@ -88,8 +88,8 @@ Moves = Mapping[tuple[str, date], date]
 
 @dataclass(frozen=True)
 class Book:
-    """What the days of the rota follow from: the rules, what was done and skipped, where the keeper moved something or
-    split it (both by task and due day), the planned steps, and what is going on."""
+    """What the rota rests on: the rules, the record of tasks, moves and splits by the keeper (both by task and due
+    day), the planned steps, and triggers in force."""
 
     rules: Sequence[Rule] = ()
     care: Sequence[Care] = ()
@@ -102,8 +102,8 @@ class Book:
 def occurrences(book: Book, today: date, until: date, zone: tzinfo, early: bool = False) -> list[Occurrence]:
     """All occurrences from today to `until`, by day and then in the order of a round.
 
-    What is overdue stands on today. Planned changes come in place of the routine ones: the next routine change counts
-    from the last planned one. early: with what may be done by then though it is due later.
+    Overdue work stands on today. Planned changes replace routine ones: the next routine change counts from the last
+    planned one. early: includes work that may be done by then though due later.
     """
     steps = [_from_plan(step, today) for step in book.planned]
     anchor = max((step.day for step in book.planned if step.is_change), default=None)
@@ -140,7 +140,7 @@ def _from_plan(step: Planned, today: date) -> Occurrence:
 
 
 def _with_planned(done: Done, last: date) -> list[tuple[date, Care]]:
-    """What was done, and the last change that is planned as if it were."""
+    """The record of tasks, with the last planned change counted as done."""
     return sorted([*done, (last, Care(_NEVER, WATER_CHANGE, 0.0))], key=lambda pair: pair[0])
 
 
@@ -168,7 +168,7 @@ def _series(rule: Rule, book: Book, done: Done, today: date, until: date) -> lis
 
 
 def _pieces(whole: Occurrence, split: Split, today: date) -> list[Occurrence]:
-    """Its first part where it is, unless that is done, and the rest on its own day."""
+    """Its first part on its day, unless done, and the rest on its own day."""
     first = replace(whole, minutes=min(split.first_minutes, whole.minutes), piece=Piece.FIRST)
     day = split.rest_day
     rest = replace(
@@ -187,13 +187,13 @@ def _pieces(whole: Occurrence, split: Split, today: date) -> list[Occurrence]:
 
 
 def _pin(pins: Collection[date], due: date, reach: int) -> date | None:
-    """The due day of the keeper's choice that means this occurrence: the nearest, within half an interval."""
+    """The due day of the keeper's move that refers to this occurrence: the nearest, within half an interval."""
     near = [day for day in pins if abs((day - due).days) <= reach]
     return min(near, key=lambda day: abs((day - due).days), default=None)
 
 
 def _occurrence(rule: Rule, first: Due, due: date, first_one: bool, today: date) -> Occurrence:
-    """One that is due on a day, with its window."""
+    """An occurrence due on a day, with its window."""
     kind = rule.kind
     late = min(kind.late_days, first.every) + (first.every // 2 if first_one and first.never else 0)
     latest = due if rule.weekdays else later(due, late)
@@ -206,13 +206,13 @@ def _occurrence(rule: Rule, first: Due, due: date, first_one: bool, today: date)
 
 
 def _moved(made: Occurrence, day: date, today: date) -> Occurrence:
-    """The same on the day that the keeper chose."""
+    """An occurrence on the day the keeper chose."""
     late, why = max(0, (today - day).days), f"moved from {day_words(made.due)}"
     return replace(made, day=max(day, today), late_days=late, pinned=True, why=why)
 
 
 def _turn(rule: Rule, care: Sequence[Care]) -> int:
-    """The place of the zone that was done last, -1 where none was."""
+    """The index of the zone done last, -1 for none."""
     for entry in reversed(care):
         if entry.task == rule.kind.key and entry.zone in rule.zones and not entry.skipped:
             return rule.zones.index(entry.zone)

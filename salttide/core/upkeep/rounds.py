@@ -1,6 +1,5 @@
-"""A round: one visit's work on one system in its working order, with what is off meanwhile, and when each piece starts.
-
-Hands do one thing after the other; what is left alone (a soak, an hour of watching for leaks) runs beside it.
+"""A round: one visit's work on one system in working order, with gear to switch off, and when each task starts. Hands
+do one thing at a time; what is left alone (a soak, an hour of watching for leaks) runs in parallel.
 """
 
 from __future__ import annotations
@@ -17,7 +16,7 @@ from .task import RoundPart
 
 @dataclass(frozen=True)
 class RoundTask:
-    """A piece of work in a round, minutes from its begin: when hands start and end, and when it is over; and a note."""
+    """A task of a round, in minutes from the start: when hands begin and end, and when it is over; and a note."""
 
     item: Occurrence
     starts: float
@@ -27,13 +26,13 @@ class RoundTask:
 
 
 DRAINED_ALONG = "What the siphon drew counts towards its litres."
-"""Said of a water change behind work that drains."""
+"""The note on a water change after work that drains."""
 
 
 @dataclass(frozen=True)
 class Round:
-    """A round of one system. hands: minutes of work · elapsed: until the last soak is over · off, cautions: by key, in
-    the order in which they are switched off and come up."""
+    """A round of one system. hands: minutes of work · elapsed: until the last soak is over · off, cautions: keys, in
+    the order of switching off and of the tasks."""
 
     tasks: tuple[RoundTask, ...]
     hands: float
@@ -42,12 +41,12 @@ class Round:
     cautions: tuple[str, ...]
 
     def beside(self, one: RoundTask) -> list[RoundTask]:
-        """What hands do while a piece of work is left alone."""
+        """What to do while a task is left alone."""
         return [each for each in self.tasks if one.hands_free <= each.starts < one.over]
 
 
 def round_of(system: System, items: Sequence[Occurrence]) -> Round:
-    """The work of a day on one system as a round: in its working order, and of equals what soaks longest first."""
+    """A day's work on one system as a round: in working order, and among equals the longest soak first."""
     ordered = sorted(items, key=lambda item: (place_in_round(item), -_waits(item)))
     tasks: list[RoundTask] = []
     at = 0.0
@@ -73,7 +72,7 @@ def _drains(item: Occurrence) -> bool:
 
 
 def shared_minutes(expected: Sequence[float], took: float) -> list[float]:
-    """What each piece took of a round that took so many minutes in all, by what was expected of it.
+    """The minutes of each task of a round, sharing the total in proportion to what was expected.
 
     >>> shared_minutes([10.0, 30.0], 60.0)
     [15.0, 45.0]

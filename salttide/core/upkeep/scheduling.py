@@ -1,7 +1,6 @@
-"""Placing: which day each piece of work gets, under the minutes of the days and what may or may not share a day.
-
-Work that goes together is tied into bundles first; then the bundles are placed, by the solver or without it. Both keep
-what is fixed and what must be kept apart, and both leave what was placed before where it is unless there is cause.
+"""Scheduling: which day each piece of work gets, within the minutes of the days and the rules on what may share a day.
+Work that goes together is tied into bundles first; then the bundles are placed, by the solver or the search. Both keep
+fixed days and what must be kept apart, and both leave placed work where it is unless there is cause to move it.
 """
 
 from __future__ import annotations
@@ -22,15 +21,15 @@ from .scheduling_model import (
 from .scheduling_solver import solve
 
 LEFT_DAYS = 3
-"""So many days are left to a round whatever joins it, where it had them: heavy work stays movable (judgement)."""
+"""Days of freedom a bundle keeps whatever joins it, where it had them: heavy work stays movable (judgement)."""
 AFTER_COST, EARLY_COST, JOINED_SHARE = 1.2, 0.8, 0.25
-"""What a day after or before its due day costs; of work that joins other work a share of it (judgement)."""
+"""The cost of a day after or before the due day; for work that joins other work, a share of it (judgement)."""
 MOVED_COST, MOVED_DAY_COST = 6.0, 0.5
-"""What a move away from where it stood costs (judgement)."""
+"""The cost of moving work from where it stood (judgement)."""
 
 
 LATE_SPAN = 7
-"""How many days past its latest a piece of work may be put where nothing else is left."""
+"""Days past its latest that work may be put where nothing else is left."""
 
 
 def place(
@@ -40,10 +39,8 @@ def place(
     from_scratch: bool = False,
     relieve: bool = True,
 ) -> Schedule:
-    """Place all of it. What stands where it may stand is left there, unless its day is overfull and is to be relieved,
-    or `from_scratch`.
-
-    Work beyond the last day is left out. With the solver where it is there in time, else without (see
+    """Place all work. What stands where it may is left there, unless its day is overfull and `relieve` is set, or with
+    `from_scratch`. Work beyond the last day is left out. By the solver if it answers in time, else by the search (see
     `scheduling_search`, `scheduling_solver`).
     """
     method = method or solve
@@ -66,8 +63,8 @@ def _in_reach(demand: Demand, days: Days) -> bool:
 
 
 def _held(bundles: Sequence[Bundle], days: Days, relieve: bool) -> tuple[dict[int, date], dict[int, Bundle]]:
-    """What stays where it stood, and what is placed again: all that is new, that may not stand there any more, or with
-    `relieve` that stands on a day which holds more than the keeper has."""
+    """What stays where it stood, and what is placed again: new work, work that may no longer stand there, and with
+    `relieve` work on overfull days."""
     stood = {i: day for i, bundle in enumerate(bundles) if (day := _stood(bundle)) is not None}
     load: dict[date, float] = {}
     for i, day in stood.items():
@@ -83,7 +80,7 @@ def _held(bundles: Sequence[Bundle], days: Days, relieve: bool) -> tuple[dict[in
 
 
 def _stood(bundle: Bundle) -> date | None:
-    """The day on which all of it stood, where it may still stand; the only day, where there is one."""
+    """The day on which the whole bundle stood, if it still may; or its only day."""
     if len(bundle.days) == 1:
         return next(iter(bundle.days))
     before = {each.before for each in bundle.work}
@@ -92,7 +89,7 @@ def _stood(bundle: Bundle) -> date | None:
 
 
 def bundle_up(demands: Sequence[Demand], days: Days) -> list[Bundle]:
-    """Tie what goes together to what it goes with, nearest due day first, as long as one day suits all of it."""
+    """Bundle work that goes together, nearest due day first, as long as one day suits all of it."""
     demands = _both_ways(demands)
     anchors = [each for each in demands if not each.joins]
     groups: list[list[Demand]] = [[each] for each in anchors]
@@ -113,7 +110,7 @@ def bundle_up(demands: Sequence[Demand], days: Days) -> list[Bundle]:
 
 
 def _both_ways(demands: Sequence[Demand]) -> list[Demand]:
-    """What one must not share its day with must not share its day with it either."""
+    """Exclusions made mutual."""
     kept: dict[tuple[int, str], set[str]] = {}
     for each in demands:
         for task in each.apart:
@@ -125,7 +122,7 @@ def _both_ways(demands: Sequence[Demand]) -> list[Demand]:
 
 
 def _depths(demands: Sequence[Demand]) -> dict[str, int]:
-    """How far each task is from one that joins none: what is joined is tied up before what joins it."""
+    """How many joins lead from each task to one that joins none: what is joined is bundled before what joins it."""
     joins = {each.task: each.joins for each in demands}
     depth = dict.fromkeys(joins, 0)
     for _ in joins:
@@ -136,7 +133,7 @@ def _depths(demands: Sequence[Demand]) -> dict[str, int]:
 
 
 def _joined(demand: Demand, by_task: Mapping[tuple[int, str], list[list[Demand]]], days: Days) -> list[Demand] | None:
-    """The group it joins: of the first task it goes with that has one in reach, the nearest."""
+    """The group it joins: the nearest in reach, of the first task it goes with that has one."""
     for task in demand.joins:
         near = [
             group
@@ -162,7 +159,7 @@ def _aim(demand: Demand) -> date:
 
 
 def _common(group: Sequence[Demand], days: Days) -> list[date]:
-    """The days that suit all of it: those the keeper is there on, or any where there is none."""
+    """The days that suit the whole group: those the keeper is there, or any where there is none."""
     spans = [_span(each, days, each is not group[0]) for each in group]
     first, last = max(span[0] for span in spans), min(span[1] for span in spans)
     found = [first + timedelta(days=offset) for offset in range((last - first).days + 1)]
@@ -171,7 +168,7 @@ def _common(group: Sequence[Demand], days: Days) -> list[date]:
 
 
 def _span(demand: Demand, days: Days, joining: bool) -> tuple[date, date]:
-    """Its first and last day inside what is planned; of what is late already, the first day."""
+    """Its first and last day within the planned days; for overdue work, the first day."""
     if demand.fixed is not None:
         return demand.fixed, demand.fixed
     first = max(demand.reach if joining and demand.reach else demand.earliest, days.first)
@@ -179,7 +176,8 @@ def _span(demand: Demand, days: Days, joining: bool) -> tuple[date, date]:
 
 
 def _candidates(group: Sequence[Demand], days: Days) -> dict[date, float]:
-    """Where a group may go and what each day costs: with a few days past the latest where something keeps it away."""
+    """The days a group may go on, and the cost of each; with a few days past the latest where something keeps it
+    away."""
     found = _common(group, days)
     overdue = max(each.latest for each in group) < days.first
     if not any(each.fixed for each in group) and (overdue or any(each.apart for each in group)):
@@ -189,7 +187,7 @@ def _candidates(group: Sequence[Demand], days: Days) -> dict[date, float]:
 
 
 def _cost(demand: Demand, day: date, days: Days, first: bool) -> float:
-    """What a day costs, in minutes: late, away from its due day, away from where it stood."""
+    """The cost of a day, in minutes: for being late, off the due day, and off where it stood."""
     off, late = (day - demand.due).days, max(0, (day - demand.latest).days)
     cost = (AFTER_COST * off if off > 0 else -EARLY_COST * off) * (1.0 if first else JOINED_SHARE)
     cost += OVERDUE_COST * (day - days.first).days if demand.latest < days.first else LATE_COST * late

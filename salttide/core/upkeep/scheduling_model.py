@@ -14,17 +14,16 @@ Ref = tuple[int, str, date, int | None]
 
 
 LATE_COST, OVERDUE_COST = 10_000.0, 1000.0
-"""What a day past its latest costs, and a further day of what is overdue already: in minutes of work. The first is only
-ever paid to keep apart what must be (judgement)."""
+"""The cost, in minutes of work, of a day past the latest, and of a further day of overdue work. The first is only ever
+paid to keep apart what must be (judgement)."""
 
 
 @dataclass(frozen=True)
 class Demand:
-    """Work that wants a day from `earliest` to `latest`, best on `due`.
-
-    fixed: the day the keeper chose · before: where it stood so far · joins: tasks of its system whose day it shares
-    where the windows allow, from `reach` on where that is earlier · calls: tasks it would rather be joined by than
-    another of its kind · apart: tasks of its system that never share its day.
+    """Work to place on a day from `earliest` to `latest`, best on `due`. fixed: the day the keeper chose · before:
+    where it stood · joins: tasks of its system whose day it shares where the windows allow, from `reach` on if that is
+    earlier · calls: tasks it prefers to be joined by over others of its kind · apart: tasks of its system that never
+    share its day.
     """
 
     ref: Ref
@@ -82,8 +81,8 @@ class Days:
 
 @dataclass(frozen=True)
 class Bundle:
-    """Work of one system that is done on one day: the first is what the others join. days: where it may go, with what
-    each costs besides its minutes."""
+    """Work of one system done on one day; the others join the first. days: those it may go on, with the cost of each
+    besides its minutes."""
 
     work: tuple[Demand, ...]
     days: Mapping[date, float]
@@ -122,7 +121,7 @@ class Schedule:
     solved: bool = False
 
     def of(self, ref: Ref) -> Demand:
-        """The work that is meant."""
+        """The identity of the work."""
         return next(each for each in self.bundles[ref].work if each.ref == ref)
 
     def on(self, day: date) -> list[Demand]:
@@ -138,7 +137,7 @@ class Schedule:
 
 
 Method = Callable[[Sequence[Bundle], Days], tuple[dict[int, date], bool]]
-"""How bundles are placed: the day of each by its place in the list, and whether the solver did it."""
+"""A placer of bundles: the day of each by its index, and whether the solver did it."""
 
 
 def clashing(bundles: Iterable[Bundle]) -> list[tuple[int, int]]:

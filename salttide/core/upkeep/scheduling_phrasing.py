@@ -1,4 +1,4 @@
-"""Placing in words: why a piece of work stands where it is, and what could not be kept, with what would help."""
+"""The schedule in words: why a piece of work stands where it does, and what does not fit, with what would help."""
 
 from __future__ import annotations
 
@@ -11,12 +11,12 @@ from ..basics.phrasing import counted, day_words, listed
 from .scheduling_model import Days, Demand, Ref, Schedule
 
 Name = Callable[[Ref], str]
-"""How a piece of work is called."""
+"""The name of a piece of work."""
 
 
 @dataclass(frozen=True)
 class Shortfall:
-    """What could not be kept on a day, in words, and what would help."""
+    """What does not fit on a day, in words, and what would help."""
 
     day: date
     words: str
@@ -25,7 +25,7 @@ class Shortfall:
 
 
 def why(ref: Ref, placing: Schedule, days: Days, name: Name) -> str:
-    """Why it stands on its day and not on the day it is due."""
+    """Why work stands on its day and not on its due day."""
     own, day, bundle = placing.of(ref), placing.days[ref], placing.bundles[ref]
     first = bundle.work[0]
     if own.fixed is not None:
@@ -67,8 +67,8 @@ def _refs(placing: Schedule, ref: Ref) -> set[Ref]:
 
 
 def shorts(placing: Schedule, days: Days, name: Name) -> list[Shortfall]:
-    """What could not be kept, by day: work after its latest day, more work than minutes, work while nobody is there,
-    and work that the keeper put together though it must be kept apart."""
+    """What does not fit, by day: work after its latest day, more work than minutes, work during an absence, and work
+    the keeper put together that must be kept apart."""
     found = [_late(ref, day, placing, name) for ref, day in placing.days.items() if day > placing.of(ref).latest]
     for day, minutes in placing.minutes().items():
         work = placing.on(day)

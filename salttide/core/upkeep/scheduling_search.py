@@ -1,6 +1,5 @@
-"""Placing without a solver: one after the other, then each moved to a better day as long as something gets better.
-
-What it weighs, in minutes: minutes over what the keeper has, an uneven week, a further round on a system's day, and
+"""Scheduling without a solver: bundles placed one after the other, then moved to better days as long as something
+improves. Costs in minutes: minutes over what the keeper has, an uneven week, a further round on a system's day, and
 what the day of each piece of work costs by itself.
 """
 
@@ -14,15 +13,15 @@ from math import inf
 from .scheduling_model import LATE_COST, Bundle, Days, clashing
 
 OVER_COST = 60.0
-"""What a minute over the keeper's own costs: more than any day a piece of work would rather have (judgement)."""
+"""The cost of a minute beyond the keeper's own: more than any preferred day (judgement)."""
 UNEVEN_COST = 1.0
-"""What the next minute costs on a day that is full to the keeper's minutes; half of it on one half full (judgement)."""
+"""The cost of one more minute on a day exactly full; half of it on one half full (judgement)."""
 ROUND_COST = 4.0
 """Fetching, laying out and clearing away for a round on one system (judgement)."""
 EASED_COST = 20.0
-"""The most a move may cost that only eases the fullest day (judgement)."""
+"""The most that a move to ease the fullest day may cost (judgement)."""
 PASSES, LEVELLED = 12, 2000
-"""How often everything is tried again, and how many pieces of work are taken off the fullest days."""
+"""The number of passes, and of moves off the fullest days."""
 
 
 class Board:
@@ -67,7 +66,7 @@ class Board:
         return (self.load.get(day, 0.0) + more) / room if room else 0.0
 
     def price(self, i: int, day: date) -> float:
-        """What it costs to put a bundle on a day as things stand."""
+        """The cost of putting a bundle on a day as things stand."""
         minutes, load, room = self.minutes[i], self.load.get(day, 0.0), self.room.get(day, 0.0)
         over = self.over(day, minutes) - self.over(day)
         uneven = UNEVEN_COST * (min(load + minutes, room) ** 2 - min(load, room) ** 2) / 2 / room if room else 0.0
@@ -82,7 +81,7 @@ class Board:
 
 
 def search(bundles: Sequence[Bundle], days: Days) -> tuple[dict[int, date], bool]:
-    """Place all bundles: what has least choice first, and of these the longest work."""
+    """Place all bundles: those with the fewest days first, and of these the longest."""
     board = Board(bundles, days)
     choice = [sum(cost < LATE_COST for cost in bundle.days.values()) for bundle in bundles]
     for i in sorted(range(len(bundles)), key=lambda i: (choice[i], -board.minutes[i])):

@@ -1,7 +1,6 @@
-"""Placing by the solver: a mixed-integer programme of which bundle stands on which day.
-
-Small ones are solved whole. Of large ones the relaxation is solved first; what it places whole stays, and only the
-rest, of which there is little, is solved as whole numbers. Where that fails or takes too long, the search takes over.
+"""Scheduling by the solver: a mixed-integer programme of which bundle goes on which day. Small ones are solved
+directly. For large ones the relaxation is solved first; what it places whole stays, and only the small rest is solved
+in integers. Where that fails or takes too long, the search takes over.
 """
 
 from __future__ import annotations
@@ -16,9 +15,9 @@ from .scheduling_model import Bundle, Days, clashing
 from .scheduling_search import OVER_COST, Board, search, settled
 
 PEAK_COST = 1.0
-"""What a minute of the fullest day costs, where every day had the usual minutes (judgement)."""
+"""The cost of a minute of the fullest day, on days of the usual minutes (judgement)."""
 SMALL = 400
-"""Up to so many choices the programme is solved whole."""
+"""Up to this many choices the programme is solved directly."""
 TIME_S = 5.0
 WHOLE = 1 - 1e-6
 

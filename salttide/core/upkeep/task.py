@@ -1,4 +1,5 @@
-"""Kinds of care tasks: when each is due, how it is done and for whom it is; one data file each, checked when loaded."""
+"""Kinds of care tasks: when each is due, how it is done and which systems need it; one data file each, validated when
+loaded."""
 
 from __future__ import annotations
 
@@ -14,7 +15,7 @@ from ..system.observations import found_kinds
 from ..system.system import Panel, PanelMaterial, SandMethod, System
 
 RARE_DAYS = 60
-"""Tasks that come round no more often are rare: the year shows them (judgement)."""
+"""Tasks with at least this interval, in days, are rare: the year shows them (judgement)."""
 
 
 class RoundPart(StrEnum):
@@ -37,7 +38,7 @@ class RoundPart(StrEnum):
 
 
 class Measure(StrEnum):
-    """How something found makes a task due.
+    """How an observation makes a task due.
 
     FILLS: found each time it is done, since the last time; due when as much has come together again. REACHES: due once
     the last finding is at the limit. ADDS_UP: due once the findings since it was last done come to the limit. FALLS:
@@ -52,7 +53,7 @@ class Measure(StrEnum):
 
 @dataclass(frozen=True)
 class Measured:
-    """Due by what was found: the finding, the task that records it, and the limit in the finding's unit."""
+    """Due by an observation: its key, the task that records it, and the limit in its unit."""
 
     how: Measure
     finding: str
@@ -62,7 +63,7 @@ class Measured:
 
 @dataclass(frozen=True)
 class Uses:
-    """Due after so many times that another task was done since."""
+    """Due after another task was done a number of times."""
 
     task: str
     most: int
@@ -70,8 +71,8 @@ class Uses:
 
 @dataclass(frozen=True)
 class Trigger:
-    """What is going on that makes it due more often (`every_days`), or at once where it was seen since it was last
-    done (None). on: rules of judgement, signs and programmes, by key."""
+    """What makes it due more often (`every_days`), or at once where seen since it was last done (None). on: rules of
+    judgement, signs and programmes, by key."""
 
     on: frozenset[str]
     why: str
@@ -143,7 +144,7 @@ class TaskKind:
         return (*self.kit, *self.kit_by_panel.get(panel.value, ()))
 
     def tool(self, panel: PanelMaterial) -> str:
-        """What to work with on this panel material; empty where it does not matter."""
+        """The tool for this panel material; empty where it does not matter."""
         return self.tools.get(panel.value, "")
 
     def suits(self, system: System) -> bool:
@@ -159,13 +160,13 @@ class TaskKind:
         )
 
     def zones_for(self, system: System) -> tuple[str, ...]:
-        """The parts that are done in turn; none where a thin bed is done whole."""
+        """The zones done in turn; none where a thin bed is done whole."""
         thin = self.whole_below_cm and system.geometry.sand_bed_cm < self.whole_below_cm
         return () if thin else self.zones
 
 
 PART = ":part"
-"""Ends the key that a first part is recorded under: it does not count as the task done."""
+"""Suffix of the key a first part is recorded under: it does not count as the task done."""
 
 
 def part_of(task: str) -> str:
@@ -178,8 +179,8 @@ def part_of(task: str) -> str:
 
 
 def task_words(task: str, own: Mapping[str, str] | None = None) -> str:
-    """The name of what was done, by its key; own: names of the keeper's own tasks. What is no kind of task, such as a
-    look an hour later, goes by its key.
+    """The name of a task by its key; own: names of the keeper's own tasks. Work without a kind of task, such as a
+    follow-up check, goes by its key.
 
     >>> task_words("look"), task_words("own_3", {"own_3": "Polish the lid"})
     ('look', 'Polish the lid')
@@ -191,7 +192,7 @@ def task_words(task: str, own: Mapping[str, str] | None = None) -> str:
 
 
 OWN = "own_"
-"""Begins the keys of the keeper's own tasks."""
+"""Prefix of the keys of the keeper's own tasks."""
 
 
 def own_kind(
@@ -256,7 +257,7 @@ def _task(key: str, table: Mapping[str, Any]) -> TaskKind:
 
 
 def _rules_of(key: str, table: Mapping[str, Any]) -> dict[str, Any]:
-    """For whom it is, and what makes it due besides its interval."""
+    """Which systems need it, and what makes it due besides its interval."""
     measured = table.get("measured")
     return {
         "sand": tuple(SandMethod(name) for name in table.get("sand", ())),

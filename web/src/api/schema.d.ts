@@ -53,13 +53,13 @@ export interface paths {
         };
         /**
          * Bench
-         * @description The rows to fill in, with the last value beside each.
+         * @description The rows to fill in, each with its last value.
          */
         get: operations["bench_bench"];
         put?: never;
         /**
          * Save
-         * @description Keep a session: one ledger entry for each reading, all or none.
+         * @description Save a session: one ledger entry per reading, all or none.
          */
         post: operations["bench_save"];
         delete?: never;
@@ -119,7 +119,7 @@ export interface paths {
         put?: never;
         /**
          * Save Check
-         * @description Keep a visual check.
+         * @description Save a visual check.
          */
         post: operations["inspection_save_check"];
         delete?: never;
@@ -157,7 +157,7 @@ export interface paths {
         };
         /**
          * Judgement
-         * @description Hear all rules on the system as it is.
+         * @description Run all rules on the system as it is.
          */
         get: operations["judgement_judgement"];
         put?: never;
@@ -177,7 +177,7 @@ export interface paths {
         };
         /**
          * Rules
-         * @description All rules, in the order in which they are heard.
+         * @description All rules, in the order they run.
          */
         get: operations["judgement_rules"];
         put?: never;
@@ -257,7 +257,7 @@ export interface paths {
         };
         /**
          * Options
-         * @description What a change of this system can be planned with.
+         * @description What a change of this system can be planned with, and the first request.
          */
         get: operations["change_options"];
         put?: never;
@@ -299,7 +299,7 @@ export interface paths {
         put?: never;
         /**
          * Preview
-         * @description The plan for a request, without effect. Asked for at every key stroke: written out once, not validated again.
+         * @description The plan for a request, without effect. Called at every keystroke: serialised once, not validated again.
          */
         post: operations["change_preview"];
         delete?: never;
@@ -379,7 +379,7 @@ export interface paths {
         put?: never;
         /**
          * Preview
-         * @description What comes of a plan, without effect. Asked for while something is dragged, so it is written out once.
+         * @description The outcome of a trial plan, without effect. Called while something is dragged, so serialised once.
          */
         post: operations["plan_preview"];
         delete?: never;
@@ -399,7 +399,7 @@ export interface paths {
         put?: never;
         /**
          * Plan Dose
-         * @description Put a dose on the rota. A change is planned by its own place, or by what that place offers.
+         * @description Put a dose on the rota. A change is planned on its own page, or by that page's defaults.
          */
         post: operations["plan_plan_dose"];
         delete?: never;
@@ -437,13 +437,13 @@ export interface paths {
         };
         /**
          * Stretches
-         * @description Every series of a system between two moments, each in about so many points.
+         * @description Every series of a system between two moments, each in about the number of points asked for.
          */
         get: operations["probe_stretches"];
         put?: never;
         /**
          * Send
-         * @description Keep what a probe wrote; sent again, nothing is kept twice.
+         * @description Store what a probe wrote; sent again, nothing is stored twice.
          */
         post: operations["probe_send"];
         delete?: never;
@@ -565,12 +565,12 @@ export interface paths {
         };
         /**
          * Calendar
-         * @description How the calendar is kept, and the address it is asked for under.
+         * @description The calendar settings, and the address it is served at.
          */
         get: operations["calendar_calendar"];
         /**
          * Save Calendar
-         * @description Keep how the calendar is needed.
+         * @description Save the calendar settings.
          */
         put: operations["calendar_save_calendar"];
         post?: never;
@@ -591,12 +591,12 @@ export interface paths {
         put?: never;
         /**
          * New Link
-         * @description Make a private address; one that was made before leads nowhere from now on.
+         * @description Make a private address; an earlier one stops working.
          */
         post: operations["calendar_new_link"];
         /**
          * Delete Link
-         * @description Take the address away: programs that ask for it get nothing any more.
+         * @description Remove the address: programs that ask for it get nothing from now on.
          */
         delete: operations["calendar_delete_link"];
         options?: never;
@@ -613,7 +613,7 @@ export interface paths {
         };
         /**
          * As File
-         * @description The rota as a file, to be brought into a calendar.
+         * @description The rota as a file to import into a calendar.
          */
         get: operations["calendar_as_file"];
         put?: never;
@@ -633,7 +633,7 @@ export interface paths {
         };
         /**
          * Reminders
-         * @description What a browser may ring for today: the day's work, as long before it begins as the calendar's alarm.
+         * @description Today's browser reminders: the day's work, as long before it begins as the calendar's alarm.
          */
         get: operations["calendar_reminders"];
         put?: never;
@@ -655,7 +655,7 @@ export interface paths {
         put?: never;
         /**
          * Preview Absences
-         * @description What absences an iCalendar file holds. Nothing is kept.
+         * @description The absences in an iCalendar file. Nothing is stored.
          */
         post: operations["calendar_preview_absences"];
         delete?: never;
@@ -675,8 +675,7 @@ export interface paths {
         put?: never;
         /**
          * Import Absences
-         * @description Keep the absences that are meant. What was kept before under the same identity gives way; what was cancelled
-         *     is undone.
+         * @description Store the chosen absences. An earlier one of the same identity is replaced; a cancelled one is undone.
          */
         post: operations["calendar_import_absences"];
         delete?: never;
@@ -696,7 +695,7 @@ export interface paths {
         put?: never;
         /**
          * Undo Import
-         * @description Take an import back: what it brought goes, what gave way to it stands again.
+         * @description Undo an import: what it brought is removed, what it replaced is restored.
          */
         post: operations["calendar_undo_import"];
         delete?: never;
@@ -735,7 +734,7 @@ export interface paths {
         get?: never;
         /**
          * Save Part
-         * @description Keep what the keeper tells of a part.
+         * @description Save what the keeper says of a part.
          */
         put: operations["gear_save_part"];
         post?: never;
@@ -754,12 +753,12 @@ export interface paths {
         };
         /**
          * Shown
-         * @description The hand-over of an absence, as it would be given today.
+         * @description The hand-over of an absence as it stands today.
          */
         get: operations["hand_over_shown"];
         /**
          * Save
-         * @description Keep how an absence is handed over.
+         * @description Save the hand-over of an absence.
          */
         put: operations["hand_over_save"];
         post?: never;
@@ -780,12 +779,12 @@ export interface paths {
         put?: never;
         /**
          * New Link
-         * @description Make a page for the carer; one that was made before leads nowhere from now on.
+         * @description Make a page for the carer; an earlier one stops working.
          */
         post: operations["hand_over_new_link"];
         /**
          * Delete Link
-         * @description Take the carer's page away.
+         * @description Remove the carer's page.
          */
         delete: operations["hand_over_delete_link"];
         options?: never;
@@ -804,7 +803,7 @@ export interface paths {
         put?: never;
         /**
          * Accept
-         * @description Take a report into the record: what was done and measured, at the time of the visit.
+         * @description Accept a report: what was done and measured enters the record at the time of the visit.
          */
         post: operations["hand_over_accept"];
         delete?: never;
@@ -844,7 +843,7 @@ export interface paths {
         put?: never;
         /**
          * Restore
-         * @description Ask about a report again that was set aside.
+         * @description Bring back a report that was set aside.
          */
         post: operations["hand_over_restore"];
         delete?: never;
@@ -862,7 +861,7 @@ export interface paths {
         };
         /**
          * Page
-         * @description The sheet of the carer.
+         * @description The carer's sheet, for the carer.
          */
         get: operations["visit_page"];
         put?: never;
@@ -884,7 +883,7 @@ export interface paths {
         put?: never;
         /**
          * Report
-         * @description Send the report of a visit to the keeper, who takes it into the record or sets it aside.
+         * @description Send the report of a visit to the keeper, who accepts it or sets it aside.
          */
         post: operations["visit_report"];
         delete?: never;
@@ -904,7 +903,7 @@ export interface paths {
         put?: never;
         /**
          * Picture
-         * @description Keep a picture for a report, sent as the body of the request.
+         * @description Save a picture for a report, sent as the body of the request.
          */
         post: operations["visit_picture"];
         delete?: never;
@@ -922,7 +921,7 @@ export interface paths {
         };
         /**
          * Care
-         * @description All tasks of a system, those that are off the rota too.
+         * @description All tasks of a system, including those off the rota.
          */
         get: operations["upkeep_care"];
         put?: never;
@@ -951,7 +950,7 @@ export interface paths {
         get: operations["upkeep_task_full"];
         /**
          * Choose
-         * @description Choose how a task is kept in this system; what is as usual follows its kind again.
+         * @description Choose how a task is done in this system; what is left as usual follows the task's defaults.
          */
         put: operations["upkeep_choose"];
         post?: never;
@@ -1014,7 +1013,7 @@ export interface paths {
         };
         /**
          * Day Round
-         * @description The round of a day; today's where none is named.
+         * @description The round of a day; today's by default.
          */
         get: operations["round_day_round"];
         put?: never;
@@ -1036,7 +1035,7 @@ export interface paths {
         put?: never;
         /**
          * Finish
-         * @description Record everything that was done, all of it or nothing.
+         * @description Record everything that was done, all or nothing.
          */
         post: operations["round_finish"];
         delete?: never;
@@ -1076,7 +1075,7 @@ export interface paths {
         put?: never;
         /**
          * Rebalance
-         * @description Place everything again that the keeper did not fix, for the evenest weeks.
+         * @description Place again everything the keeper has not fixed, for the most even weeks.
          */
         post: operations["rota_rebalance"];
         delete?: never;
@@ -1136,7 +1135,7 @@ export interface paths {
         put?: never;
         /**
          * Move
-         * @description Move an occurrence to another day, today or later. It stays there, whatever else moves.
+         * @description Move an occurrence to another day, today or later. It stays there whatever else moves.
          */
         post: operations["rota_move"];
         delete?: never;
@@ -1156,7 +1155,7 @@ export interface paths {
         put?: never;
         /**
          * Split
-         * @description Split an occurrence: so many minutes where it is, the rest on another day.
+         * @description Split an occurrence: part of its minutes where it is, the rest on another day.
          */
         post: operations["rota_split"];
         delete?: never;
@@ -1176,7 +1175,7 @@ export interface paths {
         put?: never;
         /**
          * Swap
-         * @description Let two occurrences change places.
+         * @description Let two occurrences swap days.
          */
         post: operations["rota_swap"];
         delete?: never;
@@ -1194,7 +1193,7 @@ export interface paths {
         };
         /**
          * Asked
-         * @description The routine change of a system, and those of which the water was never recorded.
+         * @description The routine change of a system, and done changes whose water was never recorded.
          */
         get: operations["changed_asked"];
         put?: never;
@@ -1216,7 +1215,7 @@ export interface paths {
         put?: never;
         /**
          * Leave
-         * @description Leave those without litres as they are, and ask no more.
+         * @description Leave those without litres as they are, and stop asking.
          */
         post: operations["changed_leave"];
         delete?: never;
@@ -1254,7 +1253,7 @@ export interface paths {
         };
         /**
          * Offers
-         * @description The runbooks for a system as it is: drills and emergencies, and what no care task starts from the rota.
+         * @description The runbooks of a system: drills and emergencies, and those no care task starts from the rota.
          */
         get: operations["runbook_offers"];
         put?: never;
@@ -1276,7 +1275,7 @@ export interface paths {
         put?: never;
         /**
          * Start
-         * @description Start work, or go on with it where it was started.
+         * @description Start work, or resume it where it was started.
          */
         post: operations["runbook_start"];
         delete?: never;
@@ -1294,7 +1293,7 @@ export interface paths {
         };
         /**
          * Get Run
-         * @description Where the work stands; the same on every device.
+         * @description Where the work stands, the same on every device.
          */
         get: operations["runbook_get_run"];
         put?: never;
@@ -1336,7 +1335,7 @@ export interface paths {
         put?: never;
         /**
          * Abandon
-         * @description End the work before its end, with a reason. What was done so far is written to the record.
+         * @description Abandon the work with a reason. What was done so far is written to the record.
          */
         post: operations["runbook_abandon"];
         delete?: never;
@@ -1396,7 +1395,7 @@ export interface paths {
         put?: never;
         /**
          * Make
-         * @description Keep the batch as planned: its life begins.
+         * @description Save the planned batch.
          */
         post: operations["mix_make"];
         delete?: never;
@@ -1456,7 +1455,7 @@ export interface paths {
         put?: never;
         /**
          * Correct
-         * @description Record that the correction was made as it was said.
+         * @description Record that the correction was made as proposed.
          */
         post: operations["mix_correct"];
         delete?: never;
@@ -1579,7 +1578,7 @@ export interface paths {
         get: operations["systems_get_system"];
         /**
          * Change System
-         * @description Store an edited system. What was before stays in its history.
+         * @description Store an edited system. Earlier versions stay in its history.
          */
         put: operations["systems_change_system"];
         post?: never;
@@ -1658,7 +1657,7 @@ export interface paths {
         };
         /**
          * History
-         * @description What each edit changed, and which volume counted until when.
+         * @description What each edit changed, and which volume applied until when.
          */
         get: operations["systems_history"];
         put?: never;
@@ -1720,7 +1719,7 @@ export interface paths {
         put?: never;
         /**
          * Undo Entry
-         * @description Undo one entry alone; it stays in the ledger.
+         * @description Undo a single entry; it stays in the ledger.
          */
         post: operations["record_undo_entry"];
         delete?: never;
@@ -1804,7 +1803,7 @@ export interface paths {
         put?: never;
         /**
          * Upload
-         * @description Bring a file, as the body of the request. Nothing is read into the ledger yet.
+         * @description Upload a file as the body of the request. Nothing enters the ledger yet.
          */
         post: operations["imports_upload"];
         delete?: never;
@@ -1844,7 +1843,7 @@ export interface paths {
         put?: never;
         /**
          * Check
-         * @description Read the whole file by a mapping, without effect on the ledger; the mapping can be kept under a name.
+         * @description Read the whole file by a mapping, without effect on the ledger; the mapping can be saved under a name.
          */
         post: operations["imports_check"];
         delete?: never;
@@ -1864,7 +1863,7 @@ export interface paths {
         put?: never;
         /**
          * Save
-         * @description Keep the good rows of a checked file; they count all at once when the last is read.
+         * @description Save the good rows of a checked file; they all count once the last is read.
          */
         post: operations["imports_save"];
         delete?: never;
@@ -1904,7 +1903,7 @@ export interface paths {
         put?: never;
         /**
          * Undo
-         * @description Take a finished import back as one; its rows stay in the file of the ledger and count no more.
+         * @description Undo a finished import as a whole; its rows stay in the ledger and no longer count.
          */
         post: operations["imports_undo"];
         delete?: never;
@@ -1942,13 +1941,13 @@ export interface paths {
         };
         /**
          * Options
-         * @description Where to start: as it is, larger and rarer, and a little every day.
+         * @description Three ways to start from: as now, larger and rarer changes, and a little every day.
          */
         get: operations["whatif_options"];
         put?: never;
         /**
          * Compare
-         * @description Variants side by side, without effect; asked for while they are typed, so written out once.
+         * @description Variants side by side, without effect; called while typing, so serialised once.
          */
         post: operations["whatif_compare"];
         delete?: never;
@@ -1968,7 +1967,7 @@ export interface paths {
         put?: never;
         /**
          * Adopt
-         * @description Go on in this way: the routine of changes, the salt used first, and the daily doses from today.
+         * @description Adopt a variant: its routine of changes, its salt as the default, and its daily doses from today.
          */
         post: operations["whatif_adopt"];
         delete?: never;
@@ -1988,7 +1987,7 @@ export interface paths {
         put?: never;
         /**
          * Price
-         * @description Keep what a kilogram costs.
+         * @description Save the price of a kilogram.
          */
         post: operations["whatif_price"];
         delete?: never;
@@ -2026,7 +2025,7 @@ export interface paths {
         };
         /**
          * Shelf Shown
-         * @description What is on the shelf.
+         * @description What is on the shelf apart from instruments.
          */
         get: operations["shelf_shelf_shown"];
         put?: never;
@@ -2128,7 +2127,7 @@ export interface paths {
         put?: never;
         /**
          * Archive
-         * @description Take something off the shelf; what it was used for stays.
+         * @description Take something off the shelf; its past uses stay in the record.
          */
         post: operations["shelf_archive"];
         delete?: never;
@@ -2187,7 +2186,7 @@ export interface paths {
         get?: never;
         /**
          * Change Salt
-         * @description Store an edited label. What was mixed with it keeps the values it was mixed by.
+         * @description Store an edited label. Water already mixed keeps the values it was mixed by.
          */
         put: operations["shelf_change_salt"];
         post?: never;
@@ -2208,7 +2207,7 @@ export interface paths {
         put?: never;
         /**
          * Usual Salt
-         * @description Take this salt where a plan does not say otherwise.
+         * @description Make this salt the default of plans.
          */
         post: operations["shelf_usual_salt"];
         delete?: never;
@@ -2228,7 +2227,7 @@ export interface paths {
         put?: never;
         /**
          * Open Bucket
-         * @description Open a bucket. Its strength is learned again from its own batches.
+         * @description Open a bucket. Its strength is learned anew from its own batches.
          */
         post: operations["shelf_open_bucket"];
         delete?: never;
@@ -2248,7 +2247,7 @@ export interface paths {
         put?: never;
         /**
          * Measured Batch
-         * @description Keep what a batch came out as.
+         * @description Save a measured batch.
          */
         post: operations["shelf_measured_batch"];
         delete?: never;
@@ -2376,7 +2375,7 @@ export interface paths {
         put?: never;
         /**
          * Set Light
-         * @description Set the light from a day on. It goes into the record too, for it explains later turns.
+         * @description Set the light from a day on. It enters the record too, as it explains later changes.
          */
         post: operations["light_set_light"];
         delete?: never;
@@ -2414,7 +2413,7 @@ export interface paths {
         };
         /**
          * Instruments
-         * @description What is on the shelf.
+         * @description The instruments on the shelf.
          */
         get: operations["instruments_instruments"];
         put?: never;
@@ -2440,7 +2439,7 @@ export interface paths {
         put?: never;
         /**
          * Add Check
-         * @description Keep a check against a standard; the latest for each standard counts.
+         * @description Save a check against a standard; the latest for each standard counts.
          */
         post: operations["instruments_add_check"];
         delete?: never;
@@ -2460,7 +2459,7 @@ export interface paths {
         put?: never;
         /**
          * Add Reagent
-         * @description Keep a newly opened reagent. Results of one past its day are doubted.
+         * @description Save a newly opened reagent. Results of an expired one are doubted.
          */
         post: operations["instruments_add_reagent"];
         delete?: never;
@@ -2480,7 +2479,7 @@ export interface paths {
         put?: never;
         /**
          * Undo Check
-         * @description Take a check back; what it corrected meanwhile stays as it was kept, with its raw value.
+         * @description Undo a check; readings it corrected meanwhile stay as saved, with their raw values.
          */
         post: operations["instruments_undo_check"];
         delete?: never;
@@ -2524,7 +2523,7 @@ export interface paths {
         put?: never;
         /**
          * Add Picture
-         * @description Keep a picture, sent as the body of the request. It is decoded and written again, rid of place and camera.
+         * @description Save a picture, sent as the body of the request. It is decoded and written anew, without place or camera data.
          */
         post: operations["pictures_add_picture"];
         delete?: never;
@@ -2632,7 +2631,7 @@ export interface paths {
         put?: never;
         /**
          * Reading
-         * @description How a line that records is understood, without effect, and how its last word could go on.
+         * @description How a recording line is understood, without effect, and how its last word could be completed.
          */
         post: operations["jot_reading"];
         delete?: never;
@@ -2652,7 +2651,7 @@ export interface paths {
         put?: never;
         /**
          * Record
-         * @description Keep what a line says. What is doubtful has to be confirmed.
+         * @description Record what a line says. What is doubtful has to be confirmed.
          */
         post: operations["jot_record"];
         delete?: never;
@@ -2670,13 +2669,13 @@ export interface paths {
         };
         /**
          * Options
-         * @description What is used up, since when, and how it is replaced.
+         * @description The uptake, its history, and how it is replaced.
          */
         get: operations["dosing_options"];
         put?: never;
         /**
          * Adopt
-         * @description Dose so from now on: pumps are set, the rest is planned for every day.
+         * @description Dose by this routine from now on: pumps are set, hand doses are planned for every day.
          */
         post: operations["dosing_adopt"];
         delete?: never;
@@ -2696,7 +2695,7 @@ export interface paths {
         put?: never;
         /**
          * Preview
-         * @description What a routine asks for and leaves, without effect.
+         * @description What a routine doses and leaves behind, without effect.
          */
         post: operations["dosing_preview"];
         delete?: never;
@@ -2714,7 +2713,7 @@ export interface paths {
         };
         /**
          * Options
-         * @description What stands where, and what raises it.
+         * @description The value of each parameter, and what raises it.
          */
         get: operations["correction_options"];
         put?: never;
@@ -2758,7 +2757,7 @@ export interface paths {
         };
         /**
          * Options
-         * @description What there is to spread.
+         * @description What can be spread over the day.
          */
         get: operations["daynight_options"];
         put?: never;
@@ -2802,7 +2801,7 @@ export interface paths {
         };
         /**
          * Answer
-         * @description What stands beside a system.
+         * @description The containers beside a system.
          */
         get: operations["container_answer"];
         put?: never;
@@ -2908,7 +2907,7 @@ export interface paths {
         put?: never;
         /**
          * Archive
-         * @description Take a container out of use; what it gave stays in the record.
+         * @description Take a container out of use; what it dosed stays in the record.
          */
         post: operations["container_archive"];
         delete?: never;
@@ -3008,7 +3007,7 @@ export interface paths {
         put?: never;
         /**
          * Ramp Preview
-         * @description What comes next of media or carbon, by the last two tests, without effect.
+         * @description The next amount of media or carbon by the last two tests, without effect.
          */
         post: operations["stock_ramp_preview"];
         delete?: never;
@@ -3026,13 +3025,13 @@ export interface paths {
         };
         /**
          * Ramp
-         * @description Media and carbon as they are.
+         * @description Media and carbon as they are now.
          */
         get: operations["stock_ramp"];
         put?: never;
         /**
          * Ramp Up
-         * @description Take the next amount up; it is kept with its day.
+         * @description Start the next amount; it is recorded with its day.
          */
         post: operations["stock_ramp_up"];
         delete?: never;
@@ -3067,7 +3066,7 @@ export interface components {
     schemas: {
         /**
          * AbandonBody
-         * @description Why the work ends here.
+         * @description Why the work is abandoned.
          */
         AbandonBody: {
             /** Reason */
@@ -3075,7 +3074,7 @@ export interface components {
         };
         /**
          * AbsenceShown
-         * @description Days away in a calendar. known: kept already, just so · remark: why it is not suggested.
+         * @description Days away in a calendar. known: already stored unchanged · remark: why it is not suggested.
          */
         AbsenceShown: {
             /** Uid */
@@ -3093,7 +3092,7 @@ export interface components {
         };
         /**
          * AbsencesBody
-         * @description With the absences in it that are meant, by identity.
+         * @description The file, with the identities of the absences to take from it.
          */
         AbsencesBody: {
             /** Text */
@@ -3111,7 +3110,7 @@ export interface components {
         };
         /**
          * AdditiveBody
-         * @description An additive: a formula and its purity; with a strength it is a solution.
+         * @description An additive: a formula and its purity; with a strength, a solution.
          */
         AdditiveBody: {
             /** Name */
@@ -3147,7 +3146,7 @@ export interface components {
         };
         /**
          * AdditiveShown
-         * @description An additive, and what a gram or millilitre of it does to 100 L.
+         * @description An additive, and its effect on 100 L.
          */
         AdditiveShown: {
             /** Name */
@@ -3177,7 +3176,7 @@ export interface components {
         };
         /**
          * AimBody
-         * @description What is brought where: the target as typed, and the additive.
+         * @description A parameter to correct: the target as typed, and the additive.
          */
         AimBody: {
             parameter: components["schemas"]["Parameter"];
@@ -3203,7 +3202,7 @@ export interface components {
         };
         /**
          * AimOffer
-         * @description A parameter that could be corrected: where it is, its band and limit, and by what.
+         * @description A parameter that could be corrected: its value, band and limit, and what raises it.
          */
         AimOffer: {
             parameter: components["schemas"]["Parameter"];
@@ -3228,7 +3227,7 @@ export interface components {
         };
         /**
          * AirClockShown
-         * @description How long animals are out of the water: since when it runs, minutes before, the bound and for whose sake.
+         * @description How long animals are out of the water: when the clock started, minutes before that, the limit and whose it is.
          */
         AirClockShown: {
             /** Key */
@@ -3256,7 +3255,7 @@ export interface components {
         AlkalinitySource: "soda_ash" | "baking_soda";
         /**
          * Amount
-         * @description How much of something is seen.
+         * @description How much of a sign is seen.
          * @enum {string}
          */
         Amount: "trace" | "patches" | "much";
@@ -3326,7 +3325,7 @@ export interface components {
         };
         /**
          * AnswerBody
-         * @description What is said at a step; a value is typed text in the keeper's unit. seen: how many answers the screen knew.
+         * @description An answer at a step; a value is typed text in the keeper's unit. seen: how many answers the screen knew.
          */
         AnswerBody: {
             /**
@@ -3350,7 +3349,7 @@ export interface components {
         };
         /**
          * AnswerKind
-         * @description What can be said at a step, or to the work as a whole.
+         * @description The kinds of answers, at a step or for the work as a whole.
          * @enum {string}
          */
         AnswerKind: "measured" | "override" | "tick" | "untick" | "litres" | "undo" | "timer" | "clock_on" | "clock_off" | "done" | "reopen" | "trouble" | "settled" | "pause" | "resume" | "found";
@@ -3403,7 +3402,7 @@ export interface components {
         };
         /**
          * AwayShown
-         * @description Days on which nobody is there.
+         * @description An absence: days on which nobody is there.
          */
         AwayShown: {
             /** Id */
@@ -3421,7 +3420,7 @@ export interface components {
         };
         /**
          * BadRow
-         * @description A row that is left out, with its line and the reason.
+         * @description A rejected row, with its line and the reason.
          */
         BadRow: {
             /** Line */
@@ -3467,7 +3466,7 @@ export interface components {
         };
         /**
          * BatchAnswer
-         * @description A batch with its record, what it lacks, and its label.
+         * @description A batch with its record, what it is short of, and its label.
          */
         BatchAnswer: {
             /** Id */
@@ -3516,7 +3515,7 @@ export interface components {
         };
         /**
          * BatchBody
-         * @description What a batch came out as, in the keeper's units; grams and litres where it was weighed and measured.
+         * @description A measured batch, in the keeper's units; grams and litres where it was weighed and measured.
          */
         BatchBody: {
             /** Salinity */
@@ -3585,7 +3584,7 @@ export interface components {
         };
         /**
          * BehindShown
-         * @description What stays of one ion: in a year without changes, and where it settles with them.
+         * @description What builds up of one ion: in a year without changes, and where it settles with them.
          */
         BehindShown: {
             /** Name */
@@ -3640,7 +3639,7 @@ export interface components {
         };
         /**
          * BreakingInShown
-         * @description How far a new system is.
+         * @description How far a new system has come.
          */
         BreakingInShown: {
             /** Day */
@@ -3690,7 +3689,7 @@ export interface components {
         };
         /**
          * BucketBody
-         * @description A newly opened bucket; the one before is taken to be empty.
+         * @description A newly opened bucket; the one before counts as empty.
          */
         BucketBody: {
             /** Mass Kg */
@@ -3727,7 +3726,8 @@ export interface components {
         };
         /**
          * CalendarBody
-         * @description How the calendar is needed: events or to-dos, when a day's work begins, and the alarm before (none: no alarm).
+         * @description Calendar settings: events or to-dos, when a day's work begins, and how long before it the alarm rings (null: no
+         *     alarm).
          */
         CalendarBody: {
             entry_type: components["schemas"]["EntryType"];
@@ -3741,7 +3741,7 @@ export interface components {
         };
         /**
          * CalendarShown
-         * @description The calendar as it is kept. address: what a calendar program is given, empty while there is none.
+         * @description The calendar settings as stored. address: what to give a calendar program; empty while there is none.
          */
         CalendarShown: {
             /** Entry Type */
@@ -3757,7 +3757,7 @@ export interface components {
         };
         /**
          * CarbonSource
-         * @description What carbon is dosed as.
+         * @description The carbon source.
          * @enum {string}
          */
         CarbonSource: "ethanol" | "acetic_acid";
@@ -3804,7 +3804,7 @@ export interface components {
         };
         /**
          * CareRow
-         * @description A task that a system could have: on the rota or not, and how often.
+         * @description A task a system can have: on the rota or not, and how often.
          */
         CareRow: {
             /** Task */
@@ -3828,7 +3828,7 @@ export interface components {
         };
         /**
          * CarerSheet
-         * @description What the carer is given: the sheets of all systems, whom to call, and what is never done.
+         * @description What the carer gets: the sheets of all systems, whom to call, and what never to do.
          */
         CarerSheet: {
             /** Days */
@@ -3866,7 +3866,7 @@ export interface components {
         };
         /**
          * ChangeAsked
-         * @description What is asked of a change that was done, filled in as the plan or the routine has it.
+         * @description The questions about a change that was done, prefilled from the plan or the routine.
          */
         ChangeAsked: {
             /** Litres */
@@ -4032,7 +4032,7 @@ export interface components {
         };
         /**
          * ChoiceBody
-         * @description What the keeper chooses for a task; nothing: as usual.
+         * @description The keeper's choices for a task; null: as usual.
          */
         ChoiceBody: {
             /**
@@ -4101,7 +4101,7 @@ export interface components {
         };
         /**
          * Completion
-         * @description A phrase that could stand from a place in the text on.
+         * @description A suggested phrase, and the place in the text it starts at.
          */
         Completion: {
             /** Start */
@@ -4290,7 +4290,7 @@ export interface components {
         };
         /**
          * CorrectionBody
-         * @description A correction at the start: so much of a compound on each of so many days.
+         * @description A correction at the start: grams of a compound on each of several days.
          */
         CorrectionBody: {
             /** Formula */
@@ -4302,7 +4302,7 @@ export interface components {
         };
         /**
          * CorrectionOffer
-         * @description What can be corrected, what is out first, and whether a plan under way was disproved by a test.
+         * @description What can be corrected, most out of band first, and whether a test disagrees with the plan under way.
          */
         CorrectionOffer: {
             /** Aims */
@@ -4315,7 +4315,7 @@ export interface components {
         };
         /**
          * CorrectionShown
-         * @description The same, in words.
+         * @description The correction at the start, in words.
          */
         CorrectionShown: {
             /** Formula */
@@ -4329,7 +4329,7 @@ export interface components {
         };
         /**
          * Counted
-         * @description What is counted in litres: water out of the system, new water in, fresh water for a batch.
+         * @description What a step counts in litres: water out of the system, new water in, fresh water for a batch.
          * @enum {string}
          */
         Counted: "out" | "in" | "fresh";
@@ -4352,7 +4352,7 @@ export interface components {
         };
         /**
          * CrossingShown
-         * @description Where the expected line leaves the band.
+         * @description When the expected line leaves the band.
          */
         CrossingShown: {
             /**
@@ -4387,7 +4387,7 @@ export interface components {
         };
         /**
          * DatedWords
-         * @description A day and what holds from it on, or was measured on it.
+         * @description A day, and what applies from it on or was measured on it.
          */
         DatedWords: {
             /** Day */
@@ -4397,7 +4397,7 @@ export interface components {
         };
         /**
          * DayAnswer
-         * @description The measured day, the predicted days, the best spread, and what it cannot mend.
+         * @description The measured day, the predicted days, the best spread, and what no spread can improve.
          */
         DayAnswer: {
             measured: components["schemas"]["Curve"];
@@ -4416,8 +4416,8 @@ export interface components {
         };
         /**
          * DayBody
-         * @description What is spread: the containers of alkalinity that may be used · hour: when it is given where no pump has a
-         *     schedule · ppm: carbon dioxide of the room's air, where it was measured.
+         * @description What to spread: the alkalinity containers that may be used · hour: when it is dosed where no pump has a schedule
+         *     · ppm: carbon dioxide of the room's air, where measured.
          */
         DayBody: {
             /** Container Ids */
@@ -4432,7 +4432,7 @@ export interface components {
         };
         /**
          * DayMinutesBody
-         * @description Minutes of one day; nothing: those of its weekday again.
+         * @description Minutes of one day; null: those of its weekday again.
          */
         DayMinutesBody: {
             /**
@@ -4445,7 +4445,7 @@ export interface components {
         };
         /**
          * DayOffer
-         * @description What can be spread, and what is missing for it.
+         * @description What can be spread over the day, or what is missing for it.
          */
         DayOffer: {
             /** Missing */
@@ -4466,7 +4466,7 @@ export interface components {
         DayOrder: "day_first" | "month_first" | "iso";
         /**
          * DayRound
-         * @description A day's work across systems; what to pack for all of it once.
+         * @description A day's work across systems, with one kit list for all of it.
          */
         DayRound: {
             /** Day */
@@ -4510,13 +4510,13 @@ export interface components {
         DecimalSign: "." | ",";
         /**
          * Demand
-         * @description How much an animal asks of its keeper.
+         * @description How demanding an animal is.
          * @enum {string}
          */
         Demand: "hardy" | "moderate" | "demanding";
         /**
          * DiagnosisShown
-         * @description What is likely wrong, and what to do first.
+         * @description The likely fault, and what to do first.
          */
         DiagnosisShown: {
             /** Title */
@@ -4528,8 +4528,8 @@ export interface components {
         };
         /**
          * DoneBody
-         * @description Done now: in how many minutes (empty: as expected), which part, and what was found, as typed; of a water change
-         *     also its water.
+         * @description Done now: minutes taken (empty: as expected), which part, and findings as typed; for a water change also its
+         *     water.
          */
         DoneBody: {
             /** Task */
@@ -4580,7 +4580,7 @@ export interface components {
         };
         /**
          * DoseCorrectionBody
-         * @description What is corrected together. hours: over how much of the day the doses may lie, 24 with a pump.
+         * @description Parameters to correct together. hours: the part of the day the doses may be spread over, 24 with a pump.
          */
         DoseCorrectionBody: {
             /** Aims */
@@ -4641,7 +4641,7 @@ export interface components {
         };
         /**
          * DoseRoutineBody
-         * @description How the uptake is replaced, in the keeper's units. uptake: of alkalinity a day, null for as estimated.
+         * @description How the uptake is replaced, in the keeper's units. uptake: alkalinity used a day; null for the estimate.
          */
         DoseRoutineBody: {
             /** Uptake */
@@ -4676,13 +4676,13 @@ export interface components {
         };
         /**
          * Dosing
-         * @description How what is used up is replaced.
+         * @description How the uptake is replaced.
          * @enum {string}
          */
         Dosing: "as_now" | "none" | "two_part" | "limewater";
         /**
          * DosingOffer
-         * @description What is known of the uptake, how it is replaced now, and what could be chosen.
+         * @description The uptake, how it is replaced now, and the choices.
          */
         DosingOffer: {
             /** Name */
@@ -4714,7 +4714,7 @@ export interface components {
         Emergency: "ammonia" | "failed_gear" | "poison";
         /**
          * EndBody
-         * @description The end of cycling: the bands to go on with; why, where the proof is not complete.
+         * @description The end of cycling: the bands to keep the system by from now on, and the reason where the proof is incomplete.
          */
         EndBody: {
             /** Preset */
@@ -4727,7 +4727,7 @@ export interface components {
         };
         /**
          * EntryType
-         * @description What a task is in the calendar.
+         * @description The type of a task in the calendar.
          * @enum {string}
          */
         EntryType: "event" | "to_do";
@@ -4839,7 +4839,8 @@ export interface components {
         };
         /**
          * FindBody
-         * @description What the keeper allows: minutes a month, ways of dosing, a pump pair for small changes every day.
+         * @description The limits of a search: minutes a month, ways of dosing, and whether a pump pair may change a little every
+         *     day.
          */
         FindBody: {
             /**
@@ -4865,7 +4866,7 @@ export interface components {
         };
         /**
          * FindingShown
-         * @description What one rule found: words, reason, the step, how sure, what would change its mind, what it looked at.
+         * @description One finding: words, reason, the step advised, how sure it is, what would change its mind, and its evidence.
          */
         FindingShown: {
             /** Rule */
@@ -4891,7 +4892,7 @@ export interface components {
         };
         /**
          * FinishBody
-         * @description What was done in the round; minutes in all, empty where nobody looked at the clock.
+         * @description What was done in the round; minutes in all, empty where not timed.
          */
         FinishBody: {
             /** Done */
@@ -4904,7 +4905,7 @@ export interface components {
         };
         /**
          * FinishedTask
-         * @description A task that was done, by its due day; of a water change also its water.
+         * @description A done task, by its due day; for a water change also its water.
          */
         FinishedTask: {
             /** System Id */
@@ -4934,13 +4935,13 @@ export interface components {
         };
         /**
          * Fit
-         * @description How what comes in a day stands against the interval of the uptake.
+         * @description How the daily supply compares with the interval of the uptake.
          * @enum {string}
          */
         Fit: "fits" | "short" | "over" | "unknown";
         /**
          * FoodBody
-         * @description A food: percentages as fed and of the dry weight; what is left out is taken from its kind.
+         * @description A food: percentages as fed and of the dry weight; what is left out follows its kind.
          */
         FoodBody: {
             /** Name */
@@ -4981,7 +4982,7 @@ export interface components {
         };
         /**
          * FoodShown
-         * @description A food, and what a portion brings.
+         * @description A food, and what a portion adds.
          */
         FoodShown: {
             /** Id */
@@ -5007,7 +5008,7 @@ export interface components {
         };
         /**
          * FoundAsked
-         * @description Something that can be found with a task: how it is told.
+         * @description A finding that a task may record: how it is entered.
          */
         FoundAsked: {
             /** Key */
@@ -5023,7 +5024,7 @@ export interface components {
         };
         /**
          * FoundPlan
-         * @description The cheapest plan, or the nearest with what stands in the way.
+         * @description The cheapest plan, or the nearest one with what rules out a better.
          */
         FoundPlan: {
             variant: components["schemas"]["VariantBody"];
@@ -5036,19 +5037,19 @@ export interface components {
         };
         /**
          * Gallon
-         * @description Which gallon, quart, pint and fluid ounce this keeper means.
+         * @description Which gallon, quart, pint and fluid ounce this keeper uses.
          * @enum {string}
          */
         Gallon: "us" | "imperial";
         /**
          * GatePart
-         * @description Which question a line of a gate answers.
+         * @description The question a line of a gate answers.
          * @enum {string}
          */
         GatePart: "system" | "plume" | "batch" | "limit";
         /**
          * GateWords
-         * @description One question of a gate on one value.
+         * @description One line of a gate.
          */
         GateWords: {
             part: components["schemas"]["GatePart"];
@@ -5059,7 +5060,7 @@ export interface components {
         };
         /**
          * Gear
-         * @description All gear with life, and what is to be bought for it.
+         * @description All wearing parts, and what to buy.
          */
         Gear: {
             /** Systems */
@@ -5069,7 +5070,7 @@ export interface components {
         };
         /**
          * GearBody
-         * @description A piece of gear: where it sits, and how many cm of water stand over its top with the pumps off, if known.
+         * @description A piece of gear: where it sits, and the cm of water over its top with the pumps off, if known.
          */
         GearBody: {
             /** Kind */
@@ -5081,7 +5082,7 @@ export interface components {
         };
         /**
          * GearPartBody
-         * @description What the keeper tells of a part; nothing: as usual, or not known.
+         * @description What the keeper says of a part; null: the usual value, or not known.
          */
         GearPartBody: {
             /** Since */
@@ -5102,7 +5103,7 @@ export interface components {
         };
         /**
          * GearPlace
-         * @description Where a piece of gear sits: a falling level of the display exposes only what is in the display.
+         * @description Where a piece of gear sits: the display's falling level exposes only what is in the display.
          * @enum {string}
          */
         GearPlace: "display" | "sump" | "outside";
@@ -5165,7 +5166,7 @@ export interface components {
         };
         /**
          * GuardShown
-         * @description When something is wrong: what first, and whether to call.
+         * @description What to do first when something is wrong, and whether to call.
          */
         GuardShown: {
             /** Key */
@@ -5209,7 +5210,7 @@ export interface components {
         };
         /**
          * HandOverShown
-         * @description An absence as it is handed over. link: of the carer's page, empty while there is none.
+         * @description An absence with its hand-over. link: of the carer's page; empty while there is none.
          */
         HandOverShown: {
             /** Away Id */
@@ -5242,7 +5243,7 @@ export interface components {
         };
         /**
          * Harbour
-         * @description All systems, the local time, and work that waits to be gone on with.
+         * @description All systems, the local time, and unfinished work at the tank.
          */
         Harbour: {
             /**
@@ -5274,7 +5275,7 @@ export interface components {
         };
         /**
          * HistoryAnswer
-         * @description The set-ups of a system, latest first, and the volumes that counted.
+         * @description The versions of a system's set-up, latest first, and its volumes over time.
          */
         HistoryAnswer: {
             /** Versions */
@@ -5284,7 +5285,7 @@ export interface components {
         };
         /**
          * HistoryPoint
-         * @description Uptake as it was told at a moment, in the keeper's unit a day.
+         * @description Uptake as estimated at one moment, in the keeper's unit a day.
          */
         HistoryPoint: {
             /**
@@ -5301,7 +5302,7 @@ export interface components {
         };
         /**
          * HoldsRow
-         * @description What the batch will hold of a parameter, and what it is aimed at.
+         * @description One parameter of the batch: what it will hold, and its target.
          */
         HoldsRow: {
             /** Name */
@@ -5396,7 +5397,7 @@ export interface components {
         };
         /**
          * InspectionShown
-         * @description What can be seen and happen, and what was.
+         * @description The signs and events to choose from, and the latest checks and events.
          */
         InspectionShown: {
             /** System Id */
@@ -5425,7 +5426,7 @@ export interface components {
         };
         /**
          * InstrumentBody
-         * @description A new instrument; scatter and the worth of one drop in the keeper's unit.
+         * @description A new instrument; scatter and the value of one drop in the keeper's unit.
          */
         InstrumentBody: {
             /** Name */
@@ -5441,7 +5442,7 @@ export interface components {
         };
         /**
          * InstrumentShown
-         * @description An instrument, in the keeper's unit. `line` says what its checks do to a reading.
+         * @description An instrument, in the keeper's unit. `line`: how its checks correct a reading.
          */
         InstrumentShown: {
             /** Name */
@@ -5491,7 +5492,7 @@ export interface components {
         };
         /**
          * ItemShown
-         * @description One thing that is understood, and what is doubted about it.
+         * @description One understood part of a line, and any doubt about it.
          */
         ItemShown: {
             /** Words */
@@ -5521,7 +5522,7 @@ export interface components {
         };
         /**
          * JotBody
-         * @description A line as typed, and the system that is looked at.
+         * @description A line as typed, and the system on the screen.
          */
         JotBody: {
             /** Text */
@@ -5652,7 +5653,7 @@ export interface components {
         };
         /**
          * LifeShown
-         * @description What is used up of a part, in words, and the share that is left in percent.
+         * @description How much of a part's life is used, in words, and the percentage left.
          */
         LifeShown: {
             /** Words */
@@ -5662,7 +5663,7 @@ export interface components {
         };
         /**
          * LightAnswer
-         * @description How a system is lit, and was.
+         * @description How a system is lit, now and before.
          */
         LightAnswer: {
             now: components["schemas"]["LightBody"] | null;
@@ -5700,7 +5701,7 @@ export interface components {
         };
         /**
          * LimitMark
-         * @description Where an animal's tolerance ends.
+         * @description The end of an animal's tolerance.
          */
         LimitMark: {
             value: components["schemas"]["Shown"];
@@ -5711,7 +5712,7 @@ export interface components {
         };
         /**
          * LimitShown
-         * @description What an animal may have a daily limit for, and what is offered for a demanding one.
+         * @description A parameter an animal may set a daily limit for, and the limit suggested for a demanding one.
          */
         LimitShown: {
             /** Parameter */
@@ -5751,7 +5752,7 @@ export interface components {
         };
         /**
          * LivestockAnswer
-         * @description The animals of a system, and what became of them.
+         * @description The animals of a system, and how their numbers changed.
          */
         LivestockAnswer: {
             /** Animals */
@@ -5813,7 +5814,7 @@ export interface components {
         };
         /**
          * MadeBatch
-         * @description The batch that was planned: its number, and the command that takes it back.
+         * @description The planned batch: its number, and the command that undoes it.
          */
         MadeBatch: {
             /** Id */
@@ -5890,7 +5891,7 @@ export interface components {
         };
         /**
          * MeansRow
-         * @description What is used, or what one means brings a day: alkalinity, calcium, magnesium.
+         * @description Uptake, or what one method supplies a day: alkalinity, calcium, magnesium.
          */
         MeansRow: {
             /** Name */
@@ -5900,7 +5901,7 @@ export interface components {
         };
         /**
          * Measure
-         * @description A value to measure, and how the gate stands on it in each of its parts.
+         * @description A value to measure, and the gate's lines on it.
          */
         Measure: {
             /** Parameter */
@@ -5920,7 +5921,7 @@ export interface components {
         };
         /**
          * MethodShown
-         * @description A choice of a method: what it asks and risks, and what it starts the set-up with.
+         * @description One choice in a question of method: what it demands and risks, and the set-up it starts with.
          */
         MethodShown: {
             /** Key */
@@ -5954,7 +5955,7 @@ export interface components {
         };
         /**
          * MixAnswer
-         * @description The batch as it would be made.
+         * @description The batch as planned.
          */
         MixAnswer: {
             /** Summary */
@@ -5978,7 +5979,7 @@ export interface components {
         };
         /**
          * MixBody
-         * @description A batch as it is requested for. match: which parameters are brought to the systems' own by doses.
+         * @description A requested batch. match: the parameters that doses bring to the systems' own values.
          */
         MixBody: {
             /** Salt Id */
@@ -6003,7 +6004,7 @@ export interface components {
         };
         /**
          * MixOffer
-         * @description What can be mixed, for what, and the batches there are.
+         * @description What can be mixed and for which changes, and the batches at hand.
          */
         MixOffer: {
             /** Batches */
@@ -6020,7 +6021,7 @@ export interface components {
         };
         /**
          * MoveBody
-         * @description Move to another day; none: leave it to the rota again.
+         * @description Move to another day; null: leave it to the rota again.
          */
         MoveBody: {
             /** Task */
@@ -6142,7 +6143,7 @@ export interface components {
         };
         /**
          * NoteBody
-         * @description Something that is to be said of one system.
+         * @description A note on one system.
          */
         NoteBody: {
             /** System Id */
@@ -6164,7 +6165,7 @@ export interface components {
         };
         /**
          * Offer
-         * @description What a change can be planned with, and a first request to start from.
+         * @description What a change can be planned with, and the first request.
          */
         Offer: {
             /** System Id */
@@ -6253,7 +6254,7 @@ export interface components {
         };
         /**
          * OpenWork
-         * @description A runbook that was started and not ended.
+         * @description A runbook that was started and has not ended.
          */
         OpenWork: {
             /** Run Id */
@@ -6297,13 +6298,13 @@ export interface components {
         };
         /**
          * Panel
-         * @description A panel of the display, for what is kept clean and what is left to coralline algae.
+         * @description A panel of the display: kept clean, or left to coralline algae.
          * @enum {string}
          */
         Panel: "front" | "left" | "right" | "back";
         /**
          * PanelMaterial
-         * @description What the panels are made of; decides the scraping tool.
+         * @description The material of the panels; it decides the scraping tool.
          * @enum {string}
          */
         PanelMaterial: "glass" | "acrylic";
@@ -6357,7 +6358,7 @@ export interface components {
         };
         /**
          * PartShown
-         * @description A part as it is. photo: of the order of its parts, latest first.
+         * @description A part as it is. photo: the latest picture of how it comes apart.
          */
         PartShown: {
             /** Part */
@@ -6412,7 +6413,7 @@ export interface components {
         };
         /**
          * PartTold
-         * @description What the keeper said of a part so far.
+         * @description What the keeper has said of a part so far.
          */
         PartTold: {
             /** Since */
@@ -6448,7 +6449,7 @@ export interface components {
         };
         /**
          * PictureKept
-         * @description A picture that was kept; its key takes it back.
+         * @description A picture that was saved; its key undoes it.
          */
         PictureKept: {
             /** Command */
@@ -6459,7 +6460,7 @@ export interface components {
         };
         /**
          * PictureShown
-         * @description A picture: where its files are asked for, when it was taken, and what it shows.
+         * @description A picture: its addresses, when it was taken, and what it shows.
          */
         PictureShown: {
             /** Id */
@@ -6483,7 +6484,7 @@ export interface components {
         };
         /**
          * PictureTaken
-         * @description A picture that was kept for a report.
+         * @description A picture saved for a report.
          */
         PictureTaken: {
             /** Id */
@@ -6503,7 +6504,7 @@ export interface components {
         };
         /**
          * Place
-         * @description What is not understood, and where.
+         * @description The word that is not understood, and where it stands.
          */
         Place: {
             /** Message */
@@ -6651,7 +6652,7 @@ export interface components {
         };
         /**
          * PortionShown
-         * @description How a portion is made up when it is poured.
+         * @description How a portion is made up for pouring.
          */
         PortionShown: {
             /** System Id */
@@ -6663,7 +6664,7 @@ export interface components {
         };
         /**
          * PriceBody
-         * @description What a kilogram costs, in the keeper's money; null where it is not known.
+         * @description The price of a kilogram, in the keeper's money; null where not known.
          */
         PriceBody: {
             kind: components["schemas"]["Shelved"];
@@ -6674,7 +6675,7 @@ export interface components {
         };
         /**
          * Priced
-         * @description Something on the shelf with what a kilogram costs, where it is known.
+         * @description Something on the shelf, with the price of a kilogram where known.
          */
         Priced: {
             /** Key */
@@ -6691,7 +6692,7 @@ export interface components {
         };
         /**
          * ProbeBody
-         * @description What a probe wrote since it was last heard.
+         * @description What a probe wrote since it last sent anything.
          */
         ProbeBody: {
             parameter: components["schemas"]["Parameter"];
@@ -6741,7 +6742,7 @@ export interface components {
         Purpose: "routine" | "bring" | "salinity" | "restore" | "dilute" | "first" | "near_total";
         /**
          * PurposeChoice
-         * @description What a change can be for, and what its request starts from, in the keeper's units; null where it has none.
+         * @description A purpose of a change and the defaults its request starts from, in the keeper's units; null where it has none.
          */
         PurposeChoice: {
             /** Key */
@@ -6768,7 +6769,7 @@ export interface components {
         };
         /**
          * QuestionShown
-         * @description A question on which keepers differ.
+         * @description A question of method on which keepers differ.
          */
         QuestionShown: {
             /** Key */
@@ -6780,7 +6781,7 @@ export interface components {
         };
         /**
          * RampAnswer
-         * @description What is stepped up slowly in a system.
+         * @description Amounts that are stepped up slowly in a system.
          */
         RampAnswer: {
             /** Rows */
@@ -6790,7 +6791,7 @@ export interface components {
         };
         /**
          * RampBody
-         * @description The next amount is taken up. full_g: of media, what its own sheet asks for in this system.
+         * @description The next amount to use. full_g: of media, the full amount by its product sheet.
          */
         RampBody: {
             /**
@@ -6810,7 +6811,7 @@ export interface components {
         };
         /**
          * RampRow
-         * @description Media or carbon: what is in use, what comes next and why, and what bars it.
+         * @description Media or carbon: the amount in use, the next and why, and what is missing for it.
          */
         RampRow: {
             /**
@@ -6882,7 +6883,7 @@ export interface components {
         };
         /**
          * RecordBody
-         * @description A line to keep. confirmed: the keeper was asked about what is doubtful and says it is right.
+         * @description A line to record. confirmed: the keeper was asked about what is doubtful and says it is right.
          */
         RecordBody: {
             /** Text */
@@ -6897,7 +6898,7 @@ export interface components {
         };
         /**
          * RecordRow
-         * @description One entry of the ledger in words. `gone`: undone or corrected, and kept.
+         * @description One entry of the ledger in words. `gone`: undone or corrected, but kept.
          */
         RecordRow: {
             /** Id */
@@ -6921,7 +6922,7 @@ export interface components {
         };
         /**
          * Recorded
-         * @description What a command recorded: its key takes it back.
+         * @description What a command recorded: its key undoes it.
          */
         Recorded: {
             /** Command */
@@ -6931,7 +6932,7 @@ export interface components {
         };
         /**
          * RefBody
-         * @description Which occurrence is meant: its task and due day, or the step of a plan.
+         * @description An occurrence: by its task and due day, or by the step of a plan.
          */
         RefBody: {
             /** Task */
@@ -6946,7 +6947,7 @@ export interface components {
         };
         /**
          * Reminder
-         * @description Something that a browser may tell about: when, and in which words.
+         * @description A browser notification: when, and in what words.
          */
         Reminder: {
             /** Key */
@@ -6960,7 +6961,7 @@ export interface components {
         };
         /**
          * Reminders
-         * @description What rings today, and the moment it is now.
+         * @description Today's reminders, and the present moment.
          */
         Reminders: {
             /** Now */
@@ -6970,7 +6971,7 @@ export interface components {
         };
         /**
          * ReportBody
-         * @description What was done (by key), read off (as typed), found, used and advised on a visit to one system.
+         * @description A report of a visit to one system: done (by key), readings (as typed), observed, used and advised.
          */
         ReportBody: {
             /** System Id */
@@ -7052,7 +7053,7 @@ export interface components {
         };
         /**
          * RotaDay
-         * @description A day of the rota, the minutes it asks for and those the keeper has.
+         * @description A day of the rota: the minutes its work takes and those the keeper has.
          */
         RotaDay: {
             /** Day */
@@ -7074,7 +7075,7 @@ export interface components {
         RoundPart: "look" | "test" | "prepare" | "creep" | "scrape" | "rock" | "stir" | "drain" | "skimmer" | "gear" | "refill" | "filter" | "tools" | "desk";
         /**
          * RoundTaskShown
-         * @description A task in its turn: minutes from the begin of the round; what hands do while it is left alone.
+         * @description A task of a round: its minutes from the start, and what to do while it is left alone.
          */
         RoundTaskShown: {
             /** Task */
@@ -7136,7 +7137,7 @@ export interface components {
         };
         /**
          * RoutineBody
-         * @description A change of a share of the water every so many days.
+         * @description A change of a share of the water, and the days between.
          */
         RoutineBody: {
             /** Percent */
@@ -7146,7 +7147,7 @@ export interface components {
         };
         /**
          * RoutineRow
-         * @description A parameter under both. remark: what it rests on.
+         * @description A parameter under both routines. remark: what the comparison rests on.
          */
         RoutineRow: {
             /** Parameter */
@@ -7163,7 +7164,7 @@ export interface components {
         };
         /**
          * RoutineShown
-         * @description What one routine makes of a parameter: its level each day in the keeper's unit, worst, and where it settles.
+         * @description A parameter under one routine: its daily level in the keeper's unit, the worst, and where it settles.
          */
         RoutineShown: {
             /** Levels */
@@ -7278,7 +7279,7 @@ export interface components {
         };
         /**
          * RunAnswer
-         * @description Where the work stands. seen: how many answers it follows from; now: the clock that timers go by.
+         * @description Where the work stands. seen: how many answers it rests on; now: the clock of the timers.
          */
         RunAnswer: {
             /** Id */
@@ -7326,7 +7327,7 @@ export interface components {
         };
         /**
          * RunbookOffer
-         * @description A runbook that can be worked on a system as it is. run_id: where it is under way.
+         * @description A runbook that can be started on a system. run_id: of the run under way, if any.
          */
         RunbookOffer: {
             /** Key */
@@ -7340,7 +7341,7 @@ export interface components {
         };
         /**
          * RunbookStepKind
-         * @description What a step asks for before it is done.
+         * @description What a step needs before it is done.
          * @enum {string}
          */
         RunbookStepKind: "confirm" | "tick" | "count" | "gate" | "measure";
@@ -7406,7 +7407,7 @@ export interface components {
         };
         /**
          * SaltShare
-         * @description A salt on the shelf, and the sea salt in a gram of it.
+         * @description A salt on the shelf, and the grams of sea salt in a gram of it.
          */
         SaltShare: {
             /** Name */
@@ -7469,13 +7470,13 @@ export interface components {
         };
         /**
          * SandMethod
-         * @description How the floor is kept.
+         * @description How the sand bed is kept.
          * @enum {string}
          */
         SandMethod: "bare" | "siphoned" | "stirred" | "deep";
         /**
          * ServiceBody
-         * @description Hoses, pumps and levels of a system; null where it was not measured.
+         * @description Hoses, pumps and levels of a system; null where not measured.
          */
         ServiceBody: {
             /**
@@ -7568,7 +7569,7 @@ export interface components {
         Shape: "box" | "bow_front" | "cylinder" | "quarter_round" | "hexagon";
         /**
          * ShapeShown
-         * @description A shape of display, and what is measured of it beside the depth.
+         * @description A shape of display, and its measures besides the depth.
          */
         ShapeShown: {
             key: components["schemas"]["Shape"];
@@ -7625,7 +7626,7 @@ export interface components {
         };
         /**
          * ShelfAnswer
-         * @description What is on the shelf beside instruments, and what could be.
+         * @description What is on the shelf apart from instruments, and what could be added.
          */
         ShelfAnswer: {
             /** Salts */
@@ -7643,13 +7644,13 @@ export interface components {
         };
         /**
          * Shelved
-         * @description What stands on the shelf beside instruments.
+         * @description What is on the shelf apart from instruments.
          * @enum {string}
          */
         Shelved: "salt" | "additive" | "food";
         /**
          * ShortShown
-         * @description What could not be kept on a day, and what would help.
+         * @description What does not fit on a day, and what would help.
          */
         ShortShown: {
             /** Day */
@@ -7693,7 +7694,7 @@ export interface components {
         };
         /**
          * SignChoice
-         * @description Something that can be seen; `graded`: it is said how much of it.
+         * @description A sign that can be seen; `graded`: with how much of it.
          */
         SignChoice: {
             /** Key */
@@ -7719,7 +7720,7 @@ export interface components {
         };
         /**
          * SkipBody
-         * @description Skip with a reason, which is kept.
+         * @description Skip with a reason, which is recorded.
          */
         SkipBody: {
             /** Task */
@@ -7736,7 +7737,7 @@ export interface components {
         };
         /**
          * SourceWater
-         * @description Where fresh water for mixing and top-off comes from.
+         * @description The source of fresh water for mixing and top-off.
          * @enum {string}
          */
         SourceWater: "purified" | "membrane" | "distilled" | "tap";
@@ -7752,7 +7753,7 @@ export interface components {
         };
         /**
          * SplitBody
-         * @description Split over two days: minutes of the first part, as typed, and the day of the rest.
+         * @description Split over two days: minutes of the first part as typed, and the day of the rest.
          */
         SplitBody: {
             /** Task */
@@ -7811,7 +7812,7 @@ export interface components {
         };
         /**
          * StartBody
-         * @description What to work on: a planned step, a batch, or a system as it is with one of its runbooks.
+         * @description What to start: a planned step, a batch, or one of a system's runbooks.
          */
         StartBody: {
             /** Step Id */
@@ -7930,7 +7931,7 @@ export interface components {
         };
         /**
          * StockOffer
-         * @description What a stock can be made of, and where to start.
+         * @description The compounds a stock can be made of, and a first recipe.
          */
         StockOffer: {
             /** Compounds */
@@ -7993,7 +7994,7 @@ export interface components {
         };
         /**
          * SwapBody
-         * @description Two occurrences that change places; `system_id` of the other where it belongs to another system.
+         * @description Two occurrences that swap days; `system_id`: of the other, where it belongs to another system.
          */
         SwapBody: {
             one: components["schemas"]["TaskBody"];
@@ -8162,7 +8163,8 @@ export interface components {
         };
         /**
          * SystemEdit
-         * @description An edited system. volume_since: another volume counts from now on, or was always so and measured wrongly.
+         * @description An edited system. volume_since: whether a new volume counts from now on, or corrects one that was always
+         *     wrong.
          */
         SystemEdit: {
             /** Name */
@@ -8266,7 +8268,7 @@ export interface components {
         };
         /**
          * SystemGear
-         * @description The parts of one system, what is used up most first.
+         * @description The parts of one system, the most worn first.
          */
         SystemGear: {
             /** System Id */
@@ -8423,7 +8425,7 @@ export interface components {
         };
         /**
          * TaskBody
-         * @description Which occurrence is meant: its task and due day, or the step of a plan.
+         * @description An occurrence: by its task and due day, or by the step of a plan.
          */
         TaskBody: {
             /** Task */
@@ -8438,7 +8440,7 @@ export interface components {
         };
         /**
          * TaskFull
-         * @description A task of a system with all that is known about it.
+         * @description A task of a system in full.
          */
         TaskFull: {
             /** Task */
@@ -8495,7 +8497,7 @@ export interface components {
         };
         /**
          * Time
-         * @description One time that it was done or skipped.
+         * @description One time a task was done or skipped.
          */
         Time: {
             /** Entry Id */
@@ -8515,7 +8517,7 @@ export interface components {
         };
         /**
          * Timer
-         * @description A timer: minutes, and when it rings by the clock of `now`; None where it was not started.
+         * @description A timer: minutes, and when it rings by the clock of `now`; null where not started.
          */
         Timer: {
             /** Step */
@@ -8533,7 +8535,7 @@ export interface components {
         };
         /**
          * Tried
-         * @description What comes of a plan: the courses, and what is asked about it.
+         * @description The outcome of a trial plan: the courses, and any doubt to confirm.
          */
         Tried: {
             /** Strips */
@@ -8543,7 +8545,7 @@ export interface components {
         };
         /**
          * TriedCrossing
-         * @description Where the expected line leaves the band.
+         * @description When the expected line leaves the band.
          */
         TriedCrossing: {
             /**
@@ -8556,7 +8558,7 @@ export interface components {
         };
         /**
          * TriedPart
-         * @description What one planned event contributes: its words, and how far it moves the parameter.
+         * @description What one planned event contributes: its name, and how far it moves the parameter.
          */
         TriedPart: {
             /**
@@ -8586,7 +8588,7 @@ export interface components {
         };
         /**
          * TriedStrip
-         * @description What a parameter is expected to do under the plan that is tried.
+         * @description The expected course of a parameter under the trial plan.
          */
         TriedStrip: {
             /** Parameter */
@@ -8610,8 +8612,8 @@ export interface components {
             first: string;
             /** Meanwhile */
             meanwhile: string;
-            /** Tolerates */
-            tolerates: string;
+            /** Time Left */
+            time_left: string;
             /** Then */
             then: string;
             caution: components["schemas"]["Caution"] | null;
@@ -8701,7 +8703,7 @@ export interface components {
         };
         /**
          * UptakeRow
-         * @description What is used a day of one parameter: as estimated, its interval, and what is to be said of it.
+         * @description Daily uptake of one parameter: the estimate, its interval, and a remark.
          */
         UptakeRow: {
             parameter: components["schemas"]["Parameter"];
@@ -8718,7 +8720,7 @@ export interface components {
         };
         /**
          * ValueRow
-         * @description What a batch holds of a parameter: planned, and as it is; measured since the last thing went in, or not.
+         * @description One parameter of a batch: planned and actual value, and whether it was measured since anything was last added.
          */
         ValueRow: {
             /** Parameter */
@@ -8740,7 +8742,7 @@ export interface components {
         };
         /**
          * VariantBody
-         * @description A way of keeping the water, in the keeper's units. alkalinity: dosed a day, null for as much as is used.
+         * @description A way of keeping the water, in the keeper's units. alkalinity: dosed a day; null for as much as is used.
          */
         VariantBody: {
             /**
@@ -8805,7 +8807,7 @@ export interface components {
         };
         /**
          * VersionShown
-         * @description One stored set-up: when, and what it changed.
+         * @description One version of the set-up: when, and what it changed.
          */
         VersionShown: {
             /** At */
@@ -8838,7 +8840,7 @@ export interface components {
         };
         /**
          * VisualCheckBody
-         * @description A visual check; what it does not name was not there. `days_ago` for one that is written down later.
+         * @description A visual check; what it does not name was not there. `days_ago` for one entered later.
          */
         VisualCheckBody: {
             /** Signs */
@@ -8858,7 +8860,7 @@ export interface components {
         };
         /**
          * VisualCheckShown
-         * @description A visual check in words, with its signs to start the next one from.
+         * @description A visual check in words, with its signs as the next one's starting point.
          */
         VisualCheckShown: {
             /** When */
@@ -8881,7 +8883,7 @@ export interface components {
         };
         /**
          * WaitingShown
-         * @description A finding that is held back, and for what.
+         * @description A finding held back, and the one it waits for.
          */
         WaitingShown: {
             /** Rule */
@@ -8895,7 +8897,7 @@ export interface components {
         };
         /**
          * Wanted
-         * @description A change that new water is needed for.
+         * @description A change that needs new water.
          */
         Wanted: {
             /** System Id */
@@ -8931,7 +8933,7 @@ export interface components {
         };
         /**
          * WhatIfBody
-         * @description What is compared, and over how many days.
+         * @description The ways to compare, and over how many days.
          */
         WhatIfBody: {
             /** Variants */
@@ -8944,7 +8946,7 @@ export interface components {
         };
         /**
          * WhatIfOffer
-         * @description What can be compared, and where to start: as it is, and two others.
+         * @description What can be compared, and three ways to start from: as now, and two others.
          */
         WhatIfOffer: {
             /** Name */
@@ -8966,13 +8968,13 @@ export interface components {
         };
         /**
          * Where
-         * @description Where it is seen.
+         * @description Where a sign is seen.
          * @enum {string}
          */
         Where: "sand" | "rock" | "panels" | "gear" | "animals" | "everywhere";
         /**
          * WorkBody
-         * @description Work to plan; `although` where what it asks about is right all the same.
+         * @description Work to plan; `although`: the keeper confirms what is doubtful.
          */
         WorkBody: {
             /**
@@ -9019,7 +9021,7 @@ export interface components {
         };
         /**
          * WorkingInput
-         * @description An input of a formula.
+         * @description One input of a formula.
          */
         WorkingInput: {
             /** Symbol */

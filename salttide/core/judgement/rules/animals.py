@@ -1,4 +1,4 @@
-"""What harms animals now: toxic ammonia, suffering in sight, losses; and nitrite, which does not."""
+"""What harms animals now: toxic ammonia, visible distress, losses; and nitrite, which does not."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ from salttide.core.system.finding import Certainty, Finding
 AMMONIA, NITRITE, NITRATE = Parameter.AMMONIA, Parameter.NITRITE, Parameter.NITRATE
 PH, SALINITY, TEMPERATURE = Parameter.PH, Parameter.SALINITY, Parameter.TEMPERATURE
 ASSUMED = {PH: 8.2, SALINITY: 35.0, TEMPERATURE: 25.0}
-"""Taken where it was not measured, and said so: a usual reef at its less favourable end of pH by day."""
+"""Assumed where not measured, and stated: a usual reef, with pH at the less favourable end of the day."""
 FIRST_TESTS = (TEMPERATURE, SALINITY, AMMONIA, PH)
 FRESH_DAYS = 3.0
 MUCH_NITRITE = 0.5
@@ -114,7 +114,7 @@ def nitrite_calm(s: Situation) -> Iterator[Finding]:
 
 
 def animals_suffer(s: Situation) -> Iterator[Finding]:
-    """Animals in distress in sight: which tests first, and air where they gasp."""
+    """Animals in visible distress: which tests first, and air where they gasp."""
     grave = s.seen("grave")
     if not grave or s.look is None or s.days_ago(s.look.at) > FRESH_DAYS:
         return
@@ -156,5 +156,5 @@ def losses(s: Situation) -> Iterator[Finding]:
 
 
 def _missing(s: Situation, days: float) -> tuple[Parameter, ...]:
-    """What of the first tests was not made in so many days."""
+    """The first tests not made in the last `days`."""
     return tuple(p for p in FIRST_TESTS if p not in s.present or s.days_ago(s.present[p].reading.at) > days)

@@ -25,18 +25,18 @@ RESTS_ON_IT: Mapping[Parameter, tuple[Parameter, ...]] = {
     Parameter.SALINITY: (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM, Parameter.POTASSIUM),
     Parameter.MAGNESIUM: (Parameter.ALKALINITY, Parameter.CALCIUM),
 }
-"""What cannot be judged while this result is in doubt."""
+"""Parameters that cannot be judged while this result is in doubt."""
 DOUBT_SDS = 3.0
 FRESH_DAYS = 7.0
-"""A result older than this is not doubted any more: it is time for the next test."""
+"""An older result is no longer doubted: the next test is due."""
 OVERLAP = timedelta(hours=24)
-COMMAND_TABLES = timedelta(minutes=90)
-"""Instruments that have long stood side by side, as a probe and a kit, are compared within so short a time."""
+SIDE_BY_SIDE = timedelta(minutes=90)
+"""Instruments long used side by side, as a probe and a kit, are compared only on readings this close in time."""
 OVERLAP_DAYS = 60.0
 NEW_READINGS, OTHER_DAYS = 3, 30.0
-"""An instrument is new for so many readings, and an other one is remembered for so many days (judgement)."""
+"""For how many readings an instrument is new, and for how many days the other one is remembered (judgement)."""
 EXPLAINED_BY = 3
-"""An event that tolerates this strongly on a parameter explains even a jump."""
+"""An event that affects a parameter this strongly explains even a jump."""
 
 
 def impossible_jump(s: Situation) -> Iterator[Finding]:
@@ -137,8 +137,8 @@ def instruments_differ(s: Situation) -> Iterator[Finding]:
 
 
 def _exchanged(s: Situation) -> dict[Parameter, tuple[str, str, list[tuple[Reading, Reading]]]]:
-    """Parameters whose instrument is new: the new one, the old one, and the readings of both within a day. Two that
-    stand side by side count only where they really differ."""
+    """Parameters with a new instrument: the new one, the old one, and pairs of readings within a day. Two long used
+    side by side count only where they really differ."""
     found = {}
     for parameter in s.present:
         known = s.ledger.of(parameter)
@@ -154,7 +154,7 @@ def _exchanged(s: Situation) -> dict[Parameter, tuple[str, str, list[tuple[Readi
             continue
         old = [r for r in others if r.instrument == others[-1].instrument]
         beside = len(since) > NEW_READINGS and s.days_ago(since[0].at) > OTHER_DAYS
-        near = COMMAND_TABLES if beside else OVERLAP
+        near = SIDE_BY_SIDE if beside else OVERLAP
         pairs = [(one, other) for one in since for other in old if abs(one.at - other.at) <= near]
         if beside and not (pairs and real(*pairs[-1], mean(one.value - other.value for one, other in pairs))):
             continue
@@ -163,7 +163,7 @@ def _exchanged(s: Situation) -> dict[Parameter, tuple[str, str, list[tuple[Readi
 
 
 def reagent_expired(s: Situation) -> Iterator[Finding]:
-    """A latest result that was measured with a reagent past its day."""
+    """A latest result measured with an expired reagent."""
     for (instrument, parameter), until in s.expired.items():
         last = s.ledger.last(parameter)
         if last is None or last.instrument != instrument or last.at.astimezone(s.zone).date() <= until:

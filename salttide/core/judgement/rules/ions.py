@@ -1,4 +1,4 @@
-"""Alkalinity, calcium, magnesium, potassium: what falls with what, what comes first, how much to give."""
+"""Alkalinity, calcium, magnesium, potassium: what falls together, what to correct first, how much to dose."""
 
 from __future__ import annotations
 
@@ -114,7 +114,7 @@ def _last_change(s: Situation) -> Change | None:
 
 
 def alkalinity_alone(s: Situation) -> Iterator[Finding]:
-    """Alkalinity falls while calcium seems to hold: usually growth, for calcium moves little; else look for a crust."""
+    """Alkalinity falls while calcium seems to hold: usually growth, as calcium moves little; else look for a crust."""
     calcium = s.paces.get(CALCIUM)
     if calcium is None or s.low(ALKALINITY) or not _falls(s, ALKALINITY) or _falls(s, CALCIUM):
         return
@@ -149,7 +149,8 @@ def alkalinity_alone(s: Situation) -> Iterator[Finding]:
 
 
 def falling_together(s: Situation) -> Iterator[Finding]:
-    """Alkalinity and calcium fall as carbonate takes them: growth or precipitation, told apart by pH and sign."""
+    """Alkalinity and calcium fall in the proportion of carbonate: growth or precipitation, told apart by pH and
+    signs."""
     if not (_falls(s, ALKALINITY) and _falls(s, CALCIUM)):
         return
     alkalinity, calcium = s.net(ALKALINITY), s.net(CALCIUM)
@@ -176,7 +177,7 @@ def falling_together(s: Situation) -> Iterator[Finding]:
 
 
 def crusting(s: Situation) -> Iterator[Finding]:
-    """Carbonate drops out, or is about to: seen as snow or scale, or computed as saturation."""
+    """Carbonate precipitates, or is about to: seen as snow or scale, or by computed saturation."""
     needed = (PH, ALKALINITY, SALINITY, TEMPERATURE)
     saturation = None
     if all(p in s.present for p in needed):
@@ -202,7 +203,7 @@ def crusting(s: Situation) -> Iterator[Finding]:
 
 
 def ion_low(s: Situation) -> Iterator[Finding]:
-    """An ion under its band: the dose that brings it just inside, in days that keep its limit."""
+    """An ion under its band: the dose that brings it just inside, over as many days as its limit needs."""
     for parameter in RAISED_BY:
         if not s.low(parameter):
             continue
@@ -224,12 +225,12 @@ def ion_low(s: Situation) -> Iterator[Finding]:
 
 
 def _compound(s: Situation, parameter: Parameter) -> str:
-    """What it is raised with: alkalinity by what this keeper uses."""
+    """The compound that raises it: for alkalinity, the one this keeper uses."""
     return COMPOUNDS[s.source].formula if parameter == ALKALINITY else RAISED_BY[parameter]
 
 
 def _from_then_on(s: Situation, parameter: Parameter, grams: float) -> str:
-    """How it is kept from sagging again, by this keeper's method."""
+    """How to keep it from sagging again, by this keeper's method."""
     if not grams:
         return ""
     if s.method("replacing") == "changes_alone":
@@ -250,7 +251,7 @@ _HOW = {
 
 
 def _dose(s: Situation, parameter: Parameter) -> str:
-    """How much of what on how many days, on top of what is used meanwhile."""
+    """How much of which compound on how many days, on top of the uptake meanwhile."""
     band, value = s.band(parameter), s.present[parameter].value
     assert band is not None
     uptake = -s.net(parameter) if _falls(s, parameter) else 0.0
@@ -265,7 +266,7 @@ def _dose(s: Situation, parameter: Parameter) -> str:
 
 
 def ion_high(s: Situation) -> Iterator[Finding]:
-    """An ion over its band: nothing is poured against it."""
+    """An ion over its band: no dose lowers it."""
     for parameter in RAISED_BY:
         if not s.high(parameter):
             continue

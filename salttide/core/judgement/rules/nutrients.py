@@ -1,4 +1,4 @@
-"""Nitrate and phosphate, and what grows: zero is not clean, and growth that eats them hides them."""
+"""Nitrate, phosphate and nuisance growth: zero is not clean, and growth that takes them up hides them."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ CHANGES_LOOKED_AT = 3
 
 
 def eaten(s: Situation) -> Iterator[Finding]:
-    """Unreadable nutrients with green growth in sight: they are eaten, not absent."""
+    """Nutrients that read zero with green growth visible: taken up, not absent."""
     bare = _bare(s)
     if not bare or not _grows(s):
         return
@@ -45,12 +45,12 @@ def eaten(s: Situation) -> Iterator[Finding]:
 
 
 def _bare(s: Situation) -> tuple[Parameter, ...]:
-    """Nutrients that the instrument cannot tell from zero."""
+    """Nutrients the instrument cannot tell from zero."""
     return tuple(p for p in NUTRIENTS if (value := s.value(p)) is not None and value <= s.sd(p))
 
 
 def _grows(s: Situation) -> bool:
-    """Green growth that counts: any that is trouble by itself, or a film beyond a trace."""
+    """Whether green growth counts: any kind that is a trouble by itself, or more than a trace of film."""
     return any("trouble" in sign.kind.marks or sign.amount != Amount.TRACE for sign in s.seen("eats"))
 
 
@@ -98,7 +98,7 @@ def unsure_growth(s: Situation) -> Iterator[Finding]:
 
 
 def red_film(s: Situation) -> Iterator[Finding]:
-    """Red or dark film: what feeds it is a still corner, detritus, or nutrients out of their band either way."""
+    """Red or dark film: fed by still corners, detritus, or nutrients out of their band either way."""
     seen = s.seen("red")
     if not seen:
         return
@@ -123,7 +123,7 @@ def red_film(s: Situation) -> Iterator[Finding]:
 
 
 def floor(s: Situation) -> Iterator[Finding]:
-    """A nutrient under its floor with no growth to explain it: raise it slowly, ease export off."""
+    """A nutrient under its floor with no growth to explain it: raise it slowly, ease off export."""
     under = tuple(p for p in NUTRIENTS if s.gap(p) < 0)
     if not under or (s.seen("eats") and _grows(s)) or s.seen("unsure"):
         return
@@ -179,7 +179,7 @@ def hidden_growth(s: Situation) -> Iterator[Finding]:
 
 
 def source_water(s: Situation) -> Iterator[Finding]:
-    """Phosphate or silicate that comes back after every change: the new water brings it."""
+    """Phosphate or silicate that returns after every change: it comes with the new water."""
     for parameter in (PHOSPHATE, SILICATE):
         back = [pair for pair in _around_changes(s, parameter) if _came_back(s, parameter, *pair)]
         looked = len(_around_changes(s, parameter))
@@ -253,7 +253,7 @@ _NITRATE_BY = {
     "carbon": "raise the carbon source by no more than a tenth a week, skimmer running and oxygen watched at night; "
     "stop at the first cloud in the water",
 }
-"""Ways down by the keeper's method; changes, the usual way, are sized."""
+"""Ways to lower them by the keeper's method; changes, the usual way, are sized."""
 
 
 def _way_down(s: Situation, high: tuple[Parameter, ...]) -> str:

@@ -24,7 +24,7 @@ SWING_PH = 0.4
 LATE_DAYS, GAP_DAYS, EARLIER_DAYS = 21.0, 14.0, 90.0
 MIN_FALL = 0.08
 MORE_AIR = 1.2
-"""pH has fallen by the air when it fell by more than this, and the water holds this many times the carbon dioxide."""
+"""pH fell because of the air when it fell by more than this and the water holds this many times the carbon dioxide."""
 
 
 def room_air(s: Situation) -> Iterator[Finding]:
@@ -64,7 +64,7 @@ def room_air(s: Situation) -> Iterator[Finding]:
 
 
 def _pressure(s: Situation, ph: float, alkalinity: float | None = None) -> float:
-    """pCO2 in µatm that the water holds at a pH, at its present alkalinity or another; 0 where it cannot be told."""
+    """pCO2 in µatm of the water at a pH, at its present alkalinity or another; 0 where it cannot be computed."""
     if any(p not in s.present for p in (ALKALINITY, SALINITY, TEMPERATURE)):
         return 0.0
     try:
@@ -75,7 +75,7 @@ def _pressure(s: Situation, ph: float, alkalinity: float | None = None) -> float
 
 
 def _outdoors(s: Situation) -> float:
-    """pCO2 in µatm of outdoor air over this water."""
+    """pCO2 in µatm of outdoor air above this water."""
     salinity, warm = (s.value(p) for p in (SALINITY, TEMPERATURE))
     return float(pco2_uatm_of_air(OUTDOOR_PPM, salinity or LABEL_SALINITY, warm or MIXING_C))
 
@@ -130,7 +130,7 @@ def ph_low_with_alkalinity(s: Situation) -> Iterator[Finding]:
 
 
 def ph_high(s: Situation) -> Iterator[Finding]:
-    """pH over its band: what raises it is added too fast, or plants take the carbon dioxide."""
+    """pH over its band: something that raises it is dosed too fast, or plants take up the carbon dioxide."""
     if not s.high(PH):
         return
     yield Finding(

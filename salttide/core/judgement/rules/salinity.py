@@ -1,4 +1,4 @@
-"""Salinity and temperature: corrected first, for all else is judged at 35 ppt and at the animals' temperature."""
+"""Salinity and temperature: corrected first, as everything else is judged at 35 ppt and at the animals' temperature."""
 
 from __future__ import annotations
 
@@ -46,7 +46,7 @@ def salinity_first(s: Situation) -> Iterator[Finding]:
 
 
 def _scaled(s: Situation, salinity: float) -> str:
-    """What the ions come to at 35 ppt."""
+    """The ions as they would be at 35 ppt."""
     parts: list[str] = []
     well: list[str] = []
     off: list[str] = []

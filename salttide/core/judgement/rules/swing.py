@@ -1,4 +1,4 @@
-"""Swings within a day, of whatever swings."""
+"""Swings within a day, of any parameter."""
 
 from __future__ import annotations
 

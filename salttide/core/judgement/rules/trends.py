@@ -1,4 +1,4 @@
-"""Movement: what leaves its band soon, and what turned and why."""
+"""Trends: what leaves its band soon, and what changed course and why."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ AHEAD = timedelta(days=14)
 BUILT_OF = (Parameter.ALKALINITY, Parameter.CALCIUM)
 EARLIER_DAYS = 28
 TURNS_AT = (8, 11, 14, 18, 22, 28)
-"""Days ago at which a turn is looked for."""
+"""Days ago at which a change of slope is looked for."""
 TURN_SDS = 3.5
 """The two slopes differ by more than this many joint deviations; strict, for six days are tried."""
 BEFORE_TURN, AFTER_TURN = timedelta(days=21), timedelta(days=4)
@@ -101,7 +101,7 @@ class SlopeChange:
 
 
 def find_turn(s: Situation, parameter: Parameter) -> SlopeChange | None:
-    """The clearest turn of a parameter in the last four weeks, None where the slope only scatters."""
+    """The clearest change of slope of a parameter in the last four weeks; None where it only scatters."""
     turns = []
     for days in TURNS_AT:
         at = s.now - timedelta(days=days)
@@ -114,7 +114,8 @@ def find_turn(s: Situation, parameter: Parameter) -> SlopeChange | None:
 
 
 def turned(s: Situation) -> Iterator[Finding]:
-    """A turn in a strip, set beside what changed shortly before, likeliest first, with the one test that would tell."""
+    """A change of slope, with the events shortly before it, likeliest first, and the one test that would confirm the
+    cause."""
     for parameter in s.paces:
         turn = find_turn(s, parameter)
         if turn is None:
@@ -142,7 +143,7 @@ def turned(s: Situation) -> Iterator[Finding]:
 
 
 def _grown(s: Situation, parameter: Parameter, turn: SlopeChange) -> Finding:
-    """A steeper fall of what skeletons are built of, with nothing recorded: growth has outpaced the dose."""
+    """A steeper fall of what skeletons are built of, with no event recorded: growth has outpaced the dose."""
     name = spoken(parameter)
     return Finding(
         f"{capital(name)} is used faster than it is replaced",
@@ -174,8 +175,8 @@ def _causes_words(s: Situation, causes: list[Event], parameter: Parameter) -> st
 
 
 def likely_causes(s: Situation, parameter: Parameter, at: datetime) -> list[Event]:
-    """What happened shortly before a turn (in days: 21 before to 4 after), likeliest first: what tolerates most on the
-    parameter, and of these what lies nearest."""
+    """What happened shortly before a turn (in days: 21 before to 4 after), likeliest first: what affects the
+    parameter most, and of these what lies nearest."""
     near = [
         h
         for h in s.ledger.happenings

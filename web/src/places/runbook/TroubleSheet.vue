@@ -2,7 +2,7 @@
 import type { Schemas } from '../../api/client'
 import CautionNote from '../../parts/CautionNote.vue'
 
-/** Something goes wrong: what to stop first, what to do meanwhile, how long they bear it, how to go on. */
+/** Something goes wrong: what to stop first, what to do meanwhile, how long they have, how to go on. */
 defineProps<{ trouble: Schemas['TroubleShown'] }>()
 const emit = defineEmits<{ settled: [] }>()
 </script>
@@ -14,8 +14,8 @@ const emit = defineEmits<{ settled: [] }>()
     <dl>
       <dt>Meanwhile</dt>
       <dd>{{ trouble.meanwhile }}</dd>
-      <dt>How long they bear it</dt>
-      <dd>{{ trouble.tolerates }}</dd>
+      <dt>How long they have</dt>
+      <dd>{{ trouble.time_left }}</dd>
       <dt>Then</dt>
       <dd>{{ trouble.then }}</dd>
     </dl>

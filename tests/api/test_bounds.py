@@ -1,0 +1,133 @@
+"""At the bounds of what the API takes and shows: just inside, and just outside."""
+
+from __future__ import annotations
+
+import asyncio
+import unittest
+from datetime import date, timedelta
+from typing import Any
+
+from salttide.answers import Answers
+from salttide.core.science.parameters import FACTS, Parameter
+from tests.api.base import BEACON, NOW, SKIFF, ApiTest
+from tests.api.test_dosing import URL
+from tests.api.test_mix import MixTest
+
+TODAY = date(2026, 11, 24)
+
+
+class Remembered(unittest.TestCase):
+    def test_two_hundred_answers_are_remembered(self) -> None:
+        asked: list[bytes] = []
+
+        async def app(scope: Any, receive: Any, send: Any) -> None:
+            asked.append(scope["query_string"])
+            await send(
+                {"type": "http.response.start", "status": 200, "headers": [(b"content-type", b"application/json")]}
+            )
+            await send({"type": "http.response.body", "body": b"{}"})
+
+        async def ask(answers: Answers, number: int) -> None:
+            async def send(message: Any) -> None:
+                pass
+
+            scope = {"type": "http", "method": "GET", "path": "/api/x", "query_string": b"%d" % number, "headers": []}
+            await answers(scope, None, send)  # type: ignore[arg-type]
+
+        async def work() -> None:
+            answers = Answers(app, lambda: 1)
+            for number in (*range(201), 199, 200):
+                await ask(answers, number)
+
+        asyncio.run(work())
+        self.assertEqual(asked, [b"%d" % number for number in (*range(201), 200)])
+
+
+class Typed(ApiTest):
+    def test_an_absence_of_a_year(self) -> None:
+        for days, good in ((365, True), (366, False)):
+            body = {"first": TODAY.isoformat(), "last": (TODAY + timedelta(days=days)).isoformat()}
+            if good:
+                self.post("/rota/away", body)
+            else:
+                self.refused("/rota/away", body, "last")
+
+    def test_an_instrument_scatters_by_no_more_than_half_of_what_is_likely(self) -> None:
+        widest = FACTS[Parameter.CALCIUM].likely.width / 2
+        body = {"name": "kit C9", "parameter": "calcium", "scatter": widest * 1.01}
+        self.refused("/instruments", body, "scatter")
+        self.post("/instruments", {**body, "scatter": widest})
+        self.refused("/instruments", {**body, "name": "kit C8", "scatter": widest / 1010}, "scatter")
+        self.post("/instruments", {**body, "name": "kit C7", "scatter": widest / 1000})
+        self.refused("/instruments", {**body, "name": "kit C6", "scatter": 8, "per_count": widest * 1.01}, "per_count")
+
+    def test_a_probe_is_kept_by_seconds_since_1970(self) -> None:
+        # 20 781 days lie between 1 January 1970 and 24 November 2026: 56 years of 365, 14 leap days, 327 days.
+        reading = {"at": "2026-11-24T12:00:00+00:00", "value": 8.1}
+        self.post(f"/systems/{SKIFF}/probes", {"parameter": "ph", "instrument": "probe P9", "readings": [reading]})
+        (row,) = self.rows(
+            "SELECT max(at) FROM probe JOIN probe_series s ON s.id = series_id WHERE instrument = 'probe P9'"
+        )
+        self.assertEqual(row[0], (20_781 * 24 + 12) * 3600)
+        early = {**reading, "at": "1999-12-31T23:59:59+00:00"}
+        body = {"parameter": "ph", "instrument": "probe P9", "readings": [early]}
+        self.assertEqual(self.send(f"/systems/{SKIFF}/probes", body).status_code, 422)
+        self.post(f"/systems/{SKIFF}/probes", {**body, "readings": [{**reading, "at": "2000-01-01T00:00:00+00:00"}]})
+
+
+class Offered(ApiTest):
+    def test_solutions_stand_before_powders(self) -> None:
+        shelf = {one["id"]: one for one in self.get("/shelf")["additives"]}
+        for aim in self.get(f"{URL}/correction")["aims"]:
+            kinds = [shelf[number]["strength_g_l"] is None for number in aim["additive_ids"]]
+            self.assertEqual(kinds, sorted(kinds), aim["parameter"])
+
+    def test_a_sump_without_room_is_warned_of_by_either_way_down(self) -> None:
+        system = self.get(f"/systems/{BEACON}")
+        service = {
+            **self.get(f"/systems/{BEACON}/change")["service"],
+            "fall_cm": None,
+            "outlet_cm": None,
+            "rim_cm": None,
+        }
+        rim = system["system"]["geometry"]["sump"]["depth_cm"] + 0.5
+        request = self.get(f"/systems/{BEACON}/change")["request"]
+        for measured, warned in (({"outlet_cm": 20}, True), ({"fall_cm": 20}, True), ({}, False)):
+            self.send(f"/systems/{BEACON}/service", {**service, "rim_cm": rim, **measured}, method="PUT")
+            plan = self.post(f"/systems/{BEACON}/change/preview", request)
+            self.assertEqual("sump_room" in [one["key"] for one in plan["cautions"]], warned, measured)
+
+
+class OfABatch(MixTest):
+    def test_what_the_label_leaves_out_is_to_be_measured(self) -> None:
+        bare = self.post("/salts", {"name": "Plain Salt", "strength_g_l": 37, "counted_on": "finished", "printed": {}})
+        body = self.mix_wish(
+            portions=self.portions((BEACON, 40.0, "35")), container_l=60.0, salt_id=bare["id"], match=[]
+        )
+        rows = {one["name"]: one for one in self.post("/mix/preview", body)["holds"]}
+        for row in rows.values():
+            self.assertNotIn("None", str(row))
+        self.assertNotIn("Calcium", rows)
+
+    def test_its_work_is_of_no_system(self) -> None:
+        batch = self.make()
+        run = self.post("/runs", {"batch_id": batch})
+        shown = self.get(f"/runs/{run['id']}")
+        self.assertEqual((shown["system_id"], shown["batch_id"]), (None, batch))
+
+    def test_doses_of_one_day_of_a_plan_are_given_on_one_day(self) -> None:
+        aims = {one["parameter"]: one for one in self.get(f"{URL}/correction")["aims"]}
+        body = {
+            "aims": [
+                {"parameter": name, "target": target, "additive_id": aims[name]["additive_ids"][0]}
+                for name, target in (("alkalinity", "8.5"), ("calcium", "440"))
+            ],
+            "hours": 12,
+        }
+        self.post(f"{URL}/correction", body)
+        self.clock.at = NOW + timedelta(days=1)
+        today = (TODAY + timedelta(days=1)).isoformat()
+        tasks = [t for t in self.get("/rota")["lanes"][0]["tasks"] if t["task"] == "dose" and t["day"] == today]
+        self.assertEqual(len(tasks), 2)
+        for task in tasks:
+            self.post(f"/systems/{BEACON}/care/done", {key: task[key] for key in ("task", "due", "step_id")})
