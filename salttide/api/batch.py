@@ -263,29 +263,29 @@ def add_event(batch_id: Id, body: EventBody, ctx: In, key: Key) -> Recorded:
         ctx.stored.system(body.system_id)
     event = _read(ctx, body)
 
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
+    def act(connection: sqlite3.Connection) -> str:
         found = batch_store.batch(connection, batch_id)
         check_event(found.job, found.state, event.kind, event.amount, event.item)
         batch_store.record(connection, found, [event], ctx.today, key)
-        return {"command": key, "words": f"{found.name}: {_event_words(ctx, found, event)}"}
+        return f"{found.name}: {_event_words(ctx, found, event)}"
 
-    return Recorded(**ctx.command(key, act))
+    return ctx.record(key, act)
 
 
 @router.post("/{batch_id}/correct", status_code=201)
 def correct(batch_id: Id, ctx: In, key: Key) -> Recorded:
     """Record that the correction was made as proposed."""
 
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
+    def act(connection: sqlite3.Connection) -> str:
         found = batch_store.batch(connection, batch_id)
         lacks = correction(found.job, found.state)
         if not lacks.events:
             raise refused("batch.nothing_to_correct_yet_measure", "kind")
         events = [BatchEvent(ctx.now, kind, amount, item=item) for kind, amount, item in lacks.events]
         batch_store.record(connection, found, events, ctx.today, key)
-        return {"command": key, "words": f"{found.name}: {'; '.join(_event_words(ctx, found, e) for e in events)}"}
+        return f"{found.name}: {'; '.join(_event_words(ctx, found, e) for e in events)}"
 
-    return Recorded(**ctx.command(key, act))
+    return ctx.record(key, act)
 
 
 def _read(ctx: Context, body: EventBody) -> BatchEvent:

@@ -187,14 +187,14 @@ def save(system_id: Id, body: SessionBody, ctx: In, key: Key) -> Recorded:
     words = phrase("bench.saved_for", results=counted(len(readings), "result"), system=system.name)
     pictures = {row.parameter: row.picture_id for row in body.rows if row.picture_id}
 
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
+    def act(connection: sqlite3.Connection) -> str:
         ids = ledger_store.record(connection, system.id, readings, key, ctx.now)
         for reading, entry_id in zip(readings, ids, strict=True):
             if reading.parameter in pictures:
                 picture_store.attach(connection, pictures[reading.parameter], system.id, entry_id)
-        return {"command": key, "words": words}
+        return words
 
-    return Recorded(**ctx.command(key, act))
+    return ctx.record(key, act)
 
 
 def _examine(ctx: Context, system: System, body: SessionBody) -> list[Examined]:

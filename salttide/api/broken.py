@@ -51,7 +51,7 @@ def untold(ctx: Context) -> list[str]:
 def _entries(ctx: Context, system_id: int) -> list[RecordRow]:
     """Open planned steps, then the latest entries: each is undone by its command."""
     planned = [
-        _told(
+        _record_row(
             -number,
             "plan",
             phrase("broken.planned", row=row["name"]),
@@ -68,10 +68,10 @@ def _row(ctx: Context, row: sqlite3.Row) -> RecordRow:
         return record_row(ctx, row)
     except Exception:  # this may be the very entry that cannot be read
         words = str(row["kind"]).replace("_", "-")
-        return _told(row["id"], row["kind"], words, row["command"], detail=phrase("broken.cannot_be_shown"))
+        return _record_row(row["id"], row["kind"], words, row["command"], detail=phrase("broken.cannot_be_shown"))
 
 
-def _told(number: int, kind: str, words: str, command: str, day: str = "", detail: str = "") -> RecordRow:
+def _record_row(number: int, kind: str, words: str, command: str, day: str = "", detail: str = "") -> RecordRow:
     return RecordRow(
         id=number, kind=kind, day=day, time="", words=words, detail=detail, command=command, gone=False, pictures=[]
     )

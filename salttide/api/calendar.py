@@ -34,7 +34,7 @@ from salttide.store import rota as rota_store
 from .context import Context, In, Key, context
 from .models import Model, Recorded, RequestModel
 from .refused import refused
-from .rota_shown import plain_command, rota_command
+from .rota_shown import rota_command
 
 router = APIRouter(tags=["calendar"])
 KIND = "text/calendar; charset=utf-8"
@@ -128,9 +128,7 @@ def save_calendar(body: CalendarBody, ctx: In, key: Key) -> Recorded:
     """Save the calendar settings."""
     begins = body.begins.replace(second=0, microsecond=0, tzinfo=None)
     settings = check_calendar_settings(CalendarSettings(body.entry_type, begins, body.alarm_minutes))
-    return plain_command(
-        ctx, key, phrase("calendar.calendar_saved"), lambda c: calendar_store.save_settings(c, settings)
-    )
+    return ctx.record_as(key, phrase("calendar.calendar_saved"), lambda c: calendar_store.save_settings(c, settings))
 
 
 @router.post("/api/rota/calendar/link", status_code=201)
@@ -141,13 +139,13 @@ def new_link(ctx: In, key: Key) -> Recorded:
         _kept(connection)
         calendar_store.new_address(connection)
 
-    return plain_command(ctx, key, phrase("calendar.link_created"), act)
+    return ctx.record_as(key, phrase("calendar.link_created"), act)
 
 
 @router.delete("/api/rota/calendar/link")
 def delete_link(ctx: In, key: Key) -> Recorded:
     """Remove the address: programs that ask for it get nothing from now on."""
-    return plain_command(ctx, key, phrase("calendar.link_removed"), calendar_store.no_address)
+    return ctx.record_as(key, phrase("calendar.link_removed"), calendar_store.no_address)
 
 
 def _kept(connection: sqlite3.Connection) -> calendar_store.CalendarKept:
@@ -287,7 +285,7 @@ def import_absences(body: AbsencesBody, ctx: In, key: Key) -> Recorded:
         for one in chosen:
             away = rota_store.Away(0, one.first, one.last, one.note, one.uid)
             if one.cancelled:
-                rota_store.drop_imported(connection, one.uid, key)
+                rota_store.delete_imported(connection, one.uid, key)
             else:
                 rota_store.add_away(connection, away, key)
 
@@ -297,6 +295,4 @@ def import_absences(body: AbsencesBody, ctx: In, key: Key) -> Recorded:
 @router.post("/api/rota/away/import/{command}/undo")
 def undo_import(command: Annotated[str, Path(min_length=8, max_length=80)], ctx: In, key: Key) -> Recorded:
     """Undo an import: what it brought is removed, what it replaced is restored."""
-    return rota_command(
-        ctx, key, phrase("calendar.absences_as_before"), lambda c: rota_store.take_back_import(c, command)
-    )
+    return rota_command(ctx, key, phrase("calendar.absences_as_before"), lambda c: rota_store.undo_import(c, command))

@@ -237,7 +237,7 @@ def save_service(system_id: Id, body: ServiceBody, ctx: In) -> ServiceBody:
     system = ctx.stored.system(system_id)
     tank_side(system, service, 1.0, Drain())
     with ctx.write() as connection:
-        system_store.keep_service(connection, system_id, service)
+        system_store.save_service(connection, system_id, service)
     return body
 
 
@@ -257,14 +257,14 @@ def put_on_rota(system_id: Id, body: PlanBody, ctx: In, key: Key) -> Recorded:
     tank = TankWork(system_store.service(ctx.connection, system_id), drain_of(body), body.siphon)
     work = work_of_plan(system, request, plan, tank, ctx.household.rules(system), ctx.keeper.units)
 
-    def act(connection: sqlite3.Connection) -> dict[str, Any]:
+    def act(connection: sqlite3.Connection) -> str:
         if body.replace:
             change_store.withdraw_open(connection, system_id, key)
         change_store.add_work(connection, system_id, key, work)
         span = span_words(work[0].day, work[-1].day)
-        return {"command": key, "words": phrase("change.on_the_rota", count=len(work), span=span)}
+        return phrase("change.on_the_rota", count=len(work), span=span)
 
-    return Recorded(**ctx.command(key, act))
+    return ctx.record(key, act)
 
 
 def _plan(ctx: Context, system_id: int, body: ChangeRequestBody) -> tuple[System, Waters, ChangeRequest, ChangePlan]:

@@ -26,7 +26,6 @@ from salttide.store import shelf
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel
 from .refused import refused
-from .rota_shown import plain_command
 
 router = APIRouter(prefix="/api/systems/{system_id}/changed", tags=["changed"])
 
@@ -115,9 +114,7 @@ def _salinity(ctx: Context, system: System, text: str) -> float:
 def leave(system_id: Id, ctx: In, key: Key) -> Recorded:
     """Leave those without litres as they are, and stop asking."""
     entries = [care.id for care in _incomplete(ctx, ctx.stored.system(system_id))]
-    return plain_command(
-        ctx, key, phrase("changed.left_as_they_are"), lambda c: rota_store.leave_changes(c, entries, key)
-    )
+    return ctx.record_as(key, phrase("changed.left_as_they_are"), lambda c: rota_store.leave_changes(c, entries, key))
 
 
 @router.post("/{entry_id}", status_code=201)
@@ -136,4 +133,4 @@ def complete(system_id: Id, entry_id: Id, body: ChangedBody, ctx: In, key: Key) 
     words = phrase(
         "changed.water_change_of_l", day=moment_words(care.at, ctx.keeper.zone), litres=show_number(litres, 1)
     )
-    return plain_command(ctx, key, words, act)
+    return ctx.record_as(key, words, act)

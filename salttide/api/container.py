@@ -2,7 +2,6 @@
 
 import sqlite3
 from dataclasses import replace
-from typing import Any
 
 from fastapi import APIRouter
 from pydantic import Field
@@ -108,14 +107,14 @@ def add(system_id: Id, body: ContainerBody, ctx: In, key: Key) -> Recorded:
     if body.filled_ml is not None:
         check_range("contents", body.filled_ml, "mL", 0, item.capacity_ml, field="filled_ml")
 
-    def act(connection: sqlite3.Connection) -> dict[str, Any]:
+    def act(connection: sqlite3.Connection) -> str:
         number = container_store.add_container(connection, system_id, item, key)
         if body.filled_ml is not None:
             event = ContainerEvent(ctx.now, ContainerKind.FILLED, body.filled_ml)
             container_store.add_container_events(connection, number, [event], key)
-        return {"command": key, "words": phrase("container.added", name=item.name)}
+        return phrase("container.added", name=item.name)
 
-    return Recorded(**ctx.command(key, act))
+    return ctx.record(key, act)
 
 
 def _read(body: ContainerBody, number: int, additive: Additive) -> Container:
@@ -161,12 +160,12 @@ def add_event(system_id: Id, container_id: Id, body: ContainerEventBody, ctx: In
     one = container_store.container(ctx.connection, system_id, container_id)
     event = _event(ctx, one, body)
 
-    def act(connection: sqlite3.Connection) -> dict[str, Any]:
+    def act(connection: sqlite3.Connection) -> str:
         container_store.add_container_events(connection, container_id, [event], key)
         after = replace(one, events=(*one.events, event))
-        return {"command": key, "words": _outcome(ctx, after, event)}
+        return _outcome(ctx, after, event)
 
-    return Recorded(**ctx.command(key, act))
+    return ctx.record(key, act)
 
 
 def _event(ctx: Context, one: Container, body: ContainerEventBody) -> ContainerEvent:
@@ -236,5 +235,5 @@ def _outcome(ctx: Context, one: Container, event: ContainerEvent) -> str:
 def archive(system_id: Id, container_id: Id, ctx: In, key: Key) -> Recorded:
     """Take a container out of use; what it dosed stays in the record."""
     one = container_store.container(ctx.connection, system_id, container_id)
-    ctx.command(key, lambda connection: container_store.put_container_away(connection, container_id, ctx.now, key))
+    ctx.command(key, lambda connection: container_store.archive_container(connection, container_id, ctx.now, key))
     return Recorded(command=key, words=phrase("container.is_retired", name=one.name))

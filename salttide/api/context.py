@@ -22,6 +22,8 @@ from salttide.store.database import Database, command_done, remember_command
 from salttide.store.rota import remember_placings
 from salttide.store.shelf import Keeper
 
+from .models import Recorded
+
 
 class Context:
     """What one request works with."""
@@ -112,6 +114,19 @@ class Context:
             answer = act(connection)
             remember_command(connection, key, answer, self.now, asked)
             return answer
+
+    def record(self, key: str, act: Callable[[sqlite3.Connection], str]) -> Recorded:
+        """Run a command that says in words what it recorded."""
+        return Recorded(**self.command(key, lambda connection: {"command": key, "words": act(connection)}))
+
+    def record_as(self, key: str, words: str, act: Callable[[sqlite3.Connection], object]) -> Recorded:
+        """Run a command whose words are known beforehand."""
+
+        def run(connection: sqlite3.Connection) -> str:
+            act(connection)
+            return words
+
+        return self.record(key, run)
 
 
 def context(request: Request) -> Context:

@@ -320,9 +320,9 @@ def begin(system_id: Id, body: DoseCorrectionBody, ctx: In, key: Key) -> Recorde
     aims, plan = planned(uptake, body)
     work = correction_work(uptake.system, aims, plan, ctx.now, ctx.keeper.zone, ctx.keeper.units)
 
-    def act(connection: sqlite3.Connection) -> dict[str, Any]:
+    def act(connection: sqlite3.Connection) -> str:
         change_store.withdraw_doses(connection, system_id, key)
         change_store.add_work(connection, system_id, key, work)
-        return {"command": key, "words": phrase("correction.the_correction_is_on_the_rota", days=plan.days)}
+        return phrase("correction.the_correction_is_on_the_rota", days=plan.days)
 
-    return Recorded(**ctx.command(key, act))
+    return ctx.record(key, act)

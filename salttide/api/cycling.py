@@ -126,11 +126,11 @@ def end(system_id: Id, body: EndBody, ctx: In, key: Key) -> Recorded:
         raise PlanError(phrase("cycling.not_proved_yet_to_end_it", missing=missing), field="although")
     note = phrase("cycling.cycling_ended", why=": " + body.although.strip() if body.although.strip() else "")
 
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
+    def act(connection: sqlite3.Connection) -> str:
         running = replace(system, stage=Stage.RUNNING, bands=known[body.preset].bands)
         system_store.remember_setup(connection, system.id, key)
         system_store.change_system(connection, running, ctx.now)
         ledger_store.record(connection, system.id, [Event(ctx.now, event_kind("other"), note)], key, ctx.now)
-        return {"command": key, "words": phrase("cycling.has_finished_cycling", system=system.name)}
+        return phrase("cycling.has_finished_cycling", system=system.name)
 
-    return Recorded(**ctx.command(key, act))
+    return ctx.record(key, act)

@@ -3,7 +3,6 @@
 import sqlite3
 from collections.abc import Sequence
 from datetime import datetime, time, timedelta
-from typing import Any
 
 from fastapi import APIRouter
 from pydantic import Field
@@ -289,13 +288,13 @@ def adopt(system_id: Id, body: DayBody, ctx: In, key: Key) -> Recorded:
         one.id for one in _alkalinity(ctx.stored.containers(system_id)) if one.id not in chosen and one.set_at(ctx.now)
     ]
 
-    def act(connection: sqlite3.Connection) -> dict[str, Any]:
+    def act(connection: sqlite3.Connection) -> str:
         for container, own in slots:
             container_store.add_container_events(connection, container.id, [spread_event(own, ctx.now)], key)
         for number in idle:
             container_store.add_container_events(connection, number, [spread_event((), ctx.now)], key)
         kept = container_store.dosing_routine(connection, system_id)
         container_store.save_dosing_routine(connection, system_id, {**kept, "ppm": body.ppm}, key)
-        return {"command": key, "words": phrase("daynight.new_pump_times_from", day=day_words(ctx.today))}
+        return phrase("daynight.new_pump_times_from", day=day_words(ctx.today))
 
-    return Recorded(**ctx.command(key, act))
+    return ctx.record(key, act)

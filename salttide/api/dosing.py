@@ -4,7 +4,6 @@ import sqlite3
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
 
 from fastapi import APIRouter
 from pydantic import Field
@@ -319,10 +318,10 @@ def adopt(system_id: Id, body: DoseRoutineBody, ctx: In, key: Key) -> Recorded:
     daily = daily_doses(routine, uptake.system.volume_l)
     kept = container_store.dosing_routine(ctx.connection, system_id)
 
-    def act(connection: sqlite3.Connection) -> dict[str, Any]:
+    def act(connection: sqlite3.Connection) -> str:
         rest = set_pumps(connection, system_id, daily, ctx.now, key)
         change_store.set_daily(connection, system_id, ctx.today, rest, key)
         container_store.save_dosing_routine(connection, system_id, {**kept, **body.model_dump()}, key)
-        return {"command": key, "words": phrase("dosing.daily_dose_of_set", system=uptake.system.name)}
+        return phrase("dosing.daily_dose_of_set", system=uptake.system.name)
 
-    return Recorded(**ctx.command(key, act))
+    return ctx.record(key, act)

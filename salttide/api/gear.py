@@ -254,6 +254,6 @@ def save_part(system_id: Id, part: str, body: GearPartBody, ctx: In, key: Key) -
     check_part(told, ctx.today)
 
     def act(connection: sqlite3.Connection) -> None:
-        gear_store.keep_part(connection, system_id, part, told)
+        gear_store.save_part(connection, system_id, part, told)
 
     return rota_command(ctx, key, phrase("common.what_saved", what=kind.name), act)

@@ -35,7 +35,7 @@ from salttide.store.rota import Away
 from .broken import untold
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel, name_of
-from .rota_shown import plain_command, rota_command
+from .rota_shown import rota_command
 
 router = APIRouter(prefix="/api/rota", tags=["hand-over"])
 LINGERS = timedelta(days=3)
@@ -277,21 +277,19 @@ def save(number: Id, body: HandOverBody, ctx: In, key: Key) -> Recorded:
         body.every_days, body.carer.strip(), body.phone.strip(), body.other_phone.strip(), body.note.strip(), notes
     )
     check_hand_over(request)
-    return plain_command(
-        ctx, key, phrase("handover.hand_over_saved"), lambda c: store.keep_hand_over(c, number, request)
-    )
+    return ctx.record_as(key, phrase("handover.hand_over_saved"), lambda c: store.save_hand_over(c, number, request))
 
 
 @router.post("/away/{number}/hand-over/link", status_code=201)
 def new_link(number: Id, ctx: In, key: Key) -> Recorded:
     """Make a page for the carer; an earlier one stops working."""
-    return plain_command(ctx, key, phrase("handover.page_created"), lambda c: store.new_link(c, number))
+    return ctx.record_as(key, phrase("handover.page_created"), lambda c: store.new_link(c, number))
 
 
 @router.delete("/away/{number}/hand-over/link")
 def delete_link(number: Id, ctx: In, key: Key) -> Recorded:
     """Remove the carer's page."""
-    return plain_command(ctx, key, phrase("handover.page_removed"), lambda c: store.no_link(c, number))
+    return ctx.record_as(key, phrase("handover.page_removed"), lambda c: store.no_link(c, number))
 
 
 @router.post("/reports/{number}/accept", status_code=201)
@@ -304,7 +302,7 @@ def accept(number: Id, ctx: In, key: Key) -> Recorded:
 
     def act(connection: sqlite3.Connection) -> None:
         ledger_store.record(connection, told.system_id, entries, key, ctx.now)
-        store.take_report(connection, number, key)
+        store.accept_report(connection, number, key)
 
     return rota_command(ctx, key, phrase("handover.added_to_the_record", entries=len(entries)), act)
 
@@ -325,7 +323,7 @@ def _entries(ctx: Context, told: store.Report) -> list[Entry]:
 def dismiss(number: Id, ctx: In, key: Key) -> Recorded:
     """Set a report aside: nothing of it is recorded."""
     store.report(ctx.connection, number)
-    return plain_command(ctx, key, phrase("handover.set_aside"), lambda c: store.dismiss_report(c, number, True))
+    return ctx.record_as(key, phrase("handover.set_aside"), lambda c: store.dismiss_report(c, number, True))
 
 
 @router.post("/reports/{number}/restore")
@@ -333,4 +331,4 @@ def restore(number: Id, ctx: In, key: Key) -> Recorded:
     """Bring back a report that was set aside."""
     store.report(ctx.connection, number)
     words = phrase("handover.waiting_for_you_again")
-    return plain_command(ctx, key, words, lambda c: store.dismiss_report(c, number, False))
+    return ctx.record_as(key, words, lambda c: store.dismiss_report(c, number, False))

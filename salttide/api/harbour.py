@@ -1,6 +1,6 @@
 """Harbour: all systems at a glance."""
 
-from datetime import date, datetime, timedelta
+from datetime import date, datetime
 
 from fastapi import APIRouter, Query
 
@@ -154,8 +154,7 @@ def _marks(view: SystemState, today: date) -> list[StaffMark]:
     """Each day's work on the tide staff: the longest task by name, and how many more."""
     days: dict[date, list[Occurrence]] = {}
     for item in view.occurrences:
-        if item.day <= today + timedelta(days=AHEAD_DAYS):
-            days.setdefault(item.day, []).append(item)
+        days.setdefault(item.day, []).append(item)
     marks = []
     for day, items in sorted(days.items()):
         longest = max(items, key=lambda item: item.minutes)

@@ -163,7 +163,7 @@ def check(command: Command, body: MapBody, ctx: In) -> ImportShown:
         store.turn(connection, command, "checking", only_from=("new", "checked", "failed", "stopped"))
         store.set_mapping(connection, command, kept_map(body.read()))
         if body.keep_as.strip():
-            store.keep_mapping(connection, body.keep_as, kept_map(body.read()))
+            store.save_mapping(connection, body.keep_as, kept_map(body.read()))
     return _go(ctx, item, keep=False)
 
 

@@ -155,10 +155,10 @@ def _keep(
 ) -> Recorded:
     system = ctx.stored.system(system_id)
 
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
+    def act(connection: sqlite3.Connection) -> str:
         (entry_id,) = ledger_store.record(connection, system.id, [event], key, ctx.now)
         for picture_id in picture_ids:
             picture_store.attach(connection, picture_id, system.id, entry_id)
-        return {"command": key, "words": phrase("inspection.for", words=words, system=system.name)}
+        return phrase("inspection.for", words=words, system=system.name)
 
-    return Recorded(**ctx.command(key, act))
+    return ctx.record(key, act)

@@ -1,6 +1,5 @@
 """Instruments on the shelf: scatter, value of a drop, and checks against standards."""
 
-import sqlite3
 from datetime import date
 
 from fastapi import APIRouter
@@ -197,11 +196,9 @@ def add_instrument(body: InstrumentBody, ctx: In, key: Key) -> Recorded:
         difference_canonical(body.parameter, body.per_count, ctx.keeper.units) if body.per_count else 0.0,
     )
 
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
-        instrument_store.add_instrument(connection, item)
-        return {"command": key, "words": phrase("common.name_is_on_the_shelf", name=name)}
-
-    return Recorded(**ctx.command(key, act))
+    return ctx.record_as(
+        key, phrase("common.name_is_on_the_shelf", name=name), lambda c: instrument_store.add_instrument(c, item)
+    )
 
 
 @router.post("/checks", status_code=201)
@@ -221,14 +218,11 @@ def add_check(body: CheckBody, ctx: In, key: Key) -> Recorded:
             true=true,
         )
 
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
-        instrument_store.add_check(connection, item, ctx.now, values["standard"], values["reading"])
-        return {
-            "command": key,
-            "words": phrase("instrument.checked_for", name=item.name, parameter=spoken(item.parameter)),
-        }
-
-    return Recorded(**ctx.command(key, act))
+    return ctx.record_as(
+        key,
+        phrase("instrument.checked_for", name=item.name, parameter=spoken(item.parameter)),
+        lambda c: instrument_store.add_check(c, item, ctx.now, values["standard"], values["reading"]),
+    )
 
 
 @router.post("/reagents", status_code=201)
@@ -238,11 +232,9 @@ def add_reagent(body: ReagentBody, ctx: In, key: Key) -> Recorded:
     until = typed_day(body.expires_on, "expires_on")
     reagent = instrument_store.Reagent(ctx.today.isoformat(), until.isoformat(), body.lot.strip())
 
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
-        instrument_store.add_reagent(connection, item, reagent, key)
-        return {"command": key, "words": f"{item.name}: {_reagent_words(reagent)}"}
-
-    return Recorded(**ctx.command(key, act))
+    return ctx.record_as(
+        key, f"{item.name}: {_reagent_words(reagent)}", lambda c: instrument_store.add_reagent(c, item, reagent, key)
+    )
 
 
 def _named(ctx: Context, body: CheckBody | NamedBody | ReagentBody) -> Instrument:
@@ -258,19 +250,15 @@ def _named(ctx: Context, body: CheckBody | NamedBody | ReagentBody) -> Instrumen
 def undo_check(check_id: Id, ctx: In, key: Key) -> Recorded:
     """Undo a check; readings it corrected meanwhile stay as saved, with their raw values."""
 
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
-        instrument_store.void_check(connection, check_id)
-        return {"command": key, "words": phrase("instrument.check_undone")}
-
-    return Recorded(**ctx.command(key, act))
+    return ctx.record_as(key, phrase("instrument.check_undone"), lambda c: instrument_store.void_check(c, check_id))
 
 
 @router.post("/archive")
 def archive(body: NamedBody, ctx: In, key: Key) -> Recorded:
     """Take an instrument off the bench; what it measured stays, and adding it again brings it back."""
 
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
-        instrument_store.set_archived(connection, body.name, body.parameter)
-        return {"command": key, "words": phrase("instrument.archived", name=body.name)}
-
-    return Recorded(**ctx.command(key, act))
+    return ctx.record_as(
+        key,
+        phrase("instrument.archived", name=body.name),
+        lambda c: instrument_store.set_archived(c, body.name, body.parameter),
+    )

@@ -85,7 +85,7 @@ def change_keeper(body: KeeperBody, ctx: In, request: Request) -> KeeperAnswer:
         body.days or kept.days, body.clock or kept.clock, _scale(body.scale_g, kept.scale_g),
     )  # fmt: skip
     with ctx.write() as connection:
-        shelf.keep_keeper(connection, settings)
+        shelf.save_keeper(connection, settings)
     request.app.state.keeper = settings
     return _answer(settings)
 

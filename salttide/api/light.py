@@ -98,16 +98,16 @@ def set_light(system_id: Id, body: LightBody, ctx: In, key: Key) -> Recorded:
               body.spectrum.strip())
     )  # fmt: skip
 
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
+    def act(connection: sqlite3.Connection) -> str:
         before = [one for one in light_store.lights(connection, system.id) if one.since <= new.since]
         light_store.add_light(connection, system.id, new, key)
         if before:
             at = min(datetime.combine(new.since, time(12), ctx.keeper.zone), ctx.now)
             event = Event(at, event_kind("lamp"), light_turned(before[-1], new))
             ledger_store.record(connection, system.id, [event], key, ctx.now)
-        return {"command": key, "words": f"{system.name}: {new.words}"}
+        return f"{system.name}: {new.words}"
 
-    return Recorded(**ctx.command(key, act))
+    return ctx.record(key, act)
 
 
 @router.post("/par", status_code=201)
@@ -116,11 +116,11 @@ def save_par(system_id: Id, body: ParBody, ctx: In, key: Key) -> Recorded:
     system = ctx.stored.system(system_id)
     par = check_par(Par(_day(ctx, body.day, "day"), body.point.strip(), body.umol))
 
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
-        light_store.add_par(connection, system.id, par, key)
-        return {"command": key, "words": phrase("light.mol_m_s", point=par.point, umol=show_number(par.umol, 0))}
-
-    return Recorded(**ctx.command(key, act))
+    return ctx.record_as(
+        key,
+        phrase("light.mol_m_s", point=par.point, umol=show_number(par.umol, 0)),
+        lambda c: light_store.add_par(c, system.id, par, key),
+    )
 
 
 def _body(item: Light) -> LightBody:

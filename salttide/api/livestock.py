@@ -141,12 +141,12 @@ def add_animal(system_id: Id, body: AnimalBody, ctx: In, key: Key) -> Recorded:
     system = ctx.stored.system(system_id)
     item = _read(ctx, body, 0)
 
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
+    def act(connection: sqlite3.Connection) -> str:
         livestock_store.add_animal(connection, system.id, item, ctx.today, key)
         _happened(ctx, connection, system.id, item, StockChange.ADDED, item.count, "", key)
-        return {"command": key, "words": f"{item.count} {item.name} in {system.name}"}
+        return f"{item.count} {item.name} in {system.name}"
 
-    return Recorded(**ctx.command(key, act))
+    return ctx.record(key, act)
 
 
 @router.put("/{animal_id}")
@@ -163,17 +163,14 @@ def change_animal(system_id: Id, animal_id: Id, body: AnimalBody, ctx: In) -> An
 def change_count(system_id: Id, animal_id: Id, body: TurnBody, ctx: In, key: Key) -> Recorded:
     """Record a birth, a loss, an addition, a gift or a count."""
 
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
+    def act(connection: sqlite3.Connection) -> str:
         item = livestock_store.animal(connection, system_id, animal_id)
         cause = body.cause.strip()
         after = livestock_store.turn(connection, item, ctx.today, body.turn, body.number, cause, key)
         _happened(ctx, connection, system_id, item, body.turn, body.number, cause, key)
-        return {
-            "command": key,
-            "words": phrase("livestock.now", animal=item.name, number=body.number, turn=body.turn, after=after),
-        }
+        return phrase("livestock.now", animal=item.name, number=body.number, turn=body.turn, after=after)
 
-    return Recorded(**ctx.command(key, act))
+    return ctx.record(key, act)
 
 
 @router.post("/{animal_id}/archive")

@@ -99,7 +99,7 @@ def save_week(body: WeekBody, ctx: In, key: Key) -> Recorded:
     """Keep the minutes by weekday."""
     for number, each in enumerate(body.week):
         _check(each, f"week.{number}")
-    return rota_command(ctx, key, phrase("minutes.minutes_saved"), lambda c: rota_store.keep_week_minutes(c, body.week))
+    return rota_command(ctx, key, phrase("minutes.minutes_saved"), lambda c: rota_store.save_week_minutes(c, body.week))
 
 
 @router.put("/minutes/day")
@@ -111,7 +111,7 @@ def save_day(body: DayMinutesBody, ctx: In, key: Key) -> Recorded:
     words = f"{day_words(body.day)}: " + (
         phrase("minutes.as_on_other_weeks") if body.minutes is None else phrase("minutes.min", minutes=body.minutes)
     )
-    return rota_command(ctx, key, words, lambda c: rota_store.keep_day_minutes(c, body.day, body.minutes))
+    return rota_command(ctx, key, words, lambda c: rota_store.save_day_minutes(c, body.day, body.minutes))
 
 
 @router.post("/away", status_code=201)
@@ -128,10 +128,12 @@ def add_away(body: AwayBody, ctx: In, key: Key) -> Recorded:
 @router.delete("/away/{number}")
 def delete_away(number: Id, ctx: In, key: Key) -> Recorded:
     """Delete an absence; it can be restored."""
-    return rota_command(ctx, key, phrase("minutes.absence_undone"), lambda c: rota_store.drop_away(c, number, True))
+    return rota_command(ctx, key, phrase("minutes.absence_undone"), lambda c: rota_store.delete_away(c, number, True))
 
 
 @router.post("/away/{number}/restore")
 def restore_away(number: Id, ctx: In, key: Key) -> Recorded:
     """Restore an absence that was deleted."""
-    return rota_command(ctx, key, phrase("minutes.absence_restored"), lambda c: rota_store.drop_away(c, number, False))
+    return rota_command(
+        ctx, key, phrase("minutes.absence_restored"), lambda c: rota_store.delete_away(c, number, False)
+    )

@@ -12,7 +12,7 @@ from salttide.core.basics.errors import NotFoundError
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words
 from salttide.files.apart import picture_apart
-from salttide.files.picture import ACCEPTED, LARGEST_BYTES, folder_of, keep_picture
+from salttide.files.picture import ACCEPTED, LARGEST_BYTES, folder_of, write_picture
 from salttide.store import picture as picture_store
 from salttide.store.picture import KeptPicture
 
@@ -80,17 +80,17 @@ async def add_picture(
         data += piece
         if len(data) > LARGEST_BYTES:
             raise refused("common.this_picture_is_too_large", "file", takes=ACCEPTED)
-    return await run_in_threadpool(keep_one, context(request), system_id, key, bytes(data), (subject, note, day))
+    return await run_in_threadpool(save_one, context(request), system_id, key, bytes(data), (subject, note, day))
 
 
-def keep_one(ctx: Context, system_id: int, key: str, data: bytes, said: tuple[str, str, str]) -> PictureKept:
+def save_one(ctx: Context, system_id: int, key: str, data: bytes, said: tuple[str, str, str]) -> PictureKept:
     """Save one picture with its subject, a note, and the day it was taken on (empty: now)."""
     system = ctx.stored.system(system_id)
     subject, note, day = (text.strip() for text in said)
     at = _taken(ctx, day)
     picture = picture_apart(data)
     # The files first: a row that is confirmed always has its picture.
-    keep_picture(folder_of(ctx.database.path), picture)
+    write_picture(folder_of(ctx.database.path), picture)
     item = KeptPicture(0, system.id, at, subject, note, picture.digest, picture.width, picture.height)
 
     def act(connection: sqlite3.Connection) -> int:

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from functools import cache
-from typing import Any, Literal
+from typing import Literal
 
 from fastapi import APIRouter, Response
 from pydantic import Field, TypeAdapter
@@ -284,22 +284,20 @@ def plan_dose(system_id: Id, body: WorkBody, ctx: In, key: Key) -> Recorded:
         raise InputError(doubts[0], field="amount", accepted=phrase("plan.a_smaller_dose_or_confirm_that"))
     work = dose_work(body.day, job)
 
-    def act(connection: sqlite3.Connection) -> dict[str, Any]:
-        change_store.add_work(connection, system_id, key, [work])
-        return {"command": key, "words": f"{work.name}: {day_words(body.day)}"}
-
-    return Recorded(**ctx.command(key, act))
+    return ctx.record_as(
+        key, f"{work.name}: {day_words(body.day)}", lambda c: change_store.add_work(c, system_id, key, [work])
+    )
 
 
 @router.post("/steps/{step_id}/withdraw")
 def withdraw(system_id: Id, step_id: Id, ctx: In, key: Key) -> Recorded:
     """Take a planned step off the rota."""
 
-    def act(connection: sqlite3.Connection) -> dict[str, Any]:
+    def act(connection: sqlite3.Connection) -> str:
         step = change_store.open_step(connection, step_id)
         if step.system_id != system_id:
             raise NotFoundError(phrase("plan.this_system_has_no_planned_step", number=step_id))
         change_store.withdraw_step(connection, step_id, key)
-        return {"command": key, "words": phrase("plan.removed_from_the_rota", name=step.name)}
+        return phrase("plan.removed_from_the_rota", name=step.name)
 
-    return Recorded(**ctx.command(key, act))
+    return ctx.record(key, act)

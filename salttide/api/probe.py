@@ -5,7 +5,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta, tzinfo
 from functools import cache, lru_cache
-from typing import Any
 
 from fastapi import APIRouter, Query, Response
 from pydantic import AwareDatetime, Field, TypeAdapter
@@ -73,11 +72,11 @@ def send(system_id: Id, body: ProbeBody, ctx: In, key: Key) -> Recorded:
             raise refused("probe.too_early_for_a_probe", f"readings.{place}.at", "probe.from_on")
     rows = [(int((reading.at - EPOCH).total_seconds()), reading.value) for reading in body.readings]
 
-    def act(connection: sqlite3.Connection) -> dict[str, Any]:
+    def act(connection: sqlite3.Connection) -> str:
         count = probe_store.add_probe_rows(connection, system_id, body.parameter, name, rows)
-        return {"command": key, "words": phrase("probe.readings_of_saved", count=count, name=name)}
+        return phrase("probe.readings_of_saved", count=count, name=name)
 
-    return Recorded(**ctx.command(key, act))
+    return ctx.record(key, act)
 
 
 @router.get("", response_model=list[ProbeStretch])

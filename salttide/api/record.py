@@ -151,7 +151,7 @@ _WORDS = {
 def undo(command: str, ctx: In, key: Key) -> Recorded:
     """Undo all that one command did: its entries, which stay in the ledger, and the steps it planned."""
 
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
+    def act(connection: sqlite3.Connection) -> str:
         count = ledger_store.void(connection, command, key, ctx.now)
         count += change_store.undo_plan(connection, command, key)
         count += system_store.restore_setup(connection, command, ctx.now)
@@ -159,32 +159,32 @@ def undo(command: str, ctx: In, key: Key) -> Recorded:
         rota_store.restore_placings(connection, command, key)
         if not count:
             raise NotFoundError(phrase("record.nothing_to_undo_it_was_undone"))
-        return {"command": key, "words": phrase("record.undone", count=count)}
+        return phrase("record.undone", count=count)
 
-    return Recorded(**ctx.command(key, act))
+    return ctx.record(key, act)
 
 
 @router.post("/record/entries/{entry_id}/undo")
 def undo_entry(entry_id: Id, ctx: In, key: Key) -> Recorded:
     """Undo a single entry; it stays in the ledger."""
 
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
+    def act(connection: sqlite3.Connection) -> str:
         if not ledger_store.void_one(connection, entry_id, key, ctx.now):
             raise NotFoundError(phrase("record.nothing_to_undo_it_was_undone"))
-        return {"command": key, "words": phrase("record.undone_2")}
+        return phrase("record.undone_2")
 
-    return Recorded(**ctx.command(key, act))
+    return ctx.record(key, act)
 
 
 @router.post("/record/readings/{entry_id}/correct")
 def correct(entry_id: Id, body: CorrectBody, ctx: In, key: Key) -> Recorded:
     """Correct a reading; the old value is kept."""
 
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
+    def act(connection: sqlite3.Connection) -> str:
         old = ledger_store.reading(connection, entry_id)
         value = ctx.typed(old.parameter, body.text, "text")
         new = Reading(old.at, old.parameter, value, old.sd, old.instrument, note=old.note)
         ledger_store.correct(connection, entry_id, new, key, ctx.now)
-        return {"command": key, "words": phrase("record.corrected", parameter=name_of(old.parameter))}
+        return phrase("record.corrected", parameter=name_of(old.parameter))
 
-    return Recorded(**ctx.command(key, act))
+    return ctx.record(key, act)

@@ -3,7 +3,6 @@
 import sqlite3
 from dataclasses import replace
 from datetime import date, datetime
-from typing import Any
 
 from fastapi import APIRouter, Query
 from pydantic import Field
@@ -90,11 +89,11 @@ def rota(ctx: In, days: int = Query(14, ge=1, le=42)) -> Rota:
 def rebalance(ctx: In, key: Key) -> Recorded:
     """Place again everything the keeper has not fixed, for the most even weeks."""
 
-    def act(connection: sqlite3.Connection) -> dict[str, Any]:
+    def act(connection: sqlite3.Connection) -> str:
         moved, count = ctx.household.replan(connection, from_scratch=True)
-        return {"command": key, "words": phrase("rota.workload_balanced_of_tasks_moved", moved=moved, count=count)}
+        return phrase("rota.workload_balanced_of_tasks_moved", moved=moved, count=count)
 
-    return Recorded(**ctx.command(key, act))
+    return ctx.record(key, act)
 
 
 @router.post("/systems/{system_id}/care/done", status_code=201)
@@ -115,7 +114,7 @@ def done(system_id: Id, body: DoneBody, ctx: In, key: Key) -> Recorded:
             ledger_store.record(connection, system_id, [_done_step(step, ctx.now)], key, ctx.now)
             change_store.finish_step(connection, step.id, key)
         else:
-            keep_care(ctx, connection, system_id, item, care, key, moved)
+            save_care(ctx, connection, system_id, item, care, key, moved)
 
     return rota_command(ctx, key, phrase("common.name_done", name=_said(item)), act)
 
@@ -130,7 +129,7 @@ def moved_by(
     return change_entries(ctx.now, litres, incoming, item.minutes)[0]
 
 
-def keep_care(
+def save_care(
     ctx: Context,
     connection: sqlite3.Connection,
     system_id: int,
@@ -196,7 +195,7 @@ def skip(system_id: Id, body: SkipBody, ctx: In, key: Key) -> Recorded:
 
     def act(connection: sqlite3.Connection) -> None:
         care = Care(ctx.now, item.task, 0.0, True, reason, zone=item.zone)
-        keep_care(ctx, connection, system_id, item, care, key)
+        save_care(ctx, connection, system_id, item, care, key)
         if item.step_id is not None:
             change_store.open_step(connection, item.step_id)
             change_store.finish_step(connection, item.step_id, key)

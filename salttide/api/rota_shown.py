@@ -195,16 +195,6 @@ def found_asked(keys: Iterable[str]) -> list[FoundAsked]:
     ]
 
 
-def plain_command(ctx: Context, key: str, words: str, act: Callable[[sqlite3.Connection], object]) -> Recorded:
-    """Run a command and answer that it is recorded."""
-
-    def run(connection: sqlite3.Connection) -> dict[str, str]:
-        act(connection)
-        return {"command": key, "words": words}
-
-    return Recorded(**ctx.command(key, run))
-
-
 def rota_command(ctx: Context, key: str, words: str, act: Callable[[sqlite3.Connection], object]) -> Recorded:
     """Run a command that changes the rota, and place again what it moves."""
 
@@ -213,4 +203,4 @@ def rota_command(ctx: Context, key: str, words: str, act: Callable[[sqlite3.Conn
         # Read everything anew: what was read before the command is out of date.
         ctx.memo.anew(ctx.now).replan(connection)
 
-    return plain_command(ctx, key, words, run)
+    return ctx.record_as(key, words, run)

@@ -28,7 +28,7 @@ from .broken import BrokenSystem, broken_shown
 from .changed import ChangedBody
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel
-from .rota import keep_care, moved_by, no_refill, occurrence_of, took_minutes
+from .rota import moved_by, no_refill, occurrence_of, save_care, took_minutes
 from .rota_shown import Task, names_of, rota_command, task_shown
 
 router = APIRouter(prefix="/api/rota", tags=["round"])
@@ -171,7 +171,7 @@ def finish(body: FinishBody, ctx: In, key: Key) -> Recorded:
     def act(connection: sqlite3.Connection) -> None:
         for (system_id, item), share, change in zip(items, shares, moved, strict=True):
             care = Care(ctx.now, item.task, share, timed=took is not None, zone=item.zone)
-            keep_care(ctx, connection, system_id, item, care, key, change)
+            save_care(ctx, connection, system_id, item, care, key, change)
 
     return rota_command(ctx, key, phrase("rounds.done", words=counted(len(items), "task")), act)
 

@@ -1,6 +1,5 @@
 """Salts on the shelf: labels as printed, buckets, and measured batches that show a bucket's real strength."""
 
-import sqlite3
 from dataclasses import replace
 from datetime import date
 
@@ -152,7 +151,7 @@ def change_salt(salt_id: Id, body: SaltBody, ctx: In) -> SaltAnswer:
 def usual_salt(salt_id: Id, ctx: In, key: Key) -> Recorded:
     """Make this salt the default of plans."""
     name = shelf.label(ctx.connection, salt_id).salt.name
-    ctx.command(key, lambda connection: shelf.keep_keeper(connection, replace(ctx.keeper, salt_id=salt_id)))
+    ctx.command(key, lambda connection: shelf.save_keeper(connection, replace(ctx.keeper, salt_id=salt_id)))
     return Recorded(command=key, words=phrase("salt.is_now_the_usual_salt", name=name))
 
 
@@ -194,14 +193,11 @@ def open_bucket(salt_id: Id, body: BucketBody, ctx: In, key: Key) -> Recorded:
     name = shelf.label(ctx.connection, salt_id).salt.name
     mass_g = grams(check_range("bucket", body.mass_kg, "kg", 0.1, 1500, field="mass_kg"))
 
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
-        shelf.open_bucket(connection, salt_id, ctx.today, mass_g, body.lot.strip(), key)
-        return {
-            "command": key,
-            "words": phrase("salt.kg_bucket_of_opened", mass=show_number(body.mass_kg, 1), name=name),
-        }
-
-    return Recorded(**ctx.command(key, act))
+    return ctx.record_as(
+        key,
+        phrase("salt.kg_bucket_of_opened", mass=show_number(body.mass_kg, 1), name=name),
+        lambda c: shelf.open_bucket(c, salt_id, ctx.today, mass_g, body.lot.strip(), key),
+    )
 
 
 @router.post("/{salt_id}/batches", status_code=201)
@@ -216,11 +212,9 @@ def measured_batch(salt_id: Id, body: BatchBody, ctx: In, key: Key) -> Recorded:
     salinity = _measured(ctx, Parameter.SALINITY, body.salinity, "salinity")
     batch = check_batch(MeasuredBatch(salinity, holds, body.mass_g, body.volume_l))
 
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
-        shelf.add_batch(connection, salt_id, ctx.today, batch, key)
-        return {"command": key, "words": phrase("salt.batch_of_saved", name=name)}
-
-    return Recorded(**ctx.command(key, act))
+    return ctx.record_as(
+        key, phrase("salt.batch_of_saved", name=name), lambda c: shelf.add_batch(c, salt_id, ctx.today, batch, key)
+    )
 
 
 def _measured(ctx: Context, parameter: Parameter, text: str, field: str) -> float:

@@ -77,14 +77,15 @@ def _past(ctx: Context, done: Sequence[Care]) -> list[CareMark]:
         CareMark(
             at=entries[-1].at.astimezone(ctx.keeper.zone),
             state="skipped" if skipped else "done",
-            words=f"{moment_words(entries[-1].at, ctx.keeper.zone)}: " + "; ".join(_told(entry) for entry in entries),
+            words=f"{moment_words(entries[-1].at, ctx.keeper.zone)}: "
+            + "; ".join(_care_words(entry) for entry in entries),
             label="",
         )
         for (_, skipped), entries in by_day.items()
     ]
 
 
-def _told(entry: Care) -> str:
+def _care_words(entry: Care) -> str:
     name = phrase(f"sheet_lanes.lane.{entry.task}") if entry.task in ONE_BY_ONE else task_words(entry.task)
     return (
         phrase("sheet_lanes.skipped", name=name, reason=entry.reason)

@@ -1,6 +1,5 @@
 """Shelf: salts, additives and foods."""
 
-import sqlite3
 from collections.abc import Mapping
 
 from fastapi import APIRouter
@@ -161,11 +160,7 @@ def restore(table: Shelved, item_id: Id, ctx: In, key: Key) -> Recorded:
 
 
 def _put(ctx: Context, key: str, item: Additive | Food) -> Recorded:
-    def act(connection: sqlite3.Connection) -> dict[str, str]:
-        shelf.put_item(connection, item)
-        return {"command": key, "words": phrase("common.name_is_on_the_shelf", name=item.name)}
-
-    return Recorded(**ctx.command(key, act))
+    return ctx.record_as(key, phrase("common.name_is_on_the_shelf", name=item.name), lambda c: shelf.save_item(c, item))
 
 
 def _read_additive(ctx: Context, body: AdditiveBody, item_id: int) -> Additive:

@@ -1,8 +1,7 @@
 """Stock solutions by recipe, with their label; phosphate media and carbon dosing stepped up slowly."""
 
-import sqlite3
 from datetime import timedelta
-from typing import Any, Literal
+from typing import Literal
 
 from fastapi import APIRouter
 from pydantic import Field
@@ -290,8 +289,4 @@ def ramp_up(system_id: Id, body: RampBody, ctx: In, key: Key) -> Recorded:
         raise GateError(phrase("stock.something_is_still_missing", name=row.name), tuple(row.missing), field="kind")
     item = RampEntry(ctx.now, body.kind, found.amount, body.full_g if body.kind == "media" else None, body.source)
 
-    def act(connection: sqlite3.Connection) -> dict[str, Any]:
-        container_store.add_ramp(connection, system_id, item, key)
-        return {"command": key, "words": f"{row.name}: {row.next}"}
-
-    return Recorded(**ctx.command(key, act))
+    return ctx.record_as(key, f"{row.name}: {row.next}", lambda c: container_store.add_ramp(c, system_id, item, key))

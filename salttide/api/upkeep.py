@@ -321,7 +321,7 @@ def restore_own(system_id: Id, task: str, ctx: In, key: Key) -> Recorded:
 def _own_dropped(ctx: Context, system_id: int, task: str, key: str, dropped: bool) -> Recorded:
     if not task.startswith(OWN):
         raise refused("upkeep.only_your_own_tasks_can_be", "task")
-    act = partial(rota_store.drop_own_task, system_id=system_id, task=task, dropped=dropped)
+    act = partial(rota_store.delete_own_task, system_id=system_id, task=task, dropped=dropped)
     words = phrase("upkeep.removed_from_the_rota") if dropped else phrase("upkeep.back_on_the_rota")
     return rota_command(ctx, key, words, act)
 

@@ -18,9 +18,8 @@ from salttide.store import handover as store
 from .context import Context, In, Key, context
 from .handover import LINGERS, CarerSheet, carer_sheet, sheets_of
 from .models import Id, Model, Recorded, RequestModel
-from .picture import keep_one
+from .picture import save_one
 from .refused import refused
-from .rota_shown import plain_command
 
 router = APIRouter(prefix="/api/visits/{token}", tags=["visit"])
 Token = Annotated[str, Path(min_length=1, max_length=60)]
@@ -84,7 +83,7 @@ def report(token: Token, body: ReportBody, ctx: In, key: Key) -> Recorded:
     told = _report(ctx, kept, body, done)
     if not (done or told.measured or told.found or told.used or told.advised or told.pictures):
         raise refused("visit.enter_what_was_done_read_or", "done", "visit.at_least_one_thing")
-    return plain_command(ctx, key, phrase("visit.report_sent"), lambda c: store.add_report(c, told, key))
+    return ctx.record_as(key, phrase("visit.report_sent"), lambda c: store.add_report(c, told, key))
 
 
 def _report(ctx: Context, kept: store.HandOverKept, body: ReportBody, done: tuple[VisitWork, ...]) -> store.Report:
@@ -129,5 +128,5 @@ async def picture(token: Token, system_id: Id, request: Request, key: Key) -> Pi
         data += piece
         if len(data) > LARGEST_BYTES:
             raise refused("common.this_picture_is_too_large", "file", takes=ACCEPTED)
-    kept = await run_in_threadpool(keep_one, context(request), system_id, key, bytes(data), ("visit", "", ""))
+    kept = await run_in_threadpool(save_one, context(request), system_id, key, bytes(data), ("visit", "", ""))
     return PictureTaken(id=kept.picture.id)

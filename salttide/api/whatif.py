@@ -5,7 +5,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from functools import cache
-from typing import Any
 
 from fastapi import APIRouter, Response
 from pydantic import Field, TypeAdapter
@@ -298,17 +297,17 @@ def adopt(system_id: Id, body: VariantBody, ctx: In, key: Key) -> Recorded:
     system = replace(setting.system, methods=adopted_methods(setting.system.methods, variant))
     work = start_work(system, ctx.today, [one.as_planned for one in body.correction])
 
-    def act(connection: sqlite3.Connection) -> dict[str, Any]:
+    def act(connection: sqlite3.Connection) -> str:
         system_store.remember_setup(connection, system_id, key, ctx.keeper.salt_id)
         system_store.change_system(connection, system, ctx.now)
-        shelf.keep_keeper(connection, replace(ctx.keeper, salt_id=variant.salt.id))
+        shelf.save_keeper(connection, replace(ctx.keeper, salt_id=variant.salt.id))
         if variant.dosing != Dosing.AS_NOW:
             rest = set_pumps(connection, system_id, daily, ctx.now, key)
             change_store.set_daily(connection, system_id, ctx.today + timedelta(days=1), rest, key)
         change_store.add_work(connection, system_id, key, work)
-        return {"command": key, "words": adopted_words(variant)}
+        return adopted_words(variant)
 
-    return Recorded(**ctx.command(key, act))
+    return ctx.record(key, act)
 
 
 class PriceBody(RequestModel):
@@ -326,8 +325,6 @@ def price(system_id: Id, body: PriceBody, ctx: In, key: Key) -> Recorded:
     if body.kind == shelf.Shelved.FOOD:
         raise refused("whatif.food_is_not_priced_by_the", "kind", "whatif.salt_or_additive")
 
-    def act(connection: sqlite3.Connection) -> dict[str, Any]:
-        shelf.set_price(connection, body.kind, body.id, body.price_kg)
-        return {"command": key, "words": phrase("whatif.price_saved")}
-
-    return Recorded(**ctx.command(key, act))
+    return ctx.record_as(
+        key, phrase("whatif.price_saved"), lambda c: shelf.set_price(c, body.kind, body.id, body.price_kg)
+    )

@@ -22,7 +22,7 @@ from salttide.core.science.additives import AlkalinitySource
 from salttide.core.science.mix import SaltMix
 from salttide.core.science.parameters import Parameter
 from salttide.core.system.system import System
-from salttide.files.picture import folder_of, keep_picture, read_picture
+from salttide.files.picture import folder_of, read_picture, write_picture
 from salttide.fishroom.probes import Probe
 from salttide.household.memo import Memo
 from salttide.store import batch as batch_store
@@ -114,8 +114,8 @@ def fill(database: Database, pictures: Path) -> None:
             item = Instrument(name, Parameter.SALINITY, 0.3)
             at = datetime.combine(date.fromisoformat(day), time(17, 20), ZONE)
             instrument_store.add_check(connection, item, at, standard, shown)
-        shelf.keep_keeper(connection, shelf.Keeper(ZONE, {}, salt_ids[0], AlkalinitySource.SODA_ASH))
-        rota_store.keep_week_minutes(connection, [40.0] * 5 + [200.0, 200.0])
+        shelf.save_keeper(connection, shelf.Keeper(ZONE, {}, salt_ids[0], AlkalinitySource.SODA_ASH))
+        rota_store.save_week_minutes(connection, [40.0] * 5 + [200.0, 200.0])
         for name, parameter, opened, until, lot in REAGENTS:
             item = Instrument(name, parameter, 1.0)
             instrument_store.add_reagent(connection, item, instrument_store.Reagent(opened, until, lot), "demo-shelf")
@@ -134,7 +134,7 @@ def fill(database: Database, pictures: Path) -> None:
                 key = f"demo-{system_id}-upkeep-{index:05d}"
                 ledger_store.record(connection, system_id, [done], key, done.at)
             for part, kept in PARTS.get(system.name, {}).items():
-                gear_store.keep_part(connection, system_id, part, kept)
+                gear_store.save_part(connection, system_id, part, kept)
             if system.name == "Beacon":
                 _containers(connection, system_id)
             for parameter, rows in PROBED.get(system.name, {}).items():
@@ -175,7 +175,7 @@ def _shelf(connection: sqlite3.Connection) -> list[int]:
     for index, day, batch in BATCHES:
         shelf.add_batch(connection, salt_ids[index], date.fromisoformat(day), batch, "demo-shelf")
     for item in (*ADDITIVES, *FOODS):
-        shelf.put_item(connection, item)
+        shelf.save_item(connection, item)
     return salt_ids
 
 
@@ -194,7 +194,7 @@ def _pictures(connection: sqlite3.Connection, system_id: int, system: System, fo
     """What the keeper took pictures of."""
     for one in (each for each in PICTURES if each.system == system.name):
         picture = read_picture(paint(one))
-        keep_picture(folder, picture)
+        write_picture(folder, picture)
         at = datetime.combine(one.day, time(17, 45), ZONE)
         item = KeptPicture(0, system_id, at, one.subject, one.note, picture.digest, picture.width, picture.height)
         picture_store.add_picture(connection, item, f"demo-{system_id}-pictures")

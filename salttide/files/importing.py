@@ -59,9 +59,11 @@ def run(database: Database, command: str, now: datetime, keep: bool) -> None:
             told = _read(database, item, shape, now, keep)
         if told:
             with database.write() as connection:
-                store.told(connection, command, 1.0, told.counts, bad_rows=told.bad_rows, first_rows=told.first_rows)
+                store.update_progress(
+                    connection, command, 1.0, told.counts, bad_rows=told.bad_rows, first_rows=told.first_rows
+                )
                 if not keep:
-                    store.told(connection, command, 1.0, told.counts, dense=told.dense())
+                    store.update_progress(connection, command, 1.0, told.counts, dense=told.dense())
                 store.turn(connection, command, "done" if keep else "checked", only_from=("checking", "keeping"))
                 if keep:
                     store.settle(connection, command)
@@ -138,7 +140,7 @@ def _read(database: Database, item: store.Import, shape: TableShape, now: dateti
                 store.append_probe(connection, item.number, written)
         if next(number) % TOLD_EVERY == 0:
             with database.write() as connection:
-                if not store.told(connection, item.command, progress.share, told.counts):
+                if not store.update_progress(connection, item.command, progress.share, told.counts):
                     return None
         before = set() if keep else set(keys)
     return told
@@ -169,9 +171,9 @@ class _Progress:
 
     def lines(self) -> Iterator[Line]:
         """The lines."""
-        return lines_of(self.path, self.shape, self._told)
+        return lines_of(self.path, self.shape, self._report)
 
-    def _told(self, read: int) -> None:
+    def _report(self, read: int) -> None:
         self.read = read
 
     @property

@@ -91,7 +91,7 @@ def folder_of(database: Path) -> Path:
     return database.with_name(f"{database.stem}.pictures")
 
 
-def keep_picture(folder: Path, picture: Picture) -> None:
+def write_picture(folder: Path, picture: Picture) -> None:
     """Write both files, each whole or not at all; the same picture twice is one file."""
     folder.mkdir(parents=True, exist_ok=True)
     for name, data in ((f"{picture.digest}.jpg", picture.jpeg), (f"{picture.digest}.thumb.jpg", picture.thumb)):

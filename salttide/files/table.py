@@ -83,10 +83,10 @@ def _encoding(head: bytes) -> str:
     return "utf-8-sig"
 
 
-def lines_of(path: Path, shape: TableShape, told: Callable[[int], object] = int) -> Iterator[Line]:
+def lines_of(path: Path, shape: TableShape, report: Callable[[int], object] = int) -> Iterator[Line]:
     """Every row after the header, with its line; memory is bounded whatever the file holds.
 
-    `told` is called with the bytes read so far.
+    `report` is called with the bytes read so far.
     """
     if not shape.separator:
         rows = _json_rows(path, shape.encoding)
@@ -94,7 +94,7 @@ def lines_of(path: Path, shape: TableShape, told: Callable[[int], object] = int)
             yield Line(number, [_plain(row.get(name)) for name in shape.header])
         return
     with path.open("r", encoding=shape.encoding, errors="replace", newline="") as file:
-        source = _Bounded(file, told)
+        source = _Bounded(file, report)
         begun = False
         for number, cells, wrong in source.rows(shape.separator, len(shape.header)):
             if wrong:
@@ -110,8 +110,8 @@ def lines_of(path: Path, shape: TableShape, told: Callable[[int], object] = int)
 class _Bounded:
     """Lines of a file in blocks; those longer than LONGEST_LINE are counted and left out."""
 
-    def __init__(self, file: IO[str], told: Callable[[int], object]) -> None:
-        self.file, self.told = file, told
+    def __init__(self, file: IO[str], report: Callable[[int], object]) -> None:
+        self.file, self.report = file, report
         self.number = 0
         self.wrong: list[Line] = []
 
@@ -159,7 +159,7 @@ class _Bounded:
         """Lines with their ends, a block of the file at a time. An over-long line leaves an empty one in its place."""
         rest, skipping = "", False
         while block := self.file.read(BLOCK):
-            self.told(self.file.buffer.tell())  # type: ignore[attr-defined]
+            self.report(self.file.buffer.tell())  # type: ignore[attr-defined]
             lines = (rest + block).replace("\0", "").splitlines(keepends=True)
             rest = lines.pop() if lines and not lines[-1].endswith("\n") else ""
             lines = self._checked(lines)

@@ -242,7 +242,7 @@ class Household:
         """Schedule everything anew and store it. Returns how many occurrences moved, and how many there are."""
         before = {(each.system_id, each.task, each.due): each.day for each in self.placed}
         placed = self.placings_of(self._scheduled(self.views, from_scratch, relieve=True)[0])
-        rota_store.keep_placings(connection, placed, self.today)
+        rota_store.save_placings(connection, placed, self.today)
         return sum(before.get((e.system_id, e.task, e.due), e.day) != e.day for e in placed), len(placed)
 
     def as_shown(self) -> list[rota_store.Placed] | None:

@@ -48,10 +48,10 @@ class Memo:
         if kept is not None and kept[0] == self.database.version():
             shown = kept[1].as_shown() or kept[1].shown
             if shown is not None:
-                rota_store.keep_placings(connection, shown, kept[1].day_of(now))
+                rota_store.save_placings(connection, shown, kept[1].day_of(now))
         issued, self.issued = self.issued, None
         if issued is not None:
-            calendar_store.keep_issued(connection, issued[0])
+            calendar_store.save_issued(connection, issued[0])
             calendar_store.asked(connection, issued[1])
 
     def _reading(self) -> sqlite3.Connection:

@@ -75,7 +75,7 @@ def _entry(told: dict[str, str | float | bool], zone: ZoneInfo) -> Entry:
     return Entry(**{**told, "starts": starts, "state": EntryState(told["state"])})  # type: ignore[arg-type]
 
 
-def keep_issued(connection: sqlite3.Connection, issued: Iterable[Issued]) -> None:
+def save_issued(connection: sqlite3.Connection, issued: Iterable[Issued]) -> None:
     """Store what is given out now, in place of what was."""
     connection.execute("DELETE FROM calendar_entry")
     connection.executemany(

@@ -113,14 +113,14 @@ def mark_event(connection: sqlite3.Connection, container_id: int, event_id: int,
         raise NotFoundError("there is no such event")
 
 
-def put_container_away(connection: sqlite3.Connection, container_id: int, at: datetime, command: str) -> None:
+def archive_container(connection: sqlite3.Connection, container_id: int, at: datetime, command: str) -> None:
     """Take a container out of use; what it dosed stays in the record."""
     connection.execute(
         "UPDATE container SET away_by = ?, away_at = ? WHERE id = ?", (command, to_text(at), container_id)
     )
 
 
-def put_container_back(connection: sqlite3.Connection, command: str) -> int:
+def restore_containers(connection: sqlite3.Connection, command: str) -> int:
     """Restore the containers a command archived. Returns how many."""
     return connection.execute("UPDATE container SET away_by = NULL WHERE away_by = ?", (command,)).rowcount
 

@@ -27,7 +27,7 @@ def _day(text: str | None) -> date | None:
     return date.fromisoformat(text) if text else None
 
 
-def keep_part(connection: sqlite3.Connection, system_id: int, part: str, kept: PartKept) -> None:
+def save_part(connection: sqlite3.Connection, system_id: int, part: str, kept: PartKept) -> None:
     """Store the data on a part; without any, its row is removed."""
     connection.execute("DELETE FROM part WHERE system_id = ? AND part = ?", (system_id, part))
     if kept == NOT_TOLD:

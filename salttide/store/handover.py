@@ -53,7 +53,7 @@ def _kept(away: Away, row: sqlite3.Row) -> HandOverKept:
     return HandOverKept(away, request, row["token"])
 
 
-def keep_hand_over(connection: sqlite3.Connection, number: int, request: HandOverRequest) -> None:
+def save_hand_over(connection: sqlite3.Connection, number: int, request: HandOverRequest) -> None:
     """Save the hand-over of an absence."""
     absence(connection, number)
     notes = dump({str(key): text for key, text in request.notes.items()})
@@ -132,7 +132,7 @@ def _report(row: sqlite3.Row) -> Report:
     )  # fmt: skip
 
 
-def take_report(connection: sqlite3.Connection, number: int, command: str) -> None:
+def accept_report(connection: sqlite3.Connection, number: int, command: str) -> None:
     """Mark a report as accepted by a command."""
     connection.execute("UPDATE visit_report SET taken_by = ?, aside = 0 WHERE id = ?", (command, number))
 

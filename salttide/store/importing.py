@@ -142,7 +142,9 @@ def set_mapping(connection: sqlite3.Connection, command: str, mapping: dict[str,
     connection.execute("UPDATE import SET mapping = ? WHERE command = ?", (dump(mapping), command))
 
 
-def told(connection: sqlite3.Connection, command: str, share: float, counts: tuple[int, int, int], **rows: Any) -> bool:
+def update_progress(
+    connection: sqlite3.Connection, command: str, share: float, counts: tuple[int, int, int], **rows: Any
+) -> bool:
     """Keep the progress (good, twice, bad); `bad_rows` and `first_rows` where they are given. Whether it goes on."""
     connection.execute(
         "UPDATE import SET share = ?, good = ?, twice = ?, bad = ? WHERE command = ?", (share, *counts, command)
@@ -235,7 +237,7 @@ def mappings(connection: sqlite3.Connection) -> dict[str, dict[str, Any]]:
     return {row["name"]: json.loads(row["mapping"]) for row in rows}
 
 
-def keep_mapping(connection: sqlite3.Connection, name: str, mapping: dict[str, Any]) -> None:
+def save_mapping(connection: sqlite3.Connection, name: str, mapping: dict[str, Any]) -> None:
     """Keep a mapping under a name; one of that name is replaced."""
     connection.execute(
         "INSERT INTO import_mapping VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET mapping = excluded.mapping",

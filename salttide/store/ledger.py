@@ -19,7 +19,7 @@ from salttide.core.ledger.entries import (
 )
 from salttide.core.system.inspection import Event, VisualCheck
 
-from .container import put_container_back
+from .container import restore_containers
 from .database import dump, to_moment, to_text
 from .ledger_rows import reading_of
 from .probe import probe_counts
@@ -161,7 +161,7 @@ def void(connection: sqlite3.Connection, command: str, by: str, at: datetime) ->
         connection.execute(f"UPDATE {table} SET void = 1 WHERE command = ? AND void = 0", (command,)).rowcount
         for table in COMMAND_TABLES
     )
-    return len(rows) + beside + put_container_back(connection, command)
+    return len(rows) + beside + restore_containers(connection, command)
 
 
 def _corrected(connection: sqlite3.Connection, entry_id: int) -> Reading | None:

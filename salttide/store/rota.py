@@ -15,7 +15,7 @@ from salttide.core.upkeep.task import OWN, RoundPart, TaskKind, own_kind
 
 from .by_system import BySystem
 from .database import dump
-from .shelf import keep_keeper, keeper
+from .shelf import keeper, save_keeper
 
 
 def care_choices(connection: sqlite3.Connection) -> BySystem[dict[str, CareChoice]]:
@@ -68,7 +68,7 @@ def add_own_task(connection: sqlite3.Connection, system_id: int, kind: TaskKind,
     return int(cursor.lastrowid or 0)
 
 
-def drop_own_task(connection: sqlite3.Connection, system_id: int, task: str, dropped: bool = True) -> None:
+def delete_own_task(connection: sqlite3.Connection, system_id: int, task: str, dropped: bool = True) -> None:
     """Delete an own task, or restore it; its record stays. Raises NotFoundError."""
     number = task.removeprefix(OWN)
     cursor = connection.execute(
@@ -84,9 +84,9 @@ def week_minutes(connection: sqlite3.Connection) -> tuple[float, ...]:
     return tuple(json.loads(row["week_minutes"])) if row and row["week_minutes"] else USUAL_MINUTES
 
 
-def keep_week_minutes(connection: sqlite3.Connection, minutes: Iterable[float]) -> None:
+def save_week_minutes(connection: sqlite3.Connection, minutes: Iterable[float]) -> None:
     """Store the minutes by weekday, with default settings where none were stored yet."""
-    keep_keeper(connection, keeper(connection))
+    save_keeper(connection, keeper(connection))
     connection.execute("UPDATE keeper SET week_minutes = ?", (dump(list(minutes)),))
 
 
@@ -95,7 +95,7 @@ def day_minutes(connection: sqlite3.Connection) -> dict[date, float]:
     return {date.fromisoformat(row["day"]): row["minutes"] for row in connection.execute("SELECT * FROM day_minutes")}
 
 
-def keep_day_minutes(connection: sqlite3.Connection, day: date, minutes: float | None) -> None:
+def save_day_minutes(connection: sqlite3.Connection, day: date, minutes: float | None) -> None:
     """Other minutes for one day, or with None those of its weekday again."""
     connection.execute("DELETE FROM day_minutes WHERE day = ?", (day.isoformat(),))
     if minutes is not None:
@@ -127,7 +127,7 @@ def absences(connection: sqlite3.Connection, since: date | None = None) -> list[
 def add_away(connection: sqlite3.Connection, item: Away, command: str) -> int:
     """Keep an absence; one that was imported before under the same identity gives way to it."""
     if item.uid:
-        drop_imported(connection, item.uid, command)
+        delete_imported(connection, item.uid, command)
     cursor = connection.execute(
         "INSERT INTO away (first, last, note, uid, command) VALUES (?, ?, ?, ?, ?)",
         (item.first.isoformat(), item.last.isoformat(), item.note, item.uid, command),
@@ -150,12 +150,12 @@ def _hand_to(connection: sqlite3.Connection, giving: int, taking: int) -> None:
         connection.execute(f"UPDATE {table} SET away_id = ? WHERE away_id = ?", (taking, giving))
 
 
-def drop_imported(connection: sqlite3.Connection, uid: str, command: str) -> None:
+def delete_imported(connection: sqlite3.Connection, uid: str, command: str) -> None:
     """Undo what was imported under an identity."""
     connection.execute("UPDATE away SET void = 1, void_by = ? WHERE uid = ? AND void = 0", (command, uid))
 
 
-def take_back_import(connection: sqlite3.Connection, command: str) -> None:
+def undo_import(connection: sqlite3.Connection, command: str) -> None:
     """Undo an import by its command, and restore what it replaced. Raises NotFoundError."""
     pairs = connection.execute(
         "SELECT old.id AS old, new.id AS new FROM away AS old JOIN away AS new ON new.uid = old.uid"
@@ -170,7 +170,7 @@ def take_back_import(connection: sqlite3.Connection, command: str) -> None:
         raise NotFoundError("there is nothing that this brought in")
 
 
-def drop_away(connection: sqlite3.Connection, number: int, dropped: bool = True) -> None:
+def delete_away(connection: sqlite3.Connection, number: int, dropped: bool = True) -> None:
     """Delete an absence, or restore it. Raises NotFoundError."""
     if not connection.execute("UPDATE away SET void = ? WHERE id = ?", (int(dropped), number)).rowcount:
         raise NotFoundError(f"there is no absence {number}")
@@ -283,7 +283,7 @@ def placings(connection: sqlite3.Connection) -> tuple[list[Placed], list[Placed]
     return found
 
 
-def keep_placings(connection: sqlite3.Connection, placed: Iterable[Placed], today: date) -> None:
+def save_placings(connection: sqlite3.Connection, placed: Iterable[Placed], today: date) -> None:
     """Store all placings; former ones are remembered for a while. Only differences are written."""
     connection.execute("DELETE FROM care_placing WHERE due < ?", ((today - REMEMBERED).isoformat(),))
     before, wanted = {*placings(connection)[0]}, {*placed}

@@ -64,7 +64,7 @@ def keeper(connection: sqlite3.Connection) -> Keeper:
     )
 
 
-def keep_keeper(connection: sqlite3.Connection, settings: Keeper) -> None:
+def save_keeper(connection: sqlite3.Connection, settings: Keeper) -> None:
     """Store the keeper's settings."""
     connection.execute(
         "INSERT INTO keeper (id, zone, units, salt_id, additive, decimal_sign, gallon, day_order, clock, scale_g)"
@@ -262,7 +262,7 @@ def foods(connection: sqlite3.Connection) -> list[Food]:
     return [Food(*row) for row in rows]
 
 
-def put_item(connection: sqlite3.Connection, item: Additive | Food) -> int:
+def save_item(connection: sqlite3.Connection, item: Additive | Food) -> int:
     """Put an additive or a food on the shelf, or with an id change it. Raises ConflictError."""
     table, columns = ("additive", _ADDITIVE) if isinstance(item, Additive) else ("food", _FOOD)
     values = tuple(getattr(item, column) for column in columns)

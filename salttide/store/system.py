@@ -283,6 +283,6 @@ def service(connection: sqlite3.Connection, system_id: int) -> Plumbing:
     return Plumbing(**json.loads(row["service"]))
 
 
-def keep_service(connection: sqlite3.Connection, system_id: int, item: Plumbing) -> None:
+def save_service(connection: sqlite3.Connection, system_id: int, item: Plumbing) -> None:
     """Store them."""
     connection.execute("UPDATE system SET service = ? WHERE id = ?", (dump(asdict(item)), system_id))

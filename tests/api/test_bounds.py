@@ -8,12 +8,15 @@ from datetime import date, timedelta
 from typing import Any
 
 from salttide.answers import Answers
+from salttide.clock import PinnedClock
 from salttide.core.science.parameters import FACTS, Parameter
 from tests.api.base import BEACON, NOW, SKIFF, ApiTest
 from tests.api.test_dosing import URL
 from tests.api.test_mix import MixTest
+from tests.api.test_system import FOLLOWS
 
 TODAY = date(2026, 11, 24)
+HEADERS = [(b"content-type", b"application/json"), (b"content-length", b"2")]
 
 
 class Remembered(unittest.TestCase):
@@ -22,9 +25,7 @@ class Remembered(unittest.TestCase):
 
         async def app(scope: Any, receive: Any, send: Any) -> None:
             asked.append(scope["query_string"])
-            await send(
-                {"type": "http.response.start", "status": 200, "headers": [(b"content-type", b"application/json")]}
-            )
+            await send({"type": "http.response.start", "status": 200, "headers": HEADERS})
             await send({"type": "http.response.body", "body": b"{}"})
 
         async def ask(answers: Answers, number: int) -> None:
@@ -83,14 +84,12 @@ class Offered(ApiTest):
             self.assertEqual(kinds, sorted(kinds), aim["parameter"])
 
     def test_a_sump_without_room_is_warned_of_by_either_way_down(self) -> None:
-        system = self.get(f"/systems/{BEACON}")
-        service = {
-            **self.get(f"/systems/{BEACON}/change")["service"],
-            "fall_cm": None,
-            "outlet_cm": None,
-            "rim_cm": None,
-        }
-        rim = system["system"]["geometry"]["sump"]["depth_cm"] + 0.5
+        body = {key: value for key, value in self.get(f"/systems/{BEACON}").items() if key not in FOLLOWS}
+        body["geometry"] |= {"sump_l": 0, "sump": {"length_cm": 60, "width_cm": 40, "depth_cm": 25}}
+        self.assertEqual(self.send(f"/systems/{BEACON}", body, method="PUT").status_code, 200)
+        service = {**self.get(f"/systems/{BEACON}/change")["service"], "fall_cm": None, "outlet_cm": None}
+        # Half a centimetre of 60 x 40 cm is 1.2 L of room; 20 cm of the display are more than 100 L.
+        rim = 25.5
         request = self.get(f"/systems/{BEACON}/change")["request"]
         for measured, warned in (({"outlet_cm": 20}, True), ({"fall_cm": 20}, True), ({}, False)):
             self.send(f"/systems/{BEACON}/service", {**service, "rim_cm": rim, **measured}, method="PUT")
@@ -99,15 +98,13 @@ class Offered(ApiTest):
 
 
 class OfABatch(MixTest):
-    def test_what_the_label_leaves_out_is_to_be_measured(self) -> None:
-        bare = self.post("/salts", {"name": "Plain Salt", "strength_g_l": 37, "counted_on": "finished", "printed": {}})
-        body = self.mix_wish(
-            portions=self.portions((BEACON, 40.0, "35")), container_l=60.0, salt_id=bare["id"], match=[]
-        )
-        rows = {one["name"]: one for one in self.post("/mix/preview", body)["holds"]}
-        for row in rows.values():
-            self.assertNotIn("None", str(row))
-        self.assertNotIn("Calcium", rows)
+    def test_what_is_known_as_a_lower_bound_alone_is_to_be_measured(self) -> None:
+        printed = {"calcium": "at least 360", "magnesium": "1300"}
+        salt = {"name": "Plain Salt", "strength_g_l": 37, "basis": "finished_water", "printed": printed}
+        made = self.post("/salts", salt)["id"]
+        body = self.mix_wish(portions=self.portions((BEACON, 40.0, "35")), container_l=60.0, salt_id=made, match=[])
+        rows = {one["name"]: one["planned"] for one in self.post("/mix/preview", body)["rows"]}
+        self.assertEqual((rows["Calcium"], rows["Magnesium"]), ("measure it", "1300"))
 
     def test_its_work_is_of_no_system(self) -> None:
         batch = self.make()
@@ -125,7 +122,7 @@ class OfABatch(MixTest):
             "hours": 12,
         }
         self.post(f"{URL}/correction", body)
-        self.clock.at = NOW + timedelta(days=1)
+        self.app.state.clock = PinnedClock(NOW + timedelta(days=1))
         today = (TODAY + timedelta(days=1)).isoformat()
         tasks = [t for t in self.get("/rota")["lanes"][0]["tasks"] if t["task"] == "dose" and t["day"] == today]
         self.assertEqual(len(tasks), 2)

@@ -57,7 +57,7 @@ class Contract(ApiTest):
         warnings.simplefilter("ignore")
         with self.app.state.database.write() as connection:
             away = rota_store.add_away(connection, rota_store.Away(0, NOW.date(), NOW.date()), "contract-away")
-            handover_store.keep_hand_over(connection, away, HandOverRequest(phone="+45 00 00 00 01"))
+            handover_store.save_hand_over(connection, away, HandOverRequest(phone="+45 00 00 00 01"))
             connection.execute("UPDATE hand_over SET token = ?", (REAL["token"],))
 
     def assert_sound(self, answer, what: str) -> None:

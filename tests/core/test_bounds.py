@@ -11,6 +11,8 @@ from salttide.core.jot.sums import JotContext
 from salttide.core.judgement.retest import retests
 from salttide.core.judgement.scenario import situation_described
 from salttide.core.ledger.entries import Feed
+from salttide.core.runbook.file import runbook
+from salttide.core.runbook.steps import StepState
 from salttide.core.science.parameters import Parameter
 from salttide.core.science.sizing import DayLimit
 from tests.core.cases import BEACON, NOW
@@ -55,6 +57,13 @@ class OutOfProportion(unittest.TestCase):
         fed = [Feed(NOW, "flakes", 2.0, 1.0, {})]
         self.assertEqual(much_food(fed, "flakes", 6.0, JOT), ())
         self.assertEqual(len(much_food(fed, "flakes", 6.01, JOT)), 1)
+
+
+class Counting(unittest.TestCase):
+    def test_a_bucket_is_read_to_a_twentieth_of_a_litre(self) -> None:
+        for litres, enough in ((39.96, True), (39.94, False)):
+            state = StepState(runbook("water_change").steps[0], litres=(30.0, litres - 30.0))
+            self.assertEqual(state.counted_up(40.0), enough)
 
 
 class Cycling(unittest.TestCase):

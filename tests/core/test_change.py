@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from salttide.core.basics.errors import DomainError, PlanError, RuleError
 from salttide.core.planning.change import ChangePlan, plan_change
-from salttide.core.planning.change_request import Emergency
+from salttide.core.planning.change_request import Emergency, Purpose
 from salttide.core.planning.change_step import ChangeStepKind
 from salttide.core.science.additives import AlkalinitySource, alkalinity_meq
 from salttide.core.science.parameters import Parameter
@@ -173,6 +173,14 @@ class Refusals(unittest.TestCase):
         plan = plan_change(BEACON, WATER, request(fraction=0.4, salinity=34.8))
         self.assertIn("beyond_method", plan.cautions)
         self.assertTrue(plan.close_match)
+
+    def test_one_large_change_of_several_is_enough_for_it(self):
+        # Nitrate 20 to 8 by halves: 10, then a fifth.
+        asked = request(purpose=Purpose.BRING, aim=(Parameter.NITRATE, 8.0), fraction=0.5)
+        plan = plan_change(BEACON, WATER, asked)
+        self.assertEqual([round(step.fraction, 3) for step in plan.steps], [0.5, 0.2])
+        self.assertTrue(plan.close_match)
+        self.assertIn("beyond_method", plan.cautions)
 
 
 def moves(plan: ChangePlan, parameter: Parameter) -> list[float]:

@@ -45,6 +45,10 @@ class Missed(unittest.TestCase):
         # A look by itself waits where it is.
         self.assertEqual(days([look], today=day(5)), [(9, 1)])
 
+    def test_what_was_planned_for_the_day_of_another_plans_change_stays_there(self):
+        change = part(1, "change", task="water_change", step_id=5)
+        self.assertEqual(days([part(0), part(1), change]), [(0, 0), (1, 1), (5, 1)])
+
     def test_a_day_on_which_another_plan_changes_water_is_kept_clear(self):
         change = part(2, "change", task="water_change", step_id=5)
         self.assertEqual(days([part(0), part(1), change], today=day(1)), [(0, 1), (5, 2), (1, 3)])

@@ -116,6 +116,9 @@ class Media(unittest.TestCase):
         for now, trend, amount, turn in (
             (0.0, Trend(0.30, 0.30, 7, 0.01), 25.0, Turn.BEGIN),
             (25.0, Trend(0.30, 0.29, 4, 0.01), 50.0, Turn.MORE),  # within the scatter of both
+            # Twice 0.01 times the root of two is 0.0283.
+            (25.0, Trend(0.30, 0.272, 4, 0.01), 50.0, Turn.MORE),
+            (25.0, Trend(0.30, 0.271, 4, 0.01), 25.0, Turn.HOLD),
             (25.0, Trend(0.30, 0.25, 4, 0.01), 25.0, Turn.HOLD),
             (50.0, Trend(0.30, 0.05, 2, 0.01), 25.0, Turn.LESS),  # 0.125 a day, 0.05 is allowed
             (50.0, Trend(0.09, 0.03, 1, 0.01), 25.0, Turn.LESS),  # 0.06 a day, a third of 0.09 is allowed

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from salttide.core.basics.errors import InputError
-from salttide.files.picture import SIDE, THUMB_SIDE, keep_picture, read_picture
+from salttide.files.picture import SIDE, THUMB_SIDE, read_picture, write_picture
 
 
 def picture(kind: str = "JPEG", size=(640, 480), mode: str = "RGB", colour=(200, 40, 40), **more) -> bytes:
@@ -59,7 +59,7 @@ class Kept(unittest.TestCase):
     def test_files_are_whole_and_the_same_picture_is_one(self):
         with tempfile.TemporaryDirectory() as folder:
             for _ in range(2):
-                keep_picture(Path(folder), read_picture(picture()))
+                write_picture(Path(folder), read_picture(picture()))
             names = sorted(path.name for path in Path(folder).iterdir())
         self.assertEqual(len(names), 2)
         self.assertTrue(names[0].endswith((".jpg", ".thumb.jpg")))

@@ -79,7 +79,7 @@ class Containers(unittest.TestCase):
     def test_out_of_use_it_gives_no_more_and_what_it_gave_stays(self) -> None:
         number = self.add()
         with self.database.write() as connection:
-            store.put_container_away(connection, number, NOW - timedelta(days=4), "key-away")
+            store.archive_container(connection, number, NOW - timedelta(days=4), "key-away")
         self.assertEqual(store.containers(self.connection, self.system_id), [])
         # The noons from the 14th, when it was set, to the 20th, when it went.
         self.assertEqual(len(self.doses()), 7)

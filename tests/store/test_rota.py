@@ -43,27 +43,27 @@ class Kept(RotaTest):
         number = self.write(lambda c: rota_store.add_own_task(c, self.system_id, kind, "softly", "key-1"))
         stored = rota_store.own_tasks(self.read)[self.system_id][0]
         self.assertEqual((stored.key, stored.why, stored.phase), (f"own_{number}", "softly", RoundPart.CREEP))
-        self.write(lambda c: rota_store.drop_own_task(c, self.system_id, stored.key))
+        self.write(lambda c: rota_store.delete_own_task(c, self.system_id, stored.key))
         self.assertEqual(rota_store.own_tasks(self.read)[self.system_id], [])
-        self.write(lambda c: rota_store.drop_own_task(c, self.system_id, stored.key, False))
+        self.write(lambda c: rota_store.delete_own_task(c, self.system_id, stored.key, False))
         self.assertEqual(len(rota_store.own_tasks(self.read)[self.system_id]), 1)
         with self.assertRaises(NotFoundError):
-            self.write(lambda c: rota_store.drop_own_task(c, self.system_id, "own_99"))
+            self.write(lambda c: rota_store.delete_own_task(c, self.system_id, "own_99"))
 
     def test_time_by_weekday_and_on_single_days(self):
         self.assertEqual(rota_store.week_minutes(self.read), USUAL_MINUTES)
-        self.write(lambda c: shelf.keep_keeper(c, shelf.keeper(c)))
-        self.write(lambda c: rota_store.keep_week_minutes(c, [1, 2, 3, 4, 5, 6, 7]))
+        self.write(lambda c: shelf.save_keeper(c, shelf.keeper(c)))
+        self.write(lambda c: rota_store.save_week_minutes(c, [1, 2, 3, 4, 5, 6, 7]))
         self.assertEqual(rota_store.week_minutes(self.read), (1, 2, 3, 4, 5, 6, 7))
-        self.write(lambda c: shelf.keep_keeper(c, shelf.keeper(c)))
+        self.write(lambda c: shelf.save_keeper(c, shelf.keeper(c)))
         self.assertEqual(rota_store.week_minutes(self.read), (1, 2, 3, 4, 5, 6, 7))
-        self.write(lambda c: rota_store.keep_day_minutes(c, DAY, 0))
+        self.write(lambda c: rota_store.save_day_minutes(c, DAY, 0))
         self.assertEqual(rota_store.day_minutes(self.read), {DAY: 0})
-        self.write(lambda c: rota_store.keep_day_minutes(c, DAY, None))
+        self.write(lambda c: rota_store.save_day_minutes(c, DAY, None))
         self.assertEqual(rota_store.day_minutes(self.read), {})
 
     def test_the_minutes_are_kept_where_no_settings_were_stored_yet(self):
-        self.write(lambda c: rota_store.keep_week_minutes(c, [5] * 7))
+        self.write(lambda c: rota_store.save_week_minutes(c, [5] * 7))
         self.assertEqual(rota_store.week_minutes(self.read), (5,) * 7)
 
     def test_absences_day_by_day_and_one_imported_again_takes_the_place_of_the_first(self):
@@ -73,7 +73,7 @@ class Kept(RotaTest):
         moved = Away(0, DAY + timedelta(days=5), DAY + timedelta(days=5), "by the sea", "uid-1")
         number = self.write(lambda c: rota_store.add_away(c, moved, "key-2"))
         self.assertEqual(rota_store.away_days(self.read, DAY), {DAY + timedelta(days=5)})
-        self.write(lambda c: rota_store.drop_away(c, number))
+        self.write(lambda c: rota_store.delete_away(c, number))
         self.assertEqual(rota_store.absences(self.read), [])
 
 
@@ -81,11 +81,11 @@ class Placings(RotaTest):
     def test_what_is_placed_anew_leaves_what_stood_before_remembered_for_a_while(self):
         one = Placed(self.system_id, "siphon", DAY, DAY + timedelta(days=1), 12)
         other = Placed(self.system_id, "siphon", DAY + timedelta(days=3), DAY + timedelta(days=4), 12)
-        self.write(lambda c: rota_store.keep_placings(c, [one], DAY))
-        self.write(lambda c: rota_store.keep_placings(c, [other], DAY))
+        self.write(lambda c: rota_store.save_placings(c, [one], DAY))
+        self.write(lambda c: rota_store.save_placings(c, [other], DAY))
         self.assertEqual(rota_store.placings(self.read)[0], [other])
         self.assertEqual(rota_store.placings(self.read)[1], [one])
-        self.write(lambda c: rota_store.keep_placings(c, [other], DAY + timedelta(days=61)))
+        self.write(lambda c: rota_store.save_placings(c, [other], DAY + timedelta(days=61)))
         self.assertEqual(rota_store.placings(self.read)[1], [])
 
     def test_a_move_is_used_up_by_a_command_and_comes_back_when_that_is_taken_back(self):

@@ -161,14 +161,14 @@ class Kept(StoreTest):
         additive = Additive(0, "soda", "Na2CO3", 0.99, 100.0, None, "2028-01-01")
         with self.database.write() as connection:
             for item, known in ((food, shelf.foods), (additive, shelf.additives)):
-                number = shelf.put_item(connection, item)
+                number = shelf.save_item(connection, item)
                 self.assertEqual(known(connection), [replace(item, id=number)])
                 with self.assertRaises(ConflictError):
-                    shelf.put_item(connection, replace(item, name=item.name.upper()))
+                    shelf.save_item(connection, replace(item, name=item.name.upper()))
                 table = shelf.Shelved.FOOD if item is food else shelf.Shelved.ADDITIVE
                 shelf.set_archived(connection, table, number, True)
                 self.assertEqual(known(connection), [])
-                self.assertEqual(shelf.put_item(connection, item), number)  # what was put away comes back
+                self.assertEqual(shelf.save_item(connection, item), number)  # what was put away comes back
         with self.assertRaises(NotFoundError):
             shelf.set_archived(self.database.connection, shelf.Shelved.SALT, 99, True)
 

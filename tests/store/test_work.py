@@ -184,7 +184,7 @@ class Beside(StoreTest):
     def test_hoses_are_kept_with_the_system_and_the_usual_ones_stand_before(self):
         self.assertEqual(system_store.service(self.database.connection, self.system_id), Plumbing())
         with self.database.write() as connection:
-            system_store.keep_service(connection, self.system_id, Plumbing(pump_l_h=500.0, fall_cm=1.5))
+            system_store.save_service(connection, self.system_id, Plumbing(pump_l_h=500.0, fall_cm=1.5))
         kept = system_store.service(self.database.connection, self.system_id)
         self.assertEqual(kept, Plumbing(pump_l_h=500.0, fall_cm=1.5))
         with self.assertRaises(NotFoundError):

@@ -102,9 +102,9 @@ def pace_of(ledger: Ledger, parameter: Parameter, now: datetime) -> Pace | None:
     if len(readings) < MIN_READINGS or readings[-1].at - readings[0].at < MIN_SPAN:
         return None
     key = (parameter, readings[0].id, readings[-1].id, readings[0].at, readings[-1].at)
-    if key not in ledger.told:
-        ledger.told[key] = _told(readings, ledger, parameter)
-    found: Pace = ledger.told[key]
+    if key not in ledger.cache:
+        ledger.cache[key] = _estimate(readings, ledger, parameter)
+    found: Pace = ledger.cache[key]
     return found
 
 
@@ -169,7 +169,7 @@ def _rows(
     return np.array(knowns), np.array(rows).transpose(1, 0, 2)
 
 
-def _told(readings: Sequence[Reading], ledger: Ledger, parameter: Parameter) -> Pace:
+def _estimate(readings: Sequence[Reading], ledger: Ledger, parameter: Parameter) -> Pace:
     """Fit every story and mix them."""
     unit = FACTS[parameter].sd
     busy = BUSY.get(parameter, unit / 2)

@@ -67,7 +67,7 @@ def _any_unit(reader: Reader) -> str | None:
     return ordinary[1] if ordinary else None
 
 
-def _told(parameter: Parameter, unit: Unit, spelling: str) -> str:
+def _unit_words(parameter: Parameter, unit: Unit, spelling: str) -> str:
     """A unit's label; a spelling that names its substance keeps it."""
     substance = SUBSTANCES.get(parameter, "")
     return (
@@ -79,7 +79,7 @@ def _told(parameter: Parameter, unit: Unit, spelling: str) -> str:
 
 _LABELS = {
     **{
-        spelling: _told(p, unit, spelling)
+        spelling: _unit_words(p, unit, spelling)
         for p, units in UNITS.items()
         for unit in units
         for spelling in unit.spellings

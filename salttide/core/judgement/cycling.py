@@ -223,13 +223,13 @@ def _tests(phase: Phase) -> tuple[Parameter, ...]:
     }[phase]
 
 
-def _told(s: Situation, parameter: Parameter) -> str:
+def _value_words(s: Situation, parameter: Parameter) -> str:
     reading = s.ledger.last(parameter)
     return f"{parameter.value} {s.show(parameter, reading.value)}" if reading else f"{parameter.value} not tested"
 
 
 def _words(s: Situation, phase: Phase, proof: Proof) -> tuple[str, str]:
-    values = f"{_told(s, AMMONIA)}, {_told(s, NITRITE)}".capitalize().replace("/l", "/L")
+    values = f"{_value_words(s, AMMONIA)}, {_value_words(s, NITRITE)}".capitalize().replace("/l", "/L")
     if phase == Phase.START:
         return (
             "It has not begun: give a source of ammonia",
@@ -263,7 +263,7 @@ def _words(s: Situation, phase: Phase, proof: Proof) -> tuple[str, str]:
         return "Both are gone: now prove it", f"{values}. {proof.words}. {what}{missing}"
     return (
         "Finished: the bacteria carry the load",
-        f"{values}, {_told(s, NITRATE)}. {proof.words}.",
+        f"{values}, {_value_words(s, NITRATE)}. {proof.words}.",
     )
 
 

@@ -35,7 +35,7 @@ DAYS_BREAKING_IN: Mapping[Parameter, int] = {
 LABORATORY_DAYS = 60
 HAND_TOP_OFF_DAYS, USED_DAYS, RESTLESS_DAYS = 1, 3, 3
 """Salinity where top-off is by hand; alkalinity where it is used up; nutrients during a trouble or after new food."""
-WIDER, WIDEST = 1.5, 2.0
+WIDER = 1.5
 STEADY_READINGS = 4
 FOOD_DAYS = 14.0
 DOUBTED = ("impossible_jump", "too_near_to_tell", "other_instrument")
@@ -119,7 +119,7 @@ def _interval(s: Situation, parameter: Parameter, days: int, why: str, findings:
     if leaves is not None and leaves / 2 < days:
         return max(1, round(leaves / 2)), "on its way out of its band"
     if _steady(s, parameter, days):
-        return min(int(WIDEST * days), ceil(WIDER * days)), "steady"
+        return ceil(WIDER * days), "steady"
     return days, why
 
 

@@ -182,7 +182,7 @@ class Situation:
         """A difference in the keeper's unit, around the present value."""
         return show_difference(parameter, abs(size), self.value(parameter) or 0.0, self.units)
 
-    def told(self, parameter: Parameter) -> str:
+    def evidence(self, parameter: Parameter) -> str:
         """What is known of a parameter, as evidence in words."""
         known = self.present[parameter]
         how = known.reading.instrument if known.measured else "expected since"

@@ -176,7 +176,7 @@ class Ledger:
         return next((volume for until, volume in self.earlier if at < until), self.volume_l)
 
     @cached_property
-    def told(self) -> dict[object, Any]:
+    def cache(self) -> dict[object, Any]:
         """A cache of what was estimated from these entries."""
         return {}
 
@@ -218,9 +218,9 @@ class Ledger:
     def events(self, parameter: Parameter, routine: bool = False) -> list[Moving]:
         """Entries that moved `parameter`, in order of time; `routine` includes the daily doses."""
         key = ("events", parameter, routine)
-        if key not in self.told:
-            self.told[key] = [event for event in self.moving if self._moves(event, parameter, routine)]
-        found: list[Moving] = self.told[key]
+        if key not in self.cache:
+            self.cache[key] = [event for event in self.moving if self._moves(event, parameter, routine)]
+        found: list[Moving] = self.cache[key]
         return found
 
     @cached_property

@@ -112,10 +112,10 @@ def delivery_of(container: Container, now: datetime) -> Delivery | None:
     >>> round(found.share, 2), found.fault
     (0.8, <Fault.SHORT: 'short'>)
     """
-    return _told(container, max((at for at in _resets(container) if at <= now), default=None), now)
+    return _delivered_between(container, max((at for at in _resets(container) if at <= now), default=None), now)
 
 
-def _told(container: Container, since: datetime | None, now: datetime) -> Delivery | None:
+def _delivered_between(container: Container, since: datetime | None, now: datetime) -> Delivery | None:
     """The delivery by the levels between two moments."""
     known = [fall for fall in falls(container) if fall.last <= now and (since is None or fall.first >= since)]
     stretches = [fall for fall in known if fall.set_ml > 0]
@@ -150,7 +150,7 @@ def delivered_share(container: Container, at: datetime, now: datetime) -> float:
     """The delivered share of the setting at a moment, by the levels known `now`."""
     resets = [each for each in _resets(container) if each <= now]
     begun = max((each for each in resets if each <= at), default=None)
-    told = _told(container, begun, min((each for each in resets if each > at), default=now))
+    told = _delivered_between(container, begun, min((each for each in resets if each > at), default=now))
     if told and told.fault and at >= told.since:
         return told.share
     for fall in falls(container):

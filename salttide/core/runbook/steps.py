@@ -339,11 +339,11 @@ def _told_at_step(now: Progress, setting: RunbookContext, answer: Answer) -> Pro
         return replace(now, states=_reopened(now.states, answer.step))
     if answer.kind in (AnswerKind.CLOCK_ON, AnswerKind.CLOCK_OFF):
         return replace(now, clocks={**now.clocks, answer.item: _turned(now.clocks.get(answer.item), answer)})
-    told = tuple(_told(s, setting, answer) if s.step.id == answer.step else s for s in now.states)
+    told = tuple(_answered(s, setting, answer) if s.step.id == answer.step else s for s in now.states)
     return replace(now, states=told)
 
 
-def _told(state: StepState, setting: RunbookContext, answer: Answer) -> StepState:
+def _answered(state: StepState, setting: RunbookContext, answer: Answer) -> StepState:
     match answer.kind:
         case AnswerKind.DONE:
             return replace(state, done=True)

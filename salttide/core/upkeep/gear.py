@@ -258,12 +258,14 @@ def _fall(kind: PartKind, services: Sequence[tuple[date, Care]], done: Sequence[
     entries = [entry for _, entry in services]
     if kind.flow != kind.task:
         last = next((day for day, entry in reversed(services) if "flow_after" in entry.found), date.max)
-        return flow_fall(entries, _told(done, kind.flow, "flow_now", last))
+        return flow_fall(entries, _measurements(done, kind.flow, "flow_now", last))
     before = [(day, value) for day, e in services[1:] if (value := number_found(e.found, "flow_before")) is not None]
     return flow_fall(entries[:-1], before[-1:])
 
 
-def _told(done: Sequence[tuple[date, Care]], task: str, key: str, since: date | None) -> list[tuple[date, float]]:
+def _measurements(
+    done: Sequence[tuple[date, Care]], task: str, key: str, since: date | None
+) -> list[tuple[date, float]]:
     return [
         (day, value)
         for day, entry in done
@@ -307,7 +309,7 @@ def _by_task(rule: Rule, done: Sequence[tuple[date, Care]], since: date | None) 
         return found
     limit = rule.limit if rule.limit is not None else measured.limit
     finding = found_kinds()[measured.finding]
-    told = _told(done, measured.task, measured.finding, since)
+    told = _measurements(done, measured.task, measured.finding, since)
     if limit and told and measured.how == Measure.ADDS_UP:
         found.append(Life(LifeBy.LITRES, sum(value for _, value in told), limit, finding.unit))
     if limit and told and measured.how == Measure.REACHES:

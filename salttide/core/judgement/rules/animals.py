@@ -49,7 +49,7 @@ def ammonia_toxic(s: Situation) -> Iterator[Finding]:
         + (f" {capital(listed(guessed))} taken as usual, not measured." if guessed else ""),
         advice,
         "A test by another method: binding products and some reagents read total ammonia too high.",
-        (s.told(AMMONIA), *(s.told(p) for p in ASSUMED if p in s.present)),
+        (s.evidence(AMMONIA), *(s.evidence(p) for p in ASSUMED if p in s.present)),
         Certainty.LIKELY if s.present[AMMONIA].measured and not guessed else Certainty.POSSIBLE,
         (AMMONIA, PH, Parameter.ALKALINITY),
         ("ammonia",),
@@ -90,7 +90,7 @@ def animal_bears(s: Situation) -> Iterator[Finding]:
                 f"{s.show(parameter, span.high)} is set.",
                 f"Bring it back{pace}, and set the system's band so that it holds for this animal too.",
                 "A second instrument that says otherwise, or another tolerance in Livestock.",
-                (s.told(parameter), f"{animal.name}: {animal.count} in the system"),
+                (s.evidence(parameter), f"{animal.name}: {animal.count} in the system"),
                 Certainty.LIKELY,
                 (parameter,),
             )
@@ -107,7 +107,7 @@ def nitrite_calm(s: Situation) -> Iterator[Finding]:
         "water. It means that the bacteria are behind, and it makes nitrate tests read too high.",
         "Test ammonia, which matters; feed less for a week; no change for nitrite's sake.",
         "Ammonia that rises too.",
-        (s.told(NITRITE), *([s.told(AMMONIA)] if s.value(AMMONIA) is not None else [])),
+        (s.evidence(NITRITE), *([s.evidence(AMMONIA)] if s.value(AMMONIA) is not None else [])),
         Certainty.CERTAIN,
         (NITRITE, NITRATE),
     )
@@ -130,7 +130,7 @@ def animals_suffer(s: Situation) -> Iterator[Finding]:
         f"Seen {s.when(s.look.at)}. Most causes that kill quickly show in four tests.",
         air + asks,
         "Animals that are well again at the next look.",
-        (*s.saw("grave"), *(s.told(p) for p in FIRST_TESTS if p in s.present)),
+        (*s.saw("grave"), *(s.evidence(p) for p in FIRST_TESTS if p in s.present)),
         Certainty.CERTAIN,
         FIRST_TESTS,
     )

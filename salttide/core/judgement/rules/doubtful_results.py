@@ -90,7 +90,7 @@ def too_near_to_tell(s: Situation) -> Iterator[Finding]:
             f"own scatter is {s.difference(parameter, known.sd)}.",
             f"Leave it, and test {name} again before correcting anything.",
             "A second result on the same side.",
-            (s.told(parameter),),
+            (s.evidence(parameter),),
             Certainty.CERTAIN,
             (parameter,),
         )
@@ -174,7 +174,7 @@ def reagent_expired(s: Situation) -> Iterator[Finding]:
             "reagents mostly read too high or change colour late.",
             "Measure a standard of known value with it, or the same sample with a fresh reagent, before acting on it.",
             "A standard that reads right.",
-            (s.told(parameter),),
+            (s.evidence(parameter),),
             Certainty.POSSIBLE,
             (parameter,),
         )

@@ -49,7 +49,7 @@ def magnesium_first(s: Situation) -> Iterator[Finding]:
         "as carbonate.",
         _dose(s, MAGNESIUM) + f" Then look at {listed([spoken(p) for p in weak])} again.",
         "Alkalinity and calcium that hold by themselves, or a second magnesium test in its band.",
-        (s.told(MAGNESIUM), *(s.told(p) for p in weak)),
+        (s.evidence(MAGNESIUM), *(s.evidence(p) for p in weak)),
         Certainty.LIKELY,
         (MAGNESIUM, *weak),
         CAUTION_OF[MAGNESIUM],
@@ -78,7 +78,7 @@ def low_alike(s: Situation) -> Iterator[Finding]:
         "of salt.",
         "Check the salinity instrument against a 35 ppt standard, then test a fresh batch.",
         "A standard that reads right, and a fresh batch that tests as its label says.",
-        (s.told(SALINITY), *(s.told(p) for p in shares)),
+        (s.evidence(SALINITY), *(s.evidence(p) for p in shares)),
         Certainty.LIKELY,
         (*shares, ALKALINITY),
     )
@@ -101,7 +101,7 @@ def salt_short(s: Situation) -> Iterator[Finding]:
             f"{s.when(change.at)} had {s.show(parameter, new)}: every change brings it down.",
             f"Raise {name} in each batch before it goes in, or use another salt. {_dose(s, parameter)}",
             "A fresh batch that tests inside the band.",
-            (s.told(parameter), f"new water {s.when(change.at)}: {name} {s.show(parameter, new)}"),
+            (s.evidence(parameter), f"new water {s.when(change.at)}: {name} {s.show(parameter, new)}"),
             Certainty.LIKELY,
             (parameter,),
             CAUTION_OF.get(parameter, ()),
@@ -121,7 +121,7 @@ def alkalinity_alone(s: Situation) -> Iterator[Finding]:
     expected = calcium_per_meq_mg() * s.net(ALKALINITY)
     off = abs(s.net(CALCIUM) - expected) > 2 * calcium.sd
     speed, goes = s.difference(ALKALINITY, s.net(ALKALINITY)), s.difference(CALCIUM, abs(expected))
-    seen = (s.told(ALKALINITY), s.told(CALCIUM))
+    seen = (s.evidence(ALKALINITY), s.evidence(CALCIUM))
     if not off:
         yield Finding(
             "Alkalinity falls and calcium seems to hold: growth",
@@ -170,7 +170,7 @@ def falling_together(s: Situation) -> Iterator[Finding]:
         f"Scale, a cloud after dosing or pH above {short(HIGH_PH)}."
         if not crust
         else f"Clean heater and pumps and pH below {short(CALM_PH)}.",
-        (s.told(ALKALINITY), s.told(CALCIUM), *([s.told(PH)] if ph else []), *s.saw("precipitation")),
+        (s.evidence(ALKALINITY), s.evidence(CALCIUM), *([s.evidence(PH)] if ph else []), *s.saw("precipitation")),
         Certainty.LIKELY,
         (ALKALINITY, CALCIUM),
     )
@@ -196,7 +196,7 @@ def crusting(s: Situation) -> Iterator[Finding]:
         "Give no alkalinity or calcium today; then in smaller portions, apart, into strong flow. Let pH come below "
         f"{short(CALM_PH)}.",
         "Tests of alkalinity, calcium and pH that are all lower.",
-        (*(s.told(p) for p in (*needed, CALCIUM) if p in s.present), *s.saw("precipitation")),
+        (*(s.evidence(p) for p in (*needed, CALCIUM) if p in s.present), *s.saw("precipitation")),
         Certainty.CERTAIN if s.seen("precipitation") else Certainty.POSSIBLE,
         (ALKALINITY, CALCIUM),
     )
@@ -217,7 +217,7 @@ def ion_low(s: Situation) -> Iterator[Finding]:
             + (f" It falls by {s.difference(parameter, speed)} a day: more is used than is given." if speed else ""),
             _dose(s, parameter) + _from_then_on(s, parameter, more),
             "A second result inside the band.",
-            (s.told(parameter),),
+            (s.evidence(parameter),),
             Certainty.LIKELY,
             (parameter,),
             CAUTION_OF.get(parameter, ()),
@@ -276,7 +276,7 @@ def ion_high(s: Situation) -> Iterator[Finding]:
             "the band.",
             "Stop dosing it and let it be used up; the routine changes bring it down too.",
             "New water that holds as much, so that water changes maintain it.",
-            (s.told(parameter),),
+            (s.evidence(parameter),),
             Certainty.LIKELY,
             (parameter,),
         )

@@ -38,7 +38,7 @@ def eaten(s: Situation) -> Iterator[Finding]:
         "Do not dose nutrients. Take the growth out by hand, and ease light and feeding a little; keep changes and "
         "export as they are, with the floor in mind once the growth dies back.",
         "Growth that stays away for three weeks while the readings stay at zero.",
-        (*(s.told(p) for p in bare), *s.saw("eats")),
+        (*(s.evidence(p) for p in bare), *s.saw("eats")),
         Certainty.LIKELY,
         bare,
     )
@@ -90,7 +90,7 @@ def unsure_growth(s: Situation) -> Iterator[Finding]:
         "Until then: no changes or export for nutrients' sake, animals fed as before."
         + (" Gloves and eye protection: some make strong toxins." if strands else ""),
         "A clear picture of what it is.",
-        (*s.saw("unsure"), *(s.told(p) for p in NUTRIENTS if p in s.present)),
+        (*s.saw("unsure"), *(s.evidence(p) for p in NUTRIENTS if p in s.present)),
         Certainty.LIKELY if strands else Certainty.POSSIBLE,
         low or NUTRIENTS,
         ("unknown_growth",) if strands else (),
@@ -116,7 +116,7 @@ def red_film(s: Situation) -> Iterator[Finding]:
         "Lift it out by hand or with the siphon, aim a powerhead at the corner, and repeat every few days before "
         "trying anything stronger.",
         "Film that comes back within days in strong flow.",
-        (*s.saw("red", "still"), *(s.told(p) for p in NUTRIENTS if p in s.present)),
+        (*s.saw("red", "still"), *(s.evidence(p) for p in NUTRIENTS if p in s.present)),
         Certainty.LIKELY,
         low or high or NUTRIENTS,
     )
@@ -138,7 +138,7 @@ def floor(s: Situation) -> Iterator[Finding]:
         if s.look is None
         else f"Ease media and export off, and feed a little more; at most {_upward(s, under)} a day.",
         "Algae or film found on a closer look: then it is eaten, not absent.",
-        (*(s.told(p) for p in under), *s.saw("eats", "unsure", "red")),
+        (*(s.evidence(p) for p in under), *s.saw("eats", "unsure", "red")),
         Certainty.LIKELY if s.look else Certainty.POSSIBLE,
         under,
         ("nutrient_dose",) if s.look else (),
@@ -234,7 +234,7 @@ def nutrients_high(s: Situation) -> Iterator[Finding]:
         + f".{growth}",
         _way_down(s, high),
         "A test of the new water that shows where it comes from.",
-        (*(s.told(p) for p in high), *s.saw("eats")),
+        (*(s.evidence(p) for p in high), *s.saw("eats")),
         Certainty.LIKELY,
         high,
     )

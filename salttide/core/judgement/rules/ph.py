@@ -55,7 +55,7 @@ def room_air(s: Situation) -> Iterator[Finding]:
         "A sample stirred by the open window for an hour whose pH stays as low.",
         (
             *(f"pH {s.show(PH, reading.value)}, {s.when(reading.at)}" for reading in found),
-            s.told(ALKALINITY),
+            s.evidence(ALKALINITY),
             *([f"{shut.words}, {s.when(shut.at)}"] if shut else []),
         ),
         Certainty.LIKELY if season or (pressure and pressure > 1.5 * _outdoors(s)) else Certainty.POSSIBLE,
@@ -105,7 +105,7 @@ def air_closed(s: Situation) -> Iterator[Finding]:
         "A sample stirred by the open window for an hour whose pH stays as low.",
         (
             f"pH, {len(early)} readings before and {len(late)} since",
-            s.told(ALKALINITY),
+            s.evidence(ALKALINITY),
             *([f"{shut.words}, {s.when(shut.at)}"] if shut else []),
         ),
         Certainty.LIKELY if shut else Certainty.POSSIBLE,
@@ -123,7 +123,7 @@ def ph_low_with_alkalinity(s: Situation) -> Iterator[Finding]:
         "both under their bands: with less alkalinity the same air gives a lower pH.",
         "Correct alkalinity at its own rate and measure pH at the same hour again.",
         "A pH that stays low once alkalinity is back: then it is the room's air.",
-        (s.told(PH), s.told(ALKALINITY)),
+        (s.evidence(PH), s.evidence(ALKALINITY)),
         Certainty.LIKELY,
         (PH,),
     )
@@ -139,7 +139,7 @@ def ph_high(s: Situation) -> Iterator[Finding]:
         "given fast, or plants in full light. Carbonate drops out of such water, and ammonia is more toxic in it.",
         "Give alkalinity in smaller portions, and none before the lights go out; measure again at dusk.",
         "A meter set with fresh buffer that reads lower.",
-        (s.told(PH),),
+        (s.evidence(PH),),
         Certainty.LIKELY,
         (PH,),
     )

@@ -39,7 +39,7 @@ def salinity_first(s: Situation) -> Iterator[Finding]:
         "its band." + _scaled(s, value),
         way,
         "A check of the instrument against a 35 ppt standard that shows it off by as much.",
-        (s.told(SALINITY), *(s.told(ion) for ion in SCALED if s.value(ion) is not None)),
+        (s.evidence(SALINITY), *(s.evidence(ion) for ion in SCALED if s.value(ion) is not None)),
         Certainty.LIKELY,
         (SALINITY, *SCALED),
     )
@@ -89,13 +89,13 @@ def salinity_sudden(s: Situation) -> Iterator[Finding]:
         f"Stop the cause (top-off, drain, spill), then bring it half-way back, to about {s.show(SALINITY, half)}, "
         "over the day; the rest at the daily limit.",
         "A second instrument that shows no such move.",
-        (_told(s, before), _told(s, last)),
+        (_reading_words(s, before), _reading_words(s, last)),
         Certainty.LIKELY if s.happened("spill", SUDDEN_DAYS + 1) else Certainty.POSSIBLE,
         (SALINITY, *SCALED),
     )
 
 
-def _told(s: Situation, reading: Reading) -> str:
+def _reading_words(s: Situation, reading: Reading) -> str:
     return f"salinity {s.show(SALINITY, reading.value)}, {s.when(reading.at)}, {reading.instrument}"
 
 
@@ -112,7 +112,7 @@ def temperature_off(s: Situation) -> Iterator[Finding]:
         f"Check with a second thermometer, then look at {gear}. Back by at most "
         f"{s.difference(TEMPERATURE, s.system.limits.temperature_c)} a day.",
         "A second thermometer that says otherwise.",
-        (s.told(TEMPERATURE),),
+        (s.evidence(TEMPERATURE),),
         Certainty.LIKELY,
         (TEMPERATURE,),
     )

@@ -53,7 +53,7 @@ def _leaving(s: Situation, parameter: Parameter, found: Pace, leaves: Crossing) 
         f"{s.show(parameter, leaves.value)} about {s.when(leaves.at)} under the current plan.",
         _keep_inside(s, parameter, net),
         "A next result that lies off this line.",
-        (s.told(parameter), f"{found.count} readings since {s.when(found.since)}"),
+        (s.evidence(parameter), f"{found.count} readings since {s.when(found.since)}"),
         Certainty.LIKELY,
         (parameter,),
         move=_move(parameter, net),
@@ -151,7 +151,7 @@ def _grown(s: Situation, parameter: Parameter, turn: SlopeChange) -> Finding:
         f"{_speed(s, parameter, turn.after)}, and nothing that happened explains it: growth takes more than is given.",
         _keep_inside(s, parameter, turn.after.per_day),
         f"Something that happened about {s.when(turn.at)} and is not recorded.",
-        (s.told(parameter), f"slopes of {name} from {turn.before.count} and {turn.after.count} readings"),
+        (s.evidence(parameter), f"slopes of {name} from {turn.before.count} and {turn.after.count} readings"),
         Certainty.LIKELY,
         (parameter,),
     )
