@@ -35,6 +35,8 @@ NOT_CHANGED = {
     "phrase", "dataclass",
 }  # fmt: skip
 """What refuses, describes or declares: a bound of a field, a text, a unit's row."""
+OF_CONSTANTS = "tests.core.test_judgements.Judgements"
+"""Holds what stands outside of functions to its page."""
 IN_PROCESSES = ["tests.test_start"]
 """The tests of what runs in processes of its own, where no line is watched."""
 WORTH_TESTS_S = 90.0
@@ -187,12 +189,13 @@ def tests_of(spot: Spot, lines: Covered, seconds: dict[str, float]) -> list[str]
     """The classes of tests that run a place, its own first, then the quick ones, as many as are worth their time."""
     here = lines.get(spot.module, {})
     names = {name for line in range(spot.first, spot.last + 1) for name in here.get(line, [])}
+    apart = [] if names else [OF_CONSTANTS]
     names = names or {name for line in users(spot) for name in here.get(line, [])}
     names = names or {name for each in here.values() for name in each}
     own = Path(spot.module).stem
-    chosen, spent = [], 0.0
+    chosen, spent = apart, 0.0
     for name in sorted(names, key=lambda name: (f"test_{own}." not in name, seconds[name])):
-        if chosen and spent + seconds[name] > WORTH_TESTS_S:
+        if spent and spent + seconds[name] > WORTH_TESTS_S:
             break
         chosen.append(name)
         spent += seconds[name]
@@ -262,7 +265,8 @@ def mutate(number: int, part: str = "", show: bool = False) -> list[Tried]:
         for folder, _ in halves:
             for each in ("salttide", "tests"):
                 shutil.copytree(ROOT / each, folder / each, ignore=shutil.ignore_patterns("__pycache__"))
-            (folder / "web").symlink_to(ROOT / "web")
+            for each in ("web", "docs"):
+                (folder / each).symlink_to(ROOT / each)
         with ThreadPoolExecutor() as pool:
             results = [one for half in pool.map(lambda half: list(_half(*half, show)), halves) for one in half]
     return results

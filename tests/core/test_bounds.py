@@ -3,6 +3,7 @@
 import unittest
 from datetime import timedelta
 
+from salttide.core.basics.errors import UnitError
 from salttide.core.basics.quantities import PLAIN_HABITS
 from salttide.core.estimate.dose_review import ease_back
 from salttide.core.estimate.rate import Pace
@@ -15,6 +16,7 @@ from salttide.core.runbook.file import runbook
 from salttide.core.runbook.steps import StepState
 from salttide.core.science.parameters import Parameter
 from salttide.core.science.sizing import DayLimit
+from salttide.core.science.units import unit_of
 from tests.core.cases import BEACON, NOW
 
 JOT = JotContext(PLAIN_HABITS, {}, (BEACON,))
@@ -64,6 +66,12 @@ class Counting(unittest.TestCase):
         for litres, enough in ((39.96, True), (39.94, False)):
             state = StepState(runbook("water_change").steps[0], litres=(30.0, litres - 30.0))
             self.assertEqual(state.counted_up(40.0), enough)
+
+
+class Units(unittest.TestCase):
+    def test_a_unit_that_a_parameter_does_not_have_is_refused(self) -> None:
+        with self.assertRaises(UnitError):
+            unit_of(Parameter.ALKALINITY, {Parameter.ALKALINITY: "ppt"})
 
 
 class Cycling(unittest.TestCase):

@@ -43,6 +43,26 @@ class Facts(unittest.TestCase):
                 self.assertLessEqual(facts.likely.high, facts.possible.high)
                 self.assertLess(facts.sd, facts.likely.width / 10)
 
+    def test_what_is_possible_what_is_likely_and_how_a_hobby_test_scatters(self):
+        # Judgement, all of it: what a keeper may type at all, what is asked about, and one deviation of a usual kit.
+        for name, possible, likely, sd in (
+            ("temperature", (0, 45), (18, 32), 0.1), ("salinity", (0, 45), (25, 40), 0.3),
+            ("alkalinity", (0, 10), (1.4, 5), 0.05), ("calcium", (0, 1000), (300, 550), 8),
+            ("magnesium", (0, 2500), (1000, 1600), 20), ("nitrate", (0, 500), (0, 80), 1),
+            ("phosphate", (0, 20), (0, 1), 0.01), ("ph", (5, 10.5), (7.5, 8.7), 0.03),
+            ("ammonia", (0, 20), (0, 5), 0.1), ("nitrite", (0, 100), (0, 20), 0.1),
+            ("potassium", (0, 1000), (300, 500), 8), ("strontium", (0, 50), (4, 15), 0.5),
+            ("silicate", (0, 20), (0, 2), 0.05), ("orp", (-500, 1000), (150, 480), 10),
+            ("sodium", (0, 16_000), (9_000, 12_500), 200), ("chloride", (0, 28_000), (17_000, 22_000), 300),
+            ("sulfate", (0, 6_000), (2_000, 3_500), 60), ("boron", (0, 30), (2, 8), 0.3),
+            ("iodine", (0, 2), (0, 0.12), 0.01), ("tds", (0, 60_000), (0, 500), 2),
+        ):  # fmt: skip
+            facts = FACTS[Parameter(name)]
+            with self.subTest(name):
+                self.assertEqual((facts.possible.low, facts.possible.high), possible)
+                self.assertEqual((facts.likely.low, facts.likely.high), likely)
+                self.assertEqual(facts.sd, sd)
+
     def test_salinity_is_tested_before_the_ions(self):
         order = list(Parameter)
         self.assertLess(order.index(Parameter.SALINITY), order.index(Parameter.ALKALINITY))

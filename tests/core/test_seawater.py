@@ -142,6 +142,10 @@ class Conductivity(TableTest):
         self.assertAlmostEqual(practical_salinity(found, temperature), salinity, delta=1e-4)
         self.assertLess(found, conductivity_ms_cm_from_salinity(salinity + 0.5, temperature))
 
+    def test_what_conducts_next_to_nothing_is_fresh_water(self):
+        for conductivity in (0.0, 1e-6, 1e-4):
+            self.assertEqual(practical_salinity(conductivity), 0.0)
+
     def test_usual_mistakes_are_refused(self):
         self.refused([
             (practical_salinity, (95, 25), DomainError),  # no seawater conducts so well

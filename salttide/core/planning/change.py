@@ -36,7 +36,7 @@ from .work_order import Water
 
 LARGEST_FRACTION_EVER = 0.5
 NEAR_TOTAL_FRACTION = 0.95
-"""The water left on the floor of a display drained as far as it goes."""
+"""The most of a display that can be drained: the rest stays on its floor."""
 MAX_STEPS = 30
 ELEVATED_ALKALINITY_MEQ_L = 10.0 / DKH_PER_MEQ_L
 """Judgement: above this alkalinity a stored batch tends to precipitate."""

@@ -19,7 +19,7 @@ FLOW = Formula("q", "flow of the pump", "v / t * 60", "mL/min", "timed volume")
 TUBE_DAYS = 365
 """A pump tube is renewed yearly (judgement)."""
 MIN_CAPACITY_ML, MAX_CAPACITY_ML = 50.0, 60_000.0
-"""The largest container beside a system, in mL; anything larger is not a dosing container."""
+"""The smallest and the largest dosing container, mL."""
 MIN_SETTING_ML = 0.05
 """A drop, in mL: no pump doses less in a day."""
 

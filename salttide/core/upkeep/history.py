@@ -15,7 +15,7 @@ from ..system.observations import InputType, found_kinds, number_found
 from .task import TaskKind
 
 LOST_FLOW = 0.15
-"""Percent of lost flow worth mentioning (judgement)."""
+"""Share of a flow that is lost and worth mentioning (judgement)."""
 
 
 @dataclass(frozen=True)
