@@ -16,6 +16,7 @@ import coverage
 from tests.stage import ROOT
 
 FOLDERS = ("core", "store", "household", "files", "api")
+BESIDE = ("tests.test_fishroom",)
 
 
 class Watched(unittest.TestResult):
@@ -53,6 +54,7 @@ def main() -> int:
     told.start()
     load = unittest.defaultTestLoader.discover
     suites = [load(str(ROOT / "tests" / name), top_level_dir=str(ROOT)) for name in FOLDERS]
+    suites.append(unittest.defaultTestLoader.loadTestsFromNames(BESIDE))
     result = Watched(told)
     for suite in suites:
         suite.run(result)

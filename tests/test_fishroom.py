@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import unittest
 from datetime import timedelta
 from random import Random
@@ -13,6 +14,7 @@ from hypothesis import strategies as st
 from salttide.core.ledger.drift import drift
 from salttide.core.ledger.entries import Change, Ledger, Reading
 from salttide.core.science.parameters import Parameter
+from salttide.fishroom.breathing import Breathing, Room
 from salttide.fishroom.probes import Probe
 from salttide.fishroom.tank import Habits, NewWater, Tank
 from tests.core.cases import NOW
@@ -67,6 +69,38 @@ class Physics(unittest.TestCase):
             room.break_in(1)
         # 1.7 mg/L are 0.1 mmol/L: 0.2 meq/L.
         self.assertAlmostEqual(room.level("alkalinity"), 2.8, places=3)
+
+    def test_magnesium_goes_with_alkalinity_and_algae_eat_a_share(self):
+        # 1 meq/L takes 1.6 mg/L of magnesium; a tenth a day eaten for ten days leaves 1/e.
+        room = tank(alkalinity_use_meq=0.1, nutrient_eaten_share=0.1)
+        room.live(10)
+        self.assertAlmostEqual(room.level("magnesium"), 1300 - 1.6)
+        self.assertAlmostEqual(room.level("nitrate"), 10 / math.e)
+        self.assertAlmostEqual(room.level("phosphate"), 0.1 / math.e)
+
+    def test_salt_that_is_lost_stays_lost(self):
+        room = tank(salt_lost_share=0.001)
+        room.live(10)
+        self.assertAlmostEqual(room.level("salinity"), 35 * 0.99)
+
+    def test_bacteria_that_are_fed_grow_by_the_hour(self):
+        # So much ammonia and nitrite that they are fed to 99.97 %: 2 and 1.4 % an hour for a day.
+        room = Tank(100, 35, 3, 420, 1300, 0, 0, ammonia_mg=1000, nitrite_mg=1000, ammonia_eaters=1e-9,
+                    nitrite_eaters=1e-9)  # fmt: skip
+        room.break_in(1)
+        self.assertAlmostEqual(room.ammonia_eaters / 1e-9, 1.02**24, places=3)
+        self.assertAlmostEqual(room.nitrite_eaters / 1e-9, 1.014**24, places=3)
+
+    def test_carbon_by_the_hour(self):
+        # 0.48 mmol/L a day respired, 0.24 fixed in ten hours of light from 10 on, 0.24 meq/L a day used for skeletons.
+        breathing = Breathing(3.0, 0.24, 0.48, 0.24, (10, 10), (6.0,), 1.0, Room(500, 100))
+        self.assertAlmostEqual(breathing.made(3), 0.02 - 0.005)
+        self.assertAlmostEqual(breathing.made(7), 0.03 - 0.005, places=9)
+        # At noon of the light the sine is 1: 0.24 pi / 20.
+        self.assertAlmostEqual(breathing.made(15), 0.02 - 0.005 - 0.24 * math.pi / 20)
+        hours = [step / 100 for step in range(2400)]
+        self.assertAlmostEqual(sum(breathing.made(hour) for hour in hours) / 100, 0.48 + 0.03 - 0.24 - 0.12, places=4)
+        self.assertEqual([breathing.room.at(hour) for hour in (16.9, 17, 22.9, 23, 41)], [500, 600, 600, 500, 600])
 
     def test_stale_room_air_lowers_ph_all_day(self):
         fresh, stale = tank(), tank(room_air_ph=0.15)

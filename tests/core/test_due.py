@@ -59,6 +59,10 @@ class WhenItIsDue(unittest.TestCase):
         skipped = done("scrape_front", 1, skipped=True, reason="no time")
         self.assertEqual(self.days(due(rule("scrape_front"), done("scrape_front", 5), skipped)), 5)
 
+    def test_how_often_in_words(self):
+        for every, words in ((1, "every day"), (2, "every 2 days"), (6, "every 6 days")):
+            self.assertTrue(due(rule("scrape_front", every), done("scrape_front", 1)).why.startswith(words))
+
     def test_never_recorded_today_and_of_a_new_system_an_interval_after_its_start(self):
         self.assertEqual(self.days(due(rule("heater_check"))), 0)
         young = due(rule("heater_check", since=ago(10)))
@@ -132,6 +136,11 @@ class GoingOn(unittest.TestCase):
         look = VisualCheck(NOW - timedelta(days=3), (sign("dead_spot", "trace", "sand"),))
         found = going_on([old, look], [FILM], NOW, ZONE, {"programme": TODAY})
         self.assertEqual(found, {"dead_spot": ago(3), "red_film": ago(6), "programme": TODAY})
+
+    def test_a_look_of_this_very_moment_counts_and_one_of_a_fortnight_does_not(self):
+        for days, seen in ((0, True), (13.99, True), (14, False), (-1, False)):
+            look = VisualCheck(NOW - timedelta(days=days), (sign("creep"),))
+            self.assertEqual("creep" in going_on([look], [], NOW, ZONE), seen, days)
 
     def test_an_old_look_says_nothing_any_more(self):
         self.assertEqual(going_on([VisualCheck(NOW - timedelta(days=15), (sign("creep"),))], [], NOW, ZONE), {})
@@ -320,10 +329,13 @@ class Found(unittest.TestCase):
         self.assertEqual(read_found("flow_before", "1850 L/h"), 1850)
         self.assertEqual(read_found("cup_colour", "dark and dry"), "dark and dry")
         self.assertEqual(read_found("worn", " impeller chipped "), "impeller chipped")
+        for words in ("x", "x" * 300):
+            self.assertEqual(read_found("worn", words), words)
         for key, text, accepted in (
             ("cup_level", "120", "0 to 100 %"), ("cup_level", "full", "0 to 100 %"),
             ("cup_colour", "pink", "tea-coloured"),
             ("deviation", "11", "-10.0 to 10.0 °C"), ("worn", "", "300 characters"),
+            ("worn", "x" * 301, "300 characters"),
         ):  # fmt: skip
             with self.subTest(key=key, text=text), self.assertRaises(InputError) as raised:
                 read_found(key, text)
