@@ -41,6 +41,8 @@ IN_PROCESSES = ["tests.test_start"]
 """The tests of what runs in processes of its own, where no line is watched."""
 WORTH_TESTS_S = 90.0
 """So long a place's tests may run, those of its own name first."""
+TIMEOUT_S = 240.0
+"""A change that makes them run for longer has made them go round in circles: it is noticed."""
 
 
 @dataclass(frozen=True)
@@ -226,7 +228,7 @@ def noticed(spot: Spot, folder: Path, suites: list[str]) -> tuple[bool, str]:
     environment = {**os.environ, "CI": "true", "PYTHONDONTWRITEBYTECODE": "1", MADE: str(demo_database())}
     words = f"{spot.module}, {change.words}"
     try:
-        ended = subprocess.run(run, cwd=folder, env=environment, capture_output=True, timeout=600, check=False)
+        ended = subprocess.run(run, cwd=folder, env=environment, capture_output=True, timeout=TIMEOUT_S, check=False)
         return ended.returncode != 0, words
     except subprocess.TimeoutExpired:
         return True, words

@@ -8,13 +8,14 @@ from datetime import timedelta
 from random import Random
 from statistics import fmean, stdev
 
+import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
 from salttide.core.ledger.drift import drift
 from salttide.core.ledger.entries import Change, Ledger, Reading
 from salttide.core.science.parameters import Parameter
-from salttide.fishroom.breathing import Breathing, Room
+from salttide.fishroom.breathing import Breathing, Room, live
 from salttide.fishroom.probes import Probe
 from salttide.fishroom.tank import Habits, NewWater, Tank
 from tests.core.cases import NOW
@@ -77,6 +78,27 @@ class Physics(unittest.TestCase):
         self.assertAlmostEqual(room.level("magnesium"), 1300 - 1.6)
         self.assertAlmostEqual(room.level("nitrate"), 10 / math.e)
         self.assertAlmostEqual(room.level("phosphate"), 0.1 / math.e)
+
+    def test_waste_is_made_by_the_litre_and_the_day(self):
+        room = tank(nitrate_made_mg=0.5, phosphate_made_mg=0.01)
+        room.live(4)
+        self.assertAlmostEqual(room.level("nitrate"), 12.0)
+        self.assertAlmostEqual(room.level("phosphate"), 0.14)
+
+    def test_a_day_on_which_they_are_twice_as_busy(self):
+        # Nothing goes out and nothing is used for skeletons: carbon rises by what is respired, twice as fast.
+        quiet = Breathing(3.0, 0.0, 0.24, 0.0, (10, 10), (), 0.0, Room(500))
+        busy = Breathing(3.0, 0.0, 0.48, 0.0, (10, 10), (), 0.0, Room(500))
+        none = [(1.0, np.zeros(24))]
+        for one, other in ((live(quiet, none, 1, waver=[2.0]), live(busy, none, 1)),):
+            self.assertTrue(np.allclose(one, other))
+        self.assertLess(live(busy, none, 1)[-1], live(quiet, none, 1)[-1])
+
+    def test_ph_is_highest_in_the_evening_of_the_light(self):
+        # Sines over the day with their zeros at eleven and at ten: highest six hours later, lowest as long before.
+        hours, room = [hour / 4 for hour in range(96)], tank()
+        self.assertEqual((max(hours, key=room.ph), min(hours, key=room.ph)), (17, 5))
+        self.assertEqual((max(hours, key=room.temperature), min(hours, key=room.temperature)), (16, 4))
 
     def test_salt_that_is_lost_stays_lost(self):
         room = tank(salt_lost_share=0.001)

@@ -31,6 +31,10 @@ class Broken(ApiTest):
             self.done = self.post(f"/systems/{BEACON}/bench", session(calcium="431"))
             self.harbour = self.get("/harbour")
 
+    def placed(self) -> list[tuple[Any, ...]]:
+        sql = "SELECT task, due, day FROM care_placing WHERE system_id = ? AND live = 1 ORDER BY task, due"
+        return self.rows(sql, BEACON)
+
     def test_harbour_shows_the_others_and_what_is_wrong_with_this_one(self) -> None:
         self.assertNotIn(BEACON, [one["id"] for one in self.harbour["systems"]])
         self.assertEqual(len(self.harbour["systems"]), 3)
@@ -61,7 +65,9 @@ class Broken(ApiTest):
                 0
             ]
             done = {"task": task["task"], "due": task["due"], "step_id": None}
+            held = self.placed()
             self.post(f"/systems/{EELGRASS}/care/done", done)
+            self.assertEqual(self.placed(), held, "where its own work stands is left as it was")
         self.post(f"/record/{self.harbour['broken'][0]['entries'][0]['command']}/undo", {})
         self.assertEqual(self.get("/harbour")["broken"], [])
         days = {

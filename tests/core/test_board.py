@@ -3,7 +3,8 @@
 import unittest
 
 from salttide.core.upkeep.scheduling import bundle_up
-from salttide.core.upkeep.scheduling_search import Board, peak, settled
+from salttide.core.upkeep.scheduling_model import Bundle
+from salttide.core.upkeep.scheduling_search import Board, level, peak, settled
 from tests.core.test_scheduling import days, on, work
 
 
@@ -47,6 +48,21 @@ class Prices(unittest.TestCase):
         self.assertEqual(peak(self.bundles, self.board.stands), 60)
         # 30 apart from 20 and 10: no day can hold less than 30.
         self.assertEqual(peak(self.bundles, settled(self.board)), 30)
+
+    def test_a_little_more_of_a_cost_weighs_less_than_ten_minutes_that_stand_there(self):
+        # Off the third day: a day that costs 1.5 with 5 minutes on it (2.0), or one that costs 0.5 with 10 (1.5).
+        def bundle(task, minutes, days, system=1):
+            return Bundle((work(task, 3, minutes, system=system),), {on(day): cost for day, cost in days.items()})
+
+        bundles = [
+            bundle("scrape", 10, {3: 0.0, 4: 1.5, 5: 0.5}), bundle("feed", 30, {3: 0.0}, 2),
+            bundle("wipe", 5, {4: 0.0}, 2), bundle("sock", 10, {5: 0.0}, 2),
+        ]  # fmt: skip
+        board = Board(bundles, days(60, 60, 60, 60, 60, 60))
+        for i, day in enumerate((3, 3, 4, 5)):
+            board.put(i, on(day))
+        level(board)
+        self.assertEqual(board.stands[0], on(5))
 
 
 if __name__ == "__main__":

@@ -73,7 +73,7 @@ class WebTest(unittest.TestCase):
 
     def until(self, holds: Callable[[], bool]) -> None:
         """Wait until something holds that is read from the page."""
-        for _ in range(40):
+        for _ in range(160):
             if holds():
                 return
             self.page.wait_for_timeout(125)
