@@ -26,7 +26,7 @@ _keys = count(1)
 
 @cache
 def warmed() -> Memo:
-    """What the program keeps once it has looked at the demo data: worked out once for a run, not by every test."""
+    """What the program keeps in memory of the demo data: worked out once for a run, not by every test."""
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "warm.db"
         shutil.copyfile(demo_database(), path)
@@ -41,8 +41,6 @@ class ApiTest(unittest.TestCase):
     """`self.api` talks to the app; `post` sends a command under a fresh key."""
 
     empty: ClassVar[bool] = False
-    fresh: ClassVar[bool] = False
-    """Whether the program has worked nothing out yet, as after a start: where a test writes past it."""
 
     def setUp(self) -> None:
         folder = Path(tempfile.mkdtemp(prefix="salttide-api-"))
@@ -53,7 +51,7 @@ class ApiTest(unittest.TestCase):
         self.app = make_app(self.path, PinnedClock(NOW), build=None)
         self.api = DescribedClient(self.app, raise_server_exceptions=False)
         self.addCleanup(self.app.state.database.close)
-        if not self.empty and not self.fresh:
+        if not self.empty:
             begin_as(warmed(), self.app.state.memo)
 
     def get(self, path: str) -> Any:
