@@ -41,6 +41,8 @@ IN_PROCESSES = ["tests.test_start"]
 """The tests of what runs in processes of its own, where no line is watched."""
 WORTH_TESTS_S = 90.0
 """So long a place's tests may run, those of its own name first."""
+QUICK_S = 2.0
+"""Classes no longer than this come before all others."""
 TIMEOUT_S = 240.0
 """A change that makes them run for longer has made them go round in circles: it is noticed."""
 
@@ -188,7 +190,7 @@ def covered() -> tuple[Covered, dict[str, float]]:
 
 
 def tests_of(spot: Spot, lines: Covered, seconds: dict[str, float]) -> list[str]:
-    """The classes of tests that run a place, its own first, then the quick ones, as many as are worth their time."""
+    """The classes of tests that run a place, quick ones first and its own before others, as many as are worth it."""
     here = lines.get(spot.module, {})
     names = {name for line in range(spot.first, spot.last + 1) for name in here.get(line, [])}
     apart = [] if names else [OF_CONSTANTS]
@@ -196,7 +198,7 @@ def tests_of(spot: Spot, lines: Covered, seconds: dict[str, float]) -> list[str]
     names = names or {name for each in here.values() for name in each}
     own = Path(spot.module).stem
     chosen, spent = apart, 0.0
-    for name in sorted(names, key=lambda name: (f"test_{own}." not in name, seconds[name])):
+    for name in sorted(names, key=lambda name: (seconds[name] > QUICK_S, f"test_{own}." not in name, seconds[name])):
         if spent and spent + seconds[name] > WORTH_TESTS_S:
             break
         chosen.append(name)

@@ -103,7 +103,7 @@ class Costs(unittest.TestCase):
                 self.assertLessEqual(self.after_a_reading(path), 2 * cost)
 
 
-class InspectionShown(unittest.TestCase):
+class GetsWriteNothing(unittest.TestCase):
     def test_no_get_writes_anything(self) -> None:
         folder = Path(tempfile.mkdtemp(prefix="salttide-read-"))
         self.addCleanup(shutil.rmtree, folder)

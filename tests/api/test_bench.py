@@ -10,7 +10,10 @@ class Bench(ApiTest):
         self.assertEqual(names[:3], ["temperature", "salinity", "alkalinity"])
         self.assertEqual(rows[1]["instrument"], "refractometer R1")
         self.assertIn("Nov", rows[2]["last"]["day"])
-        self.assertIn("ammonia", [row["parameter"] for row in self.get(f"/systems/{SLIPWAY}/bench")["rows"]])
+        tested = ["temperature", "salinity", "alkalinity", "calcium", "magnesium", "nitrate", "phosphate", "ph"]
+        self.assertEqual(sorted(row["parameter"] for row in rows if row["usual"]), sorted(tested))
+        cycling = [row["parameter"] for row in self.get(f"/systems/{SLIPWAY}/bench")["rows"] if row["usual"]]
+        self.assertEqual(sorted(cycling), sorted([*tested, "ammonia", "nitrite"]))
 
     def test_the_preview_judges_and_records_nothing(self):
         before = self.rows("SELECT count(*) FROM entry")

@@ -38,6 +38,9 @@ class Plan(PlanTest):
         self.assertTrue(tank["mark"]["working"])
         # 12 % of 334.05 L.
         self.assertEqual((figures["volume"]["value"]["text"], figures["volume"]["value"]["unit"]), ("40.1", "L"))
+        # 40.0857 L at 36.2 ppt, 2 above the system's, weigh 41.06 kg (1.0243 kg/L); less 1.539 kg of salt there are
+        # 39.52 kg of water at 0.99705 kg/L: 39.64 L.
+        self.assertEqual(figures["fresh_water"]["value"]["text"], "39.6")
         self.assertEqual(len(step["rows"]), 8)
         self.assertEqual(self.rows("SELECT count(*) FROM plan_step"), before)
 
