@@ -24,7 +24,7 @@ from salttide.core.planning.ramp import (
 )
 from salttide.core.science.additives import COMPOUNDS, brought_per_mole
 from salttide.core.science.amount import mass_text
-from salttide.core.science.parameters import FACTS, Parameter, Span
+from salttide.core.science.parameters import FACTS, Parameter
 from salttide.core.science.recipe import (
     KEEPS_DAYS,
     SHOWN_ML,
@@ -48,6 +48,8 @@ from .refused import refused
 from .uptake import uptake_of
 
 router = APIRouter(prefix="/api", tags=["stock"])
+USUAL_FLOOR_MG_L = 0.02
+"""The floor of phosphate where a system has no band for it."""
 
 
 class StockBody(RequestModel):
@@ -273,7 +275,7 @@ def _next(uptake: UptakeContext, body: RampBody, now: float, trend: Trend) -> Ne
     if body.kind == "media":
         assert body.full_g is not None
         return next_media_g(body.full_g, min(now, body.full_g), trend, bands[Parameter.PHOSPHATE])
-    floor = bands.get(Parameter.PHOSPHATE, Span(0.02, 0.1)).low
+    floor = bands[Parameter.PHOSPHATE].low if Parameter.PHOSPHATE in bands else USUAL_FLOOR_MG_L
     phosphate = uptake.view.water.get(Parameter.PHOSPHATE)
     if phosphate is None:
         raise refused("stock.test_phosphate_first_carbon_dosing", "kind", "stock.a_test_of_phosphate")

@@ -34,6 +34,12 @@ class Expected(unittest.TestCase):
     def course(self, pace, plan=None, days=10, book=None, parameter=ALK):
         return expect(book or self.book, {parameter: pace}, plan or Plan(), NOW, ahead(days))[parameter]
 
+    def test_the_very_moment_of_now_is_among_its_points(self):
+        measured = ledger(reading(ALK, 2.9, 2.3, entry=1), change(1.7, 10, 2, alkalinity=2.9))
+        course = self.course(known(-0.02, at=NOW - timedelta(days=2.3)), book=measured)
+        self.assertEqual([p.at for p in course.points].count(NOW), 1)
+        self.assertEqual([p.at for p in course.points].count(NOW - timedelta(days=1.7)), 2, "before it and after it")
+
     def test_falls_by_its_pace_and_steps_at_a_planned_change(self):
         # Day 5: 2.9 - 0.1 = 2.8; 20 of 100 L at 3.4: 2.92; day 10: 2.82.
         course = self.course(known(-0.02), Plan([Change(ahead(5), 20, 20, {ALK: 3.4})]))

@@ -18,6 +18,7 @@ from salttide.core.estimate.gas_exchange import (
     carbon_per_meq,
     even_doses,
     gas_exchange_of,
+    hourly_means,
     outdoor_gain,
 )
 from salttide.core.science.carbonate import carbonate_from_pco2, carbonate_from_ph_nbs
@@ -39,6 +40,14 @@ def breathing(amplitude=0.03, exchange=EXCHANGE, pco2=500.0):
 
 def once(total, hour):
     return DayDoses(SODA, tuple(total if each == hour else 0.0 for each in range(HOURS)))
+
+
+class Hours(unittest.TestCase):
+    def test_means_by_hours_since_a_midnight(self):
+        # Midnight a day after 1970 began; half past one, a quarter to two, and ten to midnight the day before.
+        midnight = 86_400
+        at = [midnight + 5_400, midnight + 6_300, midnight - 600]
+        self.assertEqual(hourly_means(at, [8.0, 8.2, 7.0], midnight), {1: 8.1})
 
 
 class Answer(unittest.TestCase):

@@ -150,6 +150,16 @@ class Pointing(unittest.TestCase):
             self.assertEqual(raised.exception.start, len(text))
             self.assertIn(said, raised.exception.message)
 
+    def test_a_drain_with_a_part_that_is_none_is_pointed_at(self):
+        for text in (
+            "= drain 40 kg of beacon by 16 mm 3 m from 80 cm", "= drain 40 l of nowhere by 16 mm 3 m from 80 cm",
+            "= drain 40 l of beacon by 16 l 3 m from 80 cm", "= drain 40 l of beacon by 16 mm 3 g from 80 cm",
+            "= drain 40 l of beacon by 16 mm 3 m from 80 l", "= drain 40 l of beacon by 16 mm 3 m",
+            "= drain 40 l of beacon by 16 mm", "= drain 40 l of beacon", "= drain",
+        ):  # fmt: skip
+            with self.subTest(text=text), self.assertRaises(JotError):
+                ask(text, AT_BEACON)
+
     def test_without_a_sign_or_a_shelf(self):
         with self.assertRaises(JotError):
             ask("salt for 60 l to 35")
