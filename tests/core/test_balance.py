@@ -60,6 +60,16 @@ class Present(unittest.TestCase):
     def test_never_measured(self):
         self.assertIsNone(present(ledger(), NO3))
 
+    def test_at_a_moment_what_happened_at_it_counts_already(self):
+        book = ledger(reading(NO3, 20, 2, entry=1), reading(NO3, 12, 1, entry=2), change(1, 25, 3, nitrate=0))
+        for at, value in (
+            (NOW - timedelta(days=2), 20),
+            (NOW - timedelta(days=1.01), 20),
+            (NOW - timedelta(days=1), 9),
+        ):
+            self.assertAlmostEqual(present(book, NO3, at).value, value)
+        self.assertIsNone(present(book, NO3, NOW - timedelta(days=2.01)))
+
 
 class Joined(unittest.TestCase):
     def test_the_joined_line_goes_through_the_readings_and_steps_at_the_change(self):

@@ -19,6 +19,16 @@ class Entries(unittest.TestCase):
     def read(self, text, instrument=KIT, unit="", sign=DecimalSign.POINT):
         return read_entry(text, instrument, unit, {}, sign)
 
+    def test_readings_of_one_sample_may_differ_by_their_scatter_times_the_dilution(self):
+        # Twice the root of two times 1 mg/L is 2.83; of a sample diluted four times 11.3.
+        for text, doubted in (
+            ("20 / 22.8", False),
+            ("20 / 22.9", True),
+            ("5 x4 / 7.8 x4", False),
+            ("5 x4 / 7.9 x4", True),
+        ):
+            self.assertEqual(bool(self.read(text, NITRATE, "mg/L").doubts), doubted, text)
+
     def test_what_is_typed_and_what_it_comes_to(self):
         for text, instrument, unit, value, sd, how in (
             ("8.2", KIT, "dKH", dkh(8.2), 0.05, ""),

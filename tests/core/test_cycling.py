@@ -129,6 +129,10 @@ class Bounds(unittest.TestCase):
     def proof(self, *readings, doses=()):
         return breaking_in(situation_described(list(readings), doses=list(doses), stage="breaking_in")).proof
 
+    def test_nitrite_that_is_found_says_that_it_has_begun_though_no_ammonia_was(self):
+        readings = evenings((5, 0.0, 0.5), (1, 0.0, 1.0))
+        self.assertEqual(breaking_in(situation_described(readings, stage="breaking_in")).phase, Phase.NITRITE)
+
     def test_a_dose_is_proved_by_tests_from_16_to_36_hours_later(self):
         for hours, done in ((15.9, 0), (16, 1), (36, 1), (36.1, 0)):
             ago = 3 - hours / 24

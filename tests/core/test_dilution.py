@@ -47,6 +47,8 @@ class Dilution(TableTest):
             (fraction_to_reach, (10, 10), 0, 0),
             (changes_to_reach, (30, 10, 0.25), 4, 0),  # 0.75^3 = 0.42, ^4 = 0.32; a third is wanted
             (changes_to_reach, (80, 10, 0.5), 3, 0),  # exactly an eighth
+            # 30 to 10 with 5: what is above 5 falls from 25 to 5, a fifth; 0.75^5 = 0.237, ^6 = 0.178.
+            (changes_to_reach, (30, 10, 0.25, 5), 6, 0),
             (changes_to_reach, (10, 10, 0.5), 0, 0),
             (changes_to_reach, (30, 10, 1), 1, 0),  # all of it at once
             (continuous_volume_to_reach, (30, 10, 100), 100 * log(3), 1e-9),

@@ -6,7 +6,7 @@ from random import Random
 
 import numpy as np
 
-from salttide.core.estimate.rate import normal_share, pace_of
+from salttide.core.estimate.rate import _noise, normal_share, pace_of
 from salttide.core.ledger.entries import Dose, ledger_of
 from salttide.core.science.parameters import Parameter
 from salttide.fishroom.trials import SCENARIOS, UPTAKES
@@ -65,6 +65,19 @@ class Steps(unittest.TestCase):
             found = told(*(reading(ALK, level, day, entry=100 - day) for day, level in levels.items()))
             self.assertGreater(found.step, 0.9)
             self.assertEqual(found.stepped_at, NOW - timedelta(days=turned))
+
+
+class Noise(unittest.TestCase):
+    def test_every_scatter_without_an_outlier_and_with_each_in_turn(self):
+        # 0.85, 1 and 1.5 times what is stated, and an outlier six times that.
+        inverse, likely = _noise([reading(ALK, 3.0, 2), reading(ALK, 3.0, 1)])
+        sd = reading(ALK, 3.0, 2).sd
+        for place, times in enumerate((0.85, 1.0, 1.5)):
+            rows = inverse[3 * place : 3 * place + 3]
+            expected = [[1, 1], [1 / 36, 1], [1, 1 / 36]]
+            self.assertTrue(np.allclose(rows * (sd * times) ** 2, expected))
+        shares = [share * part for share in (0.5, 0.45, 0.05) for part in (0.97, 0.015, 0.015)]
+        self.assertTrue(np.allclose(likely, shares))
 
 
 class TooLittle(unittest.TestCase):

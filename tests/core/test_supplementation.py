@@ -135,6 +135,7 @@ class Routines(unittest.TestCase):
         self.assertAlmostEqual(soda.rise, 0.2 - 0.04 / 7, places=12)
         self.assertAlmostEqual(chloride.rise, 0.2 * 20.039 - 2 / 7, delta=1e-4)
         self.assertEqual(found.left, {})
+        self.assertEqual(found.notes, (), "nothing comes in beyond what is used")
 
     def test_changes_alone_leave_the_rest_and_say_so(self):
         found = self.plan(Means(), WEEKLY)
