@@ -118,6 +118,8 @@ class WhenItIsDue(unittest.TestCase):
         found = due(rule("filter_sock"), done("filter_sock", 1), seen={"red_film": ago(3)})
         self.assertEqual((self.days(found), found.every), (2, 3))
         self.assertIn("every 3 days, because a bloom is being fought", found.why)
+        already = due(rule("filter_sock", 3), done("filter_sock", 1), seen={"red_film": ago(3)})
+        self.assertNotIn("because", already.why, "as often as the keeper does anyway")
         self.assertEqual(due(rule("filter_sock", 2), done("filter_sock", 1), seen={"red_film": ago(3)}).every, 2)
 
     def test_unknown_growth_is_not_blown_about(self):

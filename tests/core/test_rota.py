@@ -5,9 +5,10 @@ from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 
 from salttide.core.ledger.entries import Care, Ledger
-from salttide.core.overview.next_up import Action, Standing, next_up, summary
+from salttide.core.overview.next_up import Action, DosingState, Standing, next_up, summary
 from salttide.core.overview.state import outlook
 from salttide.core.overview.upcoming import Ahead
+from salttide.core.planning.delivery import Diagnosis
 from salttide.core.planning.work_order import DoseWorkOrder
 from salttide.core.science.parameters import Parameter
 from salttide.core.system.system import PanelMaterial, SandMethod
@@ -161,6 +162,15 @@ class Next(unittest.TestCase):
         for order in ([dose, scrape], [scrape, dose]):
             items = next_up(BEACON, view.ledger, view.tests, view.judgement, order, NOW, ZONE)
             self.assertEqual([item.step_id for item in items if item.way == Action.RECORD], [3, None])
+
+    def test_what_is_said_of_dosing_comes_with_its_minutes(self):
+        view = self.view(BEACON, ledger())
+        dosing = DosingState(
+            (Diagnosis("The pump loses 18 %", "By its levels.", ()),), unfit="More is used than added."
+        )
+        items = next_up(BEACON, view.ledger, view.tests, view.judgement, [], NOW, ZONE, dosing=dosing)
+        minutes = {item.way: item.minutes for item in items}
+        self.assertEqual((minutes[Action.CONTAINER], minutes[Action.DOSING], minutes[Action.LOOK]), (10, 5, 2))
 
     def test_a_test_takes_three_minutes(self):
         (tests,) = [item for item in self.view(BEACON, ledger()).next if item.way == Action.TEST]

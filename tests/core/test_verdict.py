@@ -20,6 +20,12 @@ class Positions(unittest.TestCase):
             with self.subTest(value=value):
                 self.assertEqual(position(dkh(value), SD, BAND), expected)
 
+    def test_at_the_very_edges_of_band_and_zone(self):
+        for value, expected in (
+            (34, Position.NEAR_LOW), (34.5, Position.IN_BAND), (35.5, Position.IN_BAND), (36, Position.NEAR_HIGH),
+        ):  # fmt: skip
+            self.assertEqual(position(value, 0.5, Span(34, 36)), expected)
+
     def test_a_band_narrower_than_the_scatter_still_has_an_inside(self):
         self.assertEqual(position(35.0, 2.0, Span(34.5, 35.5)), Position.IN_BAND)
 

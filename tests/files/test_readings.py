@@ -120,6 +120,12 @@ class Rows(unittest.TestCase):
             with self.subTest(text=text):
                 self.assertIn("is not a moment such as", self.one({"at": text, "calcium": "412"}, dates=dates).reason)
 
+    def test_a_system_that_is_not_known_is_refused_on_every_line(self):
+        columns = ColumnMap({name: name for name in ("at", "system", "calcium")})
+        lines = [Line(n, ["2026-11-20T18:00:00Z", name, "412"]) for n, name in enumerate(("Dory", "beacon", "Dory"), 2)]
+        found = list(rows_of(iter(lines), ["at", "system", "calcium"], columns, KNOWN))
+        self.assertEqual([isinstance(one, RejectedRow) for one in found], [True, False, True])
+
     def test_values_units_and_scatter(self):
         row = {"at": "2026-11-20T18:00:00Z", "parameter": "salinity", "value": "1.0264", "unit": "SG 25/25"}
         found = self.one({**row, "instrument": "R1"})
