@@ -45,6 +45,10 @@ class Missed(unittest.TestCase):
         # A look by itself waits where it is.
         self.assertEqual(days([look], today=day(5)), [(9, 1)])
 
+    def test_a_dose_of_another_plan_keeps_no_day_clear(self):
+        other = part(2, "two", step_id=8)
+        self.assertEqual(days([part(0), part(1), other], today=day(1)), [(0, 1), (1, 2), (8, 2)])
+
     def test_what_was_planned_for_the_day_of_another_plans_change_stays_there(self):
         change = part(1, "change", task="water_change", step_id=5)
         self.assertEqual(days([part(0), part(1), change]), [(0, 0), (1, 1), (5, 1)])

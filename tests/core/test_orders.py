@@ -40,6 +40,7 @@ from salttide.core.planning.variant_choice import (
 )
 from salttide.core.planning.work_order import DoseWorkOrder, VisualCheckOrder, Water
 from salttide.core.science.parameters import Parameter
+from salttide.core.science.units import DKH_PER_MEQ_L
 from salttide.core.system.shelf import Additive
 from salttide.core.upkeep.task import tasks
 from tests.core.cases import BEACON, KITTIWAKE, NOW, TODAY, WATER, ledger, request
@@ -62,6 +63,15 @@ class Changes(unittest.TestCase):
         _, work = self.work(salinity=36.6, fraction=0.2)
         self.assertGreater(len(work), 1)
         self.assertEqual([(w.order.siphon, w.order.keep_l) for w in work[:2]], [(True, 5.0), (False, 0.0)])
+
+    def test_new_water_is_free_of_nutrients_and_a_dose_alone_brings_no_water(self) -> None:
+        low, wanted = {**WATER, ALKALINITY: 6.0 / DKH_PER_MEQ_L}, request(alkalinity_meq_l=8.5 / DKH_PER_MEQ_L)
+        plan = plan_change(BEACON, low, wanted)
+        tank = TankWork(Plumbing(), Drain(), siphon=False)
+        orders = [one.order for one in work_of_plan(BEACON, wanted, plan, tank, [], {})]
+        self.assertEqual({bool(order.litres) for order in orders}, {True, False})
+        for order in orders:
+            self.assertEqual(order.incoming.get(Parameter.NITRATE), 0.0 if order.litres else None)
 
     def test_a_step_holds_what_the_tank_needs(self) -> None:
         # 12 % of 334.05 L: 40.1 L; both zones take half.
