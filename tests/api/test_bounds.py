@@ -76,6 +76,21 @@ class Typed(ApiTest):
         self.post(f"/systems/{SKIFF}/probes", {**body, "readings": [{**reading, "at": "2000-01-01T00:00:00+00:00"}]})
 
 
+class Said(ApiTest):
+    def test_an_event_that_explains_nothing_by_itself_needs_a_word(self) -> None:
+        path = f"/systems/{BEACON}/inspection/events"
+        self.refused(path, {"kind": "other", "note": " ", "days_ago": 0}, "note")
+        self.post(path, {"kind": "other", "note": "the cat fell in", "days_ago": 0})
+        self.post(path, {"kind": "windows_shut", "note": "", "days_ago": 0})
+
+    def test_a_change_needs_a_salt_unless_its_water_is_there(self) -> None:
+        path, request = f"/systems/{BEACON}/change/preview", self.get(f"/systems/{BEACON}/change")["request"]
+        self.refused(path, {**request, "salt_id": None}, "salt_id")
+        sea = {"salt_id": None, "water": "natural", "water_salinity": "34.5", "water_alkalinity": "6.7"}
+        plan = self.post(path, {**request, **sea, "salinity": None, "alkalinity": None})
+        self.assertEqual(len(plan["steps"]), 1)
+
+
 class Offered(ApiTest):
     def test_solutions_stand_before_powders(self) -> None:
         shelf = {one["id"]: one for one in self.get("/shelf")["additives"]}

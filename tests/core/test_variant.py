@@ -9,7 +9,7 @@ from salttide.core.estimate.evaporation import evaporation_l, evaporation_told
 from salttide.core.ledger.entries import TopOff
 from salttide.core.ledger.plan import DailyDose, Plan
 from salttide.core.planning.finder import DAYS, Asked, find_plan
-from salttide.core.planning.variant import Dosing, Variant, WhatIfContext, daily_of, try_variant
+from salttide.core.planning.variant import Dosing, Variant, WhatIfContext, check_variant, daily_of, try_variant
 from salttide.core.science.parameters import Parameter, Span
 from salttide.core.system.livestock import Animal
 from salttide.core.system.volume import Geometry
@@ -91,6 +91,21 @@ class Compared(unittest.TestCase):
         now = setting(daily=(DailyDose("soda", 1.0, {ALK: 5.0}),))
         found = try_variant(now, Variant(0.0, 7, KITTIWAKE))
         self.assertAlmostEqual(found.courses[ALK].points[-1].value, 2.9)
+
+    def test_the_most_and_the_least_that_a_variant_may_be(self):
+        # SYSTEM's method changes a quarter at most; what is changed all the time may be as much as all of it a day.
+        most = SYSTEM.methods.largest_fraction
+        for good, bad in (
+            (Variant(most, 7, KITTIWAKE), Variant(most * 1.01, 7, KITTIWAKE)),
+            (Variant(1.0, 1, KITTIWAKE, continuous=True), Variant(1.01, 1, KITTIWAKE, continuous=True)),
+            (Variant(0.1, 1, KITTIWAKE), Variant(0.1, 0, KITTIWAKE)),
+            (Variant(0.1, 90, KITTIWAKE), Variant(0.1, 91, KITTIWAKE)),
+            (Variant(0.1, 7, KITTIWAKE, food=3.0), Variant(0.1, 7, KITTIWAKE, food=3.01)),
+            (Variant(0.1, 7, KITTIWAKE, alkalinity_meq_l=3.0), Variant(0.1, 7, KITTIWAKE, alkalinity_meq_l=3.01)),
+        ):
+            check_variant(good, SYSTEM)
+            with self.subTest(bad=bad), self.assertRaises(DomainError):
+                check_variant(bad, SYSTEM)
 
     def test_what_the_method_or_the_animals_forbid_is_refused_at_its_field(self):
         fed = replace(SYSTEM, animals=(Animal(1, "goby", count=2, portions=0.5),))
