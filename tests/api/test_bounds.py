@@ -8,6 +8,7 @@ from datetime import date, timedelta
 from typing import Any
 
 from salttide.answers import Answers
+from salttide.api.sheet import _range
 from salttide.clock import PinnedClock
 from salttide.core.science.parameters import FACTS, Parameter
 from tests.api.base import BEACON, NOW, SKIFF, ApiTest
@@ -42,6 +43,15 @@ class Remembered(unittest.TestCase):
 
         asyncio.run(work())
         self.assertEqual(asked, [b"%d" % number for number in (*range(201), 200)])
+
+
+class Scale(unittest.TestCase):
+    def test_a_strip_has_a_little_air_around_what_it_shows(self) -> None:
+        # An eighth or so of what it spans; of one value a twentieth of it, and never below nothing.
+        for values, low, high in (([10.0, 20.0], 8.8, 21.2), ([5.0], 4.75, 5.25), ([0.0, 0.0], 0.0, 0.05)):
+            found = _range(Parameter.CALCIUM, values)
+            self.assertAlmostEqual(found[0], low)
+            self.assertAlmostEqual(found[1], high)
 
 
 class Typed(ApiTest):
@@ -126,6 +136,19 @@ class OfABatch(MixTest):
         run = self.post("/runs", {"batch_id": batch})
         shown = self.get(f"/runs/{run['id']}")
         self.assertEqual((shown["system_id"], shown["batch_id"]), (None, batch))
+
+    def test_a_measure_is_met_once_every_question_on_it_is(self) -> None:
+        run = self.start()
+        self.say(run, "set_out", "done")
+        self.say(run, "look", "done")
+        mixed = 0
+        for text in ("34.6", "35.6", "36.1", "37", "38", "39"):
+            self.say(run, "batch", "measured", "salinity", text)
+            for one in self.open(run, "batch")["gate"]:
+                met = [part["met"] for part in one["parts"]]
+                self.assertEqual(one["met"], all(met), (text, one["name"]))
+                mixed += any(met) and not all(met)
+        self.assertGreater(mixed, 0)
 
     def test_doses_of_one_day_of_a_plan_are_given_on_one_day(self) -> None:
         aims = {one["parameter"]: one for one in self.get(f"{URL}/correction")["aims"]}
