@@ -193,7 +193,7 @@ class Stock(ApiTest):
                 self.assertIn(words, self.refused("/stock/preview", {**self.body, **changes}, field)["message"])
 
 
-class RampEntry(ApiTest):
+class Ramp(ApiTest):
     url = f"/systems/{BEACON}/ramp"
 
     def test_media_begins_with_a_quarter_when_phosphate_is_high(self) -> None:
@@ -208,7 +208,8 @@ class RampEntry(ApiTest):
         self.assertEqual(self.get(self.url)["rows"][0]["amount_now"], "none in use")
 
     def test_carbon_is_gated(self) -> None:
-        row = self.get(self.url)["rows"][1]
+        media, row = self.get(self.url)["rows"]
+        self.assertEqual((media["name"], row["name"]), ("Phosphate media", "Carbon dosing"))
         self.assertIn("choose carbon dosing", row["missing"][0])
         answer = self.send(self.url, {"kind": "carbon"})
         self.assertEqual(answer.status_code, 409, answer.text)

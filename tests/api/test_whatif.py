@@ -25,6 +25,11 @@ class WhatIf(ApiTest):
             self.assertEqual(len(starts), 1, strip["name"])
         self.assertEqual(len(answer["strips"][0]["courses"]), 3)
 
+    def test_nothing_may_be_dosed_and_less_than_nothing_may_not(self):
+        self.compared(self.as_it_stands(dosing="two_part", alkalinity=0))
+        body = {"variants": [self.as_it_stands(dosing="two_part", alkalinity=-0.1)], "days": 56}
+        self.refused(f"/systems/{BEACON}/whatif", body, "variants.0.alkalinity")
+
     def test_a_year_can_be_compared(self):
         answer = self.compared(self.as_it_stands(), days=366)
         self.assertGreater(len(answer["strips"][0]["courses"][0]["points"]), 366)
