@@ -28,6 +28,8 @@ class Entries(unittest.TestCase):
             ("5 x4 / 7.9 x4", True),
         ):
             self.assertEqual(bool(self.read(text, NITRATE, "mg/L").doubts), doubted, text)
+        (doubt,) = self.read("5 x4 / 7.9 x4", NITRATE, "mg/L").doubts
+        self.assertIn("differ by 11.6 mg/L, more than 11.3 mg/L", doubt)
 
     def test_what_is_typed_and_what_it_comes_to(self):
         for text, instrument, unit, value, sd, how in (

@@ -98,6 +98,9 @@ class Answers(unittest.TestCase):
         self.assertEqual(found.text, "4 changes of 83.5 L (25 %)")
         self.assertEqual(found.notes[0], "day 1: 83.5 L (25 %), 30.0 mg/L to 22.5 mg/L")
         self.assertEqual(ask("= change to bring no3 from 30 to 10").text, "4 changes of 25 %")
+        two, one = (ask(f"= change to bring no3 from 30 to {end} in beacon").notes for end in (20, 25))
+        self.assertIn("2 days apart; test before each", two[-1])
+        self.assertNotIn("apart", " ".join(one))
 
     def test_the_system_that_is_looked_at_is_meant_when_none_is_named(self):
         self.assertIn("Beacon", ask("= soda for +0.8 dkh", AT_BEACON).understood)

@@ -123,6 +123,16 @@ class Doubts(RuleBounds):
 
         self.speaks("instruments_differ", beside(89), beside(92))
 
+    def test_two_days_with_both_instruments_are_likelier_than_one(self) -> None:
+        def days(*measured: float) -> list[tuple]:
+            return exact("salinity", *[(day + 0.01, 33.0) for day in measured], kit="H1") + exact(
+                "salinity", *[(day, 34.0) for day in measured], kit="R1"
+            )
+
+        for measured, certainty in (((2,), Certainty.POSSIBLE), ((5, 2), Certainty.LIKELY)):
+            (found,) = said("instruments_differ", days(*measured))
+            self.assertEqual(found.certainty, certainty)
+
 
 class Ions(RuleBounds):
     def test_low_by_the_same_share(self) -> None:
@@ -204,6 +214,17 @@ class Nutrients(RuleBounds):
         ):
             (found,) = said("eaten", water(**values), looks=hair)
             self.assertEqual(found.words, words)
+
+    def test_up_to_three_changes_are_told_one_by_one(self) -> None:
+        # 200 L, a quarter at most. 30 to 22.5, 16.875 and by 11.1 % to 15; from 40 it takes one more.
+        for nitrate, words in ((30.0, "change of 50 L then 50 L then 22 L"), (40.0, "change of 4 times up to 50 L")):
+            (found,) = said("nutrients_high", water(nitrate=nitrate))
+            self.assertIn(words, found.advice)
+
+    def test_strands_among_brown_dust_are_strands(self) -> None:
+        (found,) = said("unsure_growth", water(), looks={1: ["brown_film patches panels", "brown_strands patches sand"]})
+        self.assertEqual((found.certainty, found.cautions), (Certainty.LIKELY, ("unknown_growth",)))
+        self.assertTrue(any(words.startswith("seen Mon 23 Nov: ") for words in found.looked_at))
 
     def rose(self, first: float, top: float, *others: float) -> list[tuple]:
         return exact("phosphate", (first, 0.02), (top, 0.08), *[(day, 0.05) for day in others], (1, 0.03))

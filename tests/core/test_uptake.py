@@ -46,6 +46,12 @@ def told(ledger, zone=UTC):
 
 
 class History(unittest.TestCase):
+    def test_three_weeks_without_a_test_are_told_of_and_more_are_not(self):
+        for last, known in ((21, True), (21.5, False)):
+            kept = [Reading(days_ago(last + 7 * week), ALKALINITY, 3.0, 0.02, "kit", week) for week in range(9)]
+            history = uptake_history(ledger_of(100.0, kept), ALKALINITY, NOW)
+            self.assertEqual(bool(history) and history[-1].at == NOW, known)
+
     def test_a_steady_uptake_is_told_so_all_along(self):
         history, causes = told(book(lambda day: 0.1))
         self.assertGreater(len(history), 10)
