@@ -3,7 +3,7 @@
 import unittest
 from datetime import timedelta
 
-from salttide.core.basics.errors import UnitError
+from salttide.core.basics.errors import InputError, UnitError
 from salttide.core.basics.quantities import PLAIN_HABITS
 from salttide.core.estimate.dose_review import ease_back
 from salttide.core.estimate.rate import Pace
@@ -14,9 +14,12 @@ from salttide.core.judgement.scenario import situation_described
 from salttide.core.ledger.entries import Feed
 from salttide.core.runbook.file import runbook
 from salttide.core.runbook.steps import StepState
+from salttide.core.science.dosing import correction_days
+from salttide.core.science.label import read_printed_at
 from salttide.core.science.parameters import Parameter
 from salttide.core.science.sizing import DayLimit
 from salttide.core.science.units import unit_of
+from salttide.core.system.volume import Geometry, net_volume
 from tests.core.cases import BEACON, NOW
 
 JOT = JotContext(PLAIN_HABITS, {}, (BEACON,))
@@ -72,6 +75,33 @@ class Units(unittest.TestCase):
     def test_a_unit_that_a_parameter_does_not_have_is_refused(self) -> None:
         with self.assertRaises(UnitError):
             unit_of(Parameter.ALKALINITY, {Parameter.ALKALINITY: "ppt"})
+
+
+class Volumes(unittest.TestCase):
+    def test_a_sump_larger_than_the_display(self) -> None:
+        # 60 x 40 x 35 cm are 84 L, less 9 of rock, and 100 L beside.
+        self.assertAlmostEqual(net_volume(Geometry(60, 40, 35, 9, 100))[-1].value, 175)
+
+
+class Labels(unittest.TestCase):
+    def test_a_label_is_stated_at_25_to_42_ppt(self) -> None:
+        self.assertEqual((read_printed_at("25"), read_printed_at("42")), (25, 42))
+        for text in ("24.9", "42.1"):
+            with self.assertRaises(InputError):
+                read_printed_at(text)
+
+
+class Corrections(unittest.TestCase):
+    def test_a_correction_is_tested_on_its_last_day_and_of_three_days_on_half_way(self) -> None:
+        # Calcium by 20 mg/L a day.
+        for rise, tests in (
+            (20, [True]),
+            (40, [False, True]),
+            (60, [False, True, True]),
+            (80, [False, True, False, True]),
+        ):
+            days = correction_days(Parameter.CALCIUM, 380, 380 + rise)
+            self.assertEqual([day.test for day in days], tests)
 
 
 class Cycling(unittest.TestCase):

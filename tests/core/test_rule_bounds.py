@@ -222,7 +222,8 @@ class Nutrients(RuleBounds):
             self.assertIn(words, found.advice)
 
     def test_strands_among_brown_dust_are_strands(self) -> None:
-        (found,) = said("unsure_growth", water(), looks={1: ["brown_film patches panels", "brown_strands patches sand"]})
+        seen = {1: ["brown_film patches panels", "brown_strands patches sand"]}
+        (found,) = said("unsure_growth", water(), looks=seen)
         self.assertEqual((found.certainty, found.cautions), (Certainty.LIKELY, ("unknown_growth",)))
         self.assertTrue(any(words.startswith("seen Mon 23 Nov: ") for words in found.looked_at))
 
