@@ -18,7 +18,7 @@ from salttide.core.science.dosing import correction_days
 from salttide.core.science.label import read_printed_at
 from salttide.core.science.parameters import Parameter
 from salttide.core.science.sizing import DayLimit
-from salttide.core.science.units import unit_of
+from salttide.core.science.units import show_difference, unit_of
 from salttide.core.system.volume import Geometry, net_volume
 from tests.core.cases import BEACON, NOW
 
@@ -75,6 +75,16 @@ class Units(unittest.TestCase):
     def test_a_unit_that_a_parameter_does_not_have_is_refused(self) -> None:
         with self.assertRaises(UnitError):
             unit_of(Parameter.ALKALINITY, {Parameter.ALKALINITY: "ppt"})
+
+
+class Differences(unittest.TestCase):
+    def test_a_small_one_has_a_digit_more_than_a_value(self) -> None:
+        # Calcium is shown without decimals, salinity with one: below one of its last digit one more is shown.
+        for parameter, size, text in (
+            (Parameter.CALCIUM, 0.4, "0.4 mg/L"), (Parameter.CALCIUM, 12.3, "12 mg/L"),
+            (Parameter.SALINITY, 0.04, "0.04 ppt"), (Parameter.SALINITY, 1.24, "1.2 ppt"),
+        ):  # fmt: skip
+            self.assertEqual(show_difference(parameter, size, 35.0, {}), text)
 
 
 class Volumes(unittest.TestCase):
