@@ -212,6 +212,14 @@ class Situations(unittest.TestCase):
         self.assertEqual({on(6)}, {*place(demands, days()).days.values()})
         self.assertEqual(sorted(place(demands, days(), from_scratch=True).days.values()), [on(3), on(4)])
 
+    def test_what_may_stand_on_two_days_leaves_an_overfull_one(self):
+        demands = [work("a", 3, 40, early=1, before=3), work("b", 3, 40, before=3)]
+        for method in METHODS.values():
+            placed = place(demands, days(), method)
+            self.assertEqual([placed.days[one.ref] for one in demands], [on(2), on(3)])
+            kept = place(demands, days(), method, relieve=False)
+            self.assertEqual([kept.days[one.ref] for one in demands], [on(3), on(3)])
+
     def test_minutes_that_cannot_be_are_refused(self):
         for minutes in ([], [-1.0], [1441.0]):
             with self.subTest(minutes), self.assertRaises(InputError) as raised:
@@ -233,6 +241,7 @@ class InWords(unittest.TestCase):
             ("planned for this day", [work("change", 3, fixed=3, step=7)], days(), 0),
             ("goes with “change”", [change, work("siphon", 2, early=4, late=4, joins=("change",))], days(), 1),
             ("it was due on Thu 19 Nov", [work("scrape", -5, late=2)], days(), 0),
+            ("left where it was", [work("scrape", 3, late=3, before=5)], days(), 0),
             ("you are away on Fri 27 Nov", [work("scrape", 3, early=2)], days(away=[3]), 0),
             ("“lamp”, which must not share its day", [lamp, work("change", 3, 50, late=2)], days(each=200), 1),
             ("Fri 27 Nov has 50 min of work already and you have 60 min",

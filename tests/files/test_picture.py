@@ -55,6 +55,10 @@ class Kept(unittest.TestCase):
                 self.assertEqual((kept.width, kept.height), (60, 40))
         with Image.open(BytesIO(read_picture(picture("PNG", (9, 9), "RGBA", (0, 0, 0, 0))).jpeg)) as image:
             self.assertGreater(min(image.getpixel((4, 4))), 250)  # white behind, not black
+        for transparency, least in (({"transparency": 0}, 250), ({}, 0)):
+            told = picture("PNG", (9, 9), "P", 0, **transparency)
+            with Image.open(BytesIO(read_picture(told).jpeg)) as image:
+                self.assertEqual(min(image.getpixel((4, 4))) > 250, least == 250, "a colour of a palette, seen through")
 
     def test_files_are_whole_and_the_same_picture_is_one(self):
         with tempfile.TemporaryDirectory() as folder:

@@ -57,6 +57,15 @@ class Tables(FileTest):
         self.assertEqual(len(found), 150_000)
         self.assertEqual((found[-1].number, found[-1].cells), (150_001, ["0149999", "9"]))
 
+    def test_two_hundred_columns_are_a_table_and_more_are_none(self):
+        for count, good in ((200, True), (201, False)):
+            header = ",".join(f"c{number}" for number in range(count)).encode()
+            if good:
+                self.assertEqual(len(self.lines(header + b"\n" + b"," * (count - 1) + b"1\n")[0].cells), count)
+            else:
+                with self.assertRaises(InputError):
+                    self.lines(header + b"\n")
+
     def test_separators(self):
         for separator in (",", ";", "\t", "|"):
             with self.subTest(separator=separator):
