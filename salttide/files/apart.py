@@ -28,10 +28,10 @@ def absences_apart(text: str, zone: ZoneInfo, today: date) -> list[Any]:
     """`absences_in` of a calendar, read apart. Raises InputError at `text`, also where it takes too long."""
     from .calendar import AbsenceFound
 
-    told, _ = _apart("calendar", {"zone": zone.key, "today": today.isoformat()}, text.encode("utf-8"), "text")
+    answer, _ = _apart("calendar", {"zone": zone.key, "today": today.isoformat()}, text.encode("utf-8"), "text")
     return [
         AbsenceFound(**{**one, "first": date.fromisoformat(one["first"]), "last": date.fromisoformat(one["last"])})
-        for one in told["found"]
+        for one in answer["found"]
     ]
 
 
@@ -41,8 +41,8 @@ def picture_apart(data: bytes) -> Any:
 
     if len(data) > LARGEST_BYTES:
         raise InputError("this picture is too large", field="file", accepted=ACCEPTED)
-    told, made = _apart("picture", {}, data, "file")
-    return Picture(made[: told["jpeg"]], made[told["jpeg"] :], told["width"], told["height"])
+    answer, made = _apart("picture", {}, data, "file")
+    return Picture(made[: answer["jpeg"]], made[answer["jpeg"] :], answer["width"], answer["height"])
 
 
 def _apart(kind: str, options: Mapping[str, str], data: bytes, field: str) -> tuple[dict[str, Any], bytes]:
@@ -57,10 +57,10 @@ def _apart(kind: str, options: Mapping[str, str], data: bytes, field: str) -> tu
     head, _, made = done.stdout.partition(b"\n")
     if done.returncode or not head:
         raise _too_much(field)
-    told: dict[str, Any] = json.loads(head)
-    if "refused" in told:
-        raise InputError(told["refused"], field=field, accepted=told["accepted"])
-    return told, made
+    answer: dict[str, Any] = json.loads(head)
+    if "refused" in answer:
+        raise InputError(answer["refused"], field=field, accepted=answer["accepted"])
+    return answer, made
 
 
 def _too_much(field: str) -> InputError:
@@ -81,8 +81,8 @@ def _picture(options: Mapping[str, str], data: bytes) -> tuple[dict[str, Any], b
     from .picture import read_picture
 
     made = read_picture(data)
-    told = {"jpeg": len(made.jpeg), "width": made.width, "height": made.height}
-    return told, made.jpeg + made.thumb
+    answer = {"jpeg": len(made.jpeg), "width": made.width, "height": made.height}
+    return answer, made.jpeg + made.thumb
 
 
 _KINDS: Mapping[str, Callable[[Mapping[str, str], bytes], tuple[dict[str, Any], bytes]]] = {
@@ -105,12 +105,12 @@ def main() -> None:
     _bounded()
     options, _, data = sys.stdin.buffer.read().partition(b"\n")
     try:
-        told, made = _KINDS[sys.argv[1]](json.loads(options), data)
+        answer, made = _KINDS[sys.argv[1]](json.loads(options), data)
     except InputError as error:
-        told, made = {"refused": error.message, "accepted": error.accepted}, b""
+        answer, made = {"refused": error.message, "accepted": error.accepted}, b""
     except MemoryError:
         sys.exit(1)
-    sys.stdout.buffer.write(json.dumps(told).encode() + b"\n" + made)
+    sys.stdout.buffer.write(json.dumps(answer).encode() + b"\n" + made)
 
 
 if __name__ == "__main__":

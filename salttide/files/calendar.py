@@ -52,33 +52,33 @@ def calendar_file(
 
 def _component(issued: Issued, settings: CalendarSettings, zone: ZoneInfo, address: str) -> Component:
     entry = issued.entry
-    told: Component = Event() if settings.entry_type == EntryType.EVENT else Todo()
-    told.add("uid", entry.uid)
-    told.add("dtstamp", issued.changed.astimezone(UTC))
-    told.add("last-modified", issued.changed.astimezone(UTC))
-    told.add("sequence", issued.sequence)
-    told.add("summary", entry.title)
+    component: Component = Event() if settings.entry_type == EntryType.EVENT else Todo()
+    component.add("uid", entry.uid)
+    component.add("dtstamp", issued.changed.astimezone(UTC))
+    component.add("last-modified", issued.changed.astimezone(UTC))
+    component.add("sequence", issued.sequence)
+    component.add("summary", entry.title)
     if entry.text:
-        told.add("description", entry.text)
-    told.add("categories", [entry.system])
+        component.add("description", entry.text)
+    component.add("categories", [entry.system])
     starts, ends = (_local(at, zone) for at in (entry.starts, entry.ends))
-    told.add("dtstart", starts)
+    component.add("dtstart", starts)
     if settings.entry_type == EntryType.EVENT:
-        told.add("dtend", ends)
-        told.add("status", _EVENT_STATUS[entry.state])
+        component.add("dtend", ends)
+        component.add("status", _EVENT_STATUS[entry.state])
         # Other people see the keeper as free: care is no appointment.
-        told.add("transp", "TRANSPARENT")
+        component.add("transp", "TRANSPARENT")
     else:
-        told.add("due", ends)
-        told.add("status", _TO_DO_STATUS[entry.state])
+        component.add("due", ends)
+        component.add("status", _TO_DO_STATUS[entry.state])
         if entry.state == EntryState.DONE:
-            told.add("completed", entry.ends.astimezone(UTC))
-            told.add("percent-complete", 100)
+            component.add("completed", entry.ends.astimezone(UTC))
+            component.add("percent-complete", 100)
     if address and entry.state == EntryState.OPEN:
-        told.add("url", f"{address}/rota/round?day={entry.starts.astimezone(zone).date().isoformat()}")
+        component.add("url", f"{address}/rota/round?day={entry.starts.astimezone(zone).date().isoformat()}")
     if entry.alarm and entry.state == EntryState.OPEN and settings.alarm_minutes is not None:
-        told.add_component(_alarm(entry, settings.alarm_minutes))
-    return told
+        component.add_component(_alarm(entry, settings.alarm_minutes))
+    return component
 
 
 _EVENT_STATUS = {
@@ -105,7 +105,7 @@ def _alarm(entry: Entry, minutes: int) -> Alarm:
 
 
 def _timezone(zone: ZoneInfo, first: datetime, last: datetime) -> Timezone:
-    """The offsets of a zone between two moments. Onsets are told in the local time that was valid before them, as RFC
+    """The offsets of a zone between two moments. Onsets are given in the local time that was valid before them, as RFC
     5545, 3.6.5 asks for."""
     found = Timezone()
     found.add("tzid", zone.key)

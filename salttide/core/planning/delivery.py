@@ -150,9 +150,9 @@ def delivered_share(container: Container, at: datetime, now: datetime) -> float:
     """The delivered share of the setting at a moment, by the levels known `now`."""
     resets = [each for each in _resets(container) if each <= now]
     begun = max((each for each in resets if each <= at), default=None)
-    told = _delivered_between(container, begun, min((each for each in resets if each > at), default=now))
-    if told and told.fault and at >= told.since:
-        return told.share
+    estimate = _delivered_between(container, begun, min((each for each in resets if each > at), default=now))
+    if estimate and estimate.fault and at >= estimate.since:
+        return estimate.share
     for fall in falls(container):
         if fall.first <= at < fall.last <= now and fall.set_ml > 0:
             return _shrunk(fall)[0]
@@ -228,14 +228,14 @@ def contents(container: Container, now: datetime) -> Contents | None:
     if not known:
         return None
     last = known[-1]
-    told = delivery_of(container, now)
+    estimate = delivery_of(container, now)
     share = delivered_share(container, now, now)
     out = container.set_between(last.at, now)
     begins = [e for e in known if e.kind == ContainerKind.FILLED] or known[:1]
     whole = container.set_between(begins[-1].at, now)
     left = max(0.0, last.ml - out * share)
     a_day = container.set_at(now) * share
-    sd = sqrt(container.level_sd_ml**2 + (out * (told.sd if told else PUMP_WAVER)) ** 2)
+    sd = sqrt(container.level_sd_ml**2 + (out * (estimate.sd if estimate else PUMP_WAVER)) ** 2)
     return Contents(left, sd, max(0.0, begins[-1].ml - whole), left / a_day if a_day else None, last.at)
 
 
@@ -282,16 +282,16 @@ class Diagnosis:
 def diagnosis(container: Container, others: Sequence[Container], now: datetime, zone: tzinfo) -> Diagnosis | None:
     """The likely fault (pump, tube or leak), by how this container falls compared with the others of its set; None
     where all is well."""
-    told = delivery_of(container, now)
-    if told is None or told.fault is None:
+    estimate = delivery_of(container, now)
+    if estimate is None or estimate.fault is None:
         return None
     partners = [one for one in others if one.id != container.id and one.set_name and one.set_name == container.set_name]
-    alike = [one for one in partners if (other := delivery_of(one, now)) and other.fault == told.fault]
+    alike = [one for one in partners if (other := delivery_of(one, now)) and other.fault == estimate.fault]
     sound = [one for one in partners if (other := delivery_of(one, now)) and other.fault is None]
-    since = moment_words(told.since, zone)
-    percent = show_number(100 * told.share, 0)
+    since = moment_words(estimate.since, zone)
+    percent = show_number(100 * estimate.share, 0)
     reason = f"It delivered {percent} % of what it was set to since {since}, worked out from its levels."
-    if told.fault == Fault.OVER:
+    if estimate.fault == Fault.OVER:
         return Diagnosis(
             f"{capital(container.name)} empties too fast",
             reason + (f" {capital(sound[0].name)} falls as set." if sound else ""),
@@ -310,7 +310,7 @@ def diagnosis(container: Container, others: Sequence[Container], now: datetime, 
     old = tube_days(container, now)
     tube = f"Its tube is {show_number(old / 30.4, 0)} months old: replace it. " if old and old > TUBE_DAYS else ""
     return Diagnosis(
-        f"The pump of {container.name} loses {show_number(told.lost_percent, 0)} %",
+        f"The pump of {container.name} loses {show_number(estimate.lost_percent, 0)} %",
         reason + (f" {capital(sound[0].name)} falls as set: it is this pump or its tube." if sound else ""),
         (
             f"{tube}Look for air, a kink, or a crust at the tube's end.",

@@ -211,22 +211,22 @@ def _state(
     litre = 1000 * water.density_kg_l
     whole = bool(np.ndim(h))
 
-    def told(value: Any, kind: type = float) -> Any:
+    def plain(value: Any, kind: type = float) -> Any:
         return value if whole else kind(value)
 
     return Carbonate(
         alkalinity_meq_l=alkalinity_meq_l,
         salinity=salinity,
         temperature_c=temperature_c,
-        ph_nbs=told(ph_total + water.nbs, PhNbs),
-        ph_total=told(ph_total, PhTotal),
-        pco2_uatm=told(PCO2.array(CO2=dissolved, K0=water.k0, φ=water.fugacity)),
-        dic_mmol_l=told((bicarbonate + carbonate + dissolved) * litre),
-        bicarbonate_mmol_l=told(bicarbonate * litre),
-        carbonate_mmol_l=told(carbonate * litre),
-        carbon_dioxide_mmol_l=told(dissolved * litre),
-        aragonite_saturation=told(SATURATION.array(Ca=calcium, CO3=carbonate, K=water.aragonite)),
-        calcite_saturation=told(SATURATION.array(Ca=calcium, CO3=carbonate, K=water.calcite)),
+        ph_nbs=plain(ph_total + water.nbs, PhNbs),
+        ph_total=plain(ph_total, PhTotal),
+        pco2_uatm=plain(PCO2.array(CO2=dissolved, K0=water.k0, φ=water.fugacity)),
+        dic_mmol_l=plain((bicarbonate + carbonate + dissolved) * litre),
+        bicarbonate_mmol_l=plain(bicarbonate * litre),
+        carbonate_mmol_l=plain(carbonate * litre),
+        carbon_dioxide_mmol_l=plain(dissolved * litre),
+        aragonite_saturation=plain(SATURATION.array(Ca=calcium, CO3=carbonate, K=water.aragonite)),
+        calcite_saturation=plain(SATURATION.array(Ca=calcium, CO3=carbonate, K=water.calcite)),
     )
 
 

@@ -123,25 +123,25 @@ def _by_finding(measured: Measured, rule: Rule, own: Done, done: Done, today: da
     """Due by observations: full again, at the limit, or adding up to it."""
     limit = rule.limit if rule.limit is not None else measured.limit
     last, unit = own[-1][0], found_kinds()[measured.finding].unit
-    told = [
+    measurements = [
         (day, value)
         for day, entry in done
         if entry.task == measured.task and (value := number_found(entry.found, measured.finding)) is not None
     ]
-    if limit is None or not told:
+    if limit is None or not measurements:
         return []
     most = f"{show_number(limit, found_kinds()[measured.finding].digits)} {unit}"
     match measured.how:
         case Measure.FILLS:
-            return _fills(told, own, limit, most)
+            return _fills(measurements, own, limit, most)
         case Measure.REACHES:
-            day, value = told[-1]
+            day, value = measurements[-1]
             name = found_kinds()[measured.finding].name
             return [(day, f"{name}: {show_number(value, 1)} {unit}")] if value >= limit and day > last else []
         case Measure.ADDS_UP:
-            return _adds_up([pair for pair in told if pair[0] > last], last, limit, most)
+            return _adds_up([pair for pair in measurements if pair[0] > last], last, limit, most)
         case Measure.FALLS:
-            fall = flow_fall([entry for _, entry in own], [pair for pair in told if pair[0] > last])
+            fall = flow_fall([entry for _, entry in own], [pair for pair in measurements if pair[0] > last])
             lost = f"the flow has fallen by {show_number(fall.percent, 0)} % since it was last done" if fall else ""
             return [(fall.day, lost)] if fall and fall.percent >= limit else []
 
@@ -162,17 +162,17 @@ class FlowFall:
 
 def flow_fall(services: Sequence[Care], measured: Sequence[tuple[date, float]]) -> FlowFall | None:
     """The loss of flow since the last service with a measurement; None where either was not measured."""
-    told = [value for entry in services if (value := number_found(entry.found, "flow_after"))]
-    return FlowFall(told[-1], measured[-1][1], measured[-1][0]) if told and measured else None
+    after_service = [value for entry in services if (value := number_found(entry.found, "flow_after"))]
+    return FlowFall(after_service[-1], measured[-1][1], measured[-1][0]) if after_service and measured else None
 
 
 FILLS_REMEMBERED = 4
 
 
-def _fills(told: Sequence[tuple[date, float]], own: Done, limit: float, most: str) -> list[tuple[date, str]]:
+def _fills(measurements: Sequence[tuple[date, float]], own: Done, limit: float, most: str) -> list[tuple[date, str]]:
     """Due at the rate it filled the last few times: each observation over the days since the time before."""
     days = [day for day, entry in own if not entry.skipped]
-    spans = [(value, (day - max((d for d in days if d < day), default=day)).days) for day, value in told]
+    spans = [(value, (day - max((d for d in days if d < day), default=day)).days) for day, value in measurements]
     known = [(value, span) for value, span in spans[-FILLS_REMEMBERED:] if span > 0 and value > 0]
     if not known:
         return []
@@ -180,14 +180,14 @@ def _fills(told: Sequence[tuple[date, float]], own: Done, limit: float, most: st
     return [(later(own[-1][0], max(1.0, limit / pace)), f"it fills to {most} by then")]
 
 
-def _adds_up(told: Sequence[tuple[date, float]], last: date, limit: float, most: str) -> list[tuple[date, str]]:
+def _adds_up(measurements: Sequence[tuple[date, float]], last: date, limit: float, most: str) -> list[tuple[date, str]]:
     """Due when it adds up to the limit, at the rate since it was last done."""
     total = 0.0
-    for day, value in told:
+    for day, value in measurements:
         total += value
         if total >= limit:
             return [(day, f"{most} are reached")]
-    span = (told[-1][0] - last).days if told else 0
+    span = (measurements[-1][0] - last).days if measurements else 0
     if not total or not span:
         return []
     return [(later(last, limit / (total / span)), f"{most} by then, as it goes")]
