@@ -134,8 +134,8 @@ def _card_words(ctx: Context, found: StoredBatch) -> str:
         aim = show(Parameter.SALINITY, job.salinity, ctx.keeper.units)
         return phrase("batch.l_of_to", litres=show_number(job.litres, 1), salt=job.salt.name, aim=aim)
     salinity = state.holds.get(Parameter.SALINITY)
-    told = "measured" if Parameter.SALINITY in state.told else "expected"
-    held = f", {show(Parameter.SALINITY, salinity, ctx.keeper.units)} {told}" if salinity is not None else ""
+    known = "measured" if Parameter.SALINITY in state.told else "expected"
+    held = f", {show(Parameter.SALINITY, salinity, ctx.keeper.units)} {known}" if salinity is not None else ""
     return f"{show_number(state.litres, 1)} L{held}"
 
 
@@ -232,9 +232,14 @@ def _strength(found: StoredBatch) -> str:
         return ""
     learned = strength_from_batches([(mass, found.job.litres, salinity)])
     label = found.job.salt
-    told = phrase("batch.g_l_for_ppt", strength_g_l=show_number(learned.strength_g_l, 1), sd=show_number(learned.sd, 1))
+    measured = phrase(
+        "batch.g_l_for_ppt", strength_g_l=show_number(learned.strength_g_l, 1), sd=show_number(learned.sd, 1)
+    )
     return phrase(
-        "batch.came_out_at_it_was_planned", salt=label.name, measured=told, planned=show_number(label.strength_g_l, 1)
+        "batch.came_out_at_it_was_planned",
+        salt=label.name,
+        measured=measured,
+        planned=show_number(label.strength_g_l, 1),
     )
 
 

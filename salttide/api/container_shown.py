@@ -92,7 +92,7 @@ def pair_words(ctx: Context, one: Container, other: Container, why: str) -> str:
 
 def container_shown(ctx: Context, one: Container, held: Sequence[Container]) -> ContainerShown:
     """A container as it is."""
-    found, told = contents(one, ctx.now), delivery_of(one, ctx.now)
+    found, delivery = contents(one, ctx.now), delivery_of(one, ctx.now)
     wrong = diagnosis(one, held, ctx.now, ctx.keeper.zone)
     refill = refill_days(one, ctx.now)
     left = found.ml if found else 0.0
@@ -107,7 +107,7 @@ def container_shown(ctx: Context, one: Container, held: Sequence[Container]) -> 
         refill=_refill_words(ctx, refill),
         urgent=refill is not None and refill <= 3,
         set_words=_set_words(one, one.set_at(ctx.now)),
-        delivered=_delivered(ctx, told),
+        delivered=_delivered(ctx, delivery),
         wrong=DiagnosisShown(title=wrong.title, reason=wrong.reason, steps=list(wrong.steps)) if wrong else None,
         pump_words=_pump_words(ctx, one),
         capacity_ml=one.capacity_ml,
@@ -151,11 +151,11 @@ def _set_words(one: Container, ml: float) -> str:
     return phrase("container.ml_a_day", ml=show_number(ml, 1), how=how)
 
 
-def _delivered(ctx: Context, told: Delivery | None) -> str:
-    if told is None:
+def _delivered(ctx: Context, delivery: Delivery | None) -> str:
+    if delivery is None:
         return phrase("container.read_its_level_in_a_week")
-    since = moment_words(told.since, ctx.keeper.zone)
-    share, sd = (show_number(percent(each), 0) for each in (told.share, told.sd))
+    since = moment_words(delivery.since, ctx.keeper.zone)
+    share, sd = (show_number(percent(each), 0) for each in (delivery.share, delivery.sd))
     return phrase("container.of_the_set_amount_delivered_since", share=share, sd=sd, since=since)
 
 

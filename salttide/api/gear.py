@@ -233,8 +233,8 @@ def _flow_words(part: Part) -> str:
     lost = part.fall.percent
     if part.kind.flow == part.kind.task:
         return phrase("gear.had_lost_by_the_last_service", lost=show_number(lost, 0), now=now, after=after)
-    told = phrase("gear.less_flow_than", lost=show_number(lost, 0)) if lost >= 0.5 else phrase("gear.as_much_flow_as")
-    return phrase("gear.after_the_service_of_l_h", change=told, now=now, after=after, day=day_words(part.fall.day))
+    change = phrase("gear.less_flow_than", lost=show_number(lost, 0)) if lost >= 0.5 else phrase("gear.as_much_flow_as")
+    return phrase("gear.after_the_service_of_l_h", change=change, now=now, after=after, day=day_words(part.fall.day))
 
 
 @router.put("/systems/{system_id}/gear/{part}")
@@ -245,15 +245,15 @@ def save_part(system_id: Id, part: str, body: GearPartBody, ctx: In, key: Key) -
     if kind is None or not kind.suits(system):
         raise NotFoundError(phrase("gear.this_system_has_no", part=part), field="part")
     before = next(one for one in _parts(ctx, system) if one.kind.key == part)
-    told = PartKept(
+    data = PartKept(
         body.since, body.hours_per_day, body.most_hours, body.most_days, before.kept.spares, before.kept.counted_at,
         body.note.strip(),
     )  # fmt: skip
     if body.spares != before.spares:
-        told = with_spares(told, body.spares, ctx.now)
-    check_part(told, ctx.today)
+        data = with_spares(data, body.spares, ctx.now)
+    check_part(data, ctx.today)
 
     def act(connection: sqlite3.Connection) -> None:
-        gear_store.save_part(connection, system_id, part, told)
+        gear_store.save_part(connection, system_id, part, data)
 
     return rota_command(ctx, key, phrase("common.what_saved", what=kind.name), act)

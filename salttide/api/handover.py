@@ -295,28 +295,31 @@ def delete_link(number: Id, ctx: In, key: Key) -> Recorded:
 @router.post("/reports/{number}/accept", status_code=201)
 def accept(number: Id, ctx: In, key: Key) -> Recorded:
     """Accept a report: what was done and measured enters the record at the time of the visit."""
-    told = store.report(ctx.connection, number)
-    if told.taken:
+    report = store.report(ctx.connection, number)
+    if report.taken:
         raise ConflictError(phrase("handover.this_report_is_already_in_the"), field="number")
-    entries = _entries(ctx, told)
+    entries = _entries(ctx, report)
 
     def act(connection: sqlite3.Connection) -> None:
-        ledger_store.record(connection, told.system_id, entries, key, ctx.now)
+        ledger_store.record(connection, report.system_id, entries, key, ctx.now)
         store.accept_report(connection, number, key)
 
     return rota_command(ctx, key, phrase("handover.added_to_the_record", entries=len(entries)), act)
 
 
-def _entries(ctx: Context, told: store.Report) -> list[Entry]:
-    system = ctx.stored.system(told.system_id)
+def _entries(ctx: Context, report: store.Report) -> list[Entry]:
+    system = ctx.stored.system(report.system_id)
     minutes = {rule.kind.key: rule.minutes for rule in ctx.household.rules(system)}
     note = phrase("handover.by_the_carer")
     read: list[Entry] = [
-        Reading(told.at, Parameter(key), value, FACTS[Parameter(key)].sd, UNNAMED, note=note)
-        for key, value in told.measured.items()
+        Reading(report.at, Parameter(key), value, FACTS[Parameter(key)].sd, UNNAMED, note=note)
+        for key, value in report.measured.items()
     ]
     known = {name: minutes.get(name, kind.minutes) for name, kind in tasks().items()}
-    return [*entries_done(told.done, ctx.household.ledger(system), dosed_by_hand(ctx, system), told.at, known), *read]
+    return [
+        *entries_done(report.done, ctx.household.ledger(system), dosed_by_hand(ctx, system), report.at, known),
+        *read,
+    ]
 
 
 @router.post("/reports/{number}/dismiss")

@@ -198,7 +198,7 @@ def task_full(system_id: Id, task: str, ctx: In) -> TaskFull:
     choice = ctx.stored.care_choices[system_id].get(task, AS_USUAL)
     rule = next((rule for rule in ctx.household.rules(system) if rule.kind.key == task), None)
     past = [entry for entry in ctx.household.ledger(system).care if entry.task == task]
-    told = history_of(kind, past, ctx.keeper.zone)
+    history = history_of(kind, past, ctx.keeper.zone)
     names = {key: one.name for key, one in tasks().items()}
     limit = choice.limit if choice.limit is not None else (kind.measured.limit if kind.measured else None)
     return TaskFull(
@@ -210,8 +210,8 @@ def task_full(system_id: Id, task: str, ctx: In) -> TaskFull:
         window=phrase(
             "upkeep.up_to_earlier_later", early=counted(kind.early_days, "day"), late=counted(kind.late_days, "day")
         ),
-        minutes_words=_minutes_words(rule, kind, told),
-        gaps_words=told.gaps,
+        minutes_words=_minutes_words(rule, kind, history),
+        gaps_words=history.gaps,
         tool=kind.tool(system.panel),
         kit=[kit_items()[key].name for key in kind.kit_for(system.panel)],
         off=list(kind.off),
@@ -228,7 +228,7 @@ def task_full(system_id: Id, task: str, ctx: In) -> TaskFull:
         limit_words=_limit_words(kind, limit),
         choice=ChoiceBody(**{**vars(choice), "weekdays": list(choice.weekdays)}),
         found=found_asked(kind.records),
-        trend=told.trend,
+        trend=history.trend,
         times=[_time(ctx, entry) for entry in reversed(past)],
     )
 
@@ -247,15 +247,15 @@ def _limit_words(kind: TaskKind, limit: float | None) -> str:
     asked = next(one for one in found_asked((kind.measured.finding,)))
     fall = kind.measured.how == Measure.FALLS
     name, unit = (phrase("upkeep.flow_lost"), "%") if fall else (asked.name, asked.unit)
-    told = phrase("upkeep.no_limit_set") if limit is None else f"{show_number(limit, 1)} {unit}"
-    return f"{name}: {told}"
+    limit_words = phrase("upkeep.no_limit_set") if limit is None else f"{show_number(limit, 1)} {unit}"
+    return f"{name}: {limit_words}"
 
 
-def _minutes_words(rule: Rule | None, kind: TaskKind, told: History) -> str:
+def _minutes_words(rule: Rule | None, kind: TaskKind, history: History) -> str:
     usual = rule.minutes if rule else kind.minutes
     learned = (
-        phrase("upkeep.from_it_was_timed", times=counted(told.timed, "time"))
-        if told.timed
+        phrase("upkeep.from_it_was_timed", times=counted(history.timed, "time"))
+        if history.timed
         else phrase("upkeep.never_timed_yet")
     )
     waits = phrase("upkeep.and_min_waiting", minutes=show_number(kind.waits, 0)) if kind.waits else ""

@@ -56,14 +56,14 @@ def run(database: Database, command: str, now: datetime, keep: bool) -> None:
             raise NotFoundError("the file is not there any more: bring it again")
         shape = shape_of(Path(item.path))
         with database.relaxed_durability():
-            told = _read(database, item, shape, now, keep)
-        if told:
+            outcome = _read(database, item, shape, now, keep)
+        if outcome:
             with database.write() as connection:
                 store.update_progress(
-                    connection, command, 1.0, told.counts, bad_rows=told.bad_rows, first_rows=told.first_rows
+                    connection, command, 1.0, outcome.counts, bad_rows=outcome.bad_rows, first_rows=outcome.first_rows
                 )
                 if not keep:
-                    store.update_progress(connection, command, 1.0, told.counts, dense=told.dense())
+                    store.update_progress(connection, command, 1.0, outcome.counts, dense=outcome.dense())
                 store.turn(connection, command, "done" if keep else "checked", only_from=("checking", "keeping"))
                 if keep:
                     store.settle(connection, command)
@@ -83,7 +83,7 @@ def _turn(database: Database, command: str, state: str, said: str = "") -> None:
 
 
 @dataclass
-class _Told:
+class _Outcome:
     """What has been found so far."""
 
     good: int = 0
@@ -120,18 +120,18 @@ class _Told:
         self.first_rows += [row._asdict() for row in fresh[: FIRST_SHOWN - len(self.first_rows)]]
 
 
-def _read(database: Database, item: store.Import, shape: TableShape, now: datetime, keep: bool) -> _Told | None:
+def _read(database: Database, item: store.Import, shape: TableShape, now: datetime, keep: bool) -> _Outcome | None:
     """Read the whole file in chunks, each in a transaction of its own; None where it was stopped."""
     progress = _Progress(Path(item.path), shape)
     found = rows_of(progress.lines(), shape.header, read_map(item.mapping), known_to(database, now))
     recorded_at = now.astimezone(UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
-    told, before, number = _Told(), set[store.Key](), count()
+    outcome, before, number = _Outcome(), set[store.Key](), count()
     dense = {(one.system_id, one.parameter, one.instrument) for one in item.dense} if keep else set()
     while chunk := list(islice(found, CHUNK)):
         rows = [row for row in chunk if type(row) is Row]
         keys = [(r.system_id, r.at, r.parameter, round(r.value, store.KEY_DIGITS), r.instrument) for r in rows]
         fresh = _new(rows, keys, _there(database, keys) | before)
-        told.add(fresh, len(rows) - len(fresh), [row for row in chunk if type(row) is RejectedRow])
+        outcome.add(fresh, len(rows) - len(fresh), [row for row in chunk if type(row) is RejectedRow])
         if keep and fresh:
             written = [row for row in fresh if (row.system_id, row.parameter, row.instrument) in dense]
             by_hand = [row for row in fresh if (row.system_id, row.parameter, row.instrument) not in dense]
@@ -140,10 +140,10 @@ def _read(database: Database, item: store.Import, shape: TableShape, now: dateti
                 store.append_probe(connection, item.number, written)
         if next(number) % TOLD_EVERY == 0:
             with database.write() as connection:
-                if not store.update_progress(connection, item.command, progress.share, told.counts):
+                if not store.update_progress(connection, item.command, progress.share, outcome.counts):
                     return None
         before = set() if keep else set(keys)
-    return told
+    return outcome
 
 
 def _there(database: Database, keys: list[store.Key]) -> set[store.Key]:

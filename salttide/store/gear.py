@@ -5,7 +5,7 @@ from __future__ import annotations
 import sqlite3
 from datetime import date
 
-from salttide.core.upkeep.gear import NOT_TOLD, PartKept
+from salttide.core.upkeep.gear import NO_DATA, PartKept
 
 from .by_system import BySystem
 from .database import to_moment, to_text
@@ -30,7 +30,7 @@ def _day(text: str | None) -> date | None:
 def save_part(connection: sqlite3.Connection, system_id: int, part: str, kept: PartKept) -> None:
     """Store the data on a part; without any, its row is removed."""
     connection.execute("DELETE FROM part WHERE system_id = ? AND part = ?", (system_id, part))
-    if kept == NOT_TOLD:
+    if kept == NO_DATA:
         return
     connection.execute(
         "INSERT INTO part (system_id, part, since, hours_per_day, most_hours, most_days, spares, counted_at, note)"

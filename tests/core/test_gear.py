@@ -9,7 +9,7 @@ from salttide.core.ledger.entries import Care
 from salttide.core.upkeep.care import CareChoice, rules_of
 from salttide.core.upkeep.due import Rule, first_due
 from salttide.core.upkeep.gear import (
-    NOT_TOLD,
+    NO_DATA,
     LifeBy,
     PartKept,
     check_part,
@@ -149,7 +149,7 @@ class Spares(unittest.TestCase):
     def test_counted_anew_from_now_or_not_counted_any_more(self):
         before = PartKept(spares=2, counted_at=moment(50))
         self.assertEqual(with_spares(before, 5, moment(0)).counted_at, moment(0))
-        self.assertEqual(with_spares(before, None, moment(0)), NOT_TOLD)
+        self.assertEqual(with_spares(before, None, moment(0)), NO_DATA)
 
 
 class Flow(unittest.TestCase):
@@ -207,4 +207,4 @@ class Kinds(unittest.TestCase):
             with self.subTest(field), self.assertRaises(InputError) as refused:
                 check_part(PartKept(**{field: value}), TODAY)
             self.assertEqual(refused.exception.field, field)
-        self.assertEqual(check_part(NOT_TOLD, TODAY), NOT_TOLD)
+        self.assertEqual(check_part(NO_DATA, TODAY), NO_DATA)

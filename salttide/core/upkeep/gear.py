@@ -89,7 +89,7 @@ class PartKept:
     note: str = ""
 
 
-NOT_TOLD = PartKept()
+NO_DATA = PartKept()
 
 
 def check_part(kept: PartKept, today: date) -> PartKept:
@@ -117,9 +117,9 @@ def life_days(task: str, kept: Mapping[str, PartKept]) -> int | None:
     730
     """
     for key, kind in part_kinds().items():
-        told = kept.get(key, NOT_TOLD)
-        if kind.task == task and kind.changed and kind.most_hours and (told.hours_per_day or told.most_hours):
-            most, per_day = told.most_hours or kind.most_hours, told.hours_per_day or kind.hours_per_day
+        data = kept.get(key, NO_DATA)
+        if kind.task == task and kind.changed and kind.most_hours and (data.hours_per_day or data.most_hours):
+            most, per_day = data.most_hours or kind.most_hours, data.hours_per_day or kind.hours_per_day
             return min(730, max(1, floor(most / per_day)))
     return None
 
@@ -215,8 +215,8 @@ def parts_of(
     found = []
     for kind in part_kinds().values():
         if kind.suits(system):
-            told, rule = kept.get(kind.key, NOT_TOLD), by_task.get(kind.task)
-            found.append(_part(kind, told, rule, done, placed.get(kind.task), going_on, today))
+            data, rule = kept.get(kind.key, NO_DATA), by_task.get(kind.task)
+            found.append(_part(kind, data, rule, done, placed.get(kind.task), going_on, today))
     return found
 
 
@@ -309,11 +309,11 @@ def _by_task(rule: Rule, done: Sequence[tuple[date, Care]], since: date | None) 
         return found
     limit = rule.limit if rule.limit is not None else measured.limit
     finding = found_kinds()[measured.finding]
-    told = _measurements(done, measured.task, measured.finding, since)
-    if limit and told and measured.how == Measure.ADDS_UP:
-        found.append(Life(LifeBy.LITRES, sum(value for _, value in told), limit, finding.unit))
-    if limit and told and measured.how == Measure.REACHES:
-        found.append(Life(LifeBy.READING, told[-1][1], limit, finding.unit, finding.digits))
+    measurements = _measurements(done, measured.task, measured.finding, since)
+    if limit and measurements and measured.how == Measure.ADDS_UP:
+        found.append(Life(LifeBy.LITRES, sum(value for _, value in measurements), limit, finding.unit))
+    if limit and measurements and measured.how == Measure.REACHES:
+        found.append(Life(LifeBy.READING, measurements[-1][1], limit, finding.unit, finding.digits))
     return found
 
 
