@@ -5,11 +5,11 @@ import sqlite3
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.basics.dates import later
 from salttide.core.basics.errors import at_field
 from salttide.core.basics.number_text import parse_number, show_number
 from salttide.core.basics.phrases import phrase
-from salttide.core.basics.phrasing import date_words, moment_words
+from salttide.core.basics.phrasing import moment_words
+from salttide.core.basics.refused import refused
 from salttide.core.planning.batch import (
     MEASURED,
     BatchEvent,
@@ -17,20 +17,17 @@ from salttide.core.planning.batch import (
     Phase,
     age_words,
     check_event,
-    keeps_of,
 )
 from salttide.core.planning.batch_match import batch_gate, correction
-from salttide.core.science.amount import mass_text
+from salttide.core.planning.batch_words import batch_label, batch_words, event_words, portion_words, strength_words
 from salttide.core.science.parameters import FACTS, Parameter
-from salttide.core.science.salts import strength_from_batches
-from salttide.core.science.units import show, unit_of
+from salttide.core.science.units import unit_of
 from salttide.store import batch as batch_store
 from salttide.store import runbook as run_store
 from salttide.store.batch import StoredBatch
 
 from .context import Context, In, Key
-from .models import Caution, Id, Model, Recorded, RequestModel, caution_shown, shown
-from .refused import refused
+from .models import Caution, Id, LabelLine, Model, Recorded, RequestModel, caution_shown, shown
 
 router = APIRouter(prefix="/api/batches", tags=["mix"])
 LIFE = (Phase.PLANNED, Phase.MIXING, Phase.RESTING, Phase.MATCHED, Phase.LEFT_OVER, Phase.USED)
@@ -76,13 +73,6 @@ class Choices(Model):
     name: str
 
 
-class LabelLine(Model):
-    """A line of the label."""
-
-    name: str
-    value: str
-
-
 class BatchAnswer(BatchCard):
     """A batch with its record, what it is short of, and its label."""
 
@@ -120,7 +110,7 @@ def batch_card(ctx: Context, found: StoredBatch) -> BatchCard:
         id=found.id,
         name=found.name,
         phase=found.state.phase,
-        words=_card_words(ctx, found),
+        words=batch_words(found.job, found.state, ctx.keeper.units),
         age=age,
         stale=stale,
         filled=found.job.filled(found.state.litres),
@@ -128,22 +118,12 @@ def batch_card(ctx: Context, found: StoredBatch) -> BatchCard:
     )
 
 
-def _card_words(ctx: Context, found: StoredBatch) -> str:
-    state, job = found.state, found.job
-    if state.phase == Phase.PLANNED:
-        aim = show(Parameter.SALINITY, job.salinity, ctx.keeper.units)
-        return phrase("batch.l_of_to", litres=show_number(job.litres, 1), salt=job.salt.name, aim=aim)
-    salinity = state.holds.get(Parameter.SALINITY)
-    known = "measured" if Parameter.SALINITY in state.told else "expected"
-    held = f", {show(Parameter.SALINITY, salinity, ctx.keeper.units)} {known}" if salinity is not None else ""
-    return f"{show_number(state.litres, 1)} L{held}"
-
-
 @router.get("/{batch_id}")
 def get_batch(batch_id: Id, ctx: In) -> BatchAnswer:
     """One batch."""
     found = batch_store.batch(ctx.connection, batch_id)
-    state, job, zone = found.state, found.job, ctx.keeper.zone
+    state, job = found.state, found.job
+    label = batch_label(job, state, found.portions, ctx.keeper.units, ctx.keeper.zone)
     lacks = correction(job, state)
     card = batch_card(ctx, found)
     stored = ["stored"] if card.stale else []
@@ -155,20 +135,15 @@ def get_batch(batch_id: Id, ctx: In) -> BatchAnswer:
         rows=[row for p in MEASURED if (row := _row(ctx, found, p))],
         correction=list(lacks.words),
         can_correct=bool(lacks.events),
-        events=[EventShown(when=moment_words(e.at, zone), words=_event_words(ctx, found, e)) for e in found.events],
+        events=[EventShown(when=moment_words(e.at, ctx.keeper.zone), words=_said(ctx, found, e)) for e in found.events],
         for_system=found.portions[0].system_id if found.portions else 1,
-        portions=[_portion(one.name, one.batch_l, one.fresh_l) for one in found.portions],
-        strength=_strength(found),
+        portions=[portion_words(one) for one in found.portions],
+        strength=strength_words(job, found.events),
         cautions=[caution_shown(key) for key in (*stored, "weight")],
         systems=[Choices(id=system.id, name=system.name) for system in ctx.stored.systems],
-        label=_label(ctx, found),
+        label=[LabelLine(name=name, value=value) for name, value in label],
         label_note=phrase("batch.not_measured_yet_do_not_use") if not state.told else "",
     )
-
-
-def _portion(name: str, batch_l: float, fresh_l: float) -> str:
-    more = phrase("batch.and_l_fresh_water", fresh_l=show_number(fresh_l, 1)) if fresh_l else ""
-    return f"{name}: {show_number(batch_l, 1)} L{more}"
 
 
 def _row(ctx: Context, found: StoredBatch, parameter: Parameter) -> ValueRow | None:
@@ -192,73 +167,9 @@ def _row(ctx: Context, found: StoredBatch, parameter: Parameter) -> ValueRow | N
     )
 
 
-def _event_words(ctx: Context, found: StoredBatch, event: BatchEvent) -> str:
-    units, litres = ctx.keeper.units, f"{show_number(event.amount, 1)} L"
+def _said(ctx: Context, found: StoredBatch, event: BatchEvent) -> str:
     names = {system.id: system.name for system in ctx.stored.every_system.values()}
-    return {
-        BatchKind.SALTED: phrase(
-            "batch.g_in", amount=show_number(event.amount, 0), salt=found.job.salt.name, water=litres_of(found)
-        ),
-        BatchKind.RESTING: phrase("batch.all_dissolved_resting"),
-        BatchKind.MEASURED: ", ".join(f"{FACTS[p].name.lower()} {show(p, v, units)}" for p, v in event.values.items()),
-        BatchKind.SALT: phrase("batch.g_salt_added", amount=show_number(event.amount, 0)),
-        BatchKind.FRESH: phrase("batch.fresh_water_added", litres=litres),
-        BatchKind.DOSED: phrase("batch.stirred_in", amount=mass_text(event.amount), item=event.item),
-        BatchKind.OUT: phrase("batch.removed", litres=litres),
-        BatchKind.MATCHED: phrase("batch.matched_and_covered"),
-        BatchKind.USED: phrase(
-            "batch.used_for", litres=litres, system=names.get(event.system_id, phrase("batch.something_else"))
-        ),
-        BatchKind.THROWN: phrase("batch.poured_away", litres=litres),
-    }[event.kind]
-
-
-def litres_of(found: StoredBatch) -> str:
-    """The finished volume as planned."""
-    return f"{show_number(found.job.litres, 1)} L"
-
-
-def _strength(found: StoredBatch) -> str:
-    """The bucket's strength as this batch's first measurement shows it."""
-    mass, salinity = 0.0, None
-    for event in found.events:
-        if event.kind == BatchKind.SALTED:
-            mass = event.amount
-        elif event.kind == BatchKind.MEASURED:
-            salinity = salinity or event.values.get(Parameter.SALINITY)
-        elif event.kind not in (BatchKind.RESTING, BatchKind.MATCHED) and salinity is None:
-            return ""
-    if not mass or salinity is None or not 10 <= salinity <= 45:
-        return ""
-    learned = strength_from_batches([(mass, found.job.litres, salinity)])
-    label = found.job.salt
-    measured = phrase(
-        "batch.g_l_for_ppt", strength_g_l=show_number(learned.strength_g_l, 1), sd=show_number(learned.sd, 1)
-    )
-    return phrase(
-        "batch.came_out_at_it_was_planned",
-        salt=label.name,
-        measured=measured,
-        planned=show_number(label.strength_g_l, 1),
-    )
-
-
-def _label(ctx: Context, found: StoredBatch) -> list[LabelLine]:
-    """What is written on the container."""
-    state, job, units, zone = found.state, found.job, ctx.keeper.units, ctx.keeper.zone
-    lines = [LabelLine(name="Salt", value=job.salt.name)]
-    if state.mixed_at:
-        mixed = state.mixed_at.astimezone(zone).date()
-        keeps = keeps_of(state.holds)
-        lines.append(LabelLine(name="Mixed", value=date_words(mixed)))
-        lines.append(LabelLine(name=phrase("batch.measure_again_from"), value=date_words(later(mixed, keeps))))
-    lines.append(LabelLine(name="Volume", value=f"{show_number(state.litres or job.litres, 1)} L"))
-    for parameter in MEASURED:
-        value = state.holds.get(parameter)
-        if value is not None and parameter in state.told:
-            lines.append(LabelLine(name=FACTS[parameter].name, value=show(parameter, value, units)))
-    lines += [LabelLine(name="For", value=_portion(p.name, p.batch_l, p.fresh_l)) for p in found.portions]
-    return lines
+    return event_words(found.job, event, names, ctx.keeper.units)
 
 
 @router.post("/{batch_id}/events", status_code=201)
@@ -272,7 +183,7 @@ def add_event(batch_id: Id, body: EventBody, ctx: In, key: Key) -> Recorded:
         found = batch_store.batch(connection, batch_id)
         check_event(found.job, found.state, event.kind, event.amount, event.item)
         batch_store.record(connection, found, [event], ctx.today, key)
-        return f"{found.name}: {_event_words(ctx, found, event)}"
+        return f"{found.name}: {_said(ctx, found, event)}"
 
     return ctx.record(key, act)
 
@@ -288,7 +199,7 @@ def correct(batch_id: Id, ctx: In, key: Key) -> Recorded:
             raise refused("batch.nothing_to_correct_yet_measure", "kind")
         events = [BatchEvent(ctx.now, kind, amount, item=item) for kind, amount, item in lacks.events]
         batch_store.record(connection, found, events, ctx.today, key)
-        return f"{found.name}: {'; '.join(_event_words(ctx, found, e) for e in events)}"
+        return f"{found.name}: {'; '.join(_said(ctx, found, e) for e in events)}"
 
     return ctx.record(key, act)
 

@@ -15,6 +15,7 @@ from salttide.core.basics.errors import NotFoundError
 from salttide.core.basics.lazy import LazyModule
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import clock_words, counted, moment_words, span_words
+from salttide.core.basics.refused import refused
 from salttide.core.upkeep.calendar import (
     PAST_DAYS,
     CalendarSettings,
@@ -33,7 +34,6 @@ from salttide.store import rota as rota_store
 
 from .context import Context, In, Key, context
 from .models import Model, Recorded, RequestModel
-from .refused import refused
 from .rota_shown import rota_command
 
 router = APIRouter(tags=["calendar"])

@@ -2,23 +2,30 @@
 
 from collections.abc import Iterable, Mapping
 
-from salttide.core.basics.number_text import percent, show_number
+from salttide.core.basics.number_text import percent
 from salttide.core.basics.phrases import phrase
-from salttide.core.basics.phrasing import capital, day_words, moment_words
+from salttide.core.basics.phrasing import day_words
 from salttide.core.basics.working import Working
 from salttide.core.overview.state import Waters
-from salttide.core.planning.change import ChangePlan, summary_words
+from salttide.core.planning.change import ChangePlan
 from salttide.core.planning.change_step import ChangeStepKind, PlanStep
+from salttide.core.planning.change_words import (
+    LimitPassed,
+    known_from,
+    limits_passed,
+    plan_words,
+    row_remark,
+    sump_warnings,
+    switched_off,
+)
 from salttide.core.planning.plumbing import Drain, Plumbing, TankSide, tank_side
 from salttide.core.science.amount import decimals_of, weighed
-from salttide.core.science.draining import exposed_gear
-from salttide.core.science.parameters import FACTS, Parameter, Span, spoken
-from salttide.core.science.units import show_difference, unit_of
+from salttide.core.science.parameters import Parameter, Span
+from salttide.core.science.units import UnitChoice, unit_of
 from salttide.core.system import catalogue
-from salttide.core.system.system import GearPlace, System, limit_setters
-from salttide.core.system.volume import display_chamber
+from salttide.core.system.system import System
 
-from .change_tank import Figure, slow_figures, tank_figures, tank_warnings
+from .change_tank import Figure, slow_figures, tank_figures
 from .context import Context
 from .models import BandShown, Caution, Model, Shown, WorkingStep, band_shown, name_of, plain, shown, working_shown
 
@@ -91,70 +98,16 @@ def plan_answer(
     if any(side and (side.holds_back is False or side.holds_broken is False) for side in sides):
         cautions.append(catalogue.cautions()["sump_room"])
     return PlanAnswer(
-        summary=" ".join([summary_words(plan, ctx.keeper.units), *_left(plan), *_slowest(ctx, system, plan)]),
+        summary=plan_words(system, plan, ctx.keeper.units),
         steps=[
             _step(ctx, system, view, step, number, side)
             for number, (step, side) in enumerate(zip(plan.steps, sides, strict=True))
         ],
-        off=_off(system, plan),
+        off=[OffItem(kind=one.kind, name=one.name, why=one.why) for one in switched_off(system, plan)],
         cautions=[Caution(key=item.key, title=item.title, text=item.text) for item in cautions],
         reached=plan.reached,
         slow=slow_figures(system, plan, slow_days) if slow_days else [],
     )
-
-
-def _left(plan: ChangePlan) -> list[str]:
-    """The share of the old water left, where a plan has several changes."""
-    return (
-        [phrase("change_answer.of_the_old_water_is_left", left=show_number(percent(plan.left), 0))]
-        if len(plan.steps) > 1
-        else []
-    )
-
-
-def _slowest(ctx: Context, system: System, plan: ChangePlan) -> list[str]:
-    """The animals that set the rate of a plan of several steps."""
-    if len(plan.steps) < 2:
-        return []
-    setters = limit_setters(system.own_limits, system.animals)
-    units = ctx.keeper.units
-    return [
-        phrase(
-            "change_answer.may_move_by_at_most_a",
-            parameter=capital(spoken(parameter)),
-            limit=show_difference(parameter, limit, around, units),
-            animal=animal,
-        )
-        for parameter, (animal, limit) in setters.items()
-        if (around := plan.steps[0].before.get(parameter)) is not None
-    ]
-
-
-def _off(system: System, plan: ChangePlan) -> list[OffItem]:
-    """Gear to switch off, with the fall in cm at which the level uncovers it."""
-    drained = max((step.volume_l for step in plan.steps), default=0.0)
-    depths = {
-        key: one.cover_cm
-        for key, one in system.placed.items()
-        if one.where == GearPlace.DISPLAY and one.cover_cm is not None
-    }
-    bare = {item.name for item in exposed_gear(depths, drained, float(display_chamber(system.geometry).surface))}
-    gear = sorted((catalogue.gear_kinds()[key] for key in system.gear), key=lambda kind: kind.order)
-    return [
-        OffItem(
-            kind=kind.key,
-            name=kind.name,
-            why=phrase(
-                "change_answer.out_of_the_water_once_the",
-                why=kind.off_why,
-                depth=show_number(depths[kind.key] or 0.0, 0),
-            )
-            if kind.key in bare
-            else kind.off_why,
-        )
-        for kind in gear
-        if kind.off_why
-    ]
 
 
 def _step(ctx: Context, system: System, view: Waters, step: PlanStep, number: int, side: TankSide | None) -> StepAnswer:
@@ -167,7 +120,7 @@ def _step(ctx: Context, system: System, view: Waters, step: PlanStep, number: in
         rows=[_row(ctx, system, view, step, parameter, number) for parameter in Parameter if parameter in step.before],
         remarks=list(step.remarks),
         tank=tank_figures(side, system.methods.siphons) if side else [],
-        warnings=tank_warnings(side) if side else [],
+        warnings=sump_warnings(side) if side else [],
     )
 
 
@@ -220,6 +173,7 @@ def _figure(key: str, value: Shown, words: str, working: Mapping[str, Working]) 
 def _row(ctx: Context, system: System, view: Waters, step: PlanStep, parameter: Parameter, number: int) -> BeforeAfter:
     units, after = ctx.keeper.units, step.after.get(parameter)
     unit = unit_of(parameter, units)
+    span = after or Span(step.before[parameter], step.before[parameter])
     wide = after is not None and after.width > 10**-unit.decimals
     return BeforeAfter(
         parameter=parameter,
@@ -230,48 +184,12 @@ def _row(ctx: Context, system: System, view: Waters, step: PlanStep, parameter: 
         after=shown(parameter, after.middle, units) if after else None,
         after_low=shown(parameter, after.low, units) if after and wide else None,
         after_high=shown(parameter, after.high, units) if after and wide else None,
-        known_from=_known_from(ctx, view, parameter) if number == 0 else "expected",
-        remark=_remark(step, parameter, after),
+        known_from=known_from(view.present[parameter], ctx.keeper.zone) if number == 0 else "expected",
+        remark=row_remark(step, parameter),
         working=working_shown(step.working.get(f"after_{parameter.value}", ())),
-        limits=_limits(ctx, system, parameter, after or Span(step.before[parameter], step.before[parameter])),
+        limits=[_limit(one, parameter, units) for one in limits_passed(system, parameter, span)],
     )
 
 
-def _limits(ctx: Context, system: System, parameter: Parameter, after: Span) -> list[LimitMark]:
-    """The animals' tolerances, the tightest at either end."""
-    spans = [(a.tolerances[parameter], a.name) for a in system.animals if a.count and parameter in a.tolerances]
-    if not spans:
-        return []
-    low, low_name = max(((span.low, name) for span, name in spans), key=lambda pair: pair[0])
-    high, high_name = min(((span.high, name) for span, name in spans), key=lambda pair: pair[0])
-    units = ctx.keeper.units
-    return [
-        LimitMark(
-            value=shown(parameter, low, units),
-            words=phrase("change_answer.lowest_for_the", animal=low_name),
-            passed=after.low < low,
-        ),
-        LimitMark(
-            value=shown(parameter, high, units),
-            words=phrase("change_answer.highest_for_the", animal=high_name),
-            passed=after.high > high,
-        ),
-    ]
-
-
-def _known_from(ctx: Context, view: Waters, parameter: Parameter) -> str:
-    known = view.present[parameter]
-    when = moment_words(known.reading.at, ctx.keeper.zone)
-    return (
-        f"{known.reading.instrument}, {when}" if known.measured else phrase("change_answer.estimated_from", when=when)
-    )
-
-
-def _remark(step: PlanStep, parameter: Parameter, after: Span | None) -> str:
-    if parameter == Parameter.PH:
-        return phrase("change_answer.follows_the_room_air_measure_an")
-    if parameter == Parameter.TEMPERATURE:
-        return phrase("change_answer.held_by_the_heater")
-    if step.kind == ChangeStepKind.CHANGE and after is None and FACTS[parameter].dissolved:
-        return phrase("change_answer.the_salt_label_does_not_say")
-    return ""
+def _limit(one: LimitPassed, parameter: Parameter, units: UnitChoice) -> LimitMark:
+    return LimitMark(value=shown(parameter, one.value, units), words=one.words, passed=one.passed)

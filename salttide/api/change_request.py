@@ -7,6 +7,7 @@ from pydantic import Field
 from salttide.core.basics.dates import check_ahead
 from salttide.core.basics.errors import SaltTideError
 from salttide.core.basics.number_text import fraction
+from salttide.core.basics.refused import refused
 from salttide.core.judgement.cycling import BreakingIn, breaking_in
 from salttide.core.judgement.situation import Situation
 from salttide.core.ledger.stock import salt_in_bucket_g
@@ -23,7 +24,6 @@ from salttide.store import shelf
 
 from .context import Context
 from .models import Id, RequestModel
-from .refused import refused
 
 FIELDS = {"fraction": "fraction_percent", "alkalinity_meq_l": "alkalinity", "left": "left_percent"}
 """Fields of the core as the body has them."""

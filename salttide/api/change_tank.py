@@ -5,6 +5,7 @@ from salttide.core.basics.phrases import phrase, phrases
 from salttide.core.basics.working import Working
 from salttide.core.planning.change import ChangePlan
 from salttide.core.planning.change_order import slow_exchange
+from salttide.core.planning.change_words import mark_words
 from salttide.core.planning.plumbing import TankSide
 from salttide.core.system.system import System
 
@@ -30,7 +31,7 @@ def tank_figures(side: TankSide, siphoned: bool) -> list[Figure]:
     words = phrases("change_tank.figure")
     buckets = plain(side.buckets, 0, "bucket" if side.buckets == 1 else "buckets")
     found = [
-        figure("mark", plain(float(side.mark), 1, "cm"), _mark_words(side), side.mark.working),
+        figure("mark", plain(float(side.mark), 1, "cm"), mark_words(side), side.mark.working),
         figure("buckets", buckets, words["buckets"]),
     ]
     if siphoned:
@@ -50,24 +51,6 @@ def tank_figures(side: TankSide, siphoned: bool) -> list[Figure]:
         for key, result, unit in estimated
         if result is not None
     ]
-
-
-def _mark_words(side: TankSide) -> str:
-    """Where to put the tape; marked as an estimate where rock stands in the way."""
-    estimate = phrase("change_tank.an_estimate_rock_spread_evenly") if side.mark.working[1:] else ""
-    return phrase("change_tank.below_the_pumps_off_level_put", estimate=estimate)
-
-
-def tank_warnings(side: TankSide) -> list[str]:
-    """Warnings of what the sump cannot hold."""
-    said = []
-    if side.holds_back is False and side.back is not None and side.room is not None:
-        more = show_number(side.over_l(side.back), 1)
-        said.append(phrase("change_tank.the_sump_overflows_by_l_when", more=more))
-    if side.holds_broken is False and side.broken is not None and side.room is not None:
-        more = show_number(side.over_l(side.broken), 1)
-        said.append(phrase("change_tank.if_the_siphon_break_fails_l", more=more))
-    return said
 
 
 def slow_figures(system: System, plan: ChangePlan, days: int) -> list[Figure]:

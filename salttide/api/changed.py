@@ -12,6 +12,7 @@ from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import moment_words
 from salttide.core.basics.quantities import Kind, parse_quantity
+from salttide.core.basics.refused import refused
 from salttide.core.ledger.entries import Care, Change
 from salttide.core.overview.state import MEMORY
 from salttide.core.planning.done_change import check_changed, new_water, without_litres
@@ -25,7 +26,6 @@ from salttide.store import shelf
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel
-from .refused import refused
 
 router = APIRouter(prefix="/api/systems/{system_id}/changed", tags=["changed"])
 

@@ -10,6 +10,7 @@ from salttide.core.basics.errors import GateError, check_range
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import moment_words
+from salttide.core.basics.refused import refused
 from salttide.core.planning.container import (
     Container,
     ContainerEvent,
@@ -20,6 +21,7 @@ from salttide.core.planning.container import (
     flow_ml_min,
     usual_level_sd_ml,
 )
+from salttide.core.planning.container_words import container_event_words, pair_words, pairs_at_odds
 from salttide.core.planning.delivery import diagnosis
 from salttide.core.planning.pump_setting import set_event
 from salttide.core.science.amount import contents_text
@@ -27,10 +29,9 @@ from salttide.core.science.recipe import cautions_of, never_meet
 from salttide.core.system.shelf import Additive
 from salttide.store import container as container_store
 
-from .container_shown import ContainerShown, container_shown, event_words, pair_words, pairs_at_odds
+from .container_shown import ContainerShown, container_shown
 from .context import Context, In, Key
 from .models import Caution, Choice, Id, Model, Recorded, RequestModel, caution_shown
-from .refused import refused
 
 router = APIRouter(prefix="/api/systems/{system_id}/containers", tags=["container"])
 
@@ -84,7 +85,7 @@ def answer(system_id: Id, ctx: In) -> ContainerAnswer:
         containers=[container_shown(ctx, one, held) for one in held],
         additives=[_choice(item) for item in additives if item.strength_g_l is not None],
         labels=[_choice(item) for item in additives],
-        apart=[pair_words(ctx, one, other, why) for one, other, why in pairs],
+        apart=[pair_words(one, other, why, ctx.now) for one, other, why in pairs],
         cautions=[caution_shown(key) for key in (*(["two_concentrates"] if pairs else []), *keys)],
     )
 
@@ -224,7 +225,7 @@ def _refilled(ctx: Context, one: Container, body: ContainerEventBody) -> Contain
 
 def _outcome(ctx: Context, one: Container, event: ContainerEvent) -> str:
     """What was recorded, and what it shows straight away."""
-    words = event_words(ctx, event).split(": ", 1)[1]
+    words = container_event_words(event)
     wrong = diagnosis(one, [one], ctx.now, ctx.keeper.zone)
     if event.kind == ContainerKind.LEVEL and wrong:
         return f"{one.name}, {words}. {wrong.title}"

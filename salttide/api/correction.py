@@ -13,6 +13,7 @@ from salttide.core.basics.errors import SaltTideError
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import capital, clock_words, counted, day_words, listed, moment_words
+from salttide.core.basics.refused import refused
 from salttide.core.estimate.supplementation import day_amount
 from salttide.core.planning.correction import (
     Aim,
@@ -49,7 +50,6 @@ from salttide.store import shelf
 
 from .context import Context, In, Key
 from .models import Caution, Id, Model, Recorded, RequestModel, caution_shown
-from .refused import refused
 from .uptake import uptake_of
 
 router = APIRouter(prefix="/api/systems/{system_id}/dosing/correction", tags=["correction"])

@@ -9,6 +9,7 @@ from pydantic import Field
 from salttide.core.basics.errors import ConflictError, PlanError
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words, listed
+from salttide.core.basics.refused import refused
 from salttide.core.judgement.cycling import BreakingIn, Phase, breaking_in, first_change_words, missing_for_the_end
 from salttide.core.judgement.situation import Situation
 from salttide.core.science.parameters import spoken
@@ -20,7 +21,6 @@ from salttide.store import system as system_store
 
 from .context import Context, In, Key
 from .models import Id, Model, Recorded, RequestModel, Shown, plain
-from .refused import refused
 
 router = APIRouter(prefix="/api/systems/{system_id}/cycling", tags=["cycling"])
 

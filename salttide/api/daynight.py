@@ -12,6 +12,7 @@ from salttide.core.basics.errors import PlanError, SaltTideError, check_range
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import clock_words, day_words
+from salttide.core.basics.refused import refused
 from salttide.core.estimate.day_words import gain_words, limits_of_dosing
 from salttide.core.estimate.dose_times import Slot
 from salttide.core.estimate.dose_timing import Spread, flattest
@@ -47,7 +48,6 @@ from salttide.store import probe as probe_store
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel
-from .refused import refused
 from .uptake import uptake_of
 
 router = APIRouter(prefix="/api/systems/{system_id}/dosing/day", tags=["daynight"])

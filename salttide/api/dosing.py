@@ -12,6 +12,7 @@ from salttide.core.basics.errors import check_range
 from salttide.core.basics.number_text import fraction, show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import moment_words
+from salttide.core.basics.refused import refused
 from salttide.core.estimate.dose_review import Fit, Review, dose_words
 from salttide.core.estimate.evaporation import evaporation_told
 from salttide.core.estimate.supplementation import (
@@ -40,7 +41,6 @@ from salttide.store import shelf
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel
 from .pumps import set_pumps
-from .refused import refused
 from .uptake import uptake_of
 
 router = APIRouter(prefix="/api/systems/{system_id}/dosing", tags=["dosing"])

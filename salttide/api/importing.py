@@ -15,6 +15,7 @@ from pydantic import Field
 from salttide.core.basics.number_text import DecimalSign
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import clock_words, counted, date_words
+from salttide.core.basics.refused import refused
 from salttide.core.science.parameters import FACTS, Parameter, spoken
 from salttide.core.science.units import UNITS, show
 from salttide.files.importing import kept_map, read_map, run, sweep
@@ -25,7 +26,6 @@ from salttide.store.database import to_moment, to_text
 
 from .context import Context, In, Key, context
 from .models import Model, RequestModel
-from .refused import refused
 
 router = APIRouter(prefix="/api/imports", tags=["imports"])
 LARGEST = 400_000_000

@@ -11,6 +11,7 @@ from pydantic import Field
 from salttide.core.basics.errors import DomainError, at_field
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import counted, moment_words
+from salttide.core.basics.refused import refused
 from salttide.core.system.catalogue import event_kind, event_kinds, sign, signs
 from salttide.core.system.inspection import Amount, Event, VisualCheck, Where, check_signs
 from salttide.store import ledger as ledger_store
@@ -18,7 +19,6 @@ from salttide.store import picture as picture_store
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel, named
-from .refused import refused
 
 router = APIRouter(prefix="/api/systems/{system_id}/inspection", tags=["inspection"])
 OLDEST_DAYS = 366

@@ -10,6 +10,7 @@ from salttide.core.basics.errors import DomainError, NotFoundError, at_field
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import counted, date_words, moment_words
+from salttide.core.basics.refused import refused
 from salttide.core.ledger.bench_row import Instrument
 from salttide.core.science.instruments import instrument_line
 from salttide.core.science.parameters import FACTS, Parameter, spoken
@@ -24,7 +25,6 @@ from salttide.store import instrument as instrument_store
 
 from .context import Context, In, Key
 from .models import Id, Model, Recorded, RequestModel, name_of
-from .refused import refused
 
 router = APIRouter(prefix="/api/instruments", tags=["instruments"])
 

@@ -12,6 +12,7 @@ from salttide.core.basics.locale import ClockHours, DayOrder
 from salttide.core.basics.number_text import DecimalSign
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.quantities import Gallon, Habits
+from salttide.core.basics.refused import refused
 from salttide.core.science.additives import AlkalinitySource
 from salttide.core.science.parameters import FACTS, Parameter
 from salttide.core.science.units import UNITS, unit_named, unit_of
@@ -19,7 +20,6 @@ from salttide.store import shelf
 
 from .context import In
 from .models import Model, RequestModel, name_of
-from .refused import refused
 
 router = APIRouter(prefix="/api", tags=["keeper"])
 

@@ -8,6 +8,7 @@ from fastapi import APIRouter
 from salttide.core.basics.dates import check_ahead
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words, listed
+from salttide.core.basics.refused import refused
 from salttide.core.planning.work_order import ChangeWorkOrder
 from salttide.core.runbook.kit import KitLine, kit_list, kit_words
 from salttide.core.upkeep.task import tasks
@@ -16,7 +17,6 @@ from salttide.store import runbook as run_store
 
 from .context import Context, In, Key
 from .models import Id, Model, RequestModel
-from .refused import refused
 
 router = APIRouter(prefix="/api/systems/{system_id}/kit", tags=["kit"])
 

@@ -10,6 +10,7 @@ from salttide.core.basics.dates import typed_day
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words
+from salttide.core.basics.refused import refused
 from salttide.core.system.catalogue import event_kind
 from salttide.core.system.inspection import Event
 from salttide.core.system.light import Light, Par, check_light, check_par, light_turned
@@ -18,7 +19,6 @@ from salttide.store import light as light_store
 
 from .context import Context, In, Key
 from .models import Id, Model, Recorded, RequestModel
-from .refused import refused
 
 router = APIRouter(prefix="/api/systems/{system_id}/light", tags=["light"])
 

@@ -8,11 +8,11 @@ from pydantic import Field
 from salttide.core.basics.dates import FAR_DAYS, check_ahead
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words, span_words
+from salttide.core.basics.refused import refused
 from salttide.store import rota as rota_store
 
 from .context import In, Key
 from .models import Id, Model, Recorded, RequestModel
-from .refused import refused
 from .rota_shown import rota_command
 
 router = APIRouter(prefix="/api/rota", tags=["minutes"])

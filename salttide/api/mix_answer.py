@@ -6,18 +6,15 @@ from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import listed
 from salttide.core.basics.working import Working
-from salttide.core.ledger.stock import salt_a_week_g, salt_left, salt_short_g
 from salttide.core.planning.batch import BatchWorkOrder
-from salttide.core.planning.batch_plan import Portion
-from salttide.core.planning.change import ELEVATED_ALKALINITY_MEQ_L
-from salttide.core.planning.work_order import routine_change
-from salttide.core.science.additives import AlkalinitySource
+from salttide.core.planning.batch_plan import Portion, batch_cautions
 from salttide.core.science.amount import dose_text, kilograms_text, weighed
-from salttide.core.science.parameters import FACTS, Parameter, Span
-from salttide.core.science.salts import Ranked, rank_salts
+from salttide.core.science.mix import SaltMix
+from salttide.core.science.parameters import FACTS, Parameter
+from salttide.core.science.salts import Ranked
 from salttide.core.science.units import show, unit_of
-from salttide.store import batch as batch_store
-from salttide.store import shelf
+from salttide.core.system.system import System
+from salttide.household.mixing import PlannedBatch, bucket_left, salts_for
 
 from .change_tank import Figure, figure
 from .context import Context
@@ -64,52 +61,26 @@ class MixAnswer(Model):
     headroom: str
 
 
-def mix_answer(
-    ctx: Context,
-    job: BatchWorkOrder,
-    portions: tuple[Portion, ...],
-    working: Mapping[str, Working],
-    targets: Mapping[Parameter, float],
-    bands: Mapping[Parameter, Span],
-) -> MixAnswer:
-    """How a planned batch is shown."""
-    salts = ctx.stored.salts
-    cautions = ["weight", "salt_in_system"]
-    cautions += ["caustic"] if job.doses and job.source == AlkalinitySource.SODA_ASH else []
-    cautions += ["heats"] if any("Cl2" in formula for formula in job.doses) else []
-    cautions += ["precipitation"] if job.incoming.get(Parameter.ALKALINITY, 0.0) > ELEVATED_ALKALINITY_MEQ_L else []
+def mix_answer(ctx: Context, planned: PlannedBatch, first: System) -> MixAnswer:
+    """How a batch planned for a system, and perhaps others, is shown."""
+    job = planned.job
     return MixAnswer(
-        summary=_summary(ctx, job, portions),
-        figures=_figures(ctx, job, working),
-        portions=[PortionShown(system_id=p.system_id, name=p.name, words=_portion_words(p)) for p in portions],
-        rows=_rows(ctx, job, targets),
-        ranking=[_ranked(ctx, one, job) for one in rank_salts(salts, bands, job.salinity)] if bands else [],
-        cautions=[caution_shown(key) for key in cautions],
+        summary=_summary(ctx, job, planned.portions),
+        figures=_figures(ctx, job, planned.working),
+        portions=[PortionShown(system_id=p.system_id, name=p.name, words=_portion_words(p)) for p in planned.portions],
+        rows=_rows(ctx, job, planned.targets),
+        ranking=[_ranked(one, job) for one in salts_for(ctx.household, first, job.salinity)],
+        cautions=[caution_shown(key) for key in batch_cautions(job)],
         stock=_stock(ctx, job),
         filled=job.filled(job.litres),
         headroom=phrase("mix_answer.l_stay_free_for_the_pump", litres=show_number(job.room_l, 1)),
     )
 
 
-def stock_words(ctx: Context, salt_id: int) -> str:
+def stock_words(ctx: Context, salt: SaltMix) -> str:
     """What is left of the bucket in use; empty where none was opened."""
-    opened = shelf.buckets(ctx.connection, salt_id)
-    if not opened:
-        return ""
-    salt = shelf.salt(ctx.connection, salt_id)
-    told = ctx.household.each(lambda system: (routine_change(system, salt, ctx.now), system))
-    routine = [
-        (change, system.methods.change_every_days)
-        for change, system in told.values()
-        if not system.methods.natural_seawater
-    ]
-    week = (
-        salt_a_week_g(salt, routine)
-        if ctx.stored.usual_salt is not None and salt_id == ctx.stored.usual_salt.id
-        else 0.0
-    )
-    used = batch_store.salt_used_g(ctx.connection, salt_id, opened[0].opened_on)
-    return salt_left(opened[0].mass_g, used, week, ctx.today).words
+    left = bucket_left(ctx.household, salt)
+    return left.words if left else ""
 
 
 def _summary(ctx: Context, job: BatchWorkOrder, portions: tuple[Portion, ...]) -> str:
@@ -181,7 +152,7 @@ def _rows(ctx: Context, job: BatchWorkOrder, targets: Mapping[Parameter, float])
     return rows
 
 
-def _ranked(ctx: Context, one: Ranked, job: BatchWorkOrder) -> RankedShown:
+def _ranked(one: Ranked, job: BatchWorkOrder) -> RankedShown:
     parts = [f"{dose_text(mass, formula=formula)} {formula}" for formula, mass in one.additions_g.items()]
     words = phrase("mix_answer.needs_in_l", parts=listed(parts)) if parts else phrase("mix_answer.needs_nothing_added")
     if one.above:
@@ -194,11 +165,9 @@ def _ranked(ctx: Context, one: Ranked, job: BatchWorkOrder) -> RankedShown:
 
 
 def _stock(ctx: Context, job: BatchWorkOrder) -> str:
-    opened = shelf.buckets(ctx.connection, job.salt.id)
-    if not opened:
+    left = bucket_left(ctx.household, job.salt)
+    if left is None:
         return phrase("mix_answer.open_a_bucket_of_on_the", salt=job.salt.name)
-    used = batch_store.salt_used_g(ctx.connection, job.salt.id, opened[0].opened_on)
-    short_g = salt_short_g(opened[0].mass_g, used, job.mass_g)
-    if short_g:
+    if short_g := left.short_g(job.mass_g):
         return phrase("mix_answer.the_bucket_is_short_mix_less", short=kilograms_text(short_g, 2))
-    return f"{job.salt.name}: {stock_words(ctx, job.salt.id)}."
+    return f"{job.salt.name}: {left.words}."

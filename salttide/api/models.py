@@ -147,6 +147,13 @@ def caution_shown(key: str) -> Caution:
     return Caution(key=found.key, title=found.title, text=found.text)
 
 
+class LabelLine(Model):
+    """A line of a label to print."""
+
+    name: str
+    value: str
+
+
 class Recorded(Model):
     """What a command recorded: its key undoes it."""
 

@@ -11,6 +11,7 @@ from salttide.core.basics.dates import typed_day
 from salttide.core.basics.errors import NotFoundError
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words
+from salttide.core.basics.refused import refused
 from salttide.files.apart import picture_apart
 from salttide.files.picture import ACCEPTED, LARGEST_BYTES, folder_of, write_picture
 from salttide.store import picture as picture_store
@@ -18,7 +19,6 @@ from salttide.store.picture import KeptPicture
 
 from .context import Context, In, Key, context
 from .models import Id, Model
-from .refused import refused
 
 router = APIRouter(prefix="/api", tags=["pictures"])
 

@@ -15,6 +15,7 @@ from salttide.core.basics.errors import InputError, NotFoundError, at_field
 from salttide.core.basics.number_text import fraction, percent, show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words, moment_words
+from salttide.core.basics.refused import refused
 from salttide.core.estimate.forecast import Course, crossing, expect, matters
 from salttide.core.ledger.entries import Change, Dose
 from salttide.core.ledger.plan import Plan
@@ -31,7 +32,6 @@ from salttide.store import change as change_store
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel, name_of
-from .refused import refused
 
 router = APIRouter(prefix="/api/systems/{system_id}/plan", tags=["plan"])
 

@@ -11,6 +11,7 @@ from pydantic import AwareDatetime, Field, TypeAdapter
 
 from salttide.core.basics.errors import DomainError
 from salttide.core.basics.phrases import phrase
+from salttide.core.basics.refused import refused
 from salttide.core.ledger.entries import Reading
 from salttide.core.science.parameters import FACTS, Parameter, spoken
 from salttide.core.science.units import Unit, unit_of
@@ -18,7 +19,6 @@ from salttide.store import probe as probe_store
 
 from .context import Context, In, Key
 from .models import Id, Recorded, RequestModel
-from .refused import refused
 
 router = APIRouter(prefix="/api/systems/{system_id}/probes", tags=["probe"])
 MAX_ROWS = 20_000

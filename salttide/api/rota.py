@@ -13,6 +13,7 @@ from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words
 from salttide.core.basics.quantities import Kind, parse_quantity
+from salttide.core.basics.refused import refused
 from salttide.core.ledger.entries import Care, Change, Dose
 from salttide.core.planning.correction import off_course
 from salttide.core.planning.delivery import REFILL
@@ -28,7 +29,6 @@ from salttide.store import rota as rota_store
 from .changed import ChangedBody, read_changed
 from .context import Context, In, Key
 from .models import Id, Recorded, RequestModel
-from .refused import refused
 from .rota_shown import Rota, rota_command, rota_shown
 
 router = APIRouter(prefix="/api", tags=["rota"])

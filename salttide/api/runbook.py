@@ -11,6 +11,7 @@ from salttide.core.basics.errors import ConflictError, InputError, NotFoundError
 from salttide.core.basics.number_text import DecimalSign
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words
+from salttide.core.basics.refused import refused
 from salttide.core.planning.batch import BatchEvent, BatchKind, BatchWorkOrder, Phase
 from salttide.core.planning.work_order import ChangeWorkOrder
 from salttide.core.runbook.answer import check_answer, outcome, read_litres
@@ -40,7 +41,6 @@ from salttide.store import system as system_store
 
 from .context import Context, In, Key
 from .models import Id, Model, RequestModel
-from .refused import refused
 from .rota import check_not_too_soon
 from .run_shown import RunAnswer, answers_since, run_shown
 

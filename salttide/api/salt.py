@@ -10,6 +10,7 @@ from salttide.core.basics.errors import DomainError, at_field, check_range
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words
+from salttide.core.basics.refused import refused
 from salttide.core.science.amount import grams, kilograms_text
 from salttide.core.science.label import read_label, read_printed_at
 from salttide.core.science.mix import SaltMix, StrengthBasis, sea_salt_share
@@ -22,7 +23,6 @@ from salttide.store.shelf import Label
 from .context import Context, In, Key
 from .mix_answer import stock_words
 from .models import Id, Model, Recorded, RequestModel
-from .refused import refused
 
 router = APIRouter(prefix="/api/salts", tags=["shelf"])
 
@@ -91,7 +91,7 @@ def salt_shown(ctx: Context, label: Label) -> SaltShown:
         holds=[_holds_words(ctx, parameter, span) for parameter, span in salt.values.items()],
         holds_from=salt.values_from,
         strength=_strength_words(label.salt, batches),
-        bucket=_bucket_words(ctx, salt.id),
+        bucket=_bucket_words(ctx, salt),
         batches=len(batches),
     )
 
@@ -119,14 +119,14 @@ def _strength_words(label: SaltMix, batches: list[MeasuredBatch]) -> str:
     return phrase("salt.used_in_plans" if differs else "salt.as_the_label_says", measured=measured)
 
 
-def _bucket_words(ctx: Context, salt_id: int) -> str:
-    opened = shelf.buckets(ctx.connection, salt_id)
+def _bucket_words(ctx: Context, salt: SaltMix) -> str:
+    opened = shelf.buckets(ctx.connection, salt.id)
     if not opened:
         return ""
     lot = phrase("common.lot_lot", lot=opened[0].lot) if opened[0].lot else ""
     day = date_words(date.fromisoformat(opened[0].opened_on))
     return phrase(
-        "salt.bucket_opened", mass=kilograms_text(opened[0].mass_g), day=day, lot=lot, left=stock_words(ctx, salt_id)
+        "salt.bucket_opened", mass=kilograms_text(opened[0].mass_g), day=day, lot=lot, left=stock_words(ctx, salt)
     )
 
 

@@ -9,6 +9,7 @@ from salttide.core.basics.dates import typed_day
 from salttide.core.basics.errors import at_field, check_range
 from salttide.core.basics.number_text import fraction, percent, short, show_number
 from salttide.core.basics.phrases import phrase
+from salttide.core.basics.refused import refused
 from salttide.core.science.additives import COMPOUNDS, effects
 from salttide.core.science.food import Food, brought, check_food
 from salttide.core.science.label import PRINTED
@@ -23,7 +24,6 @@ from salttide.store.shelf import Shelved
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel
-from .refused import refused
 from .salt import SaltShown, salt_shown
 
 router = APIRouter(prefix="/api", tags=["shelf"])

@@ -14,6 +14,7 @@ from salttide.core.basics.errors import DomainError, InputError, NumberError, at
 from salttide.core.basics.number_text import fraction, percent, short, show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words
+from salttide.core.basics.refused import refused
 from salttide.core.science.parameters import Parameter, Span
 from salttide.core.science.units import UnitChoice, difference_canonical, difference_shown, to_canonical, unit_of
 from salttide.core.system.catalogue import gear_kinds, method_questions
@@ -38,7 +39,6 @@ from salttide.store.database import to_text
 
 from .context import Context, In, Key
 from .models import Id, Model, Recorded, RequestModel, Shown, WorkingStep, plain, working_shown
-from .refused import refused
 
 router = APIRouter(prefix="/api", tags=["systems"])
 

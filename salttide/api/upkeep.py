@@ -10,6 +10,7 @@ from salttide.core.basics.errors import NotFoundError
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import DAYS, counted, day_words, moment_words
+from salttide.core.basics.refused import refused
 from salttide.core.ledger.entries import Care
 from salttide.core.runbook.file import runbook_keys
 from salttide.core.system.catalogue import cautions, kit_items
@@ -24,7 +25,6 @@ from salttide.store import rota as rota_store
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel, named
-from .refused import refused
 from .rota_shown import FoundAsked, found_asked, rota_command
 
 router = APIRouter(prefix="/api", tags=["upkeep"])

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from salttide.core.basics.errors import NotFoundError, at_field
 from salttide.core.basics.phrases import phrase
+from salttide.core.basics.refused import refused
 from salttide.core.ledger.bench_row import Instrument, read_entry
 from salttide.core.ledger.entries import UNNAMED
 from salttide.core.overview.handover import WATCHED, VisitWork
@@ -19,7 +20,6 @@ from .context import Context, In, Key, context
 from .handover import LINGERS, CarerSheet, carer_sheet, sheets_of
 from .models import Id, Model, Recorded, RequestModel
 from .picture import save_one
-from .refused import refused
 
 router = APIRouter(prefix="/api/visits/{token}", tags=["visit"])
 Token = Annotated[str, Path(min_length=1, max_length=60)]

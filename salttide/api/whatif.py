@@ -13,6 +13,7 @@ from salttide.core.basics.errors import SaltTideError
 from salttide.core.basics.number_text import fraction, percent, show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import moment_words
+from salttide.core.basics.refused import refused
 from salttide.core.estimate.evaporation import evaporation_l
 from salttide.core.estimate.forecast import Course
 from salttide.core.ledger.plan import Plan
@@ -49,7 +50,6 @@ from salttide.store import system as system_store
 from .context import Context, In, Key
 from .models import BandShown, Choice, Id, Model, Recorded, RequestModel, band_shown, name_of, named
 from .pumps import set_pumps
-from .refused import refused
 
 router = APIRouter(prefix="/api/systems/{system_id}/whatif", tags=["whatif"])
 MOST = 3

@@ -13,6 +13,7 @@ from typing import Any
 from salttide.core.basics.errors import ConflictError, NotFoundError
 from salttide.core.estimate.dose_times import Slot
 from salttide.core.planning.container import Container, ContainerEvent, ContainerKind
+from salttide.core.planning.ramp_state import RampEntry
 from salttide.core.system.shelf import Additive
 
 from .by_system import BySystem
@@ -157,18 +158,6 @@ def save_dosing_routine(connection: sqlite3.Connection, system_id: int, chosen: 
         "INSERT INTO dosing_routine (system_id, routine, command) VALUES (?, ?, ?)",
         (system_id, json.dumps(chosen), command),
     )
-
-
-@dataclass(frozen=True)
-class RampEntry:
-    """An amount stepped up slowly: of media (g, with the full amount of its sheet) or carbon (mmol/L a day, its
-    source)."""
-
-    at: datetime
-    kind: str
-    amount: float
-    full_g: float | None = None
-    source: str = ""
 
 
 def ramp(connection: sqlite3.Connection, system_id: int, kind: str) -> list[RampEntry]:

@@ -31,6 +31,15 @@ class SaltLeft:
     buy_on: date | None
     words: str
 
+    def short_g(self, needed_g: float) -> float:
+        """Grams that the bucket lacks for a batch, 0 where it is enough.
+
+        >>> left = salt_left(10_000.0, 9_500.0, 0.0, date(2026, 11, 24))
+        >>> left.short_g(1_480.0), left.short_g(480.0)
+        (980.0, 0.0)
+        """
+        return max(0.0, needed_g - self.left_g)
+
 
 def salt_left(bucket_g: float, used_g: float, per_week_g: float, today: date) -> SaltLeft:
     """What is left of a bucket (g, up to 1500 kg) after what was weighed out of it, and how long it lasts at a weekly
@@ -59,15 +68,6 @@ def salt_left(bucket_g: float, used_g: float, per_week_g: float, today: date) ->
 def salt_in_bucket_g(bucket_g: float, used_g: float) -> float:
     """Grams left of a bucket, 0 where more was weighed out of it than it held."""
     return max(0.0, bucket_g - used_g)
-
-
-def salt_short_g(bucket_g: float, used_g: float, needed_g: float) -> float:
-    """Grams that a bucket lacks for a batch, 0 where it is enough.
-
-    >>> salt_short_g(10_000.0, 9_500.0, 1_480.0), salt_short_g(10_000.0, 0.0, 1_480.0)
-    (980.0, 0.0)
-    """
-    return max(0.0, needed_g - salt_in_bucket_g(bucket_g, used_g))
 
 
 def salt_a_week_g(salt: SaltMix, changes: Iterable[tuple[Change, int]]) -> float:

@@ -16,6 +16,7 @@ from ..science.parameters import Parameter
 from ..science.salt_calibration import bounded
 from ..science.units import UnitChoice, show
 from .batch import ORDER, BatchWorkOrder, keeps_of, raising
+from .change import ELEVATED_ALKALINITY_MEQ_L
 from .change_step import MATCH_SALINITY
 
 HEADROOM_SHARE, MIN_HEADROOM_L = 0.05, 1.0
@@ -102,6 +103,15 @@ def _doses(
             mass = dose_mass_g(formula, parameter, lacking, litres)
             doses[formula], working[f"dose_{formula}"] = float(mass), mass.working
     return doses, working
+
+
+def batch_cautions(job: BatchWorkOrder) -> list[str]:
+    """The cautions that go with mixing a batch, by key."""
+    keys = ["weight", "salt_in_system"]
+    keys += ["caustic"] if job.doses and job.source == AlkalinitySource.SODA_ASH else []
+    keys += ["heats"] if any("Cl2" in formula for formula in job.doses) else []
+    keys += ["precipitation"] if job.incoming.get(Parameter.ALKALINITY, 0.0) > ELEVATED_ALKALINITY_MEQ_L else []
+    return keys
 
 
 def batch_slots(job: BatchWorkOrder) -> dict[str, str]:

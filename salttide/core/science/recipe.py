@@ -7,6 +7,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from ..basics.errors import InputError, check_range
+from ..basics.number_text import show_number
+from ..basics.phrases import phrase
 from ..basics.working import Formula, FormulaInput, Result
 from .additives import COMPOUNDS, amount_per_gram, brought_per_mole, molar_mass_g_mol
 from .parameters import FACTS, Parameter
@@ -200,3 +202,19 @@ def cautions_together(formulas: Sequence[str], limewater: bool = False) -> list[
     if any(never_meet(one, other) for one in formulas for other in formulas):
         keys.append("two_concentrates")
     return list(dict.fromkeys([*keys, "limewater"] if limewater else keys))
+
+
+def matched_words(recipe: Recipe) -> str:
+    """The calcium stock that goes with an alkalinity stock, mL for mL; empty for any other.
+
+    >>> matched_words(stock_recipe("Na2CO3", 100.0, 2.0))
+    'Calcium chloride dihydrate of 139 g/L goes with it, mL for mL.'
+    """
+    brought = brought_per_mole(recipe.formula)
+    if not brought.get(Parameter.ALKALINITY) or Parameter.CALCIUM in brought:
+        return ""
+    try:
+        strength = matched_calcium_g_l(recipe.formula, recipe.strength_g_l, "CaCl2·2H2O")
+    except InputError:
+        return phrase("stock.no_calcium_chloride_is_strong")
+    return phrase("stock.calcium_chloride_dihydrate_of_g_l", strength=show_number(strength, 0))

@@ -5620,7 +5620,7 @@ export interface components {
         };
         /**
          * LabelLine
-         * @description A line of the label.
+         * @description A line of a label to print.
          */
         LabelLine: {
             /** Name */
@@ -6794,11 +6794,7 @@ export interface components {
          * @description The next amount to use. full_g: of media, the full amount by its product sheet.
          */
         RampBody: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "media" | "carbon";
+            kind: components["schemas"]["RampKind"];
             /** Full G */
             full_g?: number | null;
             /** @default ethanol */
@@ -6810,15 +6806,17 @@ export interface components {
             cloudy: boolean;
         };
         /**
+         * RampKind
+         * @description What goes up in small steps.
+         * @enum {string}
+         */
+        RampKind: "media" | "carbon";
+        /**
          * RampRow
          * @description Media or carbon: the amount in use, the next and why, and what is missing for it.
          */
         RampRow: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "media" | "carbon";
+            kind: components["schemas"]["RampKind"];
             /** Name */
             name: string;
             /** Amount Now */
@@ -7890,7 +7888,7 @@ export interface components {
             /** Steps */
             steps: string[];
             /** Label */
-            label: components["schemas"]["StockLine"][];
+            label: components["schemas"]["LabelLine"][];
             /** Cautions */
             cautions: components["schemas"]["Caution"][];
             /** Working */
@@ -7919,16 +7917,6 @@ export interface components {
          * @enum {string}
          */
         StockChange: "added" | "born" | "lost" | "given away" | "counted";
-        /**
-         * StockLine
-         * @description A line of a label to print.
-         */
-        StockLine: {
-            /** Name */
-            name: string;
-            /** Value */
-            value: string;
-        };
         /**
          * StockOffer
          * @description The compounds a stock can be made of, and a first recipe.
