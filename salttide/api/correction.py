@@ -9,44 +9,36 @@ from typing import Any
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.basics.errors import SaltTideError
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import capital, clock_words, counted, day_words, listed, moment_words
-from salttide.core.basics.refused import refused
-from salttide.core.estimate.supplementation import day_amount
 from salttide.core.planning.correction import (
     Aim,
     Correction,
     CorrectionStep,
     DoseShare,
     gentler_choice,
-    largest_safe_rise,
     off_course,
-    plan_correction,
 )
 from salttide.core.planning.correction_work import (
     ALKALINITY_FORMULAS,
     CORRECTABLE,
     MAX_COMPARED_MEQ_L,
-    NUTRIENTS,
-    check_target,
     clock_of,
     correction_work,
     largest_daily_rise,
     meant_for,
     side_words,
 )
-from salttide.core.planning.ramp import refuse_zero
 from salttide.core.science.amount import dose_text
 from salttide.core.science.parameters import FACTS, Parameter, spoken
 from salttide.core.science.recipe import cautions_together, name_of_formula
-from salttide.core.science.units import parse_measurement, show, show_difference, unit_of
+from salttide.core.science.units import show, show_difference, unit_of
 from salttide.core.system.shelf import Additive
+from salttide.household.correction import AimRequest, aims_of, largest_dose_words, planned_correction
 from salttide.household.household import Household
 from salttide.household.uptake import UptakeContext
 from salttide.store import change as change_store
-from salttide.store import shelf
 
 from .context import Context, In, Key
 from .models import Caution, Id, Model, Recorded, RequestModel, caution_shown
@@ -192,60 +184,26 @@ def _band(uptake: UptakeContext, parameter: Parameter) -> str:
     return " to ".join(show_number(unit.from_canonical(end), unit.decimals) for end in (band.low, band.high))
 
 
-def aims_of(uptake: UptakeContext, body: DoseCorrectionBody) -> list[Aim]:
-    """The body as the core takes it. Raises InputError at its field."""
-    shelved = {item.id: item for item in shelf.additives(uptake.household.stored.reading())}
-    situation, aims = uptake.situation, []
-    for place, one in enumerate(body.aims):
-        known = uptake.view.present.get(one.parameter)
-        if known is None:
-            raise refused("correction.test_it_first", f"aims.{place}.target", "correction.a_reading_on_the_bench")
-        if one.additive_id not in shelved:
-            raise refused("common.this_additive_is_not_on_the", f"aims.{place}.additive_id", takes="another")
-        try:
-            unit = unit_of(one.parameter, uptake.household.keeper.units)
-            target = parse_measurement(one.parameter, one.target, unit.key, uptake.household.keeper.habits.sign)
-            check_target(one.parameter, target, uptake.household.keeper.units)
-            if one.parameter in NUTRIENTS:
-                eaten = listed([sign.kind.name for sign in situation.seen("eats") + situation.seen("unsure")])
-                refuse_zero(known.value, eaten, FACTS[one.parameter].name)
-        except SaltTideError as error:
-            error.field = f"aims.{place}.target"
-            raise
-        net = -uptake.view.net([one.parameter]).get(one.parameter, 0.0)
-        aims.append(
-            Aim(one.parameter, known.value, target, shelved[one.additive_id], net, situation.limit(one.parameter))
-        )
-    return aims
-
-
-def planned(uptake: UptakeContext, body: DoseCorrectionBody) -> tuple[list[Aim], Correction]:
-    """The plan of a body. Errors name the field of their aim."""
-    aims = aims_of(uptake, body)
-    changes = [
-        (planned.day - uptake.household.today).days
-        for planned, _ in uptake.household.ahead(uptake.system).steps
-        if planned.is_change
+def _planned(ctx: Context, uptake: UptakeContext, body: DoseCorrectionBody) -> tuple[list[Aim], Correction]:
+    """The plan of a body. Errors name their field."""
+    requests = [
+        AimRequest(one.parameter, ctx.typed(one.parameter, one.target, f"aims.{place}.target"), one.additive_id)
+        for place, one in enumerate(body.aims)
     ]
-    busy = [day for day in changes if day >= 1]
-    try:
-        return aims, plan_correction(aims, uptake.water_now, uptake.system.volume_l, body.hours, busy)
-    except SaltTideError as error:
-        place = [aim.parameter.value for aim in aims].index(error.field) if error.field in list(Parameter) else -1
-        error.field = f"aims.{place}.target" if place >= 0 else "aims"
-        raise
+    aims = aims_of(uptake, requests)
+    return aims, planned_correction(uptake, aims, body.hours)
 
 
 @router.post("/preview")
 def preview(system_id: Id, body: DoseCorrectionBody, ctx: In) -> CorrectionAnswer:
     """The correction by days, without effect."""
     uptake = uptake_of(ctx, system_id)
-    aims, plan = planned(uptake, body)
+    aims, plan = _planned(ctx, uptake, body)
     keys = cautions_together([aim.additive.formula for aim in aims])
     return CorrectionAnswer(
         summary=_summary(ctx, aims, plan),
         days=[_day_shown(uptake, step) for step in plan.steps],
-        largest=_largest(uptake, aims),
+        largest=largest_dose_words(uptake, aims),
         side=side_words(plan),
         gentler=_gentler(uptake, aims, plan),
         cautions=[caution_shown(key) for key in keys],
@@ -256,19 +214,6 @@ def _summary(ctx: Context, aims: Sequence[Aim], plan: Correction) -> str:
     goals = [f"{spoken(aim.parameter)} to {show(aim.parameter, aim.target, ctx.keeper.units)}" for aim in aims]
     last = day_words(_day(ctx.household, plan.days))
     return phrase("correction.by_within_the_daily_limits", goals=capital(listed(goals)), last=last)
-
-
-def _largest(uptake: UptakeContext, aims: Sequence[Aim]) -> str:
-    """The largest safe single dose: more at once would move pH too far, precipitate, or exceed the daily limit."""
-    parts = []
-    for aim in aims:
-        most = largest_safe_rise(aim.additive.formula, aim.parameter, uptake.water_now, aim.limit)
-        if most < FACTS[aim.parameter].possible.high:
-            rise = show_difference(aim.parameter, most, 0.0, uptake.household.keeper.units)
-            amount = day_amount(aim.additive, aim.parameter, most, uptake.system.volume_l)
-            size = dose_text(amount.mass_g, amount.ml, aim.additive.formula)
-            parts.append(f"{size} {aim.additive.name} ({spoken(aim.parameter)} +{rise})")
-    return phrase("correction.largest_single_dose_ph_precipitation", parts=listed(parts)) if parts else ""
 
 
 def _day(household: Household, number: int) -> date:
@@ -317,7 +262,7 @@ def _gentler(uptake: UptakeContext, aims: Sequence[Aim], plan: Correction) -> li
 def begin(system_id: Id, body: DoseCorrectionBody, ctx: In, key: Key) -> Recorded:
     """Put the doses and their tests on the rota, in place of a correction that is under way."""
     uptake = uptake_of(ctx, system_id)
-    aims, plan = planned(uptake, body)
+    aims, plan = _planned(ctx, uptake, body)
     work = correction_work(uptake.system, aims, plan, ctx.now, ctx.keeper.zone, ctx.keeper.units)
 
     def act(connection: sqlite3.Connection) -> str:

@@ -14,7 +14,7 @@ from salttide.core.planning.batch_request import BatchRequest, PortionRequest, W
 from salttide.core.science.additives import COMPOUNDS, AlkalinitySource
 from salttide.core.science.mix import SaltMix
 from salttide.core.science.parameters import Parameter
-from salttide.household.mixing import first_request, plan_requested, wanted_water
+from salttide.household.mix import first_request, plan_requested, wanted_water
 from salttide.store import batch as batch_store
 
 from .batch import BatchCard, batch_card

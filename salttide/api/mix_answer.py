@@ -14,7 +14,7 @@ from salttide.core.science.parameters import FACTS, Parameter
 from salttide.core.science.salts import Ranked
 from salttide.core.science.units import show, unit_of
 from salttide.core.system.system import System
-from salttide.household.mixing import PlannedBatch, bucket_left, salts_for
+from salttide.household.mix import PlannedBatch, bucket_left, salts_for
 
 from .change_tank import Figure, figure
 from .context import Context

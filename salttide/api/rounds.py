@@ -22,13 +22,14 @@ from salttide.core.upkeep.rota import Occurrence
 from salttide.core.upkeep.rounds import Round, RoundTask, round_of, shared_minutes
 from salttide.core.upkeep.scheduling_model import Days, Schedule
 from salttide.core.upkeep.scheduling_phrasing import why
+from salttide.household.rota import no_refill, occurrence_of, save_care
 from salttide.store import change as change_store
 
 from .broken import BrokenSystem, broken_shown
 from .changed import ChangedBody
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel
-from .rota import moved_by, no_refill, occurrence_of, save_care, took_minutes
+from .rota import moved_by, took_minutes
 from .rota_shown import Task, names_of, rota_command, task_shown
 
 router = APIRouter(prefix="/api/rota", tags=["round"])
@@ -171,13 +172,13 @@ def finish(body: FinishBody, ctx: In, key: Key) -> Recorded:
     def act(connection: sqlite3.Connection) -> None:
         for (system_id, item), share, change in zip(items, shares, moved, strict=True):
             care = Care(ctx.now, item.task, share, timed=took is not None, zone=item.zone)
-            save_care(ctx, connection, system_id, item, care, key, change)
+            save_care(ctx.household, connection, system_id, item, care, key, change)
 
     return rota_command(ctx, key, phrase("rounds.done", words=counted(len(items), "task")), act)
 
 
 def _item(ctx: Context, one: FinishedTask, number: int) -> Occurrence:
     """The occurrence that was done. Raises NotFoundError or InputError at its place in the list."""
-    item = occurrence_of(ctx, one.system_id, one.task, one.due)
+    item = occurrence_of(ctx.household, one.system_id, one.task, one.due)
     no_refill(item, f"done.{number}.task")
     return item

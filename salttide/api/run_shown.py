@@ -1,6 +1,5 @@
 """Work at the tank as shown: its open steps, timers, clocks, and what can go wrong now."""
 
-from collections.abc import Mapping
 from datetime import datetime
 
 from salttide.core.basics.errors import NotFoundError
@@ -13,7 +12,6 @@ from salttide.core.runbook.counting import counting_of
 from salttide.core.runbook.file import runbook
 from salttide.core.runbook.finish import difference_words, finds_of
 from salttide.core.runbook.steps import (
-    Answer,
     Counted,
     Progress,
     Runbook,
@@ -380,11 +378,3 @@ def _litres(setting: RunbookContext, state: StepState, now: Progress) -> Litres:
         mark=f"{show_number(aim.mark_cm, 1)} cm" if aim.mark_cm and state.step.count == Counted.OUT else "",
         straight=counting.straight,
     )
-
-
-def answers_since(said: list[Answer], seen: int | None) -> Mapping[str, list[Answer]]:
-    """Answers given since a screen was last updated, by step."""
-    found: dict[str, list[Answer]] = {}
-    for answer in said[seen:] if seen is not None else []:
-        found.setdefault(answer.step, []).append(answer)
-    return found

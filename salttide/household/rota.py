@@ -1,0 +1,163 @@
+"""Work done, skipped and moved: which occurrence is meant, what may be done with it, and what it leaves behind."""
+
+from __future__ import annotations
+
+import sqlite3
+from dataclasses import replace
+from datetime import date, datetime
+
+from salttide.core.basics.dates import check_ahead
+from salttide.core.basics.errors import InputError, NotFoundError
+from salttide.core.basics.phrases import phrase
+from salttide.core.basics.phrasing import day_words
+from salttide.core.basics.refused import refused
+from salttide.core.ledger.entries import Care, Change, Dose
+from salttide.core.planning.correction import off_course
+from salttide.core.planning.delivery import REFILL
+from salttide.core.planning.work_order import DoseWorkOrder, VisualCheckOrder, dose_event
+from salttide.core.upkeep.rota import WATER_CHANGE, Occurrence, Piece
+from salttide.core.upkeep.task import part_of, tasks
+from salttide.store import change as change_store
+from salttide.store import ledger as ledger_store
+from salttide.store import rota as rota_store
+from salttide.store.change import StoredStep
+
+from .household import Household
+
+FOUND_DAYS = 60
+"""An occurrence is looked for that many days ahead."""
+
+
+def occurrence_of(household: Household, system_id: int, task: str, due: date, step_id: int | None = None) -> Occurrence:
+    """The occurrence meant. Raises NotFoundError."""
+    system = household.stored.system(system_id)
+    for item in household.outlook(system, FOUND_DAYS).occurrences:
+        if item.task == task and item.step_id == step_id and (step_id or item.due == due):
+            return item
+    raise NotFoundError(phrase("rota.this_task_is_no_longer_on"), field="task")
+
+
+def no_refill(item: Occurrence, field: str = "task") -> None:
+    """Refuse a refill with InputError: it is recorded at its container, with its label confirmed."""
+    if item.task == REFILL:
+        raise refused("rota.a_refill_is_due_by_what", field)
+
+
+def do(
+    household: Household,
+    connection: sqlite3.Connection,
+    system_id: int,
+    item: Occurrence,
+    care: Care,
+    moved: Change | None,
+    key: str,
+) -> None:
+    """Record an occurrence as done: a planned dose or visual check as its plan says, a task as `care` with the water it
+    moved."""
+    if item.step_id is None:
+        save_care(household, connection, system_id, item, care, key, moved)
+        return
+    step = change_store.open_step(connection, item.step_id)
+    check_not_too_soon(household, step)
+    _on_course(household, system_id, step)
+    ledger_store.record(connection, system_id, [_done_step(step, household.now)], key, household.now)
+    change_store.finish_step(connection, step.id, key)
+
+
+def no_planned_change(item: Occurrence) -> None:
+    """Refuse a planned change: it is done at the tank, through its runbook."""
+    if item.task == WATER_CHANGE and item.step_id is not None:
+        raise refused("rota.finish_a_planned_water_change_at", "step_id")
+
+
+def skip(
+    household: Household, connection: sqlite3.Connection, system_id: int, item: Occurrence, reason: str, key: str
+) -> None:
+    """Record an occurrence as skipped."""
+    care = Care(household.now, item.task, 0.0, True, reason, zone=item.zone)
+    save_care(household, connection, system_id, item, care, key)
+    if item.step_id is not None:
+        change_store.open_step(connection, item.step_id)
+        change_store.finish_step(connection, item.step_id, key)
+
+
+def save_care(
+    household: Household,
+    connection: sqlite3.Connection,
+    system_id: int,
+    item: Occurrence,
+    care: Care,
+    key: str,
+    moved: Change | None = None,
+) -> None:
+    """Record an occurrence as done or skipped, with the water it moved. A first part does not count as the task done,
+    and its minutes do not count for the whole."""
+    if item.piece == Piece.FIRST:
+        care = replace(care, task=part_of(care.task))
+    if item.piece:
+        care = replace(care, timed=False)
+        rota_store.do_piece(connection, system_id, item, key)
+    ledger_store.record(connection, system_id, [*([moved] if moved else []), care], key, household.now)
+    if item.piece != Piece.FIRST:
+        rota_store.use_move(connection, system_id, item.task, item.due, key)
+
+
+def _done_step(step: StoredStep, at: datetime) -> Dose | Care:
+    """What a planned dose or visual check leaves in the record."""
+    if isinstance(step.work, VisualCheckOrder):
+        return Care(at, step.work.task, step.minutes)
+    return dose_event(step.work, at)
+
+
+def put(connection: sqlite3.Connection, system_id: int, item: Occurrence, day: date | None) -> None:
+    """Move an occurrence to a day; None: leave it to the rota again."""
+    if item.step_id is not None and day is not None:
+        _check_day(connection, change_store.open_step(connection, item.step_id), day)
+        change_store.move_step(connection, item.step_id, day)
+    elif item.piece == Piece.REST:
+        rota_store.move_rest(connection, system_id, item.task, item.due, day)
+    else:
+        rota_store.move_care(connection, system_id, item.task, item.due, day)
+
+
+def check_move(household: Household, system_id: int, item: Occurrence, day: date, field: str) -> None:
+    """Refuse a past day, one too far ahead, and one whose work must not share a day with it."""
+    check_ahead(day, household.today, field)
+    apart = set(tasks()[item.task].never_with) if item.task in tasks() else set()
+    view = household.outlook(household.stored.system(system_id), max(1, (day - household.today).days))
+    for other in view.occurrences:
+        theirs = set(other.kind.never_with) if other.kind else set()
+        if other.day == day and (other.task in apart or item.task in theirs):
+            words = phrase("rota.is_on_and_the_two_must", name=other.name, day=day_words(day))
+            raise InputError(words, field=field, accepted=phrase("rota.another_day_or_move_that_one"))
+
+
+def _check_day(connection: sqlite3.Connection, step: StoredStep, day: date) -> None:
+    """Two steps of one plan on one day would move the water further than its daily limit."""
+    others = change_store.steps_of_plan(connection, step.plan)
+    if any(other.id != step.id and other.day == day for other in others):
+        raise refused(
+            "rota.another_step_of_this_plan_is", "day", "rota.a_day_without_another_step_of", day=day_words(day)
+        )
+
+
+def check_not_too_soon(household: Household, step: StoredStep) -> None:
+    """Two steps of one plan within a day would move the water further than its daily limit."""
+    day = next((one.day for one, _ in household.open_steps(step.system_id) if one.step_id == step.id), step.day)
+    given = household.stored.given_of_plans.get(step.plan)
+    if given is None or isinstance(step.work, VisualCheckOrder) or day <= household.today:
+        return
+    if household.day_of(given.at) != household.today:
+        return
+    words = phrase("rota.a_step_of_this_plan_was", day=day_words(day))
+    raise InputError(words, field="step_id", accepted=phrase("rota.or_later", day=day_words(day)))
+
+
+def _on_course(household: Household, system_id: int, step: StoredStep) -> None:
+    """Stop the doses of a correction that a test disagrees with."""
+    system = household.stored.system(system_id)
+    stopped = isinstance(step.work, DoseWorkOrder) and off_course(
+        household.ahead(system).doses, household.ledger(system)
+    )
+    if stopped:
+        raise refused("rota.a_test_disagrees_with_this", "step_id")
