@@ -24,11 +24,12 @@ from salttide.core.science.amount import decimals_of, mass_text
 from salttide.core.science.parameters import FACTS, Parameter, spoken
 from salttide.core.science.recipe import cautions_together
 from salttide.core.science.units import unit_of
+from salttide.household.dosing import need_of, routine_of
 from salttide.household.uptake import UptakeContext
 
 from .change_tank import Figure
 from .context import In
-from .dosing import DoseRoutineBody, need_of, routine_of
+from .dosing import DoseRoutineBody, request_of
 from .models import Caution, Id, Model, WorkingStep, caution_shown, plain, working_shown
 from .uptake import uptake_of
 
@@ -72,7 +73,8 @@ class DoseRoutineAnswer(Model):
 def preview(system_id: Id, body: DoseRoutineBody, ctx: In) -> DoseRoutineAnswer:
     """What a routine doses and leaves behind, without effect."""
     uptake = uptake_of(ctx, system_id)
-    routine, need, at, units = routine_of(uptake, body), need_of(uptake, body), uptake.dosed_system, ctx.keeper.units
+    request, at, units = request_of(ctx, body), uptake.dosed_system, ctx.keeper.units
+    routine, need = routine_of(uptake, request), need_of(uptake, request)
     flood, bad = lime_flood_words(at, body.reservoir_l) if body.lime_l and body.reservoir_l else ("", False)
     return DoseRoutineAnswer(
         summary=summary_of_routine(routine),

@@ -11,7 +11,7 @@ from pydantic import Field
 
 from salttide.core.basics.dates import typed_day
 from salttide.core.basics.errors import DomainError, InputError, NumberError, at_field, check_range
-from salttide.core.basics.number_text import fraction, percent, short, show_number
+from salttide.core.basics.number_text import fraction, percent, rounded_to, short, show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words
 from salttide.core.basics.refused import refused
@@ -323,7 +323,7 @@ def _limit(ctx: Context, parameter: Parameter, typed: float | None) -> float:
     default, *ends = LIMIT_RANGES[parameter]
     if typed is None:
         return default
-    low, high = (float(f"{difference_shown(parameter, end, units):.3g}") for end in ends)
+    low, high = (rounded_to(difference_shown(parameter, end, units), 3) for end in ends)
     label = unit_of(parameter, units).label
     check_range(phrase("system.daily_limit"), typed, label, low, high, field=f"limit_{parameter.value}")
     return difference_canonical(parameter, typed, units)
@@ -405,7 +405,7 @@ def _salt_test(ctx: Context, test: SaltTest) -> SaltTestBody:
 
 def _difference(ctx: Context, parameter: Parameter, canonical: float) -> float:
     """A daily limit for an input field."""
-    return float(f"{difference_shown(parameter, canonical, ctx.keeper.units):.4g}")
+    return rounded_to(difference_shown(parameter, canonical, ctx.keeper.units), 4)
 
 
 def _rounded(parameter: Parameter, value: float, ctx: Context, more: int = 1) -> float:

@@ -43,13 +43,13 @@ from salttide.core.science.recipe import name_of_formula
 from salttide.core.science.units import show, unit_of
 from salttide.core.upkeep.due import minutes_of
 from salttide.core.upkeep.rota import WATER_CHANGE
+from salttide.household.dosing import set_pumps
 from salttide.store import change as change_store
 from salttide.store import shelf
 from salttide.store import system as system_store
 
 from .context import Context, In, Key
 from .models import BandShown, Choice, Id, Model, Recorded, RequestModel, band_shown, name_of, named
-from .pumps import set_pumps
 
 router = APIRouter(prefix="/api/systems/{system_id}/whatif", tags=["whatif"])
 MOST = 3

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from salttide.store.container import save_dosing_routine
 from tests.api.base import BEACON, EELGRASS, SKIFF, SLIPWAY, ApiTest, session
 
 URL = f"/systems/{BEACON}/dosing"
@@ -98,6 +99,23 @@ class Routine(ApiTest):
         self.post(f"/record/{made['command']}/undo", None)
         self.assertEqual(self.get(f"/systems/{BEACON}/containers")["containers"][0]["set_ml"], before)
         self.assertFalse(self.get(URL)["adopted"])
+
+    def test_an_adopted_routine_is_the_same_dose_in_another_unit(self) -> None:
+        self.post(URL, self.request(uptake=0.56, reactor=True, effluent=28.04, flow_ml_min=2.0))
+        dosed = self.plan(**self.get(URL)["body"])["amounts"][0]["value"]
+        self.send("/keeper", {"zone": "Europe/Copenhagen", "units": {"alkalinity": "meq/L"}}, method="PUT")
+        body = self.get(URL)["body"]
+        # 0.56 dKH / 2.80385 = 0.19973 meq/L a day; 28.04 dKH of effluent are 10.0005 meq/L.
+        self.assertAlmostEqual(body["uptake"], 0.19973, 4)
+        self.assertAlmostEqual(body["effluent"], 10.0, 2)
+        self.assertAlmostEqual(self.plan(**body)["amounts"][0]["value"]["value"], dosed["value"], 3)
+
+    def test_the_air_measured_for_day_and_night_is_no_routine(self) -> None:
+        with self.app.state.database.write() as connection:
+            save_dosing_routine(connection, BEACON, {"ppm": 700}, "air-of-the-room")
+        offer = self.get(URL)
+        self.assertFalse(offer["adopted"])
+        self.assertTrue(offer["body"]["alkalinity"], "two additives from the shelf are offered all the same")
 
     def test_nothing_is_changed_silently(self) -> None:
         self.get(URL)

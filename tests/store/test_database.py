@@ -208,6 +208,46 @@ class Migrations(StoreTest):
         self.assertEqual(json.loads(one("SELECT routine FROM dosing_routine")), {"lime_l": 2})
         self.assertEqual(one("SELECT amount FROM ramp"), 9)
 
+    def test_a_dosing_routine_typed_in_the_keepers_unit_becomes_canonical(self):
+        # 0.5 dKH is 0.5 / 2.80385 = 0.178326 meq/L, 8.9241 mg/L CaCO3; an effluent of 10 meq/L is 28.0385 dKH.
+        for unit, used, effluent in (
+            ("dKH", 0.5, 28.0385),
+            ("meq/L", 0.178326, 10.0),
+            ("mg/L CaCO3", 8.9241, 500.435),
+        ):
+            with self.subTest(unit=unit):
+                typed = {"uptake": used, "effluent": effluent, "lime_l": 2}
+                estimated = {"uptake": None, "effluent": None}
+                found = self.migrated(unit, typed, estimated, {"ppm": 700})
+                self.assertAlmostEqual(found[0]["uptake_meq_l"], 0.178326, 5)
+                self.assertAlmostEqual(found[0]["effluent_meq_l"], 10.0, 5)
+                self.assertEqual({*found[0]}, {"uptake_meq_l", "effluent_meq_l", "lime_l"})
+                self.assertEqual(found[1:], [{"uptake_meq_l": None, "effluent_meq_l": None}, {"ppm": 700}])
+
+    def migrated(self, unit: str, *routines: dict[str, object]) -> list[dict[str, object]]:
+        """Dosing routines of version 19, of a keeper with that unit of alkalinity, as they are now."""
+        path = self.path.with_name(f"routine-{unit[:2]}.db")
+        old = sqlite3.connect(path)
+        for number, script in migrations()[:19]:
+            old.executescript(f"{script} PRAGMA user_version = {number};")
+        units = json.dumps({"alkalinity": unit})
+        old.execute("INSERT INTO keeper (id, zone, units) VALUES (1, 'Europe/Copenhagen', ?)", (units,))
+        old.execute(
+            "INSERT INTO system (id, name, stock, stage, panel, length_cm, width_cm, depth_cm, displaced_l, sump_l,"
+            " sand, change_fraction, change_every_days, largest_fraction, method_note, limit_salinity,"
+            " limit_alkalinity_meq_l, limit_temperature_c, bucket_l, started_on) VALUES (1, 'Old', '', 'running',"
+            " 'glass', 100, 50, 40, 0, 0, 'bare', 0.1, 7, 0.25, '', 1, 0.3, 1, 15, '2025-01-01')"
+        )
+        old.executemany(
+            "INSERT INTO dosing_routine (system_id, routine, command) VALUES (1, ?, 'c')",
+            [(json.dumps(routine),) for routine in routines],
+        )
+        old.commit()
+        old.close()
+        new = Database(path)
+        self.addCleanup(new.close)
+        return [json.loads(row[0]) for row in new.connection.execute("SELECT routine FROM dosing_routine ORDER BY id")]
+
     def test_one_that_would_orphan_rows_changes_nothing(self):
         last = migrations()[-1][0]
         bad = [*migrations(), (last + 1, "DROP TRIGGER entry_is_kept; DELETE FROM entry;")]

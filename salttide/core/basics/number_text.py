@@ -97,6 +97,15 @@ def significant(value: float, digits: int = 5, sign: DecimalSign | None = None) 
     return signed(text.replace("-", "−"), sign)
 
 
+def rounded_to(value: float, digits: int = 5) -> float:
+    """A number rounded to some significant digits, for a field: without the noise of a conversion.
+
+    >>> rounded_to(0.30000000000000004), rounded_to(1234.5678)
+    (0.3, 1234.6)
+    """
+    return float(f"{value:.{digits}g}")
+
+
 def percent(fraction: float) -> float:
     """A share (0..1) in percent to the hundredth, as a keeper would type it.
 
