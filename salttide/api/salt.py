@@ -12,7 +12,7 @@ from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words
 from salttide.core.basics.refused import refused
 from salttide.core.science.amount import grams, kilograms_text
-from salttide.core.science.label import read_label, read_printed_at
+from salttide.core.science.label import read_label, read_printed_at, with_unit
 from salttide.core.science.mix import SaltMix, StrengthBasis, sea_salt_share
 from salttide.core.science.parameters import FACTS, Parameter, Span
 from salttide.core.science.salt_calibration import MeasuredBatch, check_batch, strength_learned
@@ -161,8 +161,9 @@ def _read_salt(ctx: Context, body: SaltBody, salt_id: int) -> Label:
         raise refused("salt.enter_the_name_on_the_bucket", "name")
     sign = ctx.keeper.habits.sign
     printed_at = at_field("printed_at", lambda: read_printed_at(body.printed_at, sign))
-    printed = {parameter: text.strip() for parameter, text in body.printed.items() if text.strip()}
-    values = {parameter: _read_value(ctx, parameter, text, printed_at) for parameter, text in printed.items()}
+    typed = {parameter: text for parameter, text in body.printed.items() if text.strip()}
+    values = {parameter: _read_value(ctx, parameter, text, printed_at) for parameter, text in typed.items()}
+    printed = {p: with_unit(p, text, unit_of(p, ctx.keeper.units)) for p, text in typed.items()}
     sea_salt_share(body.strength_g_l, body.basis)
     if body.bulk_density_g_ml is not None:
         check_range(phrase("common.bulk_density"), body.bulk_density_g_ml, "g/mL", 0.2, 3, field="bulk_density_g_ml")

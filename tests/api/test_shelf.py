@@ -40,6 +40,16 @@ class Shelf(ApiTest):
             self.send(f"/salts/{made['id']}", {key: first[key] for key in known}, method="PUT")
             self.assertEqual(self.salt(made["id"]), first)
 
+    def test_a_label_kept_again_in_another_unit_says_the_same(self):
+        made = self.post("/salts", {**TERN, "printed": {"alkalinity": "8.4"}})
+        first = self.salt(made["id"])
+        self.assertEqual(first["printed"], {"alkalinity": "8.4 dKH"}, "the unit it was typed in stays with it")
+        self.send("/keeper", {"zone": "Europe/Copenhagen", "units": {"alkalinity": "meq/L"}}, method="PUT")
+        known = ("name", "strength_g_l", "basis", "printed", "printed_at", "bulk_density_g_ml")
+        self.send(f"/salts/{made['id']}", {key: first[key] for key in known}, method="PUT")
+        # 8.4 dKH / 2.80385 = 3.00 meq/L.
+        self.assertEqual(self.salt(made["id"])["holds"], ["Alkalinity 3.00 meq/L"])
+
     def test_a_plan_with_a_lower_bound_makes_no_value_of_it(self):
         made = self.post("/salts", TERN)
         request = {**self.get(f"/systems/{BEACON}/change")["request"], "salt_id": made["id"]}

@@ -57,6 +57,19 @@ def read_label(
     return label_range(value, value, printed_at)
 
 
+def with_unit(parameter: Parameter, text: str, unit: Unit) -> str:
+    """A printed value with its unit: that behind it, or the one it was taken in. So it reads the same later, whatever
+    unit the keeper then uses.
+
+    >>> from .units import unit_named
+    >>> dkh = unit_named(Parameter.ALKALINITY, "dKH")
+    >>> with_unit(Parameter.ALKALINITY, "9.6–10.4", dkh), with_unit(Parameter.ALKALINITY, "2.95 ± 0.15 meq/L", dkh)
+    ('9.6–10.4 dKH', '2.95 ± 0.15 meq/L')
+    """
+    bare, found = _without_unit(parameter, text.strip(), unit)
+    return f"{bare} {found.label}" if bare == text.strip() else text.strip()
+
+
 def _without_unit(parameter: Parameter, text: str, unit: Unit) -> tuple[str, Unit]:
     """The numbers, and the unit that is printed behind them or the one to be taken."""
     spellings = {spelling: known for known in UNITS[parameter] for spelling in known.spellings}
