@@ -16,11 +16,11 @@ from salttide.core.planning.container import (
     tube_days,
 )
 from salttide.core.planning.delivery import (
+    DeliveredShares,
     Fault,
     contents,
     daily_dose,
     delivered_doses,
-    delivered_share,
     delivery_of,
     diagnosis,
     falls,
@@ -112,8 +112,8 @@ class Deliveries(unittest.TestCase):
     def test_calibration_wipes_the_slate_but_what_was_lost_before_stays_lost(self):
         mended = soda(*BEGUN, on(7, LEVEL, 888.0), on(14, LEVEL, 776.0), on(14, CALIBRATED, 50.0), on(21, LEVEL, 636.0))
         self.assertIsNone(delivery_of(mended, now(21)).fault)
-        self.assertAlmostEqual(delivered_share(mended, now(5), now(21)), 0.8, delta=1e-9)
-        self.assertAlmostEqual(delivered_share(mended, now(20), now(21)), 1.0, delta=0.01)
+        self.assertAlmostEqual(DeliveredShares(mended, now(21)).at(now(5)), 0.8, delta=1e-9)
+        self.assertAlmostEqual(DeliveredShares(mended, now(21)).at(now(20)), 1.0, delta=0.01)
 
     def test_never_filled_or_never_set_nothing_is_told(self):
         self.assertIsNone(delivery_of(soda(), now(3)))

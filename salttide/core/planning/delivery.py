@@ -5,7 +5,7 @@ What is missing between two known levels was delivered, whatever the pump was se
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, time, timedelta, tzinfo
 from enum import StrEnum
 from math import inf, sqrt
@@ -112,12 +112,15 @@ def delivery_of(container: Container, now: datetime) -> Delivery | None:
     >>> round(found.share, 2), found.fault
     (0.8, <Fault.SHORT: 'short'>)
     """
-    return _delivered_between(container, max((at for at in _resets(container) if at <= now), default=None), now)
+    since = max((at for at in _resets(container) if at <= now), default=None)
+    return _delivered_between(container, falls(container), since, now)
 
 
-def _delivered_between(container: Container, since: datetime | None, now: datetime) -> Delivery | None:
+def _delivered_between(
+    container: Container, fell: Sequence[ConsumedInterval], since: datetime | None, now: datetime
+) -> Delivery | None:
     """The delivery by the levels between two moments."""
-    known = [fall for fall in falls(container) if fall.last <= now and (since is None or fall.first >= since)]
+    known = [fall for fall in fell if fall.last <= now and (since is None or fall.first >= since)]
     stretches = [fall for fall in known if fall.set_ml > 0]
     if not stretches:
         return None
@@ -146,17 +149,31 @@ def _shrunk(fall: ConsumedInterval) -> tuple[float, float]:
     return max(0.0, 1 + weight * (read - 1)), sd * sqrt(weight)
 
 
-def delivered_share(container: Container, at: datetime, now: datetime) -> float:
-    """The delivered share of the setting at a moment, by the levels known `now`."""
-    resets = [each for each in _resets(container) if each <= now]
-    begun = max((each for each in resets if each <= at), default=None)
-    estimate = _delivered_between(container, begun, min((each for each in resets if each > at), default=now))
-    if estimate and estimate.fault and at >= estimate.since:
-        return estimate.share
-    for fall in falls(container):
-        if fall.first <= at < fall.last <= now and fall.set_ml > 0:
-            return _shrunk(fall)[0]
-    return 1.0
+class DeliveredShares:
+    """The delivered share of a container's setting at any moment, by the levels known `now`."""
+
+    def __init__(self, container: Container, now: datetime) -> None:
+        self.container, self.now = container, now
+        self.fell = [fall for fall in falls(container) if fall.last <= now]
+        self.resets = [each for each in _resets(container) if each <= now]
+        self.estimates: dict[datetime | None, Delivery | None] = {}
+
+    def at(self, at: datetime) -> float:
+        """The share at a moment: what the levels of one pump and tube say of it, else of the interval it lies in."""
+        estimate = self._estimate(at)
+        if estimate and estimate.fault and at >= estimate.since:
+            return estimate.share
+        within = (fall for fall in self.fell if fall.first <= at < fall.last and fall.set_ml > 0)
+        fall = next(within, None)
+        return _shrunk(fall)[0] if fall else 1.0
+
+    def _estimate(self, at: datetime) -> Delivery | None:
+        """The delivery between the resets before and after a moment."""
+        begun = max((each for each in self.resets if each <= at), default=None)
+        if begun not in self.estimates:
+            ended = min((each for each in self.resets if each > at), default=self.now)
+            self.estimates[begun] = _delivered_between(self.container, self.fell, begun, ended)
+        return self.estimates[begun]
 
 
 def delivered_doses(container: Container, since: datetime, now: datetime, zone: tzinfo) -> list[Dose]:
@@ -166,18 +183,24 @@ def delivered_doses(container: Container, since: datetime, now: datetime, zone: 
     turns, known = container.of(ContainerKind.SET), container.of(ContainerKind.FILLED, ContainerKind.LEVEL)
     if not turns:
         return []
-    day = max(since, turns[0].at).astimezone(zone).date()
+    day, shares = max(since, turns[0].at).astimezone(zone).date(), DeliveredShares(container, now)
+    of_one_ml = dose_of(container.additive, 1.0, now)
     found, left, read_at = [], *((known[-1].ml, known[-1].at) if known else (inf, now))
     while (noon := datetime.combine(day, DOSED_AT, zone)) <= now:
         begin, end = (datetime.combine(each, time(), zone) for each in (day, day + timedelta(days=1)))
-        share = delivered_share(container, noon, now)
+        share = shares.at(noon)
         since_read = min(left, container.set_between(max(begin, read_at), end) * share) if end > read_at else 0.0
         left -= since_read
         ml = since_read + (container.set_between(begin, min(end, read_at)) * share if begin < read_at else 0.0)
         if ml > 0:
-            found.append(dose_of(container.additive, ml, noon))
+            found.append(_as_much(of_one_ml, ml, noon))
         day += timedelta(days=1)
     return found
+
+
+def _as_much(of_one_ml: Dose, ml: float, at: datetime) -> Dose:
+    amounts = {parameter: amount * ml for parameter, amount in of_one_ml.amounts.items()}
+    return replace(of_one_ml, at=at, mass_g=of_one_ml.mass_g * ml, amounts=amounts)
 
 
 def dose_of(additive: Additive, ml: float, at: datetime) -> Dose:
@@ -188,7 +211,7 @@ def dose_of(additive: Additive, ml: float, at: datetime) -> Dose:
 
 def daily_dose(container: Container, now: datetime) -> DailyDose | None:
     """What the pump will deliver a day if it carries on as now; None where nothing is set, or it ran dry."""
-    ml = container.set_at(now) * delivered_share(container, now, now)
+    ml = container.set_at(now) * DeliveredShares(container, now).at(now)
     found = contents(container, now)
     if not ml or (found and not found.ml):
         return None
@@ -229,7 +252,7 @@ def contents(container: Container, now: datetime) -> Contents | None:
         return None
     last = known[-1]
     estimate = delivery_of(container, now)
-    share = delivered_share(container, now, now)
+    share = DeliveredShares(container, now).at(now)
     out = container.set_between(last.at, now)
     begins = [e for e in known if e.kind == ContainerKind.FILLED] or known[:1]
     whole = container.set_between(begins[-1].at, now)

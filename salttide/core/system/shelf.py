@@ -25,7 +25,7 @@ class Additive:
         """The dissolved parameters that it raises.
 
         >>> [parameter.value for parameter in Additive(1, "soda", "Na2CO3").raises]
-        ['alkalinity', 'sodium']
+        ['sodium', 'alkalinity']
         """
         brought = brought_per_mole(self.formula)
         return tuple(p for p, amount in brought.items() if amount > 0 and FACTS[p].dissolved)
