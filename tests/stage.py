@@ -154,7 +154,7 @@ def browser() -> Any:
     """One headless Chromium for the whole run."""
     from playwright.sync_api import sync_playwright
 
-    chromium = shutil.which("chromium")
+    chromium = shutil.which("chromium-headless-shell") or shutil.which("chromium")
     if not chromium:
         raise RuntimeError("Chromium is missing: run the tests with `make test`, which installs it")
     playwright = sync_playwright().start()

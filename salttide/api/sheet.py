@@ -9,7 +9,7 @@ from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import clock_words, day_words, moment_words
 from salttide.core.estimate.budget import budget, rate_words
-from salttide.core.estimate.forecast import Course, Crossing, Point, crossing, expect
+from salttide.core.estimate.forecast import Crossing, Point, crossing
 from salttide.core.ledger.balance import joined
 from salttide.core.ledger.entries import Ledger, Reading
 from salttide.core.ledger.plan import per_day_of
@@ -132,10 +132,10 @@ def sheet(system_id: Id, ctx: In, back: int = Query(21, ge=2, le=5000), ahead: i
     view = ctx.household.outlook(system, ahead)
     start, end = ctx.now - timedelta(days=back), ctx.now + timedelta(days=ahead)
     paces = view.paces()
-    courses = expect(view.ledger, paces, view.plan, ctx.now, end)
+    courses = {p: course.until(end) for p, course in view.courses(end).items()}
     past = ctx.household.recorded(system, start - timedelta(days=15))
     today = ctx.today
-    strips = [_strip(ctx, view, past, p, courses.get(p), start) for p in Parameter if p in view.present]
+    strips = [_strip(ctx, view, past, p, courses.get(p, []), start) for p in Parameter if p in view.present]
     return Sheet(
         system_id=system.id,
         name=system.name,
@@ -174,13 +174,12 @@ def _strip(
     view: SystemState,
     past: Ledger,
     parameter: Parameter,
-    course: Course | None,
+    points: Sequence[Point],
     start: datetime,
 ) -> Strip:
     unit, band = unit_of(parameter, ctx.keeper.units), view.system.bands.get(parameter)
     to_unit = unit.from_canonical
     verdict = next(verdict for verdict in view.verdicts if verdict.parameter == parameter)
-    points = course.points if course else []
     leaves = crossing(points, band, ctx.now) if band else None
     by_hand = [reading for reading in past.of(parameter) if reading.how != HOURLY]
     seen = [reading for reading in by_hand if reading.at >= start]

@@ -214,15 +214,17 @@ class Household:
 
     def ledger(self, system: System) -> Ledger:
         """The entries of a system that still count for its water."""
-        return self.ledgers.recent(self.stored, system, self.now, MEMORY.days)
+        return self.ledgers.recent(self.stored, system, self.now, MEMORY.days).complete
 
     def recorded(self, system: System, since: datetime | None = None) -> Ledger:
         """The entries of a system, from a moment on or all; without what its pumps delivered."""
-        return recorded(self.stored, system, since)
+        if since is None:
+            return recorded(self.stored, system)
+        return self.ledgers.since(self.stored, system, self.now, MEMORY.days, since)
 
     def history(self, system: System, since: datetime) -> Ledger:
         """The entries of a system and what its pumps delivered, from a moment on."""
-        return complete(self.stored, system, since, self.now)
+        return complete(self.stored, system, recorded(self.stored, system, since), since, self.now)
 
     def work(self, system: System, until: date) -> list[Occurrence]:
         """The work of a system until a day, without what its judgement may trigger."""

@@ -3,6 +3,7 @@ systems. Ledgers are cached between requests, each until something in it changes
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import UTC, datetime, time, timedelta
 
 from salttide.core.ledger.daily import by_day, with_delivered, with_planned
@@ -10,7 +11,7 @@ from salttide.core.ledger.entries import Dose, Ledger
 from salttide.core.ledger.transfers import fill_linked
 from salttide.core.planning.delivery import delivered_doses
 from salttide.core.system.system import System
-from salttide.store.ledger_rows import entries_of
+from salttide.store.ledger_rows import entries_of, is_dense
 
 from .stored import Stored
 
@@ -30,11 +31,10 @@ def recorded(stored: Stored, system: System, since: datetime | None = None) -> L
     return fill_linked({**found, system.id: own})[system.id]
 
 
-def complete(stored: Stored, system: System, since: datetime | None, now: datetime) -> Ledger:
-    """The recorded ledger with what pumps delivered up to now, and planned daily doses that were not written down."""
-    zone = stored.keeper.zone
-    found = with_delivered(recorded(stored, system, since), _delivered(stored, system, since or EVER, now))
-    return with_planned(found, stored.daily_plans[system.id], now, zone)
+def complete(stored: Stored, system: System, ledger: Ledger, since: datetime | None, now: datetime) -> Ledger:
+    """A recorded ledger with what pumps delivered up to now, and planned daily doses that were not written down."""
+    found = with_delivered(ledger, _delivered(stored, system, since or EVER, now))
+    return with_planned(found, stored.daily_plans[system.id], now, stored.keeper.zone)
 
 
 def _entries(stored: Stored, system: System, since: datetime | None) -> Ledger:
@@ -51,26 +51,45 @@ def _delivered(stored: Stored, system: System, since: datetime, now: datetime) -
     ]
 
 
+@dataclass(frozen=True)
+class Kept:
+    """A cached ledger: what it depends on, the moment it begins at, its entries, and these with daily doses."""
+
+    stamp: tuple[object, ...]
+    begins: datetime
+    recorded: Ledger
+    complete: Ledger
+
+
 class Ledgers:
     """A cache of ledgers, by system."""
 
     def __init__(self) -> None:
-        self.kept: dict[int, tuple[tuple[object, ...], Ledger]] = {}
+        self.kept: dict[int, Kept] = {}
 
-    def recent(self, stored: Stored, system: System, now: datetime, days: int) -> Ledger:
+    def recent(self, stored: Stored, system: System, now: datetime, days: int) -> Kept:
         """The ledger of the last `days`, read again only when something in it, or the day, changes."""
         today = now.astimezone(stored.keeper.zone).date()
         stamp = self._stamp(stored, system, today)
         kept = self.kept.get(system.id)
-        if kept is None or kept[0] != stamp:
-            since = datetime.combine(today - timedelta(days=days), time(), stored.keeper.zone)
-            kept = self.kept[system.id] = (stamp, complete(stored, system, since, now))
-        return kept[1]
+        if kept is None or kept.stamp != stamp:
+            begins = datetime.combine(today - timedelta(days=days), time(), stored.keeper.zone)
+            entries = recorded(stored, system, begins)
+            kept = Kept(stamp, begins, entries, complete(stored, system, entries, begins, now))
+            self.kept[system.id] = kept
+        return kept
+
+    def since(self, stored: Stored, system: System, now: datetime, days: int, moment: datetime) -> Ledger:
+        """The entries from a moment on: of the cached ledger, where it reaches back so far and holds every reading."""
+        kept = self.recent(stored, system, now, days)
+        if moment < kept.begins or is_dense(stored.reading(), system.id, kept.begins):
+            return recorded(stored, system, moment)
+        return kept.recorded.since(moment)
 
     def _stamp(self, stored: Stored, system: System, today: object) -> tuple[object, ...]:
         """Everything the ledger depends on; where water came from other systems, their entries too."""
         kept = self.kept.get(system.id)
-        linked = kept is not None and any(change.source for change in kept[1].changes)
+        linked = kept is not None and any(change.source for change in kept.complete.changes)
         return (
             today,
             stored.keeper.zone,

@@ -28,7 +28,7 @@ def entries_of(connection: sqlite3.Connection, system: System, since: datetime |
     values = (system.id, to_text(since) if since else "")
     return Ledger(
         system.volume_l,
-        _all_readings(connection, values),
+        _all_readings(connection, system.id, since),
         _all(connection, "change", _change, values),
         _all(connection, "dose", _dose, values),
         care_entries(connection, *values),
@@ -56,10 +56,11 @@ def _all(
     return tuple(of(row) for row in connection.execute(_select(kind, only), values))
 
 
-def _all_readings(connection: sqlite3.Connection, values: tuple[int, str]) -> tuple[Reading, ...]:
+def _all_readings(connection: sqlite3.Connection, system_id: int, since: datetime | None) -> tuple[Reading, ...]:
     """Readings by hand or import, and for probes the mean of every third hour and of the latest."""
-    by_hand = [reading_of(row) for row in connection.execute(_readings(connection, values), values)]
-    written = probe_readings(connection, values[0], to_moment(values[1]) if values[1] else None)
+    values = (system_id, to_text(since) if since else "")
+    by_hand = [reading_of(row) for row in connection.execute(_readings(connection, system_id, since), values)]
+    written = probe_readings(connection, system_id, since)
     return tuple(in_order([*by_hand, *written]) if written else by_hand)
 
 
@@ -72,14 +73,19 @@ def _select(kind: str, only: str = "") -> str:
     )
 
 
-def _readings(connection: sqlite3.Connection, values: tuple[int, str]) -> str:
-    """All readings, or one in three hours of each parameter and instrument where there are very many."""
+def is_dense(connection: sqlite3.Connection, system_id: int, since: datetime | None) -> bool:
+    """Whether there are so many readings since a moment that not each of them is read."""
     count = connection.execute(
         "SELECT count(*) FROM (SELECT 1 FROM entry WHERE system_id = ? AND kind = 'reading' AND at >= ?"
         f" LIMIT {DENSE})",
-        values,
+        (system_id, to_text(since) if since else ""),
     ).fetchone()[0]
-    if count < DENSE:
+    return bool(count >= DENSE)
+
+
+def _readings(connection: sqlite3.Connection, system_id: int, since: datetime | None) -> str:
+    """All readings, or one in three hours of each parameter and instrument where there are very many."""
+    if not is_dense(connection, system_id, since):
         return _select("reading")
     # With max() in the list, SQLite takes the other columns from the row that holds it.
     return (

@@ -40,6 +40,16 @@ class Expected(unittest.TestCase):
         self.assertEqual([p.at for p in course.points].count(NOW), 1)
         self.assertEqual([p.at for p in course.points].count(NOW - timedelta(days=1.7)), 2, "before it and after it")
 
+    def test_as_far_as_a_moment_it_ends_at_that_moment(self):
+        # 0.02 a day from 2.9: 2.85 after two and a half days, 2.86 after two.
+        course = self.course(known(-0.02))
+        for days, value in ((2.5, 2.85), (2.0, 2.86), (10.0, 2.7)):
+            found = course.until(ahead(days))
+            self.assertEqual([p.at for p in found].count(ahead(days)), 1)
+            self.assertEqual(found[-1].at, ahead(days))
+            self.assertAlmostEqual(found[-1].value, value)
+        self.assertEqual(course.until(ahead(11)), course.points, "it ends where it ends")
+
     def test_falls_by_its_pace_and_steps_at_a_planned_change(self):
         # Day 5: 2.9 - 0.1 = 2.8; 20 of 100 L at 3.4: 2.92; day 10: 2.82.
         course = self.course(known(-0.02), Plan([Change(ahead(5), 20, 20, {ALK: 3.4})]))

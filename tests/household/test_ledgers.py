@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import unittest
 from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 from typing import Any
+from unittest import mock
 from zoneinfo import ZoneInfo
 
 from salttide.core.ledger.daily import by_day, with_planned
@@ -12,10 +14,13 @@ from salttide.core.ledger.entries import Care, Change, Dose, Entry, Ledger, Read
 from salttide.core.ledger.plan import DailyDose, DailyPlan
 from salttide.core.science.parameters import Parameter
 from salttide.core.system.system import System
+from salttide.household import ledgers
 from salttide.household.memo import Memo
 from salttide.store import ledger as ledger_store
 from salttide.store import system as system_store
-from tests.core.cases import BEACON, SKIFF
+from salttide.store.database import Database
+from tests.core.cases import BEACON, NOW, SKIFF, change, ledger, reading
+from tests.stage import demo_database
 from tests.store.test_database import AT, StoreTest
 
 COPENHAGEN = ZoneInfo("Europe/Copenhagen")
@@ -88,6 +93,44 @@ class Linked(HouseholdTest):
     def recent(self, system_id: int) -> Ledger:
         household = self.memo.household(AT)
         return household.ledger(household.stored.system(system_id))
+
+
+class Since(unittest.TestCase):
+    def test_what_is_taken_from_the_kept_ledger_is_what_would_be_read(self) -> None:
+        database = Database(demo_database())
+        self.addCleanup(database.close)
+        household = Memo(database).household(NOW)
+        for system in household.stored.systems:
+            for days in (0, 5, 36, 89, 200):
+                with self.subTest(system=system.name, days=days):
+                    moment = NOW - timedelta(days=days)
+                    read = ledgers.recorded(household.stored, system, moment)
+                    found = household.recorded(system, moment)
+                    self.assertEqual(replace(found, care=()), replace(read, care=()))
+                    self.assertEqual([each for each in found.care if each.at >= moment],
+                                     [each for each in read.care if each.at >= moment])  # fmt: skip
+
+    def test_where_not_every_reading_is_kept_they_are_read(self) -> None:
+        database = Database(demo_database())
+        self.addCleanup(database.close)
+        household = Memo(database).household(NOW)
+        system = household.stored.systems[0]
+        household.ledger(system)
+        with (
+            mock.patch("salttide.household.ledgers.is_dense", return_value=True),
+            mock.patch("salttide.household.ledgers.recorded", return_value="read") as read,
+        ):
+            self.assertEqual(household.recorded(system, NOW - timedelta(days=5)), "read")
+        read.assert_called_once()
+
+    def test_nothing_of_before_the_moment_stays(self) -> None:
+        book = ledger(
+            reading(Parameter.CALCIUM, 400, 3), reading(Parameter.CALCIUM, 410, 1), change(3, 10), change(1, 10)
+        )
+        found = book.since(NOW - timedelta(days=1))
+        self.assertEqual(([r.value for r in found.readings], len(found.changes)), ([410], 1))
+        self.assertEqual(len(book.since(NOW - timedelta(hours=23)).readings), 0)
+        self.assertEqual(found.volume_l, book.volume_l)
 
 
 class Kept(HouseholdTest):

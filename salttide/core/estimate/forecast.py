@@ -88,6 +88,12 @@ class Course:
         """The expected point at a moment, None outside the course."""
         return value_at(self.points, moment)
 
+    def until(self, end: datetime) -> list[Point]:
+        """Its points up to a moment, and that at the moment itself."""
+        before = [point for point in self.points if point.at <= end]
+        last = self.at(end) if not before or before[-1].at < end else None
+        return [*before, last] if last else before
+
     @property
     def parts(self) -> list[Part]:
         """What each planned event contributes, in order of time."""

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 from functools import cached_property
 from typing import Any, TypeVar
@@ -144,6 +144,9 @@ Moving = Change | Dose | TopOff | Evaporation
 Entry = Reading | Moving | Care | VisualCheck | Event | Feed | Harvest
 
 
+One = TypeVar("One", bound=Entry)
+
+
 @dataclass(frozen=True)
 class Ledger:
     """The effective entries of one system, each list in order of time.
@@ -174,6 +177,25 @@ class Ledger:
     def full_at(self, at: datetime) -> float:
         """The net volume at the mark that the system had then, L."""
         return next((volume for until, volume in self.earlier if at < until), self.volume_l)
+
+    def since(self, moment: datetime) -> Ledger:
+        """The same ledger without what was before a moment; care stays, since it counts for longer."""
+
+        def kept(entries: Sequence[One]) -> tuple[One, ...]:
+            return tuple(one for one in entries if one.at >= moment)
+
+        return replace(
+            self,
+            readings=kept(self.readings),
+            changes=kept(self.changes),
+            doses=kept(self.doses),
+            looks=kept(self.looks),
+            happenings=kept(self.happenings),
+            top_offs=kept(self.top_offs),
+            feeds=kept(self.feeds),
+            evaporations=kept(self.evaporations),
+            harvests=kept(self.harvests),
+        )
 
     @cached_property
     def cache(self) -> dict[object, Any]:
@@ -243,9 +265,6 @@ def _lowers(entry: Evaporation | TopOff | Change) -> float:
     if isinstance(entry, Change):
         return entry.out_l - entry.in_l
     return entry.litres if isinstance(entry, Evaporation) else -entry.litres
-
-
-One = TypeVar("One", bound="Entry")
 
 
 def in_order(entries: Iterable[One]) -> list[One]:

@@ -9,13 +9,13 @@ from functools import cached_property
 
 from ..estimate.budget import speed_words
 from ..estimate.dose_review import Fit, dose_words, review_dose
-from ..estimate.forecast import Crossing, crossing
+from ..estimate.forecast import Course, Crossing, crossing, expect
 from ..estimate.rate import Pace, pace_of
 from ..estimate.supplementation import brought_by_changes
 from ..judgement.cycling import BreakingIn, breaking_in
 from ..judgement.findings import Judgement, judge_situation
 from ..judgement.retest import Retest, retests
-from ..judgement.situation import Situation
+from ..judgement.situation import FORESIGHT_DAYS, Situation
 from ..ledger.balance import Present, present_water
 from ..ledger.entries import Care, Ledger
 from ..ledger.plan import Plan, daily_as_recorded
@@ -93,6 +93,14 @@ class SystemState(Waters):
         if self.system.stage != Stage.BREAKING_IN:
             return summary(self.verdicts, self.judgement, self.occurrences)
         return Summary(Standing.WAIT, f"{breaking_in(self.basis.situation).words}. No water change meanwhile.")
+
+    def courses(self, end: datetime) -> Mapping[Parameter, Course]:
+        """The forecast of each dissolved parameter under the plan, to a moment or beyond: the one that judgement rests
+        on, as far as it reaches."""
+        s = self.basis.situation
+        if end <= s.now + timedelta(days=FORESIGHT_DAYS):
+            return s.courses
+        return expect(s.ledger, s.paces, s.plan, s.now, end)
 
     def with_work(self, work: Sequence[Occurrence]) -> SystemState:
         """The same state with its work on other days."""
