@@ -68,8 +68,8 @@ def rescue(
     from salttide.store.rescue import rescue_tables
 
     try:
-        for told in rescue_tables(database, folder):
-            print(told)
+        for line in rescue_tables(database, folder):
+            print(line)
     except SaltTideError as error:
         typer.echo(error.message, err=True)
         raise typer.Exit(1) from error

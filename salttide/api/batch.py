@@ -142,7 +142,7 @@ def get_batch(batch_id: Id, ctx: In) -> BatchAnswer:
         cautions=[caution_shown(key) for key in (*stored, "weight")],
         systems=[Choices(id=system.id, name=system.name) for system in ctx.stored.systems],
         label=[LabelLine(name=name, value=value) for name, value in label],
-        label_note=phrase("batch.not_measured_yet_do_not_use") if not state.told else "",
+        label_note=phrase("batch.not_measured_yet_do_not_use") if not state.measured else "",
     )
 
 
@@ -153,7 +153,7 @@ def _row(ctx: Context, found: StoredBatch, parameter: Parameter) -> ValueRow | N
     if planned is None and now is None and parameter != Parameter.PH:
         return None
     lines = {line.parameter: line for line in batch_gate(job, state.holds, state.dosed)} if state.usable else {}
-    measured = parameter in state.told
+    measured = parameter in state.measured
     line = lines.get(parameter) if measured else None
     return ValueRow(
         parameter=parameter,

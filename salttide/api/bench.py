@@ -209,8 +209,8 @@ def _answer(ctx: Context, row: Examined) -> RowAnswer:
     parameter = row.row.parameter
     answer = RowAnswer(parameter=parameter, doubts=list(row.doubts))
     if row.error:
-        told = in_keepers_units(row.error, ctx.keeper.units)
-        answer.problem = FieldProblem(field=parameter, message=told.message, accepted=told.accepted)
+        said = in_keepers_units(row.error, ctx.keeper.units)
+        answer.problem = FieldProblem(field=parameter, message=said.message, accepted=said.accepted)
     if row.reading and row.verdict:
         answer.understood = shown(parameter, row.reading.value, ctx.keeper.units)
         answer.how = row.reading.how

@@ -10,7 +10,7 @@ from salttide.core.basics.number_text import rounded_to, show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import moment_words
 from salttide.core.estimate.dose_review import Fit, Review, dose_words
-from salttide.core.estimate.evaporation import evaporation_told
+from salttide.core.estimate.evaporation import evaporation_estimate
 from salttide.core.estimate.supplementation import (
     ALKALINITY,
     CALCIUM,
@@ -179,9 +179,9 @@ def _companion(uptake: UptakeContext, one: Companion) -> UptakeRow:
     return UptakeRow(
         parameter=one.parameter,
         name=FACTS[one.parameter].name,
-        amount=uptake.speed(one.parameter, one.told.per_day, False) if one.told else "–",
+        amount=uptake.speed(one.parameter, one.estimate.per_day, False) if one.estimate else "–",
         unit=phrase("dosing.a_day", unit=unit_of(one.parameter, uptake.household.keeper.units).label),
-        interval=_between(uptake, one.parameter, one.told.low, one.told.high) if one.told else "",
+        interval=_between(uptake, one.parameter, one.estimate.low, one.estimate.high) if one.estimate else "",
         words=phrase("dosing.expected_from_the_alkalinity_used", expected=goes, verdict=one.words),
     )
 
@@ -195,7 +195,7 @@ def _review(uptake: UptakeContext, found: Review) -> ReviewShown:
 
 
 def _evaporation(uptake: UptakeContext) -> str:
-    found = evaporation_told(uptake.view.ledger, uptake.household.now)
+    found = evaporation_estimate(uptake.view.ledger, uptake.household.now)
     how = phrase("dosing.from_top_offs", count=found.count) if found else phrase("dosing.typical_for_its_size_no_top")
     return phrase("dosing.l_evaporate_a_day", litres=show_number(uptake.evaporation_l, 1), how=how)
 

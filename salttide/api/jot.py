@@ -119,8 +119,8 @@ def _item_shown(found: Understood, part: Part, context: RecordContext) -> ItemSh
     several = len(found.systems) > 1
     moments = len({each.at for each in found.parts}) > 1
     before = [part.system.name if several else "", when_words(part.at, context) if moments else ""]
-    told = ", ".join(filter(None, before))
-    return ItemShown(words=f"{told}: {part.item.words}" if told else part.item.words, doubts=list(part.item.doubts))
+    place = ", ".join(filter(None, before))
+    return ItemShown(words=f"{place}: {part.item.words}" if place else part.item.words, doubts=list(part.item.doubts))
 
 
 @router.post("/record", status_code=201)

@@ -120,8 +120,8 @@ def _kit(ctx: Context, views: Mapping[int, SystemState], rounds: dict[int, Round
 
 def _remark(asked: Sequence[tuple[str, KitLine]]) -> str:
     amounts = {name: line.amount for name, line in asked if line.amount}
-    told = listed([phrase("rounds.for", amount=amount, name=name) for name, amount in amounts.items()])
-    return "; ".join(part for part in (told, asked[0][1].why) if part)
+    pairs = listed([phrase("rounds.for", amount=amount, name=name) for name, amount in amounts.items()])
+    return "; ".join(part for part in (pairs, asked[0][1].why) if part)
 
 
 def _system_round(

@@ -259,7 +259,7 @@ def _open(
         optional=step.optional,
         gate=gate,
         finds=found_asked(finds_of(book, work, step)),
-        found={key: found_text(key, told) for key, told in state.found.items()},
+        found={key: found_text(key, value) for key, value in state.found.items()},
         litres=litres,
         timer=_timer(setting, state) if setting.timer_min(step) else None,
         clock=step.clock,

@@ -132,8 +132,8 @@ def _read(ctx: Context, run: run_store.Run, body: AnswerBody) -> Answer:
         elif body.kind == AnswerKind.MEASURED:
             value = _measured(run.work.units, body, sign)
         elif body.kind == AnswerKind.FOUND and body.text.strip():
-            told = read_found(body.item, body.text, sign)
-            value = told if isinstance(told, float) else None
+            observed = read_found(body.item, body.text, sign)
+            value = observed if isinstance(observed, float) else None
     except InputError as error:
         error.field = error.field or body.item or "litres"
         raise

@@ -80,10 +80,10 @@ def report(token: Token, body: ReportBody, ctx: In, key: Key) -> Recorded:
     if unknown:
         raise refused("visit.this_is_not_on_the_carer", "done", "visit.something_listed_on_the_page")
     done = tuple(laid_out[each] for each in dict.fromkeys(body.done))
-    told = _report(ctx, kept, body, done)
-    if not (done or told.measured or told.found or told.used or told.advised or told.pictures):
+    report = _report(ctx, kept, body, done)
+    if not (done or report.measured or report.found or report.used or report.advised or report.pictures):
         raise refused("visit.enter_what_was_done_read_or", "done", "visit.at_least_one_thing")
-    return ctx.record_as(key, phrase("visit.report_sent"), lambda c: store.add_report(c, told, key))
+    return ctx.record_as(key, phrase("visit.report_sent"), lambda c: store.add_report(c, report, key))
 
 
 def _report(ctx: Context, kept: store.HandOverKept, body: ReportBody, done: tuple[VisitWork, ...]) -> store.Report:

@@ -373,9 +373,10 @@ def _in_zone(moment: datetime, zone: tzinfo, text: str) -> datetime:
     first, second = (moment.replace(tzinfo=zone, fold=fold) for fold in (0, 1))
     if first.utcoffset() != second.utcoffset():
         there = first.astimezone(UTC).astimezone(zone).replace(tzinfo=None) == moment
-        told = "there twice" if there else "not there at all"
+        problem = "there twice" if there else "not there at all"
         raise InputError(
-            f"{text.strip()} is {told} on that day, as the clock is changed: write it with its offset, such as +01:00"
+            f"{text.strip()} is {problem} on that day, as the clock is changed:"
+            " write it with its offset, such as +01:00"
         )
     return first
 

@@ -121,13 +121,13 @@ class _Bounded:
         blocks = self._blocks()
         for lines in blocks:
             first = self.number - len(lines) + 1
-            yield from self._told_wrong()
+            yield from self._bad_lines()
             if not any('"' in line for line in lines):
                 for number, cells in enumerate(csv.reader(lines, delimiter=separator), first):
                     yield Line(number, cells)
                 continue
             yield from self._quoted(chain(lines, chain.from_iterable(blocks)), first, separator, width)
-        yield from self._told_wrong()
+        yield from self._bad_lines()
 
     def _quoted(self, lines: Iterator[str], first: int, separator: str, width: int) -> Iterator[Line]:
         """Rows from here on, some of them quoted. A quote left open spoils only its own line: what it would swallow is
@@ -143,7 +143,7 @@ class _Bounded:
                 return
             except csv.Error as error:
                 cells, wrong = [], f"cannot be read as a row: {error}"
-            yield from self._told_wrong()
+            yield from self._bad_lines()
             if len(taken) > 1 and (wrong or _stray(taken, cells, separator, width)):
                 lines = chain(taken[1:], lines)
                 taken = taken[:1]
@@ -151,7 +151,7 @@ class _Bounded:
             yield Line(number, cells, wrong)
             number += len(taken)
 
-    def _told_wrong(self) -> list[Line]:
+    def _bad_lines(self) -> list[Line]:
         wrong, self.wrong = self.wrong, []
         return wrong
 

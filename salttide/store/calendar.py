@@ -70,9 +70,9 @@ def issued_entries(connection: sqlite3.Connection, zone: ZoneInfo) -> dict[str, 
     }
 
 
-def _entry(told: dict[str, str | float | bool], zone: ZoneInfo) -> Entry:
-    starts = to_moment(str(told["starts"])).astimezone(zone)
-    return Entry(**{**told, "starts": starts, "state": EntryState(told["state"])})  # type: ignore[arg-type]
+def _entry(values: dict[str, str | float | bool], zone: ZoneInfo) -> Entry:
+    starts = to_moment(str(values["starts"])).astimezone(zone)
+    return Entry(**{**values, "starts": starts, "state": EntryState(values["state"])})  # type: ignore[arg-type]
 
 
 def save_issued(connection: sqlite3.Connection, issued: Iterable[Issued]) -> None:

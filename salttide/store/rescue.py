@@ -43,8 +43,8 @@ def _table(connection: sqlite3.Connection, name: str, path: Path) -> str:
         writer = csv.writer(file)
         writer.writerow(columns)
         writer.writerows(rows.values())
-    told = f"{name}: {counted(len(rows), 'row')}"
-    return f"{told}, and then {broken[0]}" if broken else told
+    words = f"{name}: {counted(len(rows), 'row')}"
+    return f"{words}, and then {broken[0]}" if broken else words
 
 
 def _read(connection: sqlite3.Connection, sql: str, rows: dict[Any, tuple[Any, ...]]) -> Iterator[str]:

@@ -118,7 +118,7 @@ class AsItCame(unittest.TestCase):
                 with self.subTest(measured=measured, container=container):
                     self.assertAlmostEqual(after.holds[S], 35.0, places=2)
                     self.assertLessEqual(after.litres, container)
-                    self.assertNotIn(S, after.told)
+                    self.assertNotIn(S, after.measured)
 
 
 class Planned(unittest.TestCase):
@@ -196,7 +196,7 @@ class Life(unittest.TestCase):
     def test_what_went_in_after_it_matched_asks_for_another_measurement(self):
         state = self.state(*MIXED, event("measured", minutes=120, salinity=35.0), event("matched", minutes=130),
                            event("fresh", 2.0, 140))  # fmt: skip
-        self.assertEqual((state.phase, state.told), (Phase.RESTING, frozenset()))
+        self.assertEqual((state.phase, state.measured), (Phase.RESTING, frozenset()))
         # 35 x 45/47 = 33.51.
         self.assertAlmostEqual(state.holds[S], 33.5106, places=3)
         self.assertEqual(state.litres, 47.0)
@@ -245,7 +245,7 @@ class Life(unittest.TestCase):
         first = {"salinity": 35.0, "calcium": calcium, "alkalinity": dkh(alkalinity), "magnesium": 1290.0}
         happened = [*MIXED, event("measured", minutes=120, **first), event("fresh", litres, 130)]
         weak = self.state(*happened)
-        salt = correction(batch(), replace(weak, told=frozenset({S})))
+        salt = correction(batch(), replace(weak, measured=frozenset({S})))
         self.assertTrue(salt.events or weak.holds[S] >= 34.7)
         happened += [event(kind, amount, 140 + n, item) for n, (kind, amount, item) in enumerate(salt.events)]
         after = self.state(*happened, event("measured", minutes=150, salinity=35.0))

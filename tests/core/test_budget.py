@@ -4,7 +4,7 @@ import unittest
 from datetime import timedelta
 
 from salttide.core.estimate.budget import TOO_FEW, budget
-from salttide.core.estimate.evaporation import evaporation_told
+from salttide.core.estimate.evaporation import evaporation_estimate
 from salttide.core.estimate.rate import pace_of
 from salttide.core.ledger.entries import Dose, Feed, Harvest, TopOff
 from salttide.core.ledger.plan import Plan, daily_as_recorded
@@ -30,11 +30,11 @@ class Evaporation(unittest.TestCase):
         # Every two days 3, 4, 2, 3 and 3 L: 15 L in 10 days. What is left over: 0, 1, -1, 0, 0, squares 2, times
         # 5/4 = 2.5. Student's t for 80 % at four degrees of freedom is 1.533: 1.533 sqrt(2.5) / 10 = 0.2424.
         top_offs = [TopOff(NOW - timedelta(days=10 - 2 * n), litres) for n, litres in enumerate((9, 3, 4, 2, 3, 3))]
-        found = evaporation_told(ledger(*top_offs), NOW)
+        found = evaporation_estimate(ledger(*top_offs), NOW)
         for value, expected in ((found.per_day_l, 1.5), (found.low_l, 1.2576), (found.high_l, 1.7424)):
             self.assertAlmostEqual(value, expected, places=4)
         self.assertEqual(found.count, 5)
-        self.assertIsNone(evaporation_told(ledger(*top_offs[2:]), NOW), "three between four")
+        self.assertIsNone(evaporation_estimate(ledger(*top_offs[2:]), NOW), "three between four")
 
 
 class Budget(unittest.TestCase):

@@ -5,7 +5,7 @@ from dataclasses import replace
 from datetime import timedelta
 
 from salttide.core.basics.errors import DomainError, InputError, PlanError
-from salttide.core.estimate.evaporation import evaporation_l, evaporation_told
+from salttide.core.estimate.evaporation import evaporation_estimate, evaporation_l
 from salttide.core.ledger.entries import TopOff
 from salttide.core.ledger.plan import DailyDose, Plan
 from salttide.core.planning.finder import DAYS, Asked, find_plan
@@ -187,12 +187,12 @@ class Evaporates(unittest.TestCase):
 
     def test_the_mean_of_what_was_replaced_with_its_interval(self):
         # Every two days 3, 5, 4, 4, 4 (the oldest begins the count): 17 L in 8 days -> (3+5+4+4)/8 = 2.0 L a day.
-        told = evaporation_told(self.top_offs(3, 5, 4, 4, 4), NOW)
+        told = evaporation_estimate(self.top_offs(3, 5, 4, 4, 4), NOW)
         self.assertAlmostEqual(told.per_day_l, 2.0)
         # Deviations from 4: -1, 1, 0, 0: sum of squares 2, x 4/3; t of 3 degrees 1.638: 1.638 x 1.633 / 8.
         self.assertAlmostEqual(told.high_l - told.per_day_l, 1.638 * (8 / 3) ** 0.5 / 8, places=3)
 
     def test_too_few_say_nothing_and_the_usual_share_is_taken(self):
         book = self.top_offs(3, 5)
-        self.assertIsNone(evaporation_told(book, NOW))
+        self.assertIsNone(evaporation_estimate(book, NOW))
         self.assertAlmostEqual(evaporation_l(book, NOW), 0.8)

@@ -52,8 +52,8 @@ def held(function: Callable[..., Any]) -> Callable[..., Any]:
         except SaltTideError:
             raise
         except (ArithmeticError, ValueError) as error:
-            told = f"{function.__name__}: with these numbers together there is nothing that can be computed"
-            raise InputError(told) from error
+            text = f"{function.__name__}: with these numbers together there is nothing that can be computed"
+            raise InputError(text) from error
 
     return door
 
@@ -167,5 +167,5 @@ def _short(value: Any) -> str:
         return "a number of " + f"{len(hex(value)) * 1.2:.0f} digits or so"
     if isinstance(value, float) and not isfinite(value):
         return str(value)
-    told = repr(value)
-    return told if len(told) <= 40 else told[:37] + "…"
+    text = repr(value)
+    return text if len(text) <= 40 else text[:37] + "…"

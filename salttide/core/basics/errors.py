@@ -138,9 +138,9 @@ class DomainError(InputError):
             )
         else:
             accepted = f"{first} {unit} or more".replace("  ", " ")
-        told = signed(_beside(value, low, high, decimals))
+        given = signed(_beside(value, low, high, decimals))
         super().__init__(
-            f"{name} of {told} {unit}".rstrip() + f" is not possible here: {accepted} is accepted",
+            f"{name} of {given} {unit}".rstrip() + f" is not possible here: {accepted} is accepted",
             field=field,
             accepted=accepted,
         )
@@ -232,8 +232,10 @@ GRAVITY_LOW, GRAVITY_HIGH = 1.01, 1.04
 
 def gravity_doubt(name: str, value: float, field: str = "") -> AmbiguousError:
     """A specific gravity given where ppt is expected: asked back, never guessed."""
-    told = f"{name} of {signed(_plainly(value, 4))} ppt looks like a specific gravity: give ppt, about 35 for seawater"
-    return AmbiguousError(told, (f"SG {signed(_plainly(value, 4))}", "a salinity in ppt such as 35"), field=field)
+    message = (
+        f"{name} of {signed(_plainly(value, 4))} ppt looks like a specific gravity: give ppt, about 35 for seawater"
+    )
+    return AmbiguousError(message, (f"SG {signed(_plainly(value, 4))}", "a salinity in ppt such as 35"), field=field)
 
 
 def check_choice(kind: type[Choice], value: object, name: str = "") -> Choice:

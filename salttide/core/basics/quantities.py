@@ -240,14 +240,14 @@ def scoop_words(mass_g: float, bulk_density_g_ml: float) -> str:
         "bulk density", bulk_density_g_ml, "g/mL", 0.2, 3
     )
     for depth in range(1, len(_SCOOPS) + 1):
-        told, left = [], millilitres
+        parts, left = [], millilitres
         for noun, piece_ml, in_one in _SCOOPS[:depth]:
             last = noun == _SCOOPS[depth - 1][0]
             pieces = round(left / piece_ml) if last else int((left + 1e-9) // piece_ml)
             left -= pieces * piece_ml
-            told += [_pieces(pieces, in_one, noun)] if pieces else []
+            parts += [_pieces(pieces, in_one, noun)] if pieces else []
         if abs(left) <= GUESS * millilitres:
-            return f"about {listed(told)}"
+            return f"about {listed(parts)}"
     return ""
 
 

@@ -14,7 +14,7 @@ from ..ledger.plan import Plan
 from ..science.parameters import Parameter, spoken
 from ..science.solutions import calcium_per_meq_mg
 from ..science.units import UnitChoice, difference_shown, unit_of
-from .evaporation import evaporation_told
+from .evaporation import evaporation_estimate
 from .rate import Pace
 
 USED = (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM)
@@ -47,11 +47,11 @@ def budget(
     """
     lines = [_used(ledger, p, paces, plan, zone, units) for p in USED if p in paces]
     lines += [_made(ledger, p, paces[p], now, zone, units) for p in MADE if p in paces]
-    told = evaporation_told(ledger, now)
-    if told:
-        low, high = show_number(told.low_l, 2), show_number(told.high_l, 2)
-        amount = f"{show_number(told.per_day_l, 2)} L a day ({low} to {high})"
-        lines.append(BudgetLine("Evaporation", amount, (f"from {told.count} top-offs",)))
+    evaporated = evaporation_estimate(ledger, now)
+    if evaporated:
+        low, high = show_number(evaporated.low_l, 2), show_number(evaporated.high_l, 2)
+        amount = f"{show_number(evaporated.per_day_l, 2)} L a day ({low} to {high})"
+        lines.append(BudgetLine("Evaporation", amount, (f"from {evaporated.count} top-offs",)))
     elif ledger.top_offs:
         lines.append(BudgetLine("Evaporation", "too few top-offs: it takes five in ten weeks"))
     return lines

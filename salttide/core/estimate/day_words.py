@@ -26,8 +26,8 @@ def limits_of_dosing(
     sure = (
         "worked out from the probe" if gas_exchange.surely else "the probe says little about it, so the usual is taken"
     )
-    told = (gas_exchange.exchange, gas_exchange.exchange_low, gas_exchange.exchange_high)
-    per_hour, low, high = (show_number(each, 1) for each in told)
+    exchange = (gas_exchange.exchange, gas_exchange.exchange_low, gas_exchange.exchange_high)
+    per_hour, low, high = (show_number(each, 1) for each in exchange)
     return [
         f"{show_number(best.swing, 2)} of the swing stays whatever you dose: lights and animals cause it.",
         f"Dosing hardly moves the mean ({show_number(now.mean, 2)}): the room's air sets it. The room holds about "

@@ -27,7 +27,7 @@ class Evaporated:
     count: int
 
 
-def evaporation_told(ledger: Ledger, now: datetime) -> Evaporated | None:
+def evaporation_estimate(ledger: Ledger, now: datetime) -> Evaporated | None:
     """Daily evaporation: each top-off replaced what evaporated since the one before; None from fewer than four.
 
     A ratio of sums, with its standard error (Cochran 1977, Sampling Techniques, equation 6.13 without its correction).
@@ -35,7 +35,7 @@ def evaporation_told(ledger: Ledger, now: datetime) -> Evaporated | None:
     >>> from salttide.core.ledger.entries import TopOff
     >>> noon = datetime(2026, 11, 24, 12)
     >>> book = Ledger(100.0, top_offs=[TopOff(noon - timedelta(days=2 * n), 3.0) for n in range(5, -1, -1)])
-    >>> evaporation_told(book, noon).per_day_l
+    >>> evaporation_estimate(book, noon).per_day_l
     1.5
     """
     known = [top_off for top_off in ledger.top_offs if now - WINDOW <= top_off.at <= now]
@@ -58,5 +58,5 @@ def evaporation_l(ledger: Ledger, now: datetime) -> float:
     >>> evaporation_l(Ledger(100.0), datetime(2026, 11, 24))
     0.8
     """
-    told = evaporation_told(ledger, now)
-    return told.per_day_l if told else USUAL_SHARE * ledger.volume_l
+    estimate = evaporation_estimate(ledger, now)
+    return estimate.per_day_l if estimate else USUAL_SHARE * ledger.volume_l

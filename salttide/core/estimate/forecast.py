@@ -257,8 +257,8 @@ def _courses(
 def _spread(starts: Sequence[_Start], share: Any, waited: Any, elapsed: Any) -> Any:
     """Standard deviation, from that of level and rate and from a rate that keeps changing."""
     sd, pace_sd, together, wander = np.array([[s.sd, s.per_day_sd, s.together, s.wander] for s in starts]).T
-    told = (share * sd) ** 2 + (waited * pace_sd) ** 2 + 2 * share * waited * together
-    return np.sqrt(np.maximum(told, 0.0) + (wander * waited) ** 2 * elapsed / 3)
+    variance = (share * sd) ** 2 + (waited * pace_sd) ** 2 + 2 * share * waited * together
+    return np.sqrt(np.maximum(variance, 0.0) + (wander * waited) ** 2 * elapsed / 3)
 
 
 def _rows(

@@ -189,8 +189,8 @@ def gas_exchange_of(hours: Mapping[int, float], water: MeanWater, doses: Sequenc
     at = np.array([hour % HOURS for hour, _, _ in pairs])
     gain, held = _gained(pairs, water, doses, at)
     exchange, sd = _exchange(gain, held, at)
-    told = gain + exchange * held
-    source = [float(np.mean(told[at == hour])) for hour in range(HOURS)]
+    supplied = gain + exchange * held
+    source = [float(np.mean(supplied[at == hour])) for hour in range(HOURS)]
     low, high = max(0.02, exchange - sd), exchange + sd
     return GasExchange(water, tuple(source), exchange, low, high, len(pairs) // HOURS)
 

@@ -108,12 +108,12 @@ def _season(ledger: Ledger, history: Sequence[UptakePoint], units: UnitChoice) -
 @dataclass(frozen=True)
 class Companion:
     """Calcium or magnesium beside the uptake of alkalinity: what should go with it (canonical a day), the estimate, and
-    whether they agree; told: None where there are too few readings."""
+    whether they agree; estimate: None where there are too few readings."""
 
     parameter: Parameter
     expected_low: float
     expected_high: float
-    told: UptakePoint | None
+    estimate: UptakePoint | None
     fits: bool | None
     words: str
 
@@ -129,18 +129,18 @@ def companions(uptake_meq_l: float, calcium: Pace | None, magnesium: Pace | None
 def _companion(parameter: Parameter, low: float, high: float, pace: Pace | None) -> Companion:
     if pace is None:
         return Companion(parameter, low, high, None, None, "too few readings")
-    told = UptakePoint(pace.until, -pace.per_day, -pace.high, -pace.low)
-    fits = told.low <= high and told.high >= low
+    estimate = UptakePoint(pace.until, -pace.per_day, -pace.high, -pace.low)
+    fits = estimate.low <= high and estimate.high >= low
     if fits:
         words = (
             "consistent"
-            if told.high - told.low < 4 * max(high, 1e-9)
+            if estimate.high - estimate.low < 4 * max(high, 1e-9)
             else "consistent, but the test is not fine enough to be sure"
         )
-    elif told.per_day > high:
+    elif estimate.per_day > high:
         words = f"more {spoken(parameter)} goes than skeletons take: a doubtful test, precipitation, a dose that failed"
     else:
         words = (
             f"less {spoken(parameter)} goes than skeletons take: a doubtful test, or a dose that is not written down"
         )
-    return Companion(parameter, low, high, told, fits, words)
+    return Companion(parameter, low, high, estimate, fits, words)

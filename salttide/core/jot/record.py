@@ -87,9 +87,9 @@ def record_line(text: str, context: RecordContext) -> Understood:
         raise JotError("a note alone records nothing", 0, len(text), "what was done or read first, then the note")
     if not builds:
         statement(reader)
-    for said, told in ((where, "system"), (when, "time")):
+    for said, word in ((where, "system"), (when, "time")):
         if said.dangles(len(builds)):
-            raise JotError(f"two {told}s for one thing: leave one out", 0, len(text), f"one {told} for each thing")
+            raise JotError(f"two {word}s for one thing: leave one out", 0, len(text), f"one {word} for each thing")
     return Understood(tuple(_part(build, where.of(n), when.of(n), note, context) for n, build in enumerate(builds)))
 
 
@@ -139,8 +139,8 @@ class Said(Generic[T]):
 def _between(reader: Reader, at: int, system: System) -> JotError:
     """A system's name between two parts may belong to either."""
     token = reader.tokens[at]
-    told = f"does {system.name} belong to what stands before it or behind it? write “in {system.name}” behind the part"
-    return JotError(told, token.start, token.end, f"in {system.name}, or {system.name} first")
+    word = f"does {system.name} belong to what stands before it or behind it? write “in {system.name}” behind the part"
+    return JotError(word, token.start, token.end, f"in {system.name}, or {system.name} first")
 
 
 def _bare_system(reader: Reader, context: RecordContext) -> System | None:

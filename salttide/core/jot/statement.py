@@ -109,12 +109,12 @@ def _reading(reader: Reader, context: RecordContext, parameter: Parameter) -> Bu
             error = in_keepers_units(seen.error or InputError("expected a number"), context.jot.units)
             raise JotError(error.message, token.start, token.end, error.accepted)
         shown = show(parameter, seen.reading.value, context.jot.units)
-        told = [
+        parts_said = [
             f"{FACTS[parameter].name} {shown}",
             seen.reading.how or instrument,
             seen.verdict.words if seen.verdict else "",
         ]
-        return Item(", ".join(part for part in told if part), seen.reading, seen.doubts)
+        return Item(", ".join(part for part in parts_said if part), seen.reading, seen.doubts)
 
     return build
 
@@ -222,8 +222,8 @@ def _new_water(reader: Reader, context: RecordContext) -> tuple[SaltMix | None, 
             break
         if salt and source:
             token = reader.tokens[at]
-            told = "new water is either mixed or another system's: name one"
-            raise JotError(told, token.start, token.end, "with a salt, or from a system")
+            parts_said = "new water is either mixed or another system's: name one"
+            raise JotError(parts_said, token.start, token.end, "with a salt, or from a system")
     return salt or next(iter(context.jot.salts), None), source
 
 

@@ -54,15 +54,15 @@ def salt_left(bucket_g: float, used_g: float, per_week_g: float, today: date) ->
     left = salt_in_bucket_g(bucket_g, used_g)
     if left == 0:
         return SaltLeft(0.0, per_week_g, 0.0, today, "the bucket should be empty: weigh it, or open another")
-    told = f"{show_number(left / 1000, 1)} kg left"
+    words = f"{show_number(left / 1000, 1)} kg left"
     if not per_week_g:
-        return SaltLeft(left, 0.0, None, None, told)
+        return SaltLeft(left, 0.0, None, None, words)
     days = left / per_week_g * 7
     if days > LONG_DAYS:
-        return SaltLeft(left, per_week_g, days, None, f"{told}, enough for more than ten years")
+        return SaltLeft(left, per_week_g, days, None, f"{words}, enough for more than ten years")
     buy = later(today, max(0, int(days) - LEAD_DAYS))
     when = "buy now" if buy == today else f"buy by {day_words(buy)}"
-    return SaltLeft(left, per_week_g, days, buy, f"{told}, enough for {int(days)} days: {when}")
+    return SaltLeft(left, per_week_g, days, buy, f"{words}, enough for {int(days)} days: {when}")
 
 
 def salt_in_bucket_g(bucket_g: float, used_g: float) -> float:

@@ -232,9 +232,9 @@ def _feeding(ledger: Ledger, now: datetime) -> list[VisitWork]:
     for food in dict.fromkeys(feed.food for feed in lately):
         a_day = sum(feed.portions for feed in lately if feed.food == food) / FEEDS_REMEMBERED.days
         portions = max(1, round(a_day * HALVES)) / HALVES
-        told = f"{show_number(portions, 1 if portions % 1 else 0)} {'portion' if portions == 1 else 'portions'}"
+        size = f"{show_number(portions, 1 if portions % 1 else 0)} {'portion' if portions == 1 else 'portions'}"
         how = "One laid-out bag, thawed or as it is, over some minutes; what they leave is too much."
-        found.append(VisitWork(f"feed:{food}", f"Feed {food}", how, told, portions))
+        found.append(VisitWork(f"feed:{food}", f"Feed {food}", how, size, portions))
     return found
 
 
@@ -323,8 +323,8 @@ def _portions(visits: Sequence[Visit]) -> list[str]:
     for key in dict.fromkeys(work.key for visit in visits for work in visit.work if work.amount):
         works = [work for visit in visits for work in visit.work if work.key == key]
         amounts = dict.fromkeys(work.laid_out for work in works)
-        told = " and ".join(f"{sum(w.laid_out == one for w in works)} times {one}" for one in amounts)
-        lines.append(f"Lay out for “{works[0].name}”: {told}, each with its day")
+        amounts_text = " and ".join(f"{sum(w.laid_out == one for w in works)} times {one}" for one in amounts)
+        lines.append(f"Lay out for “{works[0].name}”: {amounts_text}, each with its day")
     return lines
 
 

@@ -59,9 +59,9 @@ class Waters:
     def net(self, parameters: Iterable[Parameter] = Parameter) -> dict[Parameter, float]:
         """The daily rate of each, with the recent daily doses, where it really moves."""
         plan = Plan(daily=daily_as_recorded(self.ledger, self.now))
-        told = {p: found for p, found in self.paces(parameters).items() if found}
-        moved = {p: found.per_day + plan.per_day(p) / self.ledger.volume_l for p, found in told.items()}
-        return {p: net for p, net in moved.items() if abs(net) > REAL_SDS * told[p].sd}
+        known = {p: found for p, found in self.paces(parameters).items() if found}
+        moved = {p: found.per_day + plan.per_day(p) / self.ledger.volume_l for p, found in known.items()}
+        return {p: net for p, net in moved.items() if abs(net) > REAL_SDS * known[p].sd}
 
 
 @dataclass(frozen=True)
@@ -181,7 +181,7 @@ def work_of(
 
 def _dosing(s: Situation, ahead: Ahead) -> DosingState:
     """Pumps by their containers, a correction by its tests, and the daily dose by the uptake."""
-    told = [diagnosis(one, ahead.containers, s.now, s.zone) for one in ahead.containers]
+    diagnoses = [diagnosis(one, ahead.containers, s.now, s.zone) for one in ahead.containers]
     dosed = s.plan.per_day(Parameter.ALKALINITY) / s.ledger.volume_l
     unfit = ""
     if dosed:
@@ -191,7 +191,7 @@ def _dosing(s: Situation, ahead: Ahead) -> DosingState:
         found = review_dose(s.paces.get(Parameter.ALKALINITY), dosed, by_changes)
         if found.fit in (Fit.SHORT, Fit.OVER):
             unfit = dose_words(found, lambda amount: speed_words(Parameter.ALKALINITY, amount, s.units))
-    return DosingState([each for each in told if each], off_course(ahead.doses, s.ledger), unfit)
+    return DosingState([each for each in diagnoses if each], off_course(ahead.doses, s.ledger), unfit)
 
 
 def _leaving(situation: Situation) -> dict[Parameter, Crossing]:

@@ -122,14 +122,14 @@ MEASURED = (Parameter.SALINITY, Parameter.TEMPERATURE, *reversed(ORDER), Paramet
 class BatchState:
     """A batch as it is: phase, litres left, what it holds, salt in g so far, when it was mixed and measured.
 
-    told: values measured since anything last went in · dosed: the part of `holds` that came with doses, not the salt ·
-    pure: salt and fresh water as weighed, nothing else since.
+    measured: values measured since anything last went in · dosed: the part of `holds` that came with doses, not the
+    salt · pure: salt and fresh water as weighed, nothing else since.
     """
 
     phase: Phase
     litres: float = 0.0
     holds: Mapping[Parameter, float] = field(default_factory=dict)
-    told: frozenset[Parameter] = frozenset()
+    measured: frozenset[Parameter] = frozenset()
     dosed: Mapping[Parameter, float] = field(default_factory=dict)
     mass_g: float = 0.0
     mixed_at: datetime | None = None
@@ -174,11 +174,11 @@ def _then(job: BatchWorkOrder, state: BatchState, event: BatchEvent) -> BatchSta
 
 def _measured(job: BatchWorkOrder, state: BatchState, event: BatchEvent) -> BatchState:
     """Measured values count; a batch that had matched and measures otherwise no longer does."""
-    told = frozenset(state.told | set(event.values))
+    measured = frozenset(state.measured | set(event.values))
     off = abs(event.values.get(Parameter.SALINITY, job.salinity) - job.salinity) > MATCH_SALINITY
     phase = Phase.RESTING if off and state.phase == Phase.MATCHED else state.phase
     holds = {**_by_its_salinity(state, event), **event.values}
-    return replace(state, holds=holds, told=told, measured_at=event.at, phase=phase)
+    return replace(state, holds=holds, measured=measured, measured_at=event.at, phase=phase)
 
 
 def _by_its_salinity(state: BatchState, event: BatchEvent) -> dict[Parameter, float]:
@@ -186,7 +186,9 @@ def _by_its_salinity(state: BatchState, event: BatchEvent) -> dict[Parameter, fl
     was, now = state.holds.get(Parameter.SALINITY), event.values.get(Parameter.SALINITY)
     if not was or now is None:
         return dict(state.holds)
-    return {p: value if p in state.told else _with_salinity(state, p, now / was) for p, value in state.holds.items()}
+    return {
+        p: value if p in state.measured else _with_salinity(state, p, now / was) for p, value in state.holds.items()
+    }
 
 
 def _with_salinity(state: BatchState, parameter: Parameter, share: float) -> float:
@@ -229,7 +231,7 @@ def _added(job: BatchWorkOrder, state: BatchState, event: BatchEvent) -> BatchSt
         share = state.litres / grown
         holds = {p: value * share if FACTS[p].dissolved else value for p, value in state.holds.items()}
         dosed = {p: value * share for p, value in state.dosed.items()}
-        return replace(state, litres=grown, holds=holds, dosed=dosed, told=frozenset(), phase=phase)
+        return replace(state, litres=grown, holds=holds, dosed=dosed, measured=frozenset(), phase=phase)
     if event.kind == BatchKind.DOSED:
         raised = effects(event.item, event.amount, state.litres)
         holds = {
@@ -237,12 +239,12 @@ def _added(job: BatchWorkOrder, state: BatchState, event: BatchEvent) -> BatchSt
             for p, value in state.holds.items()
         }
         dosed = {p: state.dosed.get(p, 0.0) + float(raised.get(p, 0.0)) for p in {*state.dosed, *raised}}
-        return replace(state, holds=holds, dosed=dosed, told=state.told - set(raised), phase=phase)
+        return replace(state, holds=holds, dosed=dosed, measured=state.measured - set(raised), phase=phase)
     salinity, litres = _strengthened(state, event.amount, job.salt.sea_salt)
     was, mass = state.holds.get(Parameter.SALINITY, 0.0), state.mass_g + event.amount
     holds = {p: _with_salinity(state, p, salinity / was) for p in state.holds} if was else {}
     holds[Parameter.SALINITY] = salinity
-    return replace(state, litres=litres, holds=holds, told=frozenset(), mass_g=mass, phase=phase)
+    return replace(state, litres=litres, holds=holds, measured=frozenset(), mass_g=mass, phase=phase)
 
 
 def _strengthened(state: BatchState, mass_g: float, sea_salt: float) -> tuple[float, float]:
@@ -304,8 +306,8 @@ def check_event(job: BatchWorkOrder, state: BatchState, kind: BatchKind, amount:
         check_range("salt", amount, "g", floor(0.5 * job.mass_g), ceil(1.5 * job.mass_g), field="amount")
         return
     if not state.usable:
-        told = "has no salt in it yet" if state.phase == Phase.PLANNED else f"is {state.phase.value}"
-        raise RuleError(f"This batch {told}.", field="kind")
+        measured = "has no salt in it yet" if state.phase == Phase.PLANNED else f"is {state.phase.value}"
+        raise RuleError(f"This batch {measured}.", field="kind")
     if kind in (BatchKind.OUT, BatchKind.USED, BatchKind.THROWN):
         check_range("litres", amount, "L", 0.05, round(state.litres + 0.05, 2), field="amount")
     elif kind == BatchKind.FRESH:
@@ -325,7 +327,7 @@ def lesson(state: BatchState, event: BatchEvent) -> MeasuredBatch | None:
     happens to it. None where its salinity was not measured, or it had been corrected already.
     """
     quiet = event.kind in (BatchKind.RESTING, BatchKind.MEASURED, BatchKind.SALTED)
-    if quiet or not state.pure or Parameter.SALINITY not in state.told:
+    if quiet or not state.pure or Parameter.SALINITY not in state.measured:
         return None
-    held = {p: state.holds[p] for p in state.told if p in ORDER}
+    held = {p: state.holds[p] for p in state.measured if p in ORDER}
     return MeasuredBatch(state.holds[Parameter.SALINITY], held, state.mass_g, state.litres)

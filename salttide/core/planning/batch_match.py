@@ -32,14 +32,14 @@ def correction(job: BatchWorkOrder, state: BatchState) -> Correction:
     Empty where nothing is needed. Alkalinity above the plan cannot be taken out: the gate reports it.
     """
     salinity = state.holds.get(Parameter.SALINITY)
-    if not state.usable or salinity is None or Parameter.SALINITY not in state.told:
+    if not state.usable or salinity is None or Parameter.SALINITY not in state.measured:
         return Correction((), ())
     if abs(salinity - job.salinity) > MATCH_SALINITY:
         return _to_salinity(job, state, salinity)
     words, events = [], []
     for parameter in ORDER:
         lacking = job.incoming.get(parameter, 0.0) - state.holds.get(parameter, 0.0)
-        if parameter in state.told and lacking > _GATE.get(parameter, 1e9):
+        if parameter in state.measured and lacking > _GATE.get(parameter, 1e9):
             formula = raising(parameter, job.source)
             mass = float(dose_mass_g(formula, parameter, lacking, state.litres))
             words.append(_dose_words(mass, formula))

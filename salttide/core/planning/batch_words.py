@@ -23,7 +23,7 @@ def batch_words(job: BatchWorkOrder, state: BatchState, units: UnitChoice) -> st
         aim = show(Parameter.SALINITY, job.salinity, units)
         return phrase("batch.l_of_to", litres=show_number(job.litres, 1), salt=job.salt.name, aim=aim)
     salinity = state.holds.get(Parameter.SALINITY)
-    known = "measured" if Parameter.SALINITY in state.told else "expected"
+    known = "measured" if Parameter.SALINITY in state.measured else "expected"
     held = f", {show(Parameter.SALINITY, salinity, units)} {known}" if salinity is not None else ""
     return f"{show_number(state.litres, 1)} L{held}"
 
@@ -92,6 +92,6 @@ def batch_label(
         again = date_words(later(mixed, keeps_of(state.holds)))
         lines += [("Mixed", date_words(mixed)), (phrase("batch.measure_again_from"), again)]
     lines.append(("Volume", f"{show_number(state.litres or job.litres, 1)} L"))
-    measured = [(p, state.holds[p]) for p in MEASURED if p in state.told and p in state.holds]
+    measured = [(p, state.holds[p]) for p in MEASURED if p in state.measured and p in state.holds]
     lines += [(FACTS[p].name, show(p, value, units)) for p, value in measured]
     return lines + [("For", portion_words(portion)) for portion in portions]

@@ -93,8 +93,8 @@ def level_of_new(request: ChangeRequest, parameter: Parameter, salinity: float) 
         return 0.0
     span = bounded(request.salt).values.get(parameter) if request.salt else None
     if span is None:
-        told = f"{request.water_name} says nothing of {spoken(parameter)}: choose another water."
-        raise PlanError(told, field="salt_id")
+        message = f"{request.water_name} says nothing of {spoken(parameter)}: choose another water."
+        raise PlanError(message, field="salt_id")
     return span.middle * salinity / LABEL_SALINITY
 
 

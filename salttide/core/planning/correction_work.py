@@ -54,8 +54,8 @@ def check_target(parameter: Parameter, target: float, units: UnitChoice) -> None
     accepted."""
     most = FACTS[parameter].likely.high
     if target > most:
-        told = f"{show(parameter, target, units)} of {spoken(parameter)} is more than any system is kept at: it would "
-        raise InputError(f"{told}drop out, or harm", accepted=f"at most {show(parameter, most, units)}")
+        words = f"{show(parameter, target, units)} of {spoken(parameter)} is more than any system is kept at: it would "
+        raise InputError(f"{words}drop out, or harm", accepted=f"at most {show(parameter, most, units)}")
 
 
 def largest_daily_rise(plan: Correction, parameter: Parameter) -> float:
@@ -66,8 +66,10 @@ def largest_daily_rise(plan: Correction, parameter: Parameter) -> float:
 
 def side_words(plan: Correction) -> str:
     """What else a correction leaves in the water, in a sentence; empty where next to nothing."""
-    told = [f"{spoken(p)} +{show_number(amount, 1)} mg/L" for p, amount in plan.side.items() if amount >= MIN_TOLD_MG_L]
-    return f"It leaves behind: {', '.join(told)}." if told else ""
+    words = [
+        f"{spoken(p)} +{show_number(amount, 1)} mg/L" for p, amount in plan.side.items() if amount >= MIN_TOLD_MG_L
+    ]
+    return f"It leaves behind: {', '.join(words)}." if words else ""
 
 
 def clock_of(step: CorrectionStep, minute: int) -> time:

@@ -93,8 +93,8 @@ def adopted_methods(methods: Methods, variant: Variant) -> Methods:
     """The methods with the routine of a variant; continuous changes are stored as their share of a week. Raises
     InputError at `percent` for a variant without changes."""
     if not variant.fraction:
-        told = "the routine is a change of some size: skip it on the Rota instead"
-        raise InputError(told, field="percent", accepted="above 0 %")
+        message = "the routine is a change of some size: skip it on the Rota instead"
+        raise InputError(message, field="percent", accepted="above 0 %")
     answers = {key: answer for key, answer in methods.answers.items() if key != "water_changes" or answer != CONTINUOUS}
     if not variant.continuous:
         return replace(methods, change_fraction=variant.fraction, change_every_days=variant.every_days, answers=answers)

@@ -202,5 +202,5 @@ def outcome(now: Progress) -> RunOutcome:
         {state.step.title: state.override for state in now.states if state.override},
         tuple(dict.fromkeys(now.had_trouble)),
         {key: (clock.minutes, clock.longest) for key, clock in now.clocks.items()},
-        {key: told for state in now.states for key, told in state.found.items()},
+        {key: value for state in now.states for key, value in state.found.items()},
     )

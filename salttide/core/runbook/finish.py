@@ -52,7 +52,7 @@ def entries_of(
     task = task_of(book, work)
     if now.finished and task:
         records = tasks()[task].records if task in tasks() else ()
-        found = {key: told for key, told in result.found.items() if key in records}
+        found = {key: line for key, line in result.found.items() if key in records}
         written.append(Care(at, task, minutes, timed=True, found=found))
     if "siphon" in result.ticked and (now.finished or _done(now, "sand")):
         written.append(Care(at, "siphon", 0.0))
@@ -133,8 +133,8 @@ def difference_words(work: RunWork, book: Runbook, result: RunOutcome) -> list[s
     lines = _litres_words(work, result) if isinstance(work, ChangeWorkOrder) else []
     for key, (minutes, longest) in result.clocks.items():
         clock = next(clock for clock in book.clocks if clock.key == key)
-        told = f"{clock.title}: {show_number(minutes, 0)} min in all"
-        lines.append(told + (f", {show_number(longest, 0)} at a stretch." if longest < minutes - 0.5 else "."))
+        line = f"{clock.title}: {show_number(minutes, 0)} min in all"
+        lines.append(line + (f", {show_number(longest, 0)} at a stretch." if longest < minutes - 0.5 else "."))
     lines += [f"“{title}” was passed without being met: {reason}" for title, reason in result.overrides.items()]
     if result.troubles:
         names = [trouble.title.lower() for trouble in book.troubles if trouble.key in result.troubles]

@@ -110,10 +110,10 @@ def _poured(name: str, job: Work) -> list[KitLine]:
         litres = f"{show_number(job.litres, 1)} L"
         lines.append(KitLine("new_water", job.water_name or "new water", litres, "measured on the day", (name,)))
     doses = [(job.batch_dose_g, "into the batch"), (job.system_dose_g, "into the system")]
-    told = [f"{mass_text(mass)} {where}" for mass, where in doses if mass]
-    if told:
+    weighed_out = [f"{mass_text(mass)} {where}" for mass, where in doses if mass]
+    if weighed_out:
         lines.append(
-            KitLine("additive", COMPOUNDS[job.source].name, listed(told), "weighed into labelled cups", (name,))
+            KitLine("additive", COMPOUNDS[job.source].name, listed(weighed_out), "weighed into labelled cups", (name,))
         )
     return lines
 

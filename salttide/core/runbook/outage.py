@@ -88,10 +88,9 @@ def outage(system: System, water_c: float | None, units: UnitChoice) -> Outage:
     if now <= COLD_C:
         return Outage(None, f"It is at {show(Parameter.TEMPERATURE, now, units)} already: warm it first.")
     hours = float(cooling_h(system.volume_l, geometry.footprint_cm2 / 1e4, geometry.depth_cm / 100, now))
-    told = show(Parameter.TEMPERATURE, now, units)
-    words = (
-        f"From {told} it takes about {show_number(hours, 0)} h to {cold_words} in a room of {room_words}, uncovered."
-    )
+    temperature = show(Parameter.TEMPERATURE, now, units)
+    takes = f"about {show_number(hours, 0)} h to {cold_words}"
+    words = f"From {temperature} it takes {takes} in a room of {room_words}, uncovered."
     return Outage(hours, words)
 
 

@@ -319,11 +319,11 @@ def progress(book: Runbook, setting: RunbookContext, answers: Sequence[Answer]) 
     """Fold the answers, in order, into the progress of the work."""
     now = Progress(tuple(StepState(step) for step in steps_of(book, setting)))
     for answer in answers:
-        now = _told_to_all(now, answer) if answer.kind in OF_THE_WHOLE else _told_at_step(now, setting, answer)
+        now = _answered_for_all(now, answer) if answer.kind in OF_THE_WHOLE else _answered_at_step(now, setting, answer)
     return now
 
 
-def _told_to_all(now: Progress, answer: Answer) -> Progress:
+def _answered_for_all(now: Progress, answer: Answer) -> Progress:
     if answer.kind == AnswerKind.PAUSE:
         return replace(now, paused=answer.at)
     if answer.kind == AnswerKind.RESUME:
@@ -334,13 +334,13 @@ def _told_to_all(now: Progress, answer: Answer) -> Progress:
     return replace(now, troubles=on)
 
 
-def _told_at_step(now: Progress, setting: RunbookContext, answer: Answer) -> Progress:
+def _answered_at_step(now: Progress, setting: RunbookContext, answer: Answer) -> Progress:
     if answer.kind == AnswerKind.REOPEN:
         return replace(now, states=_reopened(now.states, answer.step))
     if answer.kind in (AnswerKind.CLOCK_ON, AnswerKind.CLOCK_OFF):
         return replace(now, clocks={**now.clocks, answer.item: _turned(now.clocks.get(answer.item), answer)})
-    told = tuple(_answered(s, setting, answer) if s.step.id == answer.step else s for s in now.states)
-    return replace(now, states=told)
+    answered = tuple(_answered(s, setting, answer) if s.step.id == answer.step else s for s in now.states)
+    return replace(now, states=answered)
 
 
 def _answered(state: StepState, setting: RunbookContext, answer: Answer) -> StepState:
@@ -369,9 +369,9 @@ def _answered(state: StepState, setting: RunbookContext, answer: Answer) -> Step
 
 def _found(state: StepState, answer: Answer) -> dict[str, float | str]:
     """The observations with one added, replaced, or taken back."""
-    left = {key: told for key, told in state.found.items() if key != answer.item}
-    told = answer.text.strip() if answer.value is None else answer.value
-    return left if told == "" else {**left, answer.item: told}
+    left = {key: answered for key, answered in state.found.items() if key != answer.item}
+    answered = answer.text.strip() if answer.value is None else answer.value
+    return left if answered == "" else {**left, answer.item: answered}
 
 
 def _turned(clock: ClockState | None, answer: Answer) -> ClockState:

@@ -76,8 +76,8 @@ def learned_salt(label: SaltMix, batches: Sequence[MeasuredBatch]) -> SaltMix:
     measured, strength = values_from_batches(batches), strength_learned(batches)
     if not batches:
         return label
-    told = "1 own batch" if len(batches) == 1 else f"{len(batches)} own batches"
-    words = told if measured else label.values_from
+    own = "1 own batch" if len(batches) == 1 else f"{len(batches)} own batches"
+    words = own if measured else label.values_from
     salt = replace(label, values={**label.values, **measured}, values_from=words)
     stated = label.strength_g_l if label.basis == StrengthBasis.FINISHED_WATER else None
     if strength is None or (stated is not None and not strength.differs_from(stated)):

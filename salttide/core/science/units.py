@@ -288,17 +288,17 @@ def in_keepers_units(error: Refusal, choice: UnitChoice) -> Refusal | DomainErro
     unit = unit_of(parameter, choice)
     difference = per_day or any(word in error.name for word in _DIFFERENCES)
 
-    def told(value: float) -> float:
+    def in_unit(value: float) -> float:
         if not isfinite(value):
             return value
         return difference_shown(parameter, value, choice) if difference else unit.from_canonical(value)
 
     try:
-        ends = sorted((told(error.low), told(error.high)))
+        ends = sorted((in_unit(error.low), in_unit(error.high)))
     except (SaltTideError, ArithmeticError, ValueError):
         return error
     try:
-        value = told(error.value)
+        value = in_unit(error.value)
     except (SaltTideError, ArithmeticError, ValueError):
         value = inf if error.value > error.high else -inf  # beyond the keeper's scale
     label = f"{unit.label} a day" if per_day else unit.label

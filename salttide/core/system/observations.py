@@ -90,13 +90,13 @@ def number_found(found: Mapping[str, float | str], key: str) -> float | None:
     return None if value is None or isinstance(value, str) else float(value)
 
 
-def found_text(key: str, told: float | str) -> str:
+def found_text(key: str, value_text: float | str) -> str:
     """An observation as it would be typed: a number with its digits, without its unit.
 
     >>> found_text("slope", 97.5)
     '97.5'
     """
-    return told if isinstance(told, str) else show_number(told, found_kinds()[key].digits)
+    return value_text if isinstance(value_text, str) else show_number(value_text, found_kinds()[key].digits)
 
 
 def found_words(found: Mapping[str, float | str]) -> list[str]:
@@ -110,6 +110,6 @@ def found_words(found: Mapping[str, float | str]) -> list[str]:
         kind = found_kinds().get(key)
         if kind is None:
             continue
-        told = value if isinstance(value, str) else f"{show_number(value, kind.digits)} {kind.unit}".strip()
-        lines.append(f"{kind.name}: {told}")
+        value_text = value if isinstance(value, str) else f"{show_number(value, kind.digits)} {kind.unit}".strip()
+        lines.append(f"{kind.name}: {value_text}")
     return lines

@@ -189,10 +189,10 @@ def crusting(s: Situation) -> Iterator[Finding]:
     high = saturation is not None and saturation >= CRUST_SATURATION
     if not (high or s.seen("precipitation")):
         return
-    told = f" Aragonite is at {show_number(saturation, 1)} times saturation." if saturation is not None else ""
+    saturated = f" Aragonite is at {show_number(saturation, 1)} times saturation." if saturation is not None else ""
     yield Finding(
         "Carbonate drops out of the water" if s.seen("precipitation") else "The water is close to dropping carbonate",
-        ("White cloud or scale was seen." if s.seen("precipitation") else "Nothing is seen of it yet.") + told,
+        ("White cloud or scale was seen." if s.seen("precipitation") else "Nothing is seen of it yet.") + saturated,
         "Give no alkalinity or calcium today; then in smaller portions, apart, into strong flow. Let pH come below "
         f"{short(CALM_PH)}.",
         "Tests of alkalinity, calcium and pH that are all lower.",
