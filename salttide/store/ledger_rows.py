@@ -9,6 +9,7 @@ from datetime import datetime
 from itertools import groupby
 from typing import TypeVar
 
+from salttide.core.ledger.dense import DENSE, STRETCH_S
 from salttide.core.ledger.entries import Change, Dose, Evaporation, Feed, Harvest, Ledger, Reading, TopOff, in_order
 from salttide.core.science.parameters import Parameter
 from salttide.core.system.catalogue import event_kinds, signs
@@ -40,10 +41,6 @@ def entries_of(connection: sqlite3.Connection, system: System, since: datetime |
         _all(connection, "harvest", _harvest, values),
         earlier=earlier,
     )
-
-
-DENSE, THINNED_S = 4000, 3 * 3600
-"""From so many readings on, one in so many seconds stands for a probe's."""
 
 
 Row = TypeVar("Row")
@@ -84,7 +81,7 @@ def is_dense(connection: sqlite3.Connection, system_id: int, since: datetime | N
 
 
 def _readings(connection: sqlite3.Connection, system_id: int, since: datetime | None) -> str:
-    """All readings, or one in three hours of each parameter and instrument where there are very many."""
+    """All readings, or where there are very many those that `thinned` keeps."""
     if not is_dense(connection, system_id, since):
         return _select("reading")
     # With max() in the list, SQLite takes the other columns from the row that holds it.
@@ -92,7 +89,7 @@ def _readings(connection: sqlite3.Connection, system_id: int, since: datetime | 
         "SELECT effective.id, max(effective.at) AS at, effective.note, reading.* FROM effective"
         " JOIN reading ON reading.entry_id = effective.id"
         " WHERE effective.system_id = ? AND effective.kind = 'reading' AND effective.at >= ?"
-        f" GROUP BY reading.parameter, reading.instrument, unixepoch(effective.at) / {THINNED_S}"
+        f" GROUP BY reading.parameter, reading.instrument, unixepoch(effective.at) / {STRETCH_S}"
         " ORDER BY 2, 1"
     )
 

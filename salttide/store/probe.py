@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from itertools import pairwise
 
+from salttide.core.ledger.dense import STRETCH_S
 from salttide.core.ledger.entries import Reading
 from salttide.core.science.parameters import FACTS, Parameter
 
@@ -175,7 +176,6 @@ def stretch(connection: sqlite3.Connection, series: ProbeSeries, start: int, end
     return _columns(span, rows)
 
 
-THIRD_S = 3 * HOUR
 HOURLY = "mean of an hour"
 """How a reading of a probe came about."""
 
@@ -189,7 +189,7 @@ def probe_readings(connection: sqlite3.Connection, system_id: int, since: dateti
             "SELECT at, mean FROM probe_roll WHERE series_id = :series AND span_s = :hour AND at >= :start"
             " AND (at % :third = 0 OR at = (SELECT max(at) FROM probe_roll WHERE series_id = :series"
             " AND span_s = :hour)) ORDER BY at",
-            {"series": series.id, "hour": HOUR, "start": start, "third": THIRD_S},
+            {"series": series.id, "hour": HOUR, "start": start, "third": STRETCH_S},
         )
         found += [
             Reading(

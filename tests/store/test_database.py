@@ -11,6 +11,7 @@ from pathlib import Path
 from unittest import mock
 
 from salttide.core.basics.errors import ConflictError, DataError
+from salttide.core.ledger.dense import thinned
 from salttide.core.ledger.entries import Care, Change, Dose, Reading
 from salttide.core.science.parameters import Parameter
 from salttide.core.system.catalogue import event_kind, sign
@@ -82,10 +83,14 @@ class AppendOnly(StoreTest):
 
         few = [Reading(AT, Parameter.CALCIUM, 420, 8, "kit"), Reading(AT, Parameter.CALCIUM, 424, 8, "kit 2")]
         start = datetime(2026, 1, 1, tzinfo=UTC)
-        self.record(*probe(1000, start), *few)
+        early, late = probe(1000, start), probe(4000, start + timedelta(minutes=10_000))
+        self.record(*early, *few)
         self.assertEqual(len(self.book().readings), 1002)
-        self.record(*probe(4000, start + timedelta(minutes=10_000)), command="c2")
+        self.record(*late, command="c2")
         found = self.book()
+        # The store thins in SQL as the core does.
+        thin = thinned([*early, *late, *few])
+        self.assertEqual([(r.at, r.value) for r in found.readings], [(r.at, r.value) for r in thin])
         # 5000 readings of ten minutes are 278 spans of three hours, each told by its last: 18 readings on from 17.
         probed = found.of(Parameter.PH)
         self.assertEqual(len(probed), 278)
