@@ -95,6 +95,11 @@ def make_app(
     own · links: what the addresses begin with that are given to carers and calendars; the asker's own where empty.
     """
 
+    return begin(routed(build), database, clock, hosts, links)
+
+
+def routed(build: Path | None) -> FastAPI:
+    """All operations, on no database yet."""
     app = FastAPI(
         title="Salt Tide",
         version=__version__,
@@ -103,9 +108,7 @@ def make_app(
         redoc_url=None,
         generate_unique_id_function=problems.operation_id,
     )
-    _open(app, database, clock or MachineClock(), links)
     errors.install(app)
-    _stand_around(app, hosts)
     for part in PARTS:
         app.include_router(part.router)
     app.include_router(problems.router)
@@ -114,6 +117,17 @@ def make_app(
     app.api_route("/api/{path:path}", methods=["GET", "POST", "PUT", "DELETE"], include_in_schema=False)(_nothing)
     if build and (build / "index.html").exists():
         app.frontend("/", directory=build, fallback="index.html")
+    return app
+
+
+def begin(
+    app: FastAPI, database: Path, clock: Clock | None = None, hosts: Collection[str] = (), links: str = ""
+) -> FastAPI:
+    """Let an application work on a database, and on no other from now on."""
+    _open(app, database, clock or MachineClock(), links)
+    app.user_middleware.clear()
+    app.middleware_stack = None
+    _stand_around(app, hosts)
     return app
 
 

@@ -1,5 +1,5 @@
-"""Run every test: class by class, a process for each core, then those of the browser. The last line counts them; the
-exit code is 1 when one failed."""
+"""Run every test: class by class, a process for each core. The last line counts them; the exit code is 1 when one
+failed."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ import subprocess
 import sys
 from pathlib import Path
 
-from tests.stage import BROWSER_APART, MADE, demo_database
+from tests.stage import MADE, demo_database
 
 ROOT = Path(__file__).resolve().parent
 
@@ -23,19 +23,16 @@ def main() -> int:
     parser.add_argument("-v", dest="verbose", action="store_true")
     choice = parser.parse_args()
     chosen = [part for pattern in choice.patterns for part in ("-k", pattern)] + ["-v"] * choice.verbose
-    # A browser beside another one waits for it: what is timed on a page is tested alone.
-    parts = [("", choice.jobs), ("web", "1")] if not choice.folder else [(choice.folder, choice.jobs)]
-    results = [run(folder, [*chosen, "-j", jobs]) for folder, jobs in parts]
-    passed, failed, skipped = (sum(column) for column in zip(*results, strict=True))
+    passed, failed, skipped = run(choice.folder, [*chosen, "-j", choice.jobs])
     print(f"{passed} passed, {failed} failed, {skipped} skipped", flush=True)
     return 1 if failed or not passed else 0
 
 
 def run(folder: str, options: list[str]) -> tuple[int, int, int]:
-    """Run the tests of a folder, or all but those of the browser; how many passed, failed and were skipped."""
+    """Run the tests of a folder, or all; how many passed, failed and were skipped."""
     warnings = [part for option in sys.warnoptions for part in ("-W", option)]
     where = ["-s", str(ROOT / folder), "-t", str(ROOT.parent), "--level", "class"]
-    environment = {**os.environ, MADE: str(demo_database())} | ({} if folder else {BROWSER_APART: "yes"})
+    environment = {**os.environ, MADE: str(demo_database())}
     with subprocess.Popen(
         [sys.executable, *warnings, "-m", "unittest_parallel", *where, *options],
         env=environment, cwd=ROOT.parent, stderr=subprocess.PIPE, text=True,

@@ -15,42 +15,59 @@ import sys
 import tempfile
 from pathlib import Path
 
+from fastapi import FastAPI
+
 from salttide.household.memo import Memo
 from salttide.store.database import Database
 from tests.stage import begin_as
 
-PAGES = ("harbour", "rota", "rota/year", "mix", "systems/1/sheet", "systems/1/change", "systems/1/dosing", "shelf")
+PAGES = (
+    "health",
+    "harbour",
+    "rota",
+    "rota/year",
+    "mix",
+    "systems/1/sheet",
+    "systems/1/change",
+    "systems/1/dosing",
+    "shelf",
+)
 
 
-def warm(database: Path) -> Memo:
-    """Load what a page needs, and let what is worked out once be worked out; what is kept of it."""
+def warm(database: Path) -> FastAPI:
+    """An application with what a page needs loaded, and with what is worked out once worked out."""
+    import uvicorn
     from fastapi.testclient import TestClient
 
-    from salttide.app import make_app
+    import salttide.cli  # noqa: F401 - loaded for all that are forked
+    from salttide.app import BUILD, make_app
     from salttide.clock import PinnedClock
     from salttide.demo.household import NOW
 
     with tempfile.TemporaryDirectory() as folder:
         copy = Path(folder) / "warm.db"
         shutil.copyfile(database, copy)
-        app = make_app(copy, PinnedClock(NOW), build=None)
+        app = make_app(copy, PinnedClock(NOW), BUILD)
         api = TestClient(app)
         for page in PAGES:
             api.get(f"/api/{page}").raise_for_status()
         app.state.database.close()
-    memo: Memo = app.state.memo
-    return memo
+    uvicorn.Config(app).load()
+    return app
 
 
-def begin_with(warm: Memo) -> None:
-    """Let every program made from here on begin with what is kept of the same data."""
-    plain = Memo.__init__
+def begin_with(warm: FastAPI) -> None:
+    """Let every program from here on have the same routes, and begin with what is kept of the same data."""
+    from salttide import app as program
+
+    plain, memo = Memo.__init__, warm.state.memo
 
     def begin(self: Memo, database: Database) -> None:
         plain(self, database)
-        begin_as(warm, self)
+        begin_as(memo, self)
 
     Memo.__init__ = begin  # type: ignore[method-assign]
+    program.routed = lambda build: warm
 
 
 def serve(arguments: list[str], environment: dict[str, str], output: str) -> None:

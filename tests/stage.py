@@ -19,6 +19,9 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
+    from fastapi import FastAPI
+
+    from salttide.clock import Clock
     from salttide.household.memo import Memo
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -31,9 +34,6 @@ FLAGS = (
 
 MADE = "SALTTIDE_TESTS_DEMO"
 """Names the demo data in the processes of a run that share them."""
-
-BROWSER_APART = "SALTTIDE_TESTS_BROWSER_APART"
-"""Set where the browser's tests are run by themselves."""
 
 
 @cache
@@ -53,6 +53,21 @@ def begin_as(warm: Memo, memo: Memo) -> None:
     """Let a program that opens a copy of the same data begin with what another has worked out of it."""
     memo.ledgers.kept.update(warm.ledgers.kept)
     memo.states.kept.update(warm.states.kept)
+
+
+@cache
+def _routed() -> FastAPI:
+    from salttide.app import routed
+
+    return routed(None)
+
+
+def app_on(database: Path, clock: Clock) -> FastAPI:
+    """The application on a database, in the place of the one before: its routes, which take long to describe, are
+    described once for a run."""
+    from salttide.app import begin
+
+    return begin(_routed(), database, clock)
 
 
 PORT = 18_700 + 40 * (os.getpid() % 100)
@@ -135,8 +150,8 @@ class Server:
         self._end(signal.SIGKILL)
 
     def stop(self) -> None:
-        """Stop and remove the data."""
-        self._end(signal.SIGTERM)
+        """End it and remove the data; how a server stops by itself is tested where it starts."""
+        self._end(signal.SIGKILL)
         shutil.rmtree(self.folder, ignore_errors=True)
 
     def _end(self, how: signal.Signals) -> None:

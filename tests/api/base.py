@@ -17,7 +17,7 @@ from salttide.app import make_app
 from salttide.clock import PinnedClock
 from salttide.household.memo import Memo
 from tests.api.described import DescribedClient
-from tests.stage import begin_as, demo_database
+from tests.stage import app_on, begin_as, demo_database
 
 NOW = datetime(2026, 11, 24, 17, 40, tzinfo=UTC)
 BEACON, EELGRASS, SKIFF, SLIPWAY = 1, 2, 3, 4
@@ -48,7 +48,7 @@ class ApiTest(unittest.TestCase):
         self.path = folder / "test.db"
         if not self.empty:
             shutil.copyfile(demo_database(), self.path)
-        self.app = make_app(self.path, PinnedClock(NOW), build=None)
+        self.app = app_on(self.path, PinnedClock(NOW))
         self.api = DescribedClient(self.app, raise_server_exceptions=False)
         self.addCleanup(self.app.state.database.close)
         if not self.empty:

@@ -17,16 +17,17 @@ from datetime import timedelta
 from functools import cache
 from itertools import count
 from pathlib import Path
-from typing import Any
+from typing import Any, ClassVar
 
 from fastapi.testclient import TestClient
 
 from salttide.app import make_app
 from salttide.clock import PinnedClock
 from salttide.core.ledger.entries import Care
+from salttide.household.memo import Memo
 from salttide.store.ledger import record
 from tests.api.base import NOW
-from tests.stage import demo_database
+from tests.stage import app_on, begin_as, demo_database
 
 BODIES = Path(__file__).with_name("bodies.json")
 NUMBERS = (0, -1, 1e-9, -1e9, 1e9, 1e300, 10**400, float("nan"), float("inf"))
@@ -95,12 +96,14 @@ class Stage:
     folder: Path
     names: dict[str, Any]
 
-    def __init__(self, source: Path, names: dict[str, Any]) -> None:
+    def __init__(self, source: Path, names: dict[str, Any], warm: Memo | None = None) -> None:
         self.folder, self.names = Path(tempfile.mkdtemp(prefix="salttide-poison-")), names
         path = self.folder / "test.db"
         shutil.copyfile(source, path)
-        self.app = make_app(path, PinnedClock(NOW), build=None)
+        self.app = app_on(path, PinnedClock(NOW))
         self.api = TestClient(self.app, raise_server_exceptions=False)
+        if warm:
+            begin_as(warm, self.app.state.memo)
         self.pages = [page for page in map(self._filled, _described()) if page]
 
     def close(self) -> None:
@@ -187,17 +190,31 @@ def staged(path: Path) -> dict[str, Any]:
 class Poison(unittest.TestCase):
     every = EVERY
 
+    source: ClassVar[Path]
+    names: ClassVar[dict[str, Any]]
+    warm: ClassVar[Memo]
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        folder = Path(tempfile.mkdtemp(prefix="salttide-poison-"))
+        cls.addClassCleanup(shutil.rmtree, folder)
+        cls.source = folder / "staged.db"
+        cls.names = staged(cls.source)
+        first = Stage(cls.source, cls.names)
+        first.seen()
+        cls.warm = first.app.state.memo
+        first.close()
+
     def setUp(self) -> None:
         warnings.simplefilter("ignore")
-        folder = Path(tempfile.mkdtemp(prefix="salttide-poison-"))
-        self.addCleanup(shutil.rmtree, folder)
-        self.source = folder / "staged.db"
-        self.names = staged(self.source)
         self.cases = json.loads(BODIES.read_text("utf-8"))
+
+    def stage(self) -> Stage:
+        return Stage(self.source, self.names, self.warm)
 
     def test_every_body_of_the_list_is_taken_as_it_stands_and_what_can_be_taken_back_leads_back(self) -> None:
         led_back = 0
-        stage = Stage(self.source, self.names)
+        stage = self.stage()
         before = stage.seen()
         for number, (method, path, body) in enumerate(self.cases):
             with self.subTest(method=method, path=path):
@@ -212,14 +229,14 @@ class Poison(unittest.TestCase):
                     self.assertEqual(stage.seen(), before, "taken back, it led elsewhere")
                     continue
             stage.close()
-            stage = Stage(self.source, self.names)
+            stage = self.stage()
         stage.close()
         self.assertGreater(led_back, 30)
 
     def test_a_hostile_value_is_refused_in_words_or_borne_by_every_page(self) -> None:
         tried = accepted = 0
         for group in (self.cases[at : at + 12] for at in range(0, len(self.cases), 12)):
-            stage = Stage(self.source, self.names)
+            stage = self.stage()
             taken: list[tuple[str, str, Any, str]] = []
             for method, path, body in group:
                 for number, bad in enumerate(spoilt(body) if body else ()):
@@ -243,7 +260,7 @@ class Poison(unittest.TestCase):
         """Which of what was accepted is not borne when it is alone."""
         found = []
         for method, path, bad, _ in taken:
-            stage = Stage(self.source, self.names)
+            stage = self.stage()
             stage.send(method, path, bad)
             if stage.faults():
                 found.append(f"{method} {path} {json.dumps(bad)[:300]}")

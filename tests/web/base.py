@@ -85,6 +85,7 @@ class WebTest(unittest.TestCase):
     def assert_accessible(self, page: Any | None = None) -> None:
         page = page or self.page
         page.wait_for_load_state("networkidle")
+        expect(page.locator("[aria-busy=true]")).to_have_count(0)
         # The whole page at once, so that nothing stands behind the bar at the foot.
         height = page.evaluate("document.documentElement.scrollHeight")
         page.set_viewport_size({"width": self.size["width"], "height": max(height, self.size["height"])})

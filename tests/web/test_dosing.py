@@ -162,6 +162,7 @@ class Dosing(WebTest):
         card.get_by_role("button", name="Set it").click()
         self.sees(card.get_by_text("40.0 mL a day"))
         self.page.keyboard.press("r")
+        self.page.wait_for_load_state("networkidle")
         self.page.get_by_role("button", name="Refill soda stock").first.click()
         self.sees(self.page.get_by_text("mL left"))
         self.button("To the container").click()

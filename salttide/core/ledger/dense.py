@@ -10,7 +10,7 @@ DENSE = 4000
 """From so many readings of a system on, its record is thinned."""
 
 STRETCH_S = 3 * 3600
-"""The stretch, s, of which one reading stands for all: short beside a day, which is the least that a verdict looks at."""
+"""The stretch, s, of which one reading stands for all: short beside a day, the least that a verdict looks at."""
 
 
 def thinned(readings: Sequence[Reading]) -> list[Reading]:
