@@ -8,6 +8,7 @@ from pydantic import BaseModel, Field
 
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import counted, day_words, moment_words
+from salttide.core.estimate.forecast import foreseen
 from salttide.core.judgement.retest import Retest
 from salttide.core.ledger.bench import Examined, Row, accept, examine, usual_instruments
 from salttide.core.ledger.entries import Ledger
@@ -202,7 +203,7 @@ def _examine(ctx: Context, system: System, body: SessionBody) -> list[Examined]:
     ledger = ctx.household.ledger(system)
     instruments = ctx.stored.instruments
     keeper = ctx.keeper
-    return examine(rows, system, ledger, instruments, ctx.now, keeper.units, keeper.zone, keeper.habits.sign)
+    return examine(rows, system, ledger, instruments, foreseen, ctx.now, keeper.units, keeper.zone, keeper.habits.sign)
 
 
 def _answer(ctx: Context, row: Examined) -> RowAnswer:

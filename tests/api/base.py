@@ -87,3 +87,8 @@ class ApiTest(unittest.TestCase):
 def session(**values: str) -> dict[str, Any]:
     """A test session as the Bench sends it."""
     return {"rows": [{"parameter": name, "text": text} for name, text in values.items()]}
+
+
+def confirmed(**values: str) -> dict[str, Any]:
+    """A test session of results that are not what was expected, and are said to be right."""
+    return {"rows": [{**row, "confirmed": True} for row in session(**values)["rows"]]}

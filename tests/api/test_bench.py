@@ -1,6 +1,6 @@
 """A test session through the API."""
 
-from tests.api.base import BEACON, SKIFF, SLIPWAY, ApiTest, session
+from tests.api.base import BEACON, SKIFF, SLIPWAY, ApiTest, confirmed, session
 
 
 class Bench(ApiTest):
@@ -51,7 +51,7 @@ class Bench(ApiTest):
     def test_taking_a_session_back_restores_the_present_and_keeps_the_ledger(self):
         before = self.get(f"/systems/{BEACON}/sheet")["strips"]
         count = self.rows("SELECT count(*) FROM entry")[0][0]
-        kept = self.post(f"/systems/{BEACON}/bench", session(alkalinity="9.4"))
+        kept = self.post(f"/systems/{BEACON}/bench", confirmed(alkalinity="9.4"))
         self.post(f"/record/{kept['command']}/undo", None)
         self.assertEqual(self.get(f"/systems/{BEACON}/sheet")["strips"], before)
         self.assertEqual(self.rows("SELECT count(*) FROM entry")[0][0], count + 2)
@@ -62,7 +62,7 @@ class Bench(ApiTest):
         self.assertEqual(again.status_code, 404)
 
     def test_a_corrected_reading_supersedes_and_keeps_the_old_one(self):
-        self.post(f"/systems/{BEACON}/bench", session(alkalinity="9.2"))
+        self.post(f"/systems/{BEACON}/bench", confirmed(alkalinity="9.2"))
         row = next(row for row in self.get(f"/systems/{BEACON}/record") if row["kind"] == "reading")
         self.assertEqual(
             self.refused(f"/record/readings/{row['id']}/correct", {"text": "350"}, "text")["accepted"], "0 to 28 dKH"

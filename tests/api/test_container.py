@@ -8,7 +8,7 @@ from datetime import timedelta
 from typing import Any, ClassVar
 
 from salttide.fishroom.pump import DosingPump
-from tests.api.base import BEACON, SKIFF, ApiTest
+from tests.api.base import BEACON, SKIFF, ApiTest, confirmed
 
 URL = f"/systems/{BEACON}/containers"
 SODA, CALCIUM = 1, 2
@@ -199,7 +199,7 @@ class Ramp(ApiTest):
     def test_media_begins_with_a_quarter_when_phosphate_is_high(self) -> None:
         bench = f"/systems/{BEACON}/bench"
         for value in ("0.30", "0.30"):
-            self.post(bench, {"rows": [{"parameter": "phosphate", "text": value}]})
+            self.post(bench, confirmed(phosphate=value))
         row = self.post(f"{self.url}/preview", {"kind": "media", "full_g": 200.0})
         self.assertEqual(row["next"], "50 g")
         made = self.post(self.url, {"kind": "media", "full_g": 200.0})

@@ -5,7 +5,7 @@ from datetime import timedelta
 from salttide.core.ledger.entries import Dose, Reading
 from salttide.core.science.parameters import Parameter
 from salttide.store.ledger import record
-from tests.api.base import BEACON, NOW, SLIPWAY, ApiTest, session
+from tests.api.base import BEACON, NOW, SLIPWAY, ApiTest, confirmed
 
 PATH = f"/systems/{SLIPWAY}/cycling"
 
@@ -39,7 +39,7 @@ class BreakingIn(ApiTest):
         self.assertEqual(self.send(f"{PATH}/end", {"preset": "soft_corals"}).status_code, 409)
 
     def test_tests_move_the_phase(self):
-        self.post(f"/systems/{SLIPWAY}/bench", session(ammonia="0.0", nitrite="0.0", nitrate="25"))
+        self.post(f"/systems/{SLIPWAY}/bench", confirmed(ammonia="0.0", nitrite="0.0", nitrate="25"))
         state = self.get(PATH)
         self.assertEqual(state["words"], "Both are gone: now prove it")
         self.assertIn("0 of 2 measured doses", state["proof"])

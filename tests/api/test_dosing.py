@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from salttide.store.container import save_dosing_routine
-from tests.api.base import BEACON, EELGRASS, SKIFF, SLIPWAY, ApiTest, session
+from tests.api.base import BEACON, EELGRASS, SKIFF, SLIPWAY, ApiTest, confirmed
 
 URL = f"/systems/{BEACON}/dosing"
 
@@ -216,7 +216,7 @@ class Correction(ApiTest):
     def test_a_test_that_disagrees_stops_it(self) -> None:
         self.post(self.url, self.body(alkalinity="8.5"))
         self.assertEqual(self.get(self.url)["off_course"], "")
-        self.post(f"/systems/{BEACON}/bench", session(alkalinity="9.4"))
+        self.post(f"/systems/{BEACON}/bench", confirmed(alkalinity="9.4"))
         self.assertIn("expected", self.get(self.url)["off_course"])
         items = self.get(f"/systems/{BEACON}/sheet")["next"]
         self.assertEqual([item["way"] for item in items if item["way"] == "correction"], ["correction"])

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, datetime, timedelta
 from typing import Any
 
-from tests.api.base import BEACON, SKIFF, SLIPWAY, ApiTest, session
+from tests.api.base import BEACON, SKIFF, SLIPWAY, ApiTest, confirmed
 
 
 class Harbour(ApiTest):
@@ -62,7 +62,7 @@ class Harbour(ApiTest):
     def test_standing_follows_the_water(self):
         self.assertEqual(self.glance(SKIFF)["standing"], "act today")
         self.assertTrue(self.glance(SKIFF)["act"])
-        self.post(f"/systems/{SKIFF}/bench", session(salinity="34.5", nitrate="30"))
+        self.post(f"/systems/{SKIFF}/bench", confirmed(salinity="34.5", nitrate="30"))
         self.assertEqual(self.glance(SKIFF)["standing"], "act this week")
         self.assertIn("Nitrate 30.0 mg/L, over the band of 20.0 mg/L", self.glance(SKIFF)["reason"])
         self.assertEqual(self.glance(SLIPWAY)["standing"], "cycling, wait")

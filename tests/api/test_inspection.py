@@ -1,6 +1,6 @@
 """Looks and happenings through the API, and what the judgement makes of them."""
 
-from tests.api.base import BEACON, EELGRASS, SKIFF, SLIPWAY, ApiTest, session
+from tests.api.base import BEACON, EELGRASS, SKIFF, SLIPWAY, ApiTest, confirmed, session
 
 
 class Looks(ApiTest):
@@ -78,7 +78,7 @@ class Judged(ApiTest):
         self.assertFalse({"floor", "eaten", "unsure_growth", "ammonia_toxic"} & set(self.rules(SLIPWAY)))
 
     def test_a_look_changes_what_a_zero_means(self):
-        self.post(f"/systems/{BEACON}/bench", session(nitrate="0", phosphate="0.05") | {})
+        self.post(f"/systems/{BEACON}/bench", confirmed(nitrate="0", phosphate="0.05"))
         self.assertIn("floor", self.rules(BEACON))
         body = {"signs": [{"kind": "hair_algae", "amount": "much", "where": "rock"}]}
         self.post(f"/systems/{BEACON}/inspection/checks", body)

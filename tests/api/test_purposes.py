@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any, ClassVar
 
-from tests.api.base import BEACON, EELGRASS, SKIFF, SLIPWAY, session
+from tests.api.base import BEACON, EELGRASS, SKIFF, SLIPWAY, confirmed, session
 from tests.api.test_change import PlanTest
 from tests.api.test_mix import MixTest
 
@@ -71,7 +71,7 @@ class Purposes(PlanTest):
                 self.refused_wish(field, **changes)
 
     def test_the_first_change_waits_for_its_proof(self) -> None:
-        self.post(f"/systems/{SLIPWAY}/bench", session(nitrate="30", salinity="34.8", alkalinity="7.5"))
+        self.post(f"/systems/{SLIPWAY}/bench", confirmed(nitrate="30", salinity="34.8", alkalinity="7.5"))
         said = self.refused_wish("purpose", SLIPWAY, purpose="first", parameter="nitrate", target=10)
         self.assertIn("Not yet", said["message"])
 

@@ -7,10 +7,11 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.estimate.forecast import INTERVAL_SDS, crossing, expect, matters, value_at
+from salttide.core.estimate.forecast import crossing, expect, matters, value_at
 from salttide.core.estimate.rate import Pace
 from salttide.core.ledger.entries import Change, Dose
 from salttide.core.ledger.plan import DailyDose, Plan, daily_as_recorded
+from salttide.core.ledger.verdict import EXPECTED_SDS
 from salttide.core.science.parameters import FACTS, Parameter, Span
 from tests.core.cases import NOW, change, ledger, reading
 
@@ -151,7 +152,7 @@ class Crosses(unittest.TestCase):
         self.assertIsNone(value_at(self.points, ahead(11)))
 
     def test_the_constant_is_that_of_80_percent(self):
-        self.assertAlmostEqual(INTERVAL_SDS, 1.2815516, places=4)
+        self.assertAlmostEqual(EXPECTED_SDS, 1.2815516, places=4)
 
 
 class Daily(unittest.TestCase):

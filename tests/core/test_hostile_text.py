@@ -44,6 +44,7 @@ class Jot(unittest.TestCase):
 
     @settings(max_examples=200, deadline=None)
     @given(LINES)
+    @example("A!")
     def test_any_line_can_be_asked_how_it_goes_on(self, text):
         for start, phrase in complete(text, CONTEXT):
             typed = text[start:].lower().split()

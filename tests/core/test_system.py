@@ -3,6 +3,7 @@
 import unittest
 
 from salttide.core.basics.errors import DomainError, InputError
+from salttide.core.estimate.forecast import foreseen
 from salttide.core.ledger.bench import Row, accept, examine, usual_instruments
 from salttide.core.ledger.bench_row import Instrument
 from salttide.core.science.parameters import Parameter
@@ -45,7 +46,7 @@ class Session(unittest.TestCase):
     KIT = Instrument("kit", Parameter.ALKALINITY, 0.05)
 
     def look(self, *rows, book=None):
-        return examine(rows, BEACON, book or ledger(), [self.KIT], NOW, {}, ZONE)
+        return examine(rows, BEACON, book or ledger(), [self.KIT], foreseen, NOW, {}, ZONE)
 
     def test_any_subset_and_each_row_by_itself(self):
         rows = self.look(

@@ -1,9 +1,10 @@
 """Verdicts: in band or not, real or noise, with reasons."""
 
 import unittest
+from dataclasses import replace
 from math import sqrt
 
-from salttide.core.ledger.verdict import Movement, Position, doubts, judge, position, series
+from salttide.core.ledger.verdict import Expected, Movement, Position, doubts, judge, position, series
 from salttide.core.science.parameters import Parameter, Span
 from tests.core.cases import NOW, ZONE, dkh, reading
 
@@ -69,16 +70,36 @@ class Movements(unittest.TestCase):
 
 class Doubts(unittest.TestCase):
     def test_unlikely_for_any_reef(self):
-        self.assertIn("unusual", doubts(reading(Parameter.CALCIUM, 700), None, {}, ZONE)[0])
-        self.assertEqual(doubts(reading(Parameter.CALCIUM, 420), None, {}, ZONE), [])
+        self.assertIn("unusual", doubts(reading(Parameter.CALCIUM, 700), None, None, {}, ZONE)[0])
+        self.assertEqual(doubts(reading(Parameter.CALCIUM, 420), None, None, {}, ZONE), [])
 
     def test_a_jump_asks_to_repeat_the_test_but_only_soon_and_on_one_instrument(self):
         # 6 x sqrt(2) x 8 mg/L = 67.9 mg/L.
         now = reading(Parameter.CALCIUM, 490)
-        self.assertIn("repeat the test", doubts(now, reading(Parameter.CALCIUM, 420, 2), {}, ZONE)[0])
-        self.assertEqual(doubts(now, reading(Parameter.CALCIUM, 424, 2), {}, ZONE), [])
-        self.assertEqual(doubts(now, reading(Parameter.CALCIUM, 420, 9), {}, ZONE), [])
-        self.assertEqual(doubts(now, reading(Parameter.CALCIUM, 420, 2, "other"), {}, ZONE), [])
+        self.assertIn("repeat the test", doubts(now, reading(Parameter.CALCIUM, 420, 2), None, {}, ZONE)[0])
+        self.assertEqual(doubts(now, reading(Parameter.CALCIUM, 424, 2), None, {}, ZONE), [])
+        self.assertEqual(doubts(now, reading(Parameter.CALCIUM, 420, 9), None, {}, ZONE), [])
+        self.assertEqual(doubts(now, reading(Parameter.CALCIUM, 420, 2, "other"), None, {}, ZONE), [])
+
+    def test_what_is_not_expected_is_asked_about_with_what_was(self):
+        # The kit scatters by 0.15 dKH; with 0.2 dKH of doubt in what is expected they are 0.25 together, and five times
+        # that 1.25 dKH; 80 % of results lie within 1.28 times 0.25, 0.32 dKH.
+        expected = Expected(dkh(8.1), dkh(0.2), "kit")
+        typed = replace(reading(Parameter.ALKALINITY, dkh(9.36)), sd=dkh(0.15), instrument="kit")
+        (words,) = doubts(typed, None, expected, {}, ZONE)
+        self.assertEqual(
+            words, "Expected 8.1 dKH (7.8–8.4 dKH) by the readings and what was recorded since. Is 9.4 dKH right?"
+        )
+        for value in (9.34, 6.86):
+            self.assertEqual(doubts(replace(typed, value=dkh(value)), None, expected, {}, ZONE), [])
+        # Another instrument may have its zero elsewhere: three scatters more.
+        self.assertEqual(doubts(replace(typed, instrument="other"), None, expected, {}, ZONE), [])
+
+    def test_a_jump_that_was_expected_is_none(self):
+        # 490 after a dose that brings it there.
+        now = reading(Parameter.CALCIUM, 490)
+        expected = Expected(488.0, 5.0, now.instrument)
+        self.assertEqual(doubts(now, reading(Parameter.CALCIUM, 420, 2), expected, {}, ZONE), [])
 
 
 class Series(unittest.TestCase):

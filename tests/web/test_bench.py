@@ -6,7 +6,7 @@ from playwright.sync_api import expect
 
 from tests.web.base import WebTest
 
-TWELVE = ("25.4", "34.6", "8.1", "415", "1310", "7.5", "0.05", "8.15", "398", "7.9", "0.05", "0.1")
+TWELVE = ("25.4", "34.4", "7.3", "415", "1310", "10.8", "0.05", "8.15", "398", "7.9", "0.05", "0.1")
 """Temperature to pH, then potassium, strontium, iodine and silicate."""
 LABORATORY = ("potassium", "strontium", "iodine", "silicate")
 

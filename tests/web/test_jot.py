@@ -120,15 +120,15 @@ class Record(WebTest):
         expect(self.line()).to_have_value("dosed 40 ml soda stock ")
         self.sees(self.page.get_by_text("Dose: 40 mL of soda stock, 4.00 g Na2CO3"))
 
-    def test_it_points_at_what_it_does_not_understand_and_asks_about_a_jump(self) -> None:
+    def test_it_points_at_what_it_does_not_understand_and_asks_about_what_was_not_expected(self) -> None:
         self.open_line()
         self.line().fill("alk 79")
         expect(self.page.locator(".wrong")).to_have_text("79")
         expect(self.line()).to_have_attribute("aria-invalid", "true")
         self.line().fill("alk 12.9")
-        self.sees(self.page.get_by_text("A jump from 7.2 dKH"))
+        self.sees(self.page.get_by_text("Expected 7.3 dKH"))
         self.line().press("Enter")
-        self.sees(self.page.get_by_role("alert").filter(has_text="A jump"))
+        self.sees(self.page.get_by_role("alert").filter(has_text="Is 12.9 dKH right?"))
         self.button("It is right, keep it").click()
         self.sees(self.page.get_by_text("Alkalinity 12.9 dKH", exact=False))
 

@@ -40,6 +40,14 @@ class WhatIf(WebTest):
         self.sees(self.page.get_by_label("Plan C", exact=True))
 
     def test_a_plan_is_found_compared_and_adopted(self) -> None:
+        # Tested once more, and low for certain.
+        answer = self.page.request.post(
+            f"{self.server.url}/api/systems/1/bench",
+            data={"rows": [{"parameter": "alkalinity", "text": "6.8"}]},
+            headers={"Idempotency-Key": "tested-low-0001"},
+        )
+        self.assertTrue(answer.ok, answer.text())
+        self.page.reload()
         self.page.get_by_label("Minutes a month").fill("400")
         self.button("Find").click()
         self.sees(self.page.get_by_text("soda ash a day.").first)

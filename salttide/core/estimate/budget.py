@@ -21,7 +21,7 @@ USED = (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM)
 MADE = (Parameter.NITRATE, Parameter.PHOSPHATE)
 SURE_OF_A_STEP = 0.85
 """From this probability, a step in the rate is mentioned."""
-TOO_FEW = "too few readings: it takes four over six days by one instrument"
+TOO_FEW = "too few readings: it takes four over six days"
 
 
 @dataclass(frozen=True)
@@ -43,7 +43,7 @@ def budget(
     >>> from datetime import UTC
     >>> noon = datetime(2026, 11, 24, 12, tzinfo=UTC)
     >>> budget(Ledger(100.0), {Parameter.NITRATE: None}, Plan(), noon, UTC, {})[0].amount
-    'too few readings: it takes four over six days by one instrument'
+    'too few readings: it takes four over six days'
     """
     lines = [_used(ledger, p, paces, plan, zone, units) for p in USED if p in paces]
     lines += [_made(ledger, p, paces[p], now, zone, units) for p in MADE if p in paces]

@@ -15,13 +15,12 @@ from ..basics.lazy import LazyModule
 from ..ledger.balance import Effect, effect, effect_in
 from ..ledger.entries import Dose, Ledger, Moving, Reading, in_order
 from ..ledger.plan import Plan
+from ..ledger.verdict import EXPECTED_SDS, Expected
 from ..science.parameters import FACTS, Parameter, Span
-from .rate import Pace
+from .rate import BUSY, Pace, pace_of
 
 np: Any = LazyModule("numpy")
 
-INTERVAL_SDS = 1.2816
-"""Standard deviations to either side of the expected value that hold 80 % of a normal distribution."""
 UNKNOWN_SHARE = 0.25
 """Without a rate, the level may wander by this share of the instrument's scatter per day."""
 WANDER_SHARE = 0.02
@@ -121,6 +120,24 @@ def expect(
     known = {p: last for p in paces if FACTS[p].dissolved and (last := ledger.last(p))}
     starts = [_start(paces[p], last, FACTS[p].sd) for p, last in known.items()]
     return _run(ledger, list(known), starts, plan, now, until) if starts else {}
+
+
+def foreseen(ledger: Ledger, parameter: Parameter, at: datetime) -> Expected | None:
+    """What a test at a moment is expected to read, by its rate and what was recorded since the last one; None where
+    there is no rate, and for what does not go by one (ammonia comes and goes within a day).
+
+    >>> noon = datetime(2026, 11, 24, 12)
+    >>> weeks = [noon - timedelta(weeks=week) for week in range(6, 0, -1)]
+    >>> readings = [Reading(at, Parameter.ALKALINITY, 3.0 - 0.1 * i, 0.05, "kit") for i, at in enumerate(weeks)]
+    >>> round(foreseen(Ledger(100.0, readings), Parameter.ALKALINITY, noon).value, 1)
+    2.4
+    """
+    pace = pace_of(ledger, parameter, at) if parameter in BUSY else None
+    last = ledger.last(parameter)
+    if pace is None or last is None or last.at > at:
+        return None
+    point = expect(ledger, {parameter: pace}, Plan(), at, at)[parameter].points[-1]
+    return Expected(point.value, (point.high - point.value) / EXPECTED_SDS, last.instrument)
 
 
 @dataclass(frozen=True)
@@ -243,7 +260,7 @@ def _courses(
     at, value, share, waited, rate = np.array(stations).transpose(1, 0, 2)[:, places]
     gone = np.maximum(moments[:, None] - np.maximum(at, begins), 0.0)
     value, waited = np.maximum(0.0, value + gone * rate), waited + gone
-    wide = INTERVAL_SDS * _spread(starts, share, waited, np.maximum(moments[:, None] - begins, 0.0))
+    wide = EXPECTED_SDS * _spread(starts, share, waited, np.maximum(moments[:, None] - begins, 0.0))
     low, high = np.maximum(0.0, value - wide), value + wide
     steps = [(event, after[place]) for place, (_, event, planned) in enumerate(met, 1) if planned and event]
     found = {}

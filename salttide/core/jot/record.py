@@ -163,10 +163,10 @@ def complete(text: str, context: RecordContext) -> list[tuple[int, str]]:
     ended = not text or text[-1].isspace()
     found: dict[str, int] = {}
     for at, phrases in sorted(reader.offers.items()):
-        typed = " ".join(token.text.lower() for token in reader.tokens[at:])
+        start = reader.tokens[at].start if at < len(reader.tokens) else len(text)
+        typed = " ".join(text[start:].lower().split())
         if (ended and at != len(reader.tokens)) or len(reader.tokens) - at > 3 or (not ended and not typed):
             continue
-        start = reader.tokens[at].start if at < len(reader.tokens) else len(text)
         for phrase in phrases:
             if phrase.startswith(typed) and phrase != typed:
                 found.setdefault(phrase, start)

@@ -9,6 +9,7 @@ from datetime import UTC, datetime, tzinfo
 from ..basics.errors import InputError
 from ..basics.phrasing import capital, either
 from ..basics.quantities import Kind
+from ..estimate.forecast import foreseen
 from ..ledger.bench import Row, examine, usual_instruments
 from ..ledger.bench_row import Instrument
 from ..ledger.entries import Care, Change, Dose, Entry, Evaporation, Feed, Harvest, Ledger, Reading, TopOff
@@ -102,8 +103,8 @@ def _reading(reader: Reader, context: RecordContext, parameter: Parameter) -> Bu
         ledger = context.ledgers.get(system.id, Ledger(system.volume_l))
         instrument = usual_instruments(ledger, context.instruments, [parameter])[parameter]
         row = Row(parameter, text, unit.key, instrument)
-        habits = context.jot.habits
-        (seen,) = examine([row], system, ledger, context.instruments, at, context.jot.units, context.zone, habits.sign)
+        units, zone, sign = context.jot.units, context.zone, context.jot.habits.sign
+        (seen,) = examine([row], system, ledger, context.instruments, foreseen, at, units, zone, sign)
         if seen.error or seen.reading is None:
             token = reader.tokens[at_number]
             error = in_keepers_units(seen.error or InputError("expected a number"), context.jot.units)

@@ -69,9 +69,9 @@ class Situation:
         return found.per_day + self.plan.per_day(parameter) / self.ledger.volume_l if found else 0.0
 
     def moves(self, parameter: Parameter) -> bool:
-        """Whether it really moves, with the daily doses counted: by more than twice the scatter of its rate."""
+        """Whether it surely rises or surely falls, with the daily doses counted."""
         found = self.paces.get(parameter)
-        return found is not None and abs(self.net(parameter)) > REAL_SDS * found.sd
+        return found is not None and found.moves_with(self.net(parameter) - found.per_day)
 
     @property
     def animals_inside(self) -> bool:

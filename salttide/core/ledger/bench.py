@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, tzinfo
 
@@ -13,7 +13,10 @@ from ..science.units import UnitChoice, unit_named
 from ..system.system import System
 from .bench_row import COUNTED, Instrument, read_entry
 from .entries import UNNAMED, Ledger, Reading
-from .verdict import Verdict, doubts, judge
+from .verdict import Expected, Verdict, doubts, judge
+
+Foreseen = Callable[[Ledger, Parameter, datetime], Expected | None]
+"""What a test is expected to read (`estimate.forecast.foreseen`)."""
 
 
 @dataclass(frozen=True)
@@ -44,18 +47,19 @@ def examine(
     system: System,
     ledger: Ledger,
     instruments: Sequence[Instrument],
+    foreseen: Foreseen,
     at: datetime,
     units: UnitChoice,
     zone: tzinfo,
     sign: DecimalSign = DecimalSign.POINT,
 ) -> list[Examined]:
     """Read every row on its own: a wrong one does not hide the others."""
-    return [_examine(row, system, ledger, instruments, at, units, zone, sign) for row in rows]
+    return [_examine(row, system, ledger, instruments, foreseen, at, units, zone, sign) for row in rows]
 
 
 def _examine(
-    row: Row, system: System, ledger: Ledger, instruments: Sequence[Instrument], at: datetime, units: UnitChoice,
-    zone: tzinfo, sign: DecimalSign,
+    row: Row, system: System, ledger: Ledger, instruments: Sequence[Instrument], foreseen: Foreseen, at: datetime,
+    units: UnitChoice, zone: tzinfo, sign: DecimalSign,
 ) -> Examined:  # fmt: skip
     if not row.text.strip():
         return Examined(row)
@@ -80,7 +84,8 @@ def _examine(
     )
     before = last_on(ledger, row.parameter, instrument.name)
     verdict = judge(reading, before, system.bands.get(row.parameter), chosen, zone)
-    asked = [*entry.doubts, *doubts(reading, before, chosen, zone)]
+    expected = foreseen(ledger, row.parameter, at)
+    asked = [*entry.doubts, *doubts(reading, before, expected, chosen, zone)]
     return Examined(row, reading, verdict, tuple(asked))
 
 

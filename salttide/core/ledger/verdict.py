@@ -19,6 +19,23 @@ REAL_SDS = 2.0
 JUMP_SDS = 6.0
 """A result further than this from the last one within `JUMP_DAYS` is questioned: repeat the test."""
 JUMP_DAYS = 3.0
+SURPRISE_SDS = 5.0
+"""Where a result was expected, one further off than this many joint deviations is questioned (judgement: in trials
+hardly any sound result is, and four of five typing errors are)."""
+OTHER_SDS = 3.0
+"""How far instruments differ, in their scatters (judgement)."""
+EXPECTED_SDS = 1.2816
+"""Deviations to either side of what is expected that hold 80 % of a normal distribution."""
+
+
+@dataclass(frozen=True)
+class Expected:
+    """What a test by an instrument is expected to read (canonical), with its standard deviation before the test's own
+    scatter."""
+
+    value: float
+    sd: float
+    instrument: str
 
 
 class Position(StrEnum):
@@ -182,19 +199,37 @@ def _movement_reasons(
     return [f"{shown} {way} since {when}: more than twice the combined test error ({bound}), so it is real."]
 
 
-def doubts(reading: Reading, before: Reading | None, units: UnitChoice, zone: tzinfo) -> list[str]:
-    """Doubts to settle before a result is believed: unlikely for any reef, or a jump since the last reading."""
+def doubts(
+    reading: Reading, before: Reading | None, expected: Expected | None, units: UnitChoice, zone: tzinfo
+) -> list[str]:
+    """Doubts to settle before a result is believed: unlikely for any reef; not what was expected; or, where nothing
+    is, a jump since the last reading."""
     found = []
-    facts = FACTS[reading.parameter]
+    facts, shown = FACTS[reading.parameter], show(reading.parameter, reading.value, units)
     if not facts.likely.holds(reading.value):
         usual = band_words(reading.parameter, facts.likely, units)
-        found.append(f"{show(reading.parameter, reading.value, units)} is unusual (commonly {usual}). Is it right?")
-    if before is not None and reading.instrument == before.instrument:
+        found.append(f"{shown} is unusual (commonly {usual}). Is it right?")
+    if expected is not None:
+        apart = _apart(reading, expected)
+        if abs(reading.value - expected.value) > SURPRISE_SDS * apart:
+            around = Span(max(0.0, expected.value - EXPECTED_SDS * apart), expected.value + EXPECTED_SDS * apart)
+            value = show(reading.parameter, expected.value, units)
+            found.append(
+                f"Expected {value} ({band_words(reading.parameter, around, units)}) by the readings and what was "
+                f"recorded since. Is {shown} right?"
+            )
+    elif before is not None and reading.instrument == before.instrument:
         days = abs((reading.at - before.at).total_seconds()) / 86400
         if days <= JUMP_DAYS and abs(reading.value - before.value) > JUMP_SDS * joint_sd(reading, before):
             last = show(reading.parameter, before.value, units)
             found.append(f"A jump from {last} on {moment_words(before.at, zone)}: repeat the test before acting on it.")
     return found
+
+
+def _apart(reading: Reading, expected: Expected) -> float:
+    """How far a result may lie from what is expected, one standard deviation; another instrument has its own zero."""
+    other = OTHER_SDS if reading.instrument != expected.instrument else 0.0
+    return sqrt(expected.sd**2 + (1 + other**2) * reading.sd**2)
 
 
 def series(readings: Sequence[Reading], now: datetime) -> tuple[Reading, Reading | None] | None:

@@ -19,7 +19,7 @@ from ..judgement.situation import FORESIGHT_DAYS, Situation
 from ..ledger.balance import Present, present_water
 from ..ledger.entries import Care, Ledger
 from ..ledger.plan import Plan, daily_as_recorded
-from ..ledger.verdict import REAL_SDS, Verdict, judge, judge_expected, series
+from ..ledger.verdict import Verdict, judge, judge_expected, series
 from ..planning.correction import off_course
 from ..planning.delivery import diagnosis, refills
 from ..planning.done_change import without_litres
@@ -60,8 +60,8 @@ class Waters:
         """The daily rate of each, with the recent daily doses, where it really moves."""
         plan = Plan(daily=daily_as_recorded(self.ledger, self.now))
         known = {p: found for p, found in self.paces(parameters).items() if found}
-        moved = {p: found.per_day + plan.per_day(p) / self.ledger.volume_l for p, found in known.items()}
-        return {p: net for p, net in moved.items() if abs(net) > REAL_SDS * known[p].sd}
+        dosed = {p: plan.per_day(p) / self.ledger.volume_l for p in known}
+        return {p: found.per_day + dosed[p] for p, found in known.items() if found.moves_with(dosed[p])}
 
 
 @dataclass(frozen=True)

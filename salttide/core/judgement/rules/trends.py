@@ -2,19 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from math import sqrt
 
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrasing import capital, listed
-from salttide.core.estimate.forecast import Crossing, crossing
+from salttide.core.estimate.forecast import Crossing, Point, crossing, value_at
 from salttide.core.estimate.rate import Pace
 from salttide.core.judgement.situation import Situation
 from salttide.core.ledger.drift import Drift, drift
 from salttide.core.science.additives import dose_mass_g
-from salttide.core.science.parameters import FACTS, Parameter, spoken
+from salttide.core.science.parameters import FACTS, Parameter, Span, spoken
 from salttide.core.system.catalogue import event_kinds
 from salttide.core.system.finding import Advice, Certainty, Finding
 from salttide.core.system.inspection import Event
@@ -22,6 +22,9 @@ from salttide.core.system.inspection import Event
 from .ions import RAISED_BY
 
 AHEAD = timedelta(days=14)
+OPEN_SHARE = 0.25
+"""Where readings leave more than this share of the band open for the level itself, nothing is said of its way out
+(judgement): the next test comes first."""
 BUILT_OF = (Parameter.ALKALINITY, Parameter.CALCIUM)
 EARLIER_DAYS = 28
 TURNS_AT = (8, 11, 14, 18, 22, 28)
@@ -37,10 +40,16 @@ def leaving(s: Situation) -> Iterator[Finding]:
         band = s.band(parameter)
         if found is None or band is None or not s.moves(parameter) or s.gap(parameter):
             continue
-        leaves = crossing(s.courses[parameter].points, band, s.now)
-        if leaves is None or leaves.at > s.now + AHEAD:
+        leaves = _leaves(s.courses[parameter].points, band, s.now, found.until)
+        if leaves is None or leaves.at > s.now + AHEAD or found.level_sd > OPEN_SHARE * (band.high - band.low):
             continue
         yield _leaving(s, parameter, found, leaves)
+
+
+def _leaves(points: Sequence[Point], band: Span, now: datetime, measured: datetime) -> Crossing | None:
+    """When it leaves its band: from now on, or since it was measured, where it is expected to be outside already."""
+    present = value_at(points, now)
+    return crossing(points, band, now if present is None or band.holds(present.value) else measured)
 
 
 def _leaving(s: Situation, parameter: Parameter, found: Pace, leaves: Crossing) -> Finding:
