@@ -1,4 +1,4 @@
-"""How well the pace is told: trials of the fish room with hidden truth, by scenario and uptake."""
+"""How well the rate is told: trials of the fish room with hidden truth, by scenario and uptake."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from statistics import fmean, median
 import numpy as np
 
 from salttide.core.estimate.forecast import foreseen
-from salttide.core.estimate.rate import Pace, pace_of
+from salttide.core.estimate.rate import Rate, rate_of
 from salttide.core.ledger.entries import Change, Dose, Ledger, Reading
 from salttide.core.ledger.verdict import doubts
 from salttide.core.science.parameters import FACTS, Parameter
@@ -57,9 +57,9 @@ def book(trial: Trial) -> Ledger:
     )
 
 
-def told(trial: Trial) -> Pace:
+def told(trial: Trial) -> Rate:
     """What the program makes of it."""
-    found = pace_of(book(trial), Parameter(trial.water.parameter), START + timedelta(days=trial.readings[-1][0]))
+    found = rate_of(book(trial), Parameter(trial.water.parameter), START + timedelta(days=trial.readings[-1][0]))
     assert found is not None
     return found
 
@@ -86,7 +86,7 @@ def _figures(name: str, uptake: float, tried: list[Trial]) -> Figures:
     return Figures(name, uptake, median(errors), held / len(tried), median(ahead), ratio, median(ahead) / median(line))
 
 
-def _expected(trial: Trial, found: Pace) -> float:
+def _expected(trial: Trial, found: Rate) -> float:
     """The level a week later, with the doses planned for it."""
     brought = sum(amount for _, amount in trial.planned) / trials.LITRES
     return (found.ahead(trials.DAYS_AHEAD)[0] + brought) / trial.water.recorded

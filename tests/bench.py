@@ -321,7 +321,7 @@ RUNS = 150
 
 
 def backtest_lines() -> list[bool]:
-    """What the fish room's hidden truth says of the pace and of the forecast; each scenario and uptake for itself."""
+    """What the fish room's hidden truth says of the rate and of the forecast; each scenario and uptake for itself."""
     results, held = [], []
     for one in figures(RUNS):
         true = one.uptake * (1.6 if one.scenario == "step" else 1.0)
@@ -394,22 +394,22 @@ def rota_lines() -> list[bool]:
 
 def forecast_ratio() -> tuple[float, float]:
     """Seconds of a bare daily recursion over vectors for 90 days, and of a system's state and 90-day forecast of all
-    its parameters under its plan; the paces are told already, as they are in the running program."""
+    its parameters under its plan; the rates are told already, as they are in the running program."""
     import numpy as np
 
     from salttide.core.estimate.forecast import expect
-    from salttide.core.estimate.rate import pace_of
+    from salttide.core.estimate.rate import rate_of
     from salttide.core.ledger.balance import present_water
     from salttide.household.memo import Memo
 
     database = Database(demo_database())
     household = Memo(database).household(NOW)
     book = household.recorded(household.stored.systems[0], NOW - timedelta(days=90))
-    paces = {parameter: pace_of(book, parameter, NOW) for parameter in present_water(book)}
-    changes = [Change(NOW + timedelta(days=day), 40, 40, dict.fromkeys(paces, 1.0)) for day in range(3, 90, 7)]
+    rates = {parameter: rate_of(book, parameter, NOW) for parameter in present_water(book)}
+    changes = [Change(NOW + timedelta(days=day), 40, 40, dict.fromkeys(rates, 1.0)) for day in range(3, 90, 7)]
     plan = Plan(changes, daily_as_recorded(book, NOW))
     database.close()
-    count = len([p for p in paces if FACTS[p].dissolved])
+    count = len([p for p in rates if FACTS[p].dissolved])
     made, kept, brought = np.full(count, 0.01), np.full(count, 0.98), np.full(count, 0.02)
 
     def bare() -> Any:
@@ -420,7 +420,7 @@ def forecast_ratio() -> tuple[float, float]:
 
     def ours() -> Any:
         present_water(book)
-        return expect(book, paces, plan, NOW, NOW + timedelta(days=90))
+        return expect(book, rates, plan, NOW, NOW + timedelta(days=90))
 
     return quickest(bare, 50), quickest(ours, 50)
 

@@ -9,7 +9,7 @@ from random import Random
 
 from salttide.core.estimate.dose_review import Fit, ease_back, is_off, review_dose
 from salttide.core.estimate.dose_times import slots_of
-from salttide.core.estimate.rate import Pace, pace_of
+from salttide.core.estimate.rate import Rate, rate_of
 from salttide.core.estimate.supplementation import (
     ALKALINITY,
     CALCIUM,
@@ -207,22 +207,22 @@ class Run:
         book = self.keeper.ledger(now)
         uptake = 0.0
         for parameter in (ALKALINITY, CALCIUM):
-            pace = pace_of(book, parameter, now)
+            rate = rate_of(book, parameter, now)
             by_changes = float(changes_bring(ROUTINE, parameter, TARGET[parameter]))
             if parameter == ALKALINITY:
-                found = review_dose(pace, self.keeper.dosed[ALKALINITY], by_changes)
+                found = review_dose(rate, self.keeper.dosed[ALKALINITY], by_changes)
                 eased = self.keeper.eased_until.get(ALKALINITY, START) > START
                 dose = found.proposed if found.fit in (Fit.SHORT, Fit.OVER) or eased else self.keeper.dosed[ALKALINITY]
                 dose = max(0.0, found.uptake - by_changes) if eased else dose
                 uptake = found.uptake
             else:
                 dose = max(0.0, need_from_uptake(max(0.0, uptake)).calcium - by_changes)
-            self._ease(parameter, dose, pace, now)
+            self._ease(parameter, dose, rate, now)
 
-    def _ease(self, parameter: Parameter, dose: float, pace: Pace | None, now: datetime) -> None:
+    def _ease(self, parameter: Parameter, dose: float, rate: Rate | None, now: datetime) -> None:
         self.keeper.eased_until.pop(parameter, None)
-        if pace:
-            level, sd = pace.level, pace.level_sd
+        if rate:
+            level, sd = rate.level, rate.level_sd
             if is_off(level, sd, TARGET[parameter]):
                 ease = ease_back(level, TARGET[parameter], dose, LIMIT[parameter])
                 self.keeper.eased_until[parameter] = now + timedelta(days=ease.days)

@@ -108,7 +108,7 @@ def options(system_id: Id, ctx: In) -> DayOffer:
     uptake = uptake_of(ctx, system_id)
     held = _alkalinity(ctx.stored.containers(system_id))
     missing = [phrase("common.a_reading_of_parameter", parameter=p.value) for p in NEEDED if p not in uptake.view.water]
-    if uptake.paces[ALKALINITY] is None:
+    if uptake.rates[ALKALINITY] is None:
         missing.append(phrase("daynight.four_tests_of_alkalinity_over_a"))
     if not _series(ctx, system_id):
         missing.append(phrase("daynight.a_ph_probe_that_records_day"))
@@ -175,14 +175,14 @@ class _Day:
         self.uptake, self.body = uptake_of(ctx, system_id), body
         self.volume_l = self.uptake.system.volume_l
         self.containers = _chosen(ctx, system_id, body)
-        pace = self.uptake.paces[ALKALINITY]
+        rate = self.uptake.rates[ALKALINITY]
         water = self.uptake.view.water
-        if pace is None or any(p not in water for p in NEEDED):
+        if rate is None or any(p not in water for p in NEEDED):
             raise PlanError(phrase("daynight.test_alkalinity_salinity_and_temperature"), field="body")
         if body.ppm is not None:
             check_range(phrase("daynight.the_room_carbon_dioxide"), body.ppm, "ppm", 250, 5000, field="ppm")
         held = _alkalinity(ctx.stored.containers(system_id))
-        uptake = max(0.0, -pace.per_day)
+        uptake = max(0.0, -rate.per_day)
         dosed = self.uptake.dosed or uptake
         self.now = alkalinity_by_hour(held, self.volume_l, ctx.now, body.hour, dosed)
         self.total = sum(one.total for one in self.now)

@@ -111,8 +111,8 @@ def options(system_id: Id, ctx: In) -> DosingOffer:
     uptake = uptake_of(ctx, system_id)
     unit = unit_of(ALKALINITY, ctx.keeper.units)
     record = ctx.household.history(uptake.system, history_needs(ctx.now))
-    history, pace = uptake_history(record, ALKALINITY, ctx.now), uptake.paces[ALKALINITY]
-    causes = turns(record, history, pace, ALKALINITY, ctx.keeper.zone, ctx.keeper.units) if pace else []
+    history, rate = uptake_history(record, ALKALINITY, ctx.now), uptake.rates[ALKALINITY]
+    causes = turns(record, history, rate, ALKALINITY, ctx.keeper.zone, ctx.keeper.units) if rate else []
     measured = uptake.view.present
     missing = [
         phrase("common.a_reading_of_parameter", parameter=spoken(p)) for p in (ALKALINITY, CALCIUM) if p not in measured
@@ -150,21 +150,21 @@ def _choice(item: Additive) -> DoseAdditive:
 
 def _uptake(uptake: UptakeContext) -> list[UptakeRow]:
     """Alkalinity with its interval, and the two that should go with it."""
-    pace = uptake.paces[ALKALINITY]
-    if pace is None:
+    rate = uptake.rates[ALKALINITY]
+    if rate is None:
         words = phrase("dosing.too_few_readings_it_takes_four")
         return [UptakeRow(parameter=ALKALINITY, name="Alkalinity", amount="–", unit="", interval="", words=words)]
-    since = moment_words(pace.since, uptake.household.keeper.zone)
+    since = moment_words(rate.since, uptake.household.keeper.zone)
     rows = [
         UptakeRow(
-            parameter=ALKALINITY, name="Alkalinity", amount=uptake.speed(ALKALINITY, -pace.per_day, False),
+            parameter=ALKALINITY, name="Alkalinity", amount=uptake.speed(ALKALINITY, -rate.per_day, False),
             unit=phrase('dosing.a_day', unit=unit_of(ALKALINITY, uptake.household.keeper.units).label),
-            interval=_between(uptake, ALKALINITY, -pace.high, -pace.low),
-            words=phrase('dosing.from_readings_since', count=pace.count, since=since),
+            interval=_between(uptake, ALKALINITY, -rate.high, -rate.low),
+            words=phrase('dosing.from_readings_since', count=rate.count, since=since),
         )
     ]  # fmt: skip
     return rows + [
-        _companion(uptake, one) for one in companions(-pace.per_day, uptake.paces[CALCIUM], uptake.paces[MAGNESIUM])
+        _companion(uptake, one) for one in companions(-rate.per_day, uptake.rates[CALCIUM], uptake.rates[MAGNESIUM])
     ]
 
 

@@ -189,7 +189,7 @@ def preview(system_id: Id, body: TryBody, ctx: In) -> Response:
     plan = ahead.plan(system, view.ledger, found, ctx.now, ctx.keeper.zone)
     plan = Plan([*plan.events, *(event for _, event in added)], plan.daily)
     wanted = body.parameters or [p for p in view.present if FACTS[p].dissolved]
-    courses = expect(view.ledger, view.paces(wanted), plan, ctx.now, until)
+    courses = expect(view.ledger, view.rates(wanted), plan, ctx.now, until)
     doubts = [words for _, event in added if isinstance(event, Dose) for words in _doubts(ctx, system, event)]
     tried = Tried([_strip(ctx, system, p, course) for p, course in courses.items()], doubts)
     return Response(_written_out().dump_json(tried), media_type="application/json")

@@ -131,7 +131,7 @@ def sheet(system_id: Id, ctx: In, back: int = Query(21, ge=2, le=5000), ahead: i
     system = ctx.stored.system(system_id)
     view = ctx.household.outlook(system, ahead)
     start, end = ctx.now - timedelta(days=back), ctx.now + timedelta(days=ahead)
-    paces = view.paces()
+    rates = view.rates()
     courses = {p: course.until(end) for p, course in view.courses(end).items()}
     past = ctx.household.recorded(system, start - timedelta(days=15))
     today = ctx.today
@@ -159,7 +159,7 @@ def sheet(system_id: Id, ctx: In, back: int = Query(21, ge=2, le=5000), ahead: i
         next=[next_shown(item) for item in view.next],
         budget=[
             BudgetShown(name=line.name, amount=line.amount, remarks=list(line.remarks))
-            for line in budget(view.ledger, paces, view.plan, ctx.now, ctx.keeper.zone, ctx.keeper.units)
+            for line in budget(view.ledger, rates, view.plan, ctx.now, ctx.keeper.zone, ctx.keeper.units)
         ],
         minutes_today=round(sum(item.minutes for item in view.occurrences if item.day == today)),
     )
@@ -205,7 +205,7 @@ def _strip(
         line=_line(ctx, past, parameter, by_hand, start),
         expected=[_point(ctx, parameter, point) for point in points],
         crossing=_crossing(ctx, leaves, to_unit) if leaves else None,
-        drift=_pace_words(ctx, parameter, view),
+        drift=_rate_words(ctx, parameter, view),
     )
 
 
@@ -273,9 +273,9 @@ def _mark(ctx: Context, reading: Reading) -> Mark:
     )
 
 
-def _pace_words(ctx: Context, parameter: Parameter, view: SystemState) -> str:
+def _rate_words(ctx: Context, parameter: Parameter, view: SystemState) -> str:
     """Its own rate, and the rate with the daily doses."""
     if not FACTS[parameter].dissolved:
         return ""
     dosed = per_day_of(view.plan.daily, parameter, view.system.volume_l)
-    return rate_words(parameter, view.paces((parameter,))[parameter], dosed, ctx.keeper.units)
+    return rate_words(parameter, view.rates((parameter,))[parameter], dosed, ctx.keeper.units)

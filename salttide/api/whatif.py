@@ -239,7 +239,7 @@ def setting_of(ctx: Context, system_id: int, days: int) -> WhatIfContext:
     plan = Plan(daily=ctx.household.ahead(system).doses_a_day(view.ledger, now))
     minutes = minutes_of(ctx.household.rules(system), WATER_CHANGE)
     evaporation = evaporation_l(view.ledger, now)
-    return WhatIfContext(system, view.ledger, view.paces(), plan, now, days, minutes, evaporation)
+    return WhatIfContext(system, view.ledger, view.rates(), plan, now, days, minutes, evaporation)
 
 
 def variant_of(ctx: Context, body: VariantBody) -> Variant:

@@ -92,7 +92,7 @@ PUBLIC: dict[str, tuple[str, ...]] = {
     "ledger.entries": _names("Change Dose Evaporation Feed Harvest Ledger Reading TopOff"),
     "ledger.balance": _names("effect present_water"),
     "ledger.transfers": _names("fill_linked"),
-    "estimate.rate": _names("pace_of"),
+    "estimate.rate": _names("rate_of"),
     "ledger.plan": _names("DailyDose Plan daily_as_recorded"),
     "estimate.forecast": _names("crossing expect"),
     "judgement.scenario": _names("situation_described"),

@@ -98,10 +98,10 @@ def routine_of(uptake: UptakeContext, request: RoutineRequest) -> DailySupplemen
 
 def need_of(uptake: UptakeContext, request: RoutineRequest) -> Need:
     """The uptake to replace a day: as typed, or as estimated. Raises InputError where neither is known."""
-    if request.uptake_meq_l is None and uptake.paces[ALKALINITY] is None:
+    if request.uptake_meq_l is None and uptake.rates[ALKALINITY] is None:
         unit = unit_of(ALKALINITY, uptake.household.keeper.units).label
         raise refused("dosing.the_uptake_is_not_known_yet", "uptake", takes=phrase("dosing.to_a_day", unit=unit))
-    return need_of_rates(uptake.paces, request.uptake_meq_l)
+    return need_of_rates(uptake.rates, request.uptake_meq_l)
 
 
 def _means(uptake: UptakeContext, request: RoutineRequest) -> Means:

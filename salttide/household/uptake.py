@@ -9,7 +9,7 @@ from functools import cached_property
 from salttide.core.estimate.budget import speed_words
 from salttide.core.estimate.dose_review import Review, review_dose
 from salttide.core.estimate.evaporation import evaporation_l
-from salttide.core.estimate.rate import Pace
+from salttide.core.estimate.rate import Rate
 from salttide.core.estimate.supplementation import ALKALINITY, USED, Changes, brought_by_changes, held_at
 from salttide.core.judgement.situation import Situation
 from salttide.core.ledger.plan import per_day_of
@@ -35,9 +35,9 @@ class UptakeContext:
         return self.household.waters(self.system)
 
     @cached_property
-    def paces(self) -> Mapping[Parameter, Pace | None]:
+    def rates(self) -> Mapping[Parameter, Rate | None]:
         """Rates of what corals use."""
-        return {p: self.view.paces([p]).get(p) for p in USED}
+        return {p: self.view.rates([p]).get(p) for p in USED}
 
     @cached_property
     def changes(self) -> Changes | None:
@@ -64,7 +64,7 @@ class UptakeContext:
     def review(self) -> Review:
         """Whether what comes in a day still replaces what is used."""
         by_changes = brought_by_changes(self.changes, ALKALINITY, self.targets.get(ALKALINITY))
-        return review_dose(self.paces[ALKALINITY], self.dosed, by_changes)
+        return review_dose(self.rates[ALKALINITY], self.dosed, by_changes)
 
     @property
     def situation(self) -> Situation:
@@ -81,7 +81,7 @@ class UptakeContext:
     def dosed_system(self) -> DosedSystem:
         """The system as needed for remarks on a dosing routine."""
         units, limit = self.household.keeper.units, self.situation.limit
-        return DosedSystem(self.system, self.targets, self.paces, self.water_now, limit, units)
+        return DosedSystem(self.system, self.targets, self.rates, self.water_now, limit, units)
 
     @property
     def pumped(self) -> frozenset[str]:

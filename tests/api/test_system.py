@@ -189,8 +189,8 @@ class SetUp(ApiTest):
         self.assertEqual(history["versions"][0]["changes"], ["Net volume: 334.0 L → 434.0 L"])
         # The daily dose is a mass: in more water it raises less from now on; what the past tells stays.
         sheets = before, self.get("/systems/1/sheet")
-        paces = [[strip["drift"].split(", dosed")[0] for strip in sheet["strips"]] for sheet in sheets]
-        self.assertEqual(*paces)
+        rates = [[strip["drift"].split(", dosed")[0] for strip in sheet["strips"]] for sheet in sheets]
+        self.assertEqual(*rates)
 
     def test_a_volume_that_was_measured_wrongly_counts_for_the_past_too(self):
         stored = self.get(f"/systems/{BEACON}")

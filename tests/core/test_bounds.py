@@ -6,7 +6,7 @@ from datetime import timedelta
 from salttide.core.basics.errors import InputError, UnitError
 from salttide.core.basics.quantities import PLAIN_HABITS
 from salttide.core.estimate.dose_review import ease_back
-from salttide.core.estimate.rate import Pace
+from salttide.core.estimate.rate import Rate
 from salttide.core.jot.implausible import much_food, much_water
 from salttide.core.jot.sums import JotContext
 from salttide.core.judgement.retest import retests
@@ -28,16 +28,16 @@ JOT = JotContext(PLAIN_HABITS, {}, (BEACON,))
 class Rates(unittest.TestCase):
     def test_level_and_rate_err_together(self) -> None:
         # 0.3² + (10 · 0.02)² + 2 · 10 · (−0.004) = 0.09 + 0.04 − 0.08 = 0.05.
-        pace = Pace(0.1, 0.02, 0.06, 0.14, 5.0, 0.3, -0.004, 0.0, None, 8, NOW - timedelta(days=20), NOW)
-        level, sd = pace.ahead(10)
+        rate = Rate(0.1, 0.02, 0.06, 0.14, 5.0, 0.3, -0.004, 0.0, None, 8, NOW - timedelta(days=20), NOW)
+        level, sd = rate.ahead(10)
         self.assertAlmostEqual(level, 6.0)
         self.assertAlmostEqual(sd, 0.05**0.5)
 
     def test_a_rate_is_real_beyond_twice_its_error(self) -> None:
         for per_day, real in ((0.04, False), (0.0401, True), (-0.0401, True)):
             with self.subTest(per_day=per_day):
-                pace = Pace(per_day, 0.02, 0, 0, 5.0, 0.3, 0.0, 0.0, None, 8, NOW, NOW)
-                self.assertEqual(pace.real, real)
+                rate = Rate(per_day, 0.02, 0, 0, 5.0, 0.3, 0.0, 0.0, None, 8, NOW, NOW)
+                self.assertEqual(rate.real, real)
 
 
 class CatchUp(unittest.TestCase):

@@ -5,7 +5,7 @@ from datetime import timedelta
 
 from salttide.core.estimate.budget import TOO_FEW, budget
 from salttide.core.estimate.evaporation import evaporation_estimate
-from salttide.core.estimate.rate import pace_of
+from salttide.core.estimate.rate import rate_of
 from salttide.core.ledger.entries import Dose, Feed, Harvest, TopOff
 from salttide.core.ledger.plan import Plan, daily_as_recorded
 from salttide.core.science.parameters import Parameter
@@ -20,9 +20,9 @@ def weekly(parameter, start, per_day, weeks=7):
 
 def told(*entries):
     book = ledger(*entries)
-    paces = {p: pace_of(book, p, NOW) for p in (ALK, CA, NO3) if book.last(p)}
+    rates = {p: rate_of(book, p, NOW) for p in (ALK, CA, NO3) if book.last(p)}
     plan = Plan(daily=daily_as_recorded(book, NOW))
-    return {line.name: line for line in budget(book, paces, plan, NOW, ZONE, {ALK: "dKH"})}
+    return {line.name: line for line in budget(book, rates, plan, NOW, ZONE, {ALK: "dKH"})}
 
 
 class Evaporation(unittest.TestCase):

@@ -3,7 +3,7 @@
 import unittest
 from dataclasses import replace
 
-from salttide.core.estimate.rate import Pace, pace_of
+from salttide.core.estimate.rate import Rate, rate_of
 from salttide.core.estimate.supplementation import Changes, DailySupplements, Means, Need, need_of_rates, plan_routine
 from salttide.core.planning import dosing_words as said
 from salttide.core.planning.correction import WaterNow
@@ -17,8 +17,8 @@ SODA = Additive(1, "soda stock", "Na2CO3", strength_g_l=100.0)
 SYSTEM = replace(BEACON, bands={ALKALINITY: Span(2.6, 3.0)})
 
 
-def falling(level: float, a_day: float = 0.05) -> Pace:
-    found = pace_of(
+def falling(level: float, a_day: float = 0.05) -> Rate:
+    found = rate_of(
         ledger(*(reading(ALKALINITY, level + a_day * day, day) for day in range(14, -1, -1))), ALKALINITY, NOW
     )
     assert found
@@ -31,8 +31,8 @@ def routine(uptake: float = 0.2) -> DailySupplements:
 
 
 def dosed(level: float = 2.8) -> said.DosedSystem:
-    paces = {ALKALINITY: falling(level), CALCIUM: None, MAGNESIUM: None}
-    return said.DosedSystem(SYSTEM, {ALKALINITY: 2.8}, paces, WaterNow(), lambda _: DayLimit(0.36, 0.36), {})
+    rates = {ALKALINITY: falling(level), CALCIUM: None, MAGNESIUM: None}
+    return said.DosedSystem(SYSTEM, {ALKALINITY: 2.8}, rates, WaterNow(), lambda _: DayLimit(0.36, 0.36), {})
 
 
 def speed(_: Parameter, per_day: float) -> str:

@@ -1,4 +1,4 @@
-"""What is expected: by the pace, through what was done since and what is planned."""
+"""What is expected: by the rate, through what was done since and what is planned."""
 
 import unittest
 from datetime import timedelta
@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from salttide.core.estimate.forecast import crossing, expect, matters, value_at
-from salttide.core.estimate.rate import Pace
+from salttide.core.estimate.rate import Rate
 from salttide.core.ledger.entries import Change, Dose
 from salttide.core.ledger.plan import DailyDose, Plan, daily_as_recorded
 from salttide.core.ledger.verdict import EXPECTED_SDS
@@ -19,9 +19,9 @@ NO3, ALK, CA = Parameter.NITRATE, Parameter.ALKALINITY, Parameter.CALCIUM
 
 
 def known(per_day, sd=0.004, level=2.9, level_sd=0.05, at=NOW):
-    """A pace that is known, told until a moment."""
+    """A rate that is known, told until a moment."""
     low, high = per_day - sd, per_day + sd
-    return Pace(per_day, sd, low, high, level, level_sd, 0.0, 0.0, None, 9, at - timedelta(days=40), at)
+    return Rate(per_day, sd, low, high, level, level_sd, 0.0, 0.0, None, 9, at - timedelta(days=40), at)
 
 
 def ahead(days):
@@ -32,8 +32,8 @@ class Expected(unittest.TestCase):
     def setUp(self):
         self.book = ledger(reading(ALK, 2.9, 0, entry=1))
 
-    def course(self, pace, plan=None, days=10, book=None, parameter=ALK):
-        return expect(book or self.book, {parameter: pace}, plan or Plan(), NOW, ahead(days))[parameter]
+    def course(self, rate, plan=None, days=10, book=None, parameter=ALK):
+        return expect(book or self.book, {parameter: rate}, plan or Plan(), NOW, ahead(days))[parameter]
 
     def test_the_very_moment_of_now_is_among_its_points(self):
         measured = ledger(reading(ALK, 2.9, 2.3, entry=1), change(1.7, 10, 2, alkalinity=2.9))
@@ -51,7 +51,7 @@ class Expected(unittest.TestCase):
             self.assertAlmostEqual(found[-1].value, value)
         self.assertEqual(course.until(ahead(11)), course.points, "it ends where it ends")
 
-    def test_falls_by_its_pace_and_steps_at_a_planned_change(self):
+    def test_falls_by_its_rate_and_steps_at_a_planned_change(self):
         # Day 5: 2.9 - 0.1 = 2.8; 20 of 100 L at 3.4: 2.92; day 10: 2.82.
         course = self.course(known(-0.02), Plan([Change(ahead(5), 20, 20, {ALK: 3.4})]))
         around = [p.value for p in course.points if p.at == ahead(5)]
@@ -82,7 +82,7 @@ class Expected(unittest.TestCase):
         self.assertEqual(courses[ALK].points[0].at, NOW - timedelta(days=3))
 
     def test_the_interval_holds_80_percent_and_widens(self):
-        # Day 10: sd of level and pace sqrt(0.05^2 + (10 x 0.004)^2); the pace wanders by 0.02 x 0.02 a day and root of
+        # Day 10: sd of level and rate sqrt(0.05^2 + (10 x 0.004)^2); the rate wanders by 0.02 x 0.02 a day and root of
         # days: (0.0004 x 10)^2 x 10/3 more.
         points = self.course(known(-0.02)).points
         sd = (0.05**2 + 0.04**2 + 0.004**2 * 10 / 3) ** 0.5
@@ -90,7 +90,7 @@ class Expected(unittest.TestCase):
         widths = [point.high - point.low for point in points]
         self.assertEqual(widths, sorted(widths))
 
-    def test_without_a_pace_it_stays_and_the_interval_widens_all_the_same(self):
+    def test_without_a_rate_it_stays_and_the_interval_widens_all_the_same(self):
         points = self.course(None).points
         self.assertAlmostEqual(points[-1].value, 2.9)
         self.assertGreater(points[-1].high - points[-1].low, points[0].high - points[0].low)

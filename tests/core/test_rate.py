@@ -1,4 +1,4 @@
-"""The pace: what a system does by itself, estimated from scattered readings."""
+"""The rate: what a system does by itself, estimated from scattered readings."""
 
 import unittest
 from datetime import timedelta
@@ -7,7 +7,7 @@ from statistics import fmean
 
 import numpy as np
 
-from salttide.core.estimate.rate import Pace, normal_share, pace_of
+from salttide.core.estimate.rate import Rate, normal_share, rate_of
 from salttide.core.ledger.entries import Dose, ledger_of
 from salttide.core.science.parameters import Parameter
 from salttide.fishroom.trials import SCENARIOS, UPTAKES
@@ -18,7 +18,7 @@ NO3, ALK = Parameter.NITRATE, Parameter.ALKALINITY
 
 
 def told(*entries, parameter=ALK):
-    return pace_of(ledger(*entries), parameter, NOW)
+    return rate_of(ledger(*entries), parameter, NOW)
 
 
 def falling(per_day, days=range(0, 43, 7), level=3.0):
@@ -89,21 +89,21 @@ class Unrecorded(unittest.TestCase):
 
 class Direction(unittest.TestCase):
     def test_it_is_sure_beyond_two_deviations_with_the_doses_counted(self):
-        def pace(per_day):
-            return Pace(per_day, 0.01, 0, 0, 3.0, 0.03, 0.0, 0.0, None, 8, NOW, NOW)
+        def rate(per_day):
+            return Rate(per_day, 0.01, 0, 0, 3.0, 0.03, 0.0, 0.0, None, 8, NOW, NOW)
 
-        self.assertTrue(pace(-0.0205).real)
-        self.assertFalse(pace(-0.0195).real)
-        self.assertFalse(pace(-0.05).moves_with(0.0305))
-        self.assertTrue(pace(-0.05).moves_with(0.0295))
-        self.assertTrue(pace(-0.05).moves_with(0.0705))
+        self.assertTrue(rate(-0.0205).real)
+        self.assertFalse(rate(-0.0195).real)
+        self.assertFalse(rate(-0.05).moves_with(0.0305))
+        self.assertTrue(rate(-0.05).moves_with(0.0295))
+        self.assertTrue(rate(-0.05).moves_with(0.0705))
         # Standard normal table: 0.9331928 below 1.5 deviations.
-        self.assertAlmostEqual(pace(0.0).share_below(0.015), 0.9331928, places=6)
+        self.assertAlmostEqual(rate(0.0).share_below(0.015), 0.9331928, places=6)
 
     def test_every_story_has_its_say(self):
         half = np.array([0.5, 0.5])
         parts = (half, np.array([-0.1, 0.1]), np.array([0.01, 0.01]))
-        found = Pace(0.0, 0.1, 0, 0, 3.0, 0.03, 0.0, 0.0, None, 8, NOW, NOW, parts)
+        found = Rate(0.0, 0.1, 0, 0, 3.0, 0.03, 0.0, 0.0, None, 8, NOW, NOW, parts)
         self.assertAlmostEqual(found.share_below(0.0), 0.5, places=6)
         self.assertAlmostEqual(found.share_below(-0.1), 0.25, places=6)
 
@@ -159,7 +159,7 @@ class Robust(unittest.TestCase):
                 entries.append(reading(ALK, level + chance.gauss(0, 0.05), 84 - 7 * week, entry=week + 1))
                 level -= 7 * (0.05 if week < 8 else 0.12)
             for after in range(1, 5):
-                found = pace_of(ledger_of(100, entries[: 9 + after]), ALK, entries[8 + after].at)
+                found = rate_of(ledger_of(100, entries[: 9 + after]), ALK, entries[8 + after].at)
                 if found.per_day < -0.09:
                     noticed.append(after)
                     break

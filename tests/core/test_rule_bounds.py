@@ -195,10 +195,10 @@ class Ions(RuleBounds):
     def test_calcium_is_missed_beyond_two_deviations_of_its_rate(self) -> None:
         # Calcium that stays, within what its test can tell; alkalinity falls by as much as would show, and by less.
         flat = [("calcium", 420, day, "kit", 8.0) for day in range(50, 0, -7)]
-        pace = situation_described(flat).paces[Parameter.CALCIUM]
-        assert pace is not None
+        rate = situation_described(flat).rates[Parameter.CALCIUM]
+        assert rate is not None
         for deviations, words in ((2.5, "without its calcium"), (1.5, "seems to hold: growth")):
-            per_day = deviations * pace.sd / 20.04
+            per_day = deviations * rate.sd / 20.04
             (found,) = said(
                 "alkalinity_alone", [*flat, *exact("alkalinity", *[(d, 3.0 + per_day * d) for d in range(24, 0, -3)])]
             )

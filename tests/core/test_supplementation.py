@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from salttide.core.basics.errors import DomainError, InputError, PlanError, SaltTideError
 from salttide.core.estimate.dose_review import Fit, ease_back, is_off, review_dose
-from salttide.core.estimate.rate import Pace
+from salttide.core.estimate.rate import Rate
 from salttide.core.estimate.supplementation import (
     ALKALINITY,
     CALCIUM,
@@ -220,20 +220,20 @@ class Routines(unittest.TestCase):
             self.assertGreater(one.mass_g, 0)
 
 
-def pace(per_day, sd=0.01):
-    return Pace(per_day, sd, per_day - 1.28 * sd, per_day + 1.28 * sd, 2.8, 0.03, 0.0, 0.0, None, 12, NOW, NOW)
+def rate(per_day, sd=0.01):
+    return Rate(per_day, sd, per_day - 1.28 * sd, per_day + 1.28 * sd, 2.8, 0.03, 0.0, 0.0, None, 12, NOW, NOW)
 
 
 class Reviews(unittest.TestCase):
     def test_inside_the_interval_nothing_is_proposed(self):
-        found = review_dose(pace(-0.2), 0.19)
+        found = review_dose(rate(-0.2), 0.19)
         self.assertEqual((found.fit, found.proposed), (Fit.FITS, 0.19))
 
     def test_short_and_over_propose_what_is_used_less_what_changes_bring(self):
-        short = review_dose(pace(-0.2), 0.15, 0.01)
+        short = review_dose(rate(-0.2), 0.15, 0.01)
         self.assertEqual(short.fit, Fit.SHORT)
         self.assertAlmostEqual(short.proposed, 0.19)
-        over = review_dose(pace(-0.2), 0.24)
+        over = review_dose(rate(-0.2), 0.24)
         self.assertEqual(over.fit, Fit.OVER)
         self.assertAlmostEqual(over.proposed, 0.2)
 
@@ -241,7 +241,7 @@ class Reviews(unittest.TestCase):
         self.assertEqual(review_dose(None, 0.2).fit, Fit.UNKNOWN)
 
     def test_nothing_below_zero_is_proposed(self):
-        self.assertEqual(review_dose(pace(0.05), 0.1).proposed, 0.0)
+        self.assertEqual(review_dose(rate(0.05), 0.1).proposed, 0.0)
 
     def test_a_level_is_off_by_more_than_twice_its_scatter(self):
         self.assertFalse(is_off(2.87, 0.04, 2.94))

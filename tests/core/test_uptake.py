@@ -3,7 +3,7 @@
 import unittest
 from datetime import UTC, datetime, timedelta
 
-from salttide.core.estimate.rate import Pace, pace_of
+from salttide.core.estimate.rate import Rate, rate_of
 from salttide.core.estimate.uptake import UptakePoint, companions, turns, uptake_history
 from salttide.core.ledger.entries import Dose, Reading, ledger_of
 from salttide.core.ledger.plan import DailyDose
@@ -42,7 +42,7 @@ def book(uptake_on, warm=lambda day: 25.0, happened=()):
 
 def told(ledger, zone=UTC):
     history = uptake_history(ledger, ALKALINITY, NOW)
-    return history, turns(ledger, history, pace_of(ledger, ALKALINITY, NOW), ALKALINITY, zone, {})
+    return history, turns(ledger, history, rate_of(ledger, ALKALINITY, NOW), ALKALINITY, zone, {})
 
 
 class History(unittest.TestCase):
@@ -82,17 +82,17 @@ class History(unittest.TestCase):
         self.assertIn("2.0 °C warmer", causes[-1])
 
 
-def pace(per_day, sd):
-    return Pace(per_day, sd, per_day - 1.28 * sd, per_day + 1.28 * sd, 400.0, 3.0, 0.0, 0.0, None, 9, NOW, NOW)
+def rate(per_day, sd):
+    return Rate(per_day, sd, per_day - 1.28 * sd, per_day + 1.28 * sd, 400.0, 3.0, 0.0, 0.0, None, 9, NOW, NOW)
 
 
 class Companions(unittest.TestCase):
     def test_by_hand(self):
         # 0.2 meq/L take 4.008 mg/L of calcium; with it go 0.01 to 0.4 mg/L of magnesium.
         for calcium, magnesium, fits in (
-            (pace(-4.0, 0.3), pace(-0.3, 0.05), (True, True)),
-            (pace(-6.0, 0.3), pace(-1.5, 0.1), (False, False)),
-            (pace(-2.0, 0.3), pace(0.5, 0.1), (False, False)),
+            (rate(-4.0, 0.3), rate(-0.3, 0.05), (True, True)),
+            (rate(-6.0, 0.3), rate(-1.5, 0.1), (False, False)),
+            (rate(-2.0, 0.3), rate(0.5, 0.1), (False, False)),
         ):
             with self.subTest(calcium=calcium.per_day):
                 found = companions(0.2, calcium, magnesium)
@@ -103,7 +103,7 @@ class Companions(unittest.TestCase):
         self.assertIsNone(calcium.fits)
 
     def test_a_coarse_test_is_called_that(self):
-        self.assertIn("not fine enough", companions(0.01, pace(-1.0, 3.0), None)[0].words)
+        self.assertIn("not fine enough", companions(0.01, rate(-1.0, 3.0), None)[0].words)
 
     def test_points_are_plain(self):
         self.assertEqual(UptakePoint(NOW, 0.1, 0.09, 0.11).per_day, 0.1)

@@ -26,10 +26,10 @@ STEADY = Variant(0.1, 7, KITTIWAKE)
 
 def setting(days=28, nitrate=0.5, uptake=0.05, level=2.9, daily=(), system=SYSTEM, **more):
     book = ledger(reading(NO3, 10, 0, entry=1), reading(ALK, level, 0, entry=2), reading(SALINITY, 35, 0, entry=3))
-    paces = {
+    rates = {
         NO3: known(nitrate, 0.02, 10, 0.3), ALK: known(-uptake, 0.003, level), SALINITY: known(0.0, 0.001, 35, 0.1),
     }  # fmt: skip
-    return WhatIfContext(system, book, paces, Plan(daily=daily), NOW, days, 50.0, 2.0, **more)
+    return WhatIfContext(system, book, rates, Plan(daily=daily), NOW, days, 50.0, 2.0, **more)
 
 
 class Compared(unittest.TestCase):

@@ -15,7 +15,7 @@ from ..science.parameters import Parameter, spoken
 from ..science.solutions import calcium_per_meq_mg
 from ..science.units import UnitChoice, difference_shown, unit_of
 from .evaporation import evaporation_estimate
-from .rate import Pace
+from .rate import Rate
 
 USED = (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM)
 MADE = (Parameter.NITRATE, Parameter.PHOSPHATE)
@@ -34,7 +34,7 @@ class BudgetLine:
 
 
 def budget(
-    ledger: Ledger, paces: Mapping[Parameter, Pace | None], plan: Plan, now: datetime, zone: tzinfo, units: UnitChoice
+    ledger: Ledger, rates: Mapping[Parameter, Rate | None], plan: Plan, now: datetime, zone: tzinfo, units: UnitChoice
 ) -> list[BudgetLine]:
     """Uptake of alkalinity with its calcium and magnesium, production of nutrients against food, and evaporation.
 
@@ -45,8 +45,8 @@ def budget(
     >>> budget(Ledger(100.0), {Parameter.NITRATE: None}, Plan(), noon, UTC, {})[0].amount
     'too few readings: it takes four over six days'
     """
-    lines = [_used(ledger, p, paces, plan, zone, units) for p in USED if p in paces]
-    lines += [_made(ledger, p, paces[p], now, zone, units) for p in MADE if p in paces]
+    lines = [_used(ledger, p, rates, plan, zone, units) for p in USED if p in rates]
+    lines += [_made(ledger, p, rates[p], now, zone, units) for p in MADE if p in rates]
     evaporated = evaporation_estimate(ledger, now)
     if evaporated:
         low, high = show_number(evaporated.low_l, 2), show_number(evaporated.high_l, 2)
@@ -64,7 +64,7 @@ def speed_words(parameter: Parameter, per_day: float, units: UnitChoice, unit: b
     return f"{show_number(size, known.decimals + 1)} {known.label if unit else ''}".strip()
 
 
-def rate_words(parameter: Parameter, found: Pace | None, dosed: float, units: UnitChoice) -> str:
+def rate_words(parameter: Parameter, found: Rate | None, dosed: float, units: UnitChoice) -> str:
     """A parameter's own daily rate, and the rate with the daily doses (canonical a day), in words."""
     if found is None:
         return "too few readings to estimate its rate"
@@ -83,10 +83,10 @@ def _interval(parameter: Parameter, low: float, value: float, high: float, units
 
 
 def _used(
-    ledger: Ledger, parameter: Parameter, paces: Mapping[Parameter, Pace | None], plan: Plan, zone: tzinfo,
+    ledger: Ledger, parameter: Parameter, rates: Mapping[Parameter, Rate | None], plan: Plan, zone: tzinfo,
     units: UnitChoice,
 ) -> BudgetLine:  # fmt: skip
-    name, found = f"Uptake of {spoken(parameter)}", paces[parameter]
+    name, found = f"Uptake of {spoken(parameter)}", rates[parameter]
     if found is None:
         return BudgetLine(name, TOO_FEW)
     remarks = [f"from {found.count} readings since {moment_words(found.since, zone)}"]
@@ -95,18 +95,18 @@ def _used(
         remarks.append(f"dosed {speed_words(parameter, dosed, units)} a day")
     remarks += _step(found, zone)
     if parameter == Parameter.CALCIUM:
-        remarks += _with_alkalinity(found, paces.get(Parameter.ALKALINITY), units)
+        remarks += _with_alkalinity(found, rates.get(Parameter.ALKALINITY), units)
     amount = _interval(parameter, -found.high, -found.per_day, -found.low, units)
     return BudgetLine(name, amount, tuple(remarks))
 
 
-def _step(found: Pace, zone: tzinfo) -> list[str]:
+def _step(found: Rate, zone: tzinfo) -> list[str]:
     if found.step < SURE_OF_A_STEP or found.stepped_at is None:
         return []
     return [f"took a step about {moment_words(found.stepped_at, zone)}"]
 
 
-def _with_alkalinity(calcium: Pace, alkalinity: Pace | None, units: UnitChoice) -> list[str]:
+def _with_alkalinity(calcium: Rate, alkalinity: Rate | None, units: UnitChoice) -> list[str]:
     """Whether calcium is used in the proportion of calcification, 20 mg with each meq of alkalinity."""
     if alkalinity is None or not alkalinity.real:
         return []
@@ -117,7 +117,7 @@ def _with_alkalinity(calcium: Pace, alkalinity: Pace | None, units: UnitChoice) 
 
 
 def _made(
-    ledger: Ledger, parameter: Parameter, found: Pace | None, now: datetime, zone: tzinfo, units: UnitChoice
+    ledger: Ledger, parameter: Parameter, found: Rate | None, now: datetime, zone: tzinfo, units: UnitChoice
 ) -> BudgetLine:
     name = f"Production of {spoken(parameter)}"
     if found is None:

@@ -11,7 +11,7 @@ from math import ceil
 from ..basics.errors import check_range
 from ..ledger.verdict import REAL_SDS
 from ..science.sizing import DayLimit
-from .rate import Pace
+from .rate import Rate
 
 EASE_DAYS = 7
 """Days in which a level that is a little off is brought back by the daily dose itself (judgement)."""
@@ -39,16 +39,16 @@ class Review:
     proposed: float
 
 
-def review_dose(pace: Pace | None, dosed: float, changes_bring: float = 0.0) -> Review:
+def review_dose(rate: Rate | None, dosed: float, changes_bring: float = 0.0) -> Review:
     """Whether a daily dose lies within the interval of the uptake, less what changes supply (canonical a day). Inside
     the interval nothing is proposed, for the dose may be right; outside it, the uptake itself is.
     """
     check_range("dosed a day", dosed, "", 0, 1e5)
     check_range("what changes bring a day", changes_bring, "", -1e5, 1e5)
     comes = dosed + changes_bring
-    if pace is None:
+    if rate is None:
         return Review(Fit.UNKNOWN, 0.0, 0.0, 0.0, comes, dosed)
-    uptake, low, high = -pace.per_day, -pace.high, -pace.low
+    uptake, low, high = -rate.per_day, -rate.high, -rate.low
     if low <= comes <= high:
         return Review(Fit.FITS, uptake, low, high, comes, dosed)
     fit = Fit.SHORT if comes < low else Fit.OVER

@@ -17,7 +17,7 @@ from ..ledger.entries import Dose, Ledger, Moving, Reading, in_order
 from ..ledger.plan import Plan
 from ..ledger.verdict import EXPECTED_SDS, Expected
 from ..science.parameters import FACTS, Parameter, Span
-from .rate import BUSY, Pace, pace_of
+from .rate import BUSY, Rate, rate_of
 
 np: Any = LazyModule("numpy")
 
@@ -102,7 +102,7 @@ class Course:
 
 
 def expect(
-    ledger: Ledger, paces: Mapping[Parameter, Pace | None], plan: Plan, now: datetime, until: datetime
+    ledger: Ledger, rates: Mapping[Parameter, Rate | None], plan: Plan, now: datetime, until: datetime
 ) -> dict[Parameter, Course]:
     """The expected course of each parameter named in `rates` that was measured, to `until` (a year ahead at most).
 
@@ -117,8 +117,8 @@ def expect(
     >>> courses[Parameter.NITRATE].points[-1].value
     15.0
     """
-    known = {p: last for p in paces if FACTS[p].dissolved and (last := ledger.last(p))}
-    starts = [_start(paces[p], last, FACTS[p].sd) for p, last in known.items()]
+    known = {p: last for p in rates if FACTS[p].dissolved and (last := ledger.last(p))}
+    starts = [_start(rates[p], last, FACTS[p].sd) for p, last in known.items()]
     return _run(ledger, list(known), starts, plan, now, until) if starts else {}
 
 
@@ -132,11 +132,11 @@ def foreseen(ledger: Ledger, parameter: Parameter, at: datetime) -> Expected | N
     >>> round(foreseen(Ledger(100.0, readings), Parameter.ALKALINITY, noon).value, 1)
     2.4
     """
-    pace = pace_of(ledger, parameter, at) if parameter in BUSY else None
+    rate = rate_of(ledger, parameter, at) if parameter in BUSY else None
     last = ledger.last(parameter)
-    if pace is None or last is None or last.at > at:
+    if rate is None or last is None or last.at > at:
         return None
-    point = expect(ledger, {parameter: pace}, Plan(), at, at)[parameter].points[-1]
+    point = expect(ledger, {parameter: rate}, Plan(), at, at)[parameter].points[-1]
     return Expected(point.value, (point.high - point.value) / EXPECTED_SDS, last.instrument)
 
 
@@ -158,11 +158,11 @@ class _Start:
         return (self.at, self.id) < (event.at, event.id)
 
 
-def _start(pace: Pace | None, last: Reading, unit: float) -> _Start:
-    if pace is None:
+def _start(rate: Rate | None, last: Reading, unit: float) -> _Start:
+    if rate is None:
         return _Start(last.at, last.value, last.sd, 0.0, last.sd * UNKNOWN_SHARE, id=last.id)
-    wander = max(WANDER_SHARE * abs(pace.per_day), MIN_WANDER_SHARE * unit)
-    return _Start(pace.until, pace.level, pace.level_sd, pace.per_day, pace.sd, pace.together, wander, last.id)
+    wander = max(WANDER_SHARE * abs(rate.per_day), MIN_WANDER_SHARE * unit)
+    return _Start(rate.until, rate.level, rate.level_sd, rate.per_day, rate.sd, rate.together, wander, last.id)
 
 
 @dataclass
@@ -214,14 +214,14 @@ def _run(
     """Run through all events, with every day between them."""
     origin = min(start.at for start in starts)
     begins = np.array([_days(origin, start.at) for start in starts])
-    value, pace = (np.array(column) for column in zip(*((s.value, s.per_day) for s in starts), strict=True))
-    going = _Pass(parameters, starts, begins, 0.0, value, np.ones_like(value), np.zeros_like(value), pace)
+    value, own = (np.array(column) for column in zip(*((s.value, s.per_day) for s in starts), strict=True))
+    going = _Pass(parameters, starts, begins, 0.0, value, np.ones_like(value), np.zeros_like(value), own)
     dosed = np.array([plan.per_day(p) for p in parameters]) / ledger.volume_l
     stations, met = [going.station()], list[tuple[datetime, Moving | None, bool]]()
     for at, event, planned in _events(ledger, plan, origin, now, until):
         going.to(_days(origin, at))
         if event is None:
-            going.rate = pace + dosed
+            going.rate = own + dosed
         elif isinstance(event, Dose):
             going.take(event, ledger.volume_l if planned else ledger.volume_at(event.at, event.id), planned)
         elif planned:
@@ -273,8 +273,8 @@ def _courses(
 
 def _spread(starts: Sequence[_Start], share: Any, waited: Any, elapsed: Any) -> Any:
     """Standard deviation, from that of level and rate and from a rate that keeps changing."""
-    sd, pace_sd, together, wander = np.array([[s.sd, s.per_day_sd, s.together, s.wander] for s in starts]).T
-    variance = (share * sd) ** 2 + (waited * pace_sd) ** 2 + 2 * share * waited * together
+    sd, rate_sd, together, wander = np.array([[s.sd, s.per_day_sd, s.together, s.wander] for s in starts]).T
+    variance = (share * sd) ** 2 + (waited * rate_sd) ** 2 + 2 * share * waited * together
     return np.sqrt(np.maximum(variance, 0.0) + (wander * waited) ** 2 * elapsed / 3)
 
 

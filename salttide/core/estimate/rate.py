@@ -53,11 +53,11 @@ distribution."""
 
 
 @dataclass(frozen=True)
-class Pace:
+class Rate:
     """A parameter's own rate (canonical unit/day), with its 80 % interval.
 
     level: what it was at the last reading, smoothed, with its standard deviation · together: covariance of level and
-    pace · step: the probability that the rate took a step within the readings, and the likeliest moment of it · count:
+    rate · step: the probability that the rate took a step within the readings, and the likeliest moment of it · count:
     readings it was estimated from · parts: share, rate and deviation of every story.
     """
 
@@ -99,7 +99,7 @@ class Pace:
         return self.level + days * self.per_day, sqrt(max(variance, 0.0))
 
 
-def pace_of(ledger: Ledger, parameter: Parameter, now: datetime) -> Pace | None:
+def rate_of(ledger: Ledger, parameter: Parameter, now: datetime) -> Rate | None:
     """The rate up to `now`, at the level by the instrument used last; None where four readings over six days are not
     there yet. Readings of other instruments count, with an offset that is estimated.
 
@@ -109,7 +109,7 @@ def pace_of(ledger: Ledger, parameter: Parameter, now: datetime) -> Pace | None:
     >>> noon = datetime(2026, 11, 24, 12)
     >>> made = [(42 - 7 * week, 3.0 - 0.35 * week) for week in range(7)]
     >>> readings = [Reading(noon - timedelta(days=d), Parameter.ALKALINITY, v, 0.02, "kit") for d, v in made]
-    >>> round(pace_of(Ledger(100.0, readings), Parameter.ALKALINITY, noon).per_day, 2)
+    >>> round(rate_of(Ledger(100.0, readings), Parameter.ALKALINITY, noon).per_day, 2)
     -0.05
     """
     readings = _series(ledger.of(parameter), now)
@@ -118,7 +118,7 @@ def pace_of(ledger: Ledger, parameter: Parameter, now: datetime) -> Pace | None:
     key = (parameter, readings[0].id, readings[-1].id, readings[0].at, readings[-1].at)
     if key not in ledger.cache:
         ledger.cache[key] = _estimate(readings, ledger, parameter)
-    found: Pace = ledger.cache[key]
+    found: Rate = ledger.cache[key]
     return found
 
 
@@ -134,7 +134,7 @@ def _series(readings: list[Reading], now: datetime) -> list[Reading]:
     return [found[round(index * step)] for index in range(MAX_READINGS)]
 
 
-def _estimate(readings: Sequence[Reading], ledger: Ledger, parameter: Parameter) -> Pace:
+def _estimate(readings: Sequence[Reading], ledger: Ledger, parameter: Parameter) -> Rate:
     """Follow every story and mix them."""
     gaps = gaps_of(readings, ledger, parameter)
     busy = BUSY.get(parameter, FACTS[parameter].sd / 2)
@@ -173,7 +173,7 @@ def _straight(readings: Sequence[Reading], gaps: Sequence[Gap]) -> float:
     return float(fit[1])
 
 
-def _answer(readings: Sequence[Reading], stories: Stories) -> Pace:
+def _answer(readings: Sequence[Reading], stories: Stories) -> Rate:
     """One answer from all stories: means, spreads and the interval of their mixture."""
     shares, rates, levels = stories.shares, stories.means[:, RATE], stories.means[:, LEVEL]
     per_day, level = float(shares @ rates), float(shares @ levels)
@@ -184,7 +184,7 @@ def _answer(readings: Sequence[Reading], stories: Stories) -> Pace:
     low, high = _quantiles(shares, rates, np.sqrt(spreads), ((1 - MARGIN) / 2, (1 + MARGIN) / 2))
     cuts = {int(cut): float(shares[stories.cut == cut].sum()) for cut in np.unique(stories.cut) if cut >= 0}
     at = _moment(readings, max(cuts, key=lambda cut: cuts[cut])) if cuts else None
-    return Pace(
+    return Rate(
         per_day, sqrt(spread), low, high, level, sqrt(level_spread), together,
         sum(cuts.values()), at, len(readings), readings[0].at, readings[-1].at,
         (shares, rates, np.sqrt(spreads)),

@@ -16,7 +16,7 @@ from ..science.limewater import limewater_most_meq_l
 from ..science.parameters import Parameter, Span, spoken
 from ..science.solutions import calcium_per_meq_mg, check_stock
 from ..system.shelf import Additive
-from .rate import Pace
+from .rate import Rate
 
 ALKALINITY, CALCIUM, MAGNESIUM = Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM
 USED = (ALKALINITY, CALCIUM, MAGNESIUM)
@@ -150,11 +150,11 @@ def held_at(bands: Mapping[Parameter, Span], water: Mapping[Parameter, float]) -
     return now | {p: bands[p].middle for p in USED if p in bands}
 
 
-def need_of_rates(paces: Mapping[Parameter, Pace | None], alkalinity_meq_l: float | None = None) -> Need:
+def need_of_rates(rates: Mapping[Parameter, Rate | None], alkalinity_meq_l: float | None = None) -> Need:
     """The daily need: alkalinity as typed (meq/L), else as estimated from readings, which must exist; magnesium where
     it really falls."""
-    pace, magnesium = paces[ALKALINITY], paces.get(MAGNESIUM)
-    used = alkalinity_meq_l if alkalinity_meq_l is not None else max(0.0, -pace.per_day) if pace else 0.0
+    rate, magnesium = rates[ALKALINITY], rates.get(MAGNESIUM)
+    used = alkalinity_meq_l if alkalinity_meq_l is not None else max(0.0, -rate.per_day) if rate else 0.0
     falls = magnesium is not None and magnesium.real and magnesium.per_day < 0
     return need_from_uptake(used, -magnesium.per_day if magnesium and falls else 0.0)
 

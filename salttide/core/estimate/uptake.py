@@ -15,7 +15,7 @@ from ..science.parameters import Parameter, spoken
 from ..science.solutions import calcium_per_meq_mg
 from ..science.units import UnitChoice, show_difference
 from .budget import SURE_OF_A_STEP
-from .rate import WINDOW, Pace, pace_of
+from .rate import WINDOW, Rate, rate_of
 from .supplementation import MAGNESIUM_SHARE
 
 WEEK = timedelta(days=7)
@@ -48,19 +48,19 @@ def uptake_history(ledger: Ledger, parameter: Parameter, now: datetime) -> tuple
     found = []
     for week in range(WEEKS, -1, -EVERY_WEEKS):
         at = now - week * WEEK
-        pace = pace_of(ledger, parameter, at)
-        if pace and at - pace.until <= WEEK * 3:
-            found.append(UptakePoint(at, -pace.per_day, -pace.high, -pace.low))
+        rate = rate_of(ledger, parameter, at)
+        if rate and at - rate.until <= WEEK * 3:
+            found.append(UptakePoint(at, -rate.per_day, -rate.high, -rate.low))
     return tuple(found)
 
 
 def turns(
-    ledger: Ledger, history: Sequence[UptakePoint], pace: Pace, parameter: Parameter, zone: tzinfo, units: UnitChoice
+    ledger: Ledger, history: Sequence[UptakePoint], rate: Rate, parameter: Parameter, zone: tzinfo, units: UnitChoice
 ) -> list[str]:
     """What changed the uptake, in words: a step with the events shortly before it, or slow growth or decline."""
     words = []
-    if pace.step >= SURE_OF_A_STEP and pace.stepped_at:
-        at = pace.stepped_at
+    if rate.step >= SURE_OF_A_STEP and rate.stepped_at:
+        at = rate.stepped_at
         before = [
             h for h in ledger.happenings
             if at - timedelta(days=CAUSE_DAYS) <= h.at <= at + WEEK and parameter in h.kind.affects
@@ -118,7 +118,7 @@ class Companion:
     words: str
 
 
-def companions(uptake_meq_l: float, calcium: Pace | None, magnesium: Pace | None) -> tuple[Companion, Companion]:
+def companions(uptake_meq_l: float, calcium: Rate | None, magnesium: Rate | None) -> tuple[Companion, Companion]:
     """Whether calcium (20 mg with each meq) and magnesium (0.05 to 2 mg with 20 mg of calcium) are used in proportion
     to an uptake."""
     goes = max(0.0, uptake_meq_l) * calcium_per_meq_mg()
@@ -126,10 +126,10 @@ def companions(uptake_meq_l: float, calcium: Pace | None, magnesium: Pace | None
     return _companion(CALCIUM, goes, goes, calcium), _companion(MAGNESIUM, low, high, magnesium)
 
 
-def _companion(parameter: Parameter, low: float, high: float, pace: Pace | None) -> Companion:
-    if pace is None:
+def _companion(parameter: Parameter, low: float, high: float, rate: Rate | None) -> Companion:
+    if rate is None:
         return Companion(parameter, low, high, None, None, "too few readings")
-    estimate = UptakePoint(pace.until, -pace.per_day, -pace.high, -pace.low)
+    estimate = UptakePoint(rate.until, -rate.per_day, -rate.high, -rate.low)
     fits = estimate.low <= high and estimate.high >= low
     if fits:
         words = (

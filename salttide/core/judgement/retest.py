@@ -90,8 +90,8 @@ def _usual(s: Situation, parameter: Parameter) -> tuple[int, str] | None:
 
 
 def _used(s: Situation) -> bool:
-    pace = s.paces.get(Parameter.ALKALINITY)
-    return pace is not None and pace.real and pace.per_day < 0
+    rate = s.rates.get(Parameter.ALKALINITY)
+    return rate is not None and rate.real and rate.per_day < 0
 
 
 def _restless(s: Situation) -> str:

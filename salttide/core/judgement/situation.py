@@ -9,7 +9,7 @@ from functools import cached_property
 
 from ..basics.phrasing import moment_words
 from ..estimate.forecast import Course, expect
-from ..estimate.rate import Pace, pace_of
+from ..estimate.rate import Rate, rate_of
 from ..ledger.balance import Present, effect_in, present_water
 from ..ledger.entries import Ledger, Moving, Reading
 from ..ledger.plan import Plan
@@ -54,23 +54,23 @@ class Situation:
         return present_water(self.ledger)
 
     @cached_property
-    def paces(self) -> Mapping[Parameter, Pace | None]:
+    def rates(self) -> Mapping[Parameter, Rate | None]:
         """The rate of each dissolved parameter that was measured; None where there are too few readings."""
-        return {p: pace_of(self.ledger, p, self.now) for p in self.present if FACTS[p].dissolved}
+        return {p: rate_of(self.ledger, p, self.now) for p in self.present if FACTS[p].dissolved}
 
     @cached_property
     def courses(self) -> Mapping[Parameter, Course]:
         """The forecast of each of them for the next two months under the current plan."""
-        return expect(self.ledger, self.paces, self.plan, self.now, self.now + timedelta(days=FORESIGHT_DAYS))
+        return expect(self.ledger, self.rates, self.plan, self.now, self.now + timedelta(days=FORESIGHT_DAYS))
 
     def net(self, parameter: Parameter) -> float:
         """Its daily rate with the daily doses, 0 where its rate is not known."""
-        found = self.paces.get(parameter)
+        found = self.rates.get(parameter)
         return found.per_day + self.plan.per_day(parameter) / self.ledger.volume_l if found else 0.0
 
     def moves(self, parameter: Parameter) -> bool:
         """Whether it surely rises or surely falls, with the daily doses counted."""
-        found = self.paces.get(parameter)
+        found = self.rates.get(parameter)
         return found is not None and found.moves_with(self.net(parameter) - found.per_day)
 
     @property

@@ -61,7 +61,7 @@ def effect_in(ledger: Ledger, parameter: Parameter, event: Moving) -> Effect:
 
 @dataclass(frozen=True)
 class LinearValue:
-    """A value that is linear in the unknown start and pace: value = known + start_share·C0 + days·r."""
+    """A value that is linear in the unknown start and rate: value = known + start_share·C0 + days·r."""
 
     known: float = 0.0
     start_share: float = 1.0

@@ -196,7 +196,7 @@ def _carer_tasks(
     done = [(entry.at.astimezone(zone).date(), entry) for entry in care]
     found: dict[date, list[VisitWork]] = {}
     for rule in (rule for rule in rules if rule.kind.carer):
-        every = _pace(rule, done, first)
+        every = _rate(rule, done, first)
         due = first - timedelta(days=1) + timedelta(days=every)
         work = VisitWork(f"task:{rule.kind.key}", rule.kind.name, rule.kind.carer, _laid_out(rule, care))
         while due <= last and days:
@@ -207,7 +207,7 @@ def _carer_tasks(
     return found
 
 
-def _pace(rule: Rule, done: Sequence[tuple[date, Care]], today: date) -> int:
+def _rate(rule: Rule, done: Sequence[tuple[date, Care]], today: date) -> int:
     """The interval in days: by its rule, and for what fills up no longer than it took so far."""
     own = [day for day, entry in done if entry.task == rule.kind.key and not entry.skipped]
     if not own:

@@ -10,7 +10,7 @@ from functools import cached_property
 from ..estimate.budget import speed_words
 from ..estimate.dose_review import Fit, dose_words, review_dose
 from ..estimate.forecast import Course, Crossing, crossing, expect
-from ..estimate.rate import Pace, pace_of
+from ..estimate.rate import Rate, rate_of
 from ..estimate.supplementation import brought_by_changes
 from ..judgement.cycling import BreakingIn, breaking_in
 from ..judgement.findings import Judgement, judge_situation
@@ -52,14 +52,14 @@ class Waters:
         """Present values, canonical."""
         return {parameter: known.value for parameter, known in self.present.items()}
 
-    def paces(self, parameters: Iterable[Parameter] = Parameter) -> dict[Parameter, Pace | None]:
+    def rates(self, parameters: Iterable[Parameter] = Parameter) -> dict[Parameter, Rate | None]:
         """The rate of each dissolved parameter that was measured; None where there are too few readings."""
-        return {p: pace_of(self.ledger, p, self.now) for p in parameters if p in self.present and FACTS[p].dissolved}
+        return {p: rate_of(self.ledger, p, self.now) for p in parameters if p in self.present and FACTS[p].dissolved}
 
     def net(self, parameters: Iterable[Parameter] = Parameter) -> dict[Parameter, float]:
         """The daily rate of each, with the recent daily doses, where it really moves."""
         plan = Plan(daily=daily_as_recorded(self.ledger, self.now))
-        known = {p: found for p, found in self.paces(parameters).items() if found}
+        known = {p: found for p, found in self.rates(parameters).items() if found}
         dosed = {p: plan.per_day(p) / self.ledger.volume_l for p in known}
         return {p: found.per_day + dosed[p] for p, found in known.items() if found.moves_with(dosed[p])}
 
@@ -100,7 +100,7 @@ class SystemState(Waters):
         s = self.basis.situation
         if end <= s.now + timedelta(days=FORESIGHT_DAYS):
             return s.courses
-        return expect(s.ledger, s.paces, s.plan, s.now, end)
+        return expect(s.ledger, s.rates, s.plan, s.now, end)
 
     def with_work(self, work: Sequence[Occurrence]) -> SystemState:
         """The same state with its work on other days."""
@@ -188,7 +188,7 @@ def _dosing(s: Situation, ahead: Ahead) -> DosingState:
         band = s.band(Parameter.ALKALINITY)
         changes = ahead.changes(s.system, s.now)
         by_changes = brought_by_changes(changes, Parameter.ALKALINITY, band.middle if band else None)
-        found = review_dose(s.paces.get(Parameter.ALKALINITY), dosed, by_changes)
+        found = review_dose(s.rates.get(Parameter.ALKALINITY), dosed, by_changes)
         if found.fit in (Fit.SHORT, Fit.OVER):
             unfit = dose_words(found, lambda amount: speed_words(Parameter.ALKALINITY, amount, s.units))
     return DosingState([each for each in diagnoses if each], off_course(ahead.doses, s.ledger), unfit)
@@ -197,7 +197,7 @@ def _dosing(s: Situation, ahead: Ahead) -> DosingState:
 def _leaving(situation: Situation) -> dict[Parameter, Crossing]:
     """Parameters that really move and leave their band under the current plan, and when."""
     found = {}
-    for parameter in situation.paces:
+    for parameter in situation.rates:
         band = situation.band(parameter)
         if band and situation.moves(parameter):
             leaves = crossing(situation.courses[parameter].points, band, situation.now)

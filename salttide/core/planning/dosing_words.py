@@ -9,7 +9,7 @@ from math import ceil
 from ..basics.number_text import percent, show_number
 from ..basics.phrasing import counted, listed
 from ..estimate.dose_review import ease_back, is_off
-from ..estimate.rate import Pace
+from ..estimate.rate import Rate
 from ..estimate.supplementation import (
     ALKALINITY,
     CALCIUM,
@@ -38,7 +38,7 @@ class DosedSystem:
 
     system: System
     targets: Mapping[Parameter, float]
-    paces: Mapping[Parameter, Pace | None]
+    rates: Mapping[Parameter, Rate | None]
     water: WaterNow
     limit: Callable[[Parameter], DayLimit]
     units: UnitChoice
@@ -53,14 +53,14 @@ def catch_up_words(at: DosedSystem, routine: DailySupplements) -> list[str]:
     """For a level off its target by more than its scatter: the daily dose that brings it back."""
     words = []
     for parameter in (ALKALINITY, CALCIUM):
-        pace, target = at.paces[parameter], at.targets.get(parameter)
+        rate, target = at.rates[parameter], at.targets.get(parameter)
         doses = [one for one in routine.amounts if one.parameter == parameter]
-        if pace is None or target is None or not doses or not is_off(pace.level, pace.level_sd, target):
+        if rate is None or target is None or not doses or not is_off(rate.level, rate.level_sd, target):
             continue
         whole = sum(one.rise for one in doses)
-        ease = ease_back(pace.level, target, whole, at.limit(parameter))
+        ease = ease_back(rate.level, target, whole, at.limit(parameter))
         sizes = [_scaled(one, ease.dose / whole, at.system.volume_l) for one in doses]
-        level, goal = (show(parameter, value, at.units) for value in (pace.level, target))
+        level, goal = (show(parameter, value, at.units) for value in (rate.level, target))
         words.append(
             f"{FACTS[parameter].name} is near {level}: {listed(sizes)} a day for {counted(ease.days, 'day')} bring it "
             f"to {goal}; after that, dose as above."

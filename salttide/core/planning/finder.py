@@ -127,11 +127,11 @@ class _Task:
         self.setting, self.asked, self.known = setting, asked, list(known)
         self.volume = setting.system.volume_l
         now = setting.now
-        courses = expect(setting.ledger, {p: setting.paces.get(p) for p in known}, Plan(), now, now + _DAY)
+        courses = expect(setting.ledger, {p: setting.rates.get(p) for p in known}, Plan(), now, now + _DAY)
         points = [course.at(now) or course.points[-1] for course in (courses[p] for p in known)]
         self.start = np.array([point.value for point in points])
-        paces = [setting.paces.get(p) for p in known]
-        self.pace = np.array([pace.per_day if pace else 0.0 for pace in paces])
+        rates = [setting.rates.get(p) for p in known]
+        self.rate = np.array([rate.per_day if rate else 0.0 for rate in rates])
         bands = [setting.system.bands[p] for p in known]
         spare = [min(SPARE_SHARE * band.width, FACTS[p].sd) for p, band in zip(known, bands, strict=True)]
         self.low = np.array([band.low for band in bands]) + spare
@@ -176,7 +176,7 @@ class _Task:
         state = np.zeros((2 + len(self.corrected), count))
         state[0] = self.start
         rate = np.zeros_like(state)
-        rate[0] = self.pace
+        rate[0] = self.rate
         rate[1] = self._dosed(variant)
         met = [effect(p, changes[0], self.volume) for p in self.known] if changes else []
         kept, brought = np.array([e.kept for e in met]), np.array([e.brought for e in met])

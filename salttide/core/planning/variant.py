@@ -11,7 +11,7 @@ from math import ceil
 
 from ..basics.errors import InputError, check_range
 from ..estimate.forecast import Course, Crossing, crossing, expect
-from ..estimate.rate import Pace
+from ..estimate.rate import Rate
 from ..ledger.entries import Change, Dose, Ledger
 from ..ledger.plan import DailyDose, Plan
 from ..science.additives import dose_mass_g
@@ -61,7 +61,7 @@ class WhatIfContext:
 
     system: System
     ledger: Ledger
-    paces: Mapping[Parameter, Pace | None]
+    rates: Mapping[Parameter, Rate | None]
     plan: Plan
     now: datetime
     days: int
@@ -117,8 +117,8 @@ def try_variant(setting: WhatIfContext, variant: Variant, correction: Sequence[D
     until = setting.now + timedelta(days=setting.days)
     changes = changes_of(setting, variant)
     daily, notes = daily_of(setting, variant)
-    paces = {p: fed(pace, variant.food) if p in FED else pace for p, pace in setting.paces.items()}
-    courses = expect(setting.ledger, paces, Plan([*changes, *correction], daily), setting.now, until)
+    rates = {p: fed(rate, variant.food) if p in FED else rate for p, rate in setting.rates.items()}
+    courses = expect(setting.ledger, rates, Plan([*changes, *correction], daily), setting.now, until)
     bands = setting.system.bands
     worst = {p: worst_of(course, bands.get(p), setting.now) for p, course in courses.items()}
     a_month = MONTH_DAYS / setting.days
@@ -148,11 +148,11 @@ def daily_of(setting: WhatIfContext, variant: Variant) -> tuple[list[DailyDose],
         return list(setting.plan.daily), []
     if variant.dosing == Dosing.NONE:
         return [], []
-    pace, volume = setting.paces.get(ALKALINITY), setting.system.volume_l
+    rate, volume = setting.rates.get(ALKALINITY), setting.system.volume_l
     wanted, notes = variant.alkalinity_meq_l, list[str]()
     if wanted is None:
-        wanted = max(0.0, -pace.per_day) if pace else 0.0
-        if pace is None:
+        wanted = max(0.0, -rate.per_day) if rate else 0.0
+        if rate is None:
             notes.append("Too few readings of alkalinity to know what is used: nothing is dosed.")
     if variant.dosing == Dosing.LIMEWATER:
         most = float(limewater_most_meq_l(setting.evaporation_l, volume))
@@ -192,11 +192,11 @@ def limewater(meq_l: float, volume_l: float) -> DailyDose:
     return DailyDose(LIME, mass, {ALKALINITY: meq_l * volume_l, CALCIUM: meq_l * calcium_per_meq_mg() * volume_l})
 
 
-def fed(pace: Pace | None, food: float) -> Pace | None:
+def fed(rate: Rate | None, food: float) -> Rate | None:
     """The rate of a nutrient with more or less food: what rises comes of food, in proportion (judgement)."""
-    if pace is None or pace.per_day <= 0:
-        return pace
-    return replace(pace, per_day=pace.per_day * food, sd=pace.sd * max(1.0, food))
+    if rate is None or rate.per_day <= 0:
+        return rate
+    return replace(rate, per_day=rate.per_day * food, sd=rate.sd * max(1.0, food), parts=None)
 
 
 def worst_of(course: Course, band: Span | None, now: datetime) -> Worst:

@@ -55,7 +55,7 @@ class Due:
 def first_due(rule: Rule, done: Done, going_on: GoingOn, today: date) -> Due:
     """When a task is due next: the earliest by anything its kind counts. `done` holds all tasks of the system."""
     own = [(day, entry) for day, entry in done if entry.task == rule.kind.key]
-    every, why_every = _pace(rule, going_on)
+    every, why_every = _rate(rule, going_on)
     if not own:
         return _never(rule, every, why_every, going_on, today)
     last = own[-1][0]
@@ -80,7 +80,7 @@ def _never(rule: Rule, every: int, why_every: str, going_on: GoingOn, today: dat
     return Due(today, every, f"{why_every}, never recorded so far", why_every, True)
 
 
-def _pace(rule: Rule, going_on: GoingOn) -> tuple[int, str]:
+def _rate(rule: Rule, going_on: GoingOn) -> tuple[int, str]:
     """The interval in days, and why: triggers may make it more frequent, or hold it back."""
     for one in rule.kind.stirred:
         if one.every_days and one.on & going_on.keys() and _changes(one, rule):
@@ -115,8 +115,8 @@ def _by_uses(uses: Uses, last: date, done: Done, today: date) -> list[tuple[date
         return [(max(used[uses.most - 1], last + timedelta(days=1)), words)]
     if len(used) < 2:
         return []
-    pace = (used[-1] - last).days / len(used)
-    return [(later(used[-1], pace * (uses.most - len(used))), words)]
+    rate = (used[-1] - last).days / len(used)
+    return [(later(used[-1], rate * (uses.most - len(used))), words)]
 
 
 def _by_finding(measured: Measured, rule: Rule, own: Done, done: Done, today: date) -> list[tuple[date, str]]:
@@ -176,8 +176,8 @@ def _fills(measurements: Sequence[tuple[date, float]], own: Done, limit: float, 
     known = [(value, span) for value, span in spans[-FILLS_REMEMBERED:] if span > 0 and value > 0]
     if not known:
         return []
-    pace = sum(value for value, _ in known) / sum(span for _, span in known)
-    return [(later(own[-1][0], max(1.0, limit / pace)), f"it fills to {most} by then")]
+    rate = sum(value for value, _ in known) / sum(span for _, span in known)
+    return [(later(own[-1][0], max(1.0, limit / rate)), f"it fills to {most} by then")]
 
 
 def _adds_up(measurements: Sequence[tuple[date, float]], last: date, limit: float, most: str) -> list[tuple[date, str]]:

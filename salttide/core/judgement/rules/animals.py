@@ -83,12 +83,12 @@ def animal_bears(s: Situation) -> Iterator[Finding]:
                 continue
             above = value > span.high
             move = s.limit(parameter).down if above else s.limit(parameter).up
-            pace = f" by at most {s.difference(parameter, move)} a day" if move < inf else ""
+            rate = f" by at most {s.difference(parameter, move)} a day" if move < inf else ""
             yield Finding(
                 f"{capital(spoken(parameter))} is {'over' if above else 'under'} what the {animal.name} tolerates",
                 f"{s.show(parameter, value)}; for {animal.name} {s.show(parameter, span.low)} to "
                 f"{s.show(parameter, span.high)} is set.",
-                f"Bring it back{pace}, and set the system's band so that it holds for this animal too.",
+                f"Bring it back{rate}, and set the system's band so that it holds for this animal too.",
                 "A second instrument that says otherwise, or another tolerance in Livestock.",
                 (s.evidence(parameter), f"{animal.name}: {animal.count} in the system"),
                 Certainty.LIKELY,

@@ -115,7 +115,7 @@ def _last_change(s: Situation) -> Change | None:
 
 def alkalinity_alone(s: Situation) -> Iterator[Finding]:
     """Alkalinity falls while calcium seems to hold: usually growth, as calcium moves little; else look for a crust."""
-    calcium = s.paces.get(CALCIUM)
+    calcium = s.rates.get(CALCIUM)
     if calcium is None or s.low(ALKALINITY) or not _falls(s, ALKALINITY) or _falls(s, CALCIUM):
         return
     expected = calcium_per_meq_mg() * s.net(ALKALINITY)

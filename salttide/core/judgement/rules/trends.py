@@ -10,7 +10,7 @@ from math import sqrt
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrasing import capital, listed
 from salttide.core.estimate.forecast import Crossing, Point, crossing, value_at
-from salttide.core.estimate.rate import Pace
+from salttide.core.estimate.rate import Rate
 from salttide.core.judgement.situation import Situation
 from salttide.core.ledger.drift import Drift, drift
 from salttide.core.science.additives import dose_mass_g
@@ -36,7 +36,7 @@ BEFORE_TURN, AFTER_TURN = timedelta(days=21), timedelta(days=4)
 
 def leaving(s: Situation) -> Iterator[Finding]:
     """In its band, but on its way out within two weeks by moving as it really does."""
-    for parameter, found in s.paces.items():
+    for parameter, found in s.rates.items():
         band = s.band(parameter)
         if found is None or band is None or not s.moves(parameter) or s.gap(parameter):
             continue
@@ -52,7 +52,7 @@ def _leaves(points: Sequence[Point], band: Span, now: datetime, measured: dateti
     return crossing(points, band, now if present is None or band.holds(present.value) else measured)
 
 
-def _leaving(s: Situation, parameter: Parameter, found: Pace, leaves: Crossing) -> Finding:
+def _leaving(s: Situation, parameter: Parameter, found: Rate, leaves: Crossing) -> Finding:
     name, net = spoken(parameter), s.net(parameter)
     falls = net < 0
     return Finding(
@@ -125,7 +125,7 @@ def find_turn(s: Situation, parameter: Parameter) -> SlopeChange | None:
 def turned(s: Situation) -> Iterator[Finding]:
     """A change of slope, with the events shortly before it, likeliest first, and the one test that would confirm the
     cause."""
-    for parameter in s.paces:
+    for parameter in s.rates:
         turn = find_turn(s, parameter)
         if turn is None:
             continue
