@@ -95,6 +95,10 @@ class Doubts(unittest.TestCase):
         # Another instrument may have its zero elsewhere: three scatters more.
         self.assertEqual(doubts(replace(typed, instrument="other"), None, expected, {}, ZONE), [])
 
+    def test_what_is_unlikely_for_any_reef_is_asked_about_once(self):
+        (words,) = doubts(reading(Parameter.CALCIUM, 700), None, Expected(415.0, 5.0, "kit"), {}, ZONE)
+        self.assertIn("unusual", words)
+
     def test_a_jump_that_was_expected_is_none(self):
         # 490 after a dose that brings it there.
         now = reading(Parameter.CALCIUM, 490)

@@ -202,16 +202,16 @@ def _movement_reasons(
 def doubts(
     reading: Reading, before: Reading | None, expected: Expected | None, units: UnitChoice, zone: tzinfo
 ) -> list[str]:
-    """Doubts to settle before a result is believed: unlikely for any reef; not what was expected; or, where nothing
-    is, a jump since the last reading."""
-    found = []
+    """Doubts to settle before a result is believed: unlikely for any reef, or else not what was expected; and where
+    nothing is expected, a jump since the last reading."""
+    found = list[str]()
     facts, shown = FACTS[reading.parameter], show(reading.parameter, reading.value, units)
     if not facts.likely.holds(reading.value):
         usual = band_words(reading.parameter, facts.likely, units)
         found.append(f"{shown} is unusual (commonly {usual}). Is it right?")
     if expected is not None:
         apart = _apart(reading, expected)
-        if abs(reading.value - expected.value) > SURPRISE_SDS * apart:
+        if not found and abs(reading.value - expected.value) > SURPRISE_SDS * apart:
             around = Span(max(0.0, expected.value - EXPECTED_SDS * apart), expected.value + EXPECTED_SDS * apart)
             value = show(reading.parameter, expected.value, units)
             found.append(
