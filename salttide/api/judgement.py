@@ -1,12 +1,17 @@
 """Judgement: what the rules find in one system, in the order to act on it; rules on and off."""
 
+from datetime import datetime
+
 from fastapi import APIRouter
 
 from salttide.core.basics.errors import NotFoundError
 from salttide.core.basics.phrases import phrase
-from salttide.core.judgement.findings import Judgement
+from salttide.core.estimate.unexplained import Answer, Question
+from salttide.core.science.parameters import Parameter
 from salttide.core.system.catalogue import cautions, rule_kinds
 from salttide.core.system.finding import Finding
+from salttide.core.system.system import System
+from salttide.household.unexplained import offered
 from salttide.store import judgement as judgement_store
 
 from .context import Context, In
@@ -15,8 +20,25 @@ from .models import Caution, Id, Model, RequestModel
 router = APIRouter(prefix="/api/systems/{system_id}", tags=["judgement"])
 
 
+class AnswerOffered(Model):
+    """An answer that can be given with one press."""
+
+    answer: Answer
+    words: str
+
+
+class UnrecordedShown(Model):
+    """What is asked about a parameter between two readings, and the answers to it."""
+
+    parameter: Parameter
+    since: datetime
+    until: datetime
+    answers: list[AnswerOffered]
+
+
 class FindingShown(Model):
-    """One finding: words, reason, the step advised, how sure it is, what would change its mind, and its evidence."""
+    """One finding: words, reason, the step advised, how sure it is, what would change its mind, its evidence, and what
+    it asks."""
 
     rule: str
     rule_name: str
@@ -28,6 +50,7 @@ class FindingShown(Model):
     certainty: str
     looked_at: list[str]
     cautions: list[Caution]
+    question: UnrecordedShown | None
 
 
 class WaitingShown(Model):
@@ -67,12 +90,13 @@ def judgement(system_id: Id, ctx: In) -> JudgementShown:
     """Run all rules on the system as it is."""
     system = ctx.stored.system(system_id)
     view = ctx.household.outlook(system)
-    return _shown(view.judgement, len(ctx.stored.rules_off[system_id]))
-
-
-def _shown(judged: Judgement, off: int) -> JudgementShown:
+    judged, questions = view.judgement, view.basis.situation.questions
+    asked = {parameter: _question(ctx, system, one) for parameter, one in questions.items()}
     return JudgementShown(
-        findings=[finding_shown(finding) for finding in judged.findings],
+        findings=[
+            _shown(finding, asked[finding.about[0]] if finding.rule == "unrecorded" else None)
+            for finding in judged.findings
+        ],
         waiting=[
             WaitingShown(
                 rule=waiting.finding.rule,
@@ -82,12 +106,16 @@ def _shown(judged: Judgement, off: int) -> JudgementShown:
             )
             for waiting in judged.waiting
         ],
-        rules_off=off,
+        rules_off=len(ctx.stored.rules_off[system_id]),
     )
 
 
-def finding_shown(finding: Finding) -> FindingShown:
-    """A finding for the screen."""
+def _question(ctx: Context, system: System, asked: Question) -> UnrecordedShown:
+    answers = [AnswerOffered(answer=one.answer, words=one.words) for one in offered(ctx.household, system, asked)]
+    return UnrecordedShown(parameter=asked.parameter, since=asked.since.at, until=asked.until.at, answers=answers)
+
+
+def _shown(finding: Finding, question: UnrecordedShown | None) -> FindingShown:
     kind = rule_kinds()[finding.rule]
     known = [cautions()[key] for key in finding.cautions]
     return FindingShown(
@@ -101,6 +129,7 @@ def finding_shown(finding: Finding) -> FindingShown:
         certainty=finding.certainty,
         looked_at=list(finding.looked_at),
         cautions=[Caution(key=item.key, title=item.title, text=item.text) for item in known],
+        question=question,
     )
 
 

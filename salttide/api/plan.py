@@ -23,7 +23,7 @@ from salttide.core.overview.upcoming import WORKING_HOUR, Edit, Ref
 from salttide.core.planning.dose_order import dose_order, dose_work
 from salttide.core.planning.work_order import DoseWorkOrder, dose_event, routine_change
 from salttide.core.science.parameters import FACTS, Parameter
-from salttide.core.science.units import show_difference, unit_of
+from salttide.core.science.units import signed_difference, unit_of
 from salttide.core.system.additive_amount import read_mass_g, too_much
 from salttide.core.system.shelf import Additive
 from salttide.core.system.system import System
@@ -266,9 +266,7 @@ def _strip(ctx: Context, system: System, parameter: Parameter, course: Course) -
 
 
 def _part_words(ctx: Context, parameter: Parameter, course: Course, moved: float) -> str:
-    around = float(course.value[0])
-    sign = "−" if moved < 0 else "+"
-    return f"{name_of(parameter)} {sign}{show_difference(parameter, abs(moved), around, ctx.keeper.units)}"
+    return f"{name_of(parameter)} {signed_difference(parameter, moved, float(course.value[0]), ctx.keeper.units)}"
 
 
 @router.post("/doses", status_code=201)

@@ -12,8 +12,8 @@ from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import clock_words, moment_words
 from salttide.core.ledger.entries import Reading
 from salttide.core.science.amount import mass_text
-from salttide.core.science.parameters import Parameter
-from salttide.core.science.units import show
+from salttide.core.science.parameters import FACTS, Parameter, spoken
+from salttide.core.science.units import show, signed_difference
 from salttide.core.system.catalogue import event_kind, sign
 from salttide.core.upkeep.task import task_words
 from salttide.store import change as change_store
@@ -133,6 +133,18 @@ def _harvest(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
     return phrase("record.harvested", row=row["harvested"]), f"{short(row['harvested_g'])} g"
 
 
+def _unexplained(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
+    parameter, amount = Parameter(row["moved"]), row["moved_by"]
+    words = phrase("record.unexplained", parameter=spoken(parameter))
+    if not amount:
+        return words, phrase("record.nothing_happened")
+    volume_l = ctx.household.ledger(ctx.stored.every_system[row["system_id"]]).volume_at(
+        to_moment(row["at"]), row["id"]
+    )
+    around = FACTS[parameter].likely.middle
+    return words, signed_difference(parameter, amount / volume_l, around, ctx.keeper.units)
+
+
 _WORDS = {
     "reading": _reading,
     "change": _change,
@@ -144,6 +156,7 @@ _WORDS = {
     "feed": _feed,
     "evaporation": _evaporation,
     "harvest": _harvest,
+    "unexplained": _unexplained,
 }
 
 

@@ -89,7 +89,7 @@ PUBLIC: dict[str, tuple[str, ...]] = {
         "bow_front_volume_l box_volume_l cylinder_volume_l hexagon_volume_l net_volume_by_salt net_volume_l "
         "quarter_round_volume_l rock_displacement_l sand_displacement_l"
     ),
-    "ledger.entries": _names("Change Dose Evaporation Feed Harvest Ledger Reading TopOff"),
+    "ledger.entries": _names("Change Dose Evaporation Feed Harvest Ledger Reading TopOff Unexplained"),
     "ledger.balance": _names("effect present_water"),
     "ledger.transfers": _names("fill_linked"),
     "estimate.rate": _names("rate_of"),

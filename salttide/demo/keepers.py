@@ -227,6 +227,9 @@ def skiff(diary: Diary, at: datetime) -> None:
         alkalinity_use_meq=0.004, nitrate_made_mg=0.11, phosphate_made_mg=0.0009, evaporation_share=0.011
     )
     tank.live(1.0)
+    if day == 405:
+        # A helper dosed what was meant for another system, and wrote nothing down.
+        tank.dose("alkalinity", 1.1 / DKH_PER_MEQ_L * diary.volume_l)
     missed_l = 3.4 * max(0, day - 370) / 57
     if diary.chance.random() > 0.15:
         tank.top_off_to(diary.volume_l - missed_l)

@@ -16,6 +16,7 @@ from salttide.core.ledger.entries import (
     Harvest,
     Reading,
     TopOff,
+    Unexplained,
 )
 from salttide.core.system.inspection import Event, VisualCheck
 
@@ -137,6 +138,8 @@ def _columns(event: Entry) -> tuple[str, tuple[object, ...]]:
         return "look", ()
     if isinstance(event, Event):
         return "happening", (event.kind.key,)
+    if isinstance(event, Unexplained):
+        return "unexplained", (event.parameter.value, to_text(event.since), to_text(event.until), event.amount)
     return "care", (
         event.task, event.minutes, int(event.skipped), event.reason, int(event.timed), event.zone, dump(event.found),
     )  # fmt: skip

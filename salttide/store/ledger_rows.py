@@ -10,7 +10,18 @@ from itertools import groupby
 from typing import TypeVar
 
 from salttide.core.ledger.dense import DENSE, STRETCH_S
-from salttide.core.ledger.entries import Change, Dose, Evaporation, Feed, Harvest, Ledger, Reading, TopOff, in_order
+from salttide.core.ledger.entries import (
+    Change,
+    Dose,
+    Evaporation,
+    Feed,
+    Harvest,
+    Ledger,
+    Reading,
+    TopOff,
+    Unexplained,
+    in_order,
+)
 from salttide.core.science.parameters import Parameter
 from salttide.core.system.catalogue import event_kinds, signs
 from salttide.core.system.inspection import Amount, Event, Sign, VisualCheck, Where
@@ -27,6 +38,7 @@ Earlier = tuple[tuple[datetime, float], ...]
 def entries_of(connection: sqlite3.Connection, system: System, since: datetime | None, earlier: Earlier = ()) -> Ledger:
     """The effective entries of a system, from a moment on or all, with its probes' readings."""
     values = (system.id, to_text(since) if since else "")
+    top_offs, evaporations = _levels(connection, values)
     return Ledger(
         system.volume_l,
         _all_readings(connection, system.id, since),
@@ -35,10 +47,11 @@ def entries_of(connection: sqlite3.Connection, system: System, since: datetime |
         care_entries(connection, *values),
         _looks(connection, values),
         _all(connection, "happening", _happening, values),
-        _all(connection, "top_off", _top_off, values),
+        top_offs,
         _all(connection, "feed", _feed, values),
-        _all(connection, "evaporation", _evaporation, values),
+        evaporations,
         _all(connection, "harvest", _harvest, values),
+        _all(connection, "unexplained", _unexplained, values),
         earlier=earlier,
     )
 
@@ -127,6 +140,13 @@ def _dose(row: sqlite3.Row) -> Dose:
     )
 
 
+def _unexplained(row: sqlite3.Row) -> Unexplained:
+    since, until = to_moment(row["since"]), to_moment(row["until"])
+    return Unexplained(
+        to_moment(row["at"]), Parameter(row["parameter"]), since, until, row["amount"], row["id"], row["note"]
+    )
+
+
 def _looks(connection: sqlite3.Connection, values: tuple[int, str]) -> tuple[VisualCheck, ...]:
     """Visual checks with their signs; one may have found nothing."""
     rows = connection.execute(
@@ -153,12 +173,26 @@ def _happening(row: sqlite3.Row) -> Event:
     return Event(to_moment(row["at"]), event_kinds()[row["kind"]], row["note"], row["id"])
 
 
-def _top_off(row: sqlite3.Row) -> TopOff:
-    return TopOff(to_moment(row["at"]), row["litres"], row["id"], _amounts(row["holds"]))
-
-
-def _evaporation(row: sqlite3.Row) -> Evaporation:
-    return Evaporation(to_moment(row["at"]), row["litres"], row["id"])
+def _levels(
+    connection: sqlite3.Connection, values: tuple[int, str]
+) -> tuple[tuple[TopOff, ...], tuple[Evaporation, ...]]:
+    """Top-offs and what evaporated, in one go."""
+    rows = connection.execute(
+        "SELECT effective.id, effective.at, top_off.litres, top_off.holds, evaporation.litres AS gone FROM effective"
+        " LEFT JOIN top_off ON top_off.entry_id = effective.id"
+        " LEFT JOIN evaporation ON evaporation.entry_id = effective.id"
+        " WHERE effective.system_id = ? AND effective.kind IN ('top_off', 'evaporation') AND effective.at >= ?"
+        " ORDER BY effective.at, effective.id",
+        values,
+    ).fetchall()
+    return (
+        tuple(
+            TopOff(to_moment(row["at"]), row["litres"], row["id"], _amounts(row["holds"]))
+            for row in rows
+            if row["gone"] is None
+        ),
+        tuple(Evaporation(to_moment(row["at"]), row["gone"], row["id"]) for row in rows if row["gone"] is not None),
+    )
 
 
 def _harvest(row: sqlite3.Row) -> Harvest:

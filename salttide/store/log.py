@@ -19,7 +19,10 @@ class LogFilter:
     before: tuple[str, int] | None = None
 
 
-KINDS = ("reading", "change", "dose", "care", "look", "happening", "top_off", "feed", "evaporation", "harvest")
+KINDS = (
+    "reading", "change", "dose", "care", "look", "happening", "top_off", "feed", "evaporation", "harvest",
+    "unexplained",
+)  # fmt: skip
 
 
 def log_rows(connection: sqlite3.Connection, wanted: LogFilter, limit: int) -> list[sqlite3.Row]:
@@ -43,7 +46,7 @@ def _rows(connection: sqlite3.Connection, ids: Sequence[int], order: str) -> lis
         " reading.value, reading.instrument, reading.how, happening.kind AS happened, change.out_l, change.in_l,"
         " dose.additive, dose.mass_g, top_off.litres, top_off.holds, feed.food, feed.portions, feed.grams,"
         " source.name AS source, evaporation.litres AS evaporated_l, harvest.what AS harvested,"
-        " harvest.grams AS harvested_g,"
+        " harvest.grams AS harvested_g, unexplained.parameter AS moved, unexplained.amount AS moved_by,"
         " (SELECT group_concat(kind || '/' || coalesce(amount, '') || '/' || coalesce(place, ''), ' ') FROM sign"
         " WHERE sign.entry_id = entry.id) AS signs, (SELECT group_concat(picture.id) FROM picture"
         " WHERE picture.entry_id = entry.id AND picture.void = 0) AS pictures, care.task, care.skipped, care.reason,"
@@ -53,6 +56,7 @@ def _rows(connection: sqlite3.Connection, ids: Sequence[int], order: str) -> lis
         " LEFT JOIN happening ON happening.entry_id = entry.id LEFT JOIN top_off ON top_off.entry_id = entry.id"
         " LEFT JOIN feed ON feed.entry_id = entry.id LEFT JOIN system AS source ON source.id = change.source_id"
         " LEFT JOIN evaporation ON evaporation.entry_id = entry.id LEFT JOIN harvest ON harvest.entry_id = entry.id"
+        " LEFT JOIN unexplained ON unexplained.entry_id = entry.id"
         " LEFT JOIN entry AS later ON later.supersedes = entry.id"
         f" WHERE entry.id IN ({', '.join('?' for _ in ids)}) ORDER BY {order}",
         ids,

@@ -73,7 +73,7 @@ class Judged(ApiTest):
         self.assertIn("no changes or export", strands["advice"])
         self.assertEqual(strands["cautions"][0]["title"], "Unknown brown growth")
         skiff = self.get(f"/systems/{SKIFF}/judgement")["findings"]
-        self.assertEqual([finding["rule"] for finding in skiff], ["salinity_first", "instruments_differ"])
+        self.assertEqual([finding["rule"] for finding in skiff], ["salinity_first", "unrecorded", "instruments_differ"])
         self.assertIn("missed top-offs", skiff[0]["advice"])
         self.assertFalse({"floor", "eaten", "unsure_growth", "ammonia_toxic"} & set(self.rules(SLIPWAY)))
 

@@ -297,6 +297,13 @@ SITUATIONS = [
     Told("Nitrate rises by half a milligram a day and leaves in four days.",
          [*water(nitrate=None), *falling("nitrate", 6.0, 0.5, 5, 3.5)], "leaving", says=("A little less food",)),
     Told("Nitrate stays.", [*water(nitrate=None), *falling("nitrate", 6.0, 0.0, 5, 3.5)], "", never={"leaving"}),
+    # What is not in the record. Canonical: 2.85 meq/L falling by 0.01 a day, and up by 0.4 after the fifth test.
+    Told("Alkalinity stands a whole dKH higher since mid-month, and nobody wrote down why.",
+         row("alkalinity", *[round(2.85 - 0.03 * i + (0.4 if i > 4 else 0), 3) for i in range(10)]), "unrecorded",
+         never={"turned"}, says=("raised alkalinity by 1.", "not recorded")),
+    Told("One result a whole dKH too high among nine on a line: it was the test.",
+         row("alkalinity", *[round(3.1 - 0.03 * i + (0.4 if i == 4 else 0), 3) for i in range(10)]), "",
+         never={"unrecorded"}),
     # Nitrite.
     Told("A milligram of nitrite with fish inside.", water(nitrite=1.0), "nitrite_calm", says=("not an emergency",)),
     Told("Nitrite 0.3.", water(nitrite=0.3), "", never={"nitrite_calm"}),

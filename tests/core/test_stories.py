@@ -75,7 +75,7 @@ class OneStory(unittest.TestCase):
             )
         ]
         book = ledger(*series, change(7, 20, 9, alkalinity=3.4))
-        found = followed(series, gaps_of(series, book, ALK), Priors(3.1, -0.03, 0.03, 0.03, 0.2))
+        found, foretold = followed(series, gaps_of(series, book, ALK), Priors(3.1, -0.03, 0.03, 0.03, 0.2))
         self.assertAlmostEqual(float(found.shares.max()), 1.0)
         best = int(found.shares.argmax())
         # Day by day since the first reading; the change on day 13 keeps 0.8 and brings 0.2 · 3.4.
@@ -97,24 +97,47 @@ class OneStory(unittest.TestCase):
         self.assertAlmostEqual(found.spreads[best, RATE, RATE], covariance[1, 1])
         self.assertAlmostEqual(found.spreads[best, LEVEL, LEVEL], last @ covariance @ last)
         self.assertAlmostEqual(found.spreads[best, LEVEL, RATE], last @ covariance[:, 1])
+        # What the last reading was expected to be: by the four before it.
+        four = np.linalg.inv(design[:4].T @ design[:4] / sd**2 + prior)
+        at_four = four @ (design[:4].T @ measured[:4] / sd**2 + prior @ np.array([3.1, 0, 0]))
+        self.assertAlmostEqual(foretold[-1].value, last @ at_four + 0.68)
+        self.assertAlmostEqual(foretold[-1].sd, (last @ four @ last + sd**2) ** 0.5)
+
+    def test_something_unrecorded_is_one_more_unknown(self):
+        values = (3.0, 2.95, 3.3, 3.24, 3.2)
+        series = [reading(ALK, value, 20 - 5 * i, entry=i + 1) for i, value in enumerate(values)]
+        with patch.object(stories, "UNRECORDED_DAYS", 100.0):
+            found, _ = followed(series, gaps_of(series, ledger(*series), ALK), Priors(3.0, 0.0, 0.02, 0.02, 0.2))
+        # It came between the second and the third reading, and nothing else did.
+        one = int(np.flatnonzero(found.shift == 1)[found.weights[found.shift == 1].argmax()])
+        sd = series[0].sd
+        design = np.stack([np.ones(5), [0, 5, 10, 15, 20], [0, 0, 1, 1, 1]], axis=1)
+        prior = np.diag([1 / (30 * sd) ** 2, 1 / 0.2**2, 1 / (6 * sd) ** 2])
+        covariance = np.linalg.inv(design.T @ design / sd**2 + prior)
+        mean = covariance @ (design.T @ np.array(values) / sd**2 + prior @ np.array([3.0, 0, 0]))
+        self.assertAlmostEqual(found.means[one, stories.SHIFT], mean[2])
+        self.assertAlmostEqual(found.spreads[one, stories.SHIFT, stories.SHIFT], covariance[2, 2])
+        self.assertAlmostEqual(found.means[one, RATE], mean[1])
+        self.assertAlmostEqual(found.spreads[one, RATE, stories.SHIFT], covariance[1, 2])
 
 
 class Happenings(unittest.TestCase):
     def test_how_likely_they_are_and_what_they_move(self):
         gap = Gap(10.0, 0.8, 0.0, 8.5, 40.0, 4.5, (0, 0, 0))
-        nothing, begun, halfway, unrecorded = stories._happenings(gap, 3, 0.02, 0.05, 3)
-        # A step once in 200 days, at either of two moments; something unrecorded once in 400.
-        self.assertAlmostEqual(nothing.likely, log(1 - 0.05 - 0.025))
+        nothing, begun, halfway, unrecorded = stories._happenings(gap, 3, 0.02, 0.05, 4)
+        # A step once in 200 days, at either of two moments; something unrecorded once in 150.
+        self.assertAlmostEqual(nothing.likely, log(1 - 0.05 - 1 / 15))
         self.assertAlmostEqual(begun.likely, log(0.025))
-        self.assertAlmostEqual(unrecorded.likely, log(0.025))
+        self.assertAlmostEqual(unrecorded.likely, log(1 / 15))
         self.assertEqual(
-            [list(each.moves) for each in (begun, halfway)], [[8.5 * 0.02, 0.02, 0], [4.5 * 0.02, 0.02, 0]]
+            [list(each.moves) for each in (begun, halfway)], [[8.5 * 0.02, 0.02, 0, 0], [4.5 * 0.02, 0.02, 0, 0]]
         )
-        self.assertAlmostEqual(unrecorded.moves[LEVEL], 0.3)
+        self.assertEqual([round(moved, 9) for moved in unrecorded.moves], [0.3, 0, 0, 0.3])
         self.assertEqual((nothing.cut, begun.cut, halfway.cut, unrecorded.cut), (-1, 6, 7, -1))
+        self.assertEqual((nothing.shift, begun.shift, unrecorded.shift), (-1, -1, 3))
 
     def test_in_a_long_gap_no_more_than_a_tenth(self):
-        found = stories._happenings(Gap(60.0, 1, 0, 60, 1800, 30, (0, 0, 0)), 0, 0.02, 0.05, 3)
+        found = stories._happenings(Gap(60.0, 1, 0, 60, 1800, 30, (0, 0, 0)), 0, 0.02, 0.05, 4)
         self.assertAlmostEqual(found[0].likely, log(0.8))
 
     def test_where_a_cut_is(self):

@@ -225,3 +225,17 @@ WATCH = """() => {
     }
   }).observe(document.querySelector('.box'), { subtree: true, attributes: true, attributeFilter: ['d'] })
 }"""
+
+
+class Unrecorded(WebTest):
+    def test_what_is_not_in_the_record_is_answered_with_one_press_and_taken_back(self) -> None:
+        self.open("/systems/3/sheet", "Skiff")
+        self.page.get_by_role("button", name="more, one cause at a time").click()
+        words = self.page.get_by_text(re.compile(r"^Something raised alkalinity by 1\.\d dKH about .* not recorded"))
+        self.sees(words)
+        self.sees(self.page.get_by_role("button", name="It was a dose: "))
+        self.page.get_by_role("button", name="It happened, cause unknown").click()
+        self.sees(self.page.get_by_text("alkalinity about Sat 31 Oct settled"))
+        expect(words).to_have_count(0)
+        self.page.get_by_role("button", name="Undo").click()
+        self.sees(words)

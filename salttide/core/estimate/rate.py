@@ -19,7 +19,7 @@ from ..ledger.entries import Ledger, Reading
 from ..ledger.verdict import OTHER_SDS
 from ..science.parameters import FACTS, Parameter
 from .gaps import Gap, gaps_of
-from .stories import LEVEL, RATE, Priors, Stories, followed
+from .stories import LEVEL, OTHERS, RATE, SHIFT, Foretold, Priors, Stories, followed
 
 np: Any = LazyModule("numpy")
 
@@ -47,9 +47,38 @@ TOO_FAR, LOOKS = 1.5, 3
 """A reading further off a straight line than so many scatters pulls it less; looked at so many times."""
 MARGIN = 0.8
 """The probability that the interval holds."""
+SURE_UNRECORDED = 0.8
+"""From this probability the keeper is asked what came that is not in the record (judgement)."""
 SURE = 0.97725
 """From this probability a direction is taken for real: what lies below two standard deviations of a normal
 distribution."""
+
+
+@dataclass(frozen=True)
+class Unrecorded:
+    """Something that moved the level between two readings, `since` and `until`, and is not in the record: by how much
+    (canonical), its standard deviation, and how likely it is that anything did."""
+
+    since: Reading
+    until: Reading
+    size: float
+    sd: float
+    share: float
+
+
+@dataclass(frozen=True)
+class Account:
+    """What the readings say of themselves: each with what was expected of it and the probability that it is an outlier;
+    what came unrecorded, if anything; the factor of the stated scatter, with its standard deviation; and by how much
+    other instruments read above the last one (canonical), each with its standard deviation."""
+
+    readings: Sequence[Reading]
+    foretold: Sequence[Foretold]
+    outliers: Sequence[float]
+    unrecorded: Unrecorded | None
+    scatter: float
+    scatter_sd: float
+    offsets: Mapping[str, tuple[float, float]]
 
 
 @dataclass(frozen=True)
@@ -58,7 +87,8 @@ class Rate:
 
     level: what it was at the last reading, smoothed, with its standard deviation · together: covariance of level and
     rate · step: the probability that the rate took a step within the readings, and the likeliest moment of it · count:
-    readings it was estimated from · parts: share, rate and deviation of every story.
+    readings it was estimated from · parts: share, rate and deviation of every story · account: what the readings say
+    of themselves.
     """
 
     per_day: float
@@ -74,6 +104,7 @@ class Rate:
     since: datetime
     until: datetime
     parts: tuple[Any, Any, Any] | None = field(default=None, compare=False, repr=False)
+    account: Account | None = field(default=None, compare=False, repr=False)
 
     @property
     def real(self) -> bool:
@@ -142,7 +173,7 @@ def _estimate(readings: Sequence[Reading], ledger: Ledger, parameter: Parameter)
     scale = max(MIN_SHARE * busy, abs(straight))
     step_scale = max(MIN_STEP_SHARE * busy, abs(straight))
     priors = Priors(readings[0].value, straight, scale, step_scale, max(busy, 2 * abs(straight)))
-    return _answer(readings, followed(readings, gaps, priors))
+    return _answer(readings, *followed(readings, gaps, priors))
 
 
 def _straight(readings: Sequence[Reading], gaps: Sequence[Gap]) -> float:
@@ -173,7 +204,7 @@ def _straight(readings: Sequence[Reading], gaps: Sequence[Gap]) -> float:
     return float(fit[1])
 
 
-def _answer(readings: Sequence[Reading], stories: Stories) -> Rate:
+def _answer(readings: Sequence[Reading], stories: Stories, foretold: Sequence[Foretold]) -> Rate:
     """One answer from all stories: means, spreads and the interval of their mixture."""
     shares, rates, levels = stories.shares, stories.means[:, RATE], stories.means[:, LEVEL]
     per_day, level = float(shares @ rates), float(shares @ levels)
@@ -187,8 +218,45 @@ def _answer(readings: Sequence[Reading], stories: Stories) -> Rate:
     return Rate(
         per_day, sqrt(spread), low, high, level, sqrt(level_spread), together,
         sum(cuts.values()), at, len(readings), readings[0].at, readings[-1].at,
-        (shares, rates, np.sqrt(spreads)),
+        (shares, rates, np.sqrt(spreads)), _account(readings, stories, foretold),
     )  # fmt: skip
+
+
+def _account(readings: Sequence[Reading], stories: Stories, foretold: Sequence[Foretold]) -> Account:
+    """What all stories say of the readings themselves."""
+    shares = stories.shares
+    outliers = [float(shares[(stories.outliers >> number) & 1 == 1].sum()) for number in range(len(readings))]
+    scatter = float(shares @ stories.scatter)
+    others = list(dict.fromkeys(reading.instrument for reading in reversed(readings)))[1:]
+    offsets = {name: _mixed(shares, stories, OTHERS + place) for place, name in enumerate(others)}
+    return Account(
+        readings, foretold, outliers, _unrecorded(readings, stories),
+        scatter, sqrt(float(shares @ (stories.scatter - scatter) ** 2)), offsets,
+    )  # fmt: skip
+
+
+def _unrecorded(readings: Sequence[Reading], stories: Stories) -> Unrecorded | None:
+    """What came last that is not in the record: in the likeliest gap, or the likeliest two in a row where one alone is
+    not sure enough."""
+    known, shares = stories.shift >= 0, stories.shares
+    if not known.any():
+        return None
+    by_gap = np.bincount(stories.shift[known], shares[known], len(readings))
+    first = last = int(by_gap.argmax())
+    if by_gap[first] < SURE_UNRECORDED:
+        first = int((by_gap[:-1] + by_gap[1:]).argmax())
+        last = first + 1
+    within = (stories.shift >= first) & (stories.shift <= last)
+    share = float(shares[within].sum())
+    size, sd = _mixed(np.where(within, shares, 0.0) / share, stories, SHIFT)
+    return Unrecorded(readings[first], readings[min(last + 1, len(readings) - 1)], size, sd, share)
+
+
+def _mixed(shares: Any, stories: Stories, place: int) -> tuple[float, float]:
+    """Mean and standard deviation of one unknown over stories."""
+    means = stories.means[:, place]
+    mean = float(shares @ means)
+    return mean, sqrt(max(0.0, float(shares @ (stories.spreads[:, place, place] + (means - mean) ** 2))))
 
 
 def _moment(readings: Sequence[Reading], cut: int) -> datetime:

@@ -31,7 +31,7 @@ WANDER = 0.04
 """How far a rate wanders in a day, in shares of itself (judgement); in n days the root of n times as far."""
 STEP_DAYS, STEP_WIDTH = 200.0, 0.5
 """A rate takes a step once in so many days, of about this share of itself (judgement)."""
-UNRECORDED_DAYS, UNRECORDED_SDS = 400.0, 6.0
+UNRECORDED_DAYS, UNRECORDED_SDS = 150.0, 6.0
 """Something happens that is not in the record once in so many days, of about so many scatters (judgement)."""
 MOST_OF_A_GAP = 0.1
 """The most that either of them is expected in one gap, however long."""
@@ -44,8 +44,9 @@ START_SDS = 30.0
 """How little is known of the level before the first reading, in scatters."""
 STORIES, FORGOTTEN = 60, 12.0
 """So many stories go on, and none that is less likely than the best by this logarithm."""
-LEVEL, RATE, GROWS, OTHERS = 0, 1, 2, 3
-"""Places of the unknowns: level by the instrument used last, rate, trend, and from there on others' offsets."""
+LEVEL, RATE, GROWS, SHIFT, OTHERS = 0, 1, 2, 3, 4
+"""Places of the unknowns: level by the instrument used last, rate, trend, what came last that is not in the record, and
+from there on others' offsets."""
 
 
 @dataclass(frozen=True)
@@ -54,7 +55,8 @@ class Stories:
 
     weights: their logarithms · means, spreads: of the unknowns · scatter, wander: factor of the instrument's scatter,
     and how fast the variance of the rate grows a day · cut: the latest step, as twice the number of the gap, and one
-    more where it was halfway; -1 where there was none.
+    more where it was halfway; -1 where there was none · shift: the gap in which last something came that is not in the
+    record, -1 where none · outliers: the readings that are outliers, a bit for each.
     """
 
     weights: Any
@@ -63,6 +65,8 @@ class Stories:
     scatter: Any
     wander: Any
     cut: Any
+    shift: Any
+    outliers: Any
 
     def chosen(self, places: Any) -> Stories:
         """Some of them, repeated where a place is."""
@@ -87,12 +91,21 @@ class Priors:
     rate_width: float
 
 
-def followed(readings: Sequence[Reading], gaps: Sequence[Gap], priors: Priors) -> Stories:
-    """The stories after the last reading. Readings of other instruments than the last one's have an offset of their own
-    that is estimated with the rest."""
+@dataclass(frozen=True)
+class Foretold:
+    """What a reading was expected to be by all readings before it, with the standard deviation of what it might read,
+    its instrument's own scatter counted."""
+
+    value: float
+    sd: float
+
+
+def followed(readings: Sequence[Reading], gaps: Sequence[Gap], priors: Priors) -> tuple[Stories, list[Foretold]]:
+    """The stories after the last reading, and what each reading was expected to be. Readings of other instruments than
+    the last one's have an offset of their own that is estimated with the rest."""
     names = list(dict.fromkeys(reading.instrument for reading in reversed(readings)))
     sd = float(np.mean([reading.sd for reading in readings]))
-    stories = _first(priors, sd, len(names) - 1)
+    stories, expected = _first(priors, sd, len(names) - 1), list[Foretold]()
     for number, reading in enumerate(readings):
         sees = np.zeros(OTHERS + len(names) - 1)
         sees[LEVEL] = 1.0
@@ -103,8 +116,17 @@ def followed(readings: Sequence[Reading], gaps: Sequence[Gap], priors: Priors) -
             gap = gaps[number - 1]
             stories = _passed(stories, gap)
             happens = _happenings(gap, number - 1, STEP_WIDTH * priors.step_scale, sd, len(sees))
-        stories = _read(stories, reading, sees, happens)
-    return stories
+        expected.append(_foretold(stories, reading, sees))
+        stories = _read(stories, number, reading, sees, happens)
+    return stories, expected
+
+
+def _foretold(stories: Stories, reading: Reading, sees: Any) -> Foretold:
+    """What a sound reading is expected to be where nothing happens but what is recorded."""
+    shares, values = stories.shares, stories.means @ sees
+    value = float(shares @ values)
+    spreads = (stories.spreads @ sees) @ sees + (reading.sd * stories.scatter) ** 2
+    return Foretold(value, float(np.sqrt(shares @ (spreads + (values - value) ** 2))))
 
 
 def _first(priors: Priors, sd: float, others: int) -> Stories:
@@ -113,12 +135,13 @@ def _first(priors: Priors, sd: float, others: int) -> Stories:
     for kind, likely in enumerate((STEADY, TREND, WANDERING)):
         for scatter, share in SCATTERS:
             trend = (TREND_MEAN * priors.straight, TREND_WIDTH * priors.scale) if kind == 1 else (0.0, 0.0)
-            means.append([priors.level, 0.0, trend[0], *[0.0] * others])
-            widths.append([START_SDS * sd, priors.rate_width, trend[1], *[OTHER_SDS * sd] * others])
+            means.append([priors.level, 0.0, trend[0], 0.0, *[0.0] * others])
+            widths.append([START_SDS * sd, priors.rate_width, trend[1], 0.0, *[OTHER_SDS * sd] * others])
             rest.append((log(likely * share), scatter, (WANDER * priors.scale) ** 2 if kind == 2 else 0.0))
     weights, scatters, wander = (np.array(column) for column in zip(*rest, strict=True))
     spreads = np.array([np.diag(np.square(row)) for row in widths])
-    return Stories(weights, np.array(means), spreads, scatters, wander, np.full(len(rest), -1))
+    none, outliers = np.full(len(rest), -1), np.zeros(len(rest), dtype=np.int64)
+    return Stories(weights, np.array(means), spreads, scatters, wander, none, none, outliers)
 
 
 def _passed(stories: Stories, gap: Gap) -> Stories:
@@ -139,11 +162,12 @@ def _passed(stories: Stories, gap: Gap) -> Stories:
 @dataclass(frozen=True)
 class _Happening:
     """What may have happened in a gap: the logarithm of its probability, the unknowns that it moves, by one standard
-    deviation of it; and the mark of its cut."""
+    deviation of it; and the mark of its cut, or the gap of its shift."""
 
     likely: float
     moves: Any = None
     cut: int = -1
+    shift: int = -1
 
 
 def _happenings(gap: Gap, number: int, width: float, sd: float, size: int) -> list[_Happening]:
@@ -156,11 +180,11 @@ def _happenings(gap: Gap, number: int, width: float, sd: float, size: int) -> li
         moves[LEVEL], moves[RATE] = moved * width, width
         found.append(_Happening(log(max(step, 1e-9) / 2), moves, 2 * number + half))
     moves = np.zeros(size)
-    moves[LEVEL] = UNRECORDED_SDS * sd
-    return [*found, _Happening(log(max(unrecorded, 1e-9)), moves)]
+    moves[LEVEL] = moves[SHIFT] = UNRECORDED_SDS * sd
+    return [*found, _Happening(log(max(unrecorded, 1e-9)), moves, shift=number)]
 
 
-def _read(stories: Stories, reading: Reading, sees: Any, happens: Sequence[_Happening]) -> Stories:
+def _read(stories: Stories, number: int, reading: Reading, sees: Any, happens: Sequence[_Happening]) -> Stories:
     """After a reading: every story goes on with each happening, and with the reading sound or an outlier."""
     leans = stories.spreads @ sees
     expected, off = leans @ sees, reading.value - stories.means @ sees
@@ -176,17 +200,27 @@ def _read(stories: Stories, reading: Reading, sees: Any, happens: Sequence[_Happ
     best = best[weights[best] > weights[best[0]] - FORGOTTEN]
     way, place = np.divmod(best, len(off))
     going = replace(stories.chosen(place), weights=weights[best] - weights[best[0]])
-    going, leans = _moved(going, leans[place], sees, [happens[number] for number in way // 2])
+    going, leans = _moved(going, leans[place], sees, [happens[each] for each in way // 2])
     gain = leans / np.array(spreads)[way, place][:, None]
     means = going.means + gain * off[place][:, None]
-    return replace(going, means=means, spreads=going.spreads - gain[:, :, None] * leans[:, None, :])
+    spread = going.spreads - gain[:, :, None] * leans[:, None, :]
+    outliers = going.outliers | ((way % 2).astype(np.int64) << number)
+    return replace(going, means=means, spreads=spread, outliers=outliers)
 
 
 def _moved(stories: Stories, leans: Any, sees: Any, happened: Sequence[_Happening]) -> tuple[Stories, Any]:
     """With what happened in each of them; and how the unknowns then lean on what is seen."""
     nothing = np.zeros_like(sees)
     moves = np.array([nothing if each.moves is None else each.moves for each in happened])
-    cut = np.array([each.cut for each in happened])
-    spreads = stories.spreads + moves[:, :, None] * moves[:, None, :]
-    cut = np.where(cut >= 0, cut, stories.cut)
-    return replace(stories, spreads=spreads, cut=cut), leans + moves * (moves @ sees)[:, None]
+    cut, shift = (np.array([getattr(each, part) for each in happened]) for part in ("cut", "shift"))
+    means, spreads, leans = stories.means.copy(), stories.spreads.copy(), leans.copy()
+    # What is new that came is not what came before it.
+    new = shift >= 0
+    means[new, SHIFT] = spreads[new, SHIFT] = leans[new, SHIFT] = 0.0
+    spreads[new, :, SHIFT] = 0.0
+    spreads = spreads + moves[:, :, None] * moves[:, None, :]
+    going = replace(
+        stories, means=means, spreads=spreads, cut=np.where(cut >= 0, cut, stories.cut),
+        shift=np.where(new, shift, stories.shift),
+    )  # fmt: skip
+    return going, leans + moves * (moves @ sees)[:, None]

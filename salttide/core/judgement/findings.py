@@ -49,6 +49,7 @@ RULES: Mapping[str, Rule] = {
         ph.air_closed,
         ph.ph_high,
         ph.ph_swings,
+        doubtful_results.unrecorded,
         trends.turned,
         trends.leaving,
     )

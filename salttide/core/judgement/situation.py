@@ -9,7 +9,8 @@ from functools import cached_property
 
 from ..basics.phrasing import moment_words
 from ..estimate.forecast import Course, expect
-from ..estimate.rate import Rate, rate_of
+from ..estimate.rate import BUSY, Rate, rate_of
+from ..estimate.unexplained import Question, question
 from ..ledger.balance import Present, effect_in, present_water
 from ..ledger.entries import Ledger, Moving, Reading
 from ..ledger.plan import Plan
@@ -57,6 +58,12 @@ class Situation:
     def rates(self) -> Mapping[Parameter, Rate | None]:
         """The rate of each dissolved parameter that was measured; None where there are too few readings."""
         return {p: rate_of(self.ledger, p, self.now) for p in self.present if FACTS[p].dissolved}
+
+    @cached_property
+    def questions(self) -> Mapping[Parameter, Question]:
+        """What the keeper is asked about each parameter that something unrecorded moved."""
+        found = {p: question(self.ledger, p, self.now) for p in self.rates if p in BUSY}
+        return {p: asked for p, asked in found.items() if asked}
 
     @cached_property
     def courses(self) -> Mapping[Parameter, Course]:

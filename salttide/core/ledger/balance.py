@@ -9,7 +9,7 @@ from itertools import pairwise
 
 from ..basics.errors import check_range
 from ..science.parameters import FACTS, Parameter
-from .entries import DRY_SHARE, Dose, Evaporation, Ledger, Moving, Reading, TopOff
+from .entries import DRY_SHARE, Dose, Evaporation, Ledger, Moving, Reading, TopOff, Unexplained
 
 
 @dataclass(frozen=True)
@@ -30,10 +30,10 @@ NOTHING = Effect(1.0, 0.0)
 def effect(parameter: Parameter, event: Moving, volume_l: float, full_l: float | None = None) -> Effect:
     """What an event does in a system that holds `volume_l` before it and `full_l` at the mark (as much, if not said).
 
-    A dose adds its amount. A change takes water out and puts water in: less in lowers the level, more in fills up what
-    was missing. Water of unknown content counts as like the old. Evaporation takes water and leaves what is
-    dissolved. A top-off fills up to the mark and brings what it holds. What is poured beyond the mark counts as
-    replacing water lost unnoticed. Water and every dissolved mass are conserved.
+    A dose adds its amount, and so does what nobody can explain. A change takes water out and puts water in: less in
+    lowers the level, more in fills up what was missing. Water of unknown content counts as like the old. Evaporation
+    takes water and leaves what is dissolved. A top-off fills up to the mark and brings what it holds. What is poured
+    beyond the mark counts as replacing water lost unnoticed. Water and every dissolved mass are conserved.
 
     >>> effect(Parameter.ALKALINITY, Dose(datetime(2026, 11, 24), "soda", 1.0, {Parameter.ALKALINITY: 30.0}), 100.0)
     Effect(kept=1.0, brought=0.3)
@@ -41,6 +41,8 @@ def effect(parameter: Parameter, event: Moving, volume_l: float, full_l: float |
     check_range("volume", volume_l, "L", 1e-6, 1e6, field="volume_l")
     if isinstance(event, Dose):
         return Effect(1.0, event.amounts.get(parameter, 0.0) / volume_l)
+    if isinstance(event, Unexplained):
+        return Effect(1.0, event.amount / volume_l if event.parameter == parameter else 0.0)
     full = volume_l if full_l is None else full_l
     if isinstance(event, Evaporation):
         return Effect(volume_l / max(volume_l - event.litres, (1 - DRY_SHARE) * full), 0.0)

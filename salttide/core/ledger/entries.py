@@ -139,7 +139,23 @@ class Feed:
     note: str = ""
 
 
-Moving = Change | Dose | TopOff | Evaporation
+@dataclass(frozen=True)
+class Unexplained:
+    """The keeper's word on what the record does not explain: between two tests, `since` and `until`, something that
+    nobody can name moved a parameter by an amount (meq or mg), counted at `at`. 0: nothing did, or what did is
+    recorded.
+    """
+
+    at: datetime
+    parameter: Parameter
+    since: datetime
+    until: datetime
+    amount: float = 0.0
+    id: int = 0
+    note: str = ""
+
+
+Moving = Change | Dose | TopOff | Evaporation | Unexplained
 """Entries that move dissolved substances, or the level."""
 Entry = Reading | Moving | Care | VisualCheck | Event | Feed | Harvest
 
@@ -165,6 +181,7 @@ class Ledger:
     feeds: Sequence[Feed] = field(default_factory=tuple)
     evaporations: Sequence[Evaporation] = field(default_factory=tuple)
     harvests: Sequence[Harvest] = field(default_factory=tuple)
+    unexplained: Sequence[Unexplained] = field(default_factory=tuple)
     earlier: Sequence[tuple[datetime, float]] = field(default_factory=tuple)
 
     def volume_at(self, at: datetime, entry: int = 0) -> float:
@@ -195,6 +212,7 @@ class Ledger:
             feeds=kept(self.feeds),
             evaporations=kept(self.evaporations),
             harvests=kept(self.harvests),
+            unexplained=kept(self.unexplained),
         )
 
     @cached_property
@@ -248,11 +266,13 @@ class Ledger:
     @cached_property
     def moving(self) -> list[Moving]:
         """Every entry that moves dissolved substances or the level, daily doses included, in order of time."""
-        return in_order([*self.changes, *self.doses, *self.top_offs, *self.evaporations])
+        return in_order([*self.changes, *self.doses, *self.top_offs, *self.evaporations, *self.unexplained])
 
     def _moves(self, event: Moving, parameter: Parameter, routine: bool) -> bool:
         if isinstance(event, Dose):
             return parameter in event.amounts and (routine or not event.routine)
+        if isinstance(event, Unexplained):
+            return parameter == event.parameter and event.amount != 0
         return not isinstance(event, TopOff) or parameter in event.holds or bool(self._missing)
 
 
@@ -283,6 +303,7 @@ LISTS: Mapping[type, str] = {
     Feed: "feeds",
     Evaporation: "evaporations",
     Harvest: "harvests",
+    Unexplained: "unexplained",
 }
 
 

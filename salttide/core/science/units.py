@@ -257,6 +257,16 @@ def show_difference(parameter: Parameter, difference: float, around: float, choi
     return f"{show_number(shown, unit.decimals + small)} {unit.label}".rstrip()
 
 
+def signed_difference(parameter: Parameter, difference: float, around: float, choice: UnitChoice) -> str:
+    """The same with its sign.
+
+    >>> signed_difference(Parameter.CALCIUM, -12.0, 420.0, {})
+    '−12 mg/L'
+    """
+    sign = "−" if difference < 0 else "+"
+    return f"{sign}{show_difference(parameter, abs(difference), around, choice)}"
+
+
 def difference_shown(parameter: Parameter, size: float, choice: UnitChoice) -> float:
     """A canonical difference as a number in the keeper's unit, around a usual value: not every scale starts at zero.
 

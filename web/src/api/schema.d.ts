@@ -208,6 +208,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system_id}/unexplained": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Settle Question
+         * @description Record a dose, something of unknown cause, or that nothing happened; it is not asked about again.
+         */
+        post: operations["judgement_settle_question"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{system_id}/cycling": {
         parameters: {
             query?: never;
@@ -3324,6 +3344,13 @@ export interface components {
             words: string;
         };
         /**
+         * Answer
+         * @description What the keeper says of it: a dose of something on the shelf, something that nobody can name, or nothing: then it
+         *     was the test, another hand or another bottle of reagent, and the readings on either side stay apart.
+         * @enum {string}
+         */
+        Answer: "dose" | "unknown" | "nothing";
+        /**
          * AnswerBody
          * @description An answer at a step; a value is typed text in the keeper's unit. seen: how many answers the screen knew.
          */
@@ -3353,6 +3380,15 @@ export interface components {
          * @enum {string}
          */
         AnswerKind: "measured" | "override" | "tick" | "untick" | "litres" | "undo" | "timer" | "clock_on" | "clock_off" | "done" | "reopen" | "trouble" | "settled" | "pause" | "resume" | "found";
+        /**
+         * AnswerOffered
+         * @description An answer that can be given with one press.
+         */
+        AnswerOffered: {
+            answer: components["schemas"]["Answer"];
+            /** Words */
+            words: string;
+        };
         /**
          * ArchivedSystem
          * @description A system that was taken out of use.
@@ -4866,7 +4902,8 @@ export interface components {
         };
         /**
          * FindingShown
-         * @description One finding: words, reason, the step advised, how sure it is, what would change its mind, and its evidence.
+         * @description One finding: words, reason, the step advised, how sure it is, what would change its mind, its evidence, and what
+         *     it asks.
          */
         FindingShown: {
             /** Rule */
@@ -4889,6 +4926,7 @@ export interface components {
             looked_at: string[];
             /** Cautions */
             cautions: components["schemas"]["Caution"][];
+            question: components["schemas"]["UnrecordedShown"] | null;
         };
         /**
          * FinishBody
@@ -7528,6 +7566,24 @@ export interface components {
             rows: components["schemas"]["RowBody"][];
         };
         /**
+         * SettleBody
+         * @description An answer to what moved a parameter between the moments of two readings.
+         */
+        SettleBody: {
+            parameter: components["schemas"]["Parameter"];
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            answer: components["schemas"]["Answer"];
+        };
+        /**
          * SetupAnswer
          * @description What a system can be set up with.
          */
@@ -8676,6 +8732,25 @@ export interface components {
             }[];
             /** Chosen */
             chosen: string;
+        };
+        /**
+         * UnrecordedShown
+         * @description What is asked about a parameter between two readings, and the answers to it.
+         */
+        UnrecordedShown: {
+            parameter: components["schemas"]["Parameter"];
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /** Answers */
+            answers: components["schemas"]["AnswerOffered"][];
         };
         /**
          * Upkept
@@ -10203,6 +10278,116 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RuleShown"][];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    judgement_settle_question: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettleBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
                 };
             };
             /** @description A problem, in words */

@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from datetime import timedelta
 
+from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrasing import capital, counted, day_words
 from salttide.core.judgement.situation import Situation, real
 from salttide.core.ledger.entries import UNNAMED, Reading
-from salttide.core.ledger.verdict import joint_sd, mean
+from salttide.core.ledger.verdict import EXPECTED_SDS, joint_sd, mean
 from salttide.core.science.parameters import Parameter, spoken
 from salttide.core.system.finding import Certainty, Finding
 
@@ -94,6 +95,29 @@ def too_near_to_tell(s: Situation) -> Iterator[Finding]:
             Certainty.CERTAIN,
             (parameter,),
         )
+
+
+def unrecorded(s: Situation) -> Iterator[Finding]:
+    """Something that moved a parameter between two tests and is not in the record."""
+    for parameter, asked in s.questions.items():
+        name, size = spoken(parameter), s.difference(parameter, asked.size)
+        rose = asked.size > 0
+        yield Finding(
+            f"Something {'raised' if rose else 'lowered'} {name} by {size} about {s.when(asked.at)}, and it is not "
+            "recorded",
+            f"Between {s.when(asked.since.at)} and {s.when(asked.until.at)} it {'rose' if rose else 'fell'} by {size} "
+            f"(± {s.difference(parameter, EXPECTED_SDS * asked.sd)}) more than the doses, the changes and the system's "
+            "own rate explain, and the tests since then agree.",
+            "Was it a dose, a water change, another hand at the test? Say so here, or record the change on its day: "
+            "the rate is worked out with it.",
+            f"A test on {s.when(asked.since.at)} or {s.when(asked.until.at)} that was written down wrongly.",
+            (
+                _reading(s, asked.since), _reading(s, asked.until),
+                f"{show_number(100 * asked.share, 0)} % likely by all readings together",
+            ),
+            Certainty.LIKELY,
+            (parameter,),
+        )  # fmt: skip
 
 
 def other_instrument(s: Situation) -> Iterator[Finding]:

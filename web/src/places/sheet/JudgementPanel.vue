@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { useQuery } from '@pinia/colada'
 import { computed, ref } from 'vue'
+import { api, command, type Schemas } from '../../api/client'
 import { judgementQuery } from '../../api/queries'
 import CautionNote from '../../parts/CautionNote.vue'
 import ChemText from '../../parts/ChemText.vue'
+import { useCommands } from '../../parts/useCommands'
 
 /** What it all comes to: the first finding in full, the others behind it, and what waits for them. */
 const props = defineProps<{ system: number; quiet?: boolean }>()
@@ -13,6 +15,20 @@ const warned = ref<string>()
 const all = ref(false)
 const shown = computed(() => (all.value ? data.value?.findings : data.value?.findings.slice(0, 1)) ?? [])
 const more = computed(() => (data.value ? data.value.findings.length + data.value.waiting.length - 1 : 0))
+const acts = useCommands()
+/** What came between two tests: recorded, or that nothing did. It is not asked again. */
+function answer(question: Schemas['UnrecordedShown'], said: Schemas['AnswerOffered']['answer']) {
+  const { parameter, since, until } = question
+  const body = { parameter, since, until, answer: said }
+  void acts.run(() =>
+    command((header) =>
+      api.POST('/api/systems/{system_id}/unexplained', {
+        params: { header, path: { system_id: props.system } },
+        body,
+      }),
+    ),
+  )
+}
 const key = (rule: string, index: number) => `${rule}-${index}`
 </script>
 
@@ -33,6 +49,17 @@ const key = (rule: string, index: number) => `${rule}-${index}`
       </h3>
       <p><ChemText :text="finding.reason" /></p>
       <p class="advice"><ChemText :text="finding.advice" /></p>
+      <p v-if="finding.question" class="answers">
+        <v-btn
+          v-for="one in finding.question.answers"
+          :key="one.answer"
+          size="small"
+          variant="outlined"
+          :disabled="acts.busy.value"
+          @click="answer(finding.question, one.answer)"
+          >{{ one.words }}</v-btn
+        >
+      </p>
       <p class="small row">
         <button
           class="plain-link"
@@ -125,6 +152,12 @@ article + article,
 .advice {
   font-weight: 600;
   margin-top: 2px;
+}
+.answers {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin: 8px 0 4px;
 }
 .small {
   font-size: 0.875rem;
