@@ -9,6 +9,7 @@ from pydantic import Field
 from salttide.core.basics.number_text import rounded_to, show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import moment_words
+from salttide.core.estimate.budget import expected_words
 from salttide.core.estimate.dose_review import Fit, Review, dose_words
 from salttide.core.estimate.evaporation import evaporation_estimate
 from salttide.core.estimate.supplementation import (
@@ -173,16 +174,18 @@ def _between(uptake: UptakeContext, parameter: Parameter, low: float, high: floa
 
 
 def _companion(uptake: UptakeContext, one: Companion) -> UptakeRow:
-    goes = uptake.speed(one.parameter, one.expected_high, False)
-    if one.expected_low != one.expected_high:
-        goes = _between(uptake, one.parameter, one.expected_low, one.expected_high)
+    """What goes of it by its own tests; or, where these cannot tell, by the alkalinity."""
+    goes, estimate = expected_words(one, uptake.household.keeper.units), None if one.untold else one.estimate
+    unit = unit_of(one.parameter, uptake.household.keeper.units).label
+    key = "dosing.by_the_alkalinity_used" if one.untold else "dosing.expected_from_the_alkalinity_used"
+    own = uptake.speed(one.parameter, estimate.per_day, False) if estimate else "–"
     return UptakeRow(
         parameter=one.parameter,
         name=FACTS[one.parameter].name,
-        amount=uptake.speed(one.parameter, one.estimate.per_day, False) if one.estimate else "–",
-        unit=phrase("dosing.a_day", unit=unit_of(one.parameter, uptake.household.keeper.units).label),
-        interval=_between(uptake, one.parameter, one.estimate.low, one.estimate.high) if one.estimate else "",
-        words=phrase("dosing.expected_from_the_alkalinity_used", expected=goes, verdict=one.words),
+        amount=goes.removesuffix(f" {unit}") if one.untold else own,
+        unit=phrase("dosing.a_day", unit=unit),
+        interval=_between(uptake, one.parameter, estimate.low, estimate.high) if estimate else "",
+        words=phrase(key, expected=goes, verdict=one.words),
     )
 
 

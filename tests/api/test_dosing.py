@@ -28,7 +28,7 @@ class Routine(ApiTest):
         self.assertLessEqual(low, 0.19)
         self.assertGreaterEqual(high, 0.18)
         self.assertIn("consistent", calcium["words"])
-        self.assertIn("not fine enough", magnesium["words"])
+        self.assertIn("cannot tell so little", magnesium["words"])
         self.assertGreater(len(offer["history"]), 8)
         self.assertIn("growth", offer["causes"][0])
         self.assertIn("Check the pumps: The pump of calcium stock loses", offer["causes"][-1])

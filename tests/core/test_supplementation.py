@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from salttide.core.basics.errors import DomainError, InputError, PlanError, SaltTideError
-from salttide.core.estimate.dose_review import Fit, ease_back, is_off, review_dose
+from salttide.core.estimate.dose_review import Fit, dose_words, ease_back, is_off, review_dose
 from salttide.core.estimate.rate import Rate
 from salttide.core.estimate.supplementation import (
     ALKALINITY,
@@ -230,12 +230,27 @@ class Reviews(unittest.TestCase):
         self.assertEqual((found.fit, found.proposed), (Fit.FITS, 0.19))
 
     def test_short_and_over_propose_what_is_used_less_what_changes_bring(self):
-        short = review_dose(rate(-0.2), 0.15, 0.01)
+        short = review_dose(rate(-0.2, 0.015), 0.15, 0.01)
         self.assertEqual(short.fit, Fit.SHORT)
         self.assertAlmostEqual(short.proposed, 0.19)
         over = review_dose(rate(-0.2), 0.24)
         self.assertEqual(over.fit, Fit.OVER)
         self.assertAlmostEqual(over.proposed, 0.2)
+
+    def test_a_dose_is_unfit_where_it_surely_is_and_matters(self):
+        # Two standard deviations to one side hold 0.97725 of a normal distribution, and 1.9 of them 0.9713.
+        self.assertEqual(review_dose(rate(-0.2, 0.02), 0.16).fit, Fit.SHORT)
+        self.assertEqual(review_dose(rate(-0.2, 0.02), 0.162).fit, Fit.FITS)
+        self.assertEqual(review_dose(rate(-0.2, 0.02), 0.24).fit, Fit.OVER)
+        self.assertEqual(review_dose(rate(-0.2, 0.02), 0.238).fit, Fit.FITS)
+        # 0.3 dKH a week are 0.3 / 2.80385 / 7 = 0.015285 meq/L a day.
+        self.assertEqual(review_dose(rate(-0.2, 0.001), 0.2 - 0.01529).fit, Fit.SHORT)
+        self.assertEqual(review_dose(rate(-0.2, 0.001), 0.2 - 0.01528).fit, Fit.FITS)
+
+    def test_what_fits_is_said_as_it_is(self):
+        words = [dose_words(review_dose(rate(-0.2, sd), 0.19), "{:.2f}".format) for sd in (0.01, 0.006)]
+        self.assertIn("within the range", words[0])
+        self.assertIn("0.19 a day comes in and about 0.20 is used up: too little between them", words[1])
 
     def test_nothing_is_told_without_readings(self):
         self.assertEqual(review_dose(None, 0.2).fit, Fit.UNKNOWN)

@@ -12,15 +12,13 @@ from ..basics.phrasing import moment_words
 from ..ledger.entries import Feed, Harvest, Ledger
 from ..ledger.plan import Plan
 from ..science.parameters import Parameter, spoken
-from ..science.solutions import calcium_per_meq_mg
 from ..science.units import UnitChoice, difference_shown, unit_of
 from .evaporation import evaporation_estimate
-from .rate import Rate
+from .rate import SURE_OF_A_STEP, Rate
+from .uptake import Companion, companions
 
 USED = (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM)
 MADE = (Parameter.NITRATE, Parameter.PHOSPHATE)
-SURE_OF_A_STEP = 0.85
-"""From this probability, a step in the rate is mentioned."""
 TOO_FEW = "too few readings: it takes four over six days"
 
 
@@ -94,10 +92,14 @@ def _used(
     if dosed:
         remarks.append(f"dosed {speed_words(parameter, dosed, units)} a day")
     remarks += _step(found, zone)
-    if parameter == Parameter.CALCIUM:
-        remarks += _with_alkalinity(found, rates.get(Parameter.ALKALINITY), units)
-    amount = _interval(parameter, -found.high, -found.per_day, -found.low, units)
-    return BudgetLine(name, amount, tuple(remarks))
+    beside = _beside_alkalinity(parameter, rates)
+    if beside is None:
+        return BudgetLine(name, _interval(parameter, -found.high, -found.per_day, -found.low, units), tuple(remarks))
+    goes = f"{expected_words(beside, units)} a day"
+    if beside.untold:
+        return BudgetLine(name, goes, ("what goes with the alkalinity", beside.words, *remarks))
+    remarks.append(f"{goes} goes with the alkalinity: {beside.words}")
+    return BudgetLine(name, _interval(parameter, -found.high, -found.per_day, -found.low, units), tuple(remarks))
 
 
 def _step(found: Rate, zone: tzinfo) -> list[str]:
@@ -106,14 +108,21 @@ def _step(found: Rate, zone: tzinfo) -> list[str]:
     return [f"took a step about {moment_words(found.stepped_at, zone)}"]
 
 
-def _with_alkalinity(calcium: Rate, alkalinity: Rate | None, units: UnitChoice) -> list[str]:
-    """Whether calcium is used in the proportion of calcification, 20 mg with each meq of alkalinity."""
-    if alkalinity is None or not alkalinity.real:
-        return []
-    expected = alkalinity.per_day * calcium_per_meq_mg()
-    fits = calcium.low <= expected <= calcium.high
-    said = f"{speed_words(Parameter.CALCIUM, -expected, units)} a day goes with the alkalinity"
-    return [f"{said}: consistent" if fits else f"{said}: it does not fit, so test again or write down what is dosed"]
+def _beside_alkalinity(parameter: Parameter, rates: Mapping[Parameter, Rate | None]) -> Companion | None:
+    """Calcium or magnesium beside the alkalinity used, where that is known."""
+    alkalinity = rates.get(Parameter.ALKALINITY)
+    if alkalinity is None or not alkalinity.real or parameter == Parameter.ALKALINITY:
+        return None
+    both = companions(-alkalinity.per_day, rates.get(Parameter.CALCIUM), rates.get(Parameter.MAGNESIUM))
+    return next(one for one in both if one.parameter == parameter)
+
+
+def expected_words(beside: Companion, units: UnitChoice) -> str:
+    """What should go with the alkalinity, as an amount or between two."""
+    parameter, ends = beside.parameter, (beside.expected_low, beside.expected_high)
+    low, high = (speed_words(parameter, end, units, False) for end in ends)
+    label = unit_of(parameter, units).label
+    return f"{high} {label}" if low == high else f"{low} to {high} {label}"
 
 
 def _made(

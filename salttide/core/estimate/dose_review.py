@@ -11,8 +11,14 @@ from math import ceil
 from ..basics.errors import check_range
 from ..ledger.verdict import REAL_SDS
 from ..science.sizing import DayLimit
+from ..science.units import DKH_PER_MEQ_L
 from .rate import Rate
 
+UNFIT = 0.975
+"""From this probability of giving too much, or too little, a dose is called unfit (judgement): outside of the interval
+that holds the uptake in 95 %."""
+LEAST_A_WEEK = 0.3 / DKH_PER_MEQ_L
+"""And from this effect on (meq/L a week, judgement): 0.3 dKH, what a kit can just tell."""
 EASE_DAYS = 7
 """Days in which a level that is a little off is brought back by the daily dose itself (judgement)."""
 
@@ -40,8 +46,8 @@ class Review:
 
 
 def review_dose(rate: Rate | None, dosed: float, changes_bring: float = 0.0) -> Review:
-    """Whether a daily dose lies within the interval of the uptake, less what changes supply (canonical a day). Inside
-    the interval nothing is proposed, for the dose may be right; outside it, the uptake itself is.
+    """Whether a daily dose of alkalinity, with what changes supply (canonical a day), replaces the uptake. Where it may
+    be right, or where a week of it hardly matters, nothing is proposed; else the uptake itself is.
     """
     check_range("dosed a day", dosed, "", 0, 1e5)
     check_range("what changes bring a day", changes_bring, "", -1e5, 1e5)
@@ -49,18 +55,22 @@ def review_dose(rate: Rate | None, dosed: float, changes_bring: float = 0.0) -> 
     if rate is None:
         return Review(Fit.UNKNOWN, 0.0, 0.0, 0.0, comes, dosed)
     uptake, low, high = -rate.per_day, -rate.high, -rate.low
-    if low <= comes <= high:
+    over = 1 - rate.share_below(-comes)
+    if max(over, 1 - over) < UNFIT or 7 * abs(uptake - comes) < LEAST_A_WEEK:
         return Review(Fit.FITS, uptake, low, high, comes, dosed)
-    fit = Fit.SHORT if comes < low else Fit.OVER
+    fit = Fit.OVER if over > 0.5 else Fit.SHORT
     return Review(fit, uptake, low, high, comes, max(0.0, uptake - changes_bring))
 
 
 def dose_words(found: Review, speed: Callable[[float], str]) -> str:
     """A review in one sentence; `speed` writes an amount a day."""
     comes, uptake = speed(found.comes), speed(found.uptake)
+    within = found.low <= found.comes <= found.high
     return {
         Fit.UNKNOWN: "Test alkalinity four times over a week or more, with one kit, to know the uptake.",
-        Fit.FITS: f"{comes} a day comes in, within the range of what is used: leave it.",
+        Fit.FITS: f"{comes} a day comes in, within the range of what is used: leave it."
+        if within
+        else f"{comes} a day comes in and about {uptake} is used up: too little between them to change anything yet.",
         Fit.SHORT: f"You add {comes} a day but {uptake} is used up, so it is falling.",
         Fit.OVER: f"You add {comes} a day but only {uptake} is used up, so it is rising.",
     }[found.fit]

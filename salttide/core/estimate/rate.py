@@ -49,6 +49,8 @@ MARGIN = 0.8
 """The probability that the interval holds."""
 SURE_UNRECORDED = 0.8
 """From this probability the keeper is asked what came that is not in the record (judgement)."""
+SURE_OF_A_STEP = 0.85
+"""From this probability, a step in the rate is mentioned."""
 SURE = 0.97725
 """From this probability a direction is taken for real: what lies below two standard deviations of a normal
 distribution."""

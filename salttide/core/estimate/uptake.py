@@ -14,12 +14,13 @@ from ..ledger.entries import Ledger
 from ..science.parameters import Parameter, spoken
 from ..science.solutions import calcium_per_meq_mg
 from ..science.units import UnitChoice, show_difference
-from .budget import SURE_OF_A_STEP
-from .rate import WINDOW, Rate, rate_of
+from .rate import SURE_OF_A_STEP, WINDOW, Rate, rate_of
 from .supplementation import MAGNESIUM_SHARE
 
 WEEK = timedelta(days=7)
 WEEKS, EVERY_WEEKS = 26, 2
+UNTOLD_SHARE = 0.5
+"""Where the interval reaches further than this share of an uptake to either side, tests cannot tell it (judgement)."""
 CAUSE_DAYS = 21
 """How long before a step its cause may lie (judgement)."""
 WARMER_C = 1.0
@@ -108,7 +109,9 @@ def _season(ledger: Ledger, history: Sequence[UptakePoint], units: UnitChoice) -
 @dataclass(frozen=True)
 class Companion:
     """Calcium or magnesium beside the uptake of alkalinity: what should go with it (canonical a day), the estimate, and
-    whether they agree; estimate: None where there are too few readings."""
+    whether they agree; estimate: None where there are too few readings. untold: its own tests cannot tell so little,
+    and what should go with the alkalinity is all that is known.
+    """
 
     parameter: Parameter
     expected_low: float
@@ -116,6 +119,7 @@ class Companion:
     estimate: UptakePoint | None
     fits: bool | None
     words: str
+    untold: bool = False
 
 
 def companions(uptake_meq_l: float, calcium: Rate | None, magnesium: Rate | None) -> tuple[Companion, Companion]:
@@ -131,16 +135,14 @@ def _companion(parameter: Parameter, low: float, high: float, rate: Rate | None)
         return Companion(parameter, low, high, None, None, "too few readings")
     estimate = UptakePoint(rate.until, -rate.per_day, -rate.high, -rate.low)
     fits = estimate.low <= high and estimate.high >= low
-    if fits:
-        words = (
-            "consistent"
-            if estimate.high - estimate.low < 4 * max(high, 1e-9)
-            else "consistent, but the test is not fine enough to be sure"
-        )
+    untold = fits and (estimate.high - estimate.low) / 2 > UNTOLD_SHARE * max(abs(estimate.per_day), high)
+    name = spoken(parameter)
+    if untold:
+        words = f"{name} tests cannot tell so little"
+    elif fits:
+        words = "consistent"
     elif estimate.per_day > high:
-        words = f"more {spoken(parameter)} goes than skeletons take: a doubtful test, precipitation, a dose that failed"
+        words = f"more {name} goes than skeletons take: a doubtful test, precipitation, a dose that failed"
     else:
-        words = (
-            f"less {spoken(parameter)} goes than skeletons take: a doubtful test, or a dose that is not written down"
-        )
-    return Companion(parameter, low, high, estimate, fits, words)
+        words = f"less {name} goes than skeletons take: a doubtful test, or a dose that is not written down"
+    return Companion(parameter, low, high, estimate, fits, words, untold)
