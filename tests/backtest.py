@@ -5,7 +5,7 @@ from __future__ import annotations
 import sys
 from collections import defaultdict
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 from math import sqrt
 from random import Random
@@ -13,12 +13,16 @@ from statistics import fmean, median
 
 import numpy as np
 
+from salttide.core.estimate.dose_review import Fit, review_dose
 from salttide.core.estimate.forecast import foreseen
 from salttide.core.estimate.rate import Rate, rate_of
+from salttide.core.judgement.findings import judge_situation
+from salttide.core.judgement.situation import Situation
 from salttide.core.ledger.entries import Change, Dose, Ledger, Reading
 from salttide.core.ledger.verdict import doubts
 from salttide.core.science.parameters import FACTS, Parameter
 from salttide.core.science.units import DKH_PER_MEQ_L
+from salttide.demo.systems import BEACON
 from salttide.fishroom import trials
 from salttide.fishroom.trials import MIDDLING, MISHAPS, SCENARIOS, UPTAKES, Trial
 
@@ -224,6 +228,59 @@ def _asks(trial: Trial, typed: float) -> bool:
     return bool(doubts(found, ledger.last(parameter), foreseen(ledger, parameter, at), {}, UTC))
 
 
+@dataclass(frozen=True)
+class Noticed:
+    """Of tanks followed from test to test: the median of days from a step of a third to the first word of it, the share
+    noticed within twelve days; and what is said a tank-year where nothing moves, by what says it."""
+
+    median_days: float
+    within_12: float
+    false: dict[str, float]
+
+
+WATCHED_FROM = 24.0
+"""The day from which on there are enough readings."""
+
+
+def noticed(runs: int, first: int = 0) -> Noticed:
+    """What the rules say of a step, and of nothing."""
+    late = []
+    for seed in range(first, first + runs):
+        trial = trials.run("watched, a step", MIDDLING, seed)
+        spoken = [day for day, said in _followed(trial) if day > STEPS_ON and said - {"unrecorded"}]
+        late.append(spoken[0] - STEPS_ON if spoken else 99.0)
+    false, years = defaultdict[str, int](int), 0.0
+    for seed in range(first, first + runs):
+        trial = trials.run("watched, nothing moves", MIDDLING, seed)
+        years += (trial.readings[-1][0] - WATCHED_FROM) / 365
+        before = set[str]()
+        for _, said in _followed(trial):
+            for what in said - before:
+                false[what] += 1
+            before = said
+    return Noticed(median(late), fmean(days < 12.5 for days in late), {what: n / years for what, n in false.items()})
+
+
+STEPS_ON = 60.0
+"""The day on which the rate takes its step."""
+
+
+def _followed(trial: Trial) -> Iterator[tuple[float, set[str]]]:
+    """What the rules say after each test: a turn, a dose that does not fit, something unrecorded."""
+    whole, dose = book(trial), trial.doses[0][1] / trials.LITRES
+    for number, (day, _, _) in enumerate(trial.readings, 1):
+        if day < WATCHED_FROM:
+            continue
+        now = START + timedelta(days=day)
+        ledger = replace(
+            whole, readings=whole.readings[:number], doses=[given for given in whole.doses if given.at <= now]
+        )
+        judged = judge_situation(Situation(BEACON, ledger, now, UTC), {"not_looked"})
+        rules = {found.rule for found in judged.findings} | {found.finding.rule for found in judged.waiting}
+        fit = review_dose(rate_of(ledger, Parameter.ALKALINITY, now), dose).fit
+        yield day, rules & {"turned", "unrecorded"} | ({"dose"} if fit in (Fit.SHORT, Fit.OVER) else set())
+
+
 if __name__ == "__main__":
     runs = int(sys.argv[1]) if len(sys.argv) > 1 else 150
     for one in figures(runs):
@@ -237,6 +294,12 @@ if __name__ == "__main__":
             f"{each.scenario:17} error {100 * each.error:5.1f} %, at the least {100 * each.least:4.1f} %  "
             f"held {each.held:.2f}  week ahead {each.ahead:.2f} of the better of staying and a line"
         )
+    seen = noticed(max(10, runs // 3))
+    false = ", ".join(f"{what} {times:.2f}" for what, times in seen.false.items()) or "nothing"
+    print(
+        f"a step of a third is noticed after {seen.median_days:.0f} days, within twelve in {100 * seen.within_12:.0f} %"
+    )
+    print(f"said for nothing in a tank-year: {false}")
     typed = asked(runs)
     print(f"asked about: {100 * typed.sound:.1f} % of sound results")
     for how, share in typed.wrong.items():

@@ -27,7 +27,7 @@ from salttide.files.readings import guess
 from salttide.files.table import shape_of
 from salttide.store import importing
 from salttide.store.database import Database
-from tests.backtest import asked, everyday, figures
+from tests.backtest import asked, everyday, figures, noticed
 from tests.dosing_trial import kept as kept_by_dosing
 from tests.mutate import mutate
 from tests.page_costs import AGAIN_BAR, PAGES, SAME_BAR, costs
@@ -346,6 +346,11 @@ def backtest_lines() -> list[bool]:
     results.append(line("sound results asked about", f"{100 * typed.sound:.1f} %", typed.sound, 0.01))
     kinds = ", ".join(f"{how} {100 * share:.0f} %" for how, share in typed.wrong.items())
     results.append(line("typing errors not asked about", kinds, 1 - statistics.fmean(typed.wrong.values()), 0.25))
+    seen = noticed(RUNS // 5)
+    result = f"after {seen.median_days:.0f} days, within twelve in {100 * seen.within_12:.0f} %"
+    results.append(line("steps of a third not noticed in 12 days", result, 1 - seen.within_12, 0.15))
+    false = ", ".join(f"{what} {times:.2f}" for what, times in seen.false.items()) or "nothing"
+    results.append(line("said for nothing in a tank-year", false, sum(seen.false.values()), 0.7))
     mean = statistics.fmean(held)
     results.append(line("80 % intervals, all of them, off 0.81", f"held in {100 * mean:.0f} %", abs(mean - 0.81), 0.07))
     return results

@@ -177,7 +177,11 @@ def _companion(uptake: UptakeContext, one: Companion) -> UptakeRow:
     """What goes of it by its own tests; or, where these cannot tell, by the alkalinity."""
     goes, estimate = expected_words(one, uptake.household.keeper.units), None if one.untold else one.estimate
     unit = unit_of(one.parameter, uptake.household.keeper.units).label
-    key = "dosing.by_the_alkalinity_used" if one.untold else "dosing.expected_from_the_alkalinity_used"
+    words = (
+        phrase("dosing.by_the_alkalinity_used", verdict=one.words)
+        if one.untold
+        else phrase("dosing.expected_from_the_alkalinity_used", expected=goes, verdict=one.words)
+    )
     own = uptake.speed(one.parameter, estimate.per_day, False) if estimate else "–"
     return UptakeRow(
         parameter=one.parameter,
@@ -185,7 +189,7 @@ def _companion(uptake: UptakeContext, one: Companion) -> UptakeRow:
         amount=goes.removesuffix(f" {unit}") if one.untold else own,
         unit=phrase("dosing.a_day", unit=unit),
         interval=_between(uptake, one.parameter, estimate.low, estimate.high) if estimate else "",
-        words=phrase(key, expected=goes, verdict=one.words),
+        words=words,
     )
 
 

@@ -10,6 +10,7 @@ from salttide.core.basics.errors import NotFoundError
 from salttide.core.basics.number_text import short, show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import clock_words, moment_words
+from salttide.core.ledger.balance import rise_of
 from salttide.core.ledger.entries import Reading
 from salttide.core.science.amount import mass_text
 from salttide.core.science.parameters import FACTS, Parameter, spoken
@@ -138,11 +139,9 @@ def _unexplained(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
     words = phrase("record.unexplained", parameter=spoken(parameter))
     if not amount:
         return words, phrase("record.nothing_happened")
-    volume_l = ctx.household.ledger(ctx.stored.every_system[row["system_id"]]).volume_at(
-        to_moment(row["at"]), row["id"]
-    )
-    around = FACTS[parameter].likely.middle
-    return words, signed_difference(parameter, amount / volume_l, around, ctx.keeper.units)
+    ledger = ctx.household.ledger(ctx.stored.every_system[row["system_id"]])
+    rise = rise_of(ledger, amount, to_moment(row["at"]), row["id"])
+    return words, signed_difference(parameter, rise, FACTS[parameter].likely.middle, ctx.keeper.units)
 
 
 _WORDS = {

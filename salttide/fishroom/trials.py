@@ -103,7 +103,8 @@ class TrialPlan:
     written) · blunders: readings far off · swapped: digits of one reading swapped · by_other: another hand reads so
     much higher every third time, under the same name · newer: from the last third on another kit that shows so much
     more · unwritten: a dose of so much that is not in the record · poured: a change that is not · slip: the share of a
-    dose that a pump delivers from day 14 on · weak: what new water lacks · volume: true litres over recorded.
+    dose that a pump delivers from day 14 on · weak: what new water lacks · volume: true litres over recorded · held: no
+    water is changed, and the daily dose is what goes at first.
     """
 
     test_days: Callable[[Random], list[float]]
@@ -124,6 +125,7 @@ class TrialPlan:
     slip: float = 1.0
     weak: float = 0.0
     volume: float = 1.0
+    held: bool = False
 
 
 def _weekly(_: Random) -> list[float]:
@@ -143,6 +145,10 @@ def _longer(_: Random) -> list[float]:
 
 def _often(_: Random) -> list[float]:
     return [4.0 * number for number in range(15)]
+
+
+def _watched(_: Random) -> list[float]:
+    return [4.0 * number for number in range(31)]
 
 
 def _few(_: Random) -> list[float]:
@@ -183,6 +189,12 @@ MISHAPS: Mapping[str, TrialPlan] = {
     "phosphate": TrialPlan(_often, water=PHOSPHATE),
 }
 """Everyday: other waters and kits, and what goes wrong; tried at a middling uptake, against what readings can tell."""
+
+WATCHED: Mapping[str, TrialPlan] = {
+    "watched, nothing moves": TrialPlan(_watched, held=True),
+    "watched, a step": TrialPlan(_watched, cut=60, after=1.33, held=True),
+}
+"""Followed from test to test: what is told when, and what is told for nothing."""
 
 UPTAKES = (0.05, 0.2, 0.5)
 MIDDLING = 0.2
@@ -239,11 +251,11 @@ class _Tank:
 
 def run(name: str, base: float, seed: int) -> Trial:
     """One trial of a scenario: daily doses near the uptake, a tenth changed weekly, a kit that scatters."""
-    plan, chance = {**SCENARIOS, **MISHAPS}[name], Random(f"{name} {base} {seed}")
+    plan, chance = {**SCENARIOS, **MISHAPS, **WATCHED}[name], Random(f"{name} {base} {seed}")
     trial, days = Trial(plan.water, wander=(plan.wander, WANDER_DAYS)), plan.test_days(chance)
     tank = _Tank(plan, base, chance, int(days[-1]) + DAYS_AHEAD + 1)
     new_water = chance.uniform(*plan.water.new)
-    dose = tank.base * chance.uniform(0.1, 0.95) if plan.water.dosed else 0.0
+    dose = tank.base * (1.0 if plan.held else chance.uniform(0.1, 0.95)) if plan.water.dosed else 0.0
     wrong = chance.sample(range(1, len(days) - 1), plan.blunders) if plan.blunders else []
     swapped = chance.randrange(1, len(days) - 1) if plan.swapped else -1
     unwritten = chance.uniform(0.3, 0.8) * days[-1] if plan.unwritten else -1.0
@@ -265,7 +277,7 @@ def run(name: str, base: float, seed: int) -> Trial:
         if known and day <= unwritten < day + step:
             tank.dose(plan.unwritten)
             tank.answers[3] += 1.0
-        if known and _comes(CHANGED_AT, day, step):
+        if known and not plan.held and _comes(CHANGED_AT, day, step):
             _change(trial, tank, day, day + step, new_water)
         day += step
     trial.week_later = tank.level

@@ -58,11 +58,7 @@ def settle(
 
 def _order(household: Household, system: System, asked: Question) -> DoseWorkOrder | None:
     found = dose_of(asked, household.stored.additives, household.ledger(system).volume_at(asked.at))
-    if found is None:
-        return None
-    additive, mass_g = found
-    ml = 1000 * mass_g / additive.strength_g_l if additive.strength_g_l else None
-    return dose_order(system, additive, mass_g, ml)
+    return dose_order(system, found.additive, found.mass_g, found.ml) if found else None
 
 
 def _size(household: Household, asked: Question) -> str:

@@ -13,7 +13,7 @@ from typing import Any
 
 from salttide.core.judgement.findings import RULES
 from salttide.core.judgement.retest import retests
-from salttide.core.judgement.rules.trends import find_turn, likely_causes
+from salttide.core.judgement.rules.trends import likely_causes
 from salttide.core.judgement.scenario import NOON, situation_described
 from salttide.core.science.ammonia import unionised_ammonia_mg_l
 from salttide.core.science.carbonate import aragonite_saturation, ph_nbs_from_pco2
@@ -333,16 +333,6 @@ class Trends(RuleBounds):
             return exact("alkalinity", *[(day, now + 0.03 * day) for day in range(24, 0, -3)])
 
         self.speaks("leaving", straight(13.7), straight(14.3))
-
-    def test_where_a_turn_is_looked_for(self) -> None:
-        for days in (8, 11, 14, 18, 22, 28):
-            with self.subTest(days=days):
-                bent = [(day, 3.3 - 0.04 * max(0, days - day)) for day in range(days + 40, 0, -1)]
-                found = find_turn(situation_described(exact("alkalinity", *bent)), Parameter.ALKALINITY)
-                assert found is not None
-                self.assertEqual(found.at, NOON - timedelta(days=days))
-                # A reading a day: from the turn back to four weeks before it.
-                self.assertEqual(found.before.count, 29)
 
     def test_causes_from_three_weeks_before_to_four_days_after(self) -> None:
         for days, counts in ((51, True), (51.1, False), (26, True), (25.9, False)):

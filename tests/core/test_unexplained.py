@@ -113,9 +113,11 @@ class Answered(unittest.TestCase):
     def test_which_dose_it_may_have_been(self):
         # Soda ash: 52.994 g/eq, so 0.4 meq/L in 200 L are 80 meq and 4.24 g.
         asked = replace(self.asked, size=0.4)
-        additive, grams = dose_of(asked, [SODA], 200.0)
-        self.assertEqual((additive, round(grams, 2)), (SODA, 4.24))
-        self.assertEqual(dose_of(asked, [SODA, STOCK], 200.0)[0], STOCK)
+        found = dose_of(asked, [SODA], 200.0)
+        self.assertEqual((found.additive, round(found.mass_g, 2), found.ml), (SODA, 4.24, None))
+        # Of a solution of 53 g/L that is 80.0 mL.
+        found = dose_of(asked, [SODA, STOCK], 200.0)
+        self.assertEqual((found.additive, round(found.ml, 1)), (STOCK, 80.0))
         self.assertIsNone(dose_of(replace(asked, size=-0.4), [SODA], 200.0))
         self.assertIsNone(dose_of(asked, [Additive(3, "calcium", "CaCl2")], 200.0))
 

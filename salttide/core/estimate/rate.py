@@ -160,11 +160,15 @@ def _series(readings: list[Reading], now: datetime) -> list[Reading]:
     counts = Counter(reading.instrument for reading in within)
     others = [name for name, _ in counts.most_common() if name != within[-1].instrument]
     used = [*others[: INSTRUMENTS - 1], *(reading.instrument for reading in within[-1:])]
-    found = [reading for reading in within if reading.instrument in used]
-    if len(found) <= MAX_READINGS:
-        return found
-    step = (len(found) - 1) / (MAX_READINGS - 1)
-    return [found[round(index * step)] for index in range(MAX_READINGS)]
+    return spread_out([reading for reading in within if reading.instrument in used])
+
+
+def spread_out(readings: list[Reading]) -> list[Reading]:
+    """The readings, or where there are very many, as many evenly spaced ones as are used."""
+    if len(readings) <= MAX_READINGS:
+        return readings
+    step = (len(readings) - 1) / (MAX_READINGS - 1)
+    return [readings[round(index * step)] for index in range(MAX_READINGS)]
 
 
 def _estimate(readings: Sequence[Reading], ledger: Ledger, parameter: Parameter) -> Rate:

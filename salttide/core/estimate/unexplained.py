@@ -12,9 +12,9 @@ from ..basics.errors import check_choice
 from ..ledger.entries import Dose, Ledger, Reading, Unexplained
 from ..ledger.verdict import REAL_SDS
 from ..science.parameters import Parameter
-from ..system.additive_amount import rises
 from ..system.shelf import Additive
 from .rate import SURE_UNRECORDED, rate_of
+from .supplementation import DayAmount, day_amount
 
 ASK_DAYS = 42.0
 """What is longer ago is not asked about (judgement): nobody remembers."""
@@ -81,11 +81,10 @@ def answered(asked: Question, answer: Answer, volume_l: float, dose: Dose | None
     return [dose, said]
 
 
-def dose_of(asked: Question, additives: Sequence[Additive], volume_l: float) -> tuple[Additive, float] | None:
-    """The additive on the shelf that it may have been, solutions before powders, and its grams; None where none raises
-    the parameter, or where it fell."""
+def dose_of(asked: Question, additives: Sequence[Additive], volume_l: float) -> DayAmount | None:
+    """What it may have been of what is on the shelf, solutions before powders; None where nothing raises the parameter,
+    or where it fell."""
     known = [one for one in additives if asked.parameter in one.raises]
     if asked.size <= 0 or not known:
         return None
-    additive = min(known, key=lambda one: one.strength_g_l is None)
-    return additive, asked.size / rises(additive, 1.0, volume_l)[asked.parameter]
+    return day_amount(min(known, key=lambda one: one.strength_g_l is None), asked.parameter, asked.size, volume_l)

@@ -61,6 +61,11 @@ def effect_in(ledger: Ledger, parameter: Parameter, event: Moving) -> Effect:
     return effect(parameter, event, ledger.volume_at(event.at, event.id), ledger.full_at(event.at))
 
 
+def rise_of(ledger: Ledger, amount: float, at: datetime, entry: int = 0) -> float:
+    """What an amount (meq or mg) raised the system by (canonical) at a moment, or by an entry at it."""
+    return amount / ledger.volume_at(at, entry)
+
+
 @dataclass(frozen=True)
 class LinearValue:
     """A value that is linear in the unknown start and rate: value = known + start_share·C0 + days·r."""

@@ -3,16 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from datetime import datetime, timedelta
-from math import sqrt
 
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrasing import capital, listed
 from salttide.core.estimate.forecast import Crossing, Point, crossing, value_at
 from salttide.core.estimate.rate import Rate
+from salttide.core.estimate.turn import Turn, turn_of
 from salttide.core.judgement.situation import Situation
-from salttide.core.ledger.drift import Drift, drift
 from salttide.core.science.additives import dose_mass_g
 from salttide.core.science.parameters import FACTS, Parameter, Span, spoken
 from salttide.core.system.catalogue import event_kinds
@@ -26,11 +24,8 @@ OPEN_SHARE = 0.25
 """Where readings leave more than this share of the band open for the level itself, nothing is said of its way out
 (judgement): the next test comes first."""
 BUILT_OF = (Parameter.ALKALINITY, Parameter.CALCIUM)
-EARLIER_DAYS = 28
-TURNS_AT = (8, 11, 14, 18, 22, 28)
-"""Days ago at which a change of slope is looked for."""
-TURN_SDS = 3.5
-"""The two slopes differ by more than this many joint deviations; strict, for six days are tried."""
+SHIFTED_SHARE = 0.5
+"""From this probability that something unrecorded came since, it is not called a turn (judgement)."""
 BEFORE_TURN, AFTER_TURN = timedelta(days=21), timedelta(days=4)
 
 
@@ -95,55 +90,28 @@ def _keep_inside(s: Situation, parameter: Parameter, net: float) -> str:
     return "Feed a little more or ease export off; not both at once."
 
 
-@dataclass(frozen=True)
-class SlopeChange:
-    """A change of slope: when about, before and after, and by how many joint deviations they differ."""
-
-    at: datetime
-    before: Drift
-    after: Drift
-
-    @property
-    def strength(self) -> float:
-        """How many joint deviations the slopes are apart."""
-        return abs(self.after.per_day - self.before.per_day) / sqrt(self.after.sd**2 + self.before.sd**2)
-
-
-def find_turn(s: Situation, parameter: Parameter) -> SlopeChange | None:
-    """The clearest change of slope of a parameter in the last four weeks; None where it only scatters."""
-    turns = []
-    for days in TURNS_AT:
-        at = s.now - timedelta(days=days)
-        after = drift(s.ledger, parameter, s.now, timedelta(days=days))
-        before = drift(s.ledger, parameter, at, timedelta(days=EARLIER_DAYS))
-        if before and after:
-            turns.append(SlopeChange(at, before, after))
-    best = max(turns, key=lambda turn: turn.strength, default=None)
-    return best if best and best.strength > TURN_SDS else None
-
-
 def turned(s: Situation) -> Iterator[Finding]:
     """A change of slope, with the events shortly before it, likeliest first, and the one test that would confirm the
     cause."""
-    for parameter in s.rates:
-        turn = find_turn(s, parameter)
-        if turn is None:
+    for parameter, found in s.rates.items():
+        turn = turn_of(s.ledger, parameter, s.now)
+        if turn is None or _shifted(found, turn):
             continue
         causes = likely_causes(s, parameter, turn.at)
         name = spoken(parameter)
-        if not causes and parameter in BUILT_OF and turn.after.per_day < min(0.0, turn.before.per_day):
+        if not causes and parameter in BUILT_OF and turn.after < min(0.0, turn.before) and s.net(parameter) < 0:
             yield _grown(s, parameter, turn)
             continue
         yield Finding(
             f"{capital(name)} turned about {s.when(turn.at)}",
-            f"Before it moved by {_speed(s, parameter, turn.before)} a day, since then by "
+            f"Before, it moved by itself by {_speed(s, parameter, turn.before)} a day, and since then by "
             f"{_speed(s, parameter, turn.after)}. " + _causes_words(s, causes, parameter),
             causes[0].kind.confirm_by
             if causes
             else f"Write down what changed around {s.when(turn.at)}, then test {name} again.",
             "The same slope as before at the next two tests.",
             (
-                f"slopes of {name} from {turn.before.count} and {turn.after.count} readings",
+                _readings_words(turn, name),
                 *(f"{cause.words}, {s.when(cause.at)}" for cause in causes),
             ),
             Certainty.LIKELY if causes else Certainty.POSSIBLE,
@@ -151,24 +119,35 @@ def turned(s: Situation) -> Iterator[Finding]:
         )
 
 
-def _grown(s: Situation, parameter: Parameter, turn: SlopeChange) -> Finding:
+def _shifted(found: Rate | None, turn: Turn) -> bool:
+    """Whether something that came all at once may be what looks like a turn."""
+    came = found.account.unrecorded if found and found.account else None
+    return came is not None and came.share > SHIFTED_SHARE and came.until.at >= turn.at
+
+
+def _readings_words(turn: Turn, name: str) -> str:
+    before, after = turn.counts
+    return f"{before} {name} tests before and {after} since"
+
+
+def _grown(s: Situation, parameter: Parameter, turn: Turn) -> Finding:
     """A steeper fall of what skeletons are built of, with no event recorded: growth has outpaced the dose."""
     name = spoken(parameter)
     return Finding(
         f"{capital(name)} is used faster than it is replaced",
-        f"Until about {s.when(turn.at)} it moved by {_speed(s, parameter, turn.before)} a day, since then by "
+        f"Until about {s.when(turn.at)} it moved by itself by {_speed(s, parameter, turn.before)} a day, since then by "
         f"{_speed(s, parameter, turn.after)}, and nothing that happened explains it: growth takes more than is given.",
-        _keep_inside(s, parameter, turn.after.per_day),
+        _keep_inside(s, parameter, s.net(parameter)),
         f"Something that happened about {s.when(turn.at)} and is not recorded.",
-        (s.evidence(parameter), f"slopes of {name} from {turn.before.count} and {turn.after.count} readings"),
+        (s.evidence(parameter), _readings_words(turn, name)),
         Certainty.LIKELY,
         (parameter,),
     )
 
 
-def _speed(s: Situation, parameter: Parameter, found: Drift) -> str:
-    sign = "−" if found.per_day < 0 else "+"
-    return f"{sign}{s.difference(parameter, found.per_day)}"
+def _speed(s: Situation, parameter: Parameter, per_day: float) -> str:
+    sign = "−" if per_day < 0 else "+"
+    return f"{sign}{s.difference(parameter, per_day)}"
 
 
 def _causes_words(s: Situation, causes: list[Event], parameter: Parameter) -> str:
