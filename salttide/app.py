@@ -20,6 +20,7 @@ from salttide.api import (
     calendar,
     change,
     changed,
+    confidence,
     container,
     correction,
     cycling,
@@ -74,8 +75,8 @@ from salttide.store.importing import stop_left_over
 from salttide.store.shelf import keeper as keeper_settings
 
 PARTS = (
-    harbour, bench, inspection, judgement, unexplained, cycling, change, routine, plan, probe, minutes, calendar, gear,
-    handover, visit, upkeep, rounds, rota, changed,
+    harbour, bench, inspection, judgement, unexplained, confidence, cycling, change, routine, plan, probe, minutes,
+    calendar, gear, handover, visit, upkeep, rounds, rota, changed,
     runbook, mix, batch, kit, sheet,
     setup, system, record, log, importing, whatif, finder, shelf, salt, livestock, light, instrument,
     picture, keeper, jot, dosing, dosing_answer, correction, daynight, container, schedule, stock,

@@ -12,12 +12,13 @@ from salttide.core.basics.phrasing import moment_words
 from salttide.core.estimate.budget import expected_words
 from salttide.core.estimate.dose_review import Fit, Review, dose_words
 from salttide.core.estimate.evaporation import evaporation_estimate
+from salttide.core.estimate.rate_history import history_needs
 from salttide.core.estimate.supplementation import (
     ALKALINITY,
     CALCIUM,
     MAGNESIUM,
 )
-from salttide.core.estimate.uptake import Companion, UptakePoint, companions, history_needs, turns, uptake_history
+from salttide.core.estimate.uptake import Companion, UptakePoint, companions, turns, uptake_history
 from salttide.core.science.parameters import FACTS, Parameter, spoken
 from salttide.core.science.units import difference_canonical, difference_shown, unit_of
 from salttide.core.system.shelf import Additive

@@ -239,3 +239,17 @@ class Unrecorded(WebTest):
         expect(words).to_have_count(0)
         self.page.get_by_role("button", name="Undo").click()
         self.sees(words)
+
+
+class HowSure(WebTest):
+    def test_from_the_budget_to_what_an_estimate_rests_on(self) -> None:
+        self.open("/systems/3/sheet", "Skiff")
+        self.page.get_by_text("What it uses, makes and loses").click()
+        self.page.get_by_role("link", name="How sure is that?").click()
+        self.sees(self.page.get_by_role("heading", name="How sure"))
+        self.page.get_by_role("button", name="Alkalinity", exact=True).click()
+        self.sees(self.page.get_by_text("that is not recorded: 9"))
+        self.sees(self.page.get_by_role("img", name="9 tests of Alkalinity"))
+        self.page.get_by_text("test by test").click()
+        self.sees(self.page.get_by_role("listitem").filter(has_text="by titration kit T1, expected").first)
+        self.sees(self.page.get_by_role("row", name="Calcium too few readings"))

@@ -21,6 +21,7 @@ export const router = createRouter({
     system('dosing/stock', 'stock', () => import('./places/dosing/StockPage.vue')),
     system('tasks', 'tasks', () => import('./places/rota/TasksPage.vue')),
     system('tasks/:task', 'task', () => import('./places/rota/TaskPage.vue')),
+    system('confidence', 'confidence', () => import('./places/confidence/ConfidencePage.vue')),
     system('kit', 'kit', () => import('./places/kit/KitPage.vue')),
     system('what-if', 'what-if', () => import('./places/whatif/WhatIfPage.vue')),
     system('pictures', 'pictures', () => import('./places/picture/PicturePage.vue')),

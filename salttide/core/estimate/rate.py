@@ -19,7 +19,7 @@ from ..ledger.entries import Ledger, Reading
 from ..ledger.verdict import OTHER_SDS
 from ..science.parameters import FACTS, Parameter
 from .gaps import Gap, gaps_of
-from .stories import LEVEL, OTHERS, RATE, SHIFT, Foretold, Priors, Stories, followed
+from .stories import GROWS, LEVEL, OTHERS, RATE, SHIFT, Foretold, Priors, Stories, followed
 
 np: Any = LazyModule("numpy")
 
@@ -72,7 +72,8 @@ class Unrecorded:
 class Account:
     """What the readings say of themselves: each with what was expected of it and the probability that it is an outlier;
     what came unrecorded, if anything; the factor of the stated scatter, with its standard deviation; and by how much
-    other instruments read above the last one (canonical), each with its standard deviation."""
+    other instruments read above the last one (canonical), each with its standard deviation; and how the rate goes on,
+    each way with its probability."""
 
     readings: Sequence[Reading]
     foretold: Sequence[Foretold]
@@ -81,6 +82,7 @@ class Account:
     scatter: float
     scatter_sd: float
     offsets: Mapping[str, tuple[float, float]]
+    ways: Mapping[str, float]
 
 
 @dataclass(frozen=True)
@@ -235,9 +237,13 @@ def _account(readings: Sequence[Reading], stories: Stories, foretold: Sequence[F
     scatter = float(shares @ stories.scatter)
     others = list(dict.fromkeys(reading.instrument for reading in reversed(readings)))[1:]
     offsets = {name: _mixed(shares, stories, OTHERS + place) for place, name in enumerate(others)}
+    wanders = stories.wander > 0
+    grows = ~wanders & (stories.spreads[:, GROWS, GROWS] > 0)
+    ways = {"wanders": wanders, "changes little by little": grows, "is steady": ~wanders & ~grows}
     return Account(
         readings, foretold, outliers, _unrecorded(readings, stories),
         scatter, sqrt(float(shares @ (stories.scatter - scatter) ** 2)), offsets,
+        {way: float(shares[those].sum()) for way, those in ways.items()},
     )  # fmt: skip
 
 

@@ -49,7 +49,8 @@ def turn_of(ledger: Ledger, parameter: Parameter, now: datetime) -> Turn | None:
     readings = _series(ledger, parameter, now)
     if len(readings) < MIN_READINGS + AFTER:
         return None
-    bends = [_bend(readings, gaps_of(readings, ledger, parameter), cut) for cut in _cuts(readings)]
+    gaps = gaps_of(readings, ledger, parameter)
+    bends = [_bend(readings, gaps, cut) for cut in _cuts(readings)]
     best = max(bends, key=lambda bend: bend.strength, default=None)
     if best is None or best.strength <= TURN_SDS or best.weakest <= WITHOUT_SDS:
         return None

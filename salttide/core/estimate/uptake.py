@@ -14,11 +14,11 @@ from ..ledger.entries import Ledger
 from ..science.parameters import Parameter, spoken
 from ..science.solutions import calcium_per_meq_mg
 from ..science.units import UnitChoice, show_difference
-from .rate import SURE_OF_A_STEP, WINDOW, Rate, rate_of
+from .rate import SURE_OF_A_STEP, Rate
+from .rate_history import rate_history
 from .supplementation import MAGNESIUM_SHARE
 
 WEEK = timedelta(days=7)
-WEEKS, EVERY_WEEKS = 26, 2
 UNTOLD_SHARE = 0.5
 """Where the interval reaches further than this share of an uptake to either side, tests cannot tell it (judgement)."""
 CAUSE_DAYS = 21
@@ -38,21 +38,11 @@ class UptakePoint:
     high: float
 
 
-def history_needs(now: datetime) -> datetime:
-    """The start of the record that the whole history needs."""
-    return now - WEEKS * WEEK - WINDOW
-
-
 def uptake_history(ledger: Ledger, parameter: Parameter, now: datetime) -> tuple[UptakePoint, ...]:
     """The uptake at every fortnight of half a year, oldest first, each from what was known by then; those with too few
     readings are left out."""
-    found = []
-    for week in range(WEEKS, -1, -EVERY_WEEKS):
-        at = now - week * WEEK
-        rate = rate_of(ledger, parameter, at)
-        if rate and at - rate.until <= WEEK * 3:
-            found.append(UptakePoint(at, -rate.per_day, -rate.high, -rate.low))
-    return tuple(found)
+    history = rate_history(ledger, parameter, now)
+    return tuple(UptakePoint(point.at, -point.per_day, -point.high, -point.low) for point in history)
 
 
 def turns(

@@ -108,6 +108,11 @@ export const offerQuery = defineQueryOptions((id: number) => ({
   key: ['offer', id],
   query: () => answer(api.GET('/api/systems/{system_id}/change', { params: { path: { system_id: id } } })),
 }))
+export const confidenceQuery = defineQueryOptions((id: number) => ({
+  key: ['confidence', id],
+  query: () =>
+    answer(api.GET('/api/systems/{system_id}/confidence', { params: { path: { system_id: id } } })),
+}))
 export const dosingQuery = defineQueryOptions((id: number) => ({
   key: ['dosing', id],
   query: () => answer(api.GET('/api/systems/{system_id}/dosing', { params: { path: { system_id: id } } })),

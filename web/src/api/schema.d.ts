@@ -228,6 +228,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system_id}/confidence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Confidence
+         * @description How sure the estimates of a system are.
+         */
+        get: operations["confidence_confidence"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{system_id}/cycling": {
         parameters: {
             query?: never;
@@ -4146,6 +4166,48 @@ export interface components {
             phrase: string;
         };
         /**
+         * Confidence
+         * @description Every parameter with a rate of its own.
+         */
+        Confidence: {
+            /** Name */
+            name: string;
+            /** Rows */
+            rows: components["schemas"]["ConfidenceRow"][];
+        };
+        /**
+         * ConfidenceRow
+         * @description A parameter: its rate, what a test now should read, the next test and what that tells; and, where there are
+         *     readings enough, all that it rests on.
+         */
+        ConfidenceRow: {
+            parameter: components["schemas"]["Parameter"];
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Rate */
+            rate: string;
+            /** Rests On */
+            rests_on: string;
+            /** Expected */
+            expected: string;
+            /** Next Test */
+            next_test: string;
+            /** Tells */
+            tells: string;
+            /** History */
+            history: components["schemas"]["RateMoment"][];
+            /** Tests */
+            tests: components["schemas"]["TestShown"][];
+            /** Beliefs */
+            beliefs: string[];
+            /** Minds */
+            minds: string[];
+            /** Instruments */
+            instruments: components["schemas"]["InstrumentRow"][];
+        };
+        /**
          * ContainerAnswer
          * @description The containers of a system, what they could hold, and what must be kept apart.
          */
@@ -5477,6 +5539,20 @@ export interface components {
              * @default 0
              */
             per_count: number;
+        };
+        /**
+         * InstrumentRow
+         * @description What an instrument did, in words.
+         */
+        InstrumentRow: {
+            /** Name */
+            name: string;
+            /** Tests */
+            tests: string;
+            /** Scatter */
+            scatter: string;
+            /** Above */
+            above: string;
         };
         /**
          * InstrumentShown
@@ -6885,6 +6961,23 @@ export interface components {
             words: string;
             /** Chosen */
             chosen: boolean;
+        };
+        /**
+         * RateMoment
+         * @description A rate a day with its 80 % interval, in the keeper's unit.
+         */
+        RateMoment: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Value */
+            value: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
         };
         /**
          * ReadAnswer
@@ -8538,6 +8631,27 @@ export interface components {
             trend: string;
             /** Times */
             times: components["schemas"]["Time"][];
+        };
+        /**
+         * TestShown
+         * @description A test, and between what it was expected in eight of ten cases, in the keeper's unit.
+         */
+        TestShown: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Value */
+            value: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Wrong */
+            wrong: boolean;
+            /** Words */
+            words: string;
         };
         /**
          * Time
@@ -10388,6 +10502,109 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    confidence_confidence: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Confidence"];
                 };
             };
             /** @description A problem, in words */

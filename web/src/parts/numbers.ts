@@ -19,3 +19,8 @@ export function written(value: string | number): string {
 export function fixed(value: number, decimals: number): string {
   return value.toFixed(decimals).replace('.', writing.decimal)
 }
+
+/** So many decimals that a span shows two digits of itself. */
+export function decimalsOf(span: number): number {
+  return Math.max(0, Math.min(5, 1 - Math.floor(Math.log10(Math.abs(span) || 1))))
+}

@@ -3,7 +3,7 @@ export function placesOf(system: number | undefined) {
   const params = { system }
   return [
     { name: 'Harbour', key: 'h', to: { name: 'harbour' } },
-    { name: 'Sheet', key: 's', to: { name: 'sheet', params } },
+    { name: 'Sheet', key: 's', to: { name: 'sheet', params }, parts: ['confidence'] },
     { name: 'Bench', key: 'b', to: { name: 'bench', params } },
     { name: 'Change', key: 'c', to: { name: 'change', params } },
     { name: 'Mix', key: 'm', to: { name: 'mix' } },

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '../../api/client'
-import UptakeStrip from './UptakeStrip.vue'
+import RateStrip from '../../parts/RateStrip.vue'
 
 /** What is used up: over half a year, today with its interval, and what goes with it. */
 defineProps<{ offer: Schemas['DosingOffer'] }>()
@@ -8,7 +8,12 @@ defineProps<{ offer: Schemas['DosingOffer'] }>()
 
 <template>
   <section class="uptake" aria-label="Uptake">
-    <UptakeStrip v-if="offer.history.length > 1" :points="offer.history" :unit="offer.unit" />
+    <RateStrip
+      v-if="offer.history.length > 1"
+      :points="offer.history"
+      name="Uptake of alkalinity"
+      :unit="offer.unit"
+    />
     <div>
       <table class="values">
         <caption class="visually-hidden">

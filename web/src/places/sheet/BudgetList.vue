@@ -3,7 +3,7 @@ import type { Schemas } from '../../api/client'
 import ChemText from '../../parts/ChemText.vue'
 
 /** What the system uses, makes and loses a day, with how sure that is. */
-defineProps<{ lines: Schemas['BudgetShown'][] }>()
+defineProps<{ lines: Schemas['BudgetShown'][]; system: number }>()
 </script>
 
 <template>
@@ -21,7 +21,10 @@ defineProps<{ lines: Schemas['BudgetShown'][] }>()
         </tr>
       </tbody>
     </table>
-    <p class="note">In brackets the interval that holds it with 80 %.</p>
+    <p class="note">
+      In brackets the interval that holds it with 80 %.
+      <router-link :to="{ name: 'confidence', params: { system } }">How sure is that?</router-link>
+    </p>
   </details>
 </template>
 

@@ -133,7 +133,7 @@ useKeys({ a: () => add.open('reading', '', strips.value[0]?.parameter) })
           @close="touched = undefined"
         />
         <CareDialogs :care="plan.care" />
-        <BudgetList v-if="data.budget.length" :lines="data.budget" />
+        <BudgetList v-if="data.budget.length" :lines="data.budget" :system="id" />
         <RecordList :system="id" />
       </section>
       <div class="aside">

@@ -1,25 +1,31 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Schemas } from '../../api/client'
-import { fixed } from '../../parts/numbers'
-import { wall } from '../../parts/wall'
+import { decimalsOf, fixed } from './numbers'
+import { wall } from './wall'
 
-/** Uptake over half a year as a strip: its line, and the interval that widens around it. */
-const props = defineProps<{ points: Schemas['HistoryPoint'][]; unit: string }>()
-const [WIDTH, HEIGHT, LEFT, RIGHT, TOP, FOOT] = [420, 150, 40, 10, 10, 22]
+/** A rate over half a year as a strip: its line, and the interval that widens around it. */
+const props = defineProps<{
+  points: { at: string; value: number; low: number; high: number }[]
+  name: string
+  unit: string
+}>()
+const [WIDTH, HEIGHT, LEFT, RIGHT, TOP, FOOT] = [420, 150, 46, 10, 10, 22]
 const first = computed(() => wall(props.points[0]!.at))
 const last = computed(() => wall(props.points.at(-1)!.at))
-const top = computed(() => Math.max(...props.points.map((point) => point.high), 0.01) * 1.08)
+const top = computed(() => Math.max(...props.points.map((point) => point.high), 0))
+const foot = computed(() => Math.min(...props.points.map((point) => point.low), 0))
+const span = computed(() => (top.value - foot.value || 1) * 1.08)
 const x = (at: string) =>
   LEFT + ((wall(at) - first.value) / (last.value - first.value)) * (WIDTH - LEFT - RIGHT)
-const y = (value: number) => HEIGHT - FOOT - (Math.max(0, value) / top.value) * (HEIGHT - FOOT - TOP)
+const y = (value: number) => TOP + ((span.value + foot.value - value) / span.value) * (HEIGHT - FOOT - TOP)
 const line = computed(() => `M${props.points.map((point) => `${x(point.at)} ${y(point.value)}`).join('L')}`)
 const spread = computed(() => {
   const up = props.points.map((point) => `${x(point.at)} ${y(point.high)}`)
   const down = [...props.points].reverse().map((point) => `${x(point.at)} ${y(point.low)}`)
   return `M${[...up, ...down].join('L')}Z`
 })
-const marks = computed(() => [0, top.value / 2.16, top.value / 1.08])
+const marks = computed(() => [...new Set([foot.value, 0, top.value])])
+const decimals = computed(() => decimalsOf(span.value))
 const months = computed(() => {
   const found: { at: string; name: string }[] = []
   for (const point of props.points) {
@@ -30,18 +36,21 @@ const months = computed(() => {
 })
 const said = computed(() => {
   const [from, to] = [props.points[0]!, props.points.at(-1)!]
-  return `Uptake of alkalinity from ${fixed(from.value, 2)} to ${fixed(to.value, 2)} ${props.unit} a day`
+  const [first, last] = [from.value, to.value].map((value) => fixed(value, decimals.value))
+  return `${props.name} from ${first} to ${last} ${props.unit} a day`
 })
 </script>
 
 <template>
   <figure>
-    <figcaption class="soft">Uptake of alkalinity, {{ unit }} a day</figcaption>
+    <figcaption class="soft">{{ name }}, {{ unit }} a day</figcaption>
     <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" role="img" :aria-label="said">
       <rect class="ground" :x="LEFT" :y="TOP" :width="WIDTH - LEFT - RIGHT" :height="HEIGHT - FOOT - TOP" />
       <g v-for="mark in marks" :key="mark">
         <line class="grade" :x1="LEFT" :x2="WIDTH - RIGHT" :y1="y(mark)" :y2="y(mark)" />
-        <text class="number" :x="LEFT - 5" :y="y(mark) + 4" text-anchor="end">{{ fixed(mark, 2) }}</text>
+        <text class="number" :x="LEFT - 5" :y="y(mark) + 4" text-anchor="end">
+          {{ fixed(mark, decimals) }}
+        </text>
       </g>
       <path class="spread" :d="spread" />
       <path class="line" :d="line" />

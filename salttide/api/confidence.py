@@ -1,0 +1,188 @@
+"""How sure the estimates are, by parameter."""
+
+from datetime import datetime
+
+from fastapi import APIRouter
+
+from salttide.core.basics.number_text import show_number
+from salttide.core.basics.phrases import phrase
+from salttide.core.basics.phrasing import counted, day_words, moment_words
+from salttide.core.estimate.confidence import (
+    OUTLIER_SHARE,
+    InstrumentSeen,
+    TestSeen,
+    above_words,
+    beliefs,
+    doubtful_beyond,
+    instruments_seen,
+    narrowed_percent,
+    sure_words,
+    tests_seen,
+)
+from salttide.core.estimate.rate import BUSY, Rate
+from salttide.core.estimate.rate_history import RatePoint, history_needs, rate_history
+from salttide.core.judgement.retest import Retest
+from salttide.core.ledger.entries import Ledger
+from salttide.core.overview.state import SystemState
+from salttide.core.science.parameters import FACTS, Parameter
+from salttide.core.science.units import difference_shown, show, show_difference, unit_of
+
+from .context import Context, In
+from .models import Id, Model, name_of
+
+router = APIRouter(prefix="/api/systems/{system_id}/confidence", tags=["confidence"])
+
+
+class RateMoment(Model):
+    """A rate a day with its 80 % interval, in the keeper's unit."""
+
+    at: datetime
+    value: float
+    low: float
+    high: float
+
+
+class TestShown(Model):
+    """A test, and between what it was expected in eight of ten cases, in the keeper's unit."""
+
+    at: datetime
+    value: float
+    low: float
+    high: float
+    wrong: bool
+    words: str
+
+
+class InstrumentRow(Model):
+    """What an instrument did, in words."""
+
+    name: str
+    tests: str
+    scatter: str
+    above: str
+
+
+class ConfidenceRow(Model):
+    """A parameter: its rate, what a test now should read, the next test and what that tells; and, where there are
+    readings enough, all that it rests on."""
+
+    parameter: Parameter
+    name: str
+    unit: str
+    rate: str
+    rests_on: str
+    expected: str
+    next_test: str
+    tells: str
+    history: list[RateMoment]
+    tests: list[TestShown]
+    beliefs: list[str]
+    minds: list[str]
+    instruments: list[InstrumentRow]
+
+
+class Confidence(Model):
+    """Every parameter with a rate of its own."""
+
+    name: str
+    rows: list[ConfidenceRow]
+
+
+@router.get("")
+def confidence(system_id: Id, ctx: In) -> Confidence:
+    """How sure the estimates of a system are."""
+    system = ctx.stored.system(system_id)
+    view = ctx.household.outlook(system)
+    record = ctx.household.history(system, history_needs(ctx.now))
+    return Confidence(name=system.name, rows=[_row(ctx, view, record, p, rate) for p, rate in view.rates(BUSY).items()])
+
+
+def _row(ctx: Context, view: SystemState, record: Ledger, parameter: Parameter, rate: Rate | None) -> ConfidenceRow:
+    units, due = ctx.keeper.units, next((test for test in view.tests if test.parameter == parameter), None)
+    beyond = doubtful_beyond(view.ledger, parameter, ctx.now)
+    between = _between(ctx, parameter, *beyond) if beyond else ""
+    tells = _tells(ctx, view, parameter, rate, due) if rate and due else ""
+    return ConfidenceRow(
+        parameter=parameter,
+        name=name_of(parameter),
+        unit=unit_of(parameter, units).label,
+        rate=sure_words(parameter, rate, units) if rate else phrase("confidence.too_few_readings"),
+        rests_on=_rests_on(ctx, rate) if rate else "",
+        expected=between,
+        next_test=_next_test(due) if due else "",
+        tells=tells,
+        history=[_moment(ctx, parameter, point) for point in rate_history(record, parameter, ctx.now)],
+        tests=[_test(ctx, parameter, test) for test in tests_seen(rate)] if rate else [],
+        beliefs=beliefs(parameter, rate, ctx.keeper.zone, units) if rate else [],
+        minds=_minds(between, tells) if rate else [],
+        instruments=[_instrument(ctx, parameter, one) for one in instruments_seen(rate)] if rate else [],
+    )
+
+
+def _between(ctx: Context, parameter: Parameter, low: float, high: float) -> str:
+    """A range with its unit said once."""
+    label = unit_of(parameter, ctx.keeper.units).label
+    first, last = (show(parameter, end, ctx.keeper.units) for end in (low, high))
+    return phrase("confidence.between", low=first.removesuffix(f" {label}"), high=last)
+
+
+def _rests_on(ctx: Context, rate: Rate) -> str:
+    day = moment_words(rate.since, ctx.keeper.zone)
+    return phrase("confidence.rests_on", tests=counted(rate.count, "test"), day=day)
+
+
+def _next_test(due: Retest) -> str:
+    return phrase("confidence.next_test", day=day_words(due.due), why=due.why or phrase("confidence.usual"))
+
+
+def _tells(ctx: Context, view: SystemState, parameter: Parameter, rate: Rate, due: Retest) -> str:
+    """By how much the next test narrows the rate."""
+    last = view.ledger.last(parameter)
+    if last is None:
+        return ""
+    days = max(0, (due.due - ctx.household.day_of(rate.until)).days)
+    return phrase("confidence.narrows", percent=show_number(narrowed_percent(rate, days, last.sd), 0))
+
+
+def _minds(between: str, tells: str) -> list[str]:
+    """What would change what is believed."""
+    beyond = [phrase("confidence.a_test_outside", between=between)] if between else []
+    another = [phrase("confidence.the_next_test", tells=tells)] if tells else []
+    return [*beyond, *another, phrase("confidence.anything_unrecorded")]
+
+
+def _moment(ctx: Context, parameter: Parameter, point: RatePoint) -> RateMoment:
+    value, low, high = (
+        difference_shown(parameter, each, ctx.keeper.units) for each in (point.per_day, point.low, point.high)
+    )
+    return RateMoment(at=point.at.astimezone(ctx.keeper.zone), value=value, low=low, high=high)
+
+
+def _test(ctx: Context, parameter: Parameter, test: TestSeen) -> TestShown:
+    to_unit, reading = unit_of(parameter, ctx.keeper.units).from_canonical, test.reading
+    low, high = test.between
+    return TestShown(
+        at=reading.at.astimezone(ctx.keeper.zone),
+        value=to_unit(reading.value),
+        low=to_unit(low),
+        high=to_unit(high),
+        wrong=test.wrong >= OUTLIER_SHARE,
+        words=phrase(
+            "confidence.read",
+            day=moment_words(reading.at, ctx.keeper.zone),
+            value=show(parameter, reading.value, ctx.keeper.units),
+            instrument=reading.instrument,
+            between=_between(ctx, parameter, low, high),
+        ),
+    )
+
+
+def _instrument(ctx: Context, parameter: Parameter, one: InstrumentSeen) -> InstrumentRow:
+    units, around = ctx.keeper.units, FACTS[parameter].likely.middle
+    stated, seen = (show_difference(parameter, sd, around, units) for sd in (one.stated, one.scatter))
+    return InstrumentRow(
+        name=one.name,
+        tests=counted(one.count, "test"),
+        scatter=phrase("confidence.scatter", stated=stated, seen=seen),
+        above=above_words(parameter, one.above, units) if one.above else "",
+    )

@@ -1,0 +1,47 @@
+"""How sure the estimates are, as the page asks for it."""
+
+from tests.api.base import BEACON, SKIFF, ApiTest
+
+
+class Confidence(ApiTest):
+    def rows(self, system):
+        return {row["parameter"]: row for row in self.get(f"/systems/{system}/confidence")["rows"]}
+
+    def test_the_rate_is_the_one_of_dosing_and_of_the_sheet(self):
+        row = self.rows(BEACON)["alkalinity"]
+        uptake = self.get(f"/systems/{BEACON}/dosing")["uptake"][0]
+        self.assertIn(f"{uptake['amount']} dKH a day ({uptake['interval']})", row["rate"])
+        budget = self.get(f"/systems/{BEACON}/sheet")["budget"][0]
+        self.assertIn(f"{uptake['amount']} dKH a day ({uptake['interval']})", budget["amount"])
+
+    def test_the_next_test_is_the_one_of_the_bench(self):
+        row = self.rows(BEACON)["alkalinity"]
+        self.assertRegex(row["next_test"], r"^\w{3} \d+ \w{3}: ")
+        self.assertRegex(row["tells"], r"^\d+ % narrower$")
+        self.assertIn(row["tells"], " ".join(row["minds"]))
+
+    def test_each_test_lies_beside_what_was_expected(self):
+        row = self.rows(BEACON)["alkalinity"]
+        self.assertGreater(len(row["tests"]), 15)
+        inside = [test["low"] <= test["value"] <= test["high"] for test in row["tests"]]
+        # Eight of ten at the least would be right; the first ones hardly know what to expect.
+        self.assertGreaterEqual(sum(inside) / len(inside), 0.7)
+        self.assertRegex(row["tests"][-1]["words"], r"by titration kit T1, expected \d\.\d to \d\.\d dKH$")
+
+    def test_what_is_believed_names_instruments_and_what_is_not_recorded(self):
+        rows = self.rows(SKIFF)
+        self.assertRegex(" ".join(rows["alkalinity"]["beliefs"]), r"Something of \+1\.\d dKH came between")
+        self.assertRegex(" ".join(rows["salinity"]["beliefs"]), r"hydrometer H1 reads 1\.\d ppt .* below refractometer")
+        self.assertEqual(len(rows["salinity"]["instruments"]), 2)
+
+    def test_too_little_says_so(self):
+        row = self.rows(SKIFF)["calcium"]
+        self.assertIn("too few readings", row["rate"])
+        self.assertEqual((row["tests"], row["beliefs"], row["minds"]), ([], [], []))
+
+
+class Empty(ApiTest):
+    empty = True
+
+    def test_a_system_that_does_not_exist(self):
+        self.assertEqual(self.api.get("/api/systems/1/confidence").status_code, 404)

@@ -1,0 +1,168 @@
+<script setup lang="ts">
+import { useQuery } from '@pinia/colada'
+import { computed, ref } from 'vue'
+import { useRoute } from 'vue-router'
+import { confidenceQuery } from '../../api/queries'
+import RateStrip from '../../parts/RateStrip.vue'
+import Waiting from '../../parts/Waiting.vue'
+import TestsChart from './TestsChart.vue'
+
+/** How sure the estimates are: all parameters in a table, and all that one of them rests on. */
+const id = Number(useRoute().params.system)
+const { data, error, refetch } = useQuery(() => confidenceQuery(id))
+const picked = ref<string>()
+const told = computed(() => data.value?.rows.filter((row) => row.tests.length) ?? [])
+const chosen = computed(() => told.value.find((row) => row.parameter === picked.value) ?? told.value[0])
+</script>
+
+<template>
+  <div class="page">
+    <Waiting v-if="!data" :error="error" :retry="refetch" />
+    <template v-else>
+      <div class="page-head">
+        <h1>How sure</h1>
+        <span class="soft">{{ data.name }}, the estimates and what they rest on</span>
+      </div>
+      <p v-if="!data.rows.length" class="note">
+        Nothing was measured yet. After four tests over a week or more, this page says how sure each rate is.
+      </p>
+      <div v-else class="scroll">
+        <table class="values">
+          <caption class="visually-hidden">
+            Each parameter, how it moves, and its next test
+          </caption>
+          <thead>
+            <tr>
+              <th scope="col">Parameter</th>
+              <th scope="col">By itself, and the range that holds it in 80 %</th>
+              <th scope="col">A test today should read</th>
+              <th scope="col">Test next</th>
+              <th scope="col">After it, the range</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="row in data.rows" :key="row.parameter" :class="{ chosen: row === chosen }">
+              <th scope="row">
+                <button
+                  v-if="row.tests.length"
+                  class="plain-link"
+                  type="button"
+                  :aria-pressed="row === chosen"
+                  @click="picked = row.parameter"
+                >
+                  {{ row.name }}
+                </button>
+                <template v-else>{{ row.name }}</template>
+              </th>
+              <td>
+                {{ row.rate }} <span class="soft">{{ row.rests_on }}</span>
+              </td>
+              <td data-of="A test today should read">{{ row.expected || '–' }}</td>
+              <td data-of="Test next">{{ row.next_test || '–' }}</td>
+              <td class="soft" data-of="After it, the range is">{{ row.tells || '–' }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <section v-if="chosen" class="card one" :aria-label="chosen.name">
+        <h2>{{ chosen.name }}</h2>
+        <div class="charts">
+          <TestsChart :tests="chosen.tests" :name="chosen.name" :unit="chosen.unit" />
+          <RateStrip
+            v-if="chosen.history.length > 1"
+            :points="chosen.history"
+            :name="`What ${chosen.name.toLowerCase()} does by itself`"
+            :unit="chosen.unit"
+          />
+        </div>
+        <div class="words">
+          <div>
+            <h3>What the app believes</h3>
+            <ul>
+              <li v-for="words in chosen.beliefs" :key="words">{{ words }}</li>
+            </ul>
+          </div>
+          <div>
+            <h3>What would change its mind</h3>
+            <ul>
+              <li v-for="words in chosen.minds" :key="words">{{ words }}</li>
+            </ul>
+          </div>
+          <div>
+            <h3>Its instruments</h3>
+            <ul>
+              <li v-for="one in chosen.instruments" :key="one.name">
+                <b>{{ one.name }}</b> scatters by {{ one.scatter }}
+                <span class="soft">({{ one.tests }})</span>
+                <template v-if="one.above">; it reads {{ one.above }} the one used last</template>
+              </li>
+            </ul>
+          </div>
+        </div>
+      </section>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.scroll {
+  overflow-x: auto;
+}
+.values td,
+.values th {
+  vertical-align: top;
+  padding-right: 18px;
+}
+.chosen {
+  background: var(--card);
+}
+.one {
+  margin-top: 16px;
+  padding: 12px 16px;
+}
+.charts {
+  display: grid;
+  grid-template-columns: 3fr 2fr;
+  gap: 10px 22px;
+  margin-top: 8px;
+}
+.words {
+  display: grid;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  gap: 14px 28px;
+  margin-top: 12px;
+}
+h3 {
+  font-size: 0.95rem;
+  font-weight: 700;
+}
+ul {
+  padding-left: 18px;
+}
+@media (max-width: 700px) {
+  thead {
+    display: none;
+  }
+  tr {
+    display: grid;
+    padding: 6px 0;
+    border-bottom: 1px solid var(--line);
+  }
+  .values td,
+  .values th {
+    border: 0;
+    padding: 1px 0;
+  }
+  td[data-of]::before {
+    content: attr(data-of) ' ';
+    color: var(--soft);
+    font-style: italic;
+  }
+}
+@media (max-width: 900px) {
+  .charts,
+  .words {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>
