@@ -1,5 +1,6 @@
 """How sure the estimates are, by parameter."""
 
+from collections.abc import Sequence
 from datetime import datetime
 
 from fastapi import APIRouter
@@ -21,7 +22,7 @@ from salttide.core.estimate.confidence import (
 )
 from salttide.core.estimate.rate import BUSY, Rate
 from salttide.core.estimate.rate_history import RatePoint, history_needs, rate_history
-from salttide.core.judgement.retest import Retest
+from salttide.core.judgement.retest import TEST_MINUTES, Retest
 from salttide.core.ledger.entries import Ledger
 from salttide.core.overview.state import SystemState
 from salttide.core.science.parameters import FACTS, Parameter
@@ -86,6 +87,7 @@ class Confidence(Model):
 
     name: str
     rows: list[ConfidenceRow]
+    month: str
 
 
 @router.get("")
@@ -94,7 +96,11 @@ def confidence(system_id: Id, ctx: In) -> Confidence:
     system = ctx.stored.system(system_id)
     view = ctx.household.outlook(system)
     record = ctx.household.history(system, history_needs(ctx.now))
-    return Confidence(name=system.name, rows=[_row(ctx, view, record, p, rate) for p, rate in view.rates(BUSY).items()])
+    return Confidence(
+        name=system.name,
+        rows=[_row(ctx, view, record, p, rate) for p, rate in view.rates(BUSY).items()],
+        month=_month(ctx, view.tests),
+    )
 
 
 def _row(ctx: Context, view: SystemState, record: Ledger, parameter: Parameter, rate: Rate | None) -> ConfidenceRow:
@@ -132,7 +138,16 @@ def _rests_on(ctx: Context, rate: Rate) -> str:
 
 
 def _next_test(due: Retest) -> str:
-    return phrase("confidence.next_test", day=day_words(due.due), why=due.why or phrase("confidence.usual"))
+    why, every = due.why or phrase("confidence.usual"), counted(due.every_days, "day")
+    return phrase("confidence.next_test", day=day_words(due.due), every=every, why=why)
+
+
+def _month(ctx: Context, tests: Sequence[Retest]) -> str:
+    """What all tests of the coming month come to."""
+    count = sum(len(test.days_within(ctx.today)) for test in tests)
+    return phrase(
+        "confidence.month", tests=counted(count, "test"), minutes=counted(round(count * TEST_MINUTES), "minute")
+    )
 
 
 def _tells(ctx: Context, view: SystemState, parameter: Parameter, rate: Rate, due: Retest) -> str:

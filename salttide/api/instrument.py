@@ -1,6 +1,7 @@
 """Instruments on the shelf: scatter, value of a drop, and checks against standards."""
 
-from datetime import date
+from collections.abc import Sequence
+from datetime import date, datetime
 
 from fastapi import APIRouter
 from pydantic import Field
@@ -11,6 +12,8 @@ from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import counted, date_words, moment_words
 from salttide.core.basics.refused import refused
+from salttide.core.estimate.confidence import InstrumentRecord, above_words, check_due, instrument_record
+from salttide.core.estimate.rate import Rate
 from salttide.core.ledger.bench_row import Instrument
 from salttide.core.science.instruments import instrument_line
 from salttide.core.science.parameters import FACTS, Parameter, spoken
@@ -39,7 +42,8 @@ class CheckShown(Model):
 
 
 class InstrumentShown(Model):
-    """An instrument, in the keeper's unit. `line`: how its checks correct a reading."""
+    """An instrument, in the keeper's unit. `line`: how its checks correct a reading; `seen`: what it did by its own
+    readings; `check`: when it was last checked and whether that is due."""
 
     name: str
     parameter: str
@@ -50,6 +54,9 @@ class InstrumentShown(Model):
     line: str
     reagent: str
     expired: bool
+    seen: str
+    check: str
+    check_due: bool
     checks: list[CheckShown]
 
 
@@ -106,8 +113,9 @@ class NamedBody(RequestModel):
 @router.get("")
 def instruments(ctx: In) -> Instruments:
     """The instruments on the shelf."""
+    rates = ctx.household.rates_by_parameter({item.parameter for item in ctx.stored.instruments})
     return Instruments(
-        instruments=[_shown(ctx, item) for item in ctx.stored.instruments],
+        instruments=[_shown(ctx, item, rates.get(item.parameter, [])) for item in ctx.stored.instruments],
         parameters=[
             ParameterChoice(
                 key=parameter,
@@ -120,10 +128,12 @@ def instruments(ctx: In) -> Instruments:
     )
 
 
-def _shown(ctx: Context, item: Instrument) -> InstrumentShown:
+def _shown(ctx: Context, item: Instrument, rates: Sequence[Rate]) -> InstrumentShown:
     parameter, units = item.parameter, ctx.keeper.units
     around = FACTS[parameter].likely.middle
     kept = instrument_store.checks(ctx.connection, item.name, parameter)
+    record, checked = instrument_record(item.name, rates), max((check.at for check in kept), default=None)
+    due = check_due(record, checked, ctx.now)
     used = next(iter(instrument_store.reagents(ctx.connection, item.name, parameter)), None)
     return InstrumentShown(
         name=item.name,
@@ -137,6 +147,9 @@ def _shown(ctx: Context, item: Instrument) -> InstrumentShown:
         line=_line_words(ctx, item),
         reagent=_reagent_words(used) if used else "",
         expired=used is not None and used.expires_on < ctx.today.isoformat(),
+        seen=_seen_words(ctx, parameter, record) if record else "",
+        check=_check_words(ctx, checked, due),
+        check_due=due,
         checks=[
             CheckShown(
                 id=check.id,
@@ -147,6 +160,24 @@ def _shown(ctx: Context, item: Instrument) -> InstrumentShown:
             for check in reversed(kept)
         ],
     )
+
+
+def _seen_words(ctx: Context, parameter: Parameter, record: InstrumentRecord) -> str:
+    units, around = ctx.keeper.units, FACTS[parameter].likely.middle
+    scatter = show_difference(parameter, record.scatter, around, units)
+    since = moment_words(record.since, ctx.keeper.zone)
+    seen = phrase("instrument.scattered", scatter=scatter, tests=counted(record.count, "test"), day=since)
+    if record.beside is None:
+        return seen
+    other, above, sd = record.beside
+    return seen + phrase("instrument.reads_beside", above=above_words(parameter, (above, sd), units), other=other)
+
+
+def _check_words(ctx: Context, checked: datetime | None, due: bool) -> str:
+    if checked is None:
+        return phrase("instrument.check_it") if due else ""
+    day = moment_words(checked, ctx.keeper.zone)
+    return phrase("instrument.check_again", day=day) if due else phrase("instrument.checked", day=day)
 
 
 def _reagent_words(used: instrument_store.Reagent) -> str:

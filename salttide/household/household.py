@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import sqlite3
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from functools import cached_property
 from typing import TypeVar
 
 from salttide.core.basics.errors import DamagedError
+from salttide.core.estimate.rate import Rate
 from salttide.core.jot.answer import JotContext
 from salttide.core.jot.statement import RecordContext
 from salttide.core.ledger.entries import Ledger
@@ -211,6 +212,15 @@ class Household:
     def waters(self, system: System) -> Waters:
         """The water of a system alone, which is quicker than its outlook."""
         return waters(system, self.ledger(system), self.now)
+
+    def rates_by_parameter(self, parameters: Collection[Parameter]) -> dict[Parameter, list[Rate]]:
+        """The rates of some parameters in every system."""
+        found: dict[Parameter, list[Rate]] = {}
+        for rates in self.each(lambda system: self.waters(system).rates(parameters)).values():
+            for parameter, rate in rates.items():
+                if rate:
+                    found.setdefault(parameter, []).append(rate)
+        return found
 
     def ledger(self, system: System) -> Ledger:
         """The entries of a system that still count for its water."""

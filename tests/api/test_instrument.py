@@ -77,3 +77,29 @@ class Instruments(ApiTest):
         self.assertNotIn("swing-arm hydrometer H1", row["instruments"])
         self.post("/instruments", {"name": "swing-arm hydrometer H1", "parameter": "salinity", "scatter": 0.5})
         self.assertEqual(self.one("swing-arm hydrometer H1", "salinity")["scatter"], "± 0.5 ppt")
+
+
+class Seen(ApiTest):
+    """What instruments did, by the tests of all systems of the demo."""
+
+    def rows(self):
+        return {(one["name"], one["parameter"]): one for one in self.get("/instruments")["instruments"]}
+
+    def test_two_of_a_kind_stand_beside_each_other(self):
+        rows = self.rows()
+        pen, arm = rows["refractometer R1", "salinity"], rows["swing-arm hydrometer H1", "salinity"]
+        self.assertRegex(
+            pen["seen"], r"^scattered by ± 0\.\d ppt in \d+ tests since .*; reads 1\.\d ppt .* above swing"
+        )
+        self.assertRegex(arm["seen"], r"reads 1\.\d ppt .* below refractometer R1$")
+
+    def test_one_that_was_never_checked_is_due_and_a_check_settles_it(self):
+        kit = self.rows()["titration kit T1", "alkalinity"]
+        self.assertEqual((kit["check"], kit["check_due"]), ("check it against a standard", True))
+        body = {"name": "titration kit T1", "parameter": "alkalinity", "standard": "8", "reading": "8.1"}
+        self.post("/instruments/checks", body)
+        kit = self.rows()["titration kit T1", "alkalinity"]
+        self.assertEqual((kit["check"], kit["check_due"]), ("last checked Tue 24 Nov", False))
+
+    def test_one_that_was_not_used_says_nothing(self):
+        self.assertEqual(self.rows()["conductivity pen C1", "salinity"]["seen"], "")

@@ -8,7 +8,9 @@ import numpy as np
 from salttide.core.estimate.confidence import (
     above_words,
     beliefs,
+    check_due,
     doubtful_beyond,
+    instrument_record,
     instruments_seen,
     narrowed_percent,
     sd_after,
@@ -85,6 +87,48 @@ class Seen(unittest.TestCase):
         shifted = instruments_seen(told(*line(range(40, -1, -4), off=lambda ago: 0.4 if ago <= 16 else 0.0)))[0]
         self.assertEqual(shifted.count, plain.count - 1)
         self.assertLess(shifted.scatter, SD)
+
+
+class InstrumentRecords(unittest.TestCase):
+    """Two systems, in one of them two kits."""
+
+    def setUp(self):
+        both = [
+            *line(range(40, -1, -4), kit=lambda ago: "T1"),
+            *line(range(39, 0, -4), off=lambda ago: 0.2, kit=lambda ago: "T2"),
+        ]
+        self.rates = [told(*both), told(*line(range(40, -1, -4), kit=lambda ago: "T1"))]
+
+    def test_all_systems_count(self):
+        record = instrument_record("T1", self.rates)
+        # Eleven tests in each system, less the first, of which nothing was expected.
+        self.assertEqual((record.count, record.since), (20, NOW - timedelta(days=36)))
+        self.assertAlmostEqual(record.stated, SD)
+        self.assertLess(record.scatter, SD)
+
+    def test_one_beside_the_other_is_told_from_either_side(self):
+        first, other = (instrument_record(name, self.rates).beside for name in ("T1", "T2"))
+        self.assertEqual((first[0], other[0]), ("T2", "T1"))
+        self.assertAlmostEqual(first[1], -other[1])
+        self.assertAlmostEqual(other[1], 0.2, delta=0.03)
+        self.assertIsNone(instrument_record("T1", self.rates[1:]).beside)
+
+    def test_one_that_was_not_used(self):
+        self.assertIsNone(instrument_record("T3", self.rates))
+
+    def test_when_it_is_to_be_checked(self):
+        apart, alone = instrument_record("T2", self.rates), instrument_record("T1", self.rates[1:])
+        last_week, long_ago, before = (NOW - timedelta(days=days) for days in (7, 91, 60))
+        for record, checked, due in (
+            (None, None, False),
+            (alone, None, True),
+            (alone, NOW - timedelta(days=89), False),
+            (alone, long_ago, True),
+            (apart, last_week, False),
+            (apart, before, True),
+        ):
+            with self.subTest(checked=checked):
+                self.assertEqual(check_due(record, checked, NOW), due)
 
 
 class Ahead(unittest.TestCase):

@@ -2,10 +2,10 @@
 
 import unittest
 from dataclasses import replace
-from datetime import date
+from datetime import date, timedelta
 
 from salttide.core.judgement.findings import judge_situation
-from salttide.core.judgement.retest import retests
+from salttide.core.judgement.retest import _by_worth, _worth, retests
 from salttide.core.judgement.scenario import situation_described
 from salttide.core.judgement.situation import Situation
 from salttide.core.science.parameters import Parameter
@@ -51,6 +51,49 @@ class Intervals(unittest.TestCase):
         # 13 mg/L rising by half a milligram a day leaves 15 in four days.
         readings = [*water(nitrate=None), *falling("nitrate", 6.0, 0.5, 5, 3.5, 0)]
         self.assertEqual(told(readings)["nitrate"], (2, "on its way out of its band"))
+
+    def test_less_often_where_it_is_well_known_and_sooner_where_it_is_not(self):
+        dosed = ("top_off", "dosing_pump")
+        for sentence, name, rows, gear, days, why in (
+            ("nine tests on a line", "nitrate", falling("nitrate", 4.0, 0.1, 9, 5), WITH_TOP_OFF, 11, "well known"),
+            ("four tests in six days", "nitrate", row("nitrate", 8, 8, 8, 8, step=2.1, last=0), WITH_TOP_OFF, 4,
+             "less well known by then"),
+            ("four tests in nine days", "calcium", row("calcium", 420, 422, 419, 421, last=0), WITH_TOP_OFF, 7,
+             "less well known by then"),
+            ("dosed, and near the edge of 7.5 dKH", "alkalinity", falling("alkalinity", 2.9, -0.01, 6, 3, 0), dosed, 2,
+             "may leave its band"),
+        ):  # fmt: skip
+            with self.subTest(sentence):
+                self.assertEqual(told([*water(**{name: None}), *rows], gear=gear)[name], (days, why))
+
+    def test_that_is_when_the_range_is_twice_as_wide_or_reaches_the_edge_of_the_band(self):
+        for name, rows in (
+            ("nitrate", row("nitrate", 8, 8, 8, 8, step=2.1, last=0)),
+            ("alkalinity", falling("alkalinity", 2.9, -0.01, 6, 3, 0)),
+        ):
+            s, parameter = situation_described([*water(**{name: None}), *rows], WELL), Parameter(name)
+            days, why = _worth(s, parameter)
+            course, last = s.courses[parameter], s.ledger.last(parameter)
+            first, then = course.points[0], course.at(last.at + timedelta(days=days))
+            if why == "may leave its band":
+                self.assertAlmostEqual(then.low, s.band(parameter).low, places=3)
+            else:
+                self.assertAlmostEqual((then.high - then.value) / (first.high - first.value), 2.0, places=2)
+
+    def test_a_range_that_never_widens_so_much_is_well_known(self):
+        # Eighty tests on one level: their range does not double within two months.
+        rows = row("nitrate", *[8.0] * 80, step=0.8, last=0)
+        s = situation_described([*water(nitrate=None), *rows], WELL)
+        known = {**s.rates, Parameter.NITRATE: replace(s.rates[Parameter.NITRATE], sd=0.0, together=0.0)}
+        s.__dict__["rates"] = known
+        self.assertEqual(_by_worth(s, Parameter.NITRATE, 7, "")[0], 11)
+
+    def test_nothing_is_told_by_a_rate_that_the_last_test_is_not_part_of(self):
+        rows = [*row("nitrate", 8, 8, 8, 8, 8, step=7, last=10)]
+        self.assertEqual(told([*water(nitrate=None), *rows])["nitrate"][1], "steady")
+        s = situation_described(water(), WELL)
+        self.assertIsNone(_worth(s, Parameter.NITRATE))
+        self.assertIsNone(_worth(s, Parameter.POTASSIUM))
 
     def test_what_nobody_measured_is_due_and_the_rest_of_the_laboratory_is_not_asked_for(self):
         s = situation_described([], WELL)

@@ -3,8 +3,9 @@ instruments do, and what another test would tell."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime, tzinfo
+from datetime import datetime, timedelta, tzinfo
 from math import sqrt
 
 from ..basics.number_text import show_number
@@ -19,6 +20,8 @@ from .rate import SURE_UNRECORDED, Account, Rate
 
 WORTH_SAYING = 0.15
 """What is less likely than this is not said to be believed (judgement)."""
+CHECK_DAYS = 90.0
+"""So long a check against a standard holds (judgement)."""
 OUTLIER_SHARE = 0.5
 """From this probability a test counts as one that went wrong (judgement)."""
 
@@ -75,6 +78,51 @@ def instruments_seen(rate: Rate) -> list[InstrumentSeen]:
             times = sqrt(mean(((test.reading.value - test.expected) / test.sd) ** 2 for test in sound))
             found.append(InstrumentSeen(name, len(sound), stated, times * stated, account.offsets.get(name)))
     return found
+
+
+@dataclass(frozen=True)
+class InstrumentRecord:
+    """What an instrument did in all systems: how many sound tests since when, its stated scatter and that which it
+    showed (canonical); and beside which other instrument it was best compared: its name, by how much this one reads
+    above it, and the standard deviation of that."""
+
+    count: int
+    since: datetime
+    stated: float
+    scatter: float
+    beside: tuple[str, float, float] | None
+
+
+def instrument_record(name: str, rates: Sequence[Rate]) -> InstrumentRecord | None:
+    """An instrument in the rates of one parameter, of every system; None where it has no part in them."""
+    seen = [(rate, one) for rate in rates for one in instruments_seen(rate) if one.name == name]
+    if not seen:
+        return None
+    count = sum(one.count for _, one in seen)
+    stated = sum(one.count * one.stated for _, one in seen) / count
+    scatter = sqrt(sum(one.count * one.scatter**2 for _, one in seen) / count)
+    tests = [test.reading.at for rate, _ in seen for test in tests_seen(rate) if test.reading.instrument == name]
+    beside = [pair for rate, _ in seen for pair in _beside(name, rate)]
+    return InstrumentRecord(count, min(tests), stated, scatter, min(beside, key=lambda pair: pair[2], default=None))
+
+
+def _beside(name: str, rate: Rate) -> list[tuple[str, float, float]]:
+    """By how much it reads above others in one system: above the one used last, or where it is that, above each."""
+    account = _account(rate)
+    last = account.readings[-1].instrument
+    if name != last:
+        return [(last, *account.offsets[name])]
+    return [(other, -above, sd) for other, (above, sd) in account.offsets.items()]
+
+
+def check_due(record: InstrumentRecord | None, checked: datetime | None, now: datetime) -> bool:
+    """Whether an instrument is to be checked against a standard: the last check is long ago, or it surely reads other
+    than another one since; never where it was not used."""
+    if record is None:
+        return False
+    differs = record.beside is not None and abs(record.beside[1]) > REAL_SDS * max(record.beside[2], record.scatter / 2)
+    long_ago = checked is None or now - checked > timedelta(days=CHECK_DAYS)
+    return long_ago or (differs and checked is not None and checked < record.since)
 
 
 def _sound(test: TestSeen, account: Account) -> bool:

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from datetime import date
-from math import ceil
+from datetime import date, timedelta
+from itertools import pairwise
+from math import ceil, inf
 
 from ..basics.dates import later
-from ..estimate.forecast import crossing
+from ..estimate.forecast import Point, crossing
+from ..ledger.entries import Reading
 from ..science.parameters import FACTS, Parameter, Tested
 from ..system.finding import Finding
 from ..system.inspection import Event
@@ -33,13 +35,21 @@ DAYS_BREAKING_IN: Mapping[Parameter, int] = {
     Parameter.SALINITY: 3,
 }
 LABORATORY_DAYS = 60
+USED_UP, MAY_LEAVE = "it is used up", "may leave its band"
 HAND_TOP_OFF_DAYS, USED_DAYS, RESTLESS_DAYS = 1, 3, 3
 """Salinity where top-off is by hand; alkalinity where it is used up; nutrients during a trouble or after new food."""
 WIDER = 1.5
 STEADY_READINGS = 4
+TWICE = 2.0
+"""A test is worth its while when the range of what is expected is so many times as wide as right after the last one
+(judgement)."""
 FOOD_DAYS = 14.0
 DOUBTED = ("impossible_jump", "too_near_to_tell", "other_instrument")
 NUTRIENTS = (Parameter.NITRATE, Parameter.PHOSPHATE)
+
+
+TEST_MINUTES, MONTH_DAYS = 3.0, 30
+"""What a test takes (judgement)."""
 
 
 @dataclass(frozen=True)
@@ -50,6 +60,15 @@ class Retest:
     every_days: int
     due: date
     why: str
+
+    def days_within(self, today: date, days: int = MONTH_DAYS) -> list[date]:
+        """The days on which it is tested from today on, if nothing else comes of it; what is overdue, today.
+
+        >>> Retest(Parameter.NITRATE, 14, date(2026, 11, 30), "").days_within(date(2026, 11, 24))
+        [datetime.date(2026, 11, 30), datetime.date(2026, 12, 14)]
+        """
+        first = max(self.due, today)
+        return [later(first, n) for n in range(0, max(0, days - (first - today).days), self.every_days)]
 
 
 def retests(s: Situation, findings: Sequence[Finding] = ()) -> list[Retest]:
@@ -82,7 +101,7 @@ def _usual(s: Situation, parameter: Parameter) -> tuple[int, str] | None:
     if parameter == Parameter.SALINITY and ("top_off" not in s.system.gear or s.method("top_off") == "by_hand"):
         return HAND_TOP_OFF_DAYS, "top-off is by hand"
     if parameter == Parameter.ALKALINITY and ("dosing_pump" in s.system.gear or _used(s)):
-        return USED_DAYS, "it is used up"
+        return USED_DAYS, USED_UP
     if parameter in NUTRIENTS and (restless := _restless(s)):
         return RESTLESS_DAYS, restless
     days = DAYS.get(parameter)
@@ -118,9 +137,47 @@ def _interval(s: Situation, parameter: Parameter, days: int, why: str, findings:
     leaves = _days_left(s, parameter)
     if leaves is not None and leaves / 2 < days:
         return max(1, round(leaves / 2)), "on its way out of its band"
-    if _steady(s, parameter, days):
-        return ceil(WIDER * days), "steady"
-    return days, why
+    return _by_worth(s, parameter, days, why)
+
+
+def _by_worth(s: Situation, parameter: Parameter, days: int, why: str) -> tuple[int, str]:
+    """The interval by what a test would tell, where nothing asks for tests closer together than usual."""
+    steady, worth = _steady(s, parameter, days), _worth(s, parameter)
+    if worth is None or why not in ("", USED_UP):
+        return (ceil(WIDER * days), "steady") if steady else (days, why)
+    widest = ceil(WIDER * days)
+    least, found = (1 if worth[1] == MAY_LEAVE else max(USED_DAYS, days // 2)), int(min(widest, worth[0]))
+    if (sooner := max(least, found)) < days:
+        return sooner, worth[1]
+    wider = min(widest, found)
+    return (wider, "steady" if steady else "well known") if wider > days else (days, why)
+
+
+def _worth(s: Situation, parameter: Parameter) -> tuple[float, str] | None:
+    """Days from the last test until another tells something, by the forecast, and why: it may then be out of its band
+    (one chance in ten), or only half as well known as right after the test. None where there is no rate."""
+    last, found = s.ledger.last(parameter), s.rates.get(parameter)
+    if last is None or found is None or found.until != last.at or parameter not in s.courses:
+        return None
+    points = [point for point in s.courses[parameter].points if point.at >= last.at]
+    band, first = s.band(parameter), points[0]
+    sure = TWICE * (first.high - first.value)
+    doubled = _first(points, last, lambda p: p.high - p.value - sure)
+    reasons = [(inf if doubled is None else doubled, "less well known by then")]
+    if band and band.holds(first.low) and band.holds(first.high):
+        out = _first(points, last, lambda p: max(band.low - p.low, p.high - band.high))
+        reasons.append((inf if out is None else out, MAY_LEAVE))
+    return min(reasons)
+
+
+def _first(points: Sequence[Point], last: Reading, over: Callable[[Point], float]) -> float | None:
+    """Days from a test until something is over nothing along the forecast."""
+    for before, after in pairwise(points):
+        if over(after) > 0:
+            begun, now = over(before), over(after)
+            share = min(1.0, max(0.0, -begun / (now - begun))) if now > begun else 1.0
+            return (before.at - last.at + share * (after.at - before.at)) / timedelta(days=1)
+    return None
 
 
 def _days_left(s: Situation, parameter: Parameter) -> float | None:

@@ -11,7 +11,7 @@ from ..basics.number_text import show_number
 from ..basics.phrasing import capital, counted, day_words, listed, moment_words
 from ..judgement.cycling import BreakingIn, first_change_words
 from ..judgement.findings import Judgement
-from ..judgement.retest import Retest
+from ..judgement.retest import TEST_MINUTES, Retest
 from ..ledger.entries import Care, Ledger
 from ..ledger.verdict import Position, Verdict
 from ..planning.correction import OffCourse
@@ -234,7 +234,7 @@ def _tests(tests: Sequence[Retest], ledger: Ledger, today: date, zone: tzinfo) -
     since = f"The oldest result is from {moment_words(min(known), zone)}." if known else "Never measured so far."
     reasons = [f"{spoken(test.parameter)}: {test.why}" for test in due if test.why and ledger.last(test.parameter)]
     why = f"{since} {capital(listed(reasons))}." if reasons else since
-    return [NextItem(Action.TEST, f"Test {names}", why, 3.0 * len(due), False)]
+    return [NextItem(Action.TEST, f"Test {names}", why, TEST_MINUTES * len(due), False)]
 
 
 def together(lists: Sequence[tuple[System, Sequence[NextItem]]]) -> list[tuple[System, NextItem]]:

@@ -4174,6 +4174,8 @@ export interface components {
             name: string;
             /** Rows */
             rows: components["schemas"]["ConfidenceRow"][];
+            /** Month */
+            month: string;
         };
         /**
          * ConfidenceRow
@@ -5556,7 +5558,8 @@ export interface components {
         };
         /**
          * InstrumentShown
-         * @description An instrument, in the keeper's unit. `line`: how its checks correct a reading.
+         * @description An instrument, in the keeper's unit. `line`: how its checks correct a reading; `seen`: what it did by its own
+         *     readings; `check`: when it was last checked and whether that is due.
          */
         InstrumentShown: {
             /** Name */
@@ -5577,6 +5580,12 @@ export interface components {
             reagent: string;
             /** Expired */
             expired: boolean;
+            /** Seen */
+            seen: string;
+            /** Check */
+            check: string;
+            /** Check Due */
+            check_due: boolean;
             /** Checks */
             checks: components["schemas"]["CheckShown"][];
         };

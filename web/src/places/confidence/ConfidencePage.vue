@@ -64,6 +64,7 @@ const chosen = computed(() => told.value.find((row) => row.parameter === picked.
           </tbody>
         </table>
       </div>
+      <p v-if="data.rows.length" class="note">{{ data.month }}</p>
       <section v-if="chosen" class="card one" :aria-label="chosen.name">
         <h2>{{ chosen.name }}</h2>
         <div class="charts">

@@ -39,6 +39,9 @@ async function check() {
       >
       <button class="plain-link" type="button" :aria-expanded="open" @click="open = !open">checks</button>
     </div>
+    <p v-if="one.seen || one.check" class="seen soft">
+      <span v-if="one.seen">{{ one.seen }}</span> <span :class="{ magenta: one.check_due }">{{ one.check }}</span>
+    </p>
     <div v-if="open" class="more">
       <ul v-if="one.checks.length">
         <li v-for="kept in one.checks" :key="kept.id">
@@ -90,6 +93,12 @@ li {
   grid-template-columns: 210px 110px 100px 130px minmax(0, 1fr) 60px;
   gap: 4px 14px;
   align-items: baseline;
+}
+.seen {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 18px;
+  font-size: 0.9rem;
 }
 .more {
   padding: 8px 0 4px 20px;
