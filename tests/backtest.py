@@ -14,11 +14,12 @@ from statistics import fmean, median
 import numpy as np
 
 from salttide.core.estimate.dose_review import Fit, review_dose
-from salttide.core.estimate.forecast import foreseen
+from salttide.core.estimate.forecast import expect, foreseen
 from salttide.core.estimate.rate import Rate, rate_of
 from salttide.core.judgement.findings import judge_situation
 from salttide.core.judgement.situation import Situation
 from salttide.core.ledger.entries import Change, Dose, Ledger, Reading
+from salttide.core.ledger.plan import Plan
 from salttide.core.ledger.verdict import doubts
 from salttide.core.science.parameters import FACTS, Parameter
 from salttide.core.science.units import DKH_PER_MEQ_L
@@ -107,20 +108,22 @@ def _line(trial: Trial, over: int) -> float:
 class Everyday:
     """Of one everyday scenario: the root of the mean square error of the rate, and of the least that any estimate from
     the same readings can have (Cramér and Rao), as shares of the true rate; the share of intervals that held the truth;
-    and the error of the forecast over the better of staying and of a line through the last four."""
+    the error of the forecast over the better of staying and of a line through the last four, and the share of its
+    intervals that held the truth."""
 
     scenario: str
     error: float
     least: float
     held: float
     ahead: float
+    sure: float
 
 
 def everyday(runs: int, first: int = 0, only: Sequence[str] = ()) -> Iterator[Everyday]:
     """Each mishap, over seeds from `first` on."""
     for name in only or MISHAPS:
         tried = [trials.run(name, MIDDLING, seed) for seed in range(first, first + runs)]
-        errors, held, ahead, stays, line = [], 0, [], [], []
+        errors, held, ahead, stays, line, sure = [], 0, [], [], [], 0
         for trial in tried:
             found, unit = told(trial), trial.water.recorded
             errors.append(-found.per_day / unit - trial.uptake)
@@ -128,10 +131,21 @@ def everyday(runs: int, first: int = 0, only: Sequence[str] = ()) -> Iterator[Ev
             ahead.append(abs(_expected(trial, found) - trial.week_later))
             stays.append(abs(trial.readings[-1][1] - trial.week_later))
             line.append(abs(_line(trial, 4) - trial.week_later))
+            sure += _holds(trial, found)
         true = fmean(abs(trial.uptake) for trial in tried)
         root = sqrt(fmean(error**2 for error in errors)) / true
         least = sqrt(fmean(least_error(trial) ** 2 for trial in tried)) / true
-        yield Everyday(name, root, least, held / runs, median(ahead) / min(median(stays), median(line)))
+        by = median(ahead) / min(median(stays), median(line))
+        yield Everyday(name, root, least, held / runs, by, sure / runs)
+
+
+def _holds(trial: Trial, found: Rate) -> bool:
+    """Whether the interval of the forecast for a week later holds what the level then is."""
+    parameter, now = Parameter(trial.water.parameter), START + timedelta(days=trial.readings[-1][0])
+    doses = [Dose(START + timedelta(days=day), "dose", 1.0, {parameter: amount}) for day, amount in trial.planned]
+    end = now + timedelta(days=trials.DAYS_AHEAD)
+    point = expect(book(trial), {parameter: found}, Plan(doses), now, end)[parameter].points[-1]
+    return point.low <= trial.week_later * trial.water.recorded <= point.high
 
 
 def least_error(trial: Trial) -> float:
@@ -292,7 +306,8 @@ if __name__ == "__main__":
     for each in everyday(runs):
         print(
             f"{each.scenario:17} error {100 * each.error:5.1f} %, at the least {100 * each.least:4.1f} %  "
-            f"held {each.held:.2f}  week ahead {each.ahead:.2f} of the better of staying and a line"
+            f"held {each.held:.2f}  week ahead {each.ahead:.2f} of the better of staying and a line, "
+            f"held {each.sure:.2f}"
         )
     seen = noticed(max(10, runs // 3))
     false = ", ".join(f"{what} {times:.2f}" for what, times in seen.false.items()) or "nothing"

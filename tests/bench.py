@@ -322,7 +322,7 @@ RUNS = 150
 
 def backtest_lines() -> list[bool]:
     """What the fish room's hidden truth says of the rate and of the forecast; each scenario and uptake for itself."""
-    results, held = [], []
+    results, held, sure = [], [], []
     for one in figures(RUNS):
         true = one.uptake * (1.6 if one.scenario == "step" else 1.0)
         name = f"{one.scenario}, {one.uptake:.2f} dKH a day"
@@ -341,7 +341,9 @@ def backtest_lines() -> list[bool]:
         results.append(line(f"{each.scenario}: uptake", told, each.error, max(3 * each.least, 0.07)))
         # Where the rate is as near as the readings allow, or they are four, so is the forecast.
         bar = 1.0 if each.error <= each.least or each.scenario == "few readings" else 0.7
-        results.append(line("  a week ahead", "of the better of staying and a line", each.ahead, bar))
+        week = f"of the better of staying and a line; held in {100 * each.sure:.0f} %"
+        results.append(line("  a week ahead", week, each.ahead, bar))
+        sure.append(each.sure)
     typed = asked(RUNS // 3)
     results.append(line("sound results asked about", f"{100 * typed.sound:.1f} %", typed.sound, 0.01))
     kinds = ", ".join(f"{how} {100 * share:.0f} %" for how, share in typed.wrong.items())
@@ -351,6 +353,8 @@ def backtest_lines() -> list[bool]:
     results.append(line("steps of a third not noticed in 12 days", result, 1 - seen.within_12, 0.15))
     false = ", ".join(f"{what} {times:.2f}" for what, times in seen.false.items()) or "nothing"
     results.append(line("said for nothing in a tank-year", false, sum(seen.false.values()), 0.7))
+    mean = statistics.fmean(sure)
+    results.append(line("forecasts' intervals, off 0.81", f"held in {100 * mean:.0f} %", abs(mean - 0.81), 0.07))
     mean = statistics.fmean(held)
     results.append(line("80 % intervals, all of them, off 0.81", f"held in {100 * mean:.0f} %", abs(mean - 0.81), 0.07))
     return results

@@ -134,7 +134,7 @@ def sheet(system_id: Id, ctx: In, back: int = Query(21, ge=2, le=5000), ahead: i
     rates = view.rates()
     courses = {p: course.until(end) for p, course in view.courses(end).items()}
     past = ctx.household.recorded(system, start - timedelta(days=15))
-    today = ctx.today
+    today, changes = ctx.today, ctx.household.ahead(system).changes(system, ctx.now)
     strips = [_strip(ctx, view, past, p, courses.get(p, []), start) for p in Parameter if p in view.present]
     return Sheet(
         system_id=system.id,
@@ -159,7 +159,7 @@ def sheet(system_id: Id, ctx: In, back: int = Query(21, ge=2, le=5000), ahead: i
         next=[next_shown(item) for item in view.next],
         budget=[
             BudgetShown(name=line.name, amount=line.amount, remarks=list(line.remarks))
-            for line in budget(view.ledger, rates, view.plan, ctx.now, ctx.keeper.zone, ctx.keeper.units)
+            for line in budget(view.ledger, rates, view.plan, ctx.now, ctx.keeper.zone, ctx.keeper.units, changes)
         ],
         minutes_today=round(sum(item.minutes for item in view.occurrences if item.day == today)),
     )

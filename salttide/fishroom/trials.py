@@ -63,9 +63,9 @@ class Trial:
     of the new water), and the doses planned for the week ahead.
 
     And what is hidden: the uptake on the last day that explains the record as it was written, the level then, and the
-    level a week later; for each reading how it answers to the start, the last uptake, and what else is unknown, with
-    its true scatter, None where it was a blunder; the last uptake as a share of the base; and how the uptake wandered
-    (share, days).
+    level a week later, as the last kit has it on average; for each reading how it answers to the start, the last
+    uptake, and what else is unknown, with its true scatter, None where it was a blunder; the last uptake as a share of
+    the base; and how the uptake wandered (share, days).
     """
 
     water: Water
@@ -280,7 +280,7 @@ def run(name: str, base: float, seed: int) -> Trial:
         if known and not plan.held and _comes(CHANGED_AT, day, step):
             _change(trial, tank, day, day + step, new_water)
         day += step
-    trial.week_later = tank.level
+    trial.week_later = tank.level + plan.newer
     return trial
 
 

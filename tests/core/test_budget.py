@@ -6,6 +6,7 @@ from datetime import timedelta
 from salttide.core.estimate.budget import TOO_FEW, budget
 from salttide.core.estimate.evaporation import evaporation_estimate
 from salttide.core.estimate.rate import rate_of
+from salttide.core.estimate.supplementation import Changes
 from salttide.core.ledger.entries import Dose, Feed, Harvest, TopOff
 from salttide.core.ledger.plan import Plan, daily_as_recorded
 from salttide.core.science.parameters import Parameter
@@ -67,6 +68,23 @@ class Budget(unittest.TestCase):
         self.assertIn("food brings 1.00 mg/L a day", line.remarks)
         self.assertRegex(" ".join(line.remarks), r"(49|50|51|52|53) % of it is found in the water")
         self.assertIn("harvests took 0.10 mg/L a day", line.remarks)
+
+    def test_where_it_settles_with_the_changes_and_with_half_the_food(self):
+        # 0.5 mg/L a day and a fifth a week with clean water: 0.5 · 7 · (5 - 0.5) = 15.75, half of it 7.9; each change
+        # leaves 0.8 of the way: ln 0.1 / ln 0.8 = 10.3 weeks.
+        book = ledger(
+            *weekly(NO3, 10, 0.5),
+            *(Feed(NOW - timedelta(days=d), "mysids", 1, 1.0, {NO3: 100.0}, d + 1) for d in range(42)),
+        )
+        rates = {NO3: rate_of(book, NO3, NOW)}
+        changes = Changes(0.2, 7, {NO3: 0.0})
+        (line,) = budget(book, rates, Plan(), NOW, ZONE, {}, changes)
+        said = next(words for words in line.remarks if "settles" in words)
+        self.assertRegex(
+            said, r"^with these changes it settles near 1[567]\.\d mg/L in 10 weeks, with half the food near [78]\.\d"
+        )
+        (line,) = budget(book, rates, Plan(), NOW, ZONE, {})
+        self.assertNotIn("settles", " ".join(line.remarks))
 
     def test_too_little_says_so(self):
         self.assertEqual(told(*weekly(ALK, 2.9, 0.05, weeks=3))["Uptake of alkalinity"].amount, TOO_FEW)

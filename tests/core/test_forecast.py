@@ -1,6 +1,7 @@
 """What is expected: by the rate, through what was done since and what is planned."""
 
 import unittest
+from dataclasses import replace
 from datetime import timedelta
 
 import numpy as np
@@ -20,7 +21,7 @@ NO3, ALK, CA = Parameter.NITRATE, Parameter.ALKALINITY, Parameter.CALCIUM
 
 def known(per_day, sd=0.004, level=2.9, level_sd=0.05, at=NOW):
     """A rate that is known, told until a moment."""
-    low, high = per_day - sd, per_day + sd
+    low, high = per_day - 1.2816 * sd, per_day + 1.2816 * sd
     return Rate(per_day, sd, low, high, level, level_sd, 0.0, 0.0, None, 9, at - timedelta(days=40), at)
 
 
@@ -89,6 +90,12 @@ class Expected(unittest.TestCase):
         self.assertAlmostEqual(points[-1].high - points[-1].low, 2 * 1.2816 * sd, places=6)
         widths = [point.high - point.low for point in points]
         self.assertEqual(widths, sorted(widths))
+
+    def test_an_unlikely_story_far_off_does_not_widen_it(self):
+        # The same interval of 80 %, with twice the deviation: what lies outside lies further outside.
+        plain = known(-0.02)
+        far = replace(plain, sd=0.008)
+        self.assertAlmostEqual(self.course(far).points[-1].high, self.course(plain).points[-1].high)
 
     def test_without_a_rate_it_stays_and_the_interval_widens_all_the_same(self):
         points = self.course(None).points

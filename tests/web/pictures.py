@@ -22,6 +22,12 @@ def sheet(page: Any, url: str) -> None:
     page.locator("figure svg").first.wait_for()
 
 
+def confidence(page: Any, url: str) -> None:
+    page.goto(f"{url}/systems/3/confidence")
+    page.get_by_role("button", name="Alkalinity", exact=True).click()
+    page.get_by_text("What the app believes").wait_for()
+
+
 def dosing(page: Any, url: str) -> None:
     page.goto(f"{url}/systems/1/dosing")
     page.get_by_text("Every day 12").wait_for()
@@ -176,7 +182,7 @@ def handover(page: Any, url: str) -> None:
 PICTURES = {
     "harbour": (harbour, WIDE, False),
     "sheet": (sheet, WIDE, False),
-    "sheet-night": (sheet, WIDE, True),
+    "confidence": (confidence, {"width": 1280, "height": 1000}, True),
     "dosing": (dosing, {"width": 1280, "height": 960}, False),
     "dosing-day": (day_and_night, WIDE, False),
     "containers": (containers, WIDE, False),

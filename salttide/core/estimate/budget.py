@@ -12,9 +12,11 @@ from ..basics.phrasing import moment_words
 from ..ledger.entries import Feed, Harvest, Ledger
 from ..ledger.plan import Plan
 from ..science.parameters import Parameter, spoken
-from ..science.units import UnitChoice, difference_shown, unit_of
+from ..science.units import UnitChoice, difference_shown, show, unit_of
 from .evaporation import evaporation_estimate
 from .rate import SURE_OF_A_STEP, Rate
+from .settling import settling
+from .supplementation import Changes
 from .uptake import Companion, companions
 
 USED = (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM)
@@ -32,9 +34,11 @@ class BudgetLine:
 
 
 def budget(
-    ledger: Ledger, rates: Mapping[Parameter, Rate | None], plan: Plan, now: datetime, zone: tzinfo, units: UnitChoice
-) -> list[BudgetLine]:
-    """Uptake of alkalinity with its calcium and magnesium, production of nutrients against food, and evaporation.
+    ledger: Ledger, rates: Mapping[Parameter, Rate | None], plan: Plan, now: datetime, zone: tzinfo, units: UnitChoice,
+    changes: Changes | None = None,
+) -> list[BudgetLine]:  # fmt: skip
+    """Uptake of alkalinity with its calcium and magnesium, production of nutrients against food and the routine of
+    changes, and evaporation.
 
     Doses, changes and top-offs are all counted. Only measured parameters get a line.
 
@@ -44,7 +48,7 @@ def budget(
     'too few readings: it takes four over six days'
     """
     lines = [_used(ledger, p, rates, plan, zone, units) for p in USED if p in rates]
-    lines += [_made(ledger, p, rates[p], now, zone, units) for p in MADE if p in rates]
+    lines += [_made(ledger, p, rates[p], now, zone, units, changes) for p in MADE if p in rates]
     evaporated = evaporation_estimate(ledger, now)
     if evaporated:
         low, high = show_number(evaporated.low_l, 2), show_number(evaporated.high_l, 2)
@@ -126,8 +130,9 @@ def expected_words(beside: Companion, units: UnitChoice) -> str:
 
 
 def _made(
-    ledger: Ledger, parameter: Parameter, found: Rate | None, now: datetime, zone: tzinfo, units: UnitChoice
-) -> BudgetLine:
+    ledger: Ledger, parameter: Parameter, found: Rate | None, now: datetime, zone: tzinfo, units: UnitChoice,
+    changes: Changes | None,
+) -> BudgetLine:  # fmt: skip
     name = f"Production of {spoken(parameter)}"
     if found is None:
         return BudgetLine(name, TOO_FEW)
@@ -144,10 +149,23 @@ def _made(
             )
         elif share <= 0:
             remarks.append("all of it is eaten, skimmed or taken up")
+    if changes and found.real:
+        remarks += _settles(parameter, found.per_day, changes, bool(brought), units)
     taken = _a_day(ledger, parameter, [h for h in ledger.harvests if h.at >= found.since], days)
     if taken:
         remarks.append(f"harvests took {speed_words(parameter, taken, units)} a day")
     return BudgetLine(name, _interval(parameter, found.low, found.per_day, found.high, units), tuple(remarks))
+
+
+def _settles(parameter: Parameter, per_day: float, changes: Changes, fed: bool, units: UnitChoice) -> list[str]:
+    """Where it comes to with the routine of changes, as it is fed and with half the food."""
+    whole, half = (settling(share * per_day, changes, parameter) for share in (1.0, 0.5))
+    if whole is None or half is None:
+        return []
+    now, then = (show(parameter, one.level, units) for one in (whole, half))
+    said = f"with these changes it settles near {now} in {show_number(whole.weeks, 0)} weeks"
+    with_half = f", with half the food near {then} if the same share of it is eaten"
+    return [said + with_half if fed and per_day > 0 else said]
 
 
 def _a_day(ledger: Ledger, parameter: Parameter, entries: Sequence[Feed | Harvest], days: float) -> float:

@@ -159,10 +159,12 @@ class _Start:
 
 
 def _start(rate: Rate | None, last: Reading, unit: float) -> _Start:
+    """From the level and the rate, as wide as the interval of the rate is."""
     if rate is None:
         return _Start(last.at, last.value, last.sd, 0.0, last.sd * UNKNOWN_SHARE, id=last.id)
     wander = max(WANDER_SHARE * abs(rate.per_day), MIN_WANDER_SHARE * unit)
-    return _Start(rate.until, rate.level, rate.level_sd, rate.per_day, rate.sd, rate.together, wander, last.id)
+    together = rate.together * (rate.wide / rate.sd if rate.sd else 1.0)
+    return _Start(rate.until, rate.level, rate.level_sd, rate.per_day, rate.wide, together, wander, last.id)
 
 
 @dataclass

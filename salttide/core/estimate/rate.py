@@ -16,7 +16,7 @@ from typing import Any
 
 from ..basics.lazy import LazyModule
 from ..ledger.entries import Ledger, Reading
-from ..ledger.verdict import OTHER_SDS
+from ..ledger.verdict import EXPECTED_SDS, OTHER_SDS
 from ..science.parameters import FACTS, Parameter
 from .gaps import Gap, gaps_of
 from .stories import GROWS, LEVEL, OTHERS, RATE, SHIFT, Foretold, Priors, Stories, followed
@@ -114,6 +114,12 @@ class Rate:
     def real(self) -> bool:
         """Whether it is surely not zero."""
         return self.moves_with(0.0)
+
+    @property
+    def wide(self) -> float:
+        """The standard deviation of the normal distribution whose 80 % lie within the same interval: that of the rate
+        itself is larger where some unlikely story lies far off."""
+        return (self.high - self.low) / (2 * EXPECTED_SDS)
 
     def moves_with(self, added: float) -> bool:
         """Whether the level surely rises or surely falls with so much a day added by doses: as surely as two standard

@@ -53,7 +53,7 @@ def _leaving(s: Situation, parameter: Parameter, found: Rate, leaves: Crossing) 
     return Finding(
         f"{capital(name)} {'falls' if falls else 'rises'} out of its band about {s.when(leaves.at)}",
         f"It {'falls' if falls else 'rises'} by {s.difference(parameter, net)} a day (± "
-        f"{s.difference(parameter, 2 * found.sd)}), from {found.count} readings, and reaches "
+        f"{s.difference(parameter, (found.high - found.low) / 2)}), from {found.count} readings, and reaches "
         f"{s.show(parameter, leaves.value)} about {s.when(leaves.at)} under the current plan.",
         _keep_inside(s, parameter, net),
         "A next result that lies off this line.",

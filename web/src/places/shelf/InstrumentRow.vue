@@ -40,7 +40,8 @@ async function check() {
       <button class="plain-link" type="button" :aria-expanded="open" @click="open = !open">checks</button>
     </div>
     <p v-if="one.seen || one.check" class="seen soft">
-      <span v-if="one.seen">{{ one.seen }}</span> <span :class="{ magenta: one.check_due }">{{ one.check }}</span>
+      <span v-if="one.seen">{{ one.seen }}</span>
+      <span :class="{ magenta: one.check_due }">{{ one.check }}</span>
     </p>
     <div v-if="open" class="more">
       <ul v-if="one.checks.length">
