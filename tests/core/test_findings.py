@@ -297,6 +297,9 @@ SITUATIONS = [
     Told("Nitrate rises by half a milligram a day and leaves in four days.",
          [*water(nitrate=None), *falling("nitrate", 6.0, 0.5, 5, 3.5)], "leaving", says=("A little less food",)),
     Told("Nitrate stays.", [*water(nitrate=None), *falling("nitrate", 6.0, 0.0, 5, 3.5)], "", never={"leaving"}),
+    Told("Ammonia fell and then stayed, as it does while a system cycles: no turn to explain.",
+         [*water(2), *row("ammonia", 0.30, 0.24, 0.18, 0.12, 0.06, 0.0, 0.0, 0.0, 0.0, step=2)], "", never={"turned"},
+         animals={}),
     # What is not in the record. Canonical: 2.85 meq/L falling by 0.01 a day, and up by 0.4 after the fifth test.
     Told("Alkalinity stands a whole dKH higher since mid-month, and nobody wrote down why.",
          row("alkalinity", *[round(2.85 - 0.03 * i + (0.4 if i > 4 else 0), 3) for i in range(10)]), "unrecorded",

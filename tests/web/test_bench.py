@@ -70,7 +70,7 @@ class Entries(WebTest):
     def test_a_check_corrects_what_is_measured_after_it(self) -> None:
         self.open("/shelf", "Shelf")
         self.button("Instruments and reagents").click()
-        row = self.page.locator("li", has_text="refractometer R1")
+        row = self.page.locator("li", has=self.page.locator("b", has_text="refractometer R1"))
         row.get_by_role("button", name="checks").click()
         row.get_by_label("Standard").fill("35")
         row.get_by_label("It read").fill("3.4")

@@ -8,7 +8,7 @@ from datetime import datetime, timedelta
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrasing import capital, listed
 from salttide.core.estimate.forecast import Crossing, Point, crossing, value_at
-from salttide.core.estimate.rate import Rate
+from salttide.core.estimate.rate import BUSY, Rate
 from salttide.core.estimate.turn import Turn, turn_of
 from salttide.core.judgement.situation import Situation
 from salttide.core.science.additives import dose_mass_g
@@ -94,7 +94,7 @@ def turned(s: Situation) -> Iterator[Finding]:
     """A change of slope, with the events shortly before it, likeliest first, and the one test that would confirm the
     cause."""
     for parameter, found in s.rates.items():
-        turn = turn_of(s.ledger, parameter, s.now)
+        turn = turn_of(s.ledger, parameter, s.now) if parameter in BUSY else None
         if turn is None or _shifted(found, turn):
             continue
         causes = likely_causes(s, parameter, turn.at)
