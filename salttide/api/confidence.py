@@ -138,7 +138,8 @@ def _rests_on(ctx: Context, rate: Rate) -> str:
 
 
 def _next_test(due: Retest) -> str:
-    why, every = due.why or phrase("confidence.usual"), counted(due.every_days, "day")
+    why = due.why or phrase("confidence.usual")
+    every = "day" if due.every_days == 1 else counted(due.every_days, "day")
     return phrase("confidence.next_test", day=day_words(due.due), every=every, why=why)
 
 
