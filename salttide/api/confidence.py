@@ -23,7 +23,6 @@ from salttide.core.estimate.confidence import (
 from salttide.core.estimate.rate import BUSY, Rate
 from salttide.core.estimate.rate_history import RatePoint, history_needs, rate_history
 from salttide.core.judgement.retest import TEST_MINUTES, Retest
-from salttide.core.ledger.entries import Ledger
 from salttide.core.overview.state import SystemState
 from salttide.core.science.parameters import FACTS, Parameter
 from salttide.core.science.units import difference_shown, show, show_difference, unit_of
@@ -64,22 +63,17 @@ class InstrumentRow(Model):
 
 
 class ConfidenceRow(Model):
-    """A parameter: its rate, what a test now should read, the next test and what that tells; and, where there are
-    readings enough, all that it rests on."""
+    """A parameter: its rate, what a test now should read, the next test and what that tells. `told`: there are readings
+    enough for more."""
 
     parameter: Parameter
     name: str
-    unit: str
+    told: bool
     rate: str
     rests_on: str
     expected: str
     next_test: str
     tells: str
-    history: list[RateMoment]
-    tests: list[TestShown]
-    beliefs: list[str]
-    minds: list[str]
-    instruments: list[InstrumentRow]
 
 
 class Confidence(Model):
@@ -90,39 +84,71 @@ class Confidence(Model):
     month: str
 
 
+class ConfidenceFull(Model):
+    """All that the rate of one parameter rests on; empty where there are too few readings."""
+
+    parameter: Parameter
+    name: str
+    unit: str
+    history: list[RateMoment]
+    tests: list[TestShown]
+    beliefs: list[str]
+    minds: list[str]
+    instruments: list[InstrumentRow]
+
+
 @router.get("")
 def confidence(system_id: Id, ctx: In) -> Confidence:
     """How sure the estimates of a system are."""
     system = ctx.stored.system(system_id)
     view = ctx.household.outlook(system)
-    record = ctx.household.history(system, history_needs(ctx.now))
     return Confidence(
         name=system.name,
-        rows=[_row(ctx, view, record, p, rate) for p, rate in view.rates(BUSY).items()],
+        rows=[_row(ctx, view, p, rate) for p, rate in view.rates(BUSY).items()],
         month=_month(ctx, view.tests),
     )
 
 
-def _row(ctx: Context, view: SystemState, record: Ledger, parameter: Parameter, rate: Rate | None) -> ConfidenceRow:
-    units, due = ctx.keeper.units, next((test for test in view.tests if test.parameter == parameter), None)
-    beyond = doubtful_beyond(view.ledger, parameter, ctx.now)
-    between = _between(ctx, parameter, *beyond) if beyond else ""
-    tells = _tells(ctx, view, parameter, rate, due) if rate and due else ""
-    return ConfidenceRow(
+@router.get("/{parameter}")
+def confidence_of(system_id: Id, parameter: Parameter, ctx: In) -> ConfidenceFull:
+    """What the rate of one parameter rests on."""
+    system = ctx.stored.system(system_id)
+    view, zone, units = ctx.household.outlook(system), ctx.keeper.zone, ctx.keeper.units
+    rate = view.rates([parameter]).get(parameter) if parameter in BUSY else None
+    record = ctx.household.history(system, history_needs(ctx.now))
+    return ConfidenceFull(
         parameter=parameter,
         name=name_of(parameter),
         unit=unit_of(parameter, units).label,
-        rate=sure_words(parameter, rate, units) if rate else phrase("confidence.too_few_readings"),
-        rests_on=_rests_on(ctx, rate) if rate else "",
-        expected=between,
-        next_test=_next_test(due) if due else "",
-        tells=tells,
-        history=[_moment(ctx, parameter, point) for point in rate_history(record, parameter, ctx.now)],
+        history=[_moment(ctx, parameter, point) for point in rate_history(record, parameter, ctx.now)] if rate else [],
         tests=[_test(ctx, parameter, test) for test in tests_seen(rate)] if rate else [],
-        beliefs=beliefs(parameter, rate, ctx.keeper.zone, units) if rate else [],
-        minds=_minds(between, tells) if rate else [],
+        beliefs=beliefs(parameter, rate, zone, units) if rate else [],
+        minds=_minds(ctx, view, parameter, rate) if rate else [],
         instruments=[_instrument(ctx, parameter, one) for one in instruments_seen(rate)] if rate else [],
     )
+
+
+def _row(ctx: Context, view: SystemState, parameter: Parameter, rate: Rate | None) -> ConfidenceRow:
+    due = _due(view, parameter)
+    return ConfidenceRow(
+        parameter=parameter,
+        name=name_of(parameter),
+        told=rate is not None,
+        rate=sure_words(parameter, rate, ctx.keeper.units) if rate else phrase("confidence.too_few_readings"),
+        rests_on=_rests_on(ctx, rate) if rate else "",
+        expected=_expected(ctx, view, parameter),
+        next_test=_next_test(due) if due else "",
+        tells=_tells(ctx, view, parameter, rate),
+    )
+
+
+def _due(view: SystemState, parameter: Parameter) -> Retest | None:
+    return next((test for test in view.tests if test.parameter == parameter), None)
+
+
+def _expected(ctx: Context, view: SystemState, parameter: Parameter) -> str:
+    beyond = doubtful_beyond(view.ledger, parameter, ctx.now)
+    return _between(ctx, parameter, *beyond) if beyond else ""
 
 
 def _between(ctx: Context, parameter: Parameter, low: float, high: float) -> str:
@@ -151,17 +177,18 @@ def _month(ctx: Context, tests: Sequence[Retest]) -> str:
     )
 
 
-def _tells(ctx: Context, view: SystemState, parameter: Parameter, rate: Rate, due: Retest) -> str:
+def _tells(ctx: Context, view: SystemState, parameter: Parameter, rate: Rate | None) -> str:
     """By how much the next test narrows the rate."""
-    last = view.ledger.last(parameter)
-    if last is None:
+    last, due = view.ledger.last(parameter), _due(view, parameter)
+    if rate is None or last is None or due is None:
         return ""
     days = max(0, (due.due - ctx.household.day_of(rate.until)).days)
     return phrase("confidence.narrows", percent=show_number(narrowed_percent(rate, days, last.sd), 0))
 
 
-def _minds(between: str, tells: str) -> list[str]:
+def _minds(ctx: Context, view: SystemState, parameter: Parameter, rate: Rate) -> list[str]:
     """What would change what is believed."""
+    between, tells = _expected(ctx, view, parameter), _tells(ctx, view, parameter, rate)
     beyond = [phrase("confidence.a_test_outside", between=between)] if between else []
     another = [phrase("confidence.the_next_test", tells=tells)] if tells else []
     return [*beyond, *another, phrase("confidence.anything_unrecorded")]

@@ -7,6 +7,9 @@ class Confidence(ApiTest):
     def rows(self, system):
         return {row["parameter"]: row for row in self.get(f"/systems/{system}/confidence")["rows"]}
 
+    def full(self, system, parameter):
+        return self.get(f"/systems/{system}/confidence/{parameter}")
+
     def test_the_rate_is_the_one_of_dosing_and_of_the_sheet(self):
         row = self.rows(BEACON)["alkalinity"]
         uptake = self.get(f"/systems/{BEACON}/dosing")["uptake"][0]
@@ -19,26 +22,31 @@ class Confidence(ApiTest):
         self.assertRegex(row["next_test"], r"^\w{3} \d+ \w{3}, then every (\d+ days|day): ")
         self.assertRegex(self.get(f"/systems/{BEACON}/confidence")["month"], r"^\d+ tests of this system .* minutes")
         self.assertRegex(row["tells"], r"^\d+ % narrower$")
-        self.assertIn(row["tells"], " ".join(row["minds"]))
+        self.assertIn(row["tells"], " ".join(self.full(BEACON, "alkalinity")["minds"]))
 
     def test_each_test_lies_beside_what_was_expected(self):
-        row = self.rows(BEACON)["alkalinity"]
+        row = self.full(BEACON, "alkalinity")
         self.assertGreater(len(row["tests"]), 15)
+        self.assertGreater(len(row["history"]), 8)
         inside = [test["low"] <= test["value"] <= test["high"] for test in row["tests"]]
         # Eight of ten at the least would be right; the first ones hardly know what to expect.
         self.assertGreaterEqual(sum(inside) / len(inside), 0.7)
         self.assertRegex(row["tests"][-1]["words"], r"by titration kit T1, expected \d\.\d to \d\.\d dKH$")
 
     def test_what_is_believed_names_instruments_and_what_is_not_recorded(self):
-        rows = self.rows(SKIFF)
-        self.assertRegex(" ".join(rows["alkalinity"]["beliefs"]), r"Something of \+1\.\d dKH came between")
-        self.assertRegex(" ".join(rows["salinity"]["beliefs"]), r"hydrometer H1 reads 1\.\d ppt .* below refractometer")
-        self.assertEqual(len(rows["salinity"]["instruments"]), 2)
+        beliefs = " ".join(self.full(SKIFF, "alkalinity")["beliefs"])
+        self.assertRegex(beliefs, r"Something of \+1\.\d dKH came between")
+        salinity = self.full(SKIFF, "salinity")
+        self.assertRegex(" ".join(salinity["beliefs"]), r"hydrometer H1 reads 1\.\d ppt .* below refractometer")
+        self.assertEqual(len(salinity["instruments"]), 2)
 
     def test_too_little_says_so(self):
         row = self.rows(SKIFF)["calcium"]
         self.assertIn("too few readings", row["rate"])
-        self.assertEqual((row["tests"], row["beliefs"], row["minds"]), ([], [], []))
+        self.assertFalse(row["told"])
+        for parameter in ("calcium", "ph", "temperature"):
+            full = self.full(SKIFF, parameter)
+            self.assertEqual([full[part] for part in ("history", "tests", "beliefs", "minds", "instruments")], [[]] * 5)
 
 
 class Empty(ApiTest):
@@ -46,3 +54,4 @@ class Empty(ApiTest):
 
     def test_a_system_that_does_not_exist(self):
         self.assertEqual(self.api.get("/api/systems/1/confidence").status_code, 404)
+        self.assertEqual(self.api.get("/api/systems/1/confidence/alkalinity").status_code, 404)

@@ -1,5 +1,5 @@
 import { defineQueryOptions, useQueryCache } from '@pinia/colada'
-import { answer, api } from './client'
+import { answer, api, type Schemas } from './client'
 
 export const harbourQuery = defineQueryOptions({
   key: ['harbour'],
@@ -113,6 +113,17 @@ export const confidenceQuery = defineQueryOptions((id: number) => ({
   query: () =>
     answer(api.GET('/api/systems/{system_id}/confidence', { params: { path: { system_id: id } } })),
 }))
+export const confidenceOfQuery = defineQueryOptions(
+  ({ id, parameter }: { id: number; parameter: Schemas['ConfidenceRow']['parameter'] }) => ({
+    key: ['confidence', id, parameter],
+    query: () =>
+      answer(
+        api.GET('/api/systems/{system_id}/confidence/{parameter}', {
+          params: { path: { system_id: id, parameter } },
+        }),
+      ),
+  }),
+)
 export const dosingQuery = defineQueryOptions((id: number) => ({
   key: ['dosing', id],
   query: () => answer(api.GET('/api/systems/{system_id}/dosing', { params: { path: { system_id: id } } })),

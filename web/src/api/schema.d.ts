@@ -248,6 +248,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system_id}/confidence/{parameter}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Confidence Of
+         * @description What the rate of one parameter rests on.
+         */
+        get: operations["confidence_confidence_of"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{system_id}/cycling": {
         parameters: {
             query?: never;
@@ -4178,26 +4198,15 @@ export interface components {
             month: string;
         };
         /**
-         * ConfidenceRow
-         * @description A parameter: its rate, what a test now should read, the next test and what that tells; and, where there are
-         *     readings enough, all that it rests on.
+         * ConfidenceFull
+         * @description All that the rate of one parameter rests on; empty where there are too few readings.
          */
-        ConfidenceRow: {
+        ConfidenceFull: {
             parameter: components["schemas"]["Parameter"];
             /** Name */
             name: string;
             /** Unit */
             unit: string;
-            /** Rate */
-            rate: string;
-            /** Rests On */
-            rests_on: string;
-            /** Expected */
-            expected: string;
-            /** Next Test */
-            next_test: string;
-            /** Tells */
-            tells: string;
             /** History */
             history: components["schemas"]["RateMoment"][];
             /** Tests */
@@ -4208,6 +4217,28 @@ export interface components {
             minds: string[];
             /** Instruments */
             instruments: components["schemas"]["InstrumentRow"][];
+        };
+        /**
+         * ConfidenceRow
+         * @description A parameter: its rate, what a test now should read, the next test and what that tells. `told`: there are readings
+         *     enough for more.
+         */
+        ConfidenceRow: {
+            parameter: components["schemas"]["Parameter"];
+            /** Name */
+            name: string;
+            /** Told */
+            told: boolean;
+            /** Rate */
+            rate: string;
+            /** Rests On */
+            rests_on: string;
+            /** Expected */
+            expected: string;
+            /** Next Test */
+            next_test: string;
+            /** Tells */
+            tells: string;
         };
         /**
          * ContainerAnswer
@@ -10614,6 +10645,110 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Confidence"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    confidence_confidence_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+                parameter: components["schemas"]["Parameter"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConfidenceFull"];
                 };
             };
             /** @description A problem, in words */

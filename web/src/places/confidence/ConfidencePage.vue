@@ -3,15 +3,14 @@ import { useQuery } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { confidenceQuery } from '../../api/queries'
-import RateStrip from '../../parts/RateStrip.vue'
+import ConfidenceOf from './ConfidenceOf.vue'
 import Waiting from '../../parts/Waiting.vue'
-import TestsChart from './TestsChart.vue'
 
 /** How sure the estimates are: all parameters in a table, and all that one of them rests on. */
 const id = Number(useRoute().params.system)
 const { data, error, refetch } = useQuery(() => confidenceQuery(id))
 const picked = ref<string>()
-const told = computed(() => data.value?.rows.filter((row) => row.tests.length) ?? [])
+const told = computed(() => data.value?.rows.filter((row) => row.told) ?? [])
 const chosen = computed(() => told.value.find((row) => row.parameter === picked.value) ?? told.value[0])
 </script>
 
@@ -44,7 +43,7 @@ const chosen = computed(() => told.value.find((row) => row.parameter === picked.
             <tr v-for="row in data.rows" :key="row.parameter" :class="{ chosen: row === chosen }">
               <th scope="row">
                 <button
-                  v-if="row.tests.length"
+                  v-if="row.told"
                   class="plain-link"
                   type="button"
                   :aria-pressed="row === chosen"
@@ -65,42 +64,7 @@ const chosen = computed(() => told.value.find((row) => row.parameter === picked.
         </table>
       </div>
       <p v-if="data.rows.length" class="note">{{ data.month }}</p>
-      <section v-if="chosen" class="card one" :aria-label="chosen.name">
-        <h2>{{ chosen.name }}</h2>
-        <div class="charts">
-          <TestsChart :tests="chosen.tests" :name="chosen.name" :unit="chosen.unit" />
-          <RateStrip
-            v-if="chosen.history.length > 1"
-            :points="chosen.history"
-            :name="`What ${chosen.name.toLowerCase()} does by itself`"
-            :unit="chosen.unit"
-          />
-        </div>
-        <div class="words">
-          <div>
-            <h3>What the app believes</h3>
-            <ul>
-              <li v-for="words in chosen.beliefs" :key="words">{{ words }}</li>
-            </ul>
-          </div>
-          <div>
-            <h3>What would change its mind</h3>
-            <ul>
-              <li v-for="words in chosen.minds" :key="words">{{ words }}</li>
-            </ul>
-          </div>
-          <div>
-            <h3>Its instruments</h3>
-            <ul>
-              <li v-for="one in chosen.instruments" :key="one.name">
-                <b>{{ one.name }}</b> scatters by {{ one.scatter }}
-                <span class="soft">({{ one.tests }})</span>
-                <template v-if="one.above">; it reads {{ one.above }} the one used last</template>
-              </li>
-            </ul>
-          </div>
-        </div>
-      </section>
+      <ConfidenceOf v-if="chosen" :key="chosen.parameter" :system="id" :parameter="chosen.parameter" />
     </template>
   </div>
 </template>
@@ -116,29 +80,6 @@ const chosen = computed(() => told.value.find((row) => row.parameter === picked.
 }
 .chosen {
   background: var(--card);
-}
-.one {
-  margin-top: 16px;
-  padding: 12px 16px;
-}
-.charts {
-  display: grid;
-  grid-template-columns: 3fr 2fr;
-  gap: 10px 22px;
-  margin-top: 8px;
-}
-.words {
-  display: grid;
-  grid-template-columns: repeat(3, minmax(0, 1fr));
-  gap: 14px 28px;
-  margin-top: 12px;
-}
-h3 {
-  font-size: 0.95rem;
-  font-weight: 700;
-}
-ul {
-  padding-left: 18px;
 }
 @media (max-width: 700px) {
   thead {
@@ -158,12 +99,6 @@ ul {
     content: attr(data-of) ' ';
     color: var(--soft);
     font-style: italic;
-  }
-}
-@media (max-width: 900px) {
-  .charts,
-  .words {
-    grid-template-columns: minmax(0, 1fr);
   }
 }
 </style>
