@@ -42,6 +42,7 @@ REAL = {
     "item": "towels",
     "part": "lamp",
     "token": "of-a-carer",
+    "parameter": "alkalinity",
 }
 KEYS = count(1)
 FEW = settings(
