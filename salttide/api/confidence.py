@@ -14,10 +14,10 @@ from salttide.core.estimate.confidence import (
     TestSeen,
     above_words,
     beliefs,
-    doubtful_beyond,
     instruments_seen,
     narrowed_percent,
     sure_words,
+    test_expected,
     tests_seen,
 )
 from salttide.core.estimate.rate import BUSY, Rate
@@ -26,6 +26,7 @@ from salttide.core.judgement.retest import TEST_MINUTES, Retest
 from salttide.core.overview.state import SystemState
 from salttide.core.science.parameters import FACTS, Parameter
 from salttide.core.science.units import difference_shown, show, show_difference, unit_of
+from salttide.core.system.system import System
 
 from .context import Context, In
 from .models import Id, Model, name_of
@@ -115,12 +116,11 @@ def confidence_of(system_id: Id, parameter: Parameter, ctx: In) -> ConfidenceFul
     system = ctx.stored.system(system_id)
     view, zone, units = ctx.household.outlook(system), ctx.keeper.zone, ctx.keeper.units
     rate = view.rates([parameter]).get(parameter) if parameter in BUSY else None
-    record = ctx.household.history(system, history_needs(ctx.now))
     return ConfidenceFull(
         parameter=parameter,
         name=name_of(parameter),
         unit=unit_of(parameter, units).label,
-        history=[_moment(ctx, parameter, point) for point in rate_history(record, parameter, ctx.now)] if rate else [],
+        history=_history(ctx, system, parameter) if rate else [],
         tests=[_test(ctx, parameter, test) for test in tests_seen(rate)] if rate else [],
         beliefs=beliefs(parameter, rate, zone, units) if rate else [],
         minds=_minds(ctx, view, parameter, rate) if rate else [],
@@ -147,8 +147,8 @@ def _due(view: SystemState, parameter: Parameter) -> Retest | None:
 
 
 def _expected(ctx: Context, view: SystemState, parameter: Parameter) -> str:
-    beyond = doubtful_beyond(view.ledger, parameter, ctx.now)
-    return _between(ctx, parameter, *beyond) if beyond else ""
+    around = test_expected(view.ledger, parameter, ctx.now)
+    return _between(ctx, parameter, around.low, around.high) if around else ""
 
 
 def _between(ctx: Context, parameter: Parameter, low: float, high: float) -> str:
@@ -192,6 +192,11 @@ def _minds(ctx: Context, view: SystemState, parameter: Parameter, rate: Rate) ->
     beyond = [phrase("confidence.a_test_outside", between=between)] if between else []
     another = [phrase("confidence.the_next_test", tells=tells)] if tells else []
     return [*beyond, *another, phrase("confidence.anything_unrecorded")]
+
+
+def _history(ctx: Context, system: System, parameter: Parameter) -> list[RateMoment]:
+    record = ctx.household.history(system, history_needs(ctx.now))
+    return [_moment(ctx, parameter, point) for point in rate_history(record, parameter, ctx.now)]
 
 
 def _moment(ctx: Context, parameter: Parameter, point: RatePoint) -> RateMoment:

@@ -9,12 +9,12 @@ from salttide.core.estimate.confidence import (
     above_words,
     beliefs,
     check_due,
-    doubtful_beyond,
     instrument_record,
     instruments_seen,
     narrowed_percent,
     sd_after,
     sure_words,
+    test_expected,
     tests_seen,
 )
 from salttide.core.estimate.forecast import foreseen
@@ -145,10 +145,11 @@ class Ahead(unittest.TestCase):
     def test_what_a_test_now_should_read(self):
         book = ledger(*line(range(40, 1, -4)))
         expected = foreseen(book, ALK, NOW)
-        low, high = doubtful_beyond(book, ALK, NOW)
-        self.assertAlmostEqual((low + high) / 2, expected.value)
-        self.assertAlmostEqual(high - low, 4 * (expected.sd**2 + SD**2) ** 0.5)
-        self.assertIsNone(doubtful_beyond(ledger(*line((4, 0))), ALK, NOW))
+        around = test_expected(book, ALK, NOW)
+        self.assertAlmostEqual(around.middle, expected.value)
+        # Eight of ten of a normal distribution lie within 1.2816 deviations.
+        self.assertAlmostEqual(around.width, 2 * 1.2816 * (expected.sd**2 + SD**2) ** 0.5)
+        self.assertIsNone(test_expected(ledger(*line((4, 0))), ALK, NOW))
 
     def test_words(self):
         self.assertEqual(sure_words(ALK, self.rate, DKH), "falls 0.28 dKH a day (0.21 to 0.35)")

@@ -11,8 +11,8 @@ from math import sqrt
 from ..basics.number_text import show_number
 from ..basics.phrasing import capital, either, moment_words
 from ..ledger.entries import Ledger, Reading
-from ..ledger.verdict import EXPECTED_SDS, REAL_SDS, mean
-from ..science.parameters import FACTS, Parameter
+from ..ledger.verdict import EXPECTED_SDS, REAL_SDS, expected_range, mean
+from ..science.parameters import FACTS, Parameter, Span
 from ..science.units import UnitChoice, show, show_difference, signed_difference
 from .budget import speed_words
 from .forecast import foreseen
@@ -195,14 +195,13 @@ def _percent(share: float) -> str:
     return "more than 99 %" if share > 0.99 else f"{show_number(100 * share, 0)} %"
 
 
-def doubtful_beyond(ledger: Ledger, parameter: Parameter, now: datetime) -> tuple[float, float] | None:
-    """Between what a test now should read (canonical): outside of it, what is believed would change. None without a
+def test_expected(ledger: Ledger, parameter: Parameter, now: datetime) -> Span | None:
+    """Between what a test now should read (canonical): the range that the Bench holds a result against. None without a
     rate."""
     expected, last = foreseen(ledger, parameter, now), ledger.last(parameter)
     if expected is None or last is None:
         return None
-    wide = REAL_SDS * sqrt(expected.sd**2 + last.sd**2)
-    return max(0.0, expected.value - wide), expected.value + wide
+    return expected_range(expected, sqrt(expected.sd**2 + last.sd**2))
 
 
 def sure_words(parameter: Parameter, rate: Rate, units: UnitChoice) -> str:

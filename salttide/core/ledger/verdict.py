@@ -199,6 +199,12 @@ def _movement_reasons(
     return [f"{shown} {way} since {when}: more than twice the combined test error ({bound}), so it is real."]
 
 
+def expected_range(expected: Expected, apart: float) -> Span:
+    """What a test should read in eight of ten cases; apart: the deviation of what it may read, its own scatter
+    counted. Nothing is below zero."""
+    return Span(max(0.0, expected.value - EXPECTED_SDS * apart), expected.value + EXPECTED_SDS * apart)
+
+
 def doubts(
     reading: Reading, before: Reading | None, expected: Expected | None, units: UnitChoice, zone: tzinfo
 ) -> list[str]:
@@ -212,7 +218,7 @@ def doubts(
     if expected is not None:
         apart = _apart(reading, expected)
         if not found and abs(reading.value - expected.value) > SURPRISE_SDS * apart:
-            around = Span(max(0.0, expected.value - EXPECTED_SDS * apart), expected.value + EXPECTED_SDS * apart)
+            around = expected_range(expected, apart)
             value = show(reading.parameter, expected.value, units)
             found.append(
                 f"Expected {value} ({band_words(reading.parameter, around, units)}) by the readings and what was "
