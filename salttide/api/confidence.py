@@ -64,12 +64,12 @@ class InstrumentRow(Model):
 
 
 class ConfidenceRow(Model):
-    """A parameter: its rate, what a test now should read, the next test and what that tells. `told`: there are readings
-    enough for more."""
+    """A parameter: its rate, what a test now should read, the next test and what that tells. `estimated`: there are
+    readings enough for more."""
 
     parameter: Parameter
     name: str
-    told: bool
+    estimated: bool
     rate: str
     rests_on: str
     expected: str
@@ -133,7 +133,7 @@ def _row(ctx: Context, view: SystemState, parameter: Parameter, rate: Rate | Non
     return ConfidenceRow(
         parameter=parameter,
         name=name_of(parameter),
-        told=rate is not None,
+        estimated=rate is not None,
         rate=sure_words(parameter, rate, ctx.keeper.units) if rate else phrase("confidence.too_few_readings"),
         rests_on=_rests_on(ctx, rate) if rate else "",
         expected=_expected(ctx, view, parameter),

@@ -43,7 +43,7 @@ class Confidence(ApiTest):
     def test_too_little_says_so(self):
         row = self.rows(SKIFF)["calcium"]
         self.assertIn("too few readings", row["rate"])
-        self.assertFalse(row["told"])
+        self.assertFalse(row["estimated"])
         for parameter in ("calcium", "ph", "temperature"):
             full = self.full(SKIFF, parameter)
             self.assertEqual([full[part] for part in ("history", "tests", "beliefs", "minds", "instruments")], [[]] * 5)

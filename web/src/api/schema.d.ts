@@ -4220,15 +4220,15 @@ export interface components {
         };
         /**
          * ConfidenceRow
-         * @description A parameter: its rate, what a test now should read, the next test and what that tells. `told`: there are readings
-         *     enough for more.
+         * @description A parameter: its rate, what a test now should read, the next test and what that tells. `estimated`: there are
+         *     readings enough for more.
          */
         ConfidenceRow: {
             parameter: components["schemas"]["Parameter"];
             /** Name */
             name: string;
-            /** Told */
-            told: boolean;
+            /** Estimated */
+            estimated: boolean;
             /** Rate */
             rate: string;
             /** Rests On */

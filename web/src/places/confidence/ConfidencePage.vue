@@ -10,8 +10,10 @@ import Waiting from '../../parts/Waiting.vue'
 const id = Number(useRoute().params.system)
 const { data, error, refetch } = useQuery(() => confidenceQuery(id))
 const picked = ref<string>()
-const told = computed(() => data.value?.rows.filter((row) => row.told) ?? [])
-const chosen = computed(() => told.value.find((row) => row.parameter === picked.value) ?? told.value[0])
+const estimated = computed(() => data.value?.rows.filter((row) => row.estimated) ?? [])
+const chosen = computed(
+  () => estimated.value.find((row) => row.parameter === picked.value) ?? estimated.value[0],
+)
 </script>
 
 <template>
@@ -43,7 +45,7 @@ const chosen = computed(() => told.value.find((row) => row.parameter === picked.
             <tr v-for="row in data.rows" :key="row.parameter" :class="{ chosen: row === chosen }">
               <th scope="row">
                 <button
-                  v-if="row.told"
+                  v-if="row.estimated"
                   class="plain-link"
                   type="button"
                   :aria-pressed="row === chosen"
