@@ -113,7 +113,7 @@ def _timezone(zone: ZoneInfo, first: datetime, last: datetime) -> Timezone:
     found.add_component(_observance(zone, begin, _offset(zone, begin)))
     at = begin
     while at < last.astimezone(UTC):
-        later = at + timedelta(hours=1)
+        later = at + timedelta(days=1)
         if _offset(zone, at) != _offset(zone, later):
             found.add_component(_observance(zone, _onset(zone, at, later), _offset(zone, at)))
         at = later
@@ -121,7 +121,7 @@ def _timezone(zone: ZoneInfo, first: datetime, last: datetime) -> Timezone:
 
 
 def _onset(zone: ZoneInfo, before: datetime, after: datetime) -> datetime:
-    """The moment of UTC within an hour from which the other offset is valid, to the minute."""
+    """The moment of UTC within a day from which the other offset is valid, to the minute."""
     minutes = range(1, round((after - before).total_seconds() / 60) + 1)
     moments = (before + timedelta(minutes=minute) for minute in minutes)
     return next(at for at in moments if _offset(zone, at) == _offset(zone, after))

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import json
 import sqlite3
+from collections.abc import Mapping
 from datetime import timedelta
+from functools import lru_cache
+from types import MappingProxyType
 
 from salttide.core.ledger.entries import Care, in_order
 
@@ -32,8 +35,13 @@ _SELECT = f"SELECT effective.id, effective.at, care.*{_FROM}"
 _SELECT_LAST = f"SELECT effective.id, max(effective.at) AS at, care.*{_FROM}"
 
 
+@lru_cache(maxsize=4096)
+def _found(text: str) -> Mapping[str, float | str]:
+    return MappingProxyType(json.loads(text))
+
+
 def _care(row: sqlite3.Row) -> Care:
     return Care(
         to_moment(row["at"]), row["task"], row["minutes"], bool(row["skipped"]), row["reason"], row["id"],
-        bool(row["timed"]), row["zone"], json.loads(row["found"]),
+        bool(row["timed"]), row["zone"], _found(row["found"]),
     )  # fmt: skip

@@ -21,7 +21,7 @@ from salttide.core.upkeep.care import (
     on_their_days,
     rules_of,
 )
-from salttide.core.upkeep.due import Rule, first_due
+from salttide.core.upkeep.due import Rule, done_of, first_due
 from salttide.core.upkeep.history import history_of
 from salttide.core.upkeep.rota import Book, occurrences
 from salttide.core.upkeep.task import own_kind, tasks
@@ -46,8 +46,7 @@ def rule(task, every=None, **more):
 
 
 def due(one, *care, seen=None):
-    entries = sorted(((entry.at.date(), entry) for entry in care), key=lambda pair: pair[0])
-    return first_due(one, entries, seen or {}, TODAY)
+    return first_due(one, done_of(care, UTC), seen or {}, TODAY)
 
 
 class WhenItIsDue(unittest.TestCase):
@@ -278,8 +277,8 @@ class Rules(unittest.TestCase):
     def test_minutes_are_learned_from_what_was_timed(self):
         # Usual 12 counts twice: (24 + 18 + 21) / 4 = 15.75. What was not timed teaches nothing.
         timed = [replace(done("siphon", days), minutes=took, timed=True) for days, took in ((9, 18), (2, 21))]
-        self.assertEqual(learned_minutes("siphon", 12, [*timed, done("siphon", 1)]), 15.75)
-        self.assertEqual(learned_minutes("siphon", 12, [replace(done("siphon", 1), skipped=True, timed=True)]), 12)
+        self.assertEqual(learned_minutes(12, [*timed, done("siphon", 1)]), 15.75)
+        self.assertEqual(learned_minutes(12, [replace(done("siphon", 1), skipped=True, timed=True)]), 12)
 
 
 class Kinds(unittest.TestCase):

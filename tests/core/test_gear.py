@@ -7,7 +7,7 @@ from datetime import UTC, datetime, time, timedelta
 from salttide.core.basics.errors import InputError
 from salttide.core.ledger.entries import Care
 from salttide.core.upkeep.care import CareChoice, rules_of
-from salttide.core.upkeep.due import Rule, first_due
+from salttide.core.upkeep.due import Rule, done_of, first_due
 from salttide.core.upkeep.gear import (
     NO_DATA,
     LifeBy,
@@ -177,7 +177,7 @@ class Flow(unittest.TestCase):
 
         def due(now):
             care = [self.STRIPPED, done("flow_check", 4, {"flow_now": now})]
-            return first_due(rule, [(entry.at.date(), entry) for entry in care], {}, TODAY)
+            return first_due(rule, done_of(care, UTC), {}, TODAY)
 
         # 20 % of 2400 are 480.
         self.assertEqual(due(1925.0).day, ago(70) + timedelta(days=90))

@@ -30,8 +30,16 @@ class Gap:
     wander: tuple[float, float, float]
 
 
-def gaps_of(readings: Sequence[Reading], ledger: Ledger, parameter: Parameter) -> list[Gap]:
+def gaps_of(readings: Sequence[Reading], ledger: Ledger, parameter: Parameter) -> tuple[Gap, ...]:
     """The gaps between readings in order, with the recorded doses and changes in them, daily doses included."""
+    key = ("gaps", parameter, tuple(readings))
+    if key not in ledger.cache:
+        ledger.cache[key] = tuple(_walked(readings, ledger, parameter))
+    found: tuple[Gap, ...] = ledger.cache[key]
+    return found
+
+
+def _walked(readings: Sequence[Reading], ledger: Ledger, parameter: Parameter) -> list[Gap]:
     first, last = readings[0], readings[-1]
     events = [event for event in ledger.events(parameter, routine=True) if first.at <= event.at <= last.at]
     moments = sorted([*readings, *events], key=lambda moment: (moment.at, moment.id))

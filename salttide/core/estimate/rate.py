@@ -11,6 +11,7 @@ from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
+from functools import lru_cache
 from math import pi, sqrt
 from typing import Any
 
@@ -28,6 +29,9 @@ MIN_READINGS = 4
 MIN_SPAN = timedelta(days=6)
 MAX_READINGS = 24
 """The most readings used; where there are more, evenly spaced ones stand for them."""
+
+KEPT = 1024
+"""So many estimates are remembered: those of some fifty systems."""
 
 INSTRUMENTS = 4
 """The most instruments whose readings are used: the last one's, and of the others those with the most readings."""
@@ -156,11 +160,7 @@ def rate_of(ledger: Ledger, parameter: Parameter, now: datetime) -> Rate | None:
     readings = _series(ledger.of(parameter), now)
     if len(readings) < MIN_READINGS or readings[-1].at - readings[0].at < MIN_SPAN:
         return None
-    key = (parameter, readings[0].id, readings[-1].id, readings[0].at, readings[-1].at)
-    if key not in ledger.cache:
-        ledger.cache[key] = _estimate(readings, ledger, parameter)
-    found: Rate = ledger.cache[key]
-    return found
+    return _estimate(parameter, tuple(readings), gaps_of(readings, ledger, parameter))
 
 
 def _series(readings: list[Reading], now: datetime) -> list[Reading]:
@@ -179,9 +179,9 @@ def spread_out(readings: list[Reading]) -> list[Reading]:
     return [readings[round(index * step)] for index in range(MAX_READINGS)]
 
 
-def _estimate(readings: Sequence[Reading], ledger: Ledger, parameter: Parameter) -> Rate:
-    """Follow every story and mix them."""
-    gaps = gaps_of(readings, ledger, parameter)
+@lru_cache(maxsize=KEPT)
+def _estimate(parameter: Parameter, readings: tuple[Reading, ...], gaps: tuple[Gap, ...]) -> Rate:
+    """Follow every story and mix them; what was estimated from the same is remembered."""
     busy = BUSY.get(parameter, FACTS[parameter].sd / 2)
     straight = _straight(readings, gaps)
     scale = max(MIN_SHARE * busy, abs(straight))

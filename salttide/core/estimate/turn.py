@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from functools import lru_cache
 from math import sqrt
 from typing import Any
 
@@ -12,7 +13,7 @@ from ..basics.lazy import LazyModule
 from ..ledger.entries import Ledger, Reading
 from ..science.parameters import Parameter
 from .gaps import Gap, gaps_of
-from .rate import MIN_READINGS, MIN_SPAN, spread_out
+from .rate import KEPT, MIN_READINGS, MIN_SPAN, spread_out
 
 np: Any = LazyModule("numpy")
 
@@ -49,7 +50,12 @@ def turn_of(ledger: Ledger, parameter: Parameter, now: datetime) -> Turn | None:
     readings = _series(ledger, parameter, now)
     if len(readings) < MIN_READINGS + AFTER:
         return None
-    gaps = gaps_of(readings, ledger, parameter)
+    return _turn(tuple(readings), gaps_of(readings, ledger, parameter))
+
+
+@lru_cache(maxsize=KEPT)
+def _turn(readings: tuple[Reading, ...], gaps: tuple[Gap, ...]) -> Turn | None:
+    """What was looked at before is remembered."""
     bends = [_bend(readings, gaps, cut) for cut in _cuts(readings)]
     best = max(bends, key=lambda bend: bend.strength, default=None)
     if best is None or best.strength <= TURN_SDS or best.weakest <= WITHOUT_SDS:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta, tzinfo
@@ -136,7 +137,9 @@ class Situation:
     def widest_swing(self, parameter: Parameter, days: float) -> tuple[Reading, Reading] | None:
         """The two readings within 24 hours that lie furthest apart, in the last `days`; the earlier first."""
         found = self.readings(parameter, days)
-        pairs = [(a, b) for a in found for b in found if a.at < b.at <= a.at + timedelta(hours=24)]
+        times = [reading.at for reading in found]
+        within = [(bisect_right(times, at), bisect_right(times, at + timedelta(hours=24))) for at in times]
+        pairs = [(a, b) for a, (first, end) in zip(found, within, strict=True) for b in found[first:end]]
         return max(pairs, key=lambda pair: abs(pair[1].value - pair[0].value), default=None)
 
     def between(self, parameter: Parameter, one: Reading, other: Reading) -> list[Moving]:

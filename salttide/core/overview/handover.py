@@ -26,7 +26,7 @@ from ..science.parameters import Parameter
 from ..science.units import UnitChoice, show
 from ..system.catalogue import data_file, gear_kinds, reading_data
 from ..system.system import System
-from ..upkeep.due import Rule, first_due
+from ..upkeep.due import Done, Rule, done_of, first_due
 from ..upkeep.rota import Occurrence
 
 FEEDS_REMEMBERED = timedelta(days=14)
@@ -193,7 +193,7 @@ def _carer_tasks(
     rules: Sequence[Rule], care: Sequence[Care], days: Sequence[date], first: date, last: date, zone: tzinfo
 ) -> dict[date, list[VisitWork]]:
     """Tasks a carer can do, on the last visit by which each is due; before the first visit the keeper does it."""
-    done = [(entry.at.astimezone(zone).date(), entry) for entry in care]
+    done = done_of(care, zone)
     found: dict[date, list[VisitWork]] = {}
     for rule in (rule for rule in rules if rule.kind.carer):
         every = _rate(rule, done, first)
@@ -207,9 +207,9 @@ def _carer_tasks(
     return found
 
 
-def _rate(rule: Rule, done: Sequence[tuple[date, Care]], today: date) -> int:
+def _rate(rule: Rule, done: Done, today: date) -> int:
     """The interval in days: by its rule, and for what fills up no longer than it took so far."""
-    own = [day for day, entry in done if entry.task == rule.kind.key and not entry.skipped]
+    own = [day for day, entry in done.get(rule.kind.key, ()) if not entry.skipped]
     if not own:
         return rule.every_days
     every = max(1, (first_due(rule, done, {}, today).day - own[-1]).days)

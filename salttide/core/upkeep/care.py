@@ -82,6 +82,9 @@ def rules_of(
     parts of gear, whose hours may set the interval."""
     kinds = [kind for kind in tasks().values() if kind.suits(system) and (home or not kind.household)] + list(own)
     started = date.fromisoformat(system.started_on)
+    done: dict[str, list[Care]] = {}
+    for entry in care:
+        done.setdefault(entry.task, []).append(entry)
     rules = []
     for kind in kinds:
         choice = choices.get(kind.key, AS_USUAL)
@@ -89,7 +92,7 @@ def rules_of(
             continue
         usual = kind.minutes if choice.minutes is None else choice.minutes
         zones = kind.zones_for(system) if choice.zones is None else choice.zones
-        minutes = max(1.0, round(learned_minutes(kind.key, usual, care)))
+        minutes = max(1.0, round(learned_minutes(usual, done.get(kind.key, ()))))
         every = choice.every_days or life_days(kind.key, parts or {}) or _usual_days(kind, system)
         rules.append(Rule(kind, every, minutes, choice.weekdays, zones, choice.limit, started))
     return rules
@@ -101,13 +104,13 @@ def _usual_days(kind: TaskKind, system: System) -> int:
     return system.methods.change_every_days if with_each_change else kind.every_days
 
 
-def learned_minutes(task: str, usual: float, care: Sequence[Care]) -> float:
+def learned_minutes(usual: float, done: Sequence[Care]) -> float:
     """Minutes a task takes, from the last times it was timed, with the usual minutes counting as two more.
 
-    >>> learned_minutes("siphon", 12.0, [])
+    >>> learned_minutes(12.0, [])
     12.0
     """
-    real = [entry.minutes for entry in care if entry.task == task and entry.timed and not entry.skipped][-REMEMBERED:]
+    real = [entry.minutes for entry in done if entry.timed and not entry.skipped][-REMEMBERED:]
     return (USUAL_WEIGHT * usual + sum(real)) / (USUAL_WEIGHT + len(real))
 
 

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date, timedelta, tzinfo
 
 from ..basics.dates import later
 from ..basics.number_text import show_number
@@ -15,8 +15,18 @@ from .task import Measure, Measured, TaskKind, Trigger, Uses, tasks
 
 GoingOn = Mapping[str, date]
 """Triggers in force, by key of rule, sign or programme, and since when."""
-Done = Sequence[tuple[date, Care]]
-"""Tasks done and skipped, each with the keeper's own date, oldest first."""
+Dated = Sequence[tuple[date, Care]]
+"""Care, each with the keeper's own date, oldest first."""
+Done = Mapping[str, Dated]
+"""Tasks done and skipped, by task."""
+
+
+def done_of(care: Iterable[Care], zone: tzinfo) -> Done:
+    """The record of tasks, by task."""
+    found: dict[str, list[tuple[date, Care]]] = {}
+    for entry in care:
+        found.setdefault(entry.task, []).append((entry.at.astimezone(zone).date(), entry))
+    return {task: sorted(own, key=lambda pair: pair[0]) for task, own in found.items()}
 
 
 @dataclass(frozen=True)
@@ -54,7 +64,7 @@ class Due:
 
 def first_due(rule: Rule, done: Done, going_on: GoingOn, today: date) -> Due:
     """When a task is due next: the earliest by anything its kind counts. `done` holds all tasks of the system."""
-    own = [(day, entry) for day, entry in done if entry.task == rule.kind.key]
+    own = done.get(rule.kind.key, ())
     every, why_every = _rate(rule, going_on)
     if not own:
         return _never(rule, every, why_every, going_on, today)
@@ -109,7 +119,7 @@ def _seen(kind: TaskKind, last: date, going_on: GoingOn) -> list[tuple[date, str
 
 def _by_uses(uses: Uses, last: date, done: Done, today: date) -> list[tuple[date, str]]:
     """Due after a number of uses: on the day of the last, at the rate so far."""
-    used = [day for day, entry in done if entry.task == uses.task and not entry.skipped and day > last]
+    used = [day for day, entry in done.get(uses.task, ()) if not entry.skipped and day > last]
     words = f"after {uses.most} uses, {len(used)} so far"
     if len(used) >= uses.most:
         return [(max(used[uses.most - 1], last + timedelta(days=1)), words)]
@@ -119,14 +129,14 @@ def _by_uses(uses: Uses, last: date, done: Done, today: date) -> list[tuple[date
     return [(later(used[-1], rate * (uses.most - len(used))), words)]
 
 
-def _by_finding(measured: Measured, rule: Rule, own: Done, done: Done, today: date) -> list[tuple[date, str]]:
+def _by_finding(measured: Measured, rule: Rule, own: Dated, done: Done, today: date) -> list[tuple[date, str]]:
     """Due by observations: full again, at the limit, or adding up to it."""
     limit = rule.limit if rule.limit is not None else measured.limit
     last, unit = own[-1][0], found_kinds()[measured.finding].unit
     measurements = [
         (day, value)
-        for day, entry in done
-        if entry.task == measured.task and (value := number_found(entry.found, measured.finding)) is not None
+        for day, entry in done.get(measured.task, ())
+        if (value := number_found(entry.found, measured.finding)) is not None
     ]
     if limit is None or not measurements:
         return []
@@ -169,7 +179,7 @@ def flow_fall(services: Sequence[Care], measured: Sequence[tuple[date, float]]) 
 FILLS_REMEMBERED = 4
 
 
-def _fills(measurements: Sequence[tuple[date, float]], own: Done, limit: float, most: str) -> list[tuple[date, str]]:
+def _fills(measurements: Sequence[tuple[date, float]], own: Dated, limit: float, most: str) -> list[tuple[date, str]]:
     """Due at the rate it filled the last few times: each observation over the days since the time before."""
     days = [day for day, entry in own if not entry.skipped]
     spans = [(value, (day - max((d for d in days if d < day), default=day)).days) for day, value in measurements]

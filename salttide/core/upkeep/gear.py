@@ -17,7 +17,7 @@ from ..ledger.entries import Care
 from ..system.catalogue import data_file, gear_kinds, reading_data
 from ..system.observations import found_kinds, found_words, number_found
 from ..system.system import Panel, PanelMaterial, System
-from .due import FlowFall, GoingOn, Rule, first_due, flow_fall
+from .due import Dated, Done, FlowFall, GoingOn, Rule, done_of, first_due, flow_fall
 from .task import Measure, tasks
 
 BUY_DAYS = 30
@@ -210,7 +210,7 @@ def parts_of(
     zone: tzinfo,
 ) -> list[Part]:
     """The parts of a system. placed: the day of each task's next time, where the rota reaches that far."""
-    done = [(entry.at.astimezone(zone).date(), entry) for entry in care]
+    done = done_of(care, zone)
     by_task = {rule.kind.key: rule for rule in rules}
     found = []
     for kind in part_kinds().values():
@@ -224,12 +224,12 @@ def _part(
     kind: PartKind,
     kept: PartKept,
     rule: Rule | None,
-    done: Sequence[tuple[date, Care]],
+    done: Done,
     placed: date | None,
     going_on: GoingOn,
     today: date,
 ) -> Part:
-    services = [(day, entry) for day, entry in done if entry.task == kind.task and not entry.skipped]
+    services = [(day, entry) for day, entry in done.get(kind.task, ()) if not entry.skipped]
     changes = [day for day, _ in services] if kind.changed else []
     since = max([*changes[-1:], *([kept.since] if kept.since else [])], default=None)
     due = first_due(rule, done, going_on, today) if rule else None
@@ -251,7 +251,7 @@ def _part(
     )
 
 
-def _fall(kind: PartKind, services: Sequence[tuple[date, Care]], done: Sequence[tuple[date, Care]]) -> FlowFall | None:
+def _fall(kind: PartKind, services: Dated, done: Done) -> FlowFall | None:
     """The loss of flow: at present where measured between services, else as the last service began."""
     if not kind.flow:
         return None
@@ -263,15 +263,11 @@ def _fall(kind: PartKind, services: Sequence[tuple[date, Care]], done: Sequence[
     return flow_fall(entries[:-1], before[-1:])
 
 
-def _measurements(
-    done: Sequence[tuple[date, Care]], task: str, key: str, since: date | None
-) -> list[tuple[date, float]]:
+def _measurements(done: Done, task: str, key: str, since: date | None) -> list[tuple[date, float]]:
     return [
         (day, value)
-        for day, entry in done
-        if entry.task == task
-        and (since is None or day > since)
-        and (value := number_found(entry.found, key)) is not None
+        for day, entry in done.get(task, ())
+        if (since is None or day > since) and (value := number_found(entry.found, key)) is not None
     ]
 
 
@@ -279,7 +275,7 @@ def _lives(
     kind: PartKind,
     kept: PartKept,
     rule: Rule | None,
-    done: Sequence[tuple[date, Care]],
+    done: Done,
     since: date | None,
     today: date,
 ) -> list[Life]:
@@ -298,12 +294,12 @@ def _lives(
     return found
 
 
-def _by_task(rule: Rule, done: Sequence[tuple[date, Care]], since: date | None) -> list[Life]:
+def _by_task(rule: Rule, done: Done, since: date | None) -> list[Life]:
     """Lives by uses, litres and readings, as its task is due by."""
     found = []
     uses, measured = rule.kind.uses, rule.kind.measured
     if uses and since:
-        used = sum(entry.task == uses.task and not entry.skipped and day > since for day, entry in done)
+        used = sum(not entry.skipped and day > since for day, entry in done.get(uses.task, ()))
         found.append(Life(LifeBy.USES, used, uses.most, "uses"))
     if not measured:
         return found
@@ -317,9 +313,10 @@ def _by_task(rule: Rule, done: Sequence[tuple[date, Care]], since: date | None) 
     return found
 
 
-def _kept_back(done: Sequence[tuple[date, Care]]) -> list[Life]:
+def _kept_back(done: Done) -> list[Life]:
     """The life by the solids that pass a membrane, of the most that may."""
-    for _, entry in reversed(done):
+    everything = sorted((pair for own in done.values() for pair in own), key=lambda pair: pair[1].at)
+    for _, entry in reversed(everything):
         before, after = (number_found(entry.found, key) for key in ("solids_in", "solids_membrane"))
         if before and after is not None:
             return [Life(LifeBy.READING, 100 * after / before, 100 - MIN_KEPT_BACK, "% come through", 1)]

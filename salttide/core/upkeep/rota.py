@@ -10,7 +10,7 @@ from enum import StrEnum
 from ..basics.dates import later
 from ..basics.phrasing import counted, day_words
 from ..ledger.entries import Care
-from .due import Done, Due, GoingOn, Rule, first_due
+from .due import Done, Due, GoingOn, Rule, done_of, first_due
 from .task import TaskKind
 
 WATER_CHANGE = "water_change"
@@ -108,7 +108,7 @@ def occurrences(book: Book, today: date, until: date, zone: tzinfo, early: bool 
     steps = [_from_plan(step, today) for step in book.planned]
     anchor = max((step.day for step in book.planned if step.is_change), default=None)
     found = [step for step in steps if step.day <= until]
-    done = sorted(((entry.at.astimezone(zone).date(), entry) for entry in book.care), key=lambda pair: pair[0])
+    done = done_of(book.care, zone)
     for rule in book.rules:
         if not rule.kind.by:
             last = until + timedelta(days=rule.kind.early_days if early else 0)
@@ -139,9 +139,10 @@ def _from_plan(step: Planned, today: date) -> Occurrence:
     )
 
 
-def _with_planned(done: Done, last: date) -> list[tuple[date, Care]]:
+def _with_planned(done: Done, last: date) -> Done:
     """The record of tasks, with the last planned change counted as done."""
-    return sorted([*done, (last, Care(_NEVER, WATER_CHANGE, 0.0))], key=lambda pair: pair[0])
+    changes = [*done.get(WATER_CHANGE, ()), (last, Care(_NEVER, WATER_CHANGE, 0.0))]
+    return {**done, WATER_CHANGE: sorted(changes, key=lambda pair: pair[0])}
 
 
 def _series(rule: Rule, book: Book, done: Done, today: date, until: date) -> list[Occurrence]:
@@ -149,7 +150,7 @@ def _series(rule: Rule, book: Book, done: Done, today: date, until: date) -> lis
     first = first_due(rule, done, book.going_on, today)
     pins = {due: day for (task, due), day in book.moves.items() if task == rule.kind.key}
     splits = {due: split for (task, due), split in book.splits.items() if task == rule.kind.key}
-    turn, count = _turn(rule, book.care), 0
+    turn, count = _turn(rule, done), 0
     found: list[Occurrence] = []
     due = _on_weekday(rule, first.day)
     while True:
@@ -211,10 +212,10 @@ def _moved(made: Occurrence, day: date, today: date) -> Occurrence:
     return replace(made, day=max(day, today), late_days=late, pinned=True, why=why)
 
 
-def _turn(rule: Rule, care: Sequence[Care]) -> int:
+def _turn(rule: Rule, done: Done) -> int:
     """The index of the zone done last, -1 for none."""
-    for entry in reversed(care):
-        if entry.task == rule.kind.key and entry.zone in rule.zones and not entry.skipped:
+    for _, entry in reversed(done.get(rule.kind.key, ())):
+        if entry.zone in rule.zones and not entry.skipped:
             return rule.zones.index(entry.zone)
     return -1
 

@@ -134,20 +134,25 @@ def _depths(demands: Sequence[Demand]) -> dict[str, int]:
 
 def _joined(demand: Demand, by_task: Mapping[tuple[int, str], list[list[Demand]]], days: Days) -> list[Demand] | None:
     """The group it joins: the nearest in reach, of the first task it goes with that has one."""
+    aim = _aim(demand)
     for task in demand.joins:
-        near = [
-            group
-            for group in by_task.get((demand.system, task), ())
-            if demand.task not in {each.task for each in group}
-            and not any(demand.apart & {each.task} or each.apart & {demand.task} for each in group)
-            and len(shared := _common([*group, demand], days)) >= min(LEFT_DAYS, len(_common(group[:1], days)))
-            and (not days.away.issuperset(shared) or (_all_away(group, days) and _all_away([demand], days)))
-        ]
-        if near:
-            return min(
-                near, key=lambda group: (demand.task not in group[0].calls, abs((_aim(group[0]) - _aim(demand)).days))
-            )
+        near = sorted(
+            by_task.get((demand.system, task), ()),
+            key=lambda group: (demand.task not in group[0].calls, abs((_aim(group[0]) - aim).days)),
+        )
+        if found := next((group for group in near if _may_join(demand, group, days)), None):
+            return found
     return None
+
+
+def _may_join(demand: Demand, group: Sequence[Demand], days: Days) -> bool:
+    """Whether it may share a day with a group, and leaves it enough of them."""
+    if any(demand.task == each.task or each.task in demand.apart or demand.task in each.apart for each in group):
+        return False
+    shared = _common([*group, demand], days)
+    if len(shared) < min(LEFT_DAYS, len(_common(group[:1], days))):
+        return False
+    return not days.away.issuperset(shared) or (_all_away(group, days) and _all_away([demand], days))
 
 
 def _all_away(group: Sequence[Demand], days: Days) -> bool:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from bisect import bisect_left, bisect_right
+from collections.abc import Iterator, Mapping, Sequence
 from datetime import timedelta
 
 from salttide.core.basics.number_text import show_number
@@ -164,9 +165,12 @@ def _exchanged(s: Situation) -> dict[Parameter, tuple[str, str, list[tuple[Readi
     """Parameters with a new instrument: the new one, the old one, and pairs of readings within a day. Two long used
     side by side count only where they really differ."""
     found = {}
+    recent = s.now - timedelta(days=OVERLAP_DAYS)
     for parameter in s.present:
         known = s.ledger.of(parameter)
-        readings = [r for r in known if s.days_ago(r.at) <= OVERLAP_DAYS and r.instrument != UNNAMED]
+        if len({reading.instrument for reading in known}) == 1:
+            continue
+        readings = [r for r in known if r.at >= recent and r.instrument != UNNAMED]
         last = readings[-1].instrument if readings else ""
         since = [r for r in readings if r.instrument == last]
         others = [r for r in readings if r.instrument != last]
@@ -179,11 +183,21 @@ def _exchanged(s: Situation) -> dict[Parameter, tuple[str, str, list[tuple[Readi
         old = [r for r in others if r.instrument == others[-1].instrument]
         beside = len(since) > NEW_READINGS and s.days_ago(since[0].at) > OTHER_DAYS
         near = SIDE_BY_SIDE if beside else OVERLAP
-        pairs = [(one, other) for one in since for other in old if abs(one.at - other.at) <= near]
+        pairs = _pairs(since, old, near)
         if beside and not (pairs and real(*pairs[-1], mean(one.value - other.value for one, other in pairs))):
             continue
         found[parameter] = (last, old[-1].instrument, pairs)
     return found
+
+
+def _pairs(ours: Sequence[Reading], others: Sequence[Reading], near: timedelta) -> list[tuple[Reading, Reading]]:
+    """Readings of two instruments that lie so near to each other; both oldest first."""
+    times = [other.at for other in others]
+    return [
+        (one, other)
+        for one in ours
+        for other in others[bisect_left(times, one.at - near) : bisect_right(times, one.at + near)]
+    ]
 
 
 def reagent_expired(s: Situation) -> Iterator[Finding]:
