@@ -11,6 +11,7 @@ from typing import NamedTuple
 
 from salttide.core.basics.errors import GRAVITY_HIGH, GRAVITY_LOW, InputError, SaltTideError
 from salttide.core.basics.number_text import DecimalSign, parse_number
+from salttide.core.ledger.bench_row import below_limit
 from salttide.core.science.parameters import FACTS, Parameter, spoken
 from salttide.core.science.units import UNITS, Unit, unit_named
 
@@ -251,13 +252,16 @@ class _Taker:
         try:
             shown = float(text) if self.columns.decimal == DecimalSign.POINT else self.number(text)
         except ValueError:
-            shown = 0.0 if text.lstrip().startswith("<") else self.number(text)
+            shown = self.number(text.lstrip().removeprefix("<"))
         if not kind.low <= shown <= kind.high:
             raise InputError(f"{kind.words} {text.strip()} is not possible: {self._range(kind, unit)}")
         if kind.ppt and GRAVITY_LOW <= shown <= GRAVITY_HIGH:
             raise InputError(f"{text.strip()} looks like a specific gravity: choose SG as the unit of this column")
         value = kind.to_canonical(shown)
         sd, note = kind.sd, ""
+        if "<" in text:
+            value, spread = below_limit(value)
+            sd = max(sd, spread)
         if self.scatter >= 0 and cells[self.scatter]:
             size = self.number(cells[self.scatter])
             sd = (size > 0 and abs(kind.to_canonical(min(shown + size, kind.high)) - value)) or sd

@@ -283,6 +283,7 @@ class Household:
             tuple(sorted(self.stored.salts, key=lambda salt: salt != usual)),
             {system.id: self.waters(system).water for system in systems},
             next((system for system in systems if system.id == system_id), None),
+            self.keeper.additive,
         )
 
     def record_context(self, system_id: int | None = None) -> RecordContext:

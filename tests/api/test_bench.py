@@ -78,7 +78,7 @@ class BadInput(ApiTest):
     def test_each_is_refused_at_its_row_with_what_would_be_accepted(self):
         cases = [
             ("salinity", "350", "0 to 45 ppt"),
-            ("alkalinity", "8,2", "decimal point"),
+            ("alkalinity", "1,025", "two ways"),
             ("alkalinity", "8.2 kg", "dKH"),
             ("calcium", "four hundred", "a number"),
             ("ph", "-1", "5 to 10.5"),

@@ -119,8 +119,10 @@ class In(ImportTest):
             with self.subTest(line=line):
                 self.assertIn(words, reasons.get(line, ""))
         self.post(f"/imports/{checked['id']}/save", {})
-        note = self.rows("SELECT note FROM entry ORDER BY id DESC LIMIT 1")[0][0]
+        note, number = self.rows("SELECT note, id FROM entry ORDER BY id DESC LIMIT 1")[0]
         self.assertEqual(note, "reported as <0.5")
+        # Anywhere between nothing and 0.5 mg/L: half of it.
+        self.assertEqual(self.rows("SELECT value FROM reading WHERE entry_id = ?", number)[0][0], 0.25)
 
     def test_a_laboratorys_report_as_json(self):
         report = b'{"laboratory": "made up", "results": [{"element": "K", "result": 395, "unit": "mg/L",'

@@ -446,7 +446,7 @@ class Rules(unittest.TestCase):
         # Salt bears 3 on alkalinity, a lamp 2, food not at all; 22 days before is too long ago.
         self.assertEqual([cause.kind.key for cause in found], ["salt", "lamp"])
         self.assertEqual(likely_causes(s, Parameter.PH, at)[0].kind.key, "windows_shut")
-        self.assertTrue(all(kind.confirm_by or kind.key == "other" for kind in event_kinds().values()))
+        self.assertTrue(all(kind.confirm_by or kind.key in ("other", "note") for kind in event_kinds().values()))
 
 
 class Described(unittest.TestCase):

@@ -128,7 +128,7 @@ class Expected(unittest.TestCase):
     def test_a_year_is_the_same_as_the_recursion_written_out(self, per_day, changes):
         plan = Plan([Change(ahead(day), litres, litres, {ALK: held}) for day, litres, held in changes])
         value, at = 2.9, 0.0
-        for day, litres, held in sorted(changes, key=lambda row: row[0]):
+        for day, litres, held in sorted(changes, key=lambda row: ahead(row[0])):
             value = max(0.0, value + (day - at) * per_day)
             value, at = value * (1 - litres / 100) + held * litres / 100, day
         value = max(0.0, value + (300 - at) * per_day)

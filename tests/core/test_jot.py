@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from salttide.core.basics.number_text import DecimalSign
 from salttide.core.basics.quantities import Gallon, Habits
 from salttide.core.jot.answer import Answer, JotContext
+from salttide.core.jot.arithmetic import is_arithmetic
 from salttide.core.jot.reader import JotError
 from salttide.core.jot.sums import EXAMPLES, answer
 from salttide.core.science.parameters import Parameter
@@ -58,6 +59,25 @@ class Answers(unittest.TestCase):
             ("= mark for 40 l in beacon", 40000 / 6550.87, 1e-4),
             ("= 12 % of beacon", 0.12 * litres, 1e-9),
             ("= 100 x 50 x 45 cm", 225, 1e-9),
+            ("100 x 50 x 45", 225, 1e-9),
+            ("= 48 x 24 x 20 in in gal", 48 * 24 * 20 / 231, 1e-3),  # a US gallon is 231 cubic inches
+            ("40*0.12", 4.8, 1e-12),
+            ("3 + 4 * 2", 11, 1e-12),
+            ("(12 + 3) / 2", 7.5, 1e-12),
+            ("1 200 - 200", 1000, 1e-12),
+            ("3 x 4", 12, 1e-12),
+            ("1 000 l", 1000 / 3.785411784, 1e-6),
+            ("80 F", 80 / 1.8 - 32 / 1.8, 1e-9),
+            ("1 1/2 tsp in ml", 1.5 * 4.92892159375, 1e-9),
+            ("1.0264 in ppt", 35.03, 0.05),
+            ("8 dkh", 8 / 2.80385, 1e-4),
+            ("raise alk 7 to 8 in 100 l", 100 / 2.80385 * 52.994 / 1000, 0.005),
+            ("raise alk by 1 in 100 l", 100 / 2.80385 * 52.994 / 1000, 0.005),
+            ("raise alk 7 to 8 with bicarb in 100 l", 100 / 2.80385 * 84.007 / 1000, 0.005),
+            ("soda for 7.5 dkh to 8.5 dkh in 100 l", 100 / 2.80385 * 52.994 / 1000, 0.005),
+            ("raise ca 400 to 420 in skiff", 20 / 40.078 * SKIFF.volume_l * 147.0146 / 1000, 0.005),
+            ("lower no3 30 to 10", 4, 0),
+            ("salt for 60 l", 2226, 1e-6),
             ("= 40 x 20 x 18 in", 40 * 20 * 18 * 2.54**3 / 1000, 1e-6),
             ("= ammonia 0.5 at ph 8.2", 0.5 / (1 + 10 ** (9.246 - 8.063)), 5e-4),
             ("= drain 40 l of beacon by 16 mm 3 m from 80 cm", 2.1, 0.1),  # test_geometry
@@ -69,10 +89,10 @@ class Answers(unittest.TestCase):
         for text in EXAMPLES:
             with self.subTest(text=text):
                 found = ask(text, AT_BEACON)
-                self.assertTrue(found.working)
+                self.assertTrue(found.working or is_arithmetic(text))
                 self.assertTrue(found.understood)
                 self.assertTrue(set(found.cautions) <= set(cautions()))
-                if found.unit != "changes":
+                if found.unit not in ("changes", ""):
                     self.assertIn(found.value, [step.value for step in found.working] + [0.12 * BEACON.volume_l])
 
     def test_a_dose_beyond_a_days_limit_says_so_in_its_first_words(self):
@@ -144,13 +164,37 @@ class Pointing(unittest.TestCase):
         for text, said in (
             ("= soda", "for"),
             ("= 8 dkh in", "a unit"),
-            ("= salt for 60 l", "to"),
-            ("=", "a sum"),
+            ("=", "Enter a sum"),
             ("= soda for +1 dkh in", "a system"),
         ):  # fmt: skip
             with self.subTest(text=text), self.assertRaises(JotError) as raised:
                 ask(text)
             self.assertEqual(raised.exception.start, len(text))
+            self.assertIn(said, raised.exception.message)
+
+    def test_a_gallon_that_was_not_settled_is_answered_in_both(self):
+        found = ask("48 x 24 x 20 in in gal")
+        # An imperial gallon is 4.54609 L; 23040 cubic inches are 377.558 L.
+        self.assertEqual((found.text, found.notes), ("99.74 US gal", ("That is 83.05 imp gal or 377.6 L.",)))
+        self.assertEqual(ask("100 l in gal").notes, ("That is 22 imp gal.",))
+        settled = replace(HOUSE, habits=Habits(gallon=Gallon.IMPERIAL))
+        self.assertAlmostEqual(ask("48 x 24 x 20 in in gal", settled).value, 377.55795456 / 4.54609, delta=1e-6)
+
+    def test_arithmetic_that_is_none_is_refused(self):
+        for text, said in (
+            ("1 / 0", "divided by 0"),
+            ("2 + * 3", "not a sum"),
+            ("3 + ", "I can't read"),
+            ("2 + 1,025", "two ways"),
+        ):
+            with self.subTest(text=text), self.assertRaises(JotError) as raised:
+                ask(text)
+            self.assertIn(said, raised.exception.message)
+
+    def test_what_a_dose_does_not_raise_says_so(self):
+        for text, said in (("raise sal 33 to 35 in 40 l", "salt"), ("raise temp 24 to 25 in 40 l", "not raised")):
+            with self.subTest(text=text), self.assertRaises(JotError) as raised:
+                ask(text)
             self.assertIn(said, raised.exception.message)
 
     def test_a_drain_with_a_part_that_is_none_is_pointed_at(self):
@@ -164,8 +208,7 @@ class Pointing(unittest.TestCase):
                 ask(text, AT_BEACON)
 
     def test_without_a_sign_or_a_shelf(self):
-        with self.assertRaises(JotError):
-            ask("salt for 60 l to 35")
+        self.assertEqual(ask("salt for 60 l to 35"), ask("= salt for 60 l to 35"))
         with self.assertRaises(JotError) as raised:
             answer("= salt for 60 l to 35")
         self.assertIn("37 g/l", raised.exception.message)

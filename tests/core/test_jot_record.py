@@ -2,13 +2,13 @@
 
 import unittest
 from dataclasses import replace
-from datetime import timedelta
+from datetime import UTC, timedelta
 
 from salttide.core.basics.number_text import DecimalSign
 from salttide.core.basics.quantities import Habits
 from salttide.core.jot.answer import JotContext
 from salttide.core.jot.reader import JotError
-from salttide.core.jot.record import EXAMPLES, complete, record_line, when_words
+from salttide.core.jot.record import EXAMPLES, complete, examples_near, record_line, when_words
 from salttide.core.jot.statement import RecordContext
 from salttide.core.ledger.bench_row import Instrument
 from salttide.core.ledger.entries import Care, Change, Dose, Feed, Reading, TopOff
@@ -197,11 +197,84 @@ class Understood(unittest.TestCase):
                 self.assertTrue(read(text).items)
 
 
+class AsPeopleWrite(unittest.TestCase):
+    """The same said in several ways is the same record."""
+
+    def test_results(self):
+        for text in ("alk 7.9", "alk: 7.9", "alk=7.9", "alk is 7.9", "tested alk 7.9", "I measured alk at 7.9",
+                     "Alk 7,9", "alkalinity was 7.9 dkh", "kh 7.9;"):  # fmt: skip
+            with self.subTest(text=text):
+                self.assertEqual(event(text), event("alk 7.9"))
+        # A specific gravity is one whatever the keeper's unit for salinity; 1.0264 at 25/25 are 35.03 ppt.
+        self.assertAlmostEqual(event("sg 1.0264").value, 35.03, delta=0.05)
+
+    def test_water_changes(self):
+        for text in ("change 40 l", "did a 40 L water change", "40 l change", "water change of 40 l", "wc 40 l",
+                     "changed 40 l of water", "I did a water change of 40 L"):  # fmt: skip
+            with self.subTest(text=text):
+                self.assertEqual(event(text), event("change 40 l"))
+        share = event("15 % water change")
+        self.assertAlmostEqual(share.out_l, 0.15 * BEACON.volume_l)
+        self.assertEqual((share, event("did a 15% change")), (event("change 15 %"), share))
+
+    def test_tasks_and_what_was_found(self):
+        self.assertEqual(event("socks"), event("changed the filter socks"))
+        self.assertEqual(event("Empty the skimmer cup"), event("emptied skimmer cup"))
+        found = event("cup 3/4 dark")
+        self.assertEqual((found.task, found.found), ("skimmer_cup", {"cup_level": 75.0, "cup_colour": "dark and dry"}))
+        self.assertEqual(event("emptied the cup 60 % tea").found, {"cup_level": 60.0, "cup_colour": "tea-coloured"})
+        self.assertEqual(event("skimmer cup full").found, {"cup_level": 100.0})
+        self.assertEqual(event("emptied cup 10 min half full").minutes, 10.0)
+
+    def test_doses_top_offs_food_and_animals(self):
+        self.assertEqual(event("dosed soda stock 40 ml"), event("dosed 40 ml of soda stock"))
+        self.assertEqual(event("added 40 ml soda stock"), event("dosed 40 ml soda stock"))
+        lime = event("dosed 2 tsp kalk")
+        # Two teaspoons are 9.858 mL of loose powder at 0.55 g/mL.
+        self.assertAlmostEqual(lime.mass_g, 2 * 4.92892159375 * 0.55)
+        self.assertTrue(read("dosed 2 tsp kalk").items[0].doubts)
+        self.assertEqual(event("3 l top off"), event("topped off 3 l of fresh water"))
+        self.assertEqual(event("fed"), event("fed 1 frozen mysids"))
+        given = replace(CONTEXT, ledgers={1: ledger(Feed(NOW, "frozen mysids", 3.0, 3.6, {}))})
+        self.assertEqual(event("fed the fish", given).portions, 3.0)
+        self.assertEqual(event("lost the goby"), event("lost 1 goby"))
+        self.assertEqual(event("lost one goby"), event("lost 1 goby"))
+
+    def test_below_the_lowest_mark(self):
+        kit = Instrument("kit", Parameter.NITRATE, 0.5)
+        found = event("no3 <5", replace(CONTEXT, instruments=(kit,)))
+        # Anywhere from 0 to 5: the mean and the deviation of a uniform distribution.
+        self.assertEqual((found.value, found.raw), (2.5, 5.0))
+        self.assertAlmostEqual(found.sd, 5 / 12**0.5)
+        self.assertIn("below 5.0 mg/L", found.how)
+
+    def test_a_note_by_itself(self):
+        found = event("note: the goby hides")
+        self.assertEqual((found.kind.key, found.note), ("note", "the goby hides"))
+        self.assertEqual(read("note: the goby hides").items[0].words, "Note: the goby hides")
+
+    def test_when(self):
+        # Now is Tue 24 Nov 2026, 18:40 in Copenhagen, an hour ahead of UTC.
+        for text, wanted in (
+            ("alk 7.9 yesterday 9pm", "2026-11-23 20:00"), ("yesterday 9pm alk 7.9", "2026-11-23 20:00"),
+            ("alk 7.9 at 17:00", "2026-11-24 16:00"), ("alk 7.9 at 21:00", "2026-11-23 20:00"),
+            ("alk 7.9 sat 21:00", "2026-11-21 20:00"), ("alk 7.9 on saturday at 9:30 pm", "2026-11-21 20:30"),
+            ("alk 7.9 on 20 nov", "2026-11-20 17:40"), ("alk 7.9 on Nov 20 at noon", "2026-11-20 11:00"),
+            ("alk 7.9 2026-11-20 08:15", "2026-11-20 07:15"), ("alk 7.9 9pm on 20 november 2026", "2026-11-20 20:00"),
+            ("alk 7.9 20th nov 12am", "2026-11-19 23:00"), ("alk 7.9 today at 13:00", "2026-11-24 12:00"),
+            ("alk 7.9 at 13", "2026-11-24 12:00"), ("alk 7.9 a week ago", "2026-11-17 17:40"),
+            # Summer time: two hours ahead.
+            ("alk 7.9 on 10 oct at 21:00", "2026-10-10 19:00"),
+        ):  # fmt: skip
+            with self.subTest(text=text):
+                self.assertEqual(f"{read(text).parts[0].at.astimezone(UTC):%Y-%m-%d %H:%M}", wanted)
+
+
 class PointedAt(unittest.TestCase):
     def test_what_is_not_understood_with_its_place(self):
         cases = [
-            ("foo 3", "foo", "a parameter and its value"),
-            ("beacon", "", "here goes a parameter and its value"),
+            ("foo 3", "foo", "a result such as alk 7.9"),
+            ("beacon", "", "Expected next: a result such as alk 7.9"),
             ("alk", "", "a number of alkalinity"),
             ("alk 79", "79", "0 to 28 dKH"),
             ("dosed 4 g magic", "magic", "an additive from the Shelf"),
@@ -210,13 +283,25 @@ class PointedAt(unittest.TestCase):
             ("topped off 300 l", "300", "not a top-off"),
             ("lost 3 goby", "3", "1 to 2"),
             ("skiff lost 1 goby", "goby", "no goby lives in Skiff"),
-            ("alk 7.9 300 days ago", "300", "60 days"),
-            ("alk 7.9 nonsense", "nonsense", "not understood"),
+            ("alk 7.9 300 days ago", "300 days ago", "60 days"),
+            ("alk 7.9 nonsense", "nonsense", "can't read"),
             ("dosed 0 ml soda", "0", "above 0"),
             ("change 0 l", "0", "above 0"),
             ("fed 0 mysids", "0", "above 0"),
             ("lost 1.5 goby", "1.5", "counted whole"),
             ("change 40 l with sand", "sand", "a salt on the Shelf"),
+            ("water change", "", "such as 40 l or 15 %"),
+            ("change 120 %", "120", "up to 100 %"),
+            ("fed 2 nonsense", "nonsense", "a food on the Shelf"),
+            ("alk 7.9 on 25 nov", "on 25 nov", "still to come"),
+            ("alk 7.9 on 31 june", "31 june", "no day 31"),
+            ("alk 7.9 at 9", "at 9", "9am or 9pm"),
+            ("alk 7.9 at 25:00", "at 25:00", "not a time of day"),
+            ("alk 7.9 2026-02-30", "2026-02-30", "not a date"),
+            ("emptied cup 140 %", "140", "0 to 100 %"),
+            ("ph <5", "5", "cannot be judged"),
+            ("lost 1 clownfish", "clownfish", "one does in Skiff"),
+            ("dosed 2 tsp calcium", "2", "weigh calcium chloride dihydrate"),
         ]
         for text, word, said in cases:
             with self.subTest(text=text), self.assertRaises(JotError) as raised:
@@ -224,6 +309,11 @@ class PointedAt(unittest.TestCase):
             error = raised.exception
             self.assertEqual(text[error.start : error.end], word)
             self.assertIn(said, error.message + error.accepted)
+
+    def test_lines_that_are_like_it_are_offered(self):
+        self.assertEqual(len(examples_near("chnge 40 l")), 3)
+        self.assertIn("dosed 40 ml soda stock", examples_near("dosed magic"))
+        self.assertIn("change 45 l", examples_near("change whatever"))
 
     def test_without_a_system_it_asks_for_which(self):
         with self.assertRaises(JotError) as raised:
@@ -243,6 +333,11 @@ class GoingOn(unittest.TestCase):
     def test_what_is_typed_furthest_comes_first(self):
         # "st" could also begin strontium, after a dose of "soda".
         self.assertEqual(complete("dosed 40 ml soda st", CONTEXT)[0], (12, "soda stock"))
+
+    def test_after_a_complete_line_nothing_is_offered(self):
+        for text in ("alk 7.9", "alk 7.9 ", "change 40 l", "scraped front ", "dosed 40 ml soda stock"):
+            with self.subTest(text=text):
+                self.assertEqual(complete(text, CONTEXT), [])
 
     def test_after_a_blank_what_could_come_next(self):
         self.assertIn("soda stock", [phrase for _, phrase in complete("dosed 40 ml ", CONTEXT)])

@@ -48,7 +48,7 @@ class Forms(unittest.TestCase):
         self.assertAlmostEqual(span.low, 2.8)
 
     def test_what_is_no_label_is_refused_with_what_is(self):
-        for text in ("lots", "425–405", "0.1 ± 3", "8 furlongs", "2,95 ± 0,15", ""):
+        for text in ("lots", "425–405", "0.1 ± 3", "8 furlongs", "2,950 ± 0,15", ""):
             with self.subTest(text=text), self.assertRaises(InputError):
                 read_label(ALKALINITY, text, DKH)
 

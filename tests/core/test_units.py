@@ -5,7 +5,7 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from salttide.core.basics.errors import DomainError, NumberError, UnitError
+from salttide.core.basics.errors import AmbiguousError, DomainError, NumberError, UnitError
 from salttide.core.basics.number_text import show_number
 from salttide.core.science.parameters import FACTS, Parameter
 from salttide.core.science.units import (
@@ -55,7 +55,7 @@ class Conversions(unittest.TestCase):
 class BadInput(unittest.TestCase):
     def test_each_says_what_would_be_accepted(self):
         cases = [
-            ("8,2", NumberError, "decimal point"),
+            ("1,025", AmbiguousError, "1.025 or 1025"),
             ("eight", NumberError, "not a number"),
             ("8.2.1", NumberError, "not a number"),
             ("8.2 kg", UnitError, "dKH, meq/L, mg/L CaCO3"),

@@ -94,7 +94,7 @@ class Bench(WebTest):
         self.open("/systems/1/bench", "Bench, Beacon")
         for name, text, said in (
             ("salinity", "350", "0 to 45 ppt is accepted"),
-            ("alkalinity", "8,2", "with a decimal point"),
+            ("alkalinity", "1,025", "can be read two ways"),
             ("calcium", "lots", "is not a number"),
             ("ph", "8.1 kg", "is not a unit of pH"),
         ):
@@ -262,9 +262,9 @@ class Sheet(WebTest):
         self.page.get_by_text("Record", exact=True).click()
         row = self.page.get_by_role("row").filter(has_text="Alkalinity").first
         row.get_by_role("button", name="correct").click()
-        self.page.get_by_label("Corrected Alkalinity", exact=False).fill("8,0")
+        self.page.get_by_label("Corrected Alkalinity", exact=False).fill("1,025")
         self.page.keyboard.press("Enter")
-        self.sees(self.page.get_by_text("write 8.0, with a decimal point"))
+        self.sees(self.page.get_by_text("can be read two ways"))
         self.page.get_by_label("Corrected Alkalinity", exact=False).fill("8.0")
         self.page.keyboard.press("Enter")
         self.sees(self.page.get_by_text("taken back or corrected").first)

@@ -9,25 +9,29 @@ from .errors import AmbiguousError, NumberError, check_choice
 from .locale import DecimalSign as DecimalSign
 from .locale import signed
 
+_FRACTION = re.compile(r"(?:(\d+) )?(\d+)/(\d+)")
 _PLAIN = re.compile(r"[+-]?(\d+(\.\d*)?|\.\d+)")
 _DOUBTFUL = re.compile(r"[+-]?[1-9]\d{0,2}\.\d{3}")
 _GROUPED = re.compile(r"[+-]?[1-9]\d{0,2}(,\d{3})+(\.\d*)?")
 
 
 def parse_number(text: str, sign: DecimalSign = DecimalSign.POINT) -> float:
-    """A number as this keeper writes numbers.
+    """A number as this keeper writes numbers, and in any other way that can mean one number only.
 
-    The other sign groups thousands where nothing else can be meant ("1,234.5", "1,025,000"). Where it can be read
-    two ways ("1,025" of a keeper who writes a decimal point: 1.025 or 1025) AmbiguousError asks back with both; any
-    other use of it, and anything that is not a number, raises NumberError. Spaces between thousands are accepted.
+    The other sign groups thousands where nothing else can be meant ("1,234.5", "1,025,000"), and is a decimal sign
+    where it cannot group ("8,2"). Where it can be read two ways ("1,025" of a keeper who writes a decimal point: 1.025
+    or 1025) AmbiguousError asks back with both; anything that is not a number raises NumberError. Spaces between
+    thousands and fractions ("1 1/2") are accepted.
 
-    >>> parse_number(" 8.2 "), parse_number("8,2", DecimalSign.COMMA), parse_number("1,234.5")
-    (8.2, 8.2, 1234.5)
+    >>> parse_number(" 8.2 "), parse_number("8,2"), parse_number("1,234.5"), parse_number("1 1/2")
+    (8.2, 8.2, 1234.5, 1.5)
     """
     if not isinstance(text, str):
         raise NumberError(f"Enter a number, not {text!r}", accepted="a number such as 8.2")
     sign = check_choice(DecimalSign, sign, "decimal sign")
     written = " ".join(text.split()).replace("−", "-")
+    if (parts := _FRACTION.fullmatch(written)) and int(parts[3]):
+        return int(parts[1] or 0) + int(parts[2]) / int(parts[3])
     plain = re.sub(r"(?<=\d) (?=\d{3}(\D|$))", "", written)
     if sign == DecimalSign.COMMA:
         plain = plain.translate(_SWAPPED)
@@ -38,9 +42,7 @@ def parse_number(text: str, sign: DecimalSign = DecimalSign.POINT) -> float:
     if _GROUPED.fullmatch(plain):
         return _finite(plain.replace(",", ""))
     if _PLAIN.fullmatch(plain.replace(",", ".")):
-        wanted = written.replace(sign.other.value, sign.value)
-        name = "point" if sign == DecimalSign.POINT else "comma"
-        raise NumberError(f"write {wanted}, with a decimal {name}", accepted=f"a number such as {wanted}")
+        return _finite(plain.replace(",", "."))
     raise NumberError(f"“{written}” is not a number", accepted=f"a number such as 8{sign.value}2")
 
 

@@ -152,7 +152,7 @@ def find_unit(text: str, kind: Kind | None = None, habits: Habits = PLAIN_HABITS
     return found
 
 
-_QUANTITY = re.compile(r"\s*([+\-−]?[\d.,][\d.,\s]*)\s*([^\d\s.,][^\n]*)?")
+_QUANTITY = re.compile(r"\s*((?:\d+\s+)?\d+/\d+|[+\-−]?[\d.,][\d.,\s]*)\s*([^\d\s.,/][^\n]*)?")
 
 
 def split_quantity(text: str) -> tuple[str, str]:

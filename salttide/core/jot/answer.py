@@ -9,6 +9,7 @@ from ..basics.number_text import show_number, significant
 from ..basics.phrasing import either
 from ..basics.quantities import PLAIN_HABITS, Habits, Kind
 from ..basics.working import Working
+from ..science.additives import AlkalinitySource
 from ..science.mix import SaltMix
 from ..science.parameters import Parameter
 from ..science.units import UNITS, Unit, UnitChoice, to_canonical, unit_of
@@ -24,9 +25,19 @@ PARAMETER_WORDS: dict[str, Parameter] = {
 }  # fmt: skip
 
 
+ADDITIVE_WORDS: dict[str, str] = {
+    "soda": "Na2CO3", "soda ash": "Na2CO3", "bicarbonate": "NaHCO3", "bicarb": "NaHCO3", "lime": "Ca(OH)2",
+    "kalk": "Ca(OH)2", "kalkwasser": "Ca(OH)2", "calcium": "CaCl2·2H2O", "magnesium": "MgCl2·6H2O", "mag": "MgCl2·6H2O",
+    "magnesium sulfate": "MgSO4·7H2O", "magnesium chloride": "MgCl2·6H2O", "strontium": "SrCl2·6H2O",
+    "potassium": "KCl", "nitrate": "KNO3", "phosphate": "KH2PO4",
+}  # fmt: skip
+"""What keepers call an additive, by its formula."""
+
+
 @dataclass(frozen=True)
 class JotContext:
-    """The keeper's systems, salts and way of writing; `water` is each system's present water by its id."""
+    """The keeper's systems, salts and way of writing; `water` is each system's present water by its id, `source` what
+    alkalinity is raised with."""
 
     habits: Habits = PLAIN_HABITS
     units: UnitChoice = field(default_factory=dict)
@@ -34,6 +45,7 @@ class JotContext:
     salts: tuple[SaltMix, ...] = ()
     water: Mapping[int, Mapping[Parameter, float]] = field(default_factory=dict)
     current: System | None = None
+    source: AlkalinitySource = AlkalinitySource.SODA_ASH
 
     def number(self, value: float, decimals: int) -> str:
         """A number with fixed digits as this keeper reads it."""
@@ -77,6 +89,14 @@ def volume_in(reader: Reader, context: JotContext) -> tuple[float, System | None
     if volume is None:
         reader.fail()
     return volume, None
+
+
+def volume_units(reader: Reader, context: JotContext) -> list[str]:
+    """The unit that an answer is wanted in; both gallons where the keeper has not said which."""
+    if context.habits.gallon is None and reader.may("gal", "gallon", "gallons"):
+        return ["US gal", "imp gal"]
+    found = reader.ordinary_unit(Kind.VOLUME)
+    return [found[1]] if found else reader.fail()
 
 
 def measured(reader: Reader, context: JotContext, parameter: Parameter) -> tuple[float, Unit]:

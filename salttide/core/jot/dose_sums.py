@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from math import ceil
 
 from ..basics.errors import SaltTideError
 from ..basics.number_text import show_number
-from ..basics.phrasing import counted
+from ..basics.phrasing import counted, either
 from ..science.additives import COMPOUNDS, brought_per_mole, dose_mass_g, effects
 from ..science.amount import dose_text, mass_text
 from ..science.carbonate import carbonate_from_ph_nbs
@@ -16,17 +17,15 @@ from ..science.parameters import FACTS, Parameter, spoken
 from ..science.ph_effect import ph_effect_of_dose
 from ..science.units import UNITS, Unit, unit_of
 from ..system.system import System
-from .answer import PARAMETER_WORDS, Answer, JotContext, in_unit, measured, present, volume_in, where
+from .answer import ADDITIVE_WORDS, PARAMETER_WORDS, Answer, JotContext, in_unit, measured, present, volume_in, where
 from .reader import JotError, Reader
 
 _ADDITIVES: dict[str, str] = {
     **{compound.name: compound.formula for compound in COMPOUNDS.values()},
     **{compound.formula.lower(): compound.formula for compound in COMPOUNDS.values()},
     **{compound.formula.lower().replace("·", "."): compound.formula for compound in COMPOUNDS.values()},
-    "soda": "Na2CO3", "bicarbonate": "NaHCO3", "lime": "Ca(OH)2", "calcium": "CaCl2·2H2O", "magnesium": "MgCl2·6H2O",
-    "magnesium sulfate": "MgSO4·7H2O", "magnesium chloride": "MgCl2·6H2O", "strontium": "SrCl2·6H2O",
-    "potassium": "KCl", "nitrate": "KNO3", "phosphate": "KH2PO4",
-}  # fmt: skip
+    **ADDITIVE_WORDS,
+}
 _RAISED_FIRST = (
     Parameter.ALKALINITY, Parameter.NITRATE, Parameter.PHOSPHATE, Parameter.CALCIUM, Parameter.MAGNESIUM,
     Parameter.STRONTIUM, Parameter.POTASSIUM, Parameter.IODINE,
@@ -43,8 +42,52 @@ def dose(reader: Reader, context: JotContext) -> Answer:
     start = reader.at
     formula = _additive(reader)
     reader.need("for")
-    parameter = _raised(formula)
+    before, rise, unit, parameter = _rise(reader, context, formula, _raised(formula))
+    return _dosed(reader, context, start, formula, parameter, before, rise, unit)
+
+
+def raise_level(reader: Reader, context: JotContext) -> Answer:
+    """ "raise alk 7 to 8 in beacon", "raise ca by 20 with CaCl2": by the additive named, else the usual one."""
+    start = reader.at
+    parameter = reader.choose(PARAMETER_WORDS, "a parameter, such as alk or ca")
+    if parameter is None:
+        reader.fail()
+    if parameter == Parameter.SALINITY:
+        token = reader.tokens[start]
+        raise JotError("salt raises it", token.start, token.end, "salt for 40 l from 33 to 35")
+    formula = COMPOUNDS[context.source].formula if parameter == Parameter.ALKALINITY else _USUAL.get(parameter)
+    if formula is None:
+        token = reader.tokens[start]
+        raise JotError(f"{spoken(parameter)} is not raised by a dose", token.start, token.end, listed_words(_USUAL))
+    reader.may("from", "by")
     before, rise, unit, parameter = _rise(reader, context, formula, parameter)
+    if reader.take("with", "by"):
+        formula = _additive(reader)
+    return _dosed(reader, context, start, formula, parameter, before, rise, unit)
+
+
+def listed_words(parameters: Iterable[Parameter]) -> str:
+    """Parameters in words."""
+    return either([spoken(each) for each in (Parameter.ALKALINITY, *parameters)])
+
+
+_USUAL: dict[Parameter, str] = {
+    Parameter.CALCIUM: "CaCl2·2H2O", Parameter.MAGNESIUM: "MgCl2·6H2O", Parameter.POTASSIUM: "KCl",
+    Parameter.STRONTIUM: "SrCl2·6H2O", Parameter.NITRATE: "KNO3", Parameter.PHOSPHATE: "KH2PO4",
+}  # fmt: skip
+"""What each is usually raised with."""
+
+
+def _dosed(
+    reader: Reader,
+    context: JotContext,
+    start: int,
+    formula: str,
+    parameter: Parameter,
+    before: float | None,
+    rise: float,
+    unit: Unit,
+) -> Answer:
     volume, system = volume_in(reader, context)
     mass = reader.placed(lambda: dose_mass_g(formula, parameter, rise, volume), start)
     days = _days(parameter, rise, system)
@@ -96,7 +139,11 @@ def _rise(
     number = reader.number("a rise, such as +0.8 dkh")
     if number is None:
         reader.fail()
-    if reader.take("to"):
+    behind = reader.at
+    reader.quietly(lambda: reader.unit_of(parameter))
+    to = reader.take("to")
+    reader.at = behind
+    if to:
         reader.at = start
         before, unit = measured(reader, context, parameter)
         reader.need("to")

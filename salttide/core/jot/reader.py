@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import NoReturn, TypeVar
 
@@ -15,7 +15,7 @@ from ..science.parameters import Parameter
 from ..science.units import DOUBTFUL, UNITS, Unit, unit_named
 
 T = TypeVar("T")
-LONGEST_PHRASE = 4
+LONGEST_PHRASE = 6
 
 
 class JotError(InputError):
@@ -37,7 +37,14 @@ class Token:
     end: int
 
 
-_TOKENS = re.compile(r"\d+/\d+[fF]?|[+\-−]?(?:\d[\d.,]*|[.,]\d+)|[x×](?=\s*\d)|%|=|[^\s\d%=][^\s=%]*")
+_TOKENS = re.compile(
+    r"\d{4}-\d\d-\d\d(?!\d)|\d{1,2}:\d\d(?!\d)|\d+/\d+[fF]?|[<≤]|[+\-−]?(?:\d[\d.,]*|[.,]\d+)|[x×](?=\s*\d)|%|="
+    r"|[^\s\d%=<≤][^\s=%]*"
+)
+_NUMBER = re.compile(r"[+\-−]?[\d.,]*\d[\d.,]*|\d+/\d+")
+_ARTICLES = ("the", "a", "an", "my", "our")
+"""Words that name nothing: a phrase is the same with and without."""
+_COUNTS = ("one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")
 
 
 class Reader:
@@ -45,7 +52,7 @@ class Reader:
 
     def __init__(self, text: str, habits: Habits) -> None:
         self.text, self.habits = text, habits
-        self.tokens = [_trimmed(match) for match in _TOKENS.finditer(text)]
+        self.tokens = [token for match in _TOKENS.finditer(text) if (token := _trimmed(match)).text]
         self.at = 0
         self._furthest = 0
         self._expected: list[str] = []
@@ -63,6 +70,14 @@ class Reader:
         if self.at == self._furthest:
             self._expected += [each for each in what if each not in self._expected]
 
+    def quietly(self, act: Callable[[], T]) -> T:
+        """Try something that need not be there: it is not listed as expected where something else fails."""
+        kept = self._furthest, list(self._expected)
+        found = act()
+        if not found:
+            self._furthest, self._expected = kept
+        return found
+
     def take(self, *words: str) -> bool:
         """Take the next words if they are these; one alternative may hold several words."""
         self._offer(words)
@@ -76,11 +91,7 @@ class Reader:
 
     def may(self, *words: str) -> bool:
         """As `take`, for optional words: they are not listed as expected where something else fails."""
-        kept = self._furthest, list(self._expected)
-        if self.take(*words):
-            return True
-        self._furthest, self._expected = kept
-        return False
+        return self.quietly(lambda: self.take(*words))
 
     def need(self, *words: str) -> None:
         """As `take`, but the line is refused without it."""
@@ -90,11 +101,13 @@ class Reader:
     def choose(self, choices: Mapping[str, T], named: str) -> T | None:
         """The value of the longest phrase of `choices` (lower case) that comes next."""
         self._offer(choices)
-        for length in range(LONGEST_PHRASE, 0, -1):
-            phrase = " ".join(token.text.lower() for token in self.tokens[self.at : self.at + length])
-            if len(self.tokens) - self.at >= length and phrase in choices:
+        known: dict[str, T] = {_bare(phrase.split()): value for phrase, value in [*choices.items()][::-1]}
+        left = [token.text.lower() for token in self.tokens[self.at : self.at + LONGEST_PHRASE]]
+        for length in range(len(left), 0, -1):
+            phrase = _bare(left[:length])
+            if phrase in known and left[length - 1] not in _ARTICLES:
                 self.at += length
-                return choices[phrase]
+                return known[phrase]
         self.expect(named)
         return None
 
@@ -106,12 +119,27 @@ class Reader:
     def number(self, named: str = "a number") -> float | None:
         """The next number as this keeper writes it. An ambiguous one is asked about at its place."""
         token = self.tokens[self.at] if not self.done else None
-        if token is None or not re.fullmatch(r"[+\-−]?[\d.,]*\d[\d.,]*", token.text):
+        if token and token.text.lower() in _COUNTS:
+            self.at += 1
+            return float(_COUNTS.index(token.text.lower()) + 1)
+        if token is None or not _NUMBER.fullmatch(token.text):
             self.expect(named)
             return None
-        value = self.placed(lambda: parse_number(token.text, self.habits.sign), self.at)
-        self.at += 1
+        length = self._digits_from(self.at)
+        written = " ".join(each.text for each in self.tokens[self.at : self.at + length])
+        value = self.placed(lambda: parse_number(written, self.habits.sign), self.at)
+        self.at += length
         return value
+
+    def _digits_from(self, at: int) -> int:
+        """How many tokens one number is written in: "1 000" and "1 1/2" are two."""
+        first, *rest = [token.text for token in self.tokens[at : at + 3]]
+        if not re.fullmatch(r"[+\-−]?\d{1,3}", first):
+            return 1
+        if rest and re.fullmatch(r"\d+/\d+", rest[0]):
+            return 2
+        thousands = [bool(re.fullmatch(r"\d{3}(?:[.,]\d+)?", text)) for text in rest]
+        return 1 + (thousands.index(False) if False in thousands else len(thousands))
 
     def ordinary_unit(self, kind: Kind | None = None) -> tuple[Kind, str] | None:
         """The next words as an ordinary unit, of a kind if given."""
@@ -178,16 +206,21 @@ class Reader:
         accepted = either(self._expected)
         if at >= len(self.tokens):
             end = len(self.text.rstrip())
-            raise JotError(f"here goes {accepted}", end, end, accepted)
+            raise JotError(f"Expected next: {accepted}", end, end, accepted)
         token = self.tokens[at]
-        wanted = f": here goes {accepted}" if accepted and at == self._furthest else " after the end of the sum"
-        raise JotError(f"“{token.text}” is not understood{wanted}", token.start, token.end, accepted)
+        wanted = f". Expected: {accepted}" if accepted and at == self._furthest else " after the end"
+        raise JotError(f"I can't read “{token.text}”{wanted}", token.start, token.end, accepted)
 
 
 def _trimmed(match: re.Match[str]) -> Token:
-    """A token without the comma or full stop that may end it."""
-    text = match.group().rstrip(".,?!") or match.group()
+    """A token without the punctuation that may end it; empty where it is nothing else."""
+    text = match.group().rstrip(".,;:?!")
     return Token(text, match.start(), match.start() + len(text))
+
+
+def _bare(words: Sequence[str]) -> str:
+    """A phrase without articles."""
+    return " ".join(word for word in words if word not in _ARTICLES)
 
 
 def spelled(names: Iterable[tuple[str, T]], any_word: bool = False) -> dict[str, T]:
@@ -208,8 +241,8 @@ def spelled(names: Iterable[tuple[str, T]], any_word: bool = False) -> dict[str,
 
 _GALLONS = ("gal", "gallon", "gallons", "qt", "quart", "quarts", "pt", "pint", "pints", "fl oz", "floz", "gph", "gal/h")
 _UNIT_OF = {
-    Kind.VOLUME: "a volume's unit (L, mL, US gal)",
-    Kind.MASS: "a mass's unit (g, kg, oz, lb)",
+    Kind.VOLUME: "a unit such as L, mL or US gal",
+    Kind.MASS: "a unit such as g, kg, oz or lb",
     Kind.TEMPERATURE: "°C or °F",
     Kind.LENGTH: "cm, mm, m or in",
     Kind.TIME: "min, h or days",

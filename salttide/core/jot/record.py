@@ -8,23 +8,31 @@ from typing import Generic, TypeVar
 
 from ..basics.errors import InputError
 from ..basics.phrasing import clock_words, either, moment_words
-from ..basics.quantities import Kind
+from ..system.catalogue import event_kinds
+from ..system.inspection import Event
 from ..system.system import System
 from .answer import system_named
+from .past import past_moment
 from .reader import JotError, Reader
 from .statement import Build, Item, RecordContext, statement
 
-OLDEST = timedelta(days=60)
+NOTE = "note"
+"""The event that is a note and nothing else."""
 EXAMPLES = (
     "alk 7.9",
     "beacon sal 34.6 temp 25.3",
+    "alk 7.9 at 21:00 yesterday",
+    "no3 <5",
     "dosed 40 ml soda stock",
     "change 45 l",
+    "did a 15 % water change",
+    "emptied cup 3/4 dark",
     "topped off 3 l",
     "fed 2 frozen mysids",
     "scraped front",
     "lost 1 goby",
     "windows shut yesterday",
+    "note: the wrasse hides since the new lamp",
 )
 """One example of each kind, as the app shows them."""
 
@@ -59,11 +67,12 @@ def record_line(text: str, context: RecordContext) -> Understood:
     """What a line records: readings, doses, changes, top-offs, feeds, tasks, events, animals, one after another.
 
     A system or a time that stands before a part counts from there on; behind a part, for what came since the last one.
-    Without any, the system that is looked at and now are meant. "yesterday" and "2 h ago" say when, "note" takes the
-    rest as a note. Raises JotError at the word that is not understood: nothing typed is dropped.
+    Without any, the system that is looked at and now are meant. "yesterday 9pm", "on 25 Nov at 21:00" and "2 h ago" say
+    when; "note" takes the rest as a note, by itself as an entry of its own. Raises JotError at the word that is not
+    understood: nothing typed is dropped.
     """
     reader = Reader(text, context.jot.habits)
-    where, when, note = Said[System](), Said[timedelta](), ""
+    where, when, note = Said[System](), Said[datetime](), ""
     builds: list[Build] = []
     while not reader.done:
         start = reader.at
@@ -74,8 +83,8 @@ def record_line(text: str, context: RecordContext) -> Understood:
             break
         if reader.may("in", "into", "for"):
             where.say(system_named(reader, context.jot) or reader.fail(), len(builds))
-        elif (past := _past(reader)) is not None:
-            when.say(past, len(builds))
+        elif (moment := past_moment(reader, context)) is not None:
+            when.say(moment, len(builds))
         elif (system := _bare_system(reader, context)) is not None:
             if where.pending(len(builds)) and not reader.done:
                 raise _between(reader, start, system)
@@ -84,7 +93,7 @@ def record_line(text: str, context: RecordContext) -> Understood:
             reader.at = start
             builds.append(statement(reader)(reader, context))
     if not builds and note:
-        raise JotError("a note alone records nothing", 0, len(text), "what was done or read first, then the note")
+        builds.append(lambda _, at: Item("Note", Event(at, event_kinds()[NOTE])))
     if not builds:
         statement(reader)
     for said, word in ((where, "system"), (when, "time")):
@@ -93,12 +102,12 @@ def record_line(text: str, context: RecordContext) -> Understood:
     return Understood(tuple(_part(build, where.of(n), when.of(n), note, context) for n, build in enumerate(builds)))
 
 
-def _part(build: Build, said: System | None, past: timedelta | None, note: str, context: RecordContext) -> Part:
+def _part(build: Build, said: System | None, moment: datetime | None, note: str, context: RecordContext) -> Part:
     system = said or context.jot.current
     if system is None:
         names = either([each.name for each in context.jot.systems])
         raise JotError("say for which system", 0, 0, names or "a system that is set up")
-    at = context.now - (past or timedelta())
+    at = moment or context.now
     return Part(_noted(build(system, at), note), system, at)
 
 
@@ -146,7 +155,7 @@ def _between(reader: Reader, at: int, system: System) -> JotError:
 def _bare_system(reader: Reader, context: RecordContext) -> System | None:
     """A system's name by itself; a word that could also begin a record is not taken for one."""
     start = reader.at
-    system = system_named(reader, context.jot)
+    system = reader.quietly(lambda: system_named(reader, context.jot))
     if system is None:
         reader.at = start
     return system
@@ -155,7 +164,7 @@ def _bare_system(reader: Reader, context: RecordContext) -> System | None:
 def complete(text: str, context: RecordContext) -> list[tuple[int, str]]:
     """How the last word of a line could go on: phrases, each with the place in the text from which it replaces what is
     typed; after a blank what could come next. What is typed furthest first, then the shortest."""
-    if not text.strip():
+    if not text.strip() or _is_whole(text, context):
         return []
     reader = Reader(text, context.jot.habits)
     reader.offers = {}
@@ -175,33 +184,35 @@ def complete(text: str, context: RecordContext) -> list[tuple[int, str]]:
     )
 
 
+def _is_whole(text: str, context: RecordContext) -> bool:
+    """Whether a line can be recorded as it stands."""
+    try:
+        return bool(record_line(text, context).parts)
+    except JotError:
+        return False
+
+
 def _try(reader: Reader, text: str, context: RecordContext) -> None:
     """Read as far as possible, collecting completions on the way."""
     try:
         system_named(reader, context.jot)
         while not reader.done:
             reader.may("and")
-            if _past(reader) is None:
+            if past_moment(reader, context) is None:
                 statement(reader)(reader, context)
         statement(reader)
     except InputError:
         return
 
 
-def _past(reader: Reader) -> timedelta | None:
-    """How long ago, if the next words say so."""
-    if reader.may("yesterday"):
-        return timedelta(days=1)
-    start = reader.at
-    minutes = reader.quantity(Kind.TIME) if not reader.done and reader.tokens[start].text[:1].isdigit() else None
-    if minutes is None or not reader.may("ago"):
-        reader.at = start
-        return None
-    back = timedelta(minutes=minutes)
-    if back > OLDEST:
-        token = reader.tokens[start]
-        raise JotError(f"at most {OLDEST.days} days ago", token.start, token.end, f"0 to {OLDEST.days} days ago")
-    return back
+SHOWN = 3
+
+
+def examples_near(text: str) -> list[str]:
+    """Lines that are like one that cannot be read: those that share the most beginnings of words, then the first."""
+    typed = {word[:3] for word in text.lower().split()}
+    ranked = sorted(EXAMPLES, key=lambda line: -len(typed & {word[:3] for word in line.split()}))
+    return ranked[:SHOWN]
 
 
 def _noted(item: Item, note: str) -> Item:
@@ -210,6 +221,8 @@ def _noted(item: Item, note: str) -> Item:
         return item
     if item.event is None:
         raise JotError("a count of animals takes no note", 0, 0, "the count alone, or a note with what happened")
+    if isinstance(item.event, Event) and item.event.kind.key == NOTE:
+        return replace(item, words=f"Note: {note}", event=replace(item.event, note=note))
     said = f"{item.event.note}; {note}" if item.event.note else note
     return replace(item, words=f"{item.words} ({note})", event=replace(item.event, note=said))
 

@@ -22,17 +22,19 @@ from ..science.limewater import limewater_strength_meq_l
 from ..science.mix import SaltMix
 from ..science.parameters import FACTS, Parameter
 from ..science.solutions import calcium_per_meq_mg
-from ..science.units import in_keepers_units, show, unit_of
+from ..science.units import in_keepers_units, show, unit_named, unit_of
 from ..system.additive_amount import grams_in, rises, too_much
 from ..system.catalogue import event_kinds
 from ..system.inspection import Event
 from ..system.livestock import StockChange, turned
+from ..system.observations import found_words
 from ..system.shelf import Additive
 from ..system.system import System
 from ..upkeep.rota import WATER_CHANGE
-from ..upkeep.task import tasks
-from .answer import PARAMETER_WORDS, JotContext, litres
+from ..upkeep.task import TaskKind, tasks
+from .answer import ADDITIVE_WORDS, PARAMETER_WORDS, JotContext, litres
 from .implausible import MUCH_ANIMALS, MUCH_HARVEST_G_L, MUCH_TOP_OFF, much_food, much_water
+from .observations import read_observations
 from .reader import JotError, Reader, spelled
 
 Recordable = Reading | Change | Dose | Care | TopOff | Evaporation | Feed | Harvest | Event
@@ -69,15 +71,38 @@ Build = Callable[[System, datetime], Item]
 Statement = Callable[[Reader, RecordContext], Build]
 
 
+LEADS = (
+    "i", "we", "just", "have", "did", "made", "took", "done", "tested", "measured", "checked", "read", "got", "today's",
+)  # fmt: skip
+"""Words that may come before what was done and say nothing of their own."""
+
+
+WANTED = ("a result such as alk 7.9", "what was done, such as change 40 l, or a task")
+
+
 def statement(reader: Reader) -> Statement:
-    """The next statement, by its first words."""
-    parameter = reader.choose(PARAMETER_WORDS, "a parameter and its value, such as alk 7.9")
+    """The next statement, by its first words; where they are none, what would be is remembered as expected."""
+    found = reader.quietly(lambda: _begun(reader))
+    if found is None and (reader.may(*LEADS) or reader.may("a", "an", "the")):
+        return statement(reader)
+    if found is None:
+        reader.expect(*WANTED)
+        reader.fail()
+    return found
+
+
+def _begun(reader: Reader) -> Statement | None:
+    """What begins with the next words; an amount of water may come first."""
+    if reader.take("sg"):
+        return lambda r, c: _reading(r, c, Parameter.SALINITY, "sg")
+    parameter = reader.choose(PARAMETER_WORDS, "a parameter")
     if parameter is not None:
         return lambda r, c: _reading(r, c, parameter)
-    said = {phrase: kind for kind in tasks().values() for phrase in kind.aliases}
-    task = reader.choose(said, "a task that was done")
+    if _of_litres(reader):
+        return _amount_first
+    task = reader.choose({phrase: kind for kind in tasks().values() for phrase in _names(kind)}, "a task")
     if task is not None:
-        return lambda r, _: _task(r, task.key, task.name, task.minutes)
+        return lambda r, c: _task(r, task)
     verb = reader.choose(_VERBS, "dosed, change, topped off, fed")
     if verb is not None:
         return verb
@@ -86,17 +111,44 @@ def statement(reader: Reader) -> Statement:
         return lambda r, c: _animal(r, c, turn)
     known = {phrase: kind for kind in event_kinds().values() for phrase in kind.aliases}
     happened = reader.choose(known, "something that happened")
-    if happened is not None:
-        return lambda _, __: lambda _system, at: Item(capital(happened.name), Event(at, happened))
-    return reader.fail()
+    if happened is None:
+        return None
+    return lambda _, __: lambda _system, at: Item(capital(happened.name), Event(at, happened))
 
 
-def _reading(reader: Reader, context: RecordContext, parameter: Parameter) -> Build:
+def _names(kind: TaskKind) -> tuple[str, ...]:
+    """What a task is called; a water change needs its litres and is no task by itself."""
+    return () if kind.key == WATER_CHANGE else (*kind.aliases, kind.name.lower())
+
+
+def _of_litres(reader: Reader) -> bool:
+    """Whether an amount of water comes first: "40 l water change", "15 % change"."""
+    start = reader.at
+    amount = reader.quietly(lambda: reader.number())
+    water = amount is not None and (
+        reader.may("%", "percent") or reader.quietly(lambda: reader.ordinary_unit(Kind.VOLUME))
+    )
+    reader.at = start
+    return bool(water)
+
+
+def _amount_first(reader: Reader, context: RecordContext) -> Build:
+    """ "40 l water change", "3 l top-off"."""
+    volume = _amount_of_water(reader)
+    if reader.take("water change", "change", "wc", "waterchange"):
+        return _change(reader, context, volume)
+    reader.need("top-off", "top off", "topoff", "top-up", "top up")
+    return _top_off(reader, context, volume)
+
+
+def _reading(reader: Reader, context: RecordContext, parameter: Parameter, unit_first: str = "") -> Build:
+    reader.may("is", "was", "=", "at", "reads")
+    below = "<" if reader.may("<", "≤", "below", "under", "less than") else ""
     at_number = reader.at
     if reader.number(f"a number of {parameter.value}") is None:
         reader.fail()
-    text = reader.tokens[at_number].text
-    typed = reader.unit_of(parameter)
+    text = below + " ".join(token.text for token in reader.tokens[at_number : reader.at])
+    typed = unit_named(parameter, unit_first) if unit_first else reader.unit_of(parameter)
     unit = typed or unit_of(parameter, context.jot.units)
 
     def build(system: System, at: datetime) -> Item:
@@ -121,7 +173,10 @@ def _reading(reader: Reader, context: RecordContext, parameter: Parameter) -> Bu
 
 
 def _dose(reader: Reader, context: RecordContext) -> Build:
-    start = reader.at
+    start, first = reader.at, None
+    if not reader.done and not reader.tokens[start].text[:1].isdecimal():
+        first = reader.quietly(lambda: reader.choose(_every_additive(context.additives), "an additive from the Shelf"))
+        start = reader.at
     amount = reader.number("how much, such as 40 ml or 3 g")
     if amount is None:
         reader.fail()
@@ -131,9 +186,15 @@ def _dose(reader: Reader, context: RecordContext) -> Build:
     reader.at = start
     size = _above_nothing(reader, start, reader.quantity(unit[0]))
     by_volume = unit[0] == Kind.VOLUME
-    additive = reader.choose(_additives(context.additives, by_volume), "an additive from the Shelf")
+    reader.may("of")
+    additive = first or reader.choose(_additives(context.additives, by_volume), "an additive from the Shelf")
     if additive is None:
         reader.fail()
+    if by_volume and additive.strength_g_l is None and not additive.bulk_density_g_ml:
+        token = reader.tokens[start]
+        raise JotError(
+            f"weigh {additive.name}: how many grams?", token.start, token.end, f"such as 4 g {additive.name}"
+        )
     mass = reader.placed(lambda: grams_in(additive, size, by_volume), start)
 
     def build(system: System, at: datetime) -> Item:
@@ -142,7 +203,10 @@ def _dose(reader: Reader, context: RecordContext) -> Build:
         measure = f"{context.jot.number(size * 1000, 0)} mL of" if by_volume else mass_text(mass)
         given = f", {mass_text(mass)} {additive.formula}" if by_volume else ""
         event = Dose(at, additive.name, mass, amounts)
-        return Item(f"Dose: {measure} {additive.name}{given}", event, too_much(system, raised, context.jot.units))
+        scooped = (f"A scoop is only a rough measure: {mass_text(mass)} of {additive.name}. Is it right?",)
+        loose = scooped if by_volume and not additive.id else ()
+        doubts = (*loose, *too_much(system, raised, context.jot.units))
+        return Item(f"Dose: {measure} {additive.name}{given}", event, doubts)
 
     return build
 
@@ -159,25 +223,62 @@ def _above_nothing(reader: Reader, at: int, size: float | None) -> float:
 
 def _additives(known: Sequence[Additive], by_volume: bool) -> dict[str, Additive]:
     """The additives that may be meant: solutions by volume; by weight dry ones, and any compound by name or formula."""
-    if by_volume:
-        scooped = [one for one in known if one.bulk_density_g_ml]
-        solutions = [one for one in known if one.strength_g_l is not None]
-        return spelled((one.name, one) for one in scooped) | spelled((one.name, one) for one in solutions)
     dry = [one for one in known if one.strength_g_l is None]
+    if by_volume:
+        solutions = [one for one in known if one.strength_g_l is not None]
+        by_name = spelled((one.name, one) for one in dry) | spelled((one.name, one) for one in solutions)
+        return {**_by_formula([LIME, *dry, *solutions]), **by_name}
     compounds = {
         word: Additive(0, compound.name, compound.formula)
         for compound in COMPOUNDS.values()
         for word in (compound.name, compound.formula.lower())
     }
-    return {**compounds, **spelled((one.name, one) for one in dry)}
+    return {**compounds, **_by_formula([LIME, *dry]), **spelled((one.name, one) for one in dry)}
 
 
-def _change(reader: Reader, context: RecordContext) -> Build:
+def _by_formula(known: Sequence[Additive]) -> dict[str, Additive]:
+    """Additives by what keepers call their compound, later ones before earlier ones."""
+    by_formula = {one.formula: one for one in known}
+    return {word: by_formula[formula] for word, formula in ADDITIVE_WORDS.items() if formula in by_formula}
+
+
+def _every_additive(known: Sequence[Additive]) -> dict[str, Additive]:
+    return {**_by_formula([LIME, *known]), **spelled((one.name, one) for one in known)}
+
+
+LIME = Additive(0, "calcium hydroxide", "Ca(OH)2", bulk_density_g_ml=0.55)
+"""Dry limewater powder (kalkwasser), where the Shelf has none. Source: loose hydrated lime weighs 0.48 to 0.64 g/mL."""
+
+
+Volume = Callable[[System], float]
+
+
+def _amount_of_water(reader: Reader) -> Volume:
+    """Litres, or a share of the system; checked once the system is known."""
+    reader.may("of")
     start = reader.at
-    volume = _above_nothing(reader, start, reader.quantity(Kind.VOLUME))
+    percent = reader.number("a volume, such as 40 l or 15 %")
+    if percent is None:
+        reader.fail()
+    if reader.may("%", "percent"):
+        share = _above_nothing(reader, start, percent) / 100
+        if share > 1:
+            token = reader.tokens[start]
+            raise JotError("that is more than all the water", token.start, token.end, "up to 100 %")
+        return lambda system: share * system.volume_l
+    reader.at = start
+    size = _above_nothing(reader, start, reader.quantity(Kind.VOLUME))
+    return lambda _: size
+
+
+def _change(reader: Reader, context: RecordContext, amount: Volume | None = None) -> Build:
+    start = reader.at
+    of_system = amount or _amount_of_water(reader)
+    reader.may("of water", "water")
     salt, source = _new_water(reader, context)
 
     def build(system: System, at: datetime) -> Item:
+        volume = of_system(system)
         _holds(reader, context, start, volume, system)
         words, incoming = _water_words(context, system, salt, source, at)
         largest = system.methods.largest_fraction * system.volume_l
@@ -193,10 +294,11 @@ def _change(reader: Reader, context: RecordContext) -> Build:
 def _refill(reader: Reader, context: RecordContext) -> Build:
     """A refill with new water after an earlier drain: nothing goes out with it."""
     start = reader.at
-    volume = _above_nothing(reader, start, reader.quantity(Kind.VOLUME))
+    of_system = _amount_of_water(reader)
     salt, source = _new_water(reader, context)
 
     def build(system: System, at: datetime) -> Item:
+        volume = of_system(system)
         _holds(reader, context, start, volume, system)
         words, incoming = _water_words(context, system, salt, source, at)
         missing = context.ledgers[system.id].missing_at(at) if system.id in context.ledgers else 0.0
@@ -230,7 +332,7 @@ def _new_water(reader: Reader, context: RecordContext) -> tuple[SaltMix | None, 
 
 def _holds(reader: Reader, context: RecordContext, start: int, volume: float, system: System) -> None:
     if volume > system.volume_l:
-        token = reader.tokens[start]
+        token = reader.tokens[min(start, len(reader.tokens) - 1)]
         most = litres(system.volume_l, context.jot)
         raise JotError(f"{system.name} holds {most}", token.start, token.end, f"up to {most}")
 
@@ -257,10 +359,12 @@ LIME_TEMPERATURE_C = 22.0
 """Limewater is made and kept at about room temperature."""
 
 
-def _top_off(reader: Reader, context: RecordContext) -> Build:
-    volume = _part_of_a_system(reader, context, "a top-off")
-    reader.may("of")
-    lime = bool(reader.may("limewater", "kalkwasser"))
+def _top_off(reader: Reader, context: RecordContext, amount: Volume | None = None) -> Build:
+    volume = amount or _part_of_a_system(reader, context, "a top-off")
+    reader.may("of", "with")
+    lime = bool(reader.may("limewater", "kalkwasser", "kalk"))
+    if not lime:
+        reader.may("fresh water", "freshwater", "ro/di water", "ro/di", "rodi", "ro water", "ro", "water")
     salt = next(iter(context.jot.salts), None) if not lime and reader.may("salt water", "saltwater") else None
 
     def build(system: System, at: datetime) -> Item:
@@ -327,15 +431,17 @@ def _harvest(reader: Reader, context: RecordContext) -> Build:
 
 def _feed(reader: Reader, context: RecordContext) -> Build:
     start = reader.at
+    reader.may("the fish", "fish")
     number = reader.number("how many portions")
-    portions = 1.0 if number is None else _above_nothing(reader, start, number)
+    typed = None if number is None else _above_nothing(reader, start, number)
     reader.may("portions of", "portion of", "portions", "portion")
-    food = reader.choose(spelled(((food.name, food) for food in context.foods), any_word=True), "a food on the Shelf")
-    if food is None:
+    named = reader.choose(spelled(((food.name, food) for food in context.foods), any_word=True), "a food on the Shelf")
+    if named is None and not reader.done and reader.tokens[reader.at].text.lower() not in _AFTER_A_PART:
         reader.fail()
-    held = reader.placed(lambda: brought(food, portions), start)
 
     def build(system: System, at: datetime) -> Item:
+        food, portions = _fed(reader, context, system, named, typed)
+        held = reader.placed(lambda: brought(food, portions), start)
         weight = portions * food.portion_g
         count = f"{context.jot.digits(portions, 3)} portion{'' if portions == 1 else 's'}"
         words = f"Fed {count} of {food.name}, {mass_text(weight)}"
@@ -346,22 +452,43 @@ def _feed(reader: Reader, context: RecordContext) -> Build:
     return build
 
 
-def _task(reader: Reader, key: str, name: str, usual: float) -> Build:
-    start = reader.at
+_AFTER_A_PART = ("and", "in", "into", "for", "note", "at", "on", "last", "today", "yesterday", "this")
+"""What may follow a part that names nothing."""
+
+
+def _fed(
+    reader: Reader, context: RecordContext, system: System, named: Food | None, typed: float | None
+) -> tuple[Food, float]:
+    """The food and the portions: as typed, else as last given there, else the only food on the Shelf."""
+    last = next(iter(reversed(context.ledgers[system.id].feeds)), None) if system.id in context.ledgers else None
+    usual = next((food for food in context.foods if last and food.name == last.food), None)
+    food = named or usual or (context.foods[0] if len(context.foods) == 1 else None)
+    if food is None:
+        end = len(reader.text.rstrip())
+        foods = either([each.name for each in context.foods]) or "a food on the Shelf"
+        raise JotError("fed what?", end, end, foods)
+    as_usual = last.portions if last and last.food == food.name and named is None else 1.0
+    return food, as_usual if typed is None else typed
+
+
+def _task(reader: Reader, kind: TaskKind) -> Build:
+    start, key, usual = reader.at, kind.key, kind.minutes
     minutes = reader.quantity(Kind.TIME) if not reader.done and reader.tokens[start].text[:1].isdigit() else None
     if minutes is not None and reader.may("ago"):
         reader.at, minutes = start, None
-    if key == WATER_CHANGE:
-        token = reader.tokens[reader.at - 1]
-        raise JotError("how many litres were changed?", token.end, token.end, "such as change 40 l")
+    found = read_observations(reader, kind)
     long = "More than five hours of work. Is it right?"
     doubts = (long,) if minutes is not None and minutes > 300 else ()
-    return lambda _, at: Item(f"Done: {name.lower()}", Care(at, key, usual if minutes is None else minutes), doubts)
+    words = ", ".join([f"Done: {kind.name.lower()}", *found_words(found)])
+    return lambda _, at: Item(words, Care(at, key, usual if minutes is None else minutes, found=found), doubts)
 
 
 def _animal(reader: Reader, context: RecordContext, turn: StockChange) -> Build:
     start = reader.at
     number = reader.number("how many")
+    if turn == StockChange.ADDED and number is not None and reader.quietly(reader.ordinary_unit):
+        reader.at = start
+        return _dose(reader, context)
     choices = {
         name: animal.name
         for system in context.jot.systems
@@ -377,7 +504,9 @@ def _animal(reader: Reader, context: RecordContext, turn: StockChange) -> Build:
         if animal is None:
             token = reader.tokens[at_name]
             names = either([one.name for one in system.animals])
-            raise JotError(f"no {named} lives in {system.name}", token.start, token.end, names)
+            lives = either([each.name for each in context.jot.systems if named in [one.name for one in each.animals]])
+            said = f"no {named} lives in {system.name}, but one does in {lives}: name the system first"
+            raise JotError(said, token.start, token.end, names)
         count = 1 if number is None else int(number)
         if number is not None and count != number:
             token = reader.tokens[start]
@@ -394,12 +523,13 @@ def _animal(reader: Reader, context: RecordContext, turn: StockChange) -> Build:
 
 _VERBS: Mapping[str, Statement] = {
     "dosed": _dose, "dose": _dose, "gave": _dose, "change": _change, "changed": _change, "water change": _change,
-    "refilled": _refill, "refill": _refill,
+    "wc": _change, "waterchange": _change, "water changed": _change, "swapped": _change,
+    "refilled": _refill, "refill": _refill, "top-up": _top_off, "top up": _top_off,
     "topped off": _top_off, "topped up": _top_off, "top-off": _top_off, "top off": _top_off, "topoff": _top_off,
     "fed": _feed, "feed": _feed, "evaporated": _evaporation, "harvested": _harvest, "harvest": _harvest,
 }  # fmt: skip
 _TURNS: Mapping[str, StockChange] = {
-    "lost": StockChange.LOST, "added": StockChange.ADDED, "born": StockChange.BORN,
+    "lost": StockChange.LOST, "died": StockChange.LOST, "added": StockChange.ADDED, "born": StockChange.BORN,
     "counted": StockChange.COUNTED, "gave away": StockChange.GIVEN,
 }  # fmt: skip
 _TURN_HAPPENS: Mapping[StockChange, str] = {

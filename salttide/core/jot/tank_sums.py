@@ -5,6 +5,7 @@ from __future__ import annotations
 from ..basics.errors import check_range
 from ..basics.phrasing import counted
 from ..basics.quantities import Kind, to_canonical
+from ..science.conversion import convert
 from ..science.dosing import DAILY_LIMITS
 from ..science.draining import bucket_count, drain_minutes, fall_cm
 from ..science.geometry import box_volume_l
@@ -13,7 +14,18 @@ from ..science.sizing import LARGEST_FRACTION, NO_LIMIT, SizedChange, Sizing, si
 from ..science.units import Unit
 from ..system.system import System
 from ..system.volume import display_chamber
-from .answer import PARAMETER_WORDS, Answer, JotContext, in_unit, litres, measured, system_named, volume_in, where
+from .answer import (
+    PARAMETER_WORDS,
+    Answer,
+    JotContext,
+    in_unit,
+    litres,
+    measured,
+    system_named,
+    volume_in,
+    volume_units,
+    where,
+)
 from .reader import Reader
 
 SPACING_DAYS = 2
@@ -22,10 +34,19 @@ SPACING_DAYS = 2
 def change(reader: Reader, context: JotContext) -> Answer:
     """ "change to bring no3 from 30 to 10 with 2 in beacon": size, number and spacing under the limits."""
     reader.need("bring", "move")
+    return _brought(reader, context)
+
+
+def lower(reader: Reader, context: JotContext) -> Answer:
+    """ "lower no3 30 to 10 in beacon": the same by water changes."""
+    return _brought(reader, context)
+
+
+def _brought(reader: Reader, context: JotContext) -> Answer:
     parameter = reader.choose(PARAMETER_WORDS, "a parameter, such as no3 or salinity")
     if parameter is None:
         reader.fail()
-    reader.need("from")
+    reader.take("from")
     start = reader.at
     before, unit = measured(reader, context, parameter)
     reader.need("to")
@@ -144,7 +165,7 @@ def drain(reader: Reader, context: JotContext) -> Answer:
 
 
 def box(reader: Reader, context: JotContext) -> Answer:
-    """ "100 x 50 x 45 cm": litres in a box."""
+    """ "100 x 50 x 45 cm", "48 x 24 x 20 in in gal": what a box holds."""
     start = reader.at
     sides = [reader.number()]
     for _ in range(2):
@@ -154,8 +175,13 @@ def box(reader: Reader, context: JotContext) -> Answer:
     if None in sides:
         reader.fail()
     lengths = [to_canonical(side or 0.0, Kind.LENGTH, unit) for side in sides]
-    if reader.take("in"):
-        reader.need("l", "litres", "liters")
+    targets = volume_units(reader, context) if reader.take("in", "to", "as") else ["L"]
     found = reader.placed(lambda: box_volume_l(*lengths), start)
     words = f"box of {' × '.join(context.number(side, 1) for side in lengths)} cm, inside"
-    return Answer(words, float(found), "L", litres(found, context), (), (), found.working)
+    if targets == ["L"]:
+        return Answer(words, float(found), "L", litres(found, context), (), (), found.working)
+    value, *others = (convert(found, "L", target) for target in targets)
+    shown = [f"{context.digits(size, 4)} {unit}" for size, unit in zip(others, targets[1:], strict=True)]
+    note = f"That is {' or '.join([*shown, litres(found, context)])}."
+    text = f"{context.digits(value, 4)} {targets[0]}"
+    return Answer(words, float(value), targets[0], text, (note,), (), (*found.working, *value.working))

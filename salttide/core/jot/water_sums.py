@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..basics.errors import GRAVITY_HIGH, GRAVITY_LOW
 from ..basics.number_text import show_number
 from ..basics.quantities import Kind, find_unit, mass_of_scoops, to_canonical
 from ..basics.working import Result
@@ -31,12 +32,15 @@ USUAL_C = 25.0
 
 
 def conversion(reader: Reader, context: JotContext) -> Answer:
-    """ "1.024 sg 25/25 at 21 C in ppt", "8 dkh in meq/l", "1 cup at 1.1 g/ml in g"."""
+    """ "1.024 sg 25/25 at 21 C in ppt", "8 dkh in meq/l", "1 cup at 1.1 g/ml in g"; a quantity alone in its other
+    unit."""
     start = reader.at
     value = reader.number()
-    source = _any_unit(reader)
+    source = _any_unit(reader) if value is None or not _bare_gravity(reader, value) else GRAVITY
     if value is None or source is None:
         reader.fail()
+    if reader.done and source in _OTHER_UNIT:
+        return _in_other(value, source, start, reader, context)
     temperature = density = None
     if reader.take("at"):
         temperature = reader.quantity(Kind.TEMPERATURE)
@@ -44,6 +48,8 @@ def conversion(reader: Reader, context: JotContext) -> Answer:
             density = reader.number("a bulk density, such as 1.1 g/ml")
             reader.need("g/ml", "g/cm3", "kg/l")
     reader.need("in", "to", "as")
+    if context.habits.gallon is None and reader.may("gal", "gallon", "gallons"):
+        return _in_gallons(value, source, start, reader, context)
     target = _any_unit(reader)
     if target is None:
         reader.fail()
@@ -57,13 +63,50 @@ def conversion(reader: Reader, context: JotContext) -> Answer:
     return Answer(words, float(found), target, _converted(found, target, context), (), (), found.working)
 
 
+GRAVITY = "SG 25/25 °C"
+_OTHER_UNIT = {
+    "°F": "°C", "°C": "°F", "L": "US gal", "US gal": "L", "imp gal": "L", "mL": "US fl oz", "US fl oz": "mL",
+    "tsp": "mL", "tbsp": "mL", "cup": "mL", "g": "oz", "oz": "g", "kg": "lb", "lb": "kg", "cm": "in", "in": "cm",
+    "dKH": "meq/L", "meq/L": "dKH", "ppt": GRAVITY, GRAVITY: "ppt", "SG 20/20 °C": "ppt", "SG 60/60 °F": "ppt",
+}  # fmt: skip
+"""What a quantity alone is turned into."""
+
+
+def _bare_gravity(reader: Reader, value: float) -> bool:
+    """Whether a number without a unit is a specific gravity: it looks like one, and a salinity is wanted."""
+    at, wanted = reader.at, False
+    if GRAVITY_LOW <= value <= GRAVITY_HIGH and reader.may("in", "to", "as"):
+        wanted = reader.quietly(lambda: _any_unit(reader)) in [unit.label for unit in UNITS[Parameter.SALINITY]]
+    reader.at = at
+    return wanted
+
+
+def _in_other(value: float, source: str, start: int, reader: Reader, context: JotContext) -> Answer:
+    target = _OTHER_UNIT[source]
+    found = reader.placed(lambda: convert(value, source, target, None, context.habits), start)
+    shown = f"{context.digits(value, 6)} {source}"
+    return Answer(
+        f"{shown} in {target}", float(found), target, _converted(found, target, context), (), (), found.working
+    )
+
+
+def _in_gallons(value: float, source: str, start: int, reader: Reader, context: JotContext) -> Answer:
+    """Gallons of both kinds, where the keeper has not said which."""
+    us = reader.placed(lambda: convert(value, source, "US gal"), start)
+    imperial = reader.placed(lambda: convert(value, source, "imp gal"), start)
+    words = f"{context.digits(value, 6)} {source} in gallons"
+    note = f"That is {_converted(imperial, 'imp gal', context)}."
+    return Answer(words, float(us), "US gal", _converted(us, "US gal", context), (note,), (), us.working)
+
+
 def _any_unit(reader: Reader) -> str | None:
     """The next words as any unit, ordinary or of the water, by its label."""
-    labels = dict(_LABELS)
-    found = reader.choose(labels, "a unit (ppt, SG 25/25, dKH, meq/L, L, g, °C …)")
+    found = reader.quietly(lambda: reader.choose(_LABELS, "a unit"))
     if found:
         return found
-    ordinary = reader.ordinary_unit()
+    ordinary = reader.quietly(reader.ordinary_unit)
+    if ordinary is None:
+        reader.expect("a unit such as ppt, SG 25/25, dKH, meq/L, L, g or °C")
     return ordinary[1] if ordinary else None
 
 
@@ -141,9 +184,12 @@ def salt(reader: Reader, context: JotContext) -> Answer:
     if volume is None:
         reader.fail()
     before = measured(reader, context, Parameter.SALINITY)[0] if reader.take("from") else None
-    reader.need("to", "at")
-    start = reader.at
-    target, unit = measured(reader, context, Parameter.SALINITY)
+    target, unit, start = LABEL_SALINITY, unit_of(Parameter.SALINITY, context.units), reader.at
+    if reader.take("to", "at"):
+        start = reader.at
+        target, unit = measured(reader, context, Parameter.SALINITY)
+    elif context.current and (band := context.current.bands.get(Parameter.SALINITY)):
+        target = band.middle
     mix = _salt_named(reader, context)
     strength, name = (mix.strength_g_l, mix.name) if mix else (_strength(reader), "this salt")
     share = mix.sea_salt if mix else float(reader.placed(lambda: sea_salt_share(strength), start))

@@ -19,6 +19,7 @@ MAX_READINGS = 4
 LARGEST_DILUTION = 50
 _SECOND = re.compile(r"\s+/\s+|;|(?<=\d)/(?=\d)")
 _DILUTED = re.compile(r"^(.*?)\s*(?:[x×]\s*(\d+)|\b1\s*:\s*(\d+)\s*)$")
+_BELOW = re.compile(r"^\s*(?:[<≤]|below|under|less than)\s*([^<≤]+)$", re.IGNORECASE)
 COUNTED = "drops"
 """The unit of a row whose instrument counts; a bare number is then a count."""
 _COUNTS = {COUNTED, "drop", "count", "counts", "division", "divisions"}
@@ -57,7 +58,8 @@ def read_entry(
     """The value behind what was typed for an instrument's parameter.
 
     "8.2" · "8.2 / 8.4" (a second reading, averaged) · "0.42 x2" or "0.42 1:1" (a sample diluted one to one) ·
-    "19 drops" (counted) · "19 drops 1:1 / 20 drops 1:1". Then the line through the instrument's checks is applied.
+    "19 drops" (counted) · "19 drops 1:1 / 20 drops 1:1" · "<5" (below the test's lowest mark). Then the line through
+    the instrument's checks is applied.
     Raises NumberError, UnitError, AmbiguousError, or DomainError outside what is possible.
 
     >>> kit = Instrument("kit", Parameter.NITRATE, 1.0, per_count=0.5)
@@ -65,6 +67,8 @@ def read_entry(
     19.0
     """
     parameter = instrument.parameter
+    if lowest := _BELOW.match(text):
+        return _below(read_entry(lowest.group(1), instrument, unit_key, units, sign), instrument, units)
     parts = [part.strip() for part in _SECOND.split(text) if part.strip()]
     if not parts:
         raise NumberError("nothing is typed", accepted="a number such as 8.2")
@@ -88,6 +92,23 @@ def read_entry(
     return Entry(
         corrected, raw, sd, "; ".join([*how, line] if line else how), _apart(instrument, values, factor, units)
     )
+
+
+def below_limit(limit: float) -> tuple[float, float]:
+    """The value and the scatter of what a test shows as below a limit: it lies anywhere between nothing and the limit.
+
+    Source: mean and standard deviation of a uniform distribution, L / 2 and L / √12.
+    """
+    return limit / 2, limit / sqrt(12)
+
+
+def _below(limit: Entry, instrument: Instrument, units: UnitChoice) -> Entry:
+    parameter = instrument.parameter
+    if not _can_be_diluted(parameter):
+        raise UnitError(f"{spoken(parameter)} “below” something cannot be judged", accepted="the value itself")
+    value, sd = below_limit(limit.value)
+    how = f"below {show(parameter, limit.value, units)}, counted as half of that"
+    return Entry(value, limit.raw, max(sd, limit.sd), how)
 
 
 def _inside(parameter: Parameter, value: float, sd: float) -> float:
