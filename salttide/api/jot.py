@@ -1,4 +1,4 @@
-"""The jot line: sums answered while typing, and records understood before they are saved."""
+"""Quick entry and calculator: sums answered while typing, and records understood before they are saved."""
 
 import sqlite3
 
@@ -10,7 +10,7 @@ from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import listed
 from salttide.core.jot.reader import JotError
 from salttide.core.jot.record import EXAMPLES as RECORDS
-from salttide.core.jot.record import Part, Understood, complete, record_line, when_words
+from salttide.core.jot.record import Part, Understood, complete, examples_near, record_line, when_words
 from salttide.core.jot.statement import RecordContext
 from salttide.core.jot.sums import EXAMPLES, answer
 from salttide.core.system import catalogue
@@ -64,11 +64,12 @@ class Completion(Model):
 
 
 class Place(Model):
-    """The word that is not understood, and where it stands."""
+    """The word that is not understood, where it stands, and lines that would be."""
 
     message: str
     start: int
     end: int
+    examples: list[str]
 
 
 class ReadAnswer(Model):
@@ -102,7 +103,8 @@ def reading(body: JotBody, ctx: In) -> ReadAnswer:
     try:
         found = record_line(body.text, context)
     except JotError as error:
-        place = Place(message=error.message, start=error.start, end=error.end)
+        nearest = examples_near(body.text, context)
+        place = Place(message=error.message, start=error.start, end=error.end, examples=nearest)
         return ReadAnswer(system="", when="", items=[], wrong=place, completions=going_on)
     times = {when_words(part.at, context) for part in found.parts}
     return ReadAnswer(

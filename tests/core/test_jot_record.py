@@ -311,9 +311,10 @@ class PointedAt(unittest.TestCase):
             self.assertIn(said, error.message + error.accepted)
 
     def test_lines_that_are_like_it_are_offered(self):
-        self.assertEqual(len(examples_near("chnge 40 l")), 3)
-        self.assertIn("dosed 40 ml soda stock", examples_near("dosed magic"))
-        self.assertIn("change 45 l", examples_near("change whatever"))
+        self.assertEqual(len(examples_near("chnge 40 l", CONTEXT)), 3)
+        self.assertIn("dosed 40 ml soda stock", examples_near("dosed magic", CONTEXT))
+        self.assertIn("change 45 l", examples_near("change whatever", CONTEXT))
+        self.assertEqual(examples_near("1.026 in ppt", CONTEXT)[0], "= 1.026 in ppt")
 
     def test_without_a_system_it_asks_for_which(self):
         with self.assertRaises(JotError) as raised:

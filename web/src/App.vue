@@ -1,4 +1,12 @@
 <script setup lang="ts">
+import {
+  mdiCalculatorVariantOutline,
+  mdiCogOutline,
+  mdiMenu,
+  mdiPencilPlusOutline,
+  mdiWeatherNight,
+  mdiWhiteBalanceSunny,
+} from '@mdi/js'
 import { useQuery } from '@pinia/colada'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -12,7 +20,8 @@ import { useNight } from './parts/night'
 import { useNotices } from './parts/notices'
 import { writing } from './parts/numbers'
 import { useReminders } from './parts/reminders'
-import { placesOf, WITHOUT_RAIL } from './parts/places'
+import { placeGroups, placesOf, WITHOUT_RAIL, type Place } from './parts/places'
+import PlacesMenu from './parts/PlacesMenu.vue'
 import SystemRail from './parts/SystemRail.vue'
 import { clockWords } from './parts/wall'
 
@@ -41,7 +50,14 @@ useDeviceZone(harbour)
 useReminders()
 const night = useNight()
 
+const groups = computed(() => placeGroups(current.id))
 const places = computed(() => placesOf(current.id))
+/** The places at the foot of a phone; all others are behind "More". */
+const atFoot = computed(() =>
+  places.value.filter((place) => ['Harbour', 'Sheet', 'Bench', 'Rota'].includes(place.name)),
+)
+const isHere = (place: Place) => place.parts?.includes(String(route.name)) ?? false
+const menu = ref(false)
 const atTank = computed(() => route.name === 'run')
 const withRail = computed(() => !WITHOUT_RAIL.includes(String(route.name)))
 
@@ -69,7 +85,7 @@ function pick(index: number) {
 }
 useKeys({
   ...Object.fromEntries(
-    places.value.map((place, i) => [place.key, () => void router.push(places.value[i]!.to)]),
+    places.value.map((place, i) => [place.key ?? '', () => void router.push(places.value[i]!.to)]),
   ),
   ...Object.fromEntries(Array.from({ length: 9 }, (_, i) => [String(i + 1), () => pick(i)])),
   j: () => openJot('record'),
@@ -84,7 +100,7 @@ async function undo() {
   if (!way) return
   try {
     await way()
-    notices.say('Taken back.')
+    notices.say('Undone.')
   } catch (fault) {
     notices.fail(fault)
   }
@@ -98,15 +114,17 @@ async function undo() {
     <header v-if="!atTank" class="bar no-print">
       <router-link :to="{ name: 'harbour' }" class="brand">Salt Tide</router-link>
       <nav aria-label="Places">
-        <router-link
-          v-for="place in places"
-          :key="place.name"
-          :to="place.to"
-          active-class="here"
-          class="place"
-          :class="{ here: place.parts?.includes(String(route.name)) }"
-          >{{ place.name }}</router-link
-        >
+        <div v-for="group in groups" :key="group.name" class="group">
+          <router-link
+            v-for="place in group.places.filter((one) => !one.inside)"
+            :key="place.name"
+            :to="place.to"
+            active-class="here"
+            class="place"
+            :class="{ here: isHere(place) }"
+            >{{ place.name }}</router-link
+          >
+        </div>
       </nav>
       <div class="right">
         <select
@@ -120,19 +138,55 @@ async function undo() {
             {{ system.name }}
           </option>
         </select>
-        <button class="plain-link" type="button" aria-haspopup="dialog" @click="openJot('record')">
-          jot
-        </button>
-        <button class="plain-link" type="button" aria-haspopup="dialog" @click="openJot('sum')">= sum</button>
         <span v-if="harbour" class="soft clock">{{ clockWords(harbour.now) }}</span>
-        <button class="plain-link" type="button" @click="night = !night">
-          {{ night ? 'day' : 'night' }}
-        </button>
-        <button class="plain-link wide-only" type="button" @click="keys = true">keys</button>
-        <router-link :to="{ name: 'settings' }" class="plain-link">units</router-link>
+        <v-btn
+          class="wide-only"
+          size="small"
+          :prepend-icon="mdiPencilPlusOutline"
+          aria-haspopup="dialog"
+          @click="openJot('record')"
+          >Quick entry</v-btn
+        >
+        <v-btn
+          class="wide-only"
+          size="small"
+          variant="text"
+          :icon="mdiCalculatorVariantOutline"
+          aria-label="Calculator"
+          title="Calculator (=)"
+          aria-haspopup="dialog"
+          @click="openJot('sum')"
+        />
+        <v-btn
+          size="small"
+          variant="text"
+          :icon="night ? mdiWhiteBalanceSunny : mdiWeatherNight"
+          :aria-label="night ? 'Day colours' : 'Night colours'"
+          :title="night ? 'Day colours (n)' : 'Night colours (n)'"
+          @click="night = !night"
+        />
+        <v-btn
+          class="wide-only"
+          size="small"
+          variant="text"
+          :icon="mdiCogOutline"
+          aria-label="Settings"
+          title="Settings"
+          :to="{ name: 'settings' }"
+        />
+        <v-btn
+          class="wide-only"
+          size="small"
+          variant="text"
+          :icon="mdiMenu"
+          aria-label="All places"
+          title="All places"
+          aria-haspopup="dialog"
+          @click="menu = true"
+        />
       </div>
     </header>
-    <div class="body" :inert="jot.open || keys">
+    <div class="body" :inert="jot.open || keys || menu">
       <SystemRail
         v-if="withRail && harbour?.systems.length"
         class="wide-only"
@@ -147,11 +201,23 @@ async function undo() {
       </main>
     </div>
     <nav v-if="!atTank" class="foot no-print" aria-label="Places at the foot">
-      <router-link v-for="place in places.slice(0, 6)" :key="place.name" :to="place.to" active-class="here">{{
-        place.name
-      }}</router-link>
+      <router-link
+        v-for="place in atFoot"
+        :key="place.name"
+        :to="place.to"
+        active-class="here"
+        :class="{ here: isHere(place) }"
+        ><v-icon :icon="place.icon" size="22" aria-hidden="true" />{{ place.name }}</router-link
+      >
+      <button type="button" aria-haspopup="dialog" @click="openJot('record')">
+        <v-icon :icon="mdiPencilPlusOutline" size="22" aria-hidden="true" />Entry
+      </button>
+      <button type="button" aria-haspopup="dialog" @click="menu = true">
+        <v-icon :icon="mdiMenu" size="22" aria-hidden="true" />More
+      </button>
     </nav>
     <KeySheet v-model="keys" :places="places" />
+    <PlacesMenu v-model="menu" :groups="groups" @calculator="openJot('sum')" @shortcuts="keys = true" />
     <JotLine
       v-if="jot.used"
       v-model="jot.open"
@@ -189,19 +255,32 @@ async function undo() {
 .bar {
   display: flex;
   align-items: center;
-  gap: 36px;
+  gap: 24px;
   padding: 0 18px;
   min-height: 50px;
   border-bottom: 1px solid var(--line);
+}
+.brand,
+.place {
+  white-space: nowrap;
 }
 .brand {
   font-size: 1.3rem;
   font-weight: 700;
   text-decoration: none;
 }
-nav {
+nav,
+.group {
   display: flex;
-  gap: 26px;
+  gap: 18px;
+}
+nav {
+  gap: 0;
+}
+.group + .group {
+  margin-left: 16px;
+  padding-left: 16px;
+  border-left: 1px solid var(--line);
 }
 .place {
   text-decoration: none;
@@ -217,9 +296,14 @@ nav {
 .right {
   margin-left: auto;
   display: flex;
-  gap: 16px;
-  align-items: baseline;
+  gap: 4px;
+  align-items: center;
   font-size: 0.9rem;
+}
+
+.clock {
+  white-space: nowrap;
+  margin-right: 8px;
 }
 .pick {
   display: none;
@@ -235,6 +319,22 @@ main {
 }
 .foot {
   display: none;
+}
+@media (max-width: 1340px) {
+  .clock {
+    display: none;
+  }
+  nav,
+  .group {
+    gap: 12px;
+  }
+  nav {
+    gap: 0;
+  }
+  .group + .group {
+    margin-left: 10px;
+    padding-left: 10px;
+  }
 }
 @media (max-width: 900px) {
   .bar {
@@ -265,10 +365,14 @@ main {
     background: var(--card);
     border-top: 1px solid var(--line);
   }
-  .foot a {
+  .foot > * {
     flex: 1;
-    text-align: center;
-    padding: 14px 0;
+    display: grid;
+    justify-items: center;
+    gap: 2px;
+    min-width: 0;
+    padding: 8px 0 7px;
+    font-size: 0.8rem;
     text-decoration: none;
     color: var(--soft);
   }

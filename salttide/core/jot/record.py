@@ -14,6 +14,7 @@ from ..system.system import System
 from .answer import system_named
 from .past import past_moment
 from .reader import JotError, Reader
+from .sums import answer
 from .statement import Build, Item, RecordContext, statement
 
 NOTE = "note"
@@ -208,11 +209,16 @@ def _try(reader: Reader, text: str, context: RecordContext) -> None:
 SHOWN = 3
 
 
-def examples_near(text: str) -> list[str]:
-    """Lines that are like one that cannot be read: those that share the most beginnings of words, then the first."""
+def examples_near(text: str, context: RecordContext) -> list[str]:
+    """Lines that are like one that cannot be read: the same as a sum where it is one; those that share the most
+    beginnings of words, then the first."""
     typed = {word[:3] for word in text.lower().split()}
     ranked = sorted(EXAMPLES, key=lambda line: -len(typed & {word[:3] for word in line.split()}))
-    return ranked[:SHOWN]
+    try:
+        answer(text, context.jot)
+    except JotError:
+        return ranked[:SHOWN]
+    return [f"= {text.strip()}", *ranked[: SHOWN - 1]]
 
 
 def _noted(item: Item, note: str) -> Item:

@@ -6658,7 +6658,7 @@ export interface components {
         };
         /**
          * Place
-         * @description The word that is not understood, and where it stands.
+         * @description The word that is not understood, where it stands, and lines that would be.
          */
         Place: {
             /** Message */
@@ -6667,6 +6667,8 @@ export interface components {
             start: number;
             /** End */
             end: number;
+            /** Examples */
+            examples: string[];
         };
         /**
          * PlanAnswer

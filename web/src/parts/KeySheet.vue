@@ -1,26 +1,26 @@
 <script setup lang="ts">
-defineProps<{ modelValue: boolean; places: { name: string; key: string }[] }>()
+defineProps<{ modelValue: boolean; places: { name: string; key?: string }[] }>()
 const emit = defineEmits<{ 'update:modelValue': [open: boolean] }>()
 const more = [
   ['1 to 9', 'the system at that place in Harbour'],
-  ['j', 'jot down what was measured or done'],
-  ['=', 'a sum in plain words'],
+  ['j', 'quick entry'],
+  ['=', 'calculator'],
   ['n', 'night and day'],
   ['Enter', 'on the Bench: next row'],
-  ['Ctrl Enter', 'on the Bench: keep the session'],
+  ['Ctrl Enter', 'on the Bench: save the session'],
   ['left and right arrows', 'on the Sheet: earlier, later'],
   ['+ and −', 'on the Sheet: closer, wider'],
   ['0', 'on the Sheet: back to now'],
   ['a', 'on the Sheet: add a reading, or plan'],
-  ['arrows, Enter', 'on work that is due: try another day, keep it'],
-  ['Delete', 'on work that is due: skip it, or take it off'],
-  ['?', 'these keys'],
+  ['arrows, Enter', 'on work that is due: try another day, save it'],
+  ['Delete', 'on work that is due: skip it, or remove it'],
+  ['?', 'these shortcuts'],
 ]
 </script>
 
 <template>
   <v-dialog :model-value="modelValue" @update:model-value="emit('update:modelValue', $event)">
-    <v-card title="Keys">
+    <v-card title="Shortcuts">
       <v-card-text>
         <dl>
           <template v-for="place in places" :key="place.key">

@@ -1,19 +1,98 @@
-/** The places of the app with the keys that lead to them; those of one system lead to the current one. */
-export function placesOf(system: number | undefined) {
+import {
+  mdiAnchor,
+  mdiBookOpenVariant,
+  mdiBucketOutline,
+  mdiCalendarCheckOutline,
+  mdiChartTimelineVariant,
+  mdiCogOutline,
+  mdiEyedropper,
+  mdiPailOutline,
+  mdiScaleBalance,
+  mdiTestTube,
+  mdiTools,
+  mdiTuneVariant,
+  mdiArchiveOutline,
+  mdiFormatListChecks,
+} from '@mdi/js'
+import type { RouteLocationRaw } from 'vue-router'
+
+/** A place of the app. key: leads there · parts: other pages of it, by the name of their route. */
+export interface Place {
+  name: string
+  icon: string
+  to: RouteLocationRaw
+  key?: string
+  parts?: readonly string[]
+  /** Only in the menu: a page of another place. */
+  inside?: boolean
+}
+export interface PlaceGroup {
+  name: string
+  places: Place[]
+}
+
+/** The places of the app by the work they are for; those of one system lead to the current one. */
+export function placeGroups(system: number | undefined): PlaceGroup[] {
   const params = { system }
   return [
-    { name: 'Harbour', key: 'h', to: { name: 'harbour' } },
-    { name: 'Sheet', key: 's', to: { name: 'sheet', params }, parts: ['confidence'] },
-    { name: 'Bench', key: 'b', to: { name: 'bench', params } },
-    { name: 'Change', key: 'c', to: { name: 'change', params } },
-    { name: 'Mix', key: 'm', to: { name: 'mix' } },
-    { name: 'Rota', key: 'r', to: { name: 'rota' }, parts: ROTA_PARTS },
-    { name: 'Dosing', key: 'd', to: { name: 'dosing', params }, parts: DOSING_PARTS },
-    { name: 'What-if', key: 'w', to: { name: 'what-if', params } },
-    { name: 'Log', key: 'g', to: { name: 'log' } },
-    { name: 'Shelf', key: 'f', to: { name: 'shelf' }, parts: ['gear'] },
-    { name: 'Set-up', key: 'u', to: { name: 'setup', params } },
+    {
+      name: 'Today',
+      places: [
+        { name: 'Harbour', icon: mdiAnchor, key: 'h', to: { name: 'harbour' } },
+        { name: 'Rota', icon: mdiCalendarCheckOutline, key: 'r', to: { name: 'rota' }, parts: ROTA_PARTS },
+        { name: 'Round', icon: mdiFormatListChecks, to: { name: 'round' }, inside: true },
+      ],
+    },
+    {
+      name: 'Water',
+      places: [
+        {
+          name: 'Sheet',
+          icon: mdiChartTimelineVariant,
+          key: 's',
+          to: { name: 'sheet', params },
+          parts: ['confidence', 'pictures'],
+        },
+        { name: 'Bench', icon: mdiTestTube, key: 'b', to: { name: 'bench', params } },
+        { name: 'Change', icon: mdiBucketOutline, key: 'c', to: { name: 'change', params } },
+        { name: 'Mix', icon: mdiPailOutline, key: 'm', to: { name: 'mix' }, parts: ['batch', 'label'] },
+        {
+          name: 'Dosing',
+          icon: mdiEyedropper,
+          key: 'd',
+          to: { name: 'dosing', params },
+          parts: DOSING_PARTS,
+        },
+        { name: 'What-if', icon: mdiScaleBalance, key: 'w', to: { name: 'what-if', params } },
+      ],
+    },
+    {
+      name: 'Record',
+      places: [{ name: 'Log', icon: mdiBookOpenVariant, key: 'g', to: { name: 'log' } }],
+    },
+    {
+      name: 'Set-up',
+      places: [
+        { name: 'Shelf', icon: mdiArchiveOutline, key: 'f', to: { name: 'shelf' }, parts: ['gear'] },
+        { name: 'Gear', icon: mdiTools, to: { name: 'gear' }, inside: true },
+        {
+          name: 'Set-up',
+          icon: mdiTuneVariant,
+          key: 'u',
+          to: system ? { name: 'setup', params } : { name: 'new-system' },
+          parts: ['new-system', 'kit'],
+        },
+        { name: 'Settings', icon: mdiCogOutline, to: { name: 'settings' }, inside: true },
+      ],
+    },
   ]
+}
+
+/** The places that stand in the bar. */
+export function placesOf(system: number | undefined): Place[] {
+  return placeGroups(system)
+    .flatMap((group) => group.places)
+    .filter((place) => !place.inside)
 }
 
 /** The other pages of the Rota. */

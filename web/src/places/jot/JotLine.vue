@@ -3,7 +3,7 @@ import { nextTick, ref, watch } from 'vue'
 import RecordPart from './RecordPart.vue'
 import SumPart from './SumPart.vue'
 
-/** The jot line: one line in the keeper's plain words. It records, or with a leading "=" answers a sum. */
+/** Quick entry: one line in the keeper's plain words. It records, or with a leading "=" is the calculator. */
 export type JotMode = 'record' | 'sum'
 const props = defineProps<{ modelValue: boolean; mode: JotMode; systemId?: number; systemName?: string }>()
 const emit = defineEmits<{ 'update:modelValue': [open: boolean]; 'update:mode': [mode: JotMode] }>()
@@ -55,13 +55,13 @@ function pressed(event: KeyboardEvent) {
     content-class="jot-at-the-top"
     @update:model-value="emit('update:modelValue', $event)"
   >
-    <section class="card sheet" :aria-label="mode === 'sum' ? 'Sum' : 'Jot line'">
+    <section class="card sheet" :aria-label="mode === 'sum' ? 'Calculator' : 'Quick entry'">
       <form class="line" @submit.prevent="part?.keep()">
         <span class="sign" aria-hidden="true">{{ mode === 'sum' ? '=' : '›' }}</span>
         <input
           ref="field"
           v-model="text"
-          :aria-label="mode === 'sum' ? 'A sum in plain words' : 'What was measured or done, in plain words'"
+          :aria-label="mode === 'sum' ? 'A sum in plain words' : 'What you measured or did, in plain words'"
           :aria-invalid="!!part?.wrong"
           aria-describedby="jot-answer"
           :placeholder="mode === 'sum' ? 'salt for 60 l to 35' : 'alk 7.9'"
@@ -71,7 +71,7 @@ function pressed(event: KeyboardEvent) {
           maxlength="190"
           @keydown="pressed"
         />
-        <button class="plain-link" type="button" @click="emit('update:modelValue', false)">close</button>
+        <button class="plain-link" type="button" @click="emit('update:modelValue', false)">Close</button>
       </form>
       <component
         :is="mode === 'sum' ? SumPart : RecordPart"

@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import { jotQuery } from '../../api/queries'
 import { useRecord } from './useRecord'
 
-/** What was measured and done, in plain words: shown as it is understood, kept by Enter, taken back in one touch. */
+/** What was measured and done, in plain words: shown as it is understood, saved by Enter, undone in one touch. */
 const text = defineModel<string>({ required: true })
 const props = defineProps<{ systemId?: number; systemName?: string }>()
 const emit = defineEmits<{ take: [line: string] }>()
@@ -29,7 +29,7 @@ defineExpose({ keep: () => record.keep(false), complete: record.complete, wrong:
             <span v-for="doubt in item.doubts" :key="doubt" class="magenta">{{ doubt }}</span>
           </li>
         </ul>
-        <v-btn v-if="doubts" size="small" @click="record.keep(true)">It is right, keep it</v-btn>
+        <v-btn v-if="doubts" size="small" @click="record.keep(true)">It is right, save it</v-btn>
       </template>
       <template v-else-if="pointed">
         <p class="echo">
@@ -37,6 +37,18 @@ defineExpose({ keep: () => record.keep(false), complete: record.complete, wrong:
           >{{ pointed.after }}
         </p>
         <p>{{ pointed.message }}</p>
+        <div v-if="pointed.examples.length" class="going">
+          <span class="soft">Try one of these:</span>
+          <button
+            v-for="line in pointed.examples"
+            :key="line"
+            class="chip"
+            type="button"
+            @click="emit('take', line)"
+          >
+            {{ line }}
+          </button>
+        </div>
       </template>
       <p v-if="refused" class="magenta" role="alert">{{ refused }}</p>
     </div>
@@ -53,14 +65,14 @@ defineExpose({ keep: () => record.keep(false), complete: record.complete, wrong:
     </p>
     <div class="below">
       <template v-if="kept.length">
-        <h2>Kept</h2>
+        <h2>Saved</h2>
         <ul class="list">
           <li v-for="item in kept" :key="item.command" :class="{ gone: item.gone }">
             <span>{{ item.words }}</span>
             <button v-if="!item.gone" class="plain-link" type="button" @click="record.back(item)">
-              take back
+              undo
             </button>
-            <span v-else class="soft">taken back</span>
+            <span v-else class="soft">undone</span>
           </li>
         </ul>
       </template>
@@ -74,8 +86,8 @@ defineExpose({ keep: () => record.keep(false), complete: record.complete, wrong:
       </template>
     </div>
     <p class="note">
-      Enter keeps it; → takes the first word that is offered; = turns the line to sums.
-      <template v-if="systemName">Without a system named, {{ systemName }} is meant.</template>
+      Press Enter to save, → to take the first suggestion, = for the calculator.
+      <template v-if="systemName">Goes to {{ systemName }} unless you name another system.</template>
     </p>
   </div>
 </template>

@@ -35,6 +35,18 @@ function take(sum: string) {
           >{{ wrong.after }}
         </p>
         <p>{{ wrong.message }}</p>
+        <div class="going">
+          <span class="soft">Try one of these:</span>
+          <button
+            v-for="sum in examples?.sums.slice(0, 3)"
+            :key="sum"
+            class="chip"
+            type="button"
+            @click="take(sum)"
+          >
+            {{ sum.replace(/^=\s*/, '') }}
+          </button>
+        </div>
       </template>
     </div>
 
@@ -46,7 +58,7 @@ function take(sum: string) {
     />
     <template v-if="found?.working.length">
       <button class="plain-link" type="button" :aria-expanded="how" @click="how = !how">
-        {{ how ? 'hide how' : 'how' }}
+        {{ how ? 'Hide working' : 'Show working' }}
       </button>
       <Working v-if="how" :steps="found.working" />
     </template>
@@ -54,8 +66,8 @@ function take(sum: string) {
     <div v-if="!line" class="below">
       <template v-if="tape.length">
         <div class="part-head">
-          <h2>Kept</h2>
-          <button class="plain-link" type="button" @click="clear">clear</button>
+          <h2>Earlier sums</h2>
+          <button class="plain-link" type="button" @click="clear">Clear</button>
         </div>
         <ul class="list">
           <li v-for="item in tape" :key="item.text">
@@ -74,8 +86,8 @@ function take(sum: string) {
       </ul>
     </div>
     <p class="note">
-      Enter keeps the answer here; nothing is recorded.
-      <template v-if="systemName">Without a system named, {{ systemName }} is meant.</template>
+      Press Enter to keep the answer in this list. Nothing is recorded.
+      <template v-if="systemName">Sums are for {{ systemName }} unless you name another system.</template>
     </p>
   </div>
 </template>
@@ -96,6 +108,13 @@ function take(sum: string) {
 }
 .caution-note {
   margin: 10px 0;
+}
+.going {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px;
+  margin-top: 10px;
 }
 .note {
   margin-top: 10px;

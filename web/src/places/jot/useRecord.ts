@@ -27,7 +27,7 @@ export function useRecord(text: Ref<string>, systemId: () => number | undefined)
   const doubts = computed(() => read.value?.items.some((item) => item.doubts.length) ?? false)
   const wrong = computed(() => {
     if (problem.value && text.value.trim())
-      return { before: text.value, word: '', after: '', message: problem.value.message }
+      return { before: text.value, word: '', after: '', message: problem.value.message, examples: [] }
     const at = read.value?.wrong
     if (!at) return undefined
     return {
@@ -35,6 +35,7 @@ export function useRecord(text: Ref<string>, systemId: () => number | undefined)
       word: text.value.slice(at.start, at.end),
       after: text.value.slice(at.end),
       message: at.message,
+      examples: at.examples,
     }
   })
   watch(text, () => (refused.value = ''))
