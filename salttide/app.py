@@ -58,6 +58,7 @@ from salttide.api import (
     setup,
     sheet,
     shelf,
+    start,
     stock,
     system,
     unexplained,
@@ -78,7 +79,7 @@ PARTS = (
     harbour, bench, inspection, judgement, unexplained, confidence, cycling, change, routine, plan, probe, minutes,
     calendar, gear, handover, visit, upkeep, rounds, rota, changed,
     runbook, mix, batch, kit, sheet,
-    setup, system, record, log, importing, whatif, finder, shelf, salt, livestock, light, instrument,
+    start, setup, system, record, log, importing, whatif, finder, shelf, salt, livestock, light, instrument,
     picture, keeper, jot, dosing, dosing_answer, correction, daynight, container, schedule, stock,
 )  # fmt: skip
 BUILD = Path(__file__).resolve().parent.parent / "web" / "dist"

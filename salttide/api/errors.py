@@ -14,13 +14,13 @@ from starlette.exceptions import HTTPException
 
 from salttide.core.basics import errors
 from salttide.core.basics.errors import InputError
-from salttide.core.basics.locale import writing
-from salttide.core.basics.number_text import parse_number
 from salttide.core.basics.phrases import phrase, phrases
 from salttide.core.jot.reader import JotError
 from salttide.core.science.units import in_keepers_units
 from salttide.faults import fault_number
 from salttide.store.database import DAMAGED_WORDS
+
+from .typed import number_typed
 
 STATUS: dict[type[errors.SaltTideError], int] = {
     errors.InputError: 422,
@@ -142,7 +142,7 @@ def _field(item: dict[str, Any]) -> FieldProblem:
         )
     message = str(item["msg"]).removeprefix(phrase("errors.value_error"))
     if item["type"].startswith(("float_", "int_", "finite_")):
-        message = _number_words(item.get("input"))
+        message = _number_words(item.get("input"), path[-1] if path else "")
     elif item["type"].startswith("date_"):
         message = phrase("errors.enter_a_date_such_as")
     elif item["type"] in ("missing", "string_too_short"):
@@ -152,13 +152,13 @@ def _field(item: dict[str, Any]) -> FieldProblem:
     return FieldProblem(field=".".join(path), message=message[:1].lower() + message[1:])
 
 
-def _number_words(typed: Any) -> str:
+def _number_words(typed: Any, field: str) -> str:
     """What is wrong with something typed where a number belongs."""
     if typed in (None, ""):
         return phrase("common.enter_a_number")
     if isinstance(typed, str):
         try:
-            parse_number(typed, writing().sign)
+            number_typed(typed, field)
         except InputError as error:
             return error.message
     return phrase("errors.is_not_a_number_that_fits", typed=typed)

@@ -11,7 +11,7 @@ from salttide.core.basics.phrasing import listed
 from salttide.core.jot.reader import JotError
 from salttide.core.jot.record import EXAMPLES as RECORDS
 from salttide.core.jot.record import Part, Understood, complete, examples_near, record_line, when_words
-from salttide.core.jot.statement import RecordContext
+from salttide.core.jot.recording import RecordContext
 from salttide.core.jot.sums import EXAMPLES, answer
 from salttide.core.system import catalogue
 from salttide.store import ledger as ledger_store

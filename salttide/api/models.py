@@ -5,11 +5,12 @@ by the hundred are plain dataclasses, which are far cheaper to make.
 import warnings
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
-from typing import Annotated, Any
+from typing import Annotated, Any, get_args
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 from pydantic.warnings import UnsupportedFieldAttributeWarning
 
+from salttide.core.basics.errors import InputError
 from salttide.core.basics.number_text import show_number, significant
 from salttide.core.basics.phrases import phrase, phrases
 from salttide.core.basics.working import FormulaInput, Step
@@ -19,6 +20,8 @@ from salttide.core.science import units
 from salttide.core.science.parameters import FACTS, Parameter, Span
 from salttide.core.science.units import UnitChoice
 from salttide.core.system import catalogue
+
+from .typed import number_typed
 
 Id = Annotated[int, Field(ge=1, le=2**53)]
 """A number that the database can hold and JavaScript can say."""
@@ -51,6 +54,33 @@ class RequestModel(BaseModel):
             if isinstance(leaf, int | float) and not abs(leaf) <= LARGEST:
                 raise ValueError(phrase("models.is_far_out_of_range", place=place or phrase("models.the_number")))
         return given
+
+    @model_validator(mode="before")
+    @classmethod
+    def _as_typed(cls, given: Any) -> Any:
+        """Numbers that were sent as text, as this keeper types them; what cannot be read is refused at its field."""
+        if not isinstance(given, dict):
+            return given
+        return {name: _number(name, value) if name in cls._numbers() else value for name, value in given.items()}
+
+    @classmethod
+    def _numbers(cls) -> set[str]:
+        """The fields that hold a number and no text."""
+        return {name for name, field in cls.model_fields.items() if _is_number(field.annotation)}
+
+
+def _is_number(annotation: Any) -> bool:
+    """Whether a field takes a decimal number, or that and nothing."""
+    return annotation is float or {*get_args(annotation)} == {float, type(None)}
+
+
+def _number(field: str, value: Any) -> Any:
+    if not isinstance(value, str) or not value.strip():
+        return value
+    try:
+        return number_typed(value, field)
+    except InputError:
+        return value
 
 
 LARGEST = 10**15

@@ -28,16 +28,18 @@ class BandRow(Model):
 
 
 class Side(Model):
-    """One measure of a shape: its field and its name."""
+    """One measure of a shape: its field, its name and its unit."""
 
     field: str
     name: str
+    unit: str
 
 
 class ShapeShown(Model):
-    """A shape of display, and its measures besides the depth."""
+    """A shape of display, and its measures besides the depth. deep: whether its depth is measured."""
 
     key: Shape
+    deep: bool
     name: str
     measures: list[Side]
 
@@ -133,8 +135,10 @@ def _band_rows(ctx: In) -> list[BandRow]:
 
 
 def _shape(shape: Shape) -> ShapeShown:
-    measures = [Side(field=field, name=name) for field, name in MEASURES[shape].items()]
-    return ShapeShown(key=shape, name=phrase(f"setup.shape.{shape}"), measures=measures)
+    litres = shape == Shape.LITRES
+    unit = "L" if litres else "cm"
+    measures = [Side(field=field, name=name, unit=unit) for field, name in MEASURES[shape].items()]
+    return ShapeShown(key=shape, deep=not litres, name=phrase(f"setup.shape.{shape}"), measures=measures)
 
 
 def _choice(ctx: In, choice: MethodChoice) -> MethodShown:

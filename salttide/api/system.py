@@ -1,7 +1,6 @@
 """Systems: set-up, with the net volume and its working shown while typing."""
 
 from collections.abc import Mapping
-from dataclasses import asdict
 from functools import partial
 from itertools import pairwise
 from typing import Literal
@@ -10,7 +9,7 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.dates import typed_day
-from salttide.core.basics.errors import DomainError, InputError, NumberError, at_field, check_range
+from salttide.core.basics.errors import DomainError, InputError, at_field, check_range
 from salttide.core.basics.number_text import fraction, percent, rounded_to, short, show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words
@@ -33,71 +32,15 @@ from salttide.core.system.system import (
     System,
     check_methods,
 )
-from salttide.core.system.volume import MEASURES, Geometry, SaltTest, Shape, Sump, net_volume
+from salttide.core.system.volume import Geometry, net_volume
 from salttide.store import system as system_store
 from salttide.store.database import to_text
 
 from .context import Context, In, Key
+from .geometry import GeometryBody, geometry_body
 from .models import Id, Model, Recorded, RequestModel, Shown, WorkingStep, plain, working_shown
 
 router = APIRouter(prefix="/api", tags=["systems"])
-
-
-class SumpBody(RequestModel):
-    """Inside measures of the sump in cm, at its running level."""
-
-    length_cm: float
-    width_cm: float
-    depth_cm: float
-
-
-class SaltTestBody(RequestModel):
-    """A measured salt addition; salinities in the keeper's unit."""
-
-    mass_g: float
-    salinity_before: float
-    salinity_after: float
-    sea_salt_share: float = 1.0
-
-
-class GeometryBody(RequestModel):
-    """Inside measures in cm and volumes in L. What the shape does not need may be left out.
-
-    displaced_l: null has it calculated from the rock and the sand bed.
-    """
-
-    shape: Shape = Shape.BOX
-    length_cm: float
-    width_cm: float | None = None
-    depth_cm: float
-    bow_cm: float = 0
-    displaced_l: float | None = 0
-    sand_bed_cm: float = 0
-    rock_kg: float = 0
-    sump_l: float = 0
-    sump: SumpBody | None = None
-    salt_test: SaltTestBody | None = None
-
-    def read(self, units: UnitChoice) -> Geometry:
-        """The geometry as the core takes it."""
-        if self.width_cm is None and "width_cm" in MEASURES[self.shape]:
-            raise NumberError(phrase("common.enter_a_number"), field="width_cm", accepted=phrase("system.to_cm"))
-        return Geometry(
-            self.length_cm, self.length_cm if self.width_cm is None else self.width_cm, self.depth_cm,
-            self.displaced_l, self.sump_l, self.shape, self.bow_cm, self.sand_bed_cm, self.rock_kg,
-            Sump(**self.sump.model_dump()) if self.sump else None, self._salt_test(units),
-        )  # fmt: skip
-
-    def _salt_test(self, units: UnitChoice) -> SaltTest | None:
-        test = self.salt_test
-        if test is None:
-            return None
-        unit = unit_of(Parameter.SALINITY, units)
-        before, after = (
-            at_field(f"salt_test.{field}", partial(to_canonical, Parameter.SALINITY, getattr(test, field), unit))
-            for field in ("salinity_before", "salinity_after")
-        )
-        return SaltTest(test.mass_g, before, after, test.sea_salt_share)
 
 
 class GearBody(RequestModel):
@@ -198,7 +141,7 @@ def get_system(system_id: Id, ctx: In) -> SystemAnswer:
 @router.post("/systems", status_code=201)
 def add_system(body: SystemBody, ctx: In, key: Key) -> SystemAnswer:
     """Set up a new system."""
-    item = _read(ctx, body, 0)
+    item = read_system(ctx, body, 0)
     system_id = ctx.command(key, lambda connection: system_store.add_system(connection, item, ctx.now))
     return _answer(ctx, ctx.stored.system(system_id))
 
@@ -206,7 +149,7 @@ def add_system(body: SystemBody, ctx: In, key: Key) -> SystemAnswer:
 @router.put("/systems/{system_id}")
 def change_system(system_id: Id, body: SystemEdit, ctx: In) -> SystemAnswer:
     """Store an edited system. Earlier versions stay in its history."""
-    item = _read(ctx, body, system_id)
+    item = read_system(ctx, body, system_id)
     with ctx.write() as connection:
         system_store.change_system(connection, item, ctx.now, body.volume_since == "always")
     return _answer(ctx, ctx.stored.system(system_id))
@@ -255,7 +198,7 @@ def history(system_id: Id, ctx: In) -> HistoryAnswer:
     return HistoryAnswer(versions=[edit for edit in reversed(edits) if edit.changes], volumes=[*volumes, now])
 
 
-def _read(ctx: Context, body: SystemBody, system_id: int) -> System:
+def read_system(ctx: Context, body: SystemBody, system_id: int) -> System:
     """The body in canonical units; every number is checked at its field."""
     if not body.name.strip():
         raise refused("system.enter_a_name_for_the_system", "name", "system.to_characters")
@@ -353,7 +296,7 @@ def _answer(ctx: Context, item: System) -> SystemAnswer:
         stock=item.stock,
         stage=item.stage,
         panel=item.panel,
-        geometry=_geometry(ctx, item.geometry),
+        geometry=geometry_body(ctx.keeper.units, item.geometry),
         sand=item.methods.sand,
         change_percent=round(percent(item.methods.change_fraction), 6),
         change_every_days=item.methods.change_every_days,
@@ -374,32 +317,6 @@ def _answer(ctx: Context, item: System) -> SystemAnswer:
         started_on=item.started_on,
         volume=volume.volume,
         working=volume.working,
-    )
-
-
-def _geometry(ctx: Context, geometry: Geometry) -> GeometryBody:
-    """The measures as typed; width only where the shape has one."""
-    return GeometryBody(
-        shape=geometry.shape,
-        length_cm=geometry.length_cm,
-        width_cm=geometry.width_cm if "width_cm" in MEASURES[geometry.shape] else None,
-        depth_cm=geometry.depth_cm,
-        bow_cm=geometry.bow_cm,
-        displaced_l=geometry.displaced_l,
-        sand_bed_cm=geometry.sand_bed_cm,
-        rock_kg=geometry.rock_kg,
-        sump_l=geometry.sump_l,
-        sump=SumpBody(**asdict(geometry.sump)) if geometry.sump else None,
-        salt_test=_salt_test(ctx, geometry.salt_test) if geometry.salt_test else None,
-    )
-
-
-def _salt_test(ctx: Context, test: SaltTest) -> SaltTestBody:
-    return SaltTestBody(
-        mass_g=test.mass_g,
-        salinity_before=_rounded(Parameter.SALINITY, test.salinity_before, ctx, 2),
-        salinity_after=_rounded(Parameter.SALINITY, test.salinity_after, ctx, 2),
-        sea_salt_share=test.sea_salt_share,
     )
 
 

@@ -12,7 +12,7 @@ from typing import TypeVar
 from salttide.core.basics.errors import DamagedError
 from salttide.core.estimate.rate import Rate
 from salttide.core.jot.answer import JotContext
-from salttide.core.jot.statement import RecordContext
+from salttide.core.jot.recording import RecordContext
 from salttide.core.ledger.entries import Ledger
 from salttide.core.ledger.plan import DailyDose, daily_as_recorded
 from salttide.core.overview.state import AHEAD_DAYS, MEMORY, SystemState, Waters, outlook, waters, work_of
@@ -142,7 +142,8 @@ class Household:
         own = self.stored.own_tasks[system.id]
         home = system.id == min((one.id for one in self.stored.systems), default=system.id)
         parts = self.stored.parts_kept[system.id]
-        return rules_of(system, choices, own, self.ledger(system).care, home, parts)
+        since = self.day_of(system.entered_at) if system.entered_at else None
+        return rules_of(system, choices, own, self.ledger(system).care, home, parts, since)
 
     def upkeep(self, system: System) -> Upkeep:
         """What the rota of a system rests on."""

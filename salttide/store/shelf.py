@@ -42,7 +42,7 @@ class Keeper:
     @property
     def writing(self) -> Writing:
         """How amounts, numbers, dates and times are written for this keeper."""
-        return Writing(self.habits.sign, self.days, self.clock, self.scale_g)
+        return Writing(self.habits.sign, self.days, self.clock, self.scale_g, self.habits.gallon)
 
 
 def keeper(connection: sqlite3.Connection) -> Keeper:

@@ -32,6 +32,8 @@ from . import livestock
 from .by_system import BySystem
 from .database import dump, to_moment, to_text
 
+_SELECT = "SELECT *, (SELECT min(at) FROM system_version WHERE system_id = system.id) AS entered_at FROM system"
+
 
 def all_systems(connection: sqlite3.Connection, archived: bool = False) -> list[System]:
     """Every system in use, in the order in which they were set up; those that are archived only where asked for."""
@@ -39,7 +41,7 @@ def all_systems(connection: sqlite3.Connection, archived: bool = False) -> list[
     kept = livestock.animals_by_system(connection)
     return [
         _system({**dict(row), "bands": bands[row["id"]], "gear": gear[row["id"]], "animals": kept[row["id"]]})
-        for row in connection.execute("SELECT * FROM system ORDER BY id")
+        for row in connection.execute(f"{_SELECT} ORDER BY id")
         if archived or row["archived_at"] is None
     ]
 
@@ -58,7 +60,7 @@ def _parts_by_system(connection: sqlite3.Connection) -> tuple[dict[int, list[Any
 
 def system(connection: sqlite3.Connection, system_id: int) -> System:
     """One system. Raises NotFoundError."""
-    row = connection.execute("SELECT * FROM system WHERE id = ?", (system_id,)).fetchone()
+    row = connection.execute(f"{_SELECT} WHERE id = ?", (system_id,)).fetchone()
     if row is None:
         raise NotFoundError(f"there is no system {system_id}")
     return _stored(connection, row)
@@ -102,10 +104,12 @@ def _system(row: Mapping[str, Any]) -> System:
         {kind: Placed(GearPlace(place), cover) for kind, place, cover in row["gear"]},
         tuple(row.get("animals", ())),
         row["archived_at"] is not None,
+        to_moment(row["entered_at"]) if row.get("entered_at") else None,
     )
 
 
 def _geometry(row: Mapping[str, Any]) -> Geometry:
+    stated = row.get("stated_l")
     sump, test = row["sump"] and json.loads(row["sump"]), row["salt_test"] and json.loads(row["salt_test"])
     return Geometry(
         row["length_cm"],
@@ -113,12 +117,13 @@ def _geometry(row: Mapping[str, Any]) -> Geometry:
         row["depth_cm"],
         None if row["reckoned"] else row["displaced_l"],
         row["sump_l"],
-        Shape(row["shape"]),
+        Shape.LITRES if stated else Shape(row["shape"]),
         row["bow_cm"],
         row["sand_bed_cm"],
         row["rock_kg"],
         Sump(**sump) if sump else None,
         SaltTest(**test) if test else None,
+        stated or 0.0,
     )
 
 
@@ -129,7 +134,8 @@ def _values(item: System) -> dict[str, object]:
         "name": item.name.strip(), "stock": item.stock, "stage": item.stage.value, "panel": item.panel.value,
         "length_cm": geometry.length_cm, "width_cm": geometry.width_cm, "depth_cm": geometry.depth_cm,
         "displaced_l": displacement(geometry)[0], "reckoned": int(geometry.displaced_l is None),
-        "sump_l": geometry.sump_l, "shape": geometry.shape.value, "bow_cm": geometry.bow_cm,
+        "sump_l": geometry.sump_l, "shape": (geometry.shape if geometry.measured else Shape.BOX).value,
+        "stated_l": geometry.stated_l or None, "bow_cm": geometry.bow_cm,
         "sand_bed_cm": geometry.sand_bed_cm, "rock_kg": geometry.rock_kg,
         "sump": dump(asdict(geometry.sump)) if geometry.sump else None,
         "salt_test": dump(asdict(geometry.salt_test)) if geometry.salt_test else None,
@@ -190,7 +196,7 @@ def _keep_volume(connection: sqlite3.Connection, item: System, at: datetime, alw
 
 
 def _keep_version(connection: sqlite3.Connection, system_id: int, at: datetime) -> None:
-    row = connection.execute("SELECT * FROM system WHERE id = ?", (system_id,)).fetchone()
+    row = connection.execute(f"{_SELECT} WHERE id = ?", (system_id,)).fetchone()
     setup = {**dict(row), **_parts(connection, system_id)}
     connection.execute(
         "INSERT INTO system_version (system_id, at, setup) VALUES (?, ?, ?)", (system_id, to_text(at), dump(setup))
@@ -199,7 +205,7 @@ def _keep_version(connection: sqlite3.Connection, system_id: int, at: datetime) 
 
 def remember_setup(connection: sqlite3.Connection, system_id: int, command: str, salt_id: int | None = None) -> None:
     """Remember a set-up before a command, for its undo; and the default salt, where that changes."""
-    row = connection.execute("SELECT * FROM system WHERE id = ?", (system_id,)).fetchone()
+    row = connection.execute(f"{_SELECT} WHERE id = ?", (system_id,)).fetchone()
     setup = {**dict(row), **_parts(connection, system_id)}
     connection.execute(
         "INSERT INTO setup_before VALUES (?, ?, ?, ?, ?)",

@@ -124,7 +124,7 @@ class WaterChange(RunTest):
         self.say(run, "look", "done")
         path = f"/runs/{run}/answers"
         self.refused(path, {"step": "batch", "kind": "measured", "item": "salinity", "text": "350"}, "salinity")
-        self.refused(path, {"step": "batch", "kind": "measured", "item": "alkalinity", "text": "8,2"}, "alkalinity")
+        self.refused(path, {"step": "batch", "kind": "measured", "item": "alkalinity", "text": "8,2,1"}, "alkalinity")
         self.refused(path, {"step": "batch", "kind": "measured", "item": "hope", "text": "8"}, "item")
         self.refused(path, {"step": "nowhere", "kind": "done"}, "step")
 

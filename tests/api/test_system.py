@@ -212,7 +212,7 @@ class SetUp(ApiTest):
     def test_the_schools_and_the_shapes_to_choose_from(self):
         offered = self.get("/setup")
         self.assertEqual([one["key"] for one in offered["shapes"]],
-                         ["box", "bow_front", "cylinder", "quarter_round", "hexagon"])  # fmt: skip
+                         ["box", "bow_front", "cylinder", "quarter_round", "hexagon", "litres"])  # fmt: skip
         water = next(one for one in offered["methods"] if one["key"] == "water_changes")
         total = next(one for one in water["choices"] if one["key"] == "near_total")
         self.assertEqual(total["sets"]["largest_percent"], 100)

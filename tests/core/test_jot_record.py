@@ -9,7 +9,7 @@ from salttide.core.basics.quantities import Habits
 from salttide.core.jot.answer import JotContext
 from salttide.core.jot.reader import JotError
 from salttide.core.jot.record import EXAMPLES, complete, examples_near, record_line, when_words
-from salttide.core.jot.statement import RecordContext
+from salttide.core.jot.recording import RecordContext
 from salttide.core.ledger.bench_row import Instrument
 from salttide.core.ledger.entries import Care, Change, Dose, Feed, Reading, TopOff
 from salttide.core.science.food import Food

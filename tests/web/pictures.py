@@ -87,7 +87,7 @@ def rota(page: Any, url: str) -> None:
 def round_(page: Any, url: str) -> None:
     """A Saturday's round, two things done."""
     page.goto(f"{url}/rota/round?day=2026-11-28")
-    page.get_by_text("To pack:").wait_for()
+    page.get_by_text("To bring:").wait_for()
     for number in range(2):
         page.get_by_role("checkbox").nth(number).check()
 
@@ -141,9 +141,9 @@ def runbook(page: Any, url: str) -> None:
         box.check()
         page.wait_for_timeout(150)
     page.get_by_role("button", name="All off").click()
-    page.get_by_role("button", name="go on before it rings").click()
+    page.get_by_role("button", name="continue before it rings").click()
     page.get_by_label("Why it need not wait").fill("it was off since noon")
-    page.get_by_role("button", name="Keep the reason").click()
+    page.get_by_role("button", name="Save the reason").click()
     page.wait_for_timeout(300)
     for word, heading in (("Cooled", "Wipe the salt creep"), ("Done", "Scrape the panels"), ("Done", "Drain to")):
         page.get_by_role("button", name=word).first.click()
@@ -166,15 +166,15 @@ def handover(page: Any, url: str) -> None:
     page.goto(f"{url}/rota/time")
     page.get_by_label("First day").fill("2026-12-04")
     page.get_by_label("Last day").fill("2026-12-11")
-    page.get_by_role("button", name="I am away").click()
+    page.get_by_role("button", name="Add absence").click()
     page.get_by_role("link", name="hand over to a carer").click()
     page.get_by_label("Who comes").fill("the neighbour")
     page.get_by_label("Number to call").fill("+45 00 00 00 01")
     page.get_by_label("For the carer").fill("The key hangs behind the gauge board; torch and towels lie on the stool.")
     page.get_by_label("Only Eelgrass").fill("The pipefish get two small bags of live copepods, morning and evening.")
     page.get_by_label("Only Skiff").fill("The clownfish gets one pinch of granules.")
-    page.get_by_role("button", name="Keep this").click()
-    page.get_by_role("button", name="Make a page for the carer").wait_for()
+    page.get_by_role("button", name="Save").click()
+    page.get_by_role("button", name="Create the carer's page").wait_for()
     page.get_by_role("button", name="Close").click()
     page.emulate_media(media="print")
 

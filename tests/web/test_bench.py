@@ -14,7 +14,7 @@ LABORATORY = ("potassium", "strontium", "iodine", "silicate")
 class Keyboard(WebTest):
     def test_twelve_results_in_under_a_minute_with_two_keystrokes_a_row_beyond_the_digits(self) -> None:
         self.open("/systems/1/bench", "Bench, Beacon")
-        self.button("further tests").click()
+        self.button("more tests").click()
         self.page.locator("#value-temperature").focus()
         begun, beyond = time.monotonic(), 0
         for text in TWELVE[:8]:
@@ -37,7 +37,7 @@ class Keyboard(WebTest):
         expect(self.page.locator("#value-potassium")).to_be_hidden()
         self.page.locator("#value-ph").focus()
         self.page.keyboard.press("Enter")
-        expect(self.button("Keep")).to_be_focused()
+        expect(self.button("Save")).to_be_focused()
 
 
 class Entries(WebTest):
@@ -49,7 +49,7 @@ class Entries(WebTest):
         self.page.locator("#value-nitrate").fill("6.1 1:1")
         self.sees(self.page.get_by_text("= 12.2 mg/L"))
         self.assert_accessible()
-        self.button("Keep").click()
+        self.button("Save").click()
         self.sees(self.page.get_by_text("2 results saved"))
 
     def test_a_kit_that_counts_is_put_on_the_shelf_and_its_drops_are_a_unit(self) -> None:
@@ -57,7 +57,7 @@ class Entries(WebTest):
         self.button("Instruments and reagents").click()
         self.page.get_by_label("Another instrument").fill("kit K")
         self.page.get_by_label("One drop is worth").fill("0.5")
-        self.button("Put it on the Shelf").click()
+        self.button("Add to the Shelf").click()
         self.sees(self.page.get_by_text("1 drop = 0.5 dKH"))
         self.assert_accessible()
         self.assert_fits()
@@ -74,10 +74,10 @@ class Entries(WebTest):
         row.get_by_role("button", name="checks").click()
         row.get_by_label("Standard").fill("35")
         row.get_by_label("It read").fill("3.4")
-        row.get_by_role("button", name="Keep the check").click()
+        row.get_by_role("button", name="Save the check").click()
         self.sees(row.get_by_text("it is broken or one of the two was mistyped"))
         row.get_by_label("It read").fill("34.4")
-        row.get_by_role("button", name="Keep the check").click()
+        row.get_by_role("button", name="Save the check").click()
         self.sees(row.get_by_text("35.0 ppt read as 34.4 ppt"))
         self.open("/systems/1/bench", "Bench, Beacon")
         self.page.locator("#value-salinity").fill("34.0")

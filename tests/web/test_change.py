@@ -24,7 +24,7 @@ class Change(WebTest):
         self.sees(self.page.get_by_text("% of the old water is left"))
         self.page.get_by_label("Target", exact=True).fill("-3")
         self.sees(self.page.get_by_text("0 to 1000 mg/L is accepted").or_(self.page.get_by_text("is not possible here")))
-        expect(self.button("Put on the rota")).to_have_count(0)
+        expect(self.button("Add to the rota")).to_have_count(0)
 
     def test_another_water_takes_no_salt(self) -> None:
         self.sees(self.page.get_by_text("salt, weighed"))
@@ -48,10 +48,10 @@ class Change(WebTest):
     def test_hoses_are_kept_and_the_tank_side_follows(self) -> None:
         self.button("Hoses, pumps and levels").click()
         self.page.get_by_label("Filling pump").fill("much")
-        self.button("Keep these").click()
+        self.button("Save").click()
         self.sees(self.page.get_by_text("“much” is not a number").or_(self.page.get_by_text("a number").first).first)
         self.page.get_by_label("Filling pump").fill("500")
-        self.button("Keep these").click()
+        self.button("Save").click()
         self.sees(self.page.get_by_text("to fill by the pump"))
 
     def test_two_sides_and_water_kept_back(self) -> None:
@@ -73,7 +73,7 @@ class Change(WebTest):
         self.assert_accessible()
 
     def test_the_kit_list_of_the_visit(self) -> None:
-        self.button("Put on the rota").click()
+        self.button("Add to the rota").click()
         self.sees(self.page.get_by_text("on the rota, Tue 24 Nov"))
         self.open("/systems/1/kit", "Kit list, Beacon")
         buckets = self.page.get_by_role("checkbox", name="buckets 3 of 15 L")

@@ -11,10 +11,10 @@ class BreakingIn(WebTest):
         self.page.goto(f"{self.server.url}/systems/4/bench")
         for name, text in results.items():
             self.page.get_by_label(name, exact=True).fill(text)
-        self.sees(self.page.get_by_label("it is right, keep it").nth(1))
-        for sure in self.page.get_by_label("it is right, keep it").all():
+        self.sees(self.page.get_by_label("it is right, save it").nth(1))
+        for sure in self.page.get_by_label("it is right, save it").all():
             sure.check()
-        self.button("Keep").click()
+        self.button("Save").click()
         self.sees(self.page.get_by_text("saved for Slipway"))
 
     def test_from_the_nitrite_peak_to_the_end(self) -> None:
@@ -28,10 +28,10 @@ class BreakingIn(WebTest):
         self.assert_fits()
         self.enter(Ammonia="0.00", Nitrite="0.02", Nitrate="28")
         self.sees(self.page.get_by_role("heading", name="Both are gone: now prove it"))
-        self.button("end it all the same").click()
+        self.button("end cycling anyway").click()
         self.button("It has finished cycling").click()
         self.sees(self.page.get_by_role("alert"))
-        self.page.get_by_label("Why it ends without the proof").fill("mature rock moved over")
+        self.page.get_by_label("Why finish without proof").fill("mature rock moved over")
         self.page.get_by_label("Target bands from now on").select_option("soft_corals")
         self.button("It has finished cycling").click()
         self.sees(self.page.get_by_text("Slipway has finished cycling"))

@@ -18,7 +18,7 @@ class HandOver(WebTest):
         self.open("/rota/time", "Rota")
         self.page.get_by_label("First day").fill("2026-11-25")
         self.page.get_by_label("Last day").fill("2026-11-30")
-        self.button("I am away").click()
+        self.button("Add absence").click()
         self.page.get_by_role("link", name="hand over to a carer").click()
         self.sees(self.page.get_by_role("heading", name="Before you leave"))
 
@@ -26,8 +26,8 @@ class HandOver(WebTest):
         """Tell who is to be called; the address of the carer's page, on the port for visitors."""
         self.page.get_by_label("Who comes").fill("the neighbour")
         self.page.get_by_label("Number to call").fill("+45 00 00 00 01")
-        self.button("Keep this").click()
-        self.button("Make a page for the carer").click()
+        self.button("Save").click()
+        self.button("Create the carer's page").click()
         link = self.page.get_by_label("The carer’s own page")
         self.sees(link)
         return link.input_value().replace(self.server.url, self.server.visitors_url)
@@ -44,7 +44,7 @@ class HandOver(WebTest):
 
     def test_without_a_number_it_is_refused_there_and_what_was_typed_stays(self) -> None:
         self.page.get_by_label("Who comes").fill("the neighbour")
-        self.button("Keep this").click()
+        self.button("Save").click()
         self.sees(self.page.get_by_text("a number that reaches you, or who can decide"))
         expect(self.page.get_by_label("Who comes")).to_have_value("the neighbour")
         self.assert_accessible()
@@ -54,7 +54,7 @@ class HandOver(WebTest):
         self.page.emulate_media(media="print")
         self.sees(self.page.get_by_text("When something is wrong, in any of them"))
         self.sees(self.page.get_by_role("region", name="Beacon").get_by_text("Feed frozen mysids").first)
-        for gone in ("Before you leave", "Keep this", "Weeks", "print"):
+        for gone in ("Before you leave", "Save", "Weeks", "print"):
             expect(self.page.get_by_text(gone, exact=True).first).to_be_hidden()
 
     def test_the_carer_sees_the_sheet_and_nothing_else_and_reports(self) -> None:
@@ -64,20 +64,20 @@ class HandOver(WebTest):
         page.get_by_text("Report of a visit to Skiff").click()
         skiff = page.get_by_role("region", name="Skiff")
         skiff.get_by_label("Top off").check()
-        skiff.get_by_label("Temperature read off").fill("warm")
+        skiff.get_by_label("Temperature reading").fill("warm")
         skiff.get_by_label("What you found").fill("the anemone is open")
         skiff.get_by_role("button", name="Send the report").click()
         expect(skiff.get_by_role("alert").first).to_be_visible()
         page.reload()
         page.get_by_text("Report of a visit to Skiff").click()
         expect(skiff.get_by_label("What you found")).to_have_value("the anemone is open")
-        skiff.get_by_label("Temperature read off").fill("25.2")
+        skiff.get_by_label("Temperature reading").fill("25.2")
         out = BytesIO()
         Image.new("RGB", (64, 48), (30, 120, 150)).save(out, "PNG")
         skiff.get_by_label("Picture of Skiff").set_input_files(
             {"name": "anemone.png", "mimeType": "image/png", "buffer": out.getvalue()}
         )
-        expect(skiff.get_by_text("1 kept")).to_be_visible()
+        expect(skiff.get_by_text("1 saved")).to_be_visible()
         self.assert_accessible(page)
         skiff.get_by_role("button", name="Send the report").click()
         expect(page.get_by_text("The report is sent. Thank you.")).to_be_visible()
@@ -88,16 +88,16 @@ class HandOver(WebTest):
         self.page.reload()
         self.sees(self.page.get_by_text("the anemone is open"))
         self.sees(self.page.get_by_role("img", name="Picture of the visit"))
-        self.button("Take it into the record").click()
-        self.sees(self.page.get_by_text("stands in the record"))
+        self.button("Add to the record").click()
+        self.sees(self.page.get_by_text("in the record"))
         self.button("Undo").click()
-        self.sees(self.button("Take it into the record"))
+        self.sees(self.button("Add to the record"))
 
     def test_taken_away_the_page_is_gone(self) -> None:
         address = self.told()
         page = self.carer(address)
-        self.button("take it away").click()
-        self.sees(self.button("Make a page for the carer"))
+        self.button("remove the link").click()
+        self.sees(self.button("Create the carer's page"))
         page.reload()
         expect(page.get_by_text("there is no hand-over under this address")).to_be_visible()
 
@@ -109,6 +109,6 @@ class Nothing(WebTest):
         self.open("/rota/time", "Rota")
         self.page.get_by_label("First day").fill("2099-01-01")
         self.page.get_by_label("Last day").fill("2099-01-02")
-        self.button("I am away").click()
+        self.button("Add absence").click()
         self.page.get_by_role("link", name="hand over to a carer").click()
         self.sees(self.page.get_by_text("There is nothing to hand over yet."))

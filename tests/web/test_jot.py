@@ -13,6 +13,9 @@ class JotLine(WebTest):
     def ask(self, text: str) -> None:
         self.line().fill(text)
 
+    def open_calculator(self) -> None:
+        self.button("Calculator").click()
+
     def open_line(self) -> None:
         self.open("/systems/1/sheet", "Beacon")
         self.page.keyboard.press("=")
@@ -24,7 +27,7 @@ class JotLine(WebTest):
         self.sees(self.page.get_by_text("12.6 g over 2 days"))
         self.sees(self.page.get_by_text("alkalinity in Beacon (334.0 L)"))
         self.sees(self.page.get_by_role("note").filter(has_text="Soda ash is caustic"))
-        self.button("how").click()
+        self.button("Show working").click()
         self.sees(self.page.get_by_text("mass of the additive"))
         self.assert_accessible()
         self.assert_fits()
@@ -33,7 +36,7 @@ class JotLine(WebTest):
         self.open_line()
         self.ask("salt for sixty l to 35")
         expect(self.page.locator(".wrong")).to_have_text("sixty")
-        self.sees(self.page.get_by_text("here goes a volume, such as 60 l"))
+        self.sees(self.page.get_by_text("Expected: a volume, such as 60 l"))
         expect(self.line()).to_have_attribute("aria-invalid", "true")
         self.ask("salt for 60 l to 35")
         self.sees(self.page.get_by_text("2.226 kg"))
@@ -45,7 +48,7 @@ class JotLine(WebTest):
         self.sees(self.page.get_by_text("2.853 meq/L"))
         self.line().press("Enter")
         expect(self.line()).to_have_value("")
-        self.sees(self.page.get_by_role("heading", name="Kept"))
+        self.sees(self.page.get_by_role("heading", name="Earlier sums"))
         self.page.get_by_role("button", name="mark for 40 l in beacon").click()
         self.sees(self.page.get_by_text("6.1 cm", exact=True))
         self.page.keyboard.press("Escape")
@@ -59,7 +62,7 @@ class JotLine(WebTest):
         self.sees(self.page.get_by_text("1.25 L", exact=True))
         self.page.reload()
         self.sees(self.page.get_by_role("heading", name="Beacon").first)
-        self.button("= sum").click()
+        self.open_calculator()
         expect(self.line()).to_have_value("weaken 45 l from 36 to 35")
         self.server.stop()
         self.ask("weaken 45 l from 37 to 35")
@@ -67,16 +70,16 @@ class JotLine(WebTest):
         expect(self.line()).to_have_value("weaken 45 l from 37 to 35")
 
     def test_a_decimal_comma_once_it_is_set(self) -> None:
-        self.open("/settings", "Units, numbers and time zone")
+        self.open("/settings", "Settings")
         self.page.locator(".v-select", has_text="Decimal sign").click()
         self.page.get_by_role("option", name="comma").click()
         expect(self.page.get_by_role("listbox")).to_have_count(0)
-        self.page.locator(".v-select", has_text="A bare").click()
+        self.page.locator(".v-select", has_text="gal").click()
         self.page.get_by_role("option", name="US gallon").click()
         self.sees(self.page.locator(".v-select", has_text="US gallon, 3.785 L"))
-        self.button("Keep").click()
-        self.sees(self.page.get_by_text("are kept"))
-        self.button("= sum").click()
+        self.button("Save").click()
+        self.sees(self.page.get_by_text("Settings saved"))
+        self.open_calculator()
         self.ask("0,5 gal in l")
         self.sees(self.page.get_by_text("1,893 L"))
         self.page.keyboard.press("Escape")
@@ -90,7 +93,7 @@ class Record(WebTest):
     """The same line without "=": what was measured and done."""
 
     def line(self):
-        return self.page.get_by_label("What was measured or done, in plain words")
+        return self.page.get_by_label("What you measured or did, in plain words")
 
     def open_line(self) -> None:
         self.open("/systems/1/sheet", "Beacon")
@@ -106,8 +109,8 @@ class Record(WebTest):
         self.page.keyboard.press("Enter")
         self.sees(self.page.get_by_text("Skiff: 2 entries, saved"))
         expect(self.line()).to_have_value("")
-        self.button("take back").click()
-        self.sees(self.page.get_by_text("taken back"))
+        self.button("undo").click()
+        self.sees(self.page.get_by_text("undone"))
         self.page.keyboard.press("Escape")
         self.open("/log", "Log")
         self.sees(self.page.locator(".gone, del, s", has_text="Top-off").first)
@@ -129,7 +132,7 @@ class Record(WebTest):
         self.sees(self.page.get_by_text("Expected 7.3 dKH"))
         self.line().press("Enter")
         self.sees(self.page.get_by_role("alert").filter(has_text="Is 12.9 dKH right?"))
-        self.button("It is right, keep it").click()
+        self.button("It is right, save it").click()
         self.sees(self.page.get_by_text("Alkalinity 12.9 dKH", exact=False))
 
     def test_an_equals_sign_turns_it_to_sums_and_back(self) -> None:
@@ -139,6 +142,18 @@ class Record(WebTest):
         self.page.get_by_label("A sum in plain words").fill("")
         self.page.keyboard.press("Backspace")
         expect(self.line()).to_be_visible()
+
+    def test_what_cannot_be_read_gets_lines_that_can_be_pressed(self) -> None:
+        self.open_line()
+        self.line().fill("chnge 40 l")
+        self.sees(self.page.get_by_text("I can't read “chnge”"))
+        self.button("change 45 l").click()
+        expect(self.line()).to_have_value("change 45 l")
+        self.sees(self.page.get_by_text("Water change of 45.0 L"))
+        # A sum is passed on to the calculator.
+        self.line().fill("40*0.12")
+        self.button("= 40*0.12").click()
+        self.sees(self.page.get_by_text("4.8", exact=True))
 
     def test_nothing_typed_is_lost_with_a_dead_server(self) -> None:
         self.open_line()
@@ -158,5 +173,9 @@ class JotLineOnAPhone(JotLine):
 
     def open_line(self) -> None:
         self.open("/systems/1/sheet", "Beacon")
-        self.button("= sum").click()
+        self.open_calculator()
         expect(self.line()).to_be_focused()
+
+    def open_calculator(self) -> None:
+        self.page.get_by_role("button", name="More", exact=True).click()
+        self.button("Calculator").click()

@@ -43,7 +43,7 @@ class KeyboardAlone(WebTest):
         self.heading("Plan a water change for alkalinity")
         self.page.keyboard.press("c")
         self.heading("What it takes")
-        self.press("Put on the rota")
+        self.press("Add to the rota")
         self.heading("Next")
         self.press("Start at the tank")
         self.heading("Set out what you need")
@@ -53,34 +53,34 @@ class KeyboardAlone(WebTest):
         self.heading("Does the batch match?")
         for count, (name, text) in enumerate((("Temperature", "25.3"), ("Salinity", "34.7"), ("Alkalinity", "8.5")), 1):
             self.measured(name, text, count)
-        self.press("It matches: go on")
+        self.press("It matches: next")
         self.heading("Power off")
         self.tick_all()
-        self.press("All off: go on")
+        self.press("All off: next")
         self.heading("Let the heater cool")
-        self.press("go on before it rings")
+        self.press("continue before it rings")
         self.page.get_by_label("Why it need not wait").focus()
         self.page.keyboard.type("cold already")
-        self.press("Keep the reason")
+        self.press("Save the reason")
         for name, heading in (("Cooled", "Wipe the salt creep"), ("Done", "Scrape the panels"), ("Done", "Drain to")):
             self.press(name)
             self.heading(heading)
         for count in ("1 bucket so far", "2 buckets so far", "3 buckets so far"):
             self.press("Bucket emptied")
             self.sees(self.page.get_by_text(count))
-        self.press("Drained: go on")
+        self.press("Drained: next")
         self.heading("Was sand siphoned?")
-        self.press("Go on")
+        self.press("Next")
         self.heading("Search the drained water")
         self.press("Nothing alive in it")
         self.heading("Refill slowly")
         for count in ("1 bucket so far", "2 buckets so far", "3 buckets so far"):
             self.press("Bucket poured")
             self.sees(self.page.get_by_text(count))
-        self.press("Refilled: go on")
+        self.press("Refilled: next")
         self.heading("Power on")
         self.tick_all()
-        self.press("All on: go on")
+        self.press("All on: next")
         self.heading("Dose the system")
         self.press("Done")
         self.heading("Skimmer settled?")
@@ -100,18 +100,35 @@ class OnAPhone(WebTest):
         self.page.locator("#value-salinity").fill("36.2")
         self.sees(self.page.locator("#verdict-salinity").get_by_text("above band").first)
         self.assert_fits()
-        self.button("Keep 1 result").click()
+        self.button("Save 1 result").click()
         self.sees(self.page.get_by_role("heading", name="Plan a water change for salinity"))
         self.assert_fits()
 
     def test_the_bar_at_the_foot_leads_everywhere(self) -> None:
         self.open("/", "Harbour")
         bar = self.page.get_by_role("navigation", name="Places at the foot")
-        for name, heading in (("Rota", "Rota"), ("Bench", "Bench, Beacon"), ("Change", "Water change, Beacon"),
-                              ("Sheet", "Beacon"), ("Harbour", "Harbour")):  # fmt: skip
+        for name, heading in (("Rota", "Rota"), ("Bench", "Bench, Beacon"), ("Sheet", "Beacon"), ("Harbour", "Harbour")):
             bar.get_by_role("link", name=name).click()
             self.sees(self.page.get_by_role("heading", name=heading).first)
             self.assert_fits()
+
+    def test_every_place_is_two_touches_away_at_any_width(self) -> None:
+        self.open("/", "Harbour")
+        for width in (320, 390, 768, 1280):
+            self.page.set_viewport_size({"width": width, "height": 844})
+            for name, heading in (
+                ("Harbour", "Harbour"), ("Rota", "Rota"), ("Round", "Rota"), ("Sheet", "Beacon"),
+                ("Bench", "Bench, Beacon"), ("Change", "Water change, Beacon"), ("Mix", "Mix"), ("Dosing", "Dosing"),
+                ("What-if", "What if, Beacon"), ("Log", "Log"), ("Shelf", "Shelf"), ("Gear", "Gear"),
+                ("Set-up", "Set-up, Beacon"), ("Settings", "Settings"),
+            ):  # fmt: skip
+                with self.subTest(width=width, place=name):
+                    name_of_menu = "More" if width < 900 else "All places"
+                    self.page.get_by_role("button", name=name_of_menu, exact=True).click()
+                    menu = self.page.get_by_role("dialog").filter(has_text="All places")
+                    menu.get_by_role("link", name=name, exact=True).click()
+                    self.sees(self.page.get_by_role("heading", name=heading).first)
+                    expect(menu).to_be_hidden()
 
     def test_another_system_is_picked_at_the_top(self) -> None:
         self.open("/systems/1/sheet", "Beacon")
@@ -138,10 +155,10 @@ class SetUp(WebTest):
         self.part("Size")
         self.page.get_by_label("Sump while running").fill("68")
         self.sees(self.page.get_by_text("344.0"))
-        self.button("show the working").click()
+        self.button("show working").click()
         self.sees(self.page.get_by_text("G − D + P"))
-        self.sees(self.page.get_by_label("counts from now on; the past keeps its own"))
-        self.button("Keep the changes").click()
+        self.sees(self.page.get_by_label("from now on; past volumes stay"))
+        self.button("Save changes").click()
         self.sees(self.page.get_by_text("344 L net", exact=False).first)
         self.open("/systems/1/setup", "Set-up, Beacon")
         self.part("What was changed")
@@ -153,17 +170,17 @@ class SetUp(WebTest):
         self.part("Target bands")
         self.page.get_by_label("Salinity, upper end").fill("350")
         self.part("Target bands")
-        self.button("Keep the changes").click()
+        self.button("Save changes").click()
         self.sees(self.page.get_by_text("needs a look"))
         self.sees(self.page.get_by_text("0 to 45 ppt is accepted").first)
         expect(self.page.get_by_label("Salinity, upper end")).to_have_value("350")
         self.page.get_by_label("Salinity, upper end").fill("35.5")
         self.part("How it is kept")
         self.page.get_by_label("Routine change").fill("40")
-        self.button("Keep the changes").click()
+        self.button("Save changes").click()
         self.sees(self.page.get_by_text("1 to 25 % is accepted").first)
         self.page.get_by_label("Routine change").fill("ten")
-        self.button("Keep the changes").click()
+        self.button("Save changes").click()
         self.sees(self.page.get_by_text("“ten” is not a number").first)
 
     def test_gear_that_is_wrong_says_so_at_its_row(self) -> None:
@@ -172,7 +189,7 @@ class SetUp(WebTest):
         row = self.page.get_by_role("listitem").filter(has_text="powerheads")
         for text, said in (("-4", "0 to 300 cm is accepted"), ("deep", "“deep” is not a number")):
             row.get_by_label("Water over it: powerheads").fill(text)
-            self.button("Keep the changes").click()
+            self.button("Save changes").click()
             self.sees(row.get_by_text(said))
 
     def test_a_preset_and_a_school_fill_the_bands(self) -> None:
@@ -190,20 +207,20 @@ class SetUp(WebTest):
     def test_a_new_system_from_nothing_part_by_part(self) -> None:
         self.open("/setup", "A new system")
         self.page.get_by_label("Name").fill("Dinghy")
-        self.button("Go on").click()
+        self.button("Next").click()
         self.page.locator(".v-select", has_text="Shape of the display").click()
         self.page.get_by_role("option", name="cylinder").click()
         self.page.get_by_label("Inside diameter").fill("60")
         self.page.get_by_label("Water depth").fill("50")
         self.sees(self.page.get_by_text("141.4"))
-        self.page.get_by_label("reckon rock and sand").check()
+        self.page.get_by_label("calculate rock and sand").check()
         self.page.get_by_label("Rock, dry").fill("20")
         self.sees(self.page.get_by_text("131.4"))
         for _ in range(5):
-            self.button("Go on").click()
+            self.button("Next").click()
         self.sees(self.page.get_by_label("Temperature, most in a day"))
         self.assert_accessible()
-        self.button("Set it up").click()
+        self.button("Set up").click()
         self.sees(self.page.get_by_role("heading", name="Dinghy", exact=True))
         self.sees(self.page.get_by_text("131 L net", exact=False).first)
 
@@ -216,7 +233,7 @@ class SetUp(WebTest):
         self.sees(self.page.get_by_text("2 × shrimp"))
         self.page.get_by_role("listitem").filter(has_text="2 × shrimp").get_by_role("button", name="number").click()
         self.page.get_by_label("How many shrimp").fill("3")
-        self.button("Keep").click()
+        self.button("Save").click()
         self.sees(self.page.get_by_text("1 to 2", exact=False).first)
         self.page.get_by_label("How many shrimp").fill("1")
         self.page.get_by_label("How many shrimp").press("Enter")
@@ -237,7 +254,7 @@ class SetUp(WebTest):
         self.sees(self.page.get_by_role("heading", name="Harbour"))
         self.page.locator(".archived").get_by_role("link", name="Eelgrass").click()
         self.part("What was changed")
-        self.button("Take it back into use").click()
+        self.button("Restore this system").click()
         self.sees(self.page.get_by_text("Eelgrass is in use again"))
         self.sees(self.page.get_by_role("heading", name="Harbour"))
         expect(self.page.locator(".archived")).to_have_count(0)
@@ -245,28 +262,28 @@ class SetUp(WebTest):
     def test_a_name_that_is_taken(self) -> None:
         self.open("/setup", "A new system")
         self.page.get_by_label("Name").fill("Beacon")
-        self.button("Go on").click()
+        self.button("Next").click()
         for label, text in (("Inside length", "60"), ("Inside width", "40"), ("Water depth", "30")):
             self.page.get_by_label(label).fill(text)
-        self.button("Set it up").click()
+        self.button("Set up").click()
         self.sees(self.page.get_by_text("there is a system named Beacon already").first)
         expect(self.page.get_by_label("Inside length")).to_have_value("60")
 
     def test_units_reach_every_place(self) -> None:
-        self.open("/settings", "Units, numbers and time zone")
+        self.open("/settings", "Settings")
         self.page.locator(".v-select", has_text="AlkalinitydKH").click()
         self.page.get_by_role("option", name="meq/L").click()
-        self.button("Keep").click()
-        self.sees(self.page.get_by_text("Units, numbers and time zone are kept."))
+        self.button("Save").click()
+        self.sees(self.page.get_by_text("Settings saved."))
         self.open("/systems/1/sheet", "Beacon")
         self.sees(self.page.locator("figure", has_text="Alkalinity").get_by_text("meq/L").first)
         self.open("/", "Harbour")
         self.sees(self.page.get_by_text("2.57 meq/L is 0.10 meq/L under the band").first)
 
     def test_a_zone_that_is_none(self) -> None:
-        self.open("/settings", "Units, numbers and time zone")
+        self.open("/settings", "Settings")
         self.page.get_by_label("Time zone").fill("Atlantis/Harbour")
-        self.button("Keep").click()
+        self.button("Save").click()
         self.sees(self.page.get_by_text("is not a time zone"))
 
 
@@ -277,7 +294,7 @@ class Harbour(WebTest):
 
     def test_the_next_round_is_done_from_here(self) -> None:
         self.open("/", "Harbour")
-        round_ = self.page.get_by_role("region", name="The round of today")
+        round_ = self.page.get_by_role("region", name="Today’s round")
         first = round_.get_by_role("listitem").first
         told = first.inner_text()
         name = told.splitlines()[1]
@@ -329,7 +346,7 @@ class GoingWrong(WebTest):
         self.sees(self.page.get_by_role("heading", name="Set out what you need"))
         self.button("abandon").click()
         dialog = self.page.get_by_role("dialog")
-        dialog.get_by_role("button", name="Abandon it").click()
+        dialog.get_by_role("button", name="Abandon").click()
         self.sees(self.page.get_by_text("say why in a few words"))
         self.page.get_by_label("Why").fill("the phone rang")
         self.page.keyboard.press("Enter")
@@ -338,10 +355,10 @@ class GoingWrong(WebTest):
 
     def test_the_night_theme_is_remembered(self) -> None:
         self.open("/", "Harbour")
-        self.button("night").click()
-        self.sees(self.button("day"))
+        self.button("Night colours").click()
+        self.sees(self.button("Day colours"))
         self.page.reload()
-        self.sees(self.button("day"))
+        self.sees(self.button("Day colours"))
         ground = self.page.evaluate("getComputedStyle(document.querySelector('.v-application')).backgroundColor")
         self.assertEqual(ground, "rgb(14, 34, 48)")
 
@@ -371,7 +388,7 @@ class Sheet(WebTest):
 
     def test_the_plan_shows_on_the_lane_and_in_the_strips(self) -> None:
         self.open("/systems/1/change", "Water change, Beacon")
-        self.button("Put on the rota").click()
+        self.button("Add to the rota").click()
         self.sees(self.page.get_by_role("heading", name="Thu 26 Nov: Change 40.1 L"))
         expect(self.page.locator("g.planned rect")).to_have_count(2)
         self.sees(self.page.get_by_role("complementary", name="Next").get_by_text("mix 1.54 kg Kittiwake Standard"))

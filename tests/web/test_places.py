@@ -17,7 +17,7 @@ PLACES = [
     ("/shelf", "Shelf"),
     ("/log", "Log"),
     ("/systems/2/pictures", "Pictures, Eelgrass"),
-    ("/settings", "Units, numbers and time zone"),
+    ("/settings", "Settings"),
     ("/nowhere", "Off the chart"),
 ]
 
@@ -101,22 +101,22 @@ class Bench(WebTest):
             self.field(name).fill(text)
             self.sees(self.page.locator(f"#verdict-{name}").get_by_text(said).first)
             expect(self.field(name)).to_have_attribute("aria-invalid", "true")
-        self.button("Keep").click()
+        self.button("Save").click()
         self.sees(self.page.get_by_role("alert"))
         expect(self.field("salinity")).to_be_focused()
         expect(self.field("calcium")).to_have_value("lots")
 
     def test_an_empty_form_says_what_is_wanted(self) -> None:
         self.open("/systems/1/bench", "Bench, Beacon")
-        self.button("Keep").click()
+        self.button("Save").click()
         self.sees(self.page.get_by_text("Nothing is entered yet: one result is enough."))
 
     def test_an_unlikely_value_is_asked_about_and_kept_when_confirmed(self) -> None:
         self.open("/systems/1/bench", "Bench, Beacon")
         self.field("calcium").fill("700")
         self.sees(self.page.get_by_text("700 mg/L is unusual"))
-        self.page.get_by_label("it is right, keep it").check()
-        self.button("Keep 1 result").click()
+        self.page.get_by_label("it is right, save it").check()
+        self.button("Save 1 result").click()
         self.sees(self.page.get_by_text("1 result saved for Beacon"))
 
     def test_a_draft_survives_a_reload_and_a_dead_server(self) -> None:
@@ -126,12 +126,12 @@ class Bench(WebTest):
         self.page.reload()
         expect(self.field("alkalinity")).to_have_value("7.7")
         self.server.kill()
-        self.button("Keep 1 result").click()
-        self.sees(self.page.get_by_text("Salt Tide does not answer. What you typed is kept here").first)
+        self.button("Save 1 result").click()
+        self.sees(self.page.get_by_text("Salt Tide does not answer. What you typed is still here").first)
         # The command itself has been given up, too: what follows is the keeper's second try.
-        expect(self.button("Keep 1 result")).not_to_have_attribute("aria-busy", "true")
+        expect(self.button("Save 1 result")).not_to_have_attribute("aria-busy", "true")
         self.server.start()
-        self.button("Keep 1 result").click()
+        self.button("Save 1 result").click()
         self.sees(self.page.get_by_text("1 result saved for Beacon"))
 
     def test_undo_takes_the_session_back(self) -> None:
@@ -175,13 +175,13 @@ class Change(WebTest):
         self.page.get_by_label("Target salinity").fill("350")
         self.sees(self.page.get_by_text("0 to 45 ppt is accepted").first)
         expect(self.page.get_by_label("Target salinity")).to_have_value("350")
-        expect(self.button("Put on the rota")).to_have_count(0)
+        expect(self.button("Add to the rota")).to_have_count(0)
         self.page.get_by_label("Target salinity").fill("34.8")
-        expect(self.button("Put on the rota")).to_be_enabled()
+        expect(self.button("Add to the rota")).to_be_enabled()
 
     def test_a_plan_is_taken_back_and_one_that_is_replaced_is_named_first(self) -> None:
         self.open("/systems/1/change", "Water change, Beacon")
-        self.button("Put on the rota").click()
+        self.button("Add to the rota").click()
         self.sees(self.page.get_by_text("2 on the rota, Tue 24 Nov to Thu 26 Nov"))
         expect(self.page.locator("g.planned rect")).to_have_count(2)
         self.button("Undo").click()
@@ -189,10 +189,10 @@ class Change(WebTest):
         expect(self.page.locator("g.planned rect")).to_have_count(0)
         self.page.keyboard.press("c")
         self.sees(self.page.get_by_role("heading", name="What it takes"))
-        self.button("Put on the rota").click()
+        self.button("Add to the rota").click()
         self.sees(self.page.get_by_role("heading", name="Next"))
         self.page.keyboard.press("c")
-        self.sees(self.page.get_by_text("in place of what is planned: Change 40.1 L, Tue 24 Nov"))
+        self.sees(self.page.get_by_text("replaces what is planned: Change 40.1 L, Tue 24 Nov"))
 
     def test_breaking_in_asks_which_danger(self) -> None:
         self.open("/systems/4/change", "Water change, Slipway")
@@ -233,7 +233,7 @@ class Rota(WebTest):
         self.page.locator("button.task.fixed").first.click()
         self.sees(self.page.get_by_text("you put it on this day"))
         self.page.get_by_role("button", name="Move", exact=True).click()
-        self.button("leave it to the rota").click()
+        self.button("let the rota decide").click()
         self.sees(self.page.get_by_text("Water change: the rota chooses the day"))
 
 
@@ -267,7 +267,7 @@ class Sheet(WebTest):
         self.sees(self.page.get_by_text("can be read two ways"))
         self.page.get_by_label("Corrected Alkalinity", exact=False).fill("8.0")
         self.page.keyboard.press("Enter")
-        self.sees(self.page.get_by_text("taken back or corrected").first)
+        self.sees(self.page.get_by_text("undone or corrected").first)
         self.sees(self.page.locator("figure", has_text="Alkalinity").get_by_text("8.0").first)
 
 
@@ -278,20 +278,20 @@ class FirstStart(WebTest):
         self.open("/", "No system yet")
         self.assert_accessible()
         expect(self.page.locator(".clock")).to_be_visible()
-        self.page.get_by_role("link", name="units").click()
+        self.page.get_by_role("link", name="Settings").click()
         expect(self.page.get_by_label("Time zone")).to_have_value("Europe/Copenhagen")
         self.page.keyboard.press("h")
         self.page.get_by_role("link", name="Set up a system").click()
         expect(self.page.get_by_label("Name")).to_be_focused()
         self.page.get_by_label("Name").fill("Dinghy")
         self.page.keyboard.press("Tab")
-        self.button("Go on").click()
+        self.button("Next").click()
         for label, text in (("Inside length", "60"), ("Inside width", "40"), ("Water depth", "0")):
             self.page.get_by_label(label).fill(text)
         self.sees(self.page.get_by_text("1 to 1000 cm is accepted"))
         self.page.get_by_label("Water depth").fill("35")
         self.sees(self.page.get_by_text("84.0"))
-        self.button("Set it up").click()
+        self.button("Set up").click()
         self.sees(self.page.get_by_role("heading", name="Dinghy", exact=True))
         self.page.keyboard.press("b")
         self.page.locator("#value-salinity").fill("34.9")
@@ -303,7 +303,7 @@ class FirstStart(WebTest):
         self.page.get_by_label("Name", exact=True).fill("Own salt")
         self.page.get_by_label("For 35 ppt").fill("37")
         self.page.get_by_label("Alkalinity, as printed").fill("8.0–8.4 dKH")
-        self.button("Put it on the Shelf").click()
+        self.button("Add to the Shelf").click()
         self.sees(self.page.get_by_role("heading", name="What it takes"))
         self.sees(self.page.get_by_text("8.4 L · 10 %"))
 
@@ -326,7 +326,7 @@ class AccessibleDetails(WebTest):
 
     def test_workings_errors_and_the_record(self) -> None:
         self.open("/systems/1/change", "Water change, Beacon")
-        self.page.get_by_role("button", name="show the working", exact=True).click()
+        self.page.get_by_role("button", name="show working", exact=True).click()
         self.sees(self.page.get_by_text("sea salt per gram of product").first)
         self.assert_accessible()
         self.open("/systems/1/bench", "Bench, Beacon")

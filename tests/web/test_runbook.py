@@ -30,10 +30,10 @@ class AtTheTank(WebTest):
         self.heading("Look first")
         self.press("Done")
         self.heading("Does the batch match?")
-        self.press("go on without a match")
-        self.page.get_by_label("Why it must go on all the same").fill("measured beside it")
-        self.press("Keep the reason")
-        self.press("It matches: go on")
+        self.press("continue without a match")
+        self.page.get_by_label("Why continue anyway").fill("measured beside it")
+        self.press("Save the reason")
+        self.press("It matches: next")
         self.heading("Power off")
 
     def tick_all(self) -> None:
@@ -44,14 +44,14 @@ class AtTheTank(WebTest):
     def to_cooling(self) -> None:
         self.to_power()
         self.tick_all()
-        self.press("All off: go on")
+        self.press("All off: next")
         self.heading("Let the heater cool")
 
     def to_drain(self) -> None:
         self.to_cooling()
-        self.press("go on before it rings")
+        self.press("continue before it rings")
         self.page.get_by_label("Why it need not wait").fill("it is cold")
-        self.press("Keep the reason")
+        self.press("Save the reason")
         for name, heading in (("Cooled", "Wipe the salt creep"), ("Done", "Scrape the panels"), ("Done", "Drain to")):
             self.press(name)
             self.heading(heading)
@@ -92,7 +92,7 @@ class Wide(AtTheTank):
         self.later_by(15.1)
         self.sees(self.page.get_by_role("alert").get_by_text("The heater has cooled"))
         self.until(lambda: "Ring!" in self.page.title())
-        self.press("Heard")
+        self.press("OK")
         expect(self.page.get_by_text("Ring!")).to_have_count(0)
 
     def test_two_people_see_the_same_and_nothing_is_counted_twice(self) -> None:
@@ -112,11 +112,11 @@ class Wide(AtTheTank):
         self.press("another amount")
         field = self.page.get_by_label("Litres, or cm that the level fell")
         field.fill("much")
-        self.press("count it")
+        self.press("count")
         self.sees(self.page.get_by_text("“much” is not a number").first)
         expect(field).to_have_value("much")
         field.fill("2 cm")
-        self.press("count it")
+        self.press("count")
         # 117.6 x 57.6 cm, less 9.8 L of rock over 44 cm of depth: (6773.8 - 222.9) cm2 x 2 cm = 13.1 L.
         self.sees(self.page.get_by_text("13.1", exact=True))
 
@@ -141,12 +141,12 @@ class OnAPhone(AtTheTank):
 
     def do_step(self) -> None:
         """Do what the step that fills the screen asks for."""
-        for asked, label in (("go on without a match", "Why it must go on"), ("go on before it rings", "Why it need")):
+        for asked, label in (("continue without a match", "Why continue anyway"), ("continue before it rings", "Why it need")):
             way = self.page.get_by_role("button", name=asked)
             if way.count():
                 way.click()
                 self.page.get_by_label(label).fill("for the test")
-                self.press("Keep the reason")
+                self.press("Save the reason")
                 expect(self.page.get_by_label(label)).to_be_visible()
         self.tick_all()
         for word in ("Bucket emptied", "Bucket poured"):
@@ -166,7 +166,7 @@ class OnAPhone(AtTheTank):
         self.sees(self.page.get_by_text("Lift its end above the water"))
         self.sees(self.page.get_by_text("How long they have"))
         self.assert_accessible()
-        self.press("It is in hand")
+        self.press("Under control")
         self.heading("Drain to the mark")
         self.press("Covered again")
         self.sees(self.page.get_by_role("button", name="In the air now"))
@@ -177,13 +177,13 @@ class OnAPhone(AtTheTank):
         self.heading("Paused")
         other = self.new_page()
         other.goto(self.page.url)
-        self.press("Go on", other)
+        self.press("Resume", other)
         self.heading("Drain to the mark")
         self.press("abandon")
-        self.press("Abandon it")
+        self.page.get_by_role("dialog").get_by_role("button", name="Abandon").click()
         self.sees(self.page.get_by_text("say why in a few words").first)
         self.page.get_by_label("Why", exact=True).fill("guests at the door")
-        self.press("Abandon it")
+        self.page.get_by_role("dialog").get_by_role("button", name="Abandon").click()
         self.heading("Abandoned")
 
     def test_a_power_failure_is_worked_from_the_sheet(self) -> None:

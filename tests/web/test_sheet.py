@@ -116,7 +116,7 @@ class Work(Sheet):
         grip.focus()
         for _ in range(3):
             self.page.keyboard.press("ArrowRight")
-        self.sees(self.page.get_by_role("button", name="tried on Tue 1 Dec: Enter keeps it"))
+        self.sees(self.page.get_by_role("button", name="tried on Tue 1 Dec: Enter saves it"))
         self.page.keyboard.press("Escape")
         expect(self.page.get_by_role("button", name="tried on")).to_have_count(0)
         self.grip().focus()
@@ -132,8 +132,8 @@ class Work(Sheet):
         card = self.page.get_by_label("The work that was touched")
         self.sees(card.get_by_text("Alkalinity +0.1 dKH"))
         card.get_by_label("Day of Water change").fill("2026-11-26")
-        self.sees(card.get_by_role("button", name="Move it"))
-        card.get_by_role("button", name="Move it").click()
+        self.sees(card.get_by_role("button", name="Move"))
+        card.get_by_role("button", name="Move").click()
         self.sees(self.page.get_by_text("Water change: moved to Thu 26 Nov"))
         expect(card).to_have_count(0)
         self.assert_accessible()
@@ -154,7 +154,7 @@ class Work(Sheet):
         self.page.keyboard.press("Enter")
         self.sees(self.page.get_by_text("Dose 3.00 g soda ash: Fri 27 Nov").first)
         self.grip("Dose 3.00 g soda ash: Fri 27 Nov").click()
-        self.button("take it off").click()
+        self.button("remove").click()
         self.sees(self.page.get_by_text("removed from the rota"))
         expect(self.grip("Dose 3.00 g soda ash: Fri 27 Nov")).to_have_count(0)
 
@@ -171,7 +171,7 @@ class Work(Sheet):
         self.button("add or plan").click()
         form.get_by_label("Value").fill("74")
         form.get_by_label("of").select_option("Alkalinity")
-        form.get_by_role("button", name="Keep").click()
+        form.get_by_role("button", name="Save").click()
         self.sees(form.get_by_role("alert"))
         form.get_by_label("Value").fill("7.4")
         self.page.keyboard.press("Enter")
@@ -230,7 +230,7 @@ WATCH = """() => {
 class Unrecorded(WebTest):
     def test_what_is_not_in_the_record_is_answered_with_one_press_and_taken_back(self) -> None:
         self.open("/systems/3/sheet", "Skiff")
-        self.page.get_by_role("button", name="more, one cause at a time").click()
+        self.page.get_by_role("button", name="more findings").click()
         words = self.page.get_by_text(re.compile(r"^Something raised alkalinity by 1\.\d dKH about .* not recorded"))
         self.sees(words)
         self.sees(self.page.get_by_role("button", name="It was a dose: "))
@@ -245,7 +245,7 @@ class HowSure(WebTest):
     def test_from_the_budget_to_what_an_estimate_rests_on(self) -> None:
         self.open("/systems/3/sheet", "Skiff")
         self.page.get_by_text("What it uses, makes and loses").click()
-        self.page.get_by_role("link", name="How sure is that?").click()
+        self.page.get_by_role("link", name="How sure is this?").click()
         self.sees(self.page.get_by_role("heading", name="How sure"))
         self.page.get_by_role("button", name="Alkalinity", exact=True).click()
         self.sees(self.page.get_by_text("that is not recorded: 9"))

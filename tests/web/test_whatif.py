@@ -31,11 +31,11 @@ class WhatIf(WebTest):
         self.assert_accessible()
 
     def test_a_plan_is_taken_out_and_another_added(self) -> None:
-        self.page.get_by_label("Plan B", exact=True).get_by_role("button", name="take out").click()
+        self.page.get_by_label("Plan B", exact=True).get_by_role("button", name="remove").click()
         expect(self.page.get_by_label("Plan C", exact=True)).to_have_count(0)
         self.button("undo").click()
         self.sees(self.page.get_by_label("Plan C", exact=True))
-        self.page.get_by_label("Plan C", exact=True).get_by_role("button", name="take out").click()
+        self.page.get_by_label("Plan C", exact=True).get_by_role("button", name="remove").click()
         self.button("add a plan").click()
         self.sees(self.page.get_by_label("Plan C", exact=True))
 
@@ -53,16 +53,16 @@ class WhatIf(WebTest):
         self.sees(self.page.get_by_text("soda ash a day.").first)
         self.sees(self.page.get_by_text("At the start", exact=False).first)
         self.button("Compare it").click()
-        self.sees(self.page.get_by_text("The plan that was found stands in the comparison."))
+        self.sees(self.page.get_by_text("The plan that was found is in the comparison."))
         found = self.page.get_by_label("Plan C", exact=True)
         expect(found.get_by_label("Name of plan C")).to_have_value("found")
-        found.get_by_role("button", name="go on like this").click()
+        found.get_by_role("button", name="Use this plan").click()
         self.sees(self.page.get_by_text("from now on"))
         self.open("/systems/1/sheet", "Beacon")
         self.sees(self.page.get_by_text("Dose", exact=True).first)
 
     def test_prices_give_a_cost(self) -> None:
-        self.page.get_by_text("Prices a kilogram").click()
+        self.page.get_by_text("Prices per kilogram").click()
         for field in self.page.locator(".prices input").all():
             field.fill("4.5")
             field.press("Tab")

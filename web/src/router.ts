@@ -26,6 +26,7 @@ export const router = createRouter({
     system('what-if', 'what-if', () => import('./places/whatif/WhatIfPage.vue')),
     system('pictures', 'pictures', () => import('./places/picture/PicturePage.vue')),
     system('setup', 'setup', () => import('./places/setup/SetupPage.vue')),
+    { path: '/start', name: 'start', component: () => import('./places/start/StartPage.vue') },
     { path: '/setup', name: 'new-system', component: () => import('./places/setup/SetupPage.vue') },
     { path: '/rota', name: 'rota', component: () => import('./places/rota/RotaPage.vue') },
     { path: '/rota/year', name: 'year', component: () => import('./places/rota/YearPage.vue') },

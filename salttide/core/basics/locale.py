@@ -38,14 +38,23 @@ class ClockHours(StrEnum):
     HALF = "12"
 
 
+class Gallon(StrEnum):
+    """Which gallon, quart, pint and fluid ounce this keeper uses."""
+
+    US = "us"
+    IMPERIAL = "imperial"
+
+
 @dataclass(frozen=True)
 class Writing:
-    """Decimal sign, order of dates, hours of the clock, and the least mass (g) that this keeper's scale can weigh."""
+    """Decimal sign, order of dates, hours of the clock, the least mass (g) that this keeper's scale can weigh, and
+    which gallon a bare "gal" is (None: ask)."""
 
     sign: DecimalSign = DecimalSign.POINT
     days: DayOrder = DayOrder.DAY_FIRST
     clock: ClockHours = ClockHours.FULL
     scale_g: float = 0.05
+    gallon: Gallon | None = None
 
 
 _USUAL = Writing()

@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING
 
 from .contract import Held
 from .errors import AmbiguousError, DomainError, UnitError, check_range
+from .locale import Gallon as Gallon
 from .number_text import DecimalSign, parse_number
 from .phrasing import either, listed
 from .working import Formula, FormulaInput, Result
@@ -30,13 +31,6 @@ class Kind(StrEnum):
     LENGTH = "length"
     TIME = "time"
     FLOW = "flow"
-
-
-class Gallon(StrEnum):
-    """Which gallon, quart, pint and fluid ounce this keeper uses."""
-
-    US = "us"
-    IMPERIAL = "imperial"
 
 
 CANONICAL: dict[Kind, str] = {

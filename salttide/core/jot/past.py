@@ -7,7 +7,7 @@ from datetime import date, datetime, time, timedelta
 from ..basics.phrasing import day_words
 from ..basics.quantities import Kind
 from .reader import JotError, Reader
-from .statement import RecordContext
+from .recording import RecordContext
 
 OLDEST = timedelta(days=60)
 _WEEKDAYS = ("monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday")

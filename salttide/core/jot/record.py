@@ -14,8 +14,9 @@ from ..system.system import System
 from .answer import system_named
 from .past import past_moment
 from .reader import JotError, Reader
+from .recording import Build, Item, RecordContext
+from .statement import statement
 from .sums import answer
-from .statement import Build, Item, RecordContext, statement
 
 NOTE = "note"
 """The event that is a note and nothing else."""

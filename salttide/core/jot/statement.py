@@ -2,74 +2,33 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
-from datetime import UTC, datetime, tzinfo
+from collections.abc import Mapping
+from datetime import datetime
 
 from ..basics.errors import InputError
 from ..basics.phrasing import capital, either
 from ..basics.quantities import Kind
 from ..estimate.forecast import foreseen
 from ..ledger.bench import Row, examine, usual_instruments
-from ..ledger.bench_row import Instrument
-from ..ledger.entries import Care, Change, Dose, Entry, Evaporation, Feed, Harvest, Ledger, Reading, TopOff
-from ..planning.done_change import change_entries
-from ..planning.work_order import routine_change
-from ..science.additives import COMPOUNDS
+from ..ledger.entries import Care, Feed, Harvest, Ledger
 from ..science.amount import mass_text
 from ..science.food import Food, bound, brought
-from ..science.limewater import limewater_strength_meq_l
-from ..science.mix import SaltMix
 from ..science.parameters import FACTS, Parameter
-from ..science.solutions import calcium_per_meq_mg
 from ..science.units import in_keepers_units, show, unit_named, unit_of
-from ..system.additive_amount import grams_in, rises, too_much
 from ..system.catalogue import event_kinds
 from ..system.inspection import Event
 from ..system.livestock import StockChange, turned
 from ..system.observations import found_words
-from ..system.shelf import Additive
 from ..system.system import System
 from ..upkeep.rota import WATER_CHANGE
 from ..upkeep.task import TaskKind, tasks
-from .answer import ADDITIVE_WORDS, PARAMETER_WORDS, JotContext, litres
-from .implausible import MUCH_ANIMALS, MUCH_HARVEST_G_L, MUCH_TOP_OFF, much_food, much_water
+from .answer import PARAMETER_WORDS
+from .dose_record import record_dose
+from .implausible import MUCH_ANIMALS, MUCH_HARVEST_G_L, much_food
 from .observations import read_observations
 from .reader import JotError, Reader, spelled
-
-Recordable = Reading | Change | Dose | Care | TopOff | Evaporation | Feed | Harvest | Event
-
-
-@dataclass(frozen=True)
-class RecordContext:
-    """What a recording line is read with: the keeper's writing, the systems with their ledgers, the shelf, the
-    moment."""
-
-    jot: JotContext = field(default_factory=JotContext)
-    now: datetime = datetime(2000, 1, 1, tzinfo=UTC)
-    zone: tzinfo = UTC
-    ledgers: Mapping[int, Ledger] = field(default_factory=dict)
-    instruments: tuple[Instrument, ...] = ()
-    additives: tuple[Additive, ...] = ()
-    foods: tuple[Food, ...] = ()
-
-
-@dataclass(frozen=True)
-class Item:
-    """One part understood: in words, as a ledger entry (a count of animals has none), with doubts. turn: changes an
-    animal's number · also: other entries of the same act, as a water change is a care task too.
-    """
-
-    words: str
-    event: Recordable | None
-    doubts: tuple[str, ...] = ()
-    turn: tuple[int, StockChange, int] | None = None
-    also: tuple[Entry, ...] = ()
-
-
-Build = Callable[[System, datetime], Item]
-Statement = Callable[[Reader, RecordContext], Build]
-
+from .recording import Build, Item, RecordContext, Statement, above_nothing
+from .water_record import amount_of_water, record_change, record_evaporation, record_refill, record_top_off
 
 LEADS = (
     "i", "we", "just", "have", "did", "made", "took", "done", "tested", "measured", "checked", "read", "got", "today's",
@@ -134,11 +93,11 @@ def _of_litres(reader: Reader) -> bool:
 
 def _amount_first(reader: Reader, context: RecordContext) -> Build:
     """ "40 l water change", "3 l top-off"."""
-    volume = _amount_of_water(reader)
+    volume = amount_of_water(reader)
     if reader.take("water change", "change", "wc", "waterchange"):
-        return _change(reader, context, volume)
+        return record_change(reader, context, volume)
     reader.need("top-off", "top off", "topoff", "top-up", "top up")
-    return _top_off(reader, context, volume)
+    return record_top_off(reader, context, volume)
 
 
 def _reading(reader: Reader, context: RecordContext, parameter: Parameter, unit_first: str = "") -> Build:
@@ -172,250 +131,9 @@ def _reading(reader: Reader, context: RecordContext, parameter: Parameter, unit_
     return build
 
 
-def _dose(reader: Reader, context: RecordContext) -> Build:
-    start, first = reader.at, None
-    if not reader.done and not reader.tokens[start].text[:1].isdecimal():
-        first = reader.quietly(lambda: reader.choose(_every_additive(context.additives), "an additive from the Shelf"))
-        start = reader.at
-    amount = reader.number("how much, such as 40 ml or 3 g")
-    if amount is None:
-        reader.fail()
-    unit = reader.ordinary_unit(Kind.VOLUME) or reader.ordinary_unit(Kind.MASS)
-    if unit is None:
-        reader.fail()
-    reader.at = start
-    size = _above_nothing(reader, start, reader.quantity(unit[0]))
-    by_volume = unit[0] == Kind.VOLUME
-    reader.may("of")
-    additive = first or reader.choose(_additives(context.additives, by_volume), "an additive from the Shelf")
-    if additive is None:
-        reader.fail()
-    if by_volume and additive.strength_g_l is None and not additive.bulk_density_g_ml:
-        token = reader.tokens[start]
-        raise JotError(
-            f"weigh {additive.name}: how many grams?", token.start, token.end, f"such as 4 g {additive.name}"
-        )
-    mass = reader.placed(lambda: grams_in(additive, size, by_volume), start)
-
-    def build(system: System, at: datetime) -> Item:
-        raised = rises(additive, mass, system.volume_l)
-        amounts = {p: rise * system.volume_l for p, rise in raised.items()}
-        measure = f"{context.jot.number(size * 1000, 0)} mL of" if by_volume else mass_text(mass)
-        given = f", {mass_text(mass)} {additive.formula}" if by_volume else ""
-        event = Dose(at, additive.name, mass, amounts)
-        scooped = (f"A scoop is only a rough measure: {mass_text(mass)} of {additive.name}. Is it right?",)
-        loose = scooped if by_volume and not additive.id else ()
-        doubts = (*loose, *too_much(system, raised, context.jot.units))
-        return Item(f"Dose: {measure} {additive.name}{given}", event, doubts)
-
-    return build
-
-
-def _above_nothing(reader: Reader, at: int, size: float | None) -> float:
-    """A size above zero, or an error at the word."""
-    if size is None:
-        reader.fail()
-    if size <= 0:
-        token = reader.tokens[at]
-        raise JotError("enter an amount above 0", token.start, token.end, "a number above 0")
-    return size
-
-
-def _additives(known: Sequence[Additive], by_volume: bool) -> dict[str, Additive]:
-    """The additives that may be meant: solutions by volume; by weight dry ones, and any compound by name or formula."""
-    dry = [one for one in known if one.strength_g_l is None]
-    if by_volume:
-        solutions = [one for one in known if one.strength_g_l is not None]
-        by_name = spelled((one.name, one) for one in dry) | spelled((one.name, one) for one in solutions)
-        return {**_by_formula([LIME, *dry, *solutions]), **by_name}
-    compounds = {
-        word: Additive(0, compound.name, compound.formula)
-        for compound in COMPOUNDS.values()
-        for word in (compound.name, compound.formula.lower())
-    }
-    return {**compounds, **_by_formula([LIME, *dry]), **spelled((one.name, one) for one in dry)}
-
-
-def _by_formula(known: Sequence[Additive]) -> dict[str, Additive]:
-    """Additives by what keepers call their compound, later ones before earlier ones."""
-    by_formula = {one.formula: one for one in known}
-    return {word: by_formula[formula] for word, formula in ADDITIVE_WORDS.items() if formula in by_formula}
-
-
-def _every_additive(known: Sequence[Additive]) -> dict[str, Additive]:
-    return {**_by_formula([LIME, *known]), **spelled((one.name, one) for one in known)}
-
-
-LIME = Additive(0, "calcium hydroxide", "Ca(OH)2", bulk_density_g_ml=0.55)
-"""Dry limewater powder (kalkwasser), where the Shelf has none. Source: loose hydrated lime weighs 0.48 to 0.64 g/mL."""
-
-
-Volume = Callable[[System], float]
-
-
-def _amount_of_water(reader: Reader) -> Volume:
-    """Litres, or a share of the system; checked once the system is known."""
-    reader.may("of")
-    start = reader.at
-    percent = reader.number("a volume, such as 40 l or 15 %")
-    if percent is None:
-        reader.fail()
-    if reader.may("%", "percent"):
-        share = _above_nothing(reader, start, percent) / 100
-        if share > 1:
-            token = reader.tokens[start]
-            raise JotError("that is more than all the water", token.start, token.end, "up to 100 %")
-        return lambda system: share * system.volume_l
-    reader.at = start
-    size = _above_nothing(reader, start, reader.quantity(Kind.VOLUME))
-    return lambda _: size
-
-
-def _change(reader: Reader, context: RecordContext, amount: Volume | None = None) -> Build:
-    start = reader.at
-    of_system = amount or _amount_of_water(reader)
-    reader.may("of water", "water")
-    salt, source = _new_water(reader, context)
-
-    def build(system: System, at: datetime) -> Item:
-        volume = of_system(system)
-        _holds(reader, context, start, volume, system)
-        words, incoming = _water_words(context, system, salt, source, at)
-        largest = system.methods.largest_fraction * system.volume_l
-        large = f"More than your method's largest change, {litres(largest, context.jot)}. Is it right?"
-        minutes = tasks()[WATER_CHANGE].minutes
-        change, care = change_entries(at, volume, incoming, minutes, source=source.id if source else 0)
-        doubts = (large,) if volume > largest * 1.001 else ()
-        return Item(f"Water change of {litres(volume, context.jot)}{words}", change, doubts, also=(care,))
-
-    return build
-
-
-def _refill(reader: Reader, context: RecordContext) -> Build:
-    """A refill with new water after an earlier drain: nothing goes out with it."""
-    start = reader.at
-    of_system = _amount_of_water(reader)
-    salt, source = _new_water(reader, context)
-
-    def build(system: System, at: datetime) -> Item:
-        volume = of_system(system)
-        _holds(reader, context, start, volume, system)
-        words, incoming = _water_words(context, system, salt, source, at)
-        missing = context.ledgers[system.id].missing_at(at) if system.id in context.ledgers else 0.0
-        more = f"Only {litres(missing, context.jot)} are missing there. Is it right?"
-        change = Change(at, 0.0, volume, incoming, source=source.id if source else 0)
-        doubts = (more,) if volume > missing * 1.1 + 1 else ()
-        return Item(f"Refilled with {litres(volume, context.jot)}{words}", change, doubts)
-
-    return build
-
-
-def _new_water(reader: Reader, context: RecordContext) -> tuple[SaltMix | None, System | None]:
-    """What the new water was: "with" a salt or "from" another system, not both; else the usual salt."""
-    salt, source = None, None
-    while True:
-        at = reader.at
-        if reader.may("with"):
-            salt = reader.choose(spelled((each.name, each) for each in context.jot.salts), "a salt on the Shelf")
-            if salt is None:
-                reader.fail()
-        elif reader.may("from", "of"):
-            source = _other_system(reader, context)
-        else:
-            break
-        if salt and source:
-            token = reader.tokens[at]
-            parts_said = "new water is either mixed or another system's: name one"
-            raise JotError(parts_said, token.start, token.end, "with a salt, or from a system")
-    return salt or next(iter(context.jot.salts), None), source
-
-
-def _holds(reader: Reader, context: RecordContext, start: int, volume: float, system: System) -> None:
-    if volume > system.volume_l:
-        token = reader.tokens[min(start, len(reader.tokens) - 1)]
-        most = litres(system.volume_l, context.jot)
-        raise JotError(f"{system.name} holds {most}", token.start, token.end, f"up to {most}")
-
-
-def _water_words(
-    context: RecordContext, system: System, salt: SaltMix | None, source: System | None, at: datetime
-) -> tuple[str, dict[Parameter, float]]:
-    """The new water in words, and what it holds."""
-    if source:
-        return f" with water of {source.name}", {}
-    if salt is None:
-        return "", {}
-    incoming = dict(routine_change(system, salt, at).incoming)
-    return f" with {salt.name} at {show(Parameter.SALINITY, incoming[Parameter.SALINITY], context.jot.units)}", incoming
-
-
-def _other_system(reader: Reader, context: RecordContext) -> System:
-    """The system whose water is taken."""
-    found = reader.choose({each.name.lower(): each for each in context.jot.systems}, "a system that is set up")
-    return found if found is not None else reader.fail()
-
-
-LIME_TEMPERATURE_C = 22.0
-"""Limewater is made and kept at about room temperature."""
-
-
-def _top_off(reader: Reader, context: RecordContext, amount: Volume | None = None) -> Build:
-    volume = amount or _part_of_a_system(reader, context, "a top-off")
-    reader.may("of", "with")
-    lime = bool(reader.may("limewater", "kalkwasser", "kalk"))
-    if not lime:
-        reader.may("fresh water", "freshwater", "ro/di water", "ro/di", "rodi", "ro water", "ro", "water")
-    salt = next(iter(context.jot.salts), None) if not lime and reader.may("salt water", "saltwater") else None
-
-    def build(system: System, at: datetime) -> Item:
-        litres_ = volume(system)
-        what, holds = "fresh water", dict[Parameter, float]()
-        if lime:
-            strength = float(limewater_strength_meq_l(LIME_TEMPERATURE_C))
-            what = "limewater"
-            holds = {Parameter.ALKALINITY: strength, Parameter.CALCIUM: strength * float(calcium_per_meq_mg())}
-        elif salt:
-            holds = dict(routine_change(system, salt, at).incoming)
-            what = (
-                f"salt water, {salt.name} at {show(Parameter.SALINITY, holds[Parameter.SALINITY], context.jot.units)}"
-            )
-        words = f"Top-off: {litres(litres_, context.jot)} of {what}"
-        return Item(words, TopOff(at, litres_, holds=holds), much_water(system, litres_, MUCH_TOP_OFF, context.jot))
-
-    return build
-
-
-def _evaporation(reader: Reader, context: RecordContext) -> Build:
-    volume = _part_of_a_system(reader, context, "what evaporates")
-
-    def build(system: System, at: datetime) -> Item:
-        gone = volume(system)
-        words = f"Evaporated and not topped off: {litres(gone, context.jot)}"
-        return Item(words, Evaporation(at, gone), much_water(system, gone, MUCH_TOP_OFF, context.jot))
-
-    return build
-
-
-def _part_of_a_system(reader: Reader, context: RecordContext, what: str) -> Callable[[System], float]:
-    """A volume of up to half a system, checked once the system is known."""
-    start = reader.at
-    volume = reader.quantity(Kind.VOLUME)
-    if volume is None:
-        reader.fail()
-
-    def of(system: System) -> float:
-        if not 0 < volume <= system.volume_l / 2:
-            token = reader.tokens[start]
-            most = litres(system.volume_l / 2, context.jot)
-            raise JotError(f"that is not {what} of {system.name}", token.start, token.end, f"up to {most}")
-        return volume
-
-    return of
-
-
 def _harvest(reader: Reader, context: RecordContext) -> Build:
     start = reader.at
-    mass = _above_nothing(reader, start, reader.quantity(Kind.MASS))
+    mass = above_nothing(reader, start, reader.quantity(Kind.MASS))
     reader.may("of")
     reader.may("macroalgae", "algae")
     held = reader.placed(lambda: bound(mass), start)
@@ -433,7 +151,7 @@ def _feed(reader: Reader, context: RecordContext) -> Build:
     start = reader.at
     reader.may("the fish", "fish")
     number = reader.number("how many portions")
-    typed = None if number is None else _above_nothing(reader, start, number)
+    typed = None if number is None else above_nothing(reader, start, number)
     reader.may("portions of", "portion of", "portions", "portion")
     named = reader.choose(spelled(((food.name, food) for food in context.foods), any_word=True), "a food on the Shelf")
     if named is None and not reader.done and reader.tokens[reader.at].text.lower() not in _AFTER_A_PART:
@@ -488,7 +206,7 @@ def _animal(reader: Reader, context: RecordContext, turn: StockChange) -> Build:
     number = reader.number("how many")
     if turn == StockChange.ADDED and number is not None and reader.quietly(reader.ordinary_unit):
         reader.at = start
-        return _dose(reader, context)
+        return record_dose(reader, context)
     choices = {
         name: animal.name
         for system in context.jot.systems
@@ -521,13 +239,16 @@ def _animal(reader: Reader, context: RecordContext, turn: StockChange) -> Build:
     return build
 
 
-_VERBS: Mapping[str, Statement] = {
-    "dosed": _dose, "dose": _dose, "gave": _dose, "change": _change, "changed": _change, "water change": _change,
-    "wc": _change, "waterchange": _change, "water changed": _change, "swapped": _change,
-    "refilled": _refill, "refill": _refill, "top-up": _top_off, "top up": _top_off,
-    "topped off": _top_off, "topped up": _top_off, "top-off": _top_off, "top off": _top_off, "topoff": _top_off,
-    "fed": _feed, "feed": _feed, "evaporated": _evaporation, "harvested": _harvest, "harvest": _harvest,
-}  # fmt: skip
+_SPOKEN: Mapping[Statement, str] = {
+    record_dose: "dosed, dose, gave",
+    record_change: "change, changed, water change, wc, waterchange, water changed, swapped",
+    record_refill: "refilled, refill",
+    record_top_off: "topped off, topped up, top-off, top off, topoff, top-up, top up",
+    _feed: "fed, feed",
+    record_evaporation: "evaporated",
+    _harvest: "harvested, harvest",
+}
+_VERBS: Mapping[str, Statement] = {verb: act for act, verbs in _SPOKEN.items() for verb in verbs.split(", ")}
 _TURNS: Mapping[str, StockChange] = {
     "lost": StockChange.LOST, "died": StockChange.LOST, "added": StockChange.ADDED, "born": StockChange.BORN,
     "counted": StockChange.COUNTED, "gave away": StockChange.GIVEN,

@@ -137,6 +137,8 @@ def _mark_notes(volume: float, drop: float, system: System, context: JotContext)
         f"{context.number(drop, 1)} cm down on the glass, {counted(buckets, 'bucket')} of "
         f"{context.number(system.bucket_l, 0)} L."
     )
+    if not system.geometry.measured:
+        return (said, "Rough: its dimensions are not entered, so this goes by a typical tank.")
     if not rock:
         return (said,)
     return (said, f"An estimate: the {litres(rock, context)} that rock displaces are spread evenly over the depth.")

@@ -214,7 +214,7 @@ def _salt_named(reader: Reader, context: JotContext) -> SaltMix | None:
         if not context.salts:
             end = len(reader.text.rstrip())
             ways = "with a strength, such as with 37 g/l"
-            raise JotError(f"there is no salt on the Shelf: go on {ways}", end, end, ways)
+            raise JotError(f"there is no salt on the Shelf: add {ways}", end, end, ways)
         return context.salts[0]
     return reader.choose(spelled((item.name, item) for item in context.salts), "a salt on the Shelf")
 

@@ -256,7 +256,7 @@ def _words(s: Situation, phase: Phase, proof: Proof) -> tuple[str, str]:
         what = (
             "Give a measured dose of ammonia (1 to 2 mg/L) and test ammonia and nitrite a day later."
             if proof.by_dose
-            else "Go on testing, or prove it sooner: dose ammonia to 1 to 2 mg/L and test a day later, twice."
+            else "Keep testing, or prove it sooner: dose ammonia to 1 to 2 mg/L and test a day later, twice."
         )
         none = _level(s, NITRATE) != "there"
         missing = " Nitrate has to be found too: where it went says that they work." if none else ""

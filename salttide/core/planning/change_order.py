@@ -111,6 +111,7 @@ def _at_the_tank(system: System, work: TankWork, order: ChangeWorkOrder) -> Chan
         order,
         mark_cm=float(side.mark),
         litres_per_cm=side.litres_per_cm,
+        rough_mark=side.rough,
         straight=work.drain.straight,
         sump_falls=work.drain.sump_falls,
         keep_l=work.drain.keep_l,

@@ -130,6 +130,8 @@ def sump_warnings(side: TankSide) -> list[str]:
 
 
 def mark_words(side: TankSide) -> str:
-    """Where to put the tape; marked as an estimate where rock stands in the way."""
+    """Where to put the tape; marked as an estimate where rock stands in the way, and as rough without dimensions."""
+    if side.rough:
+        return phrase("change_tank.roughly_below_the_pumps_off_level")
     estimate = phrase("change_tank.an_estimate_rock_spread_evenly") if side.mark.working[1:] else ""
     return phrase("change_tank.below_the_pumps_off_level_put", estimate=estimate)

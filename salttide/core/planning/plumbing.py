@@ -86,7 +86,7 @@ class Drain:
 @dataclass(frozen=True)
 class TankSide:
     """The work at the tank. back: what drains back when the return stops, broken: through a failed siphon break, and
-    whether the sump's room holds each (None: not known)."""
+    whether the sump's room holds each (None: not known) · rough: the mark goes by a typical tank, not by measures."""
 
     mark: Result
     litres_per_cm: float
@@ -98,6 +98,7 @@ class TankSide:
     back: Result | None
     broken: Result | None
     room: Result | None
+    rough: bool = False
 
     def over_l(self, runs_down: Result) -> float:
         """Litres running down that the sump has no room for; all of it where its room is not known."""
@@ -144,6 +145,7 @@ def tank_side(system: System, service: Plumbing, litres: float, drain: Drain) ->
         drain_back_l(display, service.fall_cm) if service.fall_cm else None,
         drain_back_l(display, service.outlet_cm) if service.outlet_cm else None,
         room,
+        not (system.geometry.measured or drain.sump_falls),
     )
 
 

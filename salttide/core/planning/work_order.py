@@ -67,6 +67,7 @@ class ChangeWorkOrder:
     straight: bool = False
     sump_falls: bool = False
     litres_per_cm: float = 0.0
+    rough_mark: bool = False
     keep_l: float = 0.0
     zones: tuple[tuple[str, float], ...] = ()
     heater_w: float = 0.0

@@ -73,7 +73,7 @@ def check_answer(
     if state is None:
         raise InputError(f"there is no step “{answer.step}”", field="step")
     if now.paused and answer.kind not in PAUSING:
-        raise RuleError("The work is paused: go on with it first.", field="step")
+        raise RuleError("The work is paused: resume it first.", field="step")
     if answer.kind == AnswerKind.REOPEN:
         return
     if answer.kind in (AnswerKind.CLOCK_ON, AnswerKind.CLOCK_OFF):
@@ -158,7 +158,7 @@ def _check_rung(state: StepState, at: datetime) -> None:
         raise GateError("Its time has not begun to run.", ("start the timer",), field="timer")
     if at < state.ends:
         left = counted(ceil((state.ends - at) / timedelta(minutes=1)), "minute")
-        raise GateError(f"{left} to go.", ("wait for the ring, or say why it must go on",), field="timer")
+        raise GateError(f"{left} to go.", ("wait for the timer, or say why it cannot wait",), field="timer")
 
 
 def read_litres(text: str, aim: CountAim, sign: DecimalSign = DecimalSign.POINT) -> float:

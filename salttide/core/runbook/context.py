@@ -119,7 +119,7 @@ def _change_slots(job: ChangeWorkOrder) -> dict[str, str]:
     how = f"straight to the drain{drain}" if job.straight else buckets
     return {
         "litres": f"{show_number(job.litres, 1)} L",
-        "mark": f"{show_number(job.mark_cm, 1)} cm",
+        "mark": f"{'roughly ' if job.rough_mark else ''}{show_number(job.mark_cm, 0 if job.rough_mark else 1)} cm",
         "falls": falls,
         "how": how,
         "zones": zones or "all in one go",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
+from datetime import datetime
 from enum import StrEnum
 
 from ..basics.errors import check_range
@@ -133,7 +134,8 @@ class Placed:
 class System:
     """One reef system. `bands` are target bands in canonical units; `gear` are keys of the gear data file.
 
-    own_limits: as the keeper set them; `limits` also heeds the animals.
+    own_limits: as the keeper set them; `limits` also heeds the animals · entered_at: when it was entered here, maybe
+    long after it was started; None where that is not known.
     """
 
     id: int
@@ -153,6 +155,7 @@ class System:
     placed: Mapping[str, Placed] = field(default_factory=dict)
     animals: tuple[Animal, ...] = ()
     archived: bool = False
+    entered_at: datetime | None = None
 
     @property
     def limits(self) -> Limits:

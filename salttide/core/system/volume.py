@@ -8,7 +8,7 @@ from enum import StrEnum
 from functools import lru_cache
 
 from ..basics.errors import DomainError, check_range
-from ..basics.working import Result, Working
+from ..basics.working import Formula, FormulaInput, Result, Working
 from ..science.draining import Chamber
 from ..science.geometry import (
     bow_front_volume_l,
@@ -31,6 +31,7 @@ class Shape(StrEnum):
     CYLINDER = "cylinder"
     QUARTER_ROUND = "quarter_round"
     HEXAGON = "hexagon"
+    LITRES = "litres"
 
 
 MEASURES: Mapping[Shape, Mapping[str, str]] = {
@@ -39,8 +40,17 @@ MEASURES: Mapping[Shape, Mapping[str, str]] = {
     Shape.CYLINDER: {"length_cm": "Inside diameter"},
     Shape.QUARTER_ROUND: {"length_cm": "Radius, inside"},
     Shape.HEXAGON: {"length_cm": "One side, inside"},
+    Shape.LITRES: {"stated_l": "Litres, as the tank is sold"},
 }
-"""What is measured of each shape beside the water depth: the field of `Geometry` and its name."""
+"""What is measured of each shape beside the water depth: the field of `Geometry` and its name. Of a tank that is known
+by its litres alone nothing is measured, the depth included."""
+WATER_SHARE = 0.85
+"""What a tank holds of the litres it is sold by: glass, the gap at the rim, rock and sand take the rest (judgement)."""
+TYPICAL_LENGTH = 2.0
+"""The length of a typical display in its widths, which are its depths (judgement)."""
+STATED = Formula(
+    "V", "water in a tank of so many litres", "s * L", "L", "judgement: a usual share of what it is sold by"
+)
 
 
 @dataclass(frozen=True)
@@ -68,7 +78,8 @@ class Geometry:
 
     displaced_l: what rock and sand displace; None: calculated from `rock_kg` and `sand_bed_cm` · sump_l: all water
     outside the display at its running level, refugium and chambers too; `sump` has a box of it added · salt_test: where
-    the volume was measured, it counts and the measures serve the marks on the glass alone.
+    the volume was measured, it counts and the measures serve the marks on the glass alone · stated_l: litres that a
+    tank known by nothing else is sold by; its measures are then those of a typical one (`of_litres`).
     """
 
     length_cm: float
@@ -82,6 +93,12 @@ class Geometry:
     rock_kg: float = 0.0
     sump: Sump | None = None
     salt_test: SaltTest | None = None
+    stated_l: float = 0.0
+
+    @property
+    def measured(self) -> bool:
+        """Whether its display was measured: the marks on the glass of any other are rough."""
+        return self.shape != Shape.LITRES
 
     @property
     def has_sump(self) -> bool:
@@ -100,7 +117,28 @@ _VOLUME: Mapping[Shape, Callable[[Geometry], Result]] = {
     Shape.CYLINDER: lambda g: cylinder_volume_l(g.length_cm, g.depth_cm),
     Shape.QUARTER_ROUND: lambda g: quarter_round_volume_l(g.length_cm, g.depth_cm),
     Shape.HEXAGON: lambda g: hexagon_volume_l(g.length_cm, g.depth_cm),
+    Shape.LITRES: lambda g: _stated(g.stated_l),
 }
+
+
+def _stated(litres: float) -> Result:
+    check_range("litres", litres, "L", 5, 20_000, field="stated_l")
+    share = FormulaInput(WATER_SHARE, "", "share that is water")
+    return STATED.result(s=share, L=FormulaInput(litres, "L", "as the tank is sold"))
+
+
+def of_litres(stated_l: float, sump_l: float = 0.0, sand_bed_cm: float = 0.0) -> Geometry:
+    """The geometry of a tank known by its litres alone (5 to 20000 L), with the measures of a typical one. Raises
+    DomainError at `stated_l`.
+
+    >>> tank = of_litres(200)
+    >>> round(net_volume(tank)[-1].value), round(tank.length_cm), round(tank.depth_cm)
+    (170, 88, 44)
+    """
+    width = (float(_stated(stated_l)) * 1000 / TYPICAL_LENGTH) ** (1 / 3)
+    return Geometry(
+        TYPICAL_LENGTH * width, width, width, 0.0, sump_l, Shape.LITRES, sand_bed_cm=sand_bed_cm, stated_l=stated_l
+    )
 
 
 @lru_cache
@@ -110,7 +148,7 @@ def display_volume(geometry: Geometry) -> Result:
     >>> round(display_volume(Geometry(60, 60, 50, shape=Shape.CYLINDER)), 1)
     141.4
     """
-    for field in (*MEASURES[geometry.shape], "depth_cm"):
+    for field in (*MEASURES[geometry.shape], "depth_cm") if geometry.measured else ():
         high = geometry.length_cm / 2 if field == "bow_cm" else 1000.0
         low = 0.1 if field == "bow_cm" else 1.0
         check_range(field.removesuffix("_cm"), getattr(geometry, field), "cm", low, high, field=field)

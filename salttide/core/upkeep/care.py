@@ -76,12 +76,14 @@ def rules_of(
     care: Sequence[Care] = (),
     home: bool = True,
     parts: Mapping[str, PartKept] | None = None,
+    entered_on: date | None = None,
 ) -> list[Rule]:
     """The rules of a system in the order of a round: the kinds that suit it and the keeper's own, as chosen; minutes
     as they really were. home: whether tasks done once for the household are done here · parts: the keeper's data on
-    parts of gear, whose hours may set the interval."""
+    parts of gear, whose hours may set the interval · entered_on: the day from which on the system is recorded here: of
+    what was never recorded, nothing before it is missed."""
     kinds = [kind for kind in tasks().values() if kind.suits(system) and (home or not kind.household)] + list(own)
-    started = date.fromisoformat(system.started_on)
+    started = max(date.fromisoformat(system.started_on), entered_on or date.min)
     done: dict[str, list[Care]] = {}
     for entry in care:
         done.setdefault(entry.task, []).append(entry)

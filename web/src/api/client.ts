@@ -28,7 +28,7 @@ export const SILENT: Problem = {
   type: '/problems/http',
   status: 0,
   title: 'No answer',
-  detail: 'Salt Tide does not answer. What you typed is kept here; try again when it runs.',
+  detail: 'Salt Tide does not answer. What you typed is still here; try again when it is running.',
   fields: [],
   missing: [],
   reference: '',

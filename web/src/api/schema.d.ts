@@ -1584,6 +1584,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start
+         * @description Set up a system with everything that is known on the first day, all or nothing.
+         */
+        post: operations["start_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/setup": {
         parameters: {
             query?: never;
@@ -5053,6 +5073,32 @@ export interface components {
             changed?: components["schemas"]["ChangedBody"] | null;
         };
         /**
+         * FirstDayBody
+         * @description A system, its salt (empty: none yet; strength in g per litre of finished water at 35 ppt, null: not known),
+         *     whether the common additives go on the Shelf, today's results, and when work was last done.
+         */
+        FirstDayBody: {
+            system: components["schemas"]["SystemBody"];
+            /**
+             * Salt
+             * @default
+             */
+            salt: string;
+            /** Salt G L */
+            salt_g_l?: number | null;
+            /**
+             * Additives
+             * @default false
+             */
+            additives: boolean;
+            /** Results */
+            results?: components["schemas"]["RowBody"][];
+            /** Last */
+            last?: {
+                [key: string]: string;
+            };
+        };
+        /**
          * FirstRow
          * @description A row as it was understood.
          */
@@ -5258,17 +5304,19 @@ export interface components {
          * GeometryBody
          * @description Inside measures in cm and volumes in L. What the shape does not need may be left out.
          *
-         *     displaced_l: null has it calculated from the rock and the sand bed.
+         *     displaced_l: null has it calculated from the rock and the sand bed. stated_l: of a tank known by its litres alone.
          */
         GeometryBody: {
             /** @default box */
             shape: components["schemas"]["Shape"];
             /** Length Cm */
-            length_cm: number;
+            length_cm?: number | null;
             /** Width Cm */
             width_cm?: number | null;
             /** Depth Cm */
-            depth_cm: number;
+            depth_cm?: number | null;
+            /** Stated L */
+            stated_l?: number | null;
             /**
              * Bow Cm
              * @default 0
@@ -7755,13 +7803,15 @@ export interface components {
          * @description The shape of a display.
          * @enum {string}
          */
-        Shape: "box" | "bow_front" | "cylinder" | "quarter_round" | "hexagon";
+        Shape: "box" | "bow_front" | "cylinder" | "quarter_round" | "hexagon" | "litres";
         /**
          * ShapeShown
-         * @description A shape of display, and its measures besides the depth.
+         * @description A shape of display, and its measures besides the depth. deep: whether its depth is measured.
          */
         ShapeShown: {
             key: components["schemas"]["Shape"];
+            /** Deep */
+            deep: boolean;
             /** Name */
             name: string;
             /** Measures */
@@ -7863,13 +7913,15 @@ export interface components {
         };
         /**
          * Side
-         * @description One measure of a shape: its field and its name.
+         * @description One measure of a shape: its field, its name and its unit.
          */
         Side: {
             /** Field */
             field: string;
             /** Name */
             name: string;
+            /** Unit */
+            unit: string;
         };
         /**
          * SignBody
@@ -8020,6 +8072,16 @@ export interface components {
              * @default
              */
             task: string;
+        };
+        /**
+         * Started
+         * @description The new system.
+         */
+        Started: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
         };
         /**
          * StepAnswer
@@ -18512,6 +18574,114 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    start_start: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstDayBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Started"];
                 };
             };
             /** @description A problem, in words */

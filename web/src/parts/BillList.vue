@@ -13,16 +13,16 @@ const all = ref(false)
   <div class="part-head">
     <h2>{{ head ?? 'What it takes' }}</h2>
     <button class="plain-link" type="button" :aria-pressed="all" @click="all = !all">
-      {{ all ? 'hide the working' : 'show the working' }}
+      {{ all ? 'hide working' : 'show working' }}
     </button>
   </div>
-  <div v-if="!figures.length" class="note">Nothing is left to do on this day.</div>
+  <div v-if="!figures.length" class="note">Nothing left to do on this day.</div>
   <div v-for="figure in figures" :key="figure.key" class="figure">
     <button
       type="button"
       class="value"
       :aria-expanded="all || open === figure.key"
-      :aria-label="`${figure.value.text} ${figure.value.unit}, ${figure.words}; show the working`"
+      :aria-label="`${figure.value.text} ${figure.value.unit}, ${figure.words}; show working`"
       @click="open = open === figure.key ? undefined : figure.key"
     >
       {{ figure.value.text }} <span class="unit">{{ figure.value.unit }}</span>

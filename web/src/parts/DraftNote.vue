@@ -7,8 +7,8 @@ defineProps<{ draft: FormDraft }>()
 
 <template>
   <p v-if="draft.restored.value" class="note" role="status">
-    This is what you typed before; it is not kept yet.
-    <button class="plain-link" type="button" @click="draft.restart()">start afresh</button>
+    This is what you typed before. It is not saved yet.
+    <button class="plain-link" type="button" @click="draft.restart()">start over</button>
   </p>
   <v-dialog
     :model-value="!!draft.asking.value"
@@ -16,13 +16,13 @@ defineProps<{ draft: FormDraft }>()
     max-width="460"
     @keydown.esc="draft.asking.value?.('stay')"
   >
-    <v-card title="Leave what you typed?">
+    <v-card title="Leave without saving?">
       <v-card-text>
-        It is not kept yet. On this device it can wait for you, and the form opens with it next time.
+        It is not saved yet. It can stay on this device, and the form will open with it next time.
       </v-card-text>
       <v-card-actions>
-        <v-btn @click="draft.asking.value?.('drop')">Throw it away</v-btn>
-        <v-btn @click="draft.asking.value?.('keep')">Leave it for later</v-btn>
+        <v-btn @click="draft.asking.value?.('drop')">Discard</v-btn>
+        <v-btn @click="draft.asking.value?.('keep')">Keep for later</v-btn>
         <v-btn variant="flat" autofocus @click="draft.asking.value?.('stay')">Stay here</v-btn>
       </v-card-actions>
     </v-card>

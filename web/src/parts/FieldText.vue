@@ -8,6 +8,7 @@ defineProps<{
   hint?: string
   type?: string
   autofocus?: boolean
+  placeholder?: string
 }>()
 const emit = defineEmits<{ 'update:modelValue': [value: string] }>()
 </script>
@@ -23,6 +24,7 @@ const emit = defineEmits<{ 'update:modelValue': [value: string] }>()
     :type="type ?? 'text'"
     :inputmode="type ? undefined : 'decimal'"
     :autofocus="autofocus"
+    :placeholder="placeholder"
     autocomplete="off"
     @update:model-value="emit('update:modelValue', String($event ?? ''))"
   />

@@ -23,7 +23,7 @@ const emit = defineEmits<{ toggle: []; next: [] }>()
     </h2>
     <div v-if="open" class="body">
       <slot />
-      <v-btn v-if="!last" class="on" variant="outlined" size="small" @click="emit('next')">Go on</v-btn>
+      <v-btn v-if="!last" class="on" variant="outlined" size="small" @click="emit('next')">Next</v-btn>
     </div>
   </section>
 </template>

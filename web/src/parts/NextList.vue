@@ -16,7 +16,7 @@ const primary: Record<string, string> = {
   look: 'Look',
   mix: 'Mix it',
   container: 'See the container',
-  correction: 'Plan anew',
+  correction: 'Plan again',
   dosing: 'See the dose',
   complete: 'Enter the litres',
 }

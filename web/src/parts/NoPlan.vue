@@ -1,3 +1,3 @@
 <template>
-  <aside class="note" role="status">No plan just now. Mend what is marked, and it comes back.</aside>
+  <aside class="note" role="status">No plan yet. Correct what is marked and it will appear.</aside>
 </template>

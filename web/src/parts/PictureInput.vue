@@ -13,7 +13,7 @@ function taken() {
 
 <template>
   <label class="take">
-    <span class="plain-link">{{ busy ? 'keeping …' : label }}</span>
+    <span class="plain-link">{{ busy ? 'saving …' : label }}</span>
     <input
       ref="field"
       class="visually-hidden"

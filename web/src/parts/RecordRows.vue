@@ -26,7 +26,7 @@ async function correct(row: Schemas['RecordRow']) {
       }),
     )
     editing.value = undefined
-    notices.say(`${kept.words}; the old value is kept.`)
+    notices.say(`${kept.words}; the old value stays in the record.`)
     await refresh()
   } catch (fault) {
     problem.value = fault instanceof ProblemError ? fault.message : String(fault)
@@ -41,7 +41,7 @@ async function takeBack(row: Schemas['RecordRow']) {
         ? api.POST('/api/record/entries/{entry_id}/undo', { params: { path: { entry_id: row.id }, header } })
         : api.POST('/api/record/{command}/undo', { params: { path: { command: row.command }, header } }),
     )
-    notices.say(`${kept.words}; the entries stay in the ledger, struck out.`)
+    notices.say(`${kept.words}; the entries stay in the log, struck out.`)
     await refresh()
   } catch (fault) {
     notices.fail(fault)
@@ -68,14 +68,14 @@ async function takeBack(row: Schemas['RecordRow']) {
               :aria-label="`Corrected ${row.words}`"
               :aria-invalid="!!problem"
             />
-            <button class="plain-link" type="submit">keep</button>
-            <button class="plain-link" type="button" @click="editing = undefined">leave it</button>
+            <button class="plain-link" type="submit">save</button>
+            <button class="plain-link" type="button" @click="editing = undefined">cancel</button>
             <span v-if="problem" class="magenta" role="alert">{{ problem }}</span>
           </form>
           <span v-else>{{ row.words }}</span>
         </td>
         <td class="soft">
-          {{ row.gone ? 'taken back or corrected' : row.detail }}
+          {{ row.gone ? 'undone or corrected' : row.detail }}
           <a
             v-for="picture in row.pictures"
             :key="picture"
@@ -90,7 +90,7 @@ async function takeBack(row: Schemas['RecordRow']) {
             <button v-if="row.kind === 'reading'" class="plain-link" type="button" @click="edit(row)">
               correct
             </button>
-            <button class="plain-link" type="button" @click="takeBack(row)">take back</button>
+            <button class="plain-link" type="button" @click="takeBack(row)">undo</button>
           </template>
         </td>
       </tr>

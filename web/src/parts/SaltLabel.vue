@@ -53,7 +53,7 @@ async function keep() {
     const kept = await (props.one
       ? answer(api.PUT('/api/salts/{salt_id}', { params: { path }, body }))
       : command((header) => api.POST('/api/salts', { params: { header }, body })))
-    notices.say(`${kept.name} is on the shelf.`)
+    notices.say(`${kept.name} is on the Shelf.`)
     if (!props.one) Object.assign(form, BLANK)
     await refresh()
     emit('done')
@@ -65,7 +65,7 @@ async function keep() {
 
 <template>
   <form class="card" novalidate @submit.prevent="keep">
-    <h2>{{ one ? `${one.name}, as its label has it` : 'A salt, as its label has it' }}</h2>
+    <h2>{{ one ? `${one.name}, from its label` : 'A salt from its label' }}</h2>
     <div class="grid">
       <FieldText v-model="form.name" label="Name" type="text" :error="wrong('name')" />
       <FieldText v-model="form.strength" label="For 35 ppt" unit="g/L" :error="wrong('strength_g_l')" />
@@ -93,10 +93,10 @@ async function keep() {
       />
     </div>
     <p class="note">
-      As it stands there: 8.3, 2.95 ± 0.15 meq/L, 405–425, at least 360. Leave empty what is not printed; your
-      own batches fill it in.
+      As printed: 8.3, 2.95 ± 0.15 meq/L, 405–425, at least 360. Leave blank what is not printed; your own
+      batches fill it in.
     </p>
-    <v-btn type="submit" variant="flat">{{ one ? 'Keep the label' : 'Put it on the shelf' }}</v-btn>
+    <v-btn type="submit" variant="flat">{{ one ? 'Save the label' : 'Add to the Shelf' }}</v-btn>
   </form>
 </template>
 

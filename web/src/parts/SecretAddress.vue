@@ -19,8 +19,8 @@ const select = (event: Event) => (event.target as HTMLInputElement).select()
     <v-btn v-if="canCopy" variant="flat" size="small" @click="copy(address)">{{
       copied ? 'Copied' : 'Copy'
     }}</v-btn>
-    <button class="plain-link" type="button" @click="emit('anew')">a new address</button>
-    <button class="plain-link" type="button" @click="emit('drop')">take it away</button>
+    <button class="plain-link" type="button" @click="emit('anew')">new link</button>
+    <button class="plain-link" type="button" @click="emit('drop')">remove the link</button>
     <slot />
   </div>
 </template>

@@ -28,11 +28,11 @@ async function skip() {
       <form @submit.prevent="skip">
         <v-card-text>
           <v-text-field v-model="reason" label="Why" autofocus :error-messages="problem" maxlength="300" />
-          <p class="note mt-2">The reason is kept in the record. The next one counts from today.</p>
+          <p class="note mt-2">The reason goes into the record. The next one counts from today.</p>
         </v-card-text>
         <v-card-actions>
-          <v-btn type="button" @click="care.leaveSkip()">Leave it</v-btn>
-          <v-btn type="submit" variant="flat">Skip it</v-btn>
+          <v-btn type="button" @click="care.leaveSkip()">Cancel</v-btn>
+          <v-btn type="submit" variant="flat">Skip</v-btn>
         </v-card-actions>
       </form>
     </v-card>

@@ -23,6 +23,8 @@ export interface Place {
   to: RouteLocationRaw
   key?: string
   parts?: readonly string[]
+  /** What it is for, said where there is no tank yet. */
+  about?: string
   /** Only in the menu: a page of another place. */
   inside?: boolean
 }
@@ -48,22 +50,43 @@ export function placeGroups(system: number | undefined): PlaceGroup[] {
       places: [
         {
           name: 'Sheet',
+          about:
+            'The Sheet shows one tank through time: each parameter in its band, what was done, and where it is heading.',
           icon: mdiChartTimelineVariant,
           key: 's',
           to: { name: 'sheet', params },
           parts: ['confidence', 'pictures'],
         },
-        { name: 'Bench', icon: mdiTestTube, key: 'b', to: { name: 'bench', params } },
-        { name: 'Change', icon: mdiBucketOutline, key: 'c', to: { name: 'change', params } },
+        {
+          name: 'Bench',
+          about: 'The Bench is for test results: one row per parameter, judged as you type.',
+          icon: mdiTestTube,
+          key: 'b',
+          to: { name: 'bench', params },
+        },
+        {
+          name: 'Change',
+          about: 'Change plans a water change: litres, salt, additives, and the water before and after.',
+          icon: mdiBucketOutline,
+          key: 'c',
+          to: { name: 'change', params },
+        },
         { name: 'Mix', icon: mdiPailOutline, key: 'm', to: { name: 'mix' }, parts: ['batch', 'label'] },
         {
           name: 'Dosing',
+          about: 'Dosing shows what the animals use a day and the dose that replaces it.',
           icon: mdiEyedropper,
           key: 'd',
           to: { name: 'dosing', params },
           parts: DOSING_PARTS,
         },
-        { name: 'What-if', icon: mdiScaleBalance, key: 'w', to: { name: 'what-if', params } },
+        {
+          name: 'What-if',
+          about: 'What-if compares plans for the weeks ahead side by side.',
+          icon: mdiScaleBalance,
+          key: 'w',
+          to: { name: 'what-if', params },
+        },
       ],
     },
     {
@@ -79,8 +102,8 @@ export function placeGroups(system: number | undefined): PlaceGroup[] {
           name: 'Set-up',
           icon: mdiTuneVariant,
           key: 'u',
-          to: system ? { name: 'setup', params } : { name: 'new-system' },
-          parts: ['new-system', 'kit'],
+          to: system ? { name: 'setup', params } : { name: 'start' },
+          parts: ['new-system', 'start', 'kit'],
         },
         { name: 'Settings', icon: mdiCogOutline, to: { name: 'settings' }, inside: true },
       ],
@@ -119,5 +142,6 @@ export const WITHOUT_RAIL = [
   'log',
   'settings',
   'new-system',
+  'start',
   'lost',
 ]

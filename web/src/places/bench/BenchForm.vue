@@ -77,15 +77,15 @@ onMounted(() => props.look || fields()[0]?.focus())
     </p>
     <div class="ways">
       <v-btn type="submit" variant="flat" :loading="session.saving.value">
-        Keep {{ session.filled.value || '' }} {{ session.filled.value === 1 ? 'result' : 'results' }}
+        Save {{ session.filled.value || '' }} {{ session.filled.value === 1 ? 'result' : 'results' }}
       </v-btn>
-      <v-btn type="button" :disabled="!session.filled.value" @click="session.empty()">Empty</v-btn>
+      <v-btn type="button" :disabled="!session.filled.value" @click="session.empty()">Clear</v-btn>
       <button class="plain-link" type="button" :aria-expanded="more" @click="more = !more">
-        {{ more ? 'only the usual tests' : 'further tests' }}
+        {{ more ? 'only the usual tests' : 'more tests' }}
       </button>
       <span class="note"
         >Second reading: 8.2 / 8.4. Diluted one to one: 21 x2. Counted: 17 drops. A draft stays on this device
-        until it is kept. Ctrl Enter keeps it.</span
+        until you save. Ctrl Enter saves.</span
       >
     </div>
   </form>

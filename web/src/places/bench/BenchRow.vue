@@ -90,7 +90,7 @@ const verdictId = computed(() => `verdict-${props.row.parameter}`)
         <span class="magenta">{{ doubt }}</span>
       </span>
       <label v-if="doubts.length" class="sure">
-        <input v-model="draft.confirmed" type="checkbox" /> it is right, keep it
+        <input v-model="draft.confirmed" type="checkbox" /> it is right, save it
       </label>
     </span>
     <span class="tool" role="cell">
@@ -110,7 +110,7 @@ const verdictId = computed(() => `verdict-${props.row.parameter}`)
           @files="take"
         />
       </span>
-      <span v-if="draft.picture_id" class="band">a picture goes with it</span>
+      <span v-if="draft.picture_id" class="band">picture attached</span>
       <span v-if="pictureRefused" class="magenta" role="alert">{{ pictureRefused }}</span>
     </span>
   </div>

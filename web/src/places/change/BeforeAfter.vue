@@ -36,7 +36,7 @@ const open = ref<string>()
               type="button"
               class="plain-link strong"
               :aria-expanded="open === row.parameter"
-              :aria-label="`${row.name} after: ${row.after.text} ${row.unit}, show the working`"
+              :aria-label="`${row.name} after: ${row.after.text} ${row.unit}, show working`"
               @click="open = open === row.parameter ? undefined : row.parameter"
             >
               {{ row.after.text }}

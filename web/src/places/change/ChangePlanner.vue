@@ -100,7 +100,7 @@ const kit = computed(() => ({
         </p>
       </div>
       <label v-if="offer.planned.length" class="replace">
-        <input v-model="change.replace.value" type="checkbox" /> in place of what is planned:
+        <input v-model="change.replace.value" type="checkbox" /> replaces what is planned:
         {{ offer.planned.join('; ') }}
       </label>
       <div class="ways no-print">
@@ -109,7 +109,7 @@ const kit = computed(() => ({
           :disabled="!!problem || !!request.slow_days"
           :loading="change.busy.value"
           @click="change.putOnRota()"
-          >Put on the rota</v-btn
+          >Add to the rota</v-btn
         >
         <v-btn
           :disabled="!!problem || !!request.slow_days || request.start !== offer.today"
@@ -119,8 +119,8 @@ const kit = computed(() => ({
         >
       </div>
       <p v-if="request.slow_days" class="note">
-        A pump pair runs by itself: set both pumps, and jot what they moved, such as “change 4 l”. As a
-        routine it is kept in What-if.
+        A pump pair runs by itself: set both pumps, and note what they moved in quick entry, such as “change 4
+        l”. Plan it as a routine in What-if.
       </p>
       <p class="no-print"><router-link :to="kit">Kit list for this visit</router-link></p>
       <CautionNote

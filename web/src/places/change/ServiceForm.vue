@@ -36,7 +36,7 @@ async function keep() {
     await answer(
       api.PUT('/api/systems/{system_id}/service', { params: { path: { system_id: props.system } }, body }),
     )
-    notices.say('Hoses, pumps and levels are kept.')
+    notices.say('Hoses, pumps and levels saved.')
     await refresh()
     emit('kept')
   } catch (fault) {
@@ -61,6 +61,6 @@ async function keep() {
         :error-messages="refused?.at(key)"
       />
     </div>
-    <v-btn type="submit" size="small" :loading="busy" class="mt-2">Keep these</v-btn>
+    <v-btn type="submit" size="small" :loading="busy" class="mt-2">Save</v-btn>
   </form>
 </template>

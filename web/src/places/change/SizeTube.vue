@@ -22,7 +22,7 @@ const words = computed(() =>
     <span class="label" :style="{ left: `min(${share(size)}, calc(100% - 70px))` }">{{ words }}</span>
     <div class="tube" aria-hidden="true">
       <div class="water" :style="{ width: share(size) }" />
-      <div class="past" :style="{ left: share(largest) }"><span>past your method's largest</span></div>
+      <div class="past" :style="{ left: share(largest) }"><span>more than your usual maximum</span></div>
       <div class="mark" :style="{ left: share(size) }" />
     </div>
     <input

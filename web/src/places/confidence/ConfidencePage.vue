@@ -22,10 +22,10 @@ const chosen = computed(
     <template v-else>
       <div class="page-head">
         <h1>How sure</h1>
-        <span class="soft">{{ data.name }}, the estimates and what they rest on</span>
+        <span class="soft">{{ data.name }}, the estimates and their evidence</span>
       </div>
       <p v-if="!data.rows.length" class="note">
-        Nothing was measured yet. After four tests over a week or more, this page says how sure each rate is.
+        No tests yet. After four tests over at least a week, this page says how sure each rate is.
       </p>
       <div v-else class="scroll">
         <table class="values">
@@ -35,7 +35,7 @@ const chosen = computed(
           <thead>
             <tr>
               <th scope="col">Parameter</th>
-              <th scope="col">By itself, and the range that holds it in 80 %</th>
+              <th scope="col">Change by itself, and the 80 % range</th>
               <th scope="col">A test today should read</th>
               <th scope="col">Test next</th>
               <th scope="col">After it, the range</th>

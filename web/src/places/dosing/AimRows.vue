@@ -66,7 +66,7 @@ const named = (ids: number[]) => props.additives.filter((one) => ids.includes(on
               {{ one.name }}
             </option>
           </select>
-          <span v-else-if="!aim.additive_ids.length" class="soft small">nothing on the shelf raises it</span>
+          <span v-else-if="!aim.additive_ids.length" class="soft small">nothing on the Shelf raises it</span>
         </td>
         <td class="soft wide-only">{{ aim.limit }}</td>
       </tr>

@@ -58,10 +58,10 @@ const containers = useContainers(props.system)
           <button
             class="plain-link"
             type="button"
-            :aria-label="`Take back: ${event.words}`"
+            :aria-label="`Undo: ${event.words}`"
             @click="containers.takeBack(container.id, event.id)"
           >
-            take back
+            undo
           </button>
         </span>
       </p>
@@ -76,7 +76,7 @@ const containers = useContainers(props.system)
         </button>
         <button class="plain-link small soft" type="button" @click="editing = !editing">edit</button>
         <button class="plain-link small soft" type="button" @click="containers.away(container.id)">
-          take it out of use
+          retire
         </button>
       </p>
     </div>

@@ -46,7 +46,7 @@ async function keep() {
 
 <template>
   <p v-if="!additives.length" class="my-3">
-    No solution stands on the shelf yet: a container holds one of a known strength.
+    There is no solution on the Shelf yet. A container holds one of known strength.
     <router-link :to="{ name: 'shelf' }">To the Shelf</router-link>
   </p>
   <form
@@ -84,8 +84,8 @@ async function keep() {
     />
     <v-text-field
       v-model="form.sd"
-      label="Level is read to ±, mL"
-      hint="weighed: 2 or 3; by marks: half a mark"
+      label="Level read to within ±, mL"
+      hint="by weighing: 2 or 3; by marks: half a mark"
       persistent-hint
       inputmode="decimal"
       :error-messages="containers.wrong('level_sd_ml')"
@@ -108,7 +108,7 @@ async function keep() {
     </p>
     <div class="wide ways">
       <v-btn type="submit" variant="flat" :loading="containers.busy.value">{{
-        known ? 'Keep it' : 'It stands there'
+        known ? 'Save' : 'Set up'
       }}</v-btn>
       <button class="plain-link" type="button" @click="emit('done')">not now</button>
     </div>

@@ -11,11 +11,11 @@ const props = defineProps<{
   labels: Schemas['Choice'][]
 }>()
 const MOVES: Record<string, { name: string; field: string; keep: string; pump?: boolean }> = {
-  level: { name: 'Read its level', field: 'Level, mL', keep: 'Keep the level' },
-  filled: { name: 'Refill', field: 'Filled up to, mL', keep: 'It is filled' },
+  level: { name: 'Read its level', field: 'Level, mL', keep: 'Save the level' },
+  filled: { name: 'Refill', field: 'Filled up to, mL', keep: 'Filled' },
   set: { name: 'Set the amount', field: 'A day, mL', keep: 'Set it' },
-  calibrated: { name: 'Calibrate', field: 'Caught, mL', keep: 'Keep the flow', pump: true },
-  tube: { name: 'New tube', field: '', keep: 'A new tube is in', pump: true },
+  calibrated: { name: 'Calibrate', field: 'Caught, mL', keep: 'Save the flow', pump: true },
+  tube: { name: 'New tube', field: '', keep: 'New tube fitted', pump: true },
 }
 const possible = computed(() => Object.keys(MOVES).filter((key) => props.container.pump || !MOVES[key]!.pump))
 const move = ref('')
@@ -61,10 +61,10 @@ async function keep() {
           <select
             v-model="label"
             class="inline"
-            aria-label="What stands on the bottle"
+            aria-label="What the bottle says"
             :aria-invalid="!!said('label_id')"
           >
-            <option value="">choose what stands on it…</option>
+            <option value="">choose what it says…</option>
             <option v-for="one in labels" :key="one.key" :value="one.key">
               {{ one.name }} ({{ one.remark }})
             </option>

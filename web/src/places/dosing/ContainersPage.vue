@@ -21,7 +21,7 @@ const adding = ref(false)
     <div v-else class="planner">
       <section>
         <p v-if="!data.containers.length" class="my-3">
-          No container stands here yet. Set one up, and its level will tell what really comes out of it.
+          No containers yet. Set one up, and its level will show what it really delivers.
         </p>
         <ContainerCard
           v-for="one in data.containers"
@@ -34,8 +34,8 @@ const adding = ref(false)
         <ContainerForm v-else :system="id" :additives="data.additives" @done="adding = false" />
       </section>
       <aside>
-        <h2>What must never meet</h2>
-        <p v-if="!data.apart.length" class="note">Nothing here would drop out together.</p>
+        <h2>Never mix these</h2>
+        <p v-if="!data.apart.length" class="note">Nothing here would precipitate together.</p>
         <p v-for="line in data.apart" :key="line" class="small">{{ line }}</p>
         <template v-if="data.containers.some((one) => one.pump)">
           <h2 class="mt-4">The pumps' schedule as a file</h2>

@@ -18,11 +18,11 @@ const { data: shelf } = useQuery(shelfQuery)
     <template v-else>
       <p v-if="data.off_course" class="off" role="alert">{{ data.off_course }}</p>
       <p v-else-if="data.under_way" class="soft mb-2">
-        {{ data.under_way }} A new plan takes their place.
+        {{ data.under_way }} A new plan replaces them.
         <router-link :to="{ name: 'rota' }">See the rota</router-link>
       </p>
       <p v-if="!data.aims.length" class="my-3">
-        Nothing that doses raise has been measured yet.
+        Nothing that a dose can raise has been tested yet.
         <router-link :to="{ name: 'bench', params: { system: id } }">To the Bench</router-link>
       </p>
       <CorrectionPlanner

@@ -22,14 +22,14 @@ const problem = computed(() => correction.problem.value)
     <section>
       <AimRows :correction="correction" :aims="offer.aims" :additives="additives" />
       <p class="soft small mt-2">
-        Doses of a day may lie over
+        Spread a day's doses over
         <select v-model="correction.request.hours" class="inline" aria-label="Hours of the day">
           <option :value="12">12 hours, by hand</option>
           <option :value="24">24 hours, by a pump</option>
         </select>
       </p>
       <p v-if="!wanted" class="note my-3">
-        Tick what is to be brought up. Nothing is out of its band that doses raise.
+        Tick what to raise. Nothing that a dose can raise is out of its band.
       </p>
       <p v-if="problem && !problem.problem.fields.length" class="magenta" role="alert">
         {{ problem.message }}
@@ -37,9 +37,7 @@ const problem = computed(() => correction.problem.value)
       <ol v-if="plan" class="days" :class="{ stale: problem }" aria-label="The days of the correction">
         <li v-for="day in plan.days" :key="day.day">
           <h2>{{ day.words }}</h2>
-          <p v-if="!day.portions.length" class="note">
-            A change moves the water today: nothing is corrected.
-          </p>
+          <p v-if="!day.portions.length" class="note">There is a water change today, so no correction.</p>
           <p v-for="(one, index) in day.portions" :key="index" class="dose">
             <span class="soft time">{{ one.time }}</span> <b>{{ one.amount }}</b> {{ one.name }}
             <span class="soft small">{{ one.raises }}{{ one.ph ? `, ${one.ph} at once` : '' }}</span>
@@ -60,19 +58,19 @@ const problem = computed(() => correction.problem.value)
         :disabled="!!problem"
         :loading="correction.busy.value"
         @click="correction.begin()"
-        >Put it on the rota</v-btn
+        >Add to the rota</v-btn
       >
       <template v-if="plan.gentler.length">
-        <h2>What a day's dose in one would do to pH</h2>
+        <h2>What a day's dose all at once would do to pH</h2>
         <p v-for="one in plan.gentler" :key="one.name" :class="{ chosen: one.chosen }">
           <b>{{ one.ph }}</b> {{ one.name }}
-          <span v-if="one.chosen" class="small">the gentler choice: {{ one.why }}</span>
+          <span v-if="one.chosen" class="small">gentler: {{ one.why }}</span>
         </p>
       </template>
       <p v-if="plan.largest" class="small mt-3">{{ plan.largest }}</p>
       <p v-if="plan.side" class="soft small mt-3">{{ plan.side }}</p>
       <p class="soft small mt-2">
-        When a test is further off than tests scatter, stop: the doses wait until it is planned anew.
+        If a test is off by more than test error, stop. The doses wait until you plan again.
       </p>
       <CautionList :cautions="plan.cautions" />
     </aside>

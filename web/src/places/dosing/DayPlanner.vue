@@ -36,9 +36,7 @@ function ppm(text: string) {
         :shown="shown"
         :class="{ stale: problem }"
       />
-      <p v-else-if="!problem" class="note my-4" role="status">
-        Working out the system's rhythm from its probe…
-      </p>
+      <p v-else-if="!problem" class="note my-4" role="status">Working out the daily rhythm from the probe…</p>
       <table v-if="found" class="values">
         <caption class="visually-hidden">
           The curves
@@ -82,7 +80,7 @@ function ppm(text: string) {
         {{ day.wrong('container_ids') }}
       </p>
       <p v-if="offer.by_hand" class="my-2">
-        Given by hand now at
+        Dosed by hand now at
         <select v-model.number="day.request.hour" class="inline" aria-label="Hour of the dose by hand">
           <option v-for="hour in 24" :key="hour" :value="hour - 1">{{ hour - 1 }} h</option>
         </select>
@@ -102,7 +100,7 @@ function ppm(text: string) {
       <template v-if="found">
         <table class="values small mt-3">
           <caption class="visually-hidden">
-            The flattest spread
+            Flattest pH
           </caption>
           <thead>
             <tr>
@@ -119,7 +117,7 @@ function ppm(text: string) {
         </table>
         <p v-if="found.apart" class="small mt-2">{{ found.apart }}</p>
         <p v-if="offer.by_hand" class="note mt-2">
-          Without a pump, give it by hand as near to these hours as you can.
+          Without a pump, dose by hand as close to these hours as you can.
         </p>
         <v-btn
           v-else
@@ -129,7 +127,7 @@ function ppm(text: string) {
           :disabled="!!problem"
           :loading="day.keeping.value"
           @click="day.adopt()"
-          >Set the pumps so</v-btn
+          >Apply to the pumps</v-btn
         >
       </template>
     </aside>

@@ -38,7 +38,7 @@ const step = () =>
     <v-text-field
       v-if="row.kind === 'media'"
       v-model="full"
-      label="The product's sheet asks for, g in this system"
+      label="Amount by the product sheet, g for this system"
       inputmode="decimal"
       class="mt-2"
       :error-messages="wrong"
@@ -63,7 +63,7 @@ const step = () =>
       </p>
       <p class="small">{{ now.why }}. {{ now.test }}.</p>
       <v-btn size="small" class="mt-2" :disabled="!!problem" :loading="commands.busy.value" @click="step()"
-        >Take it up</v-btn
+        >Start this plan</v-btn
       >
     </template>
   </article>

@@ -16,7 +16,7 @@ const { data, error, refetch } = useQuery(() => dosingQuery(id))
     <DosingHead :name="data?.name" side="what is used up and what replaces it" />
     <Waiting v-if="!data" :error="error" :retry="refetch" />
     <template v-else-if="data.missing.length">
-      <p class="my-3">To tell what is used up, this is still needed: {{ data.missing.join(', ') }}.</p>
+      <p class="my-3">To work out what is used up, this is still needed: {{ data.missing.join(', ') }}.</p>
       <v-btn :to="{ name: 'bench', params: { system: id } }">To the Bench</v-btn>
     </template>
     <template v-else>

@@ -29,7 +29,7 @@ const adopted = computed(
         <p class="summary">{{ plan.summary }}</p>
         <table class="values">
           <caption class="visually-hidden">
-            What each means brings a day
+            What each adds a day
           </caption>
           <thead>
             <tr>
@@ -51,7 +51,7 @@ const adopted = computed(
         <p v-if="plan.carry" class="soft small mt-3">{{ plan.carry }}</p>
         <p class="soft small">{{ offer.evaporation }}.</p>
         <details v-if="plan.working.length" class="mt-2">
-          <summary class="soft">how the means are counted</summary>
+          <summary class="soft">how each is worked out</summary>
           <Working :steps="plan.working" />
         </details>
       </template>
@@ -65,10 +65,10 @@ const adopted = computed(
         :disabled="!!problem || adopted"
         :loading="routine.busy.value"
         @click="routine.adopt()"
-        >{{ adopted ? 'Dosed so already' : 'Dose so from now on' }}</v-btn
+        >{{ adopted ? 'In use' : 'Use this dose from now on' }}</v-btn
       >
       <template v-if="plan.behind.length">
-        <h2>What it leaves behind</h2>
+        <h2>What builds up</h2>
         <table class="values small">
           <thead>
             <tr>

@@ -38,11 +38,11 @@ const told = computed(() => props.offer.uptake[0]?.amount)
         inputmode="decimal"
         class="narrow"
         :placeholder="told"
-        aria-label="Uptake of alkalinity a day, empty for as told"
+        aria-label="Alkalinity used a day; leave blank for the estimate"
         :aria-invalid="!!routine.wrong('uptake')"
         @input="request.uptake = number($event)"
       />
-      {{ offer.unit }} a day <span v-if="request.uptake === null" class="soft small">(as told)</span>,
+      {{ offer.unit }} a day <span v-if="request.uptake === null" class="soft small">(estimated)</span>,
       counting the
       <label class="tick"><input v-model="request.changes" type="checkbox" /> water changes</label>, limewater
       in

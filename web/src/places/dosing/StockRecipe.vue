@@ -66,7 +66,7 @@ const print = () => window.print()
         </ol>
         <p class="soft small mt-2">{{ recipe.solubility }}. {{ recipe.matched }}</p>
         <details class="mt-2">
-          <summary class="soft">show the working</summary>
+          <summary class="soft">show working</summary>
           <Working :steps="recipe.working" />
         </details>
       </template>

@@ -23,7 +23,7 @@ defineProps<{ offer: Schemas['DosingOffer'] }>()
           <tr>
             <th scope="col">Used up</th>
             <th scope="col" class="number">a day</th>
-            <th scope="col" class="number">80 % between</th>
+            <th scope="col" class="number">80 % range</th>
             <th scope="col" class="wide-only"></th>
           </tr>
         </thead>

@@ -24,11 +24,11 @@ const toggle = (key: string) => (open.value = open.value === key ? '' : key)
         <b>To buy: </b>
         <span v-for="one in data.buy" :key="one.system_id + one.part">{{ one.words }}</span>
       </p>
-      <p v-else class="buy soft">Nothing has to be bought in the next thirty days.</p>
+      <p v-else class="buy soft">Nothing to buy in the next thirty days.</p>
       <section v-for="system in data.systems" :key="system.system_id" :aria-label="system.name">
         <h2>{{ system.name }}</h2>
         <p v-if="!system.parts.length" class="note">
-          Nothing of it wears, as it is set up.
+          Nothing here wears out, as set up.
           <router-link :to="{ name: 'setup', params: { system: system.system_id } }">Its gear</router-link>
         </p>
         <PartRow

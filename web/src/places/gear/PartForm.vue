@@ -57,12 +57,12 @@ async function bring(files: FileList) {
       <v-text-field
         v-model="told.since"
         type="date"
-        label="Put in on"
+        label="Installed on"
         :error-messages="commands.wrong('since')"
       />
       <v-text-field
         v-model="told.spares"
-        label="On the shelf"
+        label="Spares on the Shelf"
         inputmode="numeric"
         persistent-placeholder
         placeholder="not counted"
@@ -99,7 +99,7 @@ async function bring(files: FileList) {
         :error-messages="commands.wrong('most_days')"
       />
       <v-text-field v-model="told.note" label="Note" maxlength="300" class="wide" />
-      <div><v-btn type="submit" variant="flat" :loading="commands.busy.value">Keep it</v-btn></div>
+      <div><v-btn type="submit" variant="flat" :loading="commands.busy.value">Save</v-btn></div>
     </form>
     <figure>
       <router-link v-if="part.photo" :to="{ name: 'pictures', params: { system } }">

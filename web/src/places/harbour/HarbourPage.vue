@@ -20,14 +20,14 @@ const { data: next } = useQuery(nextQuery)
       <PageHead title="Harbour">
         <span class="soft">
           {{ dayWords(wall(data.now)) }}:
-          {{ data.minutes_today ? `${data.minutes_today} minutes of care today` : 'no care is due today' }}
+          {{ data.minutes_today ? `${data.minutes_today} minutes of care today` : 'nothing is due today' }}
         </span>
         <span class="grow" />
         <v-btn :to="{ name: 'new-system' }">Add a system</v-btn>
       </PageHead>
       <div v-for="work in data.open_work" :key="work.run_id" class="card open" role="status">
-        <b>{{ work.name }}</b> was started and waits for you.
-        <v-btn size="small" variant="flat" :to="{ name: 'run', params: { run: work.run_id } }">Go on</v-btn>
+        <b>{{ work.name }}</b> is under way and waiting for you.
+        <v-btn size="small" variant="flat" :to="{ name: 'run', params: { run: work.run_id } }">Resume</v-btn>
       </div>
       <BrokenSystems :systems="data.broken" />
       <div v-if="data.systems.length" class="systems">
@@ -57,18 +57,30 @@ const { data: next } = useQuery(nextQuery)
       />
       <RoundList v-if="data.systems.length" />
       <div v-else-if="!data.broken.length" class="card empty">
-        <h2>No system yet</h2>
+        <h2>Welcome</h2>
         <p>
-          Set up the first one: its inside measures, how you keep the sand and how often you change water. It
-          takes two minutes, and everything else follows from it.
+          Tell Salt Tide about your tank: its litres and name are enough. It answers with the salt for a water
+          change, today's dose, and what to do this week.
         </p>
-        <v-btn variant="flat" :to="{ name: 'new-system' }">Set up a system</v-btn>
+        <p class="first">
+          <v-btn variant="flat" :to="{ name: 'start' }">Start with your tank</v-btn>
+          <v-btn :to="{ name: 'new-system' }">Enter every detail</v-btn>
+        </p>
+        <p class="soft">
+          Readings from elsewhere can be imported in the <router-link :to="{ name: 'log' }">Log</router-link>
+          once the tank is there.
+        </p>
       </div>
     </template>
   </div>
 </template>
 
 <style scoped>
+.first {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+}
 .all {
   margin-top: 18px;
 }

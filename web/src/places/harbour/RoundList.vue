@@ -21,7 +21,7 @@ const round = computed(() => {
 <template>
   <section v-if="round" class="card" aria-labelledby="round-title">
     <h2 id="round-title">
-      {{ round.today ? 'The round of today' : `The next round, ${round.day.words}` }}
+      {{ round.today ? 'Today’s round' : `The next round, ${round.day.words}` }}
       <span class="soft">{{ round.day.minutes }} min</span>
     </h2>
     <ul>

@@ -56,7 +56,7 @@ async function send() {
       <select v-model="ago" class="quiet" aria-label="When">
         <option v-for="day in days" :key="day.value" :value="day.value">{{ day.title }}</option>
       </select>
-      <v-btn type="submit" variant="flat" size="small" :loading="saving">Keep it</v-btn>
+      <v-btn type="submit" variant="flat" size="small" :loading="saving">Save</v-btn>
     </div>
     <p v-if="wrong?.('note')" class="magenta" role="alert">{{ wrong('note') }}</p>
   </form>

@@ -51,9 +51,9 @@ async function take(files: FileList) {
 
     <form v-if="part === 'look'" class="card round" novalidate @submit.prevent="keep">
       <p class="note">
-        Touch what you see; touch it again for more of it. What is not touched counts as not there.
+        Tap what you see; tap again for more of it. Anything not tapped counts as absent.
         <button v-if="last" class="plain-link" type="button" @click="look.startFrom(last.signs)">
-          as last time
+          same as last time
         </button>
       </p>
       <SignGroup
@@ -80,15 +80,15 @@ async function take(files: FileList) {
       <p v-if="look.problem.value" class="magenta" role="alert">{{ look.problem.value.message }}</p>
       <div class="ways">
         <v-btn type="submit" variant="flat" :loading="look.saving.value">
-          {{ signs.length ? `Keep the visual check (${signs.length})` : 'Keep: nothing to note' }}
+          {{ signs.length ? `Save the visual check (${signs.length})` : 'Save: nothing to note' }}
         </v-btn>
-        <button v-if="signs.length" class="plain-link" type="button" @click="look.empty()">empty</button>
+        <button v-if="signs.length" class="plain-link" type="button" @click="look.empty()">clear</button>
       </div>
     </form>
 
     <div v-if="part === 'happened'" class="card round">
       <p class="note">
-        What explains a later turn: it is set beside the strips and asked for when a slope changes.
+        Events explain later changes: they appear beside the strips and are named when a trend turns.
       </p>
       <EventForm :kinds="data.kinds" :saving="look.saving.value" :wrong="wrong" :keep="look.happen" />
       <ul v-if="data.events.length" class="earlier soft">

@@ -63,7 +63,7 @@ async function pack(item: string, packed: boolean) {
       </div>
       <p v-if="data.work.length" class="note mb-3">For: {{ data.work.join(', ') }}.</p>
       <p v-if="!data.lines.length">
-        Nothing is due on this day. Plan a change, or choose another day.
+        Nothing is due on this day. Plan a change or choose another day.
         <router-link :to="{ name: 'change', params: { system: id } }">Plan a change</router-link>
       </p>
       <TickList :items="items" @tick="pack" />

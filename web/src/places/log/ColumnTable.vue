@@ -113,8 +113,8 @@ const units = (column: string) => props.choices.units[map.value.columns[column] 
         <input :value="map.instrument" placeholder="imported" @input="set('instrument', text($event))" />
       </label>
       <label>
-        Keep this mapping as
-        <input :value="map.keep_as" placeholder="not kept" @input="set('keep_as', text($event))" />
+        Save this mapping as
+        <input :value="map.keep_as" placeholder="not saved" @input="set('keep_as', text($event))" />
       </label>
     </div>
   </div>

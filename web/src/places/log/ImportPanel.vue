@@ -13,18 +13,18 @@ function chosen(files?: FileList | null) {
 }
 const states: Record<string, string> = {
   checking: 'being checked',
-  checked: 'checked, nothing kept yet',
-  keeping: 'being kept',
+  checked: 'checked, nothing saved yet',
+  keeping: 'being saved',
   done: 'kept',
   stopped: 'stopped, nothing of it counts',
-  taken_back: 'taken back',
+  taken_back: 'undone',
   failed: 'failed, nothing of it counts',
 }
 </script>
 
 <template>
   <section class="card bring" aria-labelledby="bring-title">
-    <h2 id="bring-title">Bring readings in</h2>
+    <h2 id="bring-title">Import readings</h2>
     <label
       class="drop"
       :class="{ over }"
@@ -71,11 +71,11 @@ const states: Record<string, string> = {
           </tbody>
         </table>
         <p v-if="item.probes.length" class="note">
-          So many readings so close together are a probe's: {{ item.probes.join('; ') }}. They are kept apart,
-          drawn as a line, and rolled up for longer times.
+          These readings are so close together that they come from a probe: {{ item.probes.join('; ') }}. They
+          are stored separately, drawn as a line, and averaged over longer times.
         </p>
         <details v-if="item.bad_rows.length">
-          <summary>{{ item.bad }} left out, with line and reason</summary>
+          <summary>{{ item.bad }} skipped, with line and reason</summary>
           <ul class="small">
             <li v-for="row in item.bad_rows" :key="row.line">line {{ row.line }}: {{ row.reason }}</li>
           </ul>
@@ -87,7 +87,7 @@ const states: Record<string, string> = {
           variant="flat"
           :loading="busy"
           @click="send('keep')"
-          >Keep {{ item.good }} readings</v-btn
+          >Save {{ item.good }} readings</v-btn
         >
         <v-btn
           v-if="['new', 'checked', 'failed', 'stopped'].includes(item.state)"
@@ -96,8 +96,8 @@ const states: Record<string, string> = {
           @click="send('check')"
           >{{ item.state === 'new' ? 'Check the file' : 'Check again' }}</v-btn
         >
-        <v-btn v-if="item.state === 'done'" @click="send('take-back')">Take it back</v-btn>
-        <v-btn v-if="item.state === 'taken_back'" @click="send('again')">Let it count again</v-btn>
+        <v-btn v-if="item.state === 'done'" @click="send('take-back')">Undo</v-btn>
+        <v-btn v-if="item.state === 'taken_back'" @click="send('again')">Restore</v-btn>
       </div>
     </template>
     <details v-if="choices?.imports.length" class="small">

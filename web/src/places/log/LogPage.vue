@@ -56,7 +56,7 @@ const importing = ref(route.query.import !== undefined)
         <span class="ways no-print">
           <a :href="out" download>readings as CSV</a>
           <button class="plain-link" type="button" :aria-expanded="importing" @click="importing = !importing">
-            bring readings in
+            import readings
           </button>
         </span>
       </PageHead>
@@ -77,9 +77,7 @@ const importing = ref(route.query.import !== undefined)
         <label>from <input v-model="filter.first" type="date" /></label>
         <label>to <input v-model="filter.last" type="date" /></label>
       </form>
-      <p v-if="!rows.length" class="note">
-        Nothing is recorded that fits. Widen the filter, or begin on the Bench.
-      </p>
+      <p v-if="!rows.length" class="note">No entries match. Widen the filter, or start on the Bench.</p>
       <RecordRows v-else :rows="rows" caption="Entries of the ledger, latest first" />
       <v-btn v-if="data.more" class="further" @click="more">earlier</v-btn>
     </template>

@@ -42,7 +42,7 @@ async function keep() {
 <template>
   <div v-if="!ended" class="moves no-print">
     <v-btn v-if="data.run_id || data.phase === 'planned'" block variant="flat" @click="emit('work')">{{
-      data.run_id ? 'Go on at the tank' : 'Mix it, step by step'
+      data.run_id ? 'Continue at the tank' : 'Mix it, step by step'
     }}</v-btn>
     <v-btn
       v-else-if="['matched', 'left over'].includes(data.phase)"
@@ -81,7 +81,7 @@ async function keep() {
         :error-messages="wrong"
         autofocus
       />
-      <v-btn type="submit" :loading="batch.busy.value">Keep it</v-btn>
+      <v-btn type="submit" :loading="batch.busy.value">Save</v-btn>
     </form>
   </div>
 </template>

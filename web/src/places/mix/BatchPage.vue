@@ -76,7 +76,7 @@ async function keep() {
               </tbody>
             </table>
             <v-btn v-if="filled" type="submit" variant="flat" class="mt-2" :loading="busy"
-              >Keep what was measured</v-btn
+              >Save results</v-btn
             >
           </form>
           <div v-if="data.correction.length" class="card lacks" role="status">
@@ -85,7 +85,7 @@ async function keep() {
               <li v-for="line in data.correction" :key="line"><ChemText :text="line" /></li>
             </ol>
             <v-btn v-if="data.can_correct" size="small" :loading="busy" @click="batch.correct()"
-              >Done so: record it</v-btn
+              >Record as done</v-btn
             >
           </div>
           <p v-if="data.strength" class="note my-3">{{ data.strength }}</p>

@@ -29,7 +29,7 @@ const print = () => window.print()
         </dl>
         <p v-if="data.label_note" class="warn">{{ data.label_note }}</p>
         <p class="foot">
-          Covered, moving, out of the sun. A white film means it has dropped out: do not use.
+          Keep covered, circulating, out of the sun. A white film means it has precipitated: do not use.
         </p>
       </article>
     </template>

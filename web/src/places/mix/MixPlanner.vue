@@ -58,7 +58,7 @@ const problem = computed(() => mix.problem.value ?? mix.refused.value)
             <b>{{ one.name }}</b> {{ one.words }}
           </p>
         </template>
-        <h2 class="mt-4">The salts on the shelf for this water</h2>
+        <h2 class="mt-4">Salts on the Shelf for this water</h2>
         <p v-for="one in plan.ranking" :key="one.name" class="small">
           <b>{{ one.name }}{{ one.chosen ? ' (chosen)' : '' }}</b> <ChemText :text="one.words" />
         </p>

@@ -32,7 +32,7 @@ const pair = computed(() =>
 async function add(files: FileList) {
   const kept = await bring(files, said.value)
   if (kept.length === 1) notices.recorded(kept[0]!)
-  else if (kept.length) notices.say(`${kept.length} pictures are kept.`)
+  else if (kept.length) notices.say(`${kept.length} pictures saved.`)
   said.value.note = ''
   await refresh()
 }
@@ -48,9 +48,7 @@ function touch(one: Picture) {
     <template v-else>
       <div class="page-head">
         <h1>Pictures, {{ data.name }}</h1>
-        <span class="soft">{{
-          chosen.length === 2 ? 'side by side' : 'touch two to set them side by side'
-        }}</span>
+        <span class="soft">{{ chosen.length === 2 ? 'side by side' : 'tap two to compare them' }}</span>
       </div>
       <SideBySide v-if="pair.length === 2" :pair="pair" @close="chosen = []" />
       <p v-if="!data.pictures.length" class="note">
@@ -85,7 +83,7 @@ function touch(one: Picture) {
           <FieldText v-model="said.day" label="Taken on (empty: today)" type="date" />
         </div>
         <PictureInput label="add pictures" many :busy="!!busy" @files="add" />
-        <p class="note">The place and the camera that a phone writes into a picture are not kept.</p>
+        <p class="note">The location and camera details that a phone writes into a picture are removed.</p>
         <p v-if="refused" class="magenta" role="alert">{{ refused }}</p>
       </div>
     </template>

@@ -16,7 +16,7 @@ const emit = defineEmits<{ close: [] }>()
         </figcaption>
       </figure>
     </div>
-    <button class="plain-link" type="button" @click="emit('close')">put them back</button>
+    <button class="plain-link" type="button" @click="emit('close')">close comparison</button>
   </section>
 </template>
 

@@ -9,14 +9,14 @@ const choose = (event: Event) => absences.read((event.target as HTMLInputElement
 
 <template>
   <section>
-    <h2>Absences out of your calendar</h2>
+    <h2>Absences from your calendar</h2>
     <p class="note">
-      An iCalendar file, as calendar programs save it. You see what is in it first. Read again later, what has
-      changed there changes here.
+      An iCalendar file, as calendar programs export it. You see what is in it first. Import it again later to
+      update what changed.
     </p>
     <input type="file" accept=".ics,text/calendar" aria-label="iCalendar file" @change="choose" />
     <p v-if="problem" role="alert" class="magenta">{{ problem }}</p>
-    <p v-else-if="found && !found.length">No absence in the year ahead stands in this file.</p>
+    <p v-else-if="found && !found.length">There are no absences in the coming year in this file.</p>
     <form v-else-if="found" @submit.prevent="absences.keep">
       <ul>
         <li v-for="one in found" :key="one.uid">
@@ -24,8 +24,8 @@ const choose = (event: Event) => absences.read((event.target as HTMLInputElement
             <input v-model="chosen" type="checkbox" :value="one.uid" :disabled="one.known" />
             {{ one.words }}<template v-if="one.note">, {{ one.note }}</template>
             <span class="soft">
-              <template v-if="one.known"> (kept already)</template>
-              <template v-else-if="one.cancelled"> (cancelled there: taken back here)</template>
+              <template v-if="one.known"> (already saved)</template>
+              <template v-else-if="one.cancelled"> (cancelled there: will be removed here)</template>
               <template v-else-if="one.remark"> ({{ one.remark }})</template>
             </span>
           </label>
@@ -37,7 +37,7 @@ const choose = (event: Event) => absences.read((event.target as HTMLInputElement
         size="small"
         :disabled="!chosen.length"
         :loading="absences.busy.value"
-        >Keep {{ chosen.length }}</v-btn
+        >Save {{ chosen.length }}</v-btn
       >
     </form>
   </section>

@@ -17,7 +17,7 @@ async function keep() {
   <section>
     <h2>Away</h2>
     <p v-if="!minutes.away.length" class="note">
-      No absence ahead. While you are away only what cannot wait is due.
+      No absences planned. While you are away only what cannot wait is due.
     </p>
     <ul class="days">
       <li v-for="one in minutes.away" :key="one.id">
@@ -27,7 +27,7 @@ async function keep() {
           <router-link :to="{ name: 'hand-over', params: { away: one.id } }"
             >hand over to a carer</router-link
           >
-          <button class="plain-link" type="button" @click="time.stay(one.id)">I stay</button>
+          <button class="plain-link" type="button" @click="time.stay(one.id)">Remove</button>
         </span>
       </li>
     </ul>
@@ -47,7 +47,7 @@ async function keep() {
         :error-messages="time.wrong('last')"
       />
       <v-text-field v-model="away.note" label="Note" class="wide" maxlength="80" />
-      <v-btn type="submit" variant="flat" :loading="time.busy.value">I am away</v-btn>
+      <v-btn type="submit" variant="flat" :loading="time.busy.value">Add absence</v-btn>
     </form>
   </section>
 </template>

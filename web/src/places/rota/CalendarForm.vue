@@ -58,18 +58,18 @@ const keep = () =>
         {{ calendar.wrong('alarm_minutes') }}
       </p>
       <p v-if="changed">
-        <v-btn type="submit" variant="flat" size="small" :loading="calendar.busy.value">Keep this</v-btn>
+        <v-btn type="submit" variant="flat" size="small" :loading="calendar.busy.value">Save</v-btn>
       </p>
     </form>
-    <h3>An address that your calendar asks</h3>
+    <h3>Calendar subscription link</h3>
     <p class="note">
-      What is moved, done or gone here is so there too, a little later. Whoever knows the address can read
-      your rota: give it to nobody else, and make a new one if it got about.
+      Changes here appear there a little later. Anyone with the link can read your rota: share it with nobody,
+      and make a new one if it leaks.
     </p>
     <SecretAddress
       v-if="kept.address"
       :address="kept.address"
-      label="Address of your calendar"
+      label="Calendar link"
       class="my-2"
       @anew="calendar.newAddress"
       @drop="calendar.dropAddress"
@@ -77,12 +77,10 @@ const keep = () =>
       <span class="soft">{{ kept.asked_words }}</span>
     </SecretAddress>
     <p v-else>
-      <v-btn variant="flat" size="small" @click="calendar.newAddress">Make an address</v-btn>
+      <v-btn variant="flat" size="small" @click="calendar.newAddress">Create link</v-btn>
     </p>
     <h3>A file</h3>
-    <p class="note">
-      The next six weeks and the last thirty days, as they stand now; it does not follow later changes.
-    </p>
+    <p class="note">The next six weeks and the last thirty days as of now; it does not update.</p>
     <p><a href="/api/rota/calendar.ics" download>rota as an iCalendar file</a></p>
   </section>
 </template>

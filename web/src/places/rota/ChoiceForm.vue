@@ -43,7 +43,7 @@ const keep = () =>
 
 <template>
   <form class="choice" @submit.prevent="keep">
-    <h2>As you want it here</h2>
+    <h2>Your settings for this task</h2>
     <v-text-field
       v-model="own.every"
       label="Every"
@@ -71,8 +71,8 @@ const keep = () =>
     <v-text-field
       v-if="task.usual_zones.length"
       v-model="own.zones"
-      label="Parts, done in turn"
-      hint="with commas between; none: all at once"
+      label="Parts, one after another"
+      hint="separated by commas; leave blank for all at once"
       persistent-hint
       :error-messages="wrong('zones')"
     />
@@ -86,7 +86,7 @@ const keep = () =>
       :error-messages="wrong('limit')"
     />
     <label><input v-model="own.off" type="checkbox" /> not on the rota of this system</label>
-    <v-btn type="submit" variant="flat" :loading="upkeep.busy.value">Keep it so</v-btn>
+    <v-btn type="submit" variant="flat" :loading="upkeep.busy.value">Save</v-btn>
   </form>
 </template>
 

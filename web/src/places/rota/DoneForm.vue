@@ -41,7 +41,7 @@ async function keep() {
       :asked="one"
       :error="wrong(`found.${one.key}`)"
     />
-    <v-btn type="submit" variant="flat" size="small">Keep it</v-btn>
+    <v-btn type="submit" variant="flat" size="small">Save</v-btn>
   </form>
 </template>
 

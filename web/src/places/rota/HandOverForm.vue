@@ -69,7 +69,7 @@ const dropLink = () =>
         :label="`Only ${one.name}`"
         maxlength="600"
       />
-      <div><v-btn type="submit" variant="flat" :loading="commands.busy.value">Keep this</v-btn></div>
+      <div><v-btn type="submit" variant="flat" :loading="commands.busy.value">Save</v-btn></div>
     </form>
     <div v-if="kept.kept" class="link">
       <SecretAddress
@@ -79,10 +79,10 @@ const dropLink = () =>
         @anew="makeLink"
         @drop="dropLink"
       />
-      <v-btn v-else size="small" @click="makeLink">Make a page for the carer</v-btn>
+      <v-btn v-else size="small" @click="makeLink">Create the carer's page</v-btn>
       <span class="note"
-        >The carer’s own page shows the sheet and takes reports, nothing else; it ends three days after you
-        are back.</span
+        >The carer’s page shows the sheet and takes reports, nothing else. It expires three days after you are
+        back.</span
       >
     </div>
   </section>

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '../../api/client'
 import type { Care } from '../../parts/care'
 
-/** Move to a day, change places with another task, or leave it to the rota again. */
+/** Move to a day, change places with another task, or let the rota decide again. */
 const props = defineProps<{ task: Schemas['Task']; system: number; rota: Schemas['Rota']; care: Care }>()
 const emit = defineEmits<{ done: [] }>()
 const day = ref(props.task.day)
@@ -54,7 +54,7 @@ function swap() {
       type="button"
       @click="act(() => care.move(system, task, null, task.day))"
     >
-      {{ task.piece ? 'put it together again' : 'leave it to the rota' }}
+      {{ task.piece ? 'rejoin' : 'let the rota decide' }}
     </button>
   </div>
 </template>

@@ -40,17 +40,11 @@ async function add() {
       inputmode="decimal"
       :error-messages="wrong('minutes')"
     />
-    <v-select
-      v-model="own.phase"
-      :items="phases"
-      item-title="name"
-      item-value="key"
-      label="In a round it belongs to"
-    />
+    <v-select v-model="own.phase" :items="phases" item-title="name" item-value="key" label="Done with" />
     <v-text-field v-model="own.note" label="How, or why" class="wide" maxlength="300" />
     <div class="wide ways">
-      <v-btn type="submit" variant="flat" :loading="upkeep.busy.value">Put it on the rota</v-btn>
-      <v-btn type="button" @click="emit('done')">Leave it</v-btn>
+      <v-btn type="submit" variant="flat" :loading="upkeep.busy.value">Add to the rota</v-btn>
+      <v-btn type="button" @click="emit('done')">Cancel</v-btn>
     </div>
   </form>
 </template>

@@ -7,7 +7,7 @@ const { wanted, allowed, able, want } = useReminderSetting()
 
 <template>
   <section class="rings">
-    <h2>Told by this browser</h2>
+    <h2>Browser notifications</h2>
     <p v-if="!able" class="note">This browser cannot show notifications.</p>
     <template v-else>
       <label>
@@ -16,13 +16,13 @@ const { wanted, allowed, able, want } = useReminderSetting()
           :checked="wanted"
           @change="want(($event.target as HTMLInputElement).checked)"
         />
-        tell me about the day’s work, as long before it begins as the alarm
+        notify me of the day’s work as early as the alarm
       </label>
       <p class="note">
         <template v-if="allowed === 'denied'"
-          >This browser forbids notifications for this page; its settings can allow them.</template
+          >This browser blocks notifications for this page; you can allow them in its settings.</template
         >
-        <template v-else>As long as Salt Tide is open in some tab of it. Nothing is sent to anyone.</template>
+        <template v-else>Only while Salt Tide is open in a tab. Nothing is sent anywhere.</template>
       </p>
     </template>
   </section>

@@ -2,7 +2,7 @@
 import { api, command, type Schemas } from '../../api/client'
 import { useCommands } from '../../parts/useCommands'
 
-/** What the carer reported: taken into the record, or set aside. */
+/** What the carer reported: taken into the record, or dismissed. */
 defineProps<{ reports: Schemas['ReportShown'][] }>()
 const commands = useCommands()
 const take = (number: number) =>
@@ -37,7 +37,7 @@ const aside = (number: number, back: boolean) =>
           <dd>{{ one.done.join(' · ') }}</dd>
         </template>
         <template v-if="one.measured.length">
-          <dt>Read off</dt>
+          <dt>Readings</dt>
           <dd>{{ one.measured.join(' · ') }}</dd>
         </template>
         <template
@@ -56,16 +56,16 @@ const aside = (number: number, back: boolean) =>
         <img v-for="url in one.pictures" :key="url" :src="url" alt="Picture of the visit" />
       </div>
       <p class="ways">
-        <span v-if="one.taken" class="soft">stands in the record</span>
+        <span v-if="one.taken" class="soft">in the record</span>
         <template v-else-if="one.aside">
-          <span class="soft">set aside</span>
+          <span class="soft">dismissed</span>
           <button class="plain-link" type="button" @click="aside(one.id, true)">ask again</button>
         </template>
         <template v-else>
           <v-btn variant="flat" size="small" :loading="commands.busy.value" @click="take(one.id)"
-            >Take it into the record</v-btn
+            >Add to the record</v-btn
           >
-          <button class="plain-link" type="button" @click="aside(one.id, false)">set it aside</button>
+          <button class="plain-link" type="button" @click="aside(one.id, false)">dismiss</button>
         </template>
       </p>
     </article>

@@ -28,7 +28,7 @@ const wide = window.matchMedia('(min-width: 700px)').matches
     <template v-else>
       <div class="head">
         <h2>{{ data.day === data.today ? 'Today' : data.words }}</h2>
-        <span class="soft">{{ data.minutes }} min of work, {{ data.room }} min of yours</span>
+        <span class="soft">{{ data.minutes }} of your {{ data.room }} minutes</span>
         <span class="no-print tools">
           <input
             :value="data.day"
@@ -46,7 +46,7 @@ const wide = window.matchMedia('(min-width: 700px)').matches
       </p>
       <template v-else>
         <details class="pack" :open="wide">
-          <summary>To pack: {{ data.kit.length }} things</summary>
+          <summary>To bring: {{ data.kit.length }} things</summary>
           <ul class="kit">
             <li v-for="item in data.kit" :key="item.key">
               <b>{{ item.name }}</b> <span class="soft">{{ item.remark }}</span>

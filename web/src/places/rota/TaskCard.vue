@@ -42,7 +42,7 @@ function act(what: () => unknown) {
         <dt>Why that day</dt>
         <dd>{{ task.placed }}</dd>
       </template>
-      <dt>May stand</dt>
+      <dt>Allowed days</dt>
       <dd>{{ task.window }}</dd>
     </dl>
     <p v-if="task.about">{{ task.about }}</p>

@@ -38,7 +38,7 @@ async function takeAway() {
           <dt>So far</dt>
           <dd>{{ data.gaps_words }}</dd>
           <template v-if="data.kit.length">
-            <dt>Have at hand</dt>
+            <dt>You need</dt>
             <dd>{{ data.kit.join(', ') }}</dd>
           </template>
           <template v-if="data.goes_with.length">
@@ -59,7 +59,7 @@ async function takeAway() {
       </section>
       <aside>
         <ChoiceForm :key="JSON.stringify(data.choice)" :task="data" :upkeep="upkeep" />
-        <v-btn v-if="data.own" class="mt-3" @click="takeAway">Take this task away</v-btn>
+        <v-btn v-if="data.own" class="mt-3" @click="takeAway">Remove this task</v-btn>
         <div v-for="caution in data.cautions" :key="caution" class="caution" role="note">{{ caution }}</div>
       </aside>
     </div>

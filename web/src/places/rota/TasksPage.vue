@@ -27,7 +27,7 @@ const turn = (row: Schemas['CareRow']) => upkeep.turn(row.task, row.on)
     <Waiting v-if="!data" :error="error" :retry="refetch" />
     <template v-else>
       <p class="note mb-2">
-        What suits this system by its sand, panels, gear and method. Take off the rota what you do not want.
+        Tasks that suit this system's sand, panels, gear and method. Untick what you do not want on the rota.
       </p>
       <table class="tasks">
         <thead>

@@ -13,7 +13,7 @@ const words = (time: Schemas['Time']) =>
 
 <template>
   <h2>What was done</h2>
-  <p v-if="!times.length" class="note">Nothing is recorded yet. Each time you do it, it will stand here.</p>
+  <p v-if="!times.length" class="note">Not recorded yet. Each time you do it will be listed here.</p>
   <table v-else class="times">
     <tbody>
       <tr v-for="time in shown" :key="time.entry_id">
@@ -24,7 +24,7 @@ const words = (time: Schemas['Time']) =>
     </tbody>
   </table>
   <button v-if="times.length > SHORT" class="plain-link" type="button" @click="all = !all">
-    {{ all ? 'the last ones only' : `all ${times.length}` }}
+    {{ all ? 'only the latest' : `all ${times.length}` }}
   </button>
 </template>
 

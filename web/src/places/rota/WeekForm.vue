@@ -36,16 +36,18 @@ const wrong = (form: string, field: string) => (which.value === form ? time.wron
         inputmode="numeric"
         :error-messages="wrong('week', `week.${index}`)"
       />
-      <v-btn type="submit" variant="flat" :loading="time.busy.value">Keep these</v-btn>
+      <v-btn type="submit" variant="flat" :loading="time.busy.value">Save</v-btn>
     </form>
     <p class="note my-2">
-      Heavy work moves to where there is time for it; nothing goes past its latest day without being said.
+      Long work moves to days with time for it. Nothing goes past its latest day without telling you.
     </p>
     <h2>Single days</h2>
     <ul class="days">
       <li v-for="one in minutes.single" :key="one.day">
         {{ one.words }}: {{ one.minutes }} min
-        <button class="plain-link" type="button" @click="time.keepDay(one.day, null)">as its weekday</button>
+        <button class="plain-link" type="button" @click="time.keepDay(one.day, null)">
+          same as its weekday
+        </button>
       </li>
     </ul>
     <form class="day" @submit.prevent="keepDay">
@@ -63,7 +65,7 @@ const wrong = (form: string, field: string) => (which.value === form ? time.wron
         inputmode="numeric"
         :error-messages="wrong('day', 'minutes')"
       />
-      <v-btn type="submit">Keep this day</v-btn>
+      <v-btn type="submit">Save this day</v-btn>
     </form>
   </section>
 </template>

@@ -17,7 +17,7 @@ const systems = computed(() => [...new Set(data.value?.rows.map((row) => row.sys
     <RotaHead side="what comes round rarely, through the year" />
     <Waiting v-if="!data" :error="error" :retry="refetch" />
     <p v-else-if="!data.rows.length">
-      Nothing comes round more rarely than every two months.
+      No task is rarer than every two months.
       <router-link to="/setup">Set up a system</router-link>
       and its gear first.
     </p>

@@ -29,8 +29,8 @@ const reason = ref('')
           </p>
         </v-card-text>
         <v-card-actions>
-          <v-btn type="button" @click="open = false">Go on working</v-btn>
-          <v-btn type="submit" variant="flat">Abandon it</v-btn>
+          <v-btn type="button" @click="open = false">Keep working</v-btn>
+          <v-btn type="submit" variant="flat">Abandon</v-btn>
         </v-card-actions>
       </form>
     </v-card>

@@ -13,7 +13,7 @@ const emit = defineEmits<{ say: [what: Say] }>()
       <b>{{ clock.title }}</b>
       <div v-if="clock.since" class="time" role="timer">{{ clockOf(clock.stretch * 60) }}</div>
       <div class="soft">
-        {{ clock.bound_min }} min at most at a stretch, for {{ clock.bound_for }}
+        {{ clock.bound_min }} min at most at a time, for {{ clock.bound_for }}
         <template v-if="clock.minutes">· {{ clock.minutes.toFixed(0) }} min before</template>
       </div>
       <b v-if="clock.over" class="magenta" role="alert">Cover them now</b>

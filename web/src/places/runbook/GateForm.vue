@@ -78,11 +78,11 @@ function measured(line: Schemas['Measure']) {
     </span>
   </div>
   <button v-if="!overriding" class="plain-link" type="button" @click="overriding = true">
-    {{ matching ? 'go on without a match' : 'go on all the same' }}
+    {{ matching ? 'continue without a match' : 'continue anyway' }}
   </button>
   <ReasonForm
     v-else
-    label="Why it must go on all the same"
+    label="Why continue anyway"
     :refused="refused"
     :busy="busy"
     @keep="emit('say', { kind: 'override', text: $event })"

@@ -64,7 +64,7 @@ watch(
       autofocus
       :error-messages="wrong"
     />
-    <v-btn type="submit" size="large">count it</v-btn>
+    <v-btn type="submit" size="large">count</v-btn>
   </form>
 </template>
 

@@ -17,7 +17,7 @@ const reason = ref('')
       maxlength="300"
       autofocus
     />
-    <v-btn type="submit" :loading="busy">Keep the reason</v-btn>
+    <v-btn type="submit" :loading="busy">Save the reason</v-btn>
   </form>
 </template>
 

@@ -11,7 +11,7 @@ defineProps<{ run: Schemas['RunAnswer'] }>()
   <template v-else>
     <p v-for="line in run.result" :key="line" class="my-2">{{ line }}</p>
     <p v-if="run.system_id" class="note my-3">
-      It stands in the record, and the expected values have moved. Test in an hour or tomorrow to confirm.
+      It is recorded and the expected values are updated. Test in an hour or tomorrow to confirm.
     </p>
   </template>
   <v-btn

@@ -27,7 +27,7 @@ const ready = computed(() => props.step.ready || (timer.value?.over ?? false))
 <template>
   <p class="text">{{ step.text }}</p>
   <CautionNote v-if="step.caution && !step.caution_known" :caution="step.caution" class="my-3" />
-  <p v-else-if="step.caution" class="note">Mind as before: {{ step.caution.title.toLowerCase() }}.</p>
+  <p v-else-if="step.caution" class="note">As before: {{ step.caution.title.toLowerCase() }}.</p>
   <StepTimer
     v-if="step.timer"
     :timer="step.timer"

@@ -77,8 +77,8 @@ function meet(key: string) {
           <RunEnd v-if="data.ended" :run="data" />
           <template v-else-if="data.paused">
             <h1>Paused</h1>
-            <p class="my-3">Timers and clocks go on. Anybody can take it up, here or on another device.</p>
-            <v-btn block size="x-large" variant="flat" @click="run.say('', { kind: 'resume' })">Go on</v-btn>
+            <p class="my-3">Timers keep running. Anyone can resume, here or on another device.</p>
+            <v-btn block size="x-large" variant="flat" @click="run.say('', { kind: 'resume' })">Resume</v-btn>
           </template>
           <template v-else-if="trouble">
             <TimerRow :timers="timers" shown="" />
@@ -138,7 +138,7 @@ function meet(key: string) {
       <footer v-if="data.still_off.length && !data.ended" class="still">
         <b class="magenta">Still off</b>
         <div>{{ data.still_off.join(' · ') }}</div>
-        <div class="note">each is confirmed on before this ends</div>
+        <div class="note">confirm each is back on before you finish</div>
       </footer>
     </template>
     <AbandonDialog v-model="leaving" :off="data?.still_off ?? []" :refused="refused" @abandon="abandon" />

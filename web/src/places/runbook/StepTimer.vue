@@ -31,7 +31,7 @@ const over = computed(() => (props.left ?? 1) <= 0)
   </div>
   <template v-if="timer.waits && !over">
     <button v-if="!passing" class="plain-link" type="button" @click="passing = true">
-      go on before it rings
+      continue before it rings
     </button>
     <ReasonForm
       v-else

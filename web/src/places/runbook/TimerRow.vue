@@ -13,7 +13,7 @@ const emit = defineEmits<{ go: [step: string] }>()
         {{ 'reminder' in one ? one.reminder : `${one.title}: ${one.bound_min} min are over` }}
       </b>
     </div>
-    <v-btn variant="flat" @click="timers.hush()">Heard</v-btn>
+    <v-btn variant="flat" @click="timers.hush()">OK</v-btn>
   </div>
   <div class="row">
     <button

@@ -21,7 +21,7 @@ const emit = defineEmits<{ settled: [] }>()
     </dl>
     <CautionNote v-if="trouble.caution" :caution="trouble.caution" class="my-3" />
     <v-btn block size="x-large" variant="flat" @click="emit('settled')"
-      >It is in hand: back to the step</v-btn
+      >Under control: back to the step</v-btn
     >
   </section>
 </template>

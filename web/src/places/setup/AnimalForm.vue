@@ -52,7 +52,7 @@ async function keep() {
         @update:model-value="demanded"
       />
       <FieldText v-model="form.portions" label="Least portions a day" :error="wrong('portions')" />
-      <FieldText v-model="form.air_min" label="Minutes it bears in the air" :error="wrong('air_min')" />
+      <FieldText v-model="form.air_min" label="Minutes it can be in air" :error="wrong('air_min')" />
     </div>
     <template v-if="more">
       <div class="spans">
@@ -63,7 +63,7 @@ async function keep() {
             :key="end"
             v-model="form.tolerances[row.key]![end]"
             inputmode="decimal"
-            :aria-label="`${row.name}, bears ${end === 'low' ? 'from' : 'up to'}`"
+            :aria-label="`${row.name}, tolerates ${end === 'low' ? 'from' : 'up to'}`"
           />
           <span class="unit">{{ row.remark }}</span>
           <span
@@ -88,9 +88,9 @@ async function keep() {
       </div>
     </template>
     <div class="ways">
-      <v-btn variant="outlined" size="small" @click="keep">{{ one ? 'Keep it' : 'Enter it' }}</v-btn>
+      <v-btn variant="outlined" size="small" @click="keep">{{ one ? 'Save' : 'Add' }}</v-btn>
       <button class="plain-link" type="button" :aria-expanded="more" @click="more = !more">
-        what it bears
+        what it tolerates
       </button>
     </div>
   </div>

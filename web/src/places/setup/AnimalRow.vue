@@ -31,7 +31,7 @@ function toggle(way: 'turn' | 'edit') {
         <button class="plain-link" type="button" :aria-expanded="open === 'edit'" @click="toggle('edit')">
           edit
         </button>
-        <button class="plain-link" type="button" @click="acts.away(one.id)">off the list</button>
+        <button class="plain-link" type="button" @click="acts.away(one.id)">remove</button>
       </span>
     </div>
     <div
@@ -46,7 +46,7 @@ function toggle(way: 'turn' | 'edit') {
         <option v-for="way in data.turns" :key="way" :value="way">{{ way }}</option>
       </select>
       <input v-model="turn.cause" class="cause" placeholder="cause, if known" aria-label="Cause, if known" />
-      <v-btn variant="outlined" size="small" @click="keep">Keep</v-btn>
+      <v-btn variant="outlined" size="small" @click="keep">Save</v-btn>
       <span v-if="acts.wrong(one.id, 'number')" class="magenta" role="alert">{{
         acts.wrong(one.id, 'number')
       }}</span>

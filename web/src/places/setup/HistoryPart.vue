@@ -30,7 +30,7 @@ async function turn() {
 </script>
 
 <template>
-  <p v-if="data && !data.versions.length" class="note">Nothing was changed since it was set up.</p>
+  <p v-if="data && !data.versions.length" class="note">Nothing has changed since set-up.</p>
   <ul v-if="data" class="history">
     <li v-for="one in data.versions" :key="one.at">
       <b>{{ one.day }}</b>
@@ -42,10 +42,11 @@ async function turn() {
   </ul>
   <div>
     <v-btn variant="outlined" size="small" @click="turn">{{
-      system.archived ? 'Take it back into use' : 'Archive this system'
+      system.archived ? 'Restore this system' : 'Archive this system'
     }}</v-btn>
     <p class="note">
-      An archived system is off Harbour and the rota; its record stays in the log, and it can be restored.
+      An archived system disappears from Harbour and the rota. Its record stays in the log, and you can
+      restore it.
     </p>
   </div>
 </template>

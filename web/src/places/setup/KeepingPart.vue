@@ -43,8 +43,8 @@ const LIMITS = [
     />
     <FieldText v-if="!limits" v-model="form.method_note" label="In your words" type="text" class="wide" />
     <p v-else class="note wide">
-      Of everything that moves it together: dose, change and top-off share one allowance. An animal with a
-      tighter limit of its own wins, and plans name it.
+      For everything together: doses, changes and top-offs share one allowance. An animal with a tighter limit
+      takes precedence, and plans name it.
     </p>
   </div>
 </template>

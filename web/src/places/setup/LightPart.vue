@@ -71,7 +71,7 @@ async function measure() {
 <template>
   <template v-if="data">
     <p v-if="!data.now" class="note">
-      Not said yet. A change of light explains later turns, so it is kept with its day.
+      Not entered yet. A change of light explains later changes, so its date is recorded.
     </p>
     <div role="group" aria-label="Light from a day on" class="fields" @keydown.enter.stop.prevent="set">
       <FieldText v-model="form.on" label="On" type="time" :error="wrong('on')" />
@@ -89,7 +89,7 @@ async function measure() {
     <div role="group" aria-label="PAR at a point" class="fields" @keydown.enter.stop.prevent="measure">
       <FieldText v-model="par.point" label="PAR at the point" type="text" :error="wrong('point')" />
       <FieldText v-model="par.umol" label="It reads" unit="µmol/m²/s" :error="wrong('umol')" />
-      <v-btn variant="outlined" size="small" class="keep" @click="measure">Keep the reading</v-btn>
+      <v-btn variant="outlined" size="small" class="keep" @click="measure">Save the reading</v-btn>
     </div>
     <ul class="dated">
       <li v-for="one in data.points" :key="one.point">

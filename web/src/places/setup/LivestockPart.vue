@@ -14,8 +14,8 @@ const acts = useLivestock(props.system)
 <template>
   <template v-if="data">
     <p v-if="!data.animals.length" class="note">
-      Nobody is entered yet. An animal with tolerances of its own is judged by them, and a plan names the one
-      that sets its slowest step.
+      None yet. An animal with its own tolerances is judged by them, and a plan names the one that sets its
+      pace.
     </p>
     <ul v-else class="animals">
       <AnimalRow v-for="one in data.animals" :key="one.id" :one="one" :data="data" :acts="acts" />

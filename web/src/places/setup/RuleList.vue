@@ -22,9 +22,7 @@ async function put(rule: string, on: boolean) {
 
 <template>
   <div v-if="data">
-    <p class="note">
-      In the order in which the rules are heard. A rule that is switched off says nothing for this system.
-    </p>
+    <p class="note">In order of priority. A rule that is switched off says nothing for this system.</p>
     <ul>
       <li v-for="rule in data" :key="rule.key">
         <label>

@@ -36,7 +36,7 @@ const CLOCKS = [
   { title: '5:40 pm', value: '12' },
 ]
 const GALLONS = [
-  { title: 'is asked back', value: 'ask' },
+  { title: 'is queried', value: 'ask' },
   { title: 'US gallon, 3.785 L', value: 'us' },
   { title: 'imperial gallon, 4.546 L', value: 'imperial' },
 ]
@@ -75,7 +75,7 @@ async function keep() {
   refused.value = undefined
   try {
     await answer(api.PUT('/api/keeper', { body: { ...form } as Schemas['KeeperBody'] }))
-    notices.say('Units, numbers and time zone are kept.')
+    notices.say('Settings saved.')
     await refresh()
   } catch (fault) {
     refused.value = refusal(fault)
@@ -87,9 +87,9 @@ async function keep() {
   <div class="page">
     <Waiting v-if="!data" :error="error" :retry="refetch" />
     <template v-else>
-      <h1>Units, numbers and time zone</h1>
+      <h1>Settings</h1>
       <p class="also">
-        Also kept here: <router-link :to="{ name: 'shelf' }">instruments on the shelf</router-link> ·
+        See also: <router-link :to="{ name: 'shelf' }">instruments on the shelf</router-link> ·
         <router-link :to="{ name: 'setup', params: { system: current.id } }">set-up of a system</router-link>
         ·
         <router-link :to="{ name: 'new-system' }">a new system</router-link>
@@ -112,7 +112,7 @@ async function keep() {
         <v-select v-model="form.decimal_sign" label="Decimal sign" :items="SIGNS" />
         <v-select v-model="form.days" label="Dates" :items="DAYS" />
         <v-select v-model="form.clock" label="Times" :items="CLOCKS" />
-        <v-select v-model="form.gallon" label="A bare “gal”" :items="GALLONS" />
+        <v-select v-model="form.gallon" label="“gal” means" :items="GALLONS" />
         <v-select v-model="form.additive" label="Alkalinity is raised with" :items="ADDITIVES" />
         <v-select
           v-model="form.scale_g"
@@ -123,9 +123,9 @@ async function keep() {
         />
         <p class="note">
           Files and their columns always have a decimal point and ISO dates. A typed unit, such as 2.9 meq/L,
-          always wins; a number that can be read two ways is asked back.
+          always wins; a number that could mean two things is queried.
         </p>
-        <v-btn type="submit" variant="flat">Keep</v-btn>
+        <v-btn type="submit" variant="flat">Save</v-btn>
       </form>
       <p class="soft mt-4">
         Salt Tide is free under the MIT licence.

@@ -26,9 +26,8 @@ const livestock = useQuery({ ...livestockQuery(id), enabled: !!id })
 const light = useQuery({ ...lightQuery(id), enabled: !!id })
 const lines = computed<Record<string, string>>(() => ({
   ...linesOf(props.setup, set.form, set.volume.result.value),
-  livestock:
-    livestock.data.value?.animals.map((one) => `${one.count} ${one.name}`).join(', ') || 'nobody entered yet',
-  light: light.data.value?.words || 'not said yet',
+  livestock: livestock.data.value?.animals.map((one) => `${one.count} ${one.name}`).join(', ') || 'none yet',
+  light: light.data.value?.words || 'not entered yet',
 }))
 const shown = computed(() => SECTIONS.filter((one) => props.system || !one.stored))
 const wrong = computed(
@@ -52,7 +51,7 @@ async function keep() {
 <template>
   <div class="page-head">
     <h1>{{ system ? `Set-up, ${system.name}` : 'A new system' }}</h1>
-    <span v-if="!system" class="soft">seven short parts; every one can be changed later</span>
+    <span v-if="!system" class="soft">seven short parts; you can change any of them later</span>
   </div>
   <DraftNote :draft="set.draft" />
   <form novalidate @submit.prevent="keep">
@@ -89,7 +88,7 @@ async function keep() {
     <div class="ways">
       <p v-if="set.refused.value" class="magenta" role="alert">{{ set.refused.value.message }}</p>
       <v-btn type="submit" variant="flat" :loading="set.busy.value">{{
-        system ? 'Keep the changes' : 'Set it up'
+        system ? 'Save changes' : 'Set up'
       }}</v-btn>
     </div>
   </form>

@@ -11,7 +11,8 @@ const props = defineProps<{ set: SetupModel; setup: Schemas['SetupAnswer'] }>()
 const form = props.set.form
 const working = ref(false)
 const shapes = props.setup.shapes.map((one) => ({ title: one.name, value: one.key }))
-const measures = computed(() => props.setup.shapes.find((one) => one.key === form.shape)?.measures ?? [])
+const shape = computed(() => props.setup.shapes.find((one) => one.key === form.shape))
+const measures = computed(() => shape.value?.measures ?? [])
 const salts = props.setup.salts.map((one) => ({ title: one.name, value: one.share.toFixed(3) }))
 const SUMP = { length_cm: 'Sump length', width_cm: 'Sump width', depth_cm: 'Its water, running' }
 const unfinished = computed(() => form.bySalt && !sizesTyped(props.setup, form))
@@ -26,10 +27,11 @@ const ppt = props.setup.units.salinity
       :key="one.field"
       v-model="form.size[one.field]!"
       :label="one.name"
-      unit="cm"
+      :unit="one.unit"
       :error="set.wrongSize(one.field)"
     />
     <FieldText
+      v-if="shape?.deep"
       v-model="form.size.depth_cm!"
       label="Water depth, return running"
       unit="cm"
@@ -74,11 +76,15 @@ const ppt = props.setup.units.salinity
   </div>
   <div class="ticks">
     <label
-      ><input v-model="form.reckon" type="checkbox" /> reckon rock and sand from their weight and depth</label
+      ><input v-model="form.reckon" type="checkbox" /> calculate rock and sand from weight and depth</label
     >
-    <label><input v-model="form.sumpBox" type="checkbox" /> reckon the sump from its sides</label>
+    <label><input v-model="form.sumpBox" type="checkbox" /> calculate the sump from its dimensions</label>
     <label><input v-model="form.bySalt" type="checkbox" /> measured by a salt addition</label>
   </div>
+  <p v-if="!shape?.deep" class="note">
+    A rough figure: 85 % of the litres it is sold by. The inside dimensions, or a salt addition, make it
+    exact, and give a mark for the tape.
+  </p>
   <div v-if="form.bySalt" class="fields">
     <FieldText
       v-model="form.salt.mass_g!"
@@ -100,29 +106,26 @@ const ppt = props.setup.units.salinity
     />
     <v-select v-if="salts.length" v-model="form.salt.sea_salt_share" :items="salts" label="Of this salt" />
     <p class="note wide">
-      The measured volume counts; the measures above still serve the marks on the glass. With animals inside:
-      dissolved, over days, within the daily limit. Never dry salt.
+      The measured volume counts; the dimensions above are still used for the marks on the glass. With animals
+      inside: dissolved, over days, within the daily limit. Never dry salt.
     </p>
   </div>
   <p class="net" aria-live="polite">
     <template v-if="set.volume.result.value">
       <b>{{ set.volume.result.value.volume.text }}</b> <span class="unit">L net</span>
       <button class="plain-link" type="button" :aria-expanded="working" @click="working = !working">
-        show the working
+        show working
       </button>
-      <span v-if="unfinished" class="note"> from the measures, until the salt addition is filled in</span>
+      <span v-if="unfinished" class="note"> from the dimensions, until the salt addition is filled in</span>
     </template>
-    <span v-else class="note">The net volume appears as soon as the sides are there.</span>
+    <span v-else class="note">The net volume appears once the dimensions are entered.</span>
   </p>
   <Working v-if="working && set.volume.result.value" :steps="set.volume.result.value.working" />
   <fieldset v-if="set.resized.value" class="ticks">
-    <legend>Another volume than before</legend>
+    <legend>The volume has changed</legend>
+    <label><input v-model="form.always" type="radio" :value="false" /> from now on; past volumes stay</label>
     <label
-      ><input v-model="form.always" type="radio" :value="false" /> counts from now on; the past keeps its
-      own</label
-    >
-    <label
-      ><input v-model="form.always" type="radio" :value="true" /> was so all along, only measured
+      ><input v-model="form.always" type="radio" :value="true" /> it was always so, only measured
       wrongly</label
     >
   </fieldset>

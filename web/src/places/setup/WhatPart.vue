@@ -21,7 +21,7 @@ const stages = [
     <v-select v-model="form.panel" :items="['glass', 'acrylic']" label="Panels" />
   </div>
   <fieldset class="ticks">
-    <legend class="soft">Panels kept clean; the others are left to coralline algae</legend>
+    <legend class="soft">Panels you keep clean; the others are left to coralline algae</legend>
     <label v-for="panel in setup.panels" :key="panel">
       <input v-model="form.clean_panels" type="checkbox" :value="panel" /> {{ panel }}
     </label>

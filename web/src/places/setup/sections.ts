@@ -57,7 +57,7 @@ export function linesOf(
       name(setup.source_water, form.source_water),
       `${numbers.change_percent} % every ${numbers.change_every_days} days`,
     ]),
-    methods: methods.join(' · ') || 'nothing said: the app asks no more than its defaults',
+    methods: methods.join(' · ') || 'nothing chosen: the app uses its defaults',
     bands: banded.join(', ') || 'none: nothing says what is right for it',
     limits: list([
       `${numbers.limit_salinity} ${setup.units.salinity}`,

@@ -55,6 +55,7 @@ export function blank(setup: Schemas['SetupAnswer'], system?: Schemas['SystemAns
       width_cm: text(geometry?.width_cm ?? ''),
       bow_cm: geometry?.bow_cm ? text(geometry.bow_cm) : '',
       depth_cm: text(geometry?.depth_cm ?? ''),
+      stated_l: text(geometry?.stated_l ?? ''),
       displaced_l: text(geometry?.displaced_l ?? 0),
       sand_bed_cm: text(geometry?.sand_bed_cm ?? 0),
       rock_kg: text(geometry?.rock_kg ?? 0),
@@ -106,12 +107,15 @@ function gearRow(key: string, system?: Schemas['SystemAnswer']): GearRow {
 
 /** The fields of the size that have to be filled before a volume can be asked for. */
 export function sizesTyped(setup: Schemas['SetupAnswer'], form: Setup): boolean {
-  const measures = setup.shapes.find((one) => one.key === form.shape)?.measures ?? []
-  const display = [...measures.map((one) => form.size[one.field]), form.size.depth_cm]
+  const shape = setup.shapes.find((one) => one.key === form.shape)
+  const measures = (shape?.measures ?? []).map((one) => form.size[one.field])
+  const display = shape?.deep ? [...measures, form.size.depth_cm] : measures
   const salt = form.bySalt ? ['mass_g', 'salinity_before', 'salinity_after'].map((key) => form.salt[key]) : []
   const sump = form.sumpBox ? Object.values(form.sump) : []
   return [...display, ...salt, ...sump].every((value) => value?.trim())
 }
+
+const MEASURED = ['length_cm', 'width_cm', 'depth_cm', 'stated_l']
 
 /** The geometry as the API wants it. */
 export function sizes(form: Setup): Schemas['GeometryBody'] {
@@ -122,9 +126,9 @@ export function sizes(form: Setup): Schemas['GeometryBody'] {
     Object.fromEntries(Object.entries(part).map(([key, value]) => [key, typed(value)]))
   return {
     ...size,
-    length_cm: typed(form.size.length_cm!),
-    depth_cm: typed(form.size.depth_cm!),
-    width_cm: form.size.width_cm!.trim() ? typed(form.size.width_cm!) : null,
+    ...Object.fromEntries(
+      MEASURED.map((key) => [key, form.size[key]!.trim() ? typed(form.size[key]!) : null]),
+    ),
     shape: form.shape,
     displaced_l: form.reckon ? null : size.displaced_l,
     sump: form.sumpBox ? numbers(form.sump) : null,

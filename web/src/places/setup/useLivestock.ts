@@ -70,7 +70,7 @@ export function useLivestock(system: number) {
         }),
       ),
     )
-    if (kept) notices.say(`${kept.name} is kept.`)
+    if (kept) notices.say(`${kept.name} saved.`)
     return !!kept
   }
   async function turn(animal: number, body: Schemas['TurnBody']): Promise<boolean> {

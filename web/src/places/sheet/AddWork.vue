@@ -65,16 +65,16 @@ const { kind, form, wrong, asked, keep, close } = props.add
         <label><span>on</span><input v-model="form.day" type="date" /></label>
       </template>
       <v-btn type="submit" variant="flat" size="small">{{
-        asked ? 'It is right' : kind === 'reading' ? 'Keep' : 'Plan it'
+        asked ? 'It is right' : kind === 'reading' ? 'Save' : 'Plan it'
       }}</v-btn>
       <button class="plain-link" type="button" @click="close">close</button>
     </div>
     <p v-if="kind === 'dose' && !offer.additives.length">
-      Nothing to dose is on the shelf yet:
-      <router-link :to="{ name: 'shelf' }">put an additive there</router-link>.
+      There is no additive on the Shelf yet:
+      <router-link :to="{ name: 'shelf' }">add one</router-link>.
     </p>
     <p v-if="kind === 'change' && !offer.salt">
-      No salt is on the shelf yet: <router-link :to="{ name: 'shelf' }">put one there</router-link>.
+      There is no salt on the Shelf yet: <router-link :to="{ name: 'shelf' }">add one</router-link>.
     </p>
     <p v-for="(words, field) in wrong" :key="field" class="magenta" role="alert">{{ words }}</p>
     <p v-for="words in asked ? [] : doubts" :key="words" class="magenta">{{ words }}</p>

@@ -58,7 +58,7 @@ async function end() {
     </p>
     <table v-if="data.stages.length" class="small">
       <caption>
-        Stock in stages; go on only while ammonia and nitrite stay below detection
+        Stock in stages; continue only while ammonia and nitrite stay below detection
       </caption>
       <tbody>
         <tr v-for="stage in data.stages" :key="stage.what">
@@ -73,7 +73,7 @@ async function end() {
         why no water change now
       </button>
       <button class="plain-link" type="button" :aria-expanded="part === 'end'" @click="toggle('end')">
-        {{ data.finished ? 'end cycling' : 'end it all the same' }}
+        {{ data.finished ? 'end cycling' : 'end cycling anyway' }}
       </button>
     </p>
     <p v-if="part === 'why'" class="small">{{ data.why_no_change }}</p>
@@ -85,7 +85,7 @@ async function end() {
         </select>
       </label>
       <label v-if="!data.finished">
-        Why it ends without the proof
+        Why finish without proof
         <input v-model="although" maxlength="300" :aria-invalid="!!problem" />
       </label>
       <p v-if="problem" class="magenta" role="alert">{{ problem }}</p>

@@ -11,7 +11,7 @@ defineProps<{ lines: Schemas['BudgetShown'][]; system: number }>()
     <summary>What it uses, makes and loses</summary>
     <table>
       <caption class="visually-hidden">
-        Per day, each with the interval that holds it with 80 %
+        Per day, each with its 80 % range
       </caption>
       <tbody>
         <tr v-for="line in lines" :key="line.name">
@@ -22,8 +22,8 @@ defineProps<{ lines: Schemas['BudgetShown'][]; system: number }>()
       </tbody>
     </table>
     <p class="note">
-      In brackets the interval that holds it with 80 %.
-      <router-link :to="{ name: 'confidence', params: { system } }">How sure is that?</router-link>
+      80 % range in brackets.
+      <router-link :to="{ name: 'confidence', params: { system } }">How sure is this?</router-link>
     </p>
   </details>
 </template>

@@ -86,7 +86,7 @@ function key(event: KeyboardEvent, mark: CareMark) {
   event.preventDefault()
 }
 const spoken = (mark: CareMark) =>
-  `${mark.words}${same(mark, moved.value?.mark) ? `, tried on ${dayWords(placeOf(mark))}: Enter keeps it` : ''}`
+  `${mark.words}${same(mark, moved.value?.mark) ? `, tried on ${dayWords(placeOf(mark))}: Enter saves it` : ''}`
 const summary = computed(() =>
   props.lanes
     .map((lane) => {

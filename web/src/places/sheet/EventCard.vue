@@ -74,10 +74,10 @@ async function act(what: () => unknown) {
       >
       <form @submit.prevent="act(() => plan.move(mark, day))">
         <label>On <input v-model="day" type="date" :aria-label="`Day of ${lane}`" /></label>
-        <v-btn v-if="day && day !== own" type="submit" size="small">Move it</v-btn>
+        <v-btn v-if="day && day !== own" type="submit" size="small">Move</v-btn>
       </form>
       <button class="plain-link" type="button" @click="act(() => plan.takeOff(mark))">
-        {{ mark.step_id ? 'take it off' : 'skip it' }}
+        {{ mark.step_id ? 'remove' : 'skip' }}
       </button>
     </div>
   </section>

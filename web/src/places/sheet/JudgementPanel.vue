@@ -36,7 +36,7 @@ const key = (rule: string, index: number) => `${rule}-${index}`
   <section v-if="data && (data.findings.length || !quiet)" class="card judged" aria-labelledby="judged-title">
     <h2 id="judged-title" class="visually-hidden">Judgement</h2>
     <p v-if="!data.findings.length" class="well">
-      Nothing asks for anything: every result is where it should be, and nothing is on its way out.
+      Nothing needs doing: every result is where it should be and nothing is heading out of band.
     </p>
     <article
       v-for="(finding, index) in shown"
@@ -67,7 +67,7 @@ const key = (rule: string, index: number) => `${rule}-${index}`
           :aria-expanded="opened === key(finding.rule, index)"
           @click="opened = opened === key(finding.rule, index) ? undefined : key(finding.rule, index)"
         >
-          what it rests on
+          Evidence
         </button>
         <button
           v-if="finding.cautions.length"
@@ -91,7 +91,7 @@ const key = (rule: string, index: number) => `${rule}-${index}`
           :aria-expanded="all"
           @click="all = !all"
         >
-          {{ all ? 'only the first' : `${more} more, one cause at a time` }}
+          {{ all ? 'only the first' : `${more} more ${more === 1 ? 'finding' : 'findings'}` }}
         </button>
       </p>
       <template v-if="warned === key(finding.rule, index)">
@@ -106,12 +106,12 @@ const key = (rule: string, index: number) => `${rule}-${index}`
         <ul>
           <li v-for="fact in finding.looked_at" :key="fact">{{ fact }}</li>
         </ul>
-        <p><b>It would be otherwise with:</b> {{ finding.unless }}</p>
+        <p><b>This would change with:</b> {{ finding.unless }}</p>
         <p class="soft">Rule: {{ finding.rule_name }}. It can be switched off in Set-up.</p>
       </div>
     </article>
     <template v-if="all && data.waiting.length">
-      <h3 class="later">Not before that</h3>
+      <h3 class="later">Waiting</h3>
       <ul class="small">
         <li v-for="(waiting, index) in data.waiting" :key="index">
           {{ waiting.words }} <span class="soft">waits for: {{ waiting.first }}</span>

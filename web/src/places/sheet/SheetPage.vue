@@ -120,7 +120,7 @@ useKeys({ a: () => add.open('reading', '', strips.value[0]?.parameter) })
             @choose="touched = $event"
           />
           <p v-if="!strips.length" class="note empty">
-            Nothing was measured in this time. Enter a first test session on the Bench.
+            No tests in this time. Enter a test session on the Bench.
           </p>
         </div>
         <EventCard

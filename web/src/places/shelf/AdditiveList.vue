@@ -43,11 +43,11 @@ const texts = (one: Schemas['AdditiveShown']) => ({
         ><template v-if="one.purity_percent !== 100">, {{ one.purity_percent }} % pure</template></span
       >
       <span class="soft">{{ one.words }}</span>
-      <span v-if="one.expired" class="magenta">past its day</span>
+      <span v-if="one.expired" class="magenta">expired</span>
       <span class="grow" />
       <button class="plain-link" type="button" @click="edit(texts(one))">edit</button>
       <button class="plain-link" type="button" @click="acts.away('additive', one.id, one.name)">
-        off the shelf
+        remove
       </button>
     </li>
   </ul>
@@ -79,9 +79,9 @@ const texts = (one: Schemas['AdditiveShown']) => ({
       :error="wrong('bulk_density_g_ml')"
     />
     <FieldText v-model="form.expires_on" label="Good until" type="date" :error="wrong('expires_on')" />
-    <v-btn type="submit" size="small">{{ form.id ? 'Keep it' : 'Put it on the shelf' }}</v-btn>
+    <v-btn type="submit" size="small">{{ form.id ? 'Save' : 'Add to the Shelf' }}</v-btn>
     <p class="note wide">
-      Formulas that are known with their solubility:
+      Formulas with known solubility:
       <ChemText :text="data.compounds.map((one) => one.key).join(', ')" />. Caustics and acids: gloves,
       goggles, powder into water.
     </p>

@@ -52,12 +52,10 @@ const texts = (one: Schemas['FoodShown']) => ({
     <li v-for="one in data.foods" :key="one.id" class="row">
       <b>{{ one.name }}</b>
       <span class="soft">{{ one.words }}</span>
-      <span v-if="one.expired" class="magenta">past its day</span>
+      <span v-if="one.expired" class="magenta">expired</span>
       <span class="grow" />
       <button class="plain-link" type="button" @click="edit(texts(one))">edit</button>
-      <button class="plain-link" type="button" @click="acts.away('food', one.id, one.name)">
-        off the shelf
-      </button>
+      <button class="plain-link" type="button" @click="acts.away('food', one.id, one.name)">remove</button>
     </li>
   </ul>
   <form novalidate class="fields" @submit.prevent="keep">
@@ -93,7 +91,7 @@ const texts = (one: Schemas['FoodShown']) => ({
       :error="wrong('phosphorus_percent')"
     />
     <FieldText v-model="form.expires_on" label="Good until" type="date" :error="wrong('expires_on')" />
-    <v-btn type="submit" size="small">{{ form.id ? 'Keep it' : 'Put it on the shelf' }}</v-btn>
+    <v-btn type="submit" size="small">{{ form.id ? 'Save' : 'Add to the Shelf' }}</v-btn>
     <p class="note wide">Nitrogen is protein over 6.25. A label's own analysis wins over what is usual.</p>
   </form>
 </template>

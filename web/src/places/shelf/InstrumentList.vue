@@ -26,7 +26,7 @@ async function add() {
 
 <template>
   <p v-if="!data.instruments.length" class="note">
-    None yet. Readings without one count with a common scatter, and a change of instrument goes unnoticed.
+    None yet. Readings without an instrument get a typical error, and a change of instrument goes unnoticed.
   </p>
   <ul>
     <InstrumentRow
@@ -51,6 +51,6 @@ async function add() {
       :unit="measured?.unit"
       :error="wrong('per_count')"
     />
-    <v-btn type="submit" size="small">Put it on the shelf</v-btn>
+    <v-btn type="submit" size="small">Add to the Shelf</v-btn>
   </form>
 </template>

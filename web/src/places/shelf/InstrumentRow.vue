@@ -47,7 +47,7 @@ async function check() {
       <ul v-if="one.checks.length">
         <li v-for="kept in one.checks" :key="kept.id">
           {{ kept.day }}: {{ kept.standard }} read as {{ kept.reading }}
-          <button class="plain-link" type="button" @click="acts.voidCheck(place, kept.id)">take back</button>
+          <button class="plain-link" type="button" @click="acts.voidCheck(place, kept.id)">undo</button>
         </li>
       </ul>
       <form novalidate @submit.prevent="check">
@@ -63,8 +63,8 @@ async function check() {
           :unit="one.unit"
           :error="acts.wrong(place, 'reading')"
         />
-        <v-btn type="submit" variant="flat" size="small">Keep the check</v-btn>
-        <button class="plain-link away" type="button" @click="acts.away(place, one)">put it away</button>
+        <v-btn type="submit" variant="flat" size="small">Save the check</v-btn>
+        <button class="plain-link away" type="button" @click="acts.away(place, one)">remove</button>
       </form>
       <form novalidate @submit.prevent="opened">
         <FieldText
@@ -74,7 +74,7 @@ async function check() {
           :error="acts.wrong(place, 'expires_on')"
         />
         <FieldText v-model="lot" label="Lot, if printed" type="text" />
-        <v-btn type="submit" variant="outlined" size="small">Keep the reagent</v-btn>
+        <v-btn type="submit" variant="outlined" size="small">Save the reagent</v-btn>
       </form>
       <p class="note">
         The latest check of each standard counts: one gives an offset, two give offset and slope. Check with

@@ -48,11 +48,11 @@ const usual = () =>
   <li>
     <div class="head">
       <b>{{ one.name }}</b>
-      <span v-if="one.usual" class="soft">the usual one</span>
-      <button v-else class="plain-link" type="button" @click="usual">make it the usual one</button>
+      <span v-if="one.usual" class="soft">your usual salt</span>
+      <button v-else class="plain-link" type="button" @click="usual">make this the usual salt</button>
       <span class="grow" />
       <button class="plain-link" type="button" :aria-expanded="open === 'batch'" @click="toggle('batch')">
-        a batch came out as
+        Enter a measured batch
       </button>
       <button class="plain-link" type="button" :aria-expanded="open === 'bucket'" @click="toggle('bucket')">
         new bucket
@@ -60,16 +60,14 @@ const usual = () =>
       <button class="plain-link" type="button" :aria-expanded="open === 'label'" @click="toggle('label')">
         label
       </button>
-      <button class="plain-link" type="button" @click="acts.away('salt', one.id, one.name)">
-        off the shelf
-      </button>
+      <button class="plain-link" type="button" @click="acts.away('salt', one.id, one.name)">remove</button>
     </div>
     <p>
       {{ one.strength_g_l }} g per litre of {{ one.basis === 'fresh_water' ? 'fresh' : 'finished' }} water
       <template v-if="one.strength"> · measured {{ one.strength }}</template>
     </p>
     <p class="soft">
-      {{ one.holds.join(' · ') || 'its label says nothing of what it holds' }}
+      {{ one.holds.join(' · ') || 'its label does not say what it holds' }}
       <template v-if="one.holds.length"> ({{ one.holds_from }})</template>
       <template v-if="one.bucket"> · {{ one.bucket }}</template>
     </p>
@@ -85,13 +83,13 @@ const usual = () =>
         :unit="row.remark"
         :error="wrong(`holds.${row.key}`)"
       />
-      <v-btn size="small" @click="keepBatch">Keep the batch</v-btn>
+      <v-btn size="small" @click="keepBatch">Save the batch</v-btn>
     </div>
     <div v-if="open === 'bucket'" class="fields" role="group" :aria-label="`A bucket of ${one.name}`">
       <FieldText v-model="bucket.mass" label="It holds" unit="kg" :error="wrong('mass_kg')" />
       <FieldText v-model="bucket.lot" label="Lot, if printed" type="text" />
-      <v-btn size="small" @click="keepBucket">Open it</v-btn>
-      <p class="note">The bucket before it counts as empty; the new one's strength is learned anew.</p>
+      <v-btn size="small" @click="keepBucket">Open this bucket</v-btn>
+      <p class="note">The previous bucket counts as empty; the new one's strength is learned from scratch.</p>
     </div>
     <SaltLabel v-if="open === 'label'" :one="one" @done="open = undefined" />
   </li>

@@ -40,7 +40,7 @@ function toggle(key: string) {
           last
           @toggle="toggle('salts')"
         >
-          <p v-if="!data.salts.length" class="note">None yet: the label of a bucket is enough to start.</p>
+          <p v-if="!data.salts.length" class="note">None yet. The label of a bucket is enough to start.</p>
           <ul>
             <SaltRow v-for="one in data.salts" :key="one.id" :one="one" :data="data" :acts="acts" />
           </ul>

@@ -40,7 +40,7 @@ export function useShelf() {
       await command((header) =>
         api.POST('/api/shelf/{table}/{item_id}/archive', { params: { path, header } }),
       )
-      notices.say(`${name} is off the shelf.`, back)
+      notices.say(`${name} removed from the Shelf.`, back)
       await refresh()
     } catch (fault) {
       notices.fail(fault)

@@ -29,7 +29,7 @@ const work = computed(() => {
           v-for="watch in one.watched"
           :key="watch.key"
           v-model="told.measured[watch.key]"
-          :label="`${watch.name} read off`"
+          :label="`${watch.name} reading`"
           :hint="watch.remark"
           persistent-hint
           inputmode="decimal"
@@ -47,7 +47,7 @@ const work = computed(() => {
           many
           @files="report.bring"
         />
-        <span v-if="pictures.length" class="soft">{{ pictures.length }} kept</span>
+        <span v-if="pictures.length" class="soft">{{ pictures.length }} saved</span>
       </p>
       <p v-if="problem" role="alert" class="magenta">{{ problem }}</p>
       <v-btn type="submit" variant="flat" size="large" :loading="busy">Send the report</v-btn>

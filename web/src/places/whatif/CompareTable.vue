@@ -55,7 +55,7 @@ defineProps<{ compared: Schemas['Compared']; drafts: Draft[] }>()
           <td v-for="(one, place) in compared.asked" :key="place">{{ one.cost }}</td>
         </tr>
         <tr v-if="compared.asked.some((one) => one.notes.length)">
-          <th scope="row">To know</th>
+          <th scope="row">Notes</th>
           <td v-for="(one, place) in compared.asked" :key="place">{{ one.notes.join(' ') }}</td>
         </tr>
       </tbody>

@@ -52,7 +52,7 @@ function stop() {
       >
       <v-btn type="submit" size="small" variant="flat" :disabled="busy">Find</v-btn>
       <template v-if="busy">
-        <span class="soft" role="status">Weighing every routine the shelf and the method allow…</span>
+        <span class="soft" role="status">Comparing every routine that the Shelf and your method allow…</span>
         <button class="plain-link" type="button" @click="stop">stop</button>
       </template>
     </p>
@@ -61,7 +61,7 @@ function stop() {
     </p>
     <div v-if="found" aria-live="polite">
       <p v-if="found.in_the_way.length" class="magenta">
-        No plan holds everything. In the way: {{ found.in_the_way.join(' ') }} The nearest:
+        No plan holds everything. The limits: {{ found.in_the_way.join(' ') }} The nearest:
       </p>
       <ul>
         <li v-for="words in found.words" :key="words">{{ words }}</li>

@@ -33,7 +33,7 @@ async function keep(kind: 'salt' | 'additive', key: string, text: string) {
 
 <template>
   <details class="prices no-print">
-    <summary>Prices a kilogram, in your money</summary>
+    <summary>Prices per kilogram, in your currency</summary>
     <div class="list">
       <template v-for="[kind, items] in kinds" :key="kind">
         <label v-for="item in items" :key="item.key">

@@ -75,8 +75,8 @@ defineEmits<{ remove: []; adopt: [] }>()
     <p v-for="(words, field) in wrong" :key="field" class="magenta small" role="alert">{{ words }}</p>
     <p class="ways no-print">
       <label class="small"><input v-model="draft.continuous" type="checkbox" /> continuous</label>
-      <button class="plain-link small" type="button" @click="$emit('adopt')">go on like this</button>
-      <button v-if="!alone" class="plain-link small" type="button" @click="$emit('remove')">take out</button>
+      <button class="plain-link small" type="button" @click="$emit('adopt')">Use this plan</button>
+      <button v-if="!alone" class="plain-link small" type="button" @click="$emit('remove')">remove</button>
     </p>
   </section>
 </template>

@@ -59,8 +59,8 @@ onBeforeUnmount(() => watcher.disconnect())
         <CompareTable :compared="result" :drafts="drafts" />
         <PriceList :system="system" :offer="offer" @kept="what.again" />
         <p class="note">
-          The lines are what is expected; the shade is the 80 % interval of plan A. What animals use goes on
-          as now, and nutrients that rise follow the food in proportion (a judgement).
+          The lines are what is expected; the shade is the 80 % interval of plan A. Uptake is taken to
+          continue as now, and rising nutrients to follow the food in proportion (a judgement).
         </p>
         <CompareStrip v-for="strip in result.strips" :key="strip.parameter" :strip="strip" :width="width" />
       </template>

@@ -57,18 +57,18 @@ export function useWhatIf(system: number, offer: Schemas['WhatIfOffer']) {
     const before = drafts.map((draft) => ({ ...draft }))
     if (drafts.length === LETTERS.length) drafts.pop()
     drafts.push(draftOf(variant))
-    notices.say('The plan that was found stands in the comparison.', async () =>
+    notices.say('The plan that was found is in the comparison.', async () =>
       drafts.splice(0, drafts.length, ...before),
     )
   }
   function remove(place: number) {
     const [gone] = drafts.splice(place, 1)
-    notices.say('Taken out of the comparison.', async () => drafts.splice(place, 0, gone!))
+    notices.say('Removed from the comparison.', async () => drafts.splice(place, 0, gone!))
   }
   function restart() {
     const before = drafts.map((draft) => ({ ...draft }))
     drafts.splice(0, drafts.length, ...offer.variants.map(draftOf))
-    notices.say('Started again.', async () => drafts.splice(0, drafts.length, ...before))
+    notices.say('Started over.', async () => drafts.splice(0, drafts.length, ...before))
   }
   async function adopt(place: number) {
     const path = { system_id: system }

@@ -1,0 +1,58 @@
+"""The guided start: one command from an empty database to a first plan."""
+
+from tests.api.base import ApiTest
+from tests.api.test_system import new_system
+
+
+def begun(**more):
+    system = {**new_system(), "name": "Dinghy", "geometry": {"shape": "litres", "stated_l": 200}}
+    return {"system": system, **more}
+
+
+class Start(ApiTest):
+    empty = True
+
+    def test_all_of_it_in_one_command(self):
+        found = self.post("/start", begun(
+            salt="blue bucket", additives=True,
+            results=[{"parameter": "alkalinity", "text": "7.0"}, {"parameter": "salinity", "text": "35"}],
+            last={"water_change": "2026-11-20", "scrape_front": "2026-11-24"},
+        ), key="start-one-01")  # fmt: skip
+        self.assertEqual(found["name"], "Dinghy")
+        system = self.get(f"/systems/{found['id']}")
+        # 0.85 of what it is sold by.
+        self.assertEqual(system["volume"]["value"], 170.0)
+        self.assertEqual((system["geometry"]["stated_l"], system["geometry"]["length_cm"]), (200.0, None))
+        shelf = self.get("/shelf")
+        self.assertEqual([one["name"] for one in shelf["salts"]], ["blue bucket"])
+        self.assertEqual(len(shelf["additives"]), 4)
+        # 35 g in a kilogram of seawater of 1.0233 kg/L.
+        self.assertAlmostEqual(shelf["salts"][0]["strength_g_l"], 35 * 1.02334, delta=0.01)
+        plan = self.post(
+            f"/systems/{found['id']}/change/preview", self.get(f"/systems/{found['id']}/change")["request"]
+        )
+        marks = [one for one in plan["steps"][0]["tank"] if one["key"] == "mark"]
+        self.assertIn("roughly", marks[0]["words"])
+        self.assertIn("Alkalinity", self.get(f"/systems/{found['id']}/judgement")["findings"][0]["words"])
+
+    def test_nothing_before_the_first_day_is_missed(self):
+        number = self.post("/start", begun(last={"water_change": "2026-11-18"}))["id"]
+        (lane,) = [lane for lane in self.get("/rota?days=14")["lanes"] if lane["system_id"] == number]
+        # Weekly from the 18th: due on the 25th. What was never recorded counts from today.
+        due = [task["due"] for task in lane["tasks"] if task["task"] == "water_change"]
+        self.assertEqual(min(due), "2026-11-25")
+        self.assertEqual([task["name"] for task in lane["tasks"] if task["due"] <= "2026-11-24"], [])
+        self.assertEqual([task["name"] for task in lane["tasks"] if task["late_days"]], [])
+        # Its litres are not asked for.
+        self.assertNotIn("complete", [item["way"] for item in self.get("/next")])
+
+    def test_a_slip_is_refused_at_its_field_and_nothing_is_stored(self):
+        for more, field in (
+            ({"salt": "blue", "salt_g_l": 370}, "salt_g_l"),
+            ({"results": [{"parameter": "alkalinity", "text": "lots"}]}, "alkalinity"),
+            ({"last": {"water_change": "2027-01-01"}}, "last.water_change"),
+        ):
+            with self.subTest(field=field):
+                self.refused("/start", begun(**more), field)
+        self.refused("/start", {"system": {**begun()["system"], "geometry": {"shape": "litres"}}}, "geometry.stated_l")
+        self.assertEqual(self.get("/harbour")["systems"], [])
