@@ -16,6 +16,7 @@ from salttide.core.science.amount import mass_text
 from salttide.core.science.parameters import FACTS, Parameter, spoken
 from salttide.core.science.units import show, signed_difference
 from salttide.core.system.catalogue import event_kind, sign
+from salttide.core.system.inspection import NOTE
 from salttide.core.upkeep.task import task_words
 from salttide.store import change as change_store
 from salttide.store import handover as handover_store
@@ -105,7 +106,9 @@ def _look(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
 
 
 def _happening(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
-    return phrase("record.happened", name=event_kind(row["happened"]).name), row["note"]
+    kind = event_kind(row["happened"])
+    words = phrase("record.note") if kind.key == NOTE else phrase("record.happened", name=kind.name)
+    return words, row["note"]
 
 
 def _top_off(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:

@@ -19,6 +19,7 @@ from salttide.core.science.units import show_difference, unit_of
 from salttide.core.system.additive_amount import SAMPLE_VOLUME_L, sample_rises, sample_size
 from salttide.core.system.catalogue import food_kinds
 from salttide.core.system.shelf import Additive
+from salttide.household.start import add_starters
 from salttide.store import shelf
 from salttide.store.shelf import Shelved
 
@@ -125,6 +126,12 @@ def shelf_shown(ctx: In) -> ShelfAnswer:
 def add_additive(body: AdditiveBody, ctx: In, key: Key) -> Recorded:
     """Put an additive on the shelf."""
     return _put(ctx, key, _read_additive(ctx, body, 0))
+
+
+@router.post("/additives/starters", status_code=201)
+def add_starter_additives(ctx: In, key: Key) -> Recorded:
+    """Put the common additives on the shelf, as far as they are not there."""
+    return ctx.record_as(key, phrase("shelf.common_additives_added"), lambda c: add_starters(ctx.household, c))
 
 
 @router.put("/additives/{item_id}")

@@ -42,16 +42,21 @@ def begin(household: Household, connection: sqlite3.Connection, start: Start, co
         if household.keeper.salt_id is None:
             shelf.save_keeper(connection, replace(household.keeper, salt_id=salt_id))
     if start.additives:
-        known = {one.formula for one in household.stored.additives}
-        for item in STARTER_ADDITIVES:
-            if item.formula not in known:
-                shelf.save_item(connection, item)
+        add_starters(household, connection)
     done = [Care(_moment(household, day), task, tasks()[task].minutes) for task, day in start.last.items()]
     ids = ledger_store.record(connection, system_id, [*start.readings, *done], command, household.now)
     changes = [entry for entry, care in zip(ids[len(start.readings) :], done, strict=True) if care.task == WATER_CHANGE]
     # Nobody remembers the litres of a change before the app: it only says when the next one is due.
     rota_store.leave_changes(connection, changes, command)
     return system_id
+
+
+def add_starters(household: Household, connection: sqlite3.Connection) -> None:
+    """Put the common additives on the Shelf, those whose formula is not there yet."""
+    known = {one.formula for one in household.stored.additives}
+    for item in STARTER_ADDITIVES:
+        if item.formula not in known:
+            shelf.save_item(connection, item)
 
 
 def _moment(household: Household, day: date) -> datetime:

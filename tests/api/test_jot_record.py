@@ -37,6 +37,29 @@ class Record(ApiTest):
         self.assertEqual(goby["count"], 2)
         self.assertEqual(self.rows("SELECT count(*) FROM effective WHERE command = 'jot-once-1'"), [(0,)])
 
+    def test_a_task_with_what_was_found_counts_for_the_rota_on_its_own_day(self):
+        self.post("/jot/record", self.line("emptied the cup 3/4 dark yesterday 9pm"))
+        (row,) = self.rows("SELECT at, found FROM effective JOIN care ON entry_id = effective.id"
+                           " ORDER BY effective.id DESC LIMIT 1")  # fmt: skip
+        # Nine in the evening of the 23rd in Copenhagen.
+        self.assertEqual(row[0], "2026-11-23T20:00:00Z")
+        self.assertEqual(row[1], '{"cup_level":75.0,"cup_colour":"dark and dry"}')
+        task = self.get(f"/systems/{BEACON}/care/skimmer_cup")
+        self.assertIn("23 Nov", str(task["times"][0]))
+        self.assertIn("Cup filled: 75 %", str(task["times"][0]))
+
+    def test_a_note_is_found_in_the_log(self):
+        self.post("/jot/record", self.line("note: the goby hides"))
+        (row,) = [row for row in self.get("/log")["rows"] if row["detail"] == "the goby hides"]
+        self.assertEqual((row["words"], row["system"]), ("Note", "Beacon"))
+
+    def test_a_share_of_the_system_is_a_change_and_its_task(self):
+        self.post("/jot/record", self.line("did a 15 % water change"))
+        litres = self.rows("SELECT out_l, in_l FROM change ORDER BY entry_id DESC LIMIT 1")[0]
+        self.assertAlmostEqual(litres[0], 0.15 * 334, delta=0.05)
+        self.assertEqual(litres[0], litres[1])
+        self.assertEqual(self.rows("SELECT task FROM care ORDER BY entry_id DESC LIMIT 1"), [("water_change",)])
+
     def test_a_count_alone_is_kept_and_taken_back(self):
         kept = self.post("/jot/record", self.line("counted 11 cardinalfish"))
         animals = {one["name"]: one["count"] for one in self.get(f"/systems/{BEACON}/livestock")["animals"]}

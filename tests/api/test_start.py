@@ -35,6 +35,15 @@ class Start(ApiTest):
         self.assertIn("roughly", marks[0]["words"])
         self.assertIn("Alkalinity", self.get(f"/systems/{found['id']}/judgement")["findings"][0]["words"])
 
+    def test_the_common_additives_in_one_press_and_each_once(self):
+        self.post("/additives", {"name": "my soda", "formula": "Na2CO3"})
+        self.post("/additives/starters", None)
+        self.post("/additives/starters", None)
+        names = [one["name"] for one in self.get("/shelf")["additives"]]
+        self.assertEqual(sorted(names), sorted([
+            "my soda", "baking soda", "calcium chloride dihydrate", "magnesium chloride hexahydrate",
+        ]))  # fmt: skip
+
     def test_nothing_before_the_first_day_is_missed(self):
         number = self.post("/start", begun(last={"water_change": "2026-11-18"}))["id"]
         (lane,) = [lane for lane in self.get("/rota?days=14")["lanes"] if lane["system_id"] == number]

@@ -9,7 +9,7 @@ from typing import Generic, TypeVar
 from ..basics.errors import InputError
 from ..basics.phrasing import clock_words, either, moment_words
 from ..system.catalogue import event_kinds
-from ..system.inspection import Event
+from ..system.inspection import NOTE, Event
 from ..system.system import System
 from .answer import system_named
 from .past import past_moment
@@ -18,8 +18,6 @@ from .recording import Build, Item, RecordContext
 from .statement import statement
 from .sums import answer
 
-NOTE = "note"
-"""The event that is a note and nothing else."""
 EXAMPLES = (
     "alk 7.9",
     "beacon sal 34.6 temp 25.3",

@@ -88,6 +88,10 @@ class VisualCheck:
     id: int = 0
 
 
+NOTE = "note"
+"""The kind of event that is a note and nothing else."""
+
+
 @dataclass(frozen=True)
 class Event:
     """An event in the life of a system."""
@@ -100,6 +104,8 @@ class Event:
     @property
     def words(self) -> str:
         """The event in words, with the keeper's note."""
+        if self.kind.key == NOTE:
+            return f"note: {self.note}"
         return f"{self.kind.name} ({self.note})" if self.note else self.kind.name
 
 

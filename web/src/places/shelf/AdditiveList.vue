@@ -22,6 +22,8 @@ const { form, wrong, edit, keep } = useShelfItem(props.acts, 'additive', BLANK, 
     ? api.PUT('/api/additives/{item_id}', { params: { path, header }, body })
     : api.POST('/api/additives', { params: { header }, body })
 })
+const addCommon = () =>
+  props.acts.send('starters', (header) => api.POST('/api/additives/starters', { params: { header } }))
 const texts = (one: Schemas['AdditiveShown']) => ({
   id: one.id,
   name: one.name,
@@ -34,6 +36,10 @@ const texts = (one: Schemas['AdditiveShown']) => ({
 </script>
 
 <template>
+  <p v-if="!data.additives.length" class="note">
+    None yet. By formula:
+    <button class="plain-link" type="button" @click="addCommon">add soda, calcium and magnesium</button>
+  </p>
   <ul>
     <li v-for="one in data.additives" :key="one.id" class="row">
       <b>{{ one.name }}</b>
