@@ -161,7 +161,7 @@ class SetUp(ApiTest):
     def test_a_field_that_wants_a_number_says_what_is_wrong_with_the_text(self):
         size = new_system()["geometry"]
         for text, said in (("9,500", "can be read two ways"), ("", "enter a number"),
-                           ("40 cm", "“40 cm” is not a number"), (None, "Enter a number")):  # fmt: skip
+                           ("40 kg", "“kg” is not a unit of length"), (None, "Enter a number")):  # fmt: skip
             with self.subTest(text=text):
                 answer = self.refused("/systems", new_system(geometry={**size, "width_cm": text}), "geometry.width_cm")
                 self.assertIn(said, answer["message"])

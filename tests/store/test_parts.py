@@ -29,7 +29,7 @@ DAY = date(2026, 11, 28)
 class Systems(StoreTest):
     def test_comes_back_as_it_was_stored(self):
         stored = system_store.system(self.database.connection, self.system_id)
-        self.assertEqual(stored, replace(BEACON, id=self.system_id))
+        self.assertEqual(stored, replace(BEACON, id=self.system_id, entered_at=AT))
 
     def test_an_edit_keeps_what_the_keeper_set_for_tasks_but_follows_the_method(self):
         with self.database.write() as connection:

@@ -37,7 +37,7 @@ class Calendar(WebTest):
         self.button("Save 1").click()
         self.sees(self.page.get_by_text("1 absence imported"))
         self.button("Undo").click()
-        self.sees(self.page.get_by_text("Taken back."))
+        self.sees(self.page.get_by_text("Undone."))
         self.open("/rota/time", "Rota")
         self.sees(self.page.get_by_text("No absences planned."))
 

@@ -130,6 +130,33 @@ class OnAPhone(WebTest):
                     self.sees(self.page.get_by_role("heading", name=heading).first)
                     expect(menu).to_be_hidden()
 
+    def test_the_tab_names_the_page_and_focus_moves_to_its_heading(self) -> None:
+        self.open("/", "Harbour")
+        expect(self.page).to_have_title("Harbour · Salt Tide")
+        self.page.get_by_role("link", name="Rota").first.click()
+        expect(self.page.get_by_role("heading", name="Rota").first).to_be_focused()
+        expect(self.page).to_have_title("Rota · Salt Tide")
+        self.page.keyboard.press("c")
+        expect(self.page).to_have_title("Water change, Beacon · Salt Tide")
+        # A page that has put the focus into a field keeps it there.
+        self.page.keyboard.press("b")
+        expect(self.page.locator("#value-temperature")).to_be_focused()
+
+    def test_single_keys_can_be_switched_off(self) -> None:
+        self.open("/", "Harbour")
+        self.page.keyboard.press("?")
+        self.page.get_by_label("single-key shortcuts").uncheck()
+        self.button("Close").click()
+        self.page.keyboard.press("r")
+        self.page.keyboard.press("j")
+        self.page.wait_for_timeout(300)
+        expect(self.page).to_have_title("Harbour · Salt Tide")
+        expect(self.page.get_by_label("What you measured or did")).to_have_count(0)
+        self.page.reload()
+        self.sees(self.page.get_by_role("heading", name="Harbour").first)
+        self.page.keyboard.press("r")
+        expect(self.page).to_have_title("Harbour · Salt Tide")
+
     def test_another_system_is_picked_at_the_top(self) -> None:
         self.open("/systems/1/sheet", "Beacon")
         self.page.get_by_label("System", exact=True).select_option(label="Eelgrass")

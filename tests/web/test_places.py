@@ -141,7 +141,7 @@ class Bench(WebTest):
         strip = self.page.locator("figure", has_text="Alkalinity")
         self.sees(strip.get_by_text("7.4").first)
         self.button("Undo").click()
-        self.sees(self.page.get_by_text("Taken back."))
+        self.sees(self.page.get_by_text("Undone."))
         self.sees(strip.get_by_text("7.2").first)
 
     def test_another_unit_is_converted_beside_the_verdict(self) -> None:
@@ -185,7 +185,7 @@ class Change(WebTest):
         self.sees(self.page.get_by_text("2 on the rota, Tue 24 Nov to Thu 26 Nov"))
         expect(self.page.locator("g.planned rect")).to_have_count(2)
         self.button("Undo").click()
-        self.sees(self.page.get_by_text("Taken back."))
+        self.sees(self.page.get_by_text("Undone."))
         expect(self.page.locator("g.planned rect")).to_have_count(0)
         self.page.keyboard.press("c")
         self.sees(self.page.get_by_role("heading", name="What it takes"))
@@ -215,11 +215,11 @@ class Rota(WebTest):
         self.page.get_by_role("button", name="Done", exact=True).click()
         self.sees(self.page.get_by_text("Empty the skimmer cup: done"))
         self.button("Undo").click()
-        self.sees(self.page.get_by_text("Taken back."))
+        self.sees(self.page.get_by_text("Undone."))
         expect(self.page.locator("table button.task")).to_have_count(count)
         self.task("Skiff: Scrape the front").click()
         self.button("Skip").click()
-        self.page.get_by_role("dialog").get_by_role("button", name="Skip it").click()
+        self.page.get_by_role("dialog").get_by_role("button", name="Skip").click()
         self.sees(self.page.get_by_text("say why in a few words"))
         self.page.get_by_label("Why").fill("away until Monday")
         with self.page.expect_response(lambda answer: "/api/rota?" in answer.url):
@@ -275,13 +275,13 @@ class FirstStart(WebTest):
     empty = True
 
     def test_an_empty_house_leads_to_the_first_system_and_its_first_plan(self) -> None:
-        self.open("/", "No system yet")
+        self.open("/", "Welcome")
         self.assert_accessible()
         expect(self.page.locator(".clock")).to_be_visible()
         self.page.get_by_role("link", name="Settings").click()
         expect(self.page.get_by_label("Time zone")).to_have_value("Europe/Copenhagen")
         self.page.keyboard.press("h")
-        self.page.get_by_role("link", name="Set up a system").click()
+        self.page.get_by_role("link", name="Enter every detail").click()
         expect(self.page.get_by_label("Name")).to_be_focused()
         self.page.get_by_label("Name").fill("Dinghy")
         self.page.keyboard.press("Tab")

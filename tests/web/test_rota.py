@@ -43,7 +43,7 @@ class Weeks(WebTest):
         item.drag_to(self.page.locator("tbody tr").first.locator("td").nth(3))
         self.sees(self.page.get_by_text("Find dead spots: moved to Fri 27 Nov"))
         self.button("Undo").click()
-        self.sees(self.page.get_by_text("Taken back."))
+        self.sees(self.page.get_by_text("Undone."))
 
     def test_two_change_places_and_what_must_not_meet_is_refused_with_its_reason(self) -> None:
         self.open("/rota", "Rota")
@@ -71,7 +71,7 @@ class Weeks(WebTest):
         self.sees(self.page.get_by_text("the rest on Sat 5 Dec"))
         self.sees(self.task("Beacon: Strip the powerheads, the rest"))
         self.button("Undo").click()
-        self.sees(self.page.get_by_text("Taken back."))
+        self.sees(self.page.get_by_text("Undone."))
         expect(self.page.locator("table").get_by_text("Strip the powerheads, the rest")).to_have_count(0)
 
     def test_what_does_not_fit_is_said_and_more_time_mends_it(self) -> None:
@@ -178,7 +178,7 @@ class Round(WebTest):
         self.page.get_by_role("button", name="Finish: 2").click()
         self.sees(self.page.get_by_text("2 tasks done"))
         self.button("Undo").click()
-        self.sees(self.page.get_by_text("Taken back."))
+        self.sees(self.page.get_by_text("Undone."))
 
     def test_a_task_is_worked_through_step_by_step(self) -> None:
         self.open("/rota/round", "Rota")

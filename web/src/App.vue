@@ -13,6 +13,7 @@ import { useNight } from './parts/night'
 import { useNotices } from './parts/notices'
 import { writing } from './parts/numbers'
 import { useReminders } from './parts/reminders'
+import { usePageTitle } from './parts/pageTitle'
 import { placeGroups, placesOf, WITHOUT_RAIL, type Place } from './parts/places'
 import EmptyPlace from './parts/EmptyPlace.vue'
 import PlacesMenu from './parts/PlacesMenu.vue'
@@ -45,6 +46,8 @@ useDeviceZone(harbour)
 useReminders()
 const night = useNight()
 const undo = useUndo()
+const main = ref<HTMLElement>()
+usePageTitle(main)
 
 const groups = computed(() => placeGroups(current.id))
 const places = computed(() => placesOf(current.id))
@@ -118,7 +121,7 @@ useKeys({
         :days="harbour.ahead_days"
         :current="current.id"
       />
-      <main id="place" tabindex="-1">
+      <main id="place" ref="main" tabindex="-1">
         <EmptyPlace v-if="withoutTank" :place="placeHere" />
         <router-view
           v-else

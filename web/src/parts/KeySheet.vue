@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { keysOn } from './keys'
+
 defineProps<{ modelValue: boolean; places: { name: string; key?: string }[] }>()
 const emit = defineEmits<{ 'update:modelValue': [open: boolean] }>()
 const more = [
@@ -22,6 +24,9 @@ const more = [
   <v-dialog :model-value="modelValue" @update:model-value="emit('update:modelValue', $event)">
     <v-card title="Shortcuts">
       <v-card-text>
+        <label class="switch">
+          <input v-model="keysOn" type="checkbox" /> single-key shortcuts on this device
+        </label>
         <dl>
           <template v-for="place in places" :key="place.key">
             <dt>{{ place.key }}</dt>
@@ -39,6 +44,12 @@ const more = [
 </template>
 
 <style scoped>
+.switch {
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+  margin-bottom: 12px;
+}
 dl {
   display: grid;
   grid-template-columns: max-content 1fr;

@@ -158,7 +158,7 @@ nav {
 .pick {
   display: none;
 }
-@media (max-width: 1340px) {
+@media (max-width: 1260px) {
   .clock {
     display: none;
   }

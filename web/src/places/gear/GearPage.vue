@@ -16,7 +16,7 @@ const toggle = (key: string) => (open.value = open.value === key ? '' : key)
     <ShelfHead title="Gear" side="what of each part is used up, what comes next, and what is to be bought" />
     <Waiting v-if="!data" :error="error" :retry="refetch" />
     <p v-else-if="!data.systems.length">
-      No gear yet. <router-link :to="{ name: 'new-system' }">Set up a system</router-link> and tick what it
+      No gear yet. <router-link :to="{ name: 'start' }">Start with your tank</router-link> and tick what it
       has.
     </p>
     <template v-else>

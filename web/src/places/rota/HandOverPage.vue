@@ -19,7 +19,7 @@ const print = () => window.print()
     <Waiting v-if="!data" :error="error" :retry="refetch" />
     <p v-else-if="!data.sheet.systems.length && !data.sheet.untold.length">
       There is nothing to hand over yet.
-      <router-link :to="{ name: 'new-system' }">Set up a system</router-link> first.
+      <router-link :to="{ name: 'start' }">Start with your tank</router-link> first.
     </p>
     <template v-else>
       <ReportList v-if="data.reports.length" class="no-print" :reports="data.reports" />

@@ -31,7 +31,7 @@ const evenOut = () =>
     <RotaHead side="all systems; open a task for its reason, to do it, move it or skip it" />
     <Waiting v-if="!data" :error="error" :retry="refetch" />
     <div v-else-if="!data.lanes.length && !data.broken.length" class="card empty">
-      Nothing on the rota yet. <router-link :to="{ name: 'new-system' }">Set up a system</router-link> first.
+      Nothing on the rota yet. <router-link :to="{ name: 'start' }">Start with your tank</router-link> first.
     </div>
     <template v-else>
       <BrokenSystems :systems="data.broken" />

@@ -18,7 +18,7 @@ const systems = computed(() => [...new Set(data.value?.rows.map((row) => row.sys
     <Waiting v-if="!data" :error="error" :retry="refetch" />
     <p v-else-if="!data.rows.length">
       No task is rarer than every two months.
-      <router-link to="/setup">Set up a system</router-link>
+      <router-link to="/start">Start with your tank</router-link>
       and its gear first.
     </p>
     <div v-else class="year">

@@ -1,4 +1,5 @@
 import { computed, onScopeDispose, ref, watch, type Ref } from 'vue'
+import { ringTitle } from '../../parts/pageTitle'
 import type { Run } from './useRun'
 
 /** Seconds as a clock shows them: "12:05", and past the end "+0:40". */
@@ -71,16 +72,15 @@ export function useTimers(run: Ref<Run | undefined>) {
     tick.value = Date.now()
     if (ringing.value.length && turn++ % 6 === 0) ring()
   }, 500)
-  const title = document.title
   watch(
     () => ringing.value.length,
     (count) => {
-      document.title = count ? `Ring! ${title}` : title
+      ringTitle(count > 0)
     },
   )
   onScopeDispose(() => {
     clearInterval(running)
-    document.title = title
+    ringTitle(false)
   })
   function hush() {
     heard.value = new Set([...heard.value, ...ringing.value.map((one) => one.mark)])
