@@ -19,7 +19,7 @@ const quiet = ['in_band', 'no_band']
     <div class="middle">
       <div>
         <div class="note">days ahead</div>
-        <TideStaff :marks="system.marks" :days="days" :height="216" :width="134" />
+        <TideStaff :marks="system.marks" :days="days" :height="216" :width="126" />
       </div>
       <table>
         <caption class="visually-hidden">
@@ -81,10 +81,11 @@ header {
 }
 .middle {
   display: grid;
-  grid-template-columns: 134px minmax(0, 1fr);
+  grid-template-columns: 126px minmax(0, 1fr);
   gap: 6px;
 }
 table {
+  width: 100%;
   border-collapse: collapse;
   font-size: 0.85rem;
   align-self: start;
