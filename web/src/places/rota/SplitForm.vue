@@ -45,7 +45,7 @@ async function split() {
     <p v-if="wrong" role="alert" class="magenta">
       {{ wrong.at('minutes') ?? wrong.at('day') ?? wrong.message }}
     </p>
-    <button class="plain-link" type="submit">Split</button>
+    <button class="plain-link" type="submit">Split in two</button>
   </form>
 </template>
 
