@@ -52,8 +52,8 @@ class GeometryBody(RequestModel):
         """The geometry as the core takes it."""
         if self.shape == Shape.LITRES:
             return replace(
+                # What rock and sand take is in the share that counts as water.
                 of_litres(self._measure("stated_l", phrase("system.to_litres")), self.sump_l, self.sand_bed_cm),
-                displaced_l=self.displaced_l, rock_kg=self.rock_kg,
                 sump=Sump(**self.sump.model_dump()) if self.sump else None, salt_test=self._salt_test(units),
             )  # fmt: skip
         length, depth = self._measure("length_cm"), self._measure("depth_cm")

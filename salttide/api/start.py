@@ -53,16 +53,18 @@ class Started(Model):
 def start(body: FirstDayBody, ctx: In, key: Key) -> Started:
     """Set up a system with everything that is known on the first day, all or nothing."""
     system = read_system(ctx, body.system, 0)
-    wanted = Start(system, _salt(body), body.additives, _readings(ctx, system, body), _last(ctx, body.last))
+    wanted = Start(system, _salt(ctx, body), body.additives, _readings(ctx, system, body), _last(ctx, body.last))
     return Started(id=ctx.command(key, lambda c: begin(ctx.household, c, wanted, key)), name=system.name)
 
 
-def _salt(body: FirstDayBody) -> SaltMix | None:
-    if not body.salt.strip():
+def _salt(ctx: Context, body: FirstDayBody) -> SaltMix | None:
+    """The salt to put on the shelf: none where it is there already and nothing else is said of it."""
+    name = body.salt.strip()
+    if not name or (body.salt_g_l is None and name in {salt.name for salt in ctx.stored.salts}):
         return None
     if body.salt_g_l is not None:
         check_range(phrase("start.strength"), body.salt_g_l, "g/L", 30, 60, field="salt_g_l")
-    return unmeasured_salt(body.salt.strip(), body.salt_g_l)
+    return unmeasured_salt(name, body.salt_g_l)
 
 
 def _readings(ctx: Context, system: System, body: FirstDayBody) -> list[Reading]:

@@ -7,6 +7,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime, time
 
+from salttide.core.basics.errors import ConflictError
+from salttide.core.basics.phrases import phrase
 from salttide.core.ledger.entries import Care, Reading
 from salttide.core.science.mix import SaltMix
 from salttide.core.system.starter import STARTER_ADDITIVES
@@ -38,7 +40,7 @@ def begin(household: Household, connection: sqlite3.Connection, start: Start, co
     """Store all of it. Returns the number of the system. Raises ConflictError for a name that is taken."""
     system_id = system_store.add_system(connection, start.system, household.now)
     if start.salt:
-        salt_id = shelf.add_salt(connection, start.salt)
+        salt_id = _add_salt(connection, start.salt)
         if household.keeper.salt_id is None:
             shelf.save_keeper(connection, replace(household.keeper, salt_id=salt_id))
     if start.additives:
@@ -49,6 +51,13 @@ def begin(household: Household, connection: sqlite3.Connection, start: Start, co
     # Nobody remembers the litres of a change before the app: it only says when the next one is due.
     rota_store.leave_changes(connection, changes, command)
     return system_id
+
+
+def _add_salt(connection: sqlite3.Connection, salt: SaltMix) -> int:
+    try:
+        return shelf.add_salt(connection, salt)
+    except sqlite3.IntegrityError as error:
+        raise ConflictError(phrase("start.there_is_such_a_salt", name=salt.name), field="salt") from error
 
 
 def add_starters(household: Household, connection: sqlite3.Connection) -> None:

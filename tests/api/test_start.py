@@ -14,7 +14,7 @@ class Start(ApiTest):
 
     def test_all_of_it_in_one_command(self):
         found = self.post("/start", begun(
-            salt="blue bucket", additives=True,
+            salt="Plainmark Basic", additives=True,
             results=[{"parameter": "alkalinity", "text": "7.0"}, {"parameter": "salinity", "text": "35"}],
             last={"water_change": "2026-11-20", "scrape_front": "2026-11-24"},
         ), key="start-one-01")  # fmt: skip
@@ -24,7 +24,7 @@ class Start(ApiTest):
         self.assertEqual(system["volume"]["value"], 170.0)
         self.assertEqual((system["geometry"]["stated_l"], system["geometry"]["length_cm"]), (200.0, None))
         shelf = self.get("/shelf")
-        self.assertEqual([one["name"] for one in shelf["salts"]], ["blue bucket"])
+        self.assertEqual([one["name"] for one in shelf["salts"]], ["Plainmark Basic"])
         self.assertEqual(len(shelf["additives"]), 4)
         # 35 g in a kilogram of seawater of 1.0233 kg/L.
         self.assertAlmostEqual(shelf["salts"][0]["strength_g_l"], 35 * 1.02334, delta=0.01)
@@ -57,11 +57,25 @@ class Start(ApiTest):
 
     def test_a_slip_is_refused_at_its_field_and_nothing_is_stored(self):
         for more, field in (
-            ({"salt": "blue", "salt_g_l": 370}, "salt_g_l"),
+            ({"salt": "Plainmark Basic", "salt_g_l": 370}, "salt_g_l"),
             ({"results": [{"parameter": "alkalinity", "text": "lots"}]}, "alkalinity"),
             ({"last": {"water_change": "2027-01-01"}}, "last.water_change"),
         ):
             with self.subTest(field=field):
                 self.refused("/start", begun(**more), field)
+        self.post("/start", begun(salt="Plainmark Basic"))
+        second = {**begun()["system"], "name": "Punt"}
+        self.refused("/start", {"system": second, "salt": "Plainmark Basic", "salt_g_l": 36}, "salt", 409)
+        self.refused("/start", begun(), "name", 409)
+        self.assertEqual([one["name"] for one in self.get("/harbour")["systems"]], ["Dinghy"])
+        # The same salt again is the one on the Shelf.
+        self.post("/start", {"system": second, "salt": "Plainmark Basic"})
+        self.assertEqual(len(self.get("/shelf")["salts"]), 1)
+
+    def test_rock_and_sand_are_in_the_share_that_is_water(self):
+        geometry = {"shape": "litres", "stated_l": 200, "displaced_l": 30, "rock_kg": 40}
+        self.assertEqual(self.post("/systems/volume", geometry)["volume"]["value"], 170.0)
+
+    def test_without_its_litres_it_is_refused_at_their_field(self):
         self.refused("/start", {"system": {**begun()["system"], "geometry": {"shape": "litres"}}}, "geometry.stated_l")
         self.assertEqual(self.get("/harbour")["systems"], [])

@@ -228,6 +228,9 @@ class AsPeopleWrite(unittest.TestCase):
 
     def test_doses_top_offs_food_and_animals(self):
         self.assertEqual(event("dosed soda stock 40 ml"), event("dosed 40 ml of soda stock"))
+        # The same word is the powder by weight and the solution by volume.
+        self.assertEqual(event("dosed soda 3 g"), event("dosed 3 g soda ash"))
+        self.assertEqual(event("dosed soda 40 ml"), event("dosed 40 ml soda stock"))
         self.assertEqual(event("added 40 ml soda stock"), event("dosed 40 ml soda stock"))
         lime = event("dosed 2 tsp kalk")
         # Two teaspoons are 9.858 mL of loose powder at 0.55 g/mL.
@@ -263,6 +266,7 @@ class AsPeopleWrite(unittest.TestCase):
             ("alk 7.9 2026-11-20 08:15", "2026-11-20 07:15"), ("alk 7.9 9pm on 20 november 2026", "2026-11-20 20:00"),
             ("alk 7.9 20th nov 12am", "2026-11-19 23:00"), ("alk 7.9 today at 13:00", "2026-11-24 12:00"),
             ("alk 7.9 at 13", "2026-11-24 12:00"), ("alk 7.9 a week ago", "2026-11-17 17:40"),
+            ("last night alk 7.9", "2026-11-23 20:00"), ("alk 7.9 this morning", "2026-11-24 07:00"),
             # Summer time: two hours ahead.
             ("alk 7.9 on 10 oct at 21:00", "2026-10-10 19:00"),
         ):  # fmt: skip
@@ -301,6 +305,7 @@ class PointedAt(unittest.TestCase):
             ("emptied cup 140 %", "140", "0 to 100 %"),
             ("ph <5", "5", "cannot be judged"),
             ("lost 1 clownfish", "clownfish", "one does in Skiff"),
+            ("dosed soda stock 3 g", "soda stock", "is a solution"),
             ("dosed 2 tsp calcium", "2", "weigh calcium chloride dihydrate"),
         ]
         for text, word, said in cases:

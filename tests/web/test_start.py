@@ -25,7 +25,7 @@ class FirstTenMinutes(WebTest):
         self.page.get_by_label("Name", exact=True).fill("Dinghy")
         self.page.get_by_label("Litres, as the tank is sold").fill(self.litres)
         self.page.get_by_label("skimmer", exact=True).check()
-        self.page.get_by_label("Salt, the name on the bucket").fill("blue bucket")
+        self.page.get_by_label("Salt, the name on the bucket").fill("Plainmark Basic")
         self.page.get_by_label("Alkalinity").fill("5.9")
         self.page.get_by_label("Salinity").fill(self.salinity)
         self.button("Set up and show the first plan").click()

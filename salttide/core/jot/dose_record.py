@@ -19,10 +19,7 @@ from .recording import Build, Item, RecordContext, above_nothing
 
 def record_dose(reader: Reader, context: RecordContext) -> Build:
     """A dose by volume or weight, the additive before or after it. Raises JotError."""
-    start, first = reader.at, None
-    if not reader.done and not reader.tokens[start].text[:1].isdecimal():
-        first = reader.quietly(lambda: reader.choose(_every_additive(context.additives), "an additive from the Shelf"))
-        start = reader.at
+    named, start = reader.at, _behind_a_name(reader, context)
     amount = reader.number("how much, such as 40 ml or 3 g")
     if amount is None:
         reader.fail()
@@ -32,10 +29,7 @@ def record_dose(reader: Reader, context: RecordContext) -> Build:
     reader.at = start
     size = above_nothing(reader, start, reader.quantity(unit[0]))
     by_volume = unit[0] == Kind.VOLUME
-    reader.may("of")
-    additive = first or reader.choose(_additives(context.additives, by_volume), "an additive from the Shelf")
-    if additive is None:
-        reader.fail()
+    additive = _additive(reader, context, by_volume, named, start)
     if by_volume and additive.strength_g_l is None and not additive.bulk_density_g_ml:
         token = reader.tokens[start]
         raise JotError(
@@ -57,6 +51,34 @@ def record_dose(reader: Reader, context: RecordContext) -> Build:
     return build
 
 
+def _behind_a_name(reader: Reader, context: RecordContext) -> int:
+    """The place of the amount: behind the additive, where that comes first."""
+    if not reader.done and not reader.tokens[reader.at].text[:1].isdecimal():
+        known = {**_additives(context.additives, True), **_additives(context.additives, False)}
+        reader.quietly(lambda: reader.choose(known, "an additive from the Shelf"))
+    return reader.at
+
+
+def _additive(reader: Reader, context: RecordContext, by_volume: bool, named: int, start: int) -> Additive:
+    """The additive of an amount: before it, from place `named` to `start`, or behind it. What is measured by volume and
+    what is weighed are not the same."""
+    behind = reader.at
+    if named == start:
+        reader.may("of")
+    else:
+        reader.at = named
+    additive = reader.choose(_additives(context.additives, by_volume), "an additive from the Shelf")
+    if named != start and (additive is None or reader.at != start):
+        first, last = reader.tokens[named], reader.tokens[start - 1]
+        way = "weighed" if by_volume else "a solution"
+        name = reader.text[first.start : last.end]
+        accepted = "grams, such as 4 g" if by_volume else "a volume, such as 40 ml"
+        raise JotError(f"{name} is {way}: enter {accepted}", first.start, last.end, accepted)
+    if named != start:
+        reader.at = behind
+    return additive if additive is not None else reader.fail()
+
+
 def _additives(known: Sequence[Additive], by_volume: bool) -> dict[str, Additive]:
     """The additives that may be meant: solutions by volume; by weight dry ones, and any compound by name or formula."""
     dry = [one for one in known if one.strength_g_l is None]
@@ -76,10 +98,6 @@ def _by_formula(known: Sequence[Additive]) -> dict[str, Additive]:
     """Additives by what keepers call their compound, later ones before earlier ones."""
     by_formula = {one.formula: one for one in known}
     return {word: by_formula[formula] for word, formula in ADDITIVE_WORDS.items() if formula in by_formula}
-
-
-def _every_additive(known: Sequence[Additive]) -> dict[str, Additive]:
-    return {**_by_formula([LIME, *known]), **spelled((one.name, one) for one in known)}
 
 
 LIME = Additive(0, "calcium hydroxide", "Ca(OH)2", bulk_density_g_ml=0.55)

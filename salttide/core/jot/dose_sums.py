@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from math import ceil
 
 from ..basics.errors import SaltTideError
@@ -58,17 +57,13 @@ def raise_level(reader: Reader, context: JotContext) -> Answer:
     formula = COMPOUNDS[context.source].formula if parameter == Parameter.ALKALINITY else _USUAL.get(parameter)
     if formula is None:
         token = reader.tokens[start]
-        raise JotError(f"{spoken(parameter)} is not raised by a dose", token.start, token.end, listed_words(_USUAL))
+        dosed = either([spoken(each) for each in (Parameter.ALKALINITY, *_USUAL)])
+        raise JotError(f"{spoken(parameter)} is not raised by a dose", token.start, token.end, dosed)
     reader.may("from", "by")
     before, rise, unit, parameter = _rise(reader, context, formula, parameter)
     if reader.take("with", "by"):
         formula = _additive(reader)
     return _dosed(reader, context, start, formula, parameter, before, rise, unit)
-
-
-def listed_words(parameters: Iterable[Parameter]) -> str:
-    """Parameters in words."""
-    return either([spoken(each) for each in (Parameter.ALKALINITY, *parameters)])
 
 
 _USUAL: dict[Parameter, str] = {

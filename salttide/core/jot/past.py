@@ -15,6 +15,8 @@ _MONTHS = (
     "january", "february", "march", "april", "may", "june", "july", "august", "september", "october", "november",
     "december",
 )  # fmt: skip
+_PARTS = {"this morning": (0, time(8)), "last night": (1, time(21))}
+"""Parts of a day by how many days ago they were, and the time that they are taken at (judgement)."""
 _SPANS = {"day": 1, "week": 7, "fortnight": 14, "month": 30}
 
 
@@ -31,14 +33,17 @@ def past_moment(reader: Reader, context: RecordContext) -> datetime | None:
         return _not_older(reader, start, context.now - ago, context)
     local = context.now.astimezone(context.zone)
     clock = reader.quietly(lambda: _clock(reader))
-    day = reader.quietly(lambda: _day(reader, local.date()))
-    clock = clock or (reader.quietly(lambda: _clock(reader)) if day else None)
+    part = reader.quietly(lambda: reader.choose(_PARTS, "a part of the day"))
+    day = local.date() - timedelta(days=part[0]) if part else reader.quietly(lambda: _day(reader, local.date()))
+    clock = clock or (reader.quietly(lambda: _clock(reader)) if day else None) or (part[1] if part else None)
     if day is None and clock is None:
         reader.at = start
         return None
     moment = datetime.combine(day or local.date(), clock or local.timetz().replace(tzinfo=None), context.zone)
     if moment > context.now and day is None:
         moment -= timedelta(days=1)
+    if part:
+        moment = min(moment, context.now)
     if moment > context.now:
         raise _refused(reader, start, f"{day_words(moment.date())} is still to come", "a time up to now")
     return _not_older(reader, start, context.now if moment == local else moment, context)
@@ -71,7 +76,7 @@ def _ago(reader: Reader) -> timedelta | None:
 
 def _day(reader: Reader, today: date) -> date | None:
     start = reader.at
-    named = reader.choose({"today": 0, "this morning": 0, "yesterday": 1, "last night": 1}, "a day")
+    named = reader.choose({"today": 0, "yesterday": 1}, "a day")
     if named is not None:
         return today - timedelta(days=named)
     reader.take("on", "last")

@@ -2,6 +2,7 @@
 import { useQuery } from '@pinia/colada'
 import { computed } from 'vue'
 import { jotQuery } from '../../api/queries'
+import WrongLine from './WrongLine.vue'
 import { useRecord } from './useRecord'
 
 /** What was measured and done, in plain words: shown as it is understood, saved by Enter, undone in one touch. */
@@ -32,23 +33,7 @@ defineExpose({ keep: () => record.keep(false), complete: record.complete, wrong:
         <v-btn v-if="doubts" size="small" @click="record.keep(true)">It is right, save it</v-btn>
       </template>
       <template v-else-if="pointed">
-        <p class="echo">
-          {{ pointed.before }}<span class="wrong">{{ pointed.word || ' ' }}</span
-          >{{ pointed.after }}
-        </p>
-        <p>{{ pointed.message }}</p>
-        <div v-if="pointed.examples.length" class="going">
-          <span class="soft">Try one of these:</span>
-          <button
-            v-for="line in pointed.examples"
-            :key="line"
-            class="chip"
-            type="button"
-            @click="emit('take', line)"
-          >
-            {{ line }}
-          </button>
-        </div>
+        <WrongLine :wrong="pointed" :examples="pointed.examples" @take="emit('take', $event)" />
       </template>
       <p v-if="refused" class="magenta" role="alert">{{ refused }}</p>
     </div>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { useQuery } from '@pinia/colada'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { jotQuery } from '../../api/queries'
 import CautionNote from '../../parts/CautionNote.vue'
 import Working from '../../parts/Working.vue'
+import WrongLine from './WrongLine.vue'
 import { useSum } from './useSum'
 
 /** A sum in plain words, answered while it is typed. Nothing is recorded by it. */
@@ -13,6 +14,9 @@ const emit = defineEmits<{ take: [line: string] }>()
 const { line, found, wrong, tape, keep, clear } = useSum(text, () => props.systemId)
 const { data: examples } = useQuery(jotQuery)
 const how = ref(false)
+const nearest = computed(() =>
+  (examples.value?.sums ?? []).slice(0, 3).map((sum) => sum.replace(/^=\s*/, '')),
+)
 defineExpose({ keep, wrong })
 function take(sum: string) {
   emit('take', sum.replace(/^=\s*/, ''))
@@ -30,23 +34,7 @@ function take(sum: string) {
         </ul>
       </template>
       <template v-else-if="wrong">
-        <p class="echo">
-          {{ wrong.before }}<span class="wrong">{{ wrong.word || ' ' }}</span
-          >{{ wrong.after }}
-        </p>
-        <p>{{ wrong.message }}</p>
-        <div class="going">
-          <span class="soft">Try one of these:</span>
-          <button
-            v-for="sum in examples?.sums.slice(0, 3)"
-            :key="sum"
-            class="chip"
-            type="button"
-            @click="take(sum)"
-          >
-            {{ sum.replace(/^=\s*/, '') }}
-          </button>
-        </div>
+        <WrongLine :wrong="wrong" :examples="nearest" @take="take" />
       </template>
     </div>
 
@@ -108,13 +96,6 @@ function take(sum: string) {
 }
 .caution-note {
   margin: 10px 0;
-}
-.going {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 6px;
-  margin-top: 10px;
 }
 .note {
   margin-top: 10px;

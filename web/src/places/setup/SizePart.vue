@@ -44,14 +44,14 @@ const ppt = props.setup.units.salinity
       :error="set.wrongSize('sand_bed_cm')"
     />
     <FieldText
-      v-if="form.reckon"
+      v-if="shape?.deep && form.reckon"
       v-model="form.size.rock_kg!"
       label="Rock, dry"
       unit="kg"
       :error="set.wrongSize('rock_kg')"
     />
     <FieldText
-      v-else
+      v-else-if="shape?.deep"
       v-model="form.size.displaced_l!"
       label="Displaced by rock and sand"
       unit="L"
