@@ -275,7 +275,8 @@ class Household:
         return [*placed, *(each for each in self.placed if each.system_id in self.broken)]
 
     def jot_context(self, system_id: int | None = None) -> JotContext:
-        """What a sum is read with; the default salt comes first, `system_id` is the system on the screen."""
+        """What a sum is read with; the default salt comes first, `system_id` is the system on the screen. The only
+        system there is need not be named."""
         usual, systems = self.stored.usual_salt, self.stored.systems
         return JotContext(
             self.keeper.habits,
@@ -283,7 +284,7 @@ class Household:
             tuple(systems),
             tuple(sorted(self.stored.salts, key=lambda salt: salt != usual)),
             {system.id: self.waters(system).water for system in systems},
-            next((system for system in systems if system.id == system_id), None),
+            next((one for one in systems if one.id == system_id), systems[0] if len(systems) == 1 else None),
             self.keeper.additive,
         )
 

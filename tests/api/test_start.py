@@ -72,6 +72,13 @@ class Start(ApiTest):
         self.post("/start", {"system": second, "salt": "Plainmark Basic"})
         self.assertEqual(len(self.get("/shelf")["salts"]), 1)
 
+    def test_the_only_tank_there_is_need_not_be_named(self):
+        self.post("/start", begun())
+        read = self.api.post("/api/jot/reading", json={"text": "did a 30 L water change"}).json()
+        self.assertEqual((read["system"], read["wrong"]), ("Dinghy", None))
+        self.assertEqual(self.post("/jot", {"text": "15 % of dinghy"})["value"], 25.5)
+        self.assertIn("in Dinghy", self.post("/jot", {"text": "raise alk 7 to 8"})["understood"])
+
     def test_rock_and_sand_are_in_the_share_that_is_water(self):
         geometry = {"shape": "litres", "stated_l": 200, "displaced_l": 30, "rock_kg": 40}
         self.assertEqual(self.post("/systems/volume", geometry)["volume"]["value"], 170.0)
