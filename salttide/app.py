@@ -55,6 +55,7 @@ from salttide.api import (
     runbook,
     salt,
     schedule,
+    search,
     setup,
     sheet,
     shelf,
@@ -79,7 +80,7 @@ PARTS = (
     harbour, bench, inspection, judgement, unexplained, confidence, cycling, change, routine, plan, probe, minutes,
     calendar, gear, handover, visit, upkeep, rounds, rota, changed,
     runbook, mix, batch, kit, sheet,
-    start, setup, system, record, log, importing, whatif, finder, shelf, salt, livestock, light, instrument,
+    start, setup, system, record, log, search, importing, whatif, finder, shelf, salt, livestock, light, instrument,
     picture, keeper, jot, dosing, dosing_answer, correction, daynight, container, schedule, stock,
 )  # fmt: skip
 BUILD = Path(__file__).resolve().parent.parent / "web" / "dist"

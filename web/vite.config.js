@@ -15,7 +15,7 @@ export default defineConfig({
       output: {
         codeSplitting: {
           groups: [
-            { name: 'libraries', test: /node_modules/ },
+            { name: 'libraries', test: /node_modules(?!.*VDatePicker)/ },
             { name: 'shared', test: /src/, minShareCount: 2 },
           ],
         },

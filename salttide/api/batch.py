@@ -6,9 +6,10 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.errors import at_field
-from salttide.core.basics.number_text import parse_number, show_number
+from salttide.core.basics.measures import litres_words
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import moment_words
+from salttide.core.basics.quantities import Habits, Kind, parse_quantity
 from salttide.core.basics.refused import refused
 from salttide.core.planning.batch import (
     MEASURED,
@@ -130,8 +131,8 @@ def get_batch(batch_id: Id, ctx: In) -> BatchAnswer:
     return BatchAnswer(
         **card.model_dump(),
         life=list(LIFE),
-        litres=f"{show_number(state.litres if state.usable else job.litres, 1)} L",
-        container=f"{show_number(job.container_l, 0)} L",
+        litres=litres_words(state.litres if state.usable else job.litres),
+        container=litres_words(job.container_l, 0),
         rows=[row for p in MEASURED if (row := _row(ctx, found, p))],
         correction=list(lacks.words),
         can_correct=bool(lacks.events),
@@ -204,6 +205,12 @@ def correct(batch_id: Id, ctx: In, key: Key) -> Recorded:
     return ctx.record(key, act)
 
 
+def _amount(text: str, kind: BatchKind, habits: Habits) -> float:
+    """Grams or litres, with the unit that was typed."""
+    measure, unit = (Kind.MASS, "g") if kind.weighed else (Kind.VOLUME, "L")
+    return parse_quantity(text, measure, habits, unit).value
+
+
 def _read(ctx: Context, body: EventBody) -> BatchEvent:
     """What was typed, in canonical units; errors name the field."""
     amount = 0.0
@@ -216,7 +223,7 @@ def _read(ctx: Context, body: EventBody) -> BatchEvent:
             raise refused("batch.enter_at_least_one_measurement", "values", "batch.salinity_at_least")
         return BatchEvent(ctx.now, body.kind, values=values)
     if body.kind not in (BatchKind.RESTING, BatchKind.MATCHED):
-        amount = at_field("amount", lambda: parse_number(body.amount, ctx.keeper.habits.sign))
+        amount = at_field("amount", lambda: _amount(body.amount, body.kind, ctx.keeper.habits))
     if body.kind == BatchKind.USED and body.system_id is None:
         raise refused("batch.which_system_did_it_go_into", "system_id", "common.a_system")
     return BatchEvent(ctx.now, body.kind, amount, item=body.item, system_id=body.system_id or 0)

@@ -73,5 +73,14 @@ def _row(ctx: Context, row: sqlite3.Row) -> RecordRow:
 
 def _record_row(number: int, kind: str, words: str, command: str, day: str = "", detail: str = "") -> RecordRow:
     return RecordRow(
-        id=number, kind=kind, day=day, time="", words=words, detail=detail, command=command, gone=False, pictures=[]
+        id=number,
+        kind=kind,
+        day=day,
+        time="",
+        words=words,
+        detail=detail,
+        command=command,
+        gone=False,
+        pictures=[],
+        remarks=[],
     )

@@ -7,7 +7,8 @@ from typing import Any
 from fastapi import APIRouter, Response
 
 from salttide.core.basics.errors import SaltTideError
-from salttide.core.basics.number_text import percent, short, show_number
+from salttide.core.basics.measures import litres_words
+from salttide.core.basics.number_text import percent, short
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words, span_words
 from salttide.core.judgement.cycling import BreakingIn, Phase
@@ -203,7 +204,7 @@ def _aim_choice(ctx: Context, view: SystemState, parameter: Parameter) -> AimCho
 def _usable(ctx: Context) -> list[Choice]:
     """The batches that there is water in."""
     return [
-        Choice(key=str(one.id), name=one.name, remark=f"{show_number(one.state.litres, 1)} L, {one.state.phase.value}")
+        Choice(key=str(one.id), name=one.name, remark=f"{litres_words(one.state.litres)}, {one.state.phase.value}")
         for one in batch_store.batches(ctx.connection)
         if one.state.usable
     ]

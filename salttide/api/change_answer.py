@@ -19,7 +19,7 @@ from salttide.core.planning.change_words import (
     switched_off,
 )
 from salttide.core.planning.plumbing import Drain, Plumbing, TankSide, tank_side
-from salttide.core.science.amount import decimals_of, weighed
+from salttide.core.science.amount import decimals_of
 from salttide.core.science.parameters import Parameter, Span
 from salttide.core.science.units import UnitChoice, unit_of
 from salttide.core.system import catalogue
@@ -27,7 +27,19 @@ from salttide.core.system.system import System
 
 from .change_tank import Figure, slow_figures, tank_figures
 from .context import Context
-from .models import BandShown, Caution, Model, Shown, WorkingStep, band_shown, name_of, plain, shown, working_shown
+from .models import (
+    BandShown,
+    Caution,
+    Model,
+    Shown,
+    WorkingStep,
+    band_shown,
+    name_of,
+    plain,
+    shown,
+    weighed,
+    working_shown,
+)
 
 
 class LimitMark(Model):
@@ -133,7 +145,7 @@ def _figures(ctx: Context, step: PlanStep) -> Iterable[Figure]:
             "volume", plain(step.volume_l, 1, "L"), phrase("change_answer.out_replaced_with_the_same_amount"), work
         )
         if step.batch.mass_g:
-            yield _figure("mass", plain(*weighed(step.batch.mass_g)), phrase("change_answer.salt_weighed"), work)
+            yield _figure("mass", weighed(step.batch.mass_g), phrase("change_answer.salt_weighed"), work)
             yield _figure(
                 "fresh_water",
                 plain(step.batch.fresh_water_l, 1, "L"),

@@ -8,6 +8,7 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.errors import InputError, NotFoundError
+from salttide.core.basics.measures import litres_words
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import moment_words
@@ -130,7 +131,5 @@ def complete(system_id: Id, entry_id: Id, body: ChangedBody, ctx: In, key: Key) 
     def act(connection: sqlite3.Connection) -> None:
         ledger_store.record(connection, system_id, [change], key, ctx.now)
 
-    words = phrase(
-        "changed.water_change_of_l", day=moment_words(care.at, ctx.keeper.zone), litres=show_number(litres, 1)
-    )
+    words = phrase("changed.water_change_of_l", day=moment_words(care.at, ctx.keeper.zone), litres=litres_words(litres))
     return ctx.record_as(key, words, act)

@@ -6,6 +6,7 @@ from datetime import datetime
 from fastapi import APIRouter
 from pydantic import Field
 
+from salttide.core.basics.measures import litres_words
 from salttide.core.basics.number_text import rounded_to, show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import moment_words
@@ -205,7 +206,7 @@ def _review(uptake: UptakeContext, found: Review) -> ReviewShown:
 def _evaporation(uptake: UptakeContext) -> str:
     found = evaporation_estimate(uptake.view.ledger, uptake.household.now)
     how = phrase("dosing.from_top_offs", count=found.count) if found else phrase("dosing.typical_for_its_size_no_top")
-    return phrase("dosing.l_evaporate_a_day", litres=show_number(uptake.evaporation_l, 1), how=how)
+    return phrase("dosing.l_evaporate_a_day", litres=litres_words(uptake.evaporation_l), how=how)
 
 
 def _body(ctx: Context, request: RoutineRequest) -> DoseRoutineBody:

@@ -8,7 +8,8 @@ from typing import TYPE_CHECKING
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.basics.number_text import percent, short, show_number
+from salttide.core.basics.measures import grams_words, litres_words
+from salttide.core.basics.number_text import percent, short
 from salttide.core.basics.phrases import phrase
 from salttide.core.planning.variant import CORRECTED, Dosing, Variant, WhatIfContext
 from salttide.core.science.amount import mass_text
@@ -103,7 +104,7 @@ def _found_words(ctx: Context, setting: WhatIfContext, found: finder.FoundPlan) 
         phrase(
             "finder.change_l_with",
             percent=short(percent(variant.fraction)),
-            litres=show_number(litres, 1),
+            litres=litres_words(litres),
             often=often,
             salt=variant.salt.name,
         )
@@ -119,7 +120,7 @@ def _found_words(ctx: Context, setting: WhatIfContext, found: finder.FoundPlan) 
 
 def _correction(formula: str, grams: float, days: int) -> CorrectionShown:
     words = phrase(
-        "finder.g_a_day_on_the_first", grams=show_number(grams, 1), formula=name_of_formula(formula), days=days
+        "finder.g_a_day_on_the_first", grams=grams_words(grams, 1), formula=name_of_formula(formula), days=days
     )
     return CorrectionShown(formula=formula, grams=grams, days=days, words=words)
 

@@ -8,6 +8,7 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.errors import NotFoundError
+from salttide.core.basics.measures import part_words
 from salttide.core.basics.number_text import percent, show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words, day_words
@@ -229,12 +230,12 @@ def _buy(system: str, part: Part, today: date) -> str:
 def _flow_words(part: Part) -> str:
     if part.fall is None:
         return ""
-    after, now = (show_number(value, 0) for value in (part.fall.after, part.fall.now))
+    flow = part_words(part.fall.now, part.fall.after, "L/h", 0)
     lost = part.fall.percent
     if part.kind.flow == part.kind.task:
-        return phrase("gear.had_lost_by_the_last_service", lost=show_number(lost, 0), now=now, after=after)
+        return phrase("gear.had_lost_by_the_last_service", lost=show_number(lost, 0), flow=flow)
     change = phrase("gear.less_flow_than", lost=show_number(lost, 0)) if lost >= 0.5 else phrase("gear.as_much_flow_as")
-    return phrase("gear.after_the_service_of_l_h", change=change, now=now, after=after, day=day_words(part.fall.day))
+    return phrase("gear.after_the_service_of_l_h", change=change, flow=flow, day=day_words(part.fall.day))
 
 
 @router.put("/systems/{system_id}/gear/{part}")

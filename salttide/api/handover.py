@@ -7,6 +7,7 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.errors import ConflictError
+from salttide.core.basics.measures import litres_words
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import clock_words, day_words, span_words
 from salttide.core.ledger.entries import UNNAMED, Entry, Reading
@@ -230,7 +231,7 @@ def _sheet(one: HandOver) -> SystemSheet:
         system_id=one.system.id,
         name=one.system.name,
         stock=one.system.stock,
-        volume=f"{round(one.system.volume_l)} L",
+        volume=litres_words(one.system.volume_l, 0),
         visits=[
             VisitShown(
                 day=visit.day.isoformat(),

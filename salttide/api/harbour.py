@@ -4,8 +4,9 @@ from datetime import date, datetime
 
 from fastapi import APIRouter, Query
 
-from salttide.core.basics.locale import ClockHours, DayOrder
-from salttide.core.basics.number_text import DecimalSign, show_number
+from salttide.core.basics.locale import ClockHours, DayOrder, FirstDay
+from salttide.core.basics.measures import KEPT_IN, litres_words, measure_of
+from salttide.core.basics.number_text import DecimalSign
 from salttide.core.basics.phrases import phrase
 from salttide.core.overview.next_up import together
 from salttide.core.overview.state import AHEAD_DAYS, SystemState
@@ -74,6 +75,14 @@ class OpenWork(Model):
     name: str
 
 
+class MeasureShown(Model):
+    """A unit that fields are kept in, the one this keeper reads and types, and how much of the first one of it is."""
+
+    kept: str
+    unit: str
+    per: float
+
+
 class Harbour(Model):
     """All systems, the local time, and unfinished work at the tank."""
 
@@ -81,6 +90,8 @@ class Harbour(Model):
     decimal_sign: DecimalSign
     days: DayOrder
     clock: ClockHours
+    week: FirstDay
+    measures: list[MeasureShown]
     zone: str
     today: str
     pinned: bool
@@ -102,9 +113,13 @@ def harbour(ctx: In) -> Harbour:
     names = {system.id for system in systems}
     return Harbour(
         now=local,
-        decimal_sign=ctx.keeper.habits.sign,
-        days=ctx.keeper.days,
-        clock=ctx.keeper.clock,
+        decimal_sign=ctx.keeper.writing.sign,
+        days=ctx.keeper.writing.days,
+        clock=ctx.keeper.writing.clock,
+        week=ctx.keeper.writing.week,
+        measures=[
+            MeasureShown(kept=unit, unit=read.unit, per=read.per) for unit in KEPT_IN if (read := measure_of(unit))
+        ],
         zone=ctx.keeper.zone.key,
         today=local.date().isoformat(),
         pinned=type(ctx.clock).__name__ == "PinnedClock",
@@ -128,7 +143,7 @@ def _glance(ctx: In, view: SystemState) -> SystemGlance:
         id=view.system.id,
         name=view.system.name,
         stock=view.system.stock,
-        volume=phrase("common.litres_l_net", litres=show_number(view.system.volume_l, 0)),
+        volume=phrase("common.litres_l_net", litres=litres_words(view.system.volume_l, 0)),
         method=view.system.methods.note,
         standing=view.summary.standing,
         act=view.summary.standing.urgent,

@@ -1,20 +1,29 @@
 """The keeper's settings: units, time zone, and defaults from the shelf."""
 
 from functools import partial
-from typing import Literal
+from typing import Any, Literal
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from fastapi import APIRouter, Request
 from pydantic import Field
 
 from salttide.core.basics.errors import at_field, check_range
-from salttide.core.basics.locale import ClockHours, DayOrder
+from salttide.core.basics.locale import (
+    ClockHours,
+    DayOrder,
+    FirstDay,
+    Gallon,
+    LengthUnit,
+    MassUnit,
+    VolumeUnit,
+    Writing,
+)
 from salttide.core.basics.number_text import DecimalSign
 from salttide.core.basics.phrases import phrase
-from salttide.core.basics.quantities import Gallon, Habits
 from salttide.core.basics.refused import refused
 from salttide.core.science.additives import AlkalinitySource
 from salttide.core.science.parameters import FACTS, Parameter
+from salttide.core.science.presets import HABITS, Preset
 from salttide.core.science.units import UNITS, unit_named, unit_of
 from salttide.store import shelf
 
@@ -34,7 +43,7 @@ class UnitRow(Model):
 
 
 class KeeperBody(RequestModel):
-    """Settings to store."""
+    """Settings to store; what is left out stays as it is."""
 
     zone: str = Field(max_length=60)
     units: dict[Parameter, str]
@@ -44,19 +53,41 @@ class KeeperBody(RequestModel):
     days: DayOrder | None = None
     clock: ClockHours | None = None
     scale_g: float | None = None
+    volume: VolumeUnit | None = None
+    length: LengthUnit | None = None
+    mass: MassUnit | None = None
+    week: FirstDay | None = None
 
 
-class KeeperAnswer(Model):
+class WritingShown(Model):
+    """How everything is written."""
+
+    decimal_sign: DecimalSign
+    gallon: Gallon | Literal["ask"]
+    days: DayOrder
+    clock: ClockHours
+    volume: VolumeUnit
+    length: LengthUnit
+    mass: MassUnit
+    week: FirstDay
+
+
+class PresetShown(WritingShown):
+    """Settings that go together, to choose at once; units that it does not name stay."""
+
+    key: Preset
+    name: str
+    units: dict[Parameter, str]
+
+
+class KeeperAnswer(WritingShown):
     """Settings as they are."""
 
     zone: str
     units: list[UnitRow]
-    decimal_sign: DecimalSign
-    gallon: Gallon | Literal["ask"]
     additive: AlkalinitySource
-    days: DayOrder
-    clock: ClockHours
     scale_g: float
+    presets: list[PresetShown]
 
 
 @router.get("/keeper")
@@ -78,41 +109,48 @@ def change_keeper(body: KeeperBody, ctx: In, request: Request) -> KeeperAnswer:
         parameter: at_field(f"units.{parameter.value}", partial(unit_named, parameter, key)).key
         for parameter, key in body.units.items()
     }
-    units = {**ctx.keeper.units, **chosen}
     kept = ctx.keeper
-    settings = shelf.Keeper(
-        zone, units, kept.salt_id, body.additive or kept.additive, _habits(body, kept.habits),
-        body.days or kept.days, body.clock or kept.clock, _scale(body.scale_g, kept.scale_g),
-    )  # fmt: skip
+    units = {**kept.units, **chosen}
+    how = _writing(body, kept.writing, units.get(Parameter.TEMPERATURE) == "°F")
+    settings = shelf.Keeper(zone, units, kept.salt_id, body.additive or kept.additive, how)
     with ctx.write() as connection:
         shelf.save_keeper(connection, settings)
     request.app.state.keeper = settings
     return _answer(settings)
 
 
-def _scale(least_g: float | None, kept: float) -> float:
-    return (
-        kept
-        if least_g is None
-        else check_range(phrase("keeper.least_weight"), least_g, "g", 0.001, 10, field="scale_g")
-    )
+def _writing(body: KeeperBody, kept: Writing, fahrenheit: bool) -> Writing:
+    """How everything is written; what the body leaves out stays as it is."""
+    scale_g = kept.scale_g
+    if body.scale_g is not None:
+        scale_g = check_range(phrase("keeper.least_weight"), body.scale_g, "g", 0.001, 10, field="scale_g")
+    volume = body.volume or kept.volume
+    typed = kept.gallon if body.gallon is None else None if body.gallon == "ask" else body.gallon
+    # Who reads gallons means these when typing "gal".
+    gallon = volume.gallon or typed
+    return Writing(
+        body.decimal_sign or kept.sign, body.days or kept.days, body.clock or kept.clock, scale_g, gallon, volume,
+        body.length or kept.length, body.mass or kept.mass, body.week or kept.week, fahrenheit,
+    )  # fmt: skip
 
 
-def _habits(body: KeeperBody, kept: Habits) -> Habits:
-    """How numbers and dates are written; what the body leaves out stays as it is."""
-    gallon = kept.gallon if body.gallon is None else None if body.gallon == "ask" else body.gallon
-    return Habits(body.decimal_sign or kept.sign, gallon)
+def _shown(how: Writing) -> dict[str, Any]:
+    return {
+        "decimal_sign": how.sign, "gallon": how.gallon or "ask", "days": how.days, "clock": how.clock,
+        "volume": how.volume, "length": how.length, "mass": how.mass, "week": how.week,
+    }  # fmt: skip
 
 
 def _answer(settings: shelf.Keeper) -> KeeperAnswer:
     return KeeperAnswer(
+        **_shown(settings.writing),
         zone=settings.zone.key,
-        decimal_sign=settings.habits.sign,
-        gallon=settings.habits.gallon or "ask",
         additive=settings.additive,
-        days=settings.days,
-        clock=settings.clock,
-        scale_g=settings.scale_g,
+        scale_g=settings.writing.scale_g,
+        presets=[
+            PresetShown(**_shown(habit.writing), key=key, name=habit.name, units=dict(habit.units))
+            for key, habit in HABITS.items()
+        ],
         units=[
             UnitRow(
                 parameter=parameter,

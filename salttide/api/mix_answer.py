@@ -2,13 +2,13 @@
 
 from collections.abc import Mapping
 
-from salttide.core.basics.number_text import show_number
+from salttide.core.basics.measures import kilograms_words, litres_words
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import listed
 from salttide.core.basics.working import Working
 from salttide.core.planning.batch import BatchWorkOrder
 from salttide.core.planning.batch_plan import Portion, batch_cautions
-from salttide.core.science.amount import dose_text, kilograms_text, weighed
+from salttide.core.science.amount import dose_text
 from salttide.core.science.mix import SaltMix
 from salttide.core.science.parameters import FACTS, Parameter
 from salttide.core.science.salts import Ranked
@@ -18,7 +18,7 @@ from salttide.household.mix import PlannedBatch, bucket_left, salts_for
 
 from .change_tank import Figure, figure
 from .context import Context
-from .models import Caution, Model, caution_shown, plain, shown, working_shown
+from .models import Caution, Model, caution_shown, plain, shown, weighed, working_shown
 
 
 class PortionShown(Model):
@@ -73,7 +73,7 @@ def mix_answer(ctx: Context, planned: PlannedBatch, first: System) -> MixAnswer:
         cautions=[caution_shown(key) for key in batch_cautions(job)],
         stock=_stock(ctx, job),
         filled=job.filled(job.litres),
-        headroom=phrase("mix_answer.l_stay_free_for_the_pump", litres=show_number(job.room_l, 1)),
+        headroom=phrase("mix_answer.l_stay_free_for_the_pump", litres=litres_words(job.room_l)),
     )
 
 
@@ -88,15 +88,15 @@ def _summary(ctx: Context, job: BatchWorkOrder, portions: tuple[Portion, ...]) -
     salinity = show(Parameter.SALINITY, job.salinity, ctx.keeper.units)
     return phrase(
         "mix_answer.l_at_for_in_l",
-        litres=show_number(job.litres, 1),
+        litres=litres_words(job.litres),
         salinity=salinity,
         for_whom=for_whom,
-        container_l=show_number(job.container_l, 0),
+        container_l=litres_words(job.container_l, 0),
     )
 
 
 def _figures(ctx: Context, job: BatchWorkOrder, working: Mapping[str, Working]) -> list[Figure]:
-    grams = plain(*weighed(job.mass_g))
+    grams = weighed(job.mass_g)
     beside = phrase("mix_answer.about", spoons=job.spoons) if job.spoons else ""
     fresh = phrase("mix_answer.water_first", source_water=job.source_water)
     weighed_out = phrase("mix_answer.weighed", salt=job.salt.name, beside=beside)
@@ -115,9 +115,9 @@ def _figures(ctx: Context, job: BatchWorkOrder, working: Mapping[str, Working]) 
 
 def _portion_words(portion: Portion) -> str:
     if not portion.fresh_l:
-        return phrase("mix_answer.l_as_it_is", litres=show_number(portion.batch_l, 1))
+        return phrase("mix_answer.l_as_it_is", litres=litres_words(portion.batch_l))
     return phrase(
-        "mix_answer.l_of_the_batch_and_l", batch=show_number(portion.batch_l, 1), fresh=show_number(portion.fresh_l, 1)
+        "mix_answer.l_of_the_batch_and_l", batch=litres_words(portion.batch_l), fresh=litres_words(portion.fresh_l)
     )
 
 
@@ -169,5 +169,5 @@ def _stock(ctx: Context, job: BatchWorkOrder) -> str:
     if left is None:
         return phrase("mix_answer.open_a_bucket_of_on_the", salt=job.salt.name)
     if short_g := left.short_g(job.mass_g):
-        return phrase("mix_answer.the_bucket_is_short_mix_less", short=kilograms_text(short_g, 2))
+        return phrase("mix_answer.the_bucket_is_short_mix_less", short=kilograms_words(short_g))
     return f"{job.salt.name}: {left.words}."

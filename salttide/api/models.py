@@ -11,6 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 from pydantic.warnings import UnsupportedFieldAttributeWarning
 
 from salttide.core.basics.errors import InputError
+from salttide.core.basics.measures import measure_of, measure_words, measured, weight_measured
 from salttide.core.basics.number_text import show_number, significant
 from salttide.core.basics.phrases import phrase, phrases
 from salttide.core.basics.working import FormulaInput, Step
@@ -199,8 +200,18 @@ def shown(parameter: Parameter, value: float, choice: UnitChoice) -> Shown:
 
 
 def plain(value: float, decimals: int, unit: str) -> Shown:
-    """A value of a quantity with one unit."""
-    return Shown(value=value, text=show_number(value, decimals), unit=unit)
+    """A value of an ordinary quantity, as this keeper reads it."""
+    return read_as(*measured(value, unit, decimals))
+
+
+def weighed(grams: float) -> Shown:
+    """A mass as it is weighed out."""
+    return read_as(*weight_measured(grams))
+
+
+def read_as(number: float, decimals: int, unit: str) -> Shown:
+    """A number with its decimals in the unit it is read in."""
+    return Shown(value=number, text=show_number(number, decimals), unit=unit)
 
 
 def band_shown(parameter: Parameter, band: Span | None, choice: UnitChoice) -> BandShown | None:
@@ -235,7 +246,7 @@ def working_shown(steps: Iterable[Step]) -> list[WorkingStep]:
             formula=step.formula,
             inputs=[_input(symbol, given) for symbol, given in step.inputs],
             value=significant(step.value),
-            unit=step.unit,
+            unit=_both(step.value, step.unit),
             source=step.source,
         )
         for step in steps
@@ -243,7 +254,15 @@ def working_shown(steps: Iterable[Step]) -> list[WorkingStep]:
 
 
 def _input(symbol: str, given: FormulaInput) -> WorkingInput:
-    return WorkingInput(symbol=symbol, value=significant(given.value), unit=given.unit, note=given.note)
+    return WorkingInput(
+        symbol=symbol, value=significant(given.value), unit=_both(given.value, given.unit), note=given.note
+    )
+
+
+def _both(value: float, unit: str) -> str:
+    """The unit that a derivation computes in, with the same in what this keeper reads."""
+    read = measure_words(value, unit, 2) if measure_of(unit).unit != unit else ""
+    return f"{unit} ({read})" if read and not read.endswith(f" {unit}") else unit
 
 
 class NextShown(Model):

@@ -7,9 +7,11 @@ from fastapi import APIRouter, Query
 from pydantic import Field
 
 from salttide.core.basics.errors import NotFoundError
-from salttide.core.basics.number_text import short, show_number
+from salttide.core.basics.measures import grams_words, litres_words
+from salttide.core.basics.number_text import short
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import clock_words, moment_words
+from salttide.core.basics.refused import refused
 from salttide.core.ledger.balance import rise_of
 from salttide.core.ledger.entries import Reading
 from salttide.core.science.amount import mass_text
@@ -22,6 +24,7 @@ from salttide.store import change as change_store
 from salttide.store import handover as handover_store
 from salttide.store import ledger as ledger_store
 from salttide.store import log as log_store
+from salttide.store import remark as remark_store
 from salttide.store import rota as rota_store
 from salttide.store import system as system_store
 from salttide.store.database import to_moment
@@ -44,6 +47,13 @@ class RecordRow(Model):
     command: str
     gone: bool
     pictures: list[int]
+    remarks: list[str]
+
+
+class RemarkBody(RequestModel):
+    """A remark in the keeper's words."""
+
+    text: str = Field(max_length=500)
 
 
 class CorrectBody(RequestModel):
@@ -73,6 +83,7 @@ def record_row(ctx: Context, row: sqlite3.Row) -> RecordRow:
         command=row["command"],
         gone=bool(row["gone"]),
         pictures=[int(number) for number in (row["pictures"] or "").split(",") if number],
+        remarks=(row["remarks"] or "").splitlines(),
     )
 
 
@@ -85,7 +96,7 @@ def _reading(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
 def _change(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
     source = phrase("record.water_of", system=row["source"]) if row["source"] else ""
     return phrase("record.water_change"), phrase(
-        "record.l_out_l_in", out=show_number(row["out_l"], 1), back=show_number(row["in_l"], 1), source=source
+        "record.l_out_l_in", out=litres_words(row["out_l"]), back=litres_words(row["in_l"]), source=source
     )
 
 
@@ -120,21 +131,21 @@ def _top_off(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
         if Parameter.SALINITY in held
         else "limewater"
     )
-    return "Top-off", phrase("record.l_of", litres=show_number(row["litres"], 1), what=what)
+    return "Top-off", phrase("record.l_of", litres=litres_words(row["litres"]), what=what)
 
 
 def _feed(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
     return phrase("record.fed", row=row["food"]), phrase(
-        "record.portions_g", portions=short(row["portions"]), grams=short(row["grams"])
+        "record.portions_g", portions=short(row["portions"]), grams=grams_words(row["grams"], 1)
     )
 
 
 def _evaporation(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
-    return "Evaporated", phrase("record.l_not_topped_off", litres=show_number(row["evaporated_l"], 1))
+    return "Evaporated", phrase("record.l_not_topped_off", litres=litres_words(row["evaporated_l"]))
 
 
 def _harvest(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
-    return phrase("record.harvested", row=row["harvested"]), f"{short(row['harvested_g'])} g"
+    return phrase("record.harvested", row=row["harvested"]), grams_words(row["harvested_g"])
 
 
 def _unexplained(ctx: Context, row: sqlite3.Row) -> tuple[str, str]:
@@ -203,3 +214,15 @@ def correct(entry_id: Id, body: CorrectBody, ctx: In, key: Key) -> Recorded:
         return phrase("record.corrected", parameter=name_of(old.parameter))
 
     return ctx.record(key, act)
+
+
+@router.post("/record/entries/{entry_id}/remarks", status_code=201)
+def add_remark(entry_id: Id, body: RemarkBody, ctx: In, key: Key) -> Recorded:
+    """Add a remark to an entry; the entry itself stays as it is."""
+    text = " ".join(body.text.split())
+    if not text:
+        raise refused("record.write_something", "text", "record.a_remark_in_your_words")
+    words = phrase("record.remark_saved")
+    return ctx.record_as(
+        key, words, lambda connection: remark_store.add_remark(connection, entry_id, text, key, ctx.now)
+    )

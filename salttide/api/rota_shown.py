@@ -8,7 +8,7 @@ from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import capital, day_words
 from salttide.core.overview.state import SystemState
 from salttide.core.runbook.file import runbook_keys
-from salttide.core.system.observations import found_kinds
+from salttide.core.system.observations import asked_in, found_kinds
 from salttide.core.system.system import System
 from salttide.core.upkeep.care import moved_to
 from salttide.core.upkeep.rota import WATER_CHANGE, Occurrence
@@ -190,7 +190,7 @@ def found_asked(keys: Iterable[str]) -> list[FoundAsked]:
     """How each finding is entered."""
     asked = [found_kinds()[key] for key in keys]
     return [
-        FoundAsked(key=one.key, name=one.name, input_type=one.input_type, unit=one.unit, choices=list(one.choices))
+        FoundAsked(key=one.key, name=one.name, input_type=one.input_type, unit=asked_in(one), choices=list(one.choices))
         for one in asked
     ]
 

@@ -3,14 +3,14 @@
 from fastapi import APIRouter
 
 from salttide.core.basics.errors import PlanError, check_range
-from salttide.core.basics.number_text import fraction, show_number
+from salttide.core.basics.measures import kilograms_words, litres_words
+from salttide.core.basics.number_text import fraction
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import listed
 from salttide.core.ledger.entries import Change
 from salttide.core.ledger.stock import month_of_changes
 from salttide.core.planning.done_change import usual_salt
 from salttide.core.planning.work_order import routine_change
-from salttide.core.science.amount import kilograms_text
 from salttide.core.science.dilution import Routine, RoutineOutcome, compare_routines
 from salttide.core.science.mix import SaltMix
 from salttide.core.science.parameters import Parameter, Span
@@ -101,9 +101,7 @@ def routines(system_id: Id, body: RoutinesBody, ctx: In) -> RoutinesAnswer:
 def _takes(salt: SaltMix, change: Change, every_days: int) -> str:
     """Water and salt of a routine in a month of thirty days."""
     litres, mass_g = month_of_changes(salt, change, every_days)
-    return phrase(
-        "routine.l_and_a_month", litres=show_number(litres, 0), mass=kilograms_text(mass_g, 2), salt=salt.name
-    )
+    return phrase("routine.l_and_a_month", litres=litres_words(litres, 0), mass=kilograms_words(mass_g), salt=salt.name)
 
 
 def _read(one: RoutineBody, name: str) -> Routine:

@@ -3,7 +3,7 @@
 from datetime import datetime
 
 from salttide.core.basics.errors import NotFoundError
-from salttide.core.basics.number_text import show_number
+from salttide.core.basics.measures import length_words, litres_words
 from salttide.core.basics.phrases import phrase
 from salttide.core.planning.match_gate import GatePart
 from salttide.core.runbook.answer import gate_lines, outcome
@@ -81,9 +81,9 @@ class Litres(Model):
     total: float
     total_text: str
     target: float
-    target_text: str
+    target_words: str
     bucket: float
-    bucket_text: str
+    bucket_words: str
     count: int
     mark: str
     straight: bool
@@ -369,12 +369,12 @@ def _litres(setting: RunbookContext, state: StepState, now: Progress) -> Litres:
     return Litres(
         what=state.step.count or Counted.OUT,
         total=state.total_l,
-        total_text=show_number(state.total_l, 1),
+        total_text=litres_words(state.total_l).split()[0],
         target=target,
-        target_text=show_number(target, 1),
+        target_words=litres_words(target),
         bucket=round(bucket, 1),
-        bucket_text=show_number(bucket, 1),
+        bucket_words=litres_words(bucket),
         count=len(state.litres),
-        mark=f"{show_number(aim.mark_cm, 1)} cm" if aim.mark_cm and state.step.count == Counted.OUT else "",
+        mark=length_words(aim.mark_cm) if aim.mark_cm and state.step.count == Counted.OUT else "",
         straight=counting.straight,
     )

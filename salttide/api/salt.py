@@ -7,11 +7,12 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.errors import DomainError, at_field, check_range
+from salttide.core.basics.measures import kilograms_words
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words
 from salttide.core.basics.refused import refused
-from salttide.core.science.amount import grams, kilograms_text
+from salttide.core.science.amount import grams
 from salttide.core.science.label import read_label, read_printed_at, with_unit
 from salttide.core.science.mix import SaltMix, StrengthBasis, sea_salt_share
 from salttide.core.science.parameters import FACTS, Parameter, Span
@@ -126,7 +127,7 @@ def _bucket_words(ctx: Context, salt: SaltMix) -> str:
     lot = phrase("common.lot_lot", lot=opened[0].lot) if opened[0].lot else ""
     day = date_words(date.fromisoformat(opened[0].opened_on))
     return phrase(
-        "salt.bucket_opened", mass=kilograms_text(opened[0].mass_g), day=day, lot=lot, left=stock_words(ctx, salt)
+        "salt.bucket_opened", mass=kilograms_words(opened[0].mass_g, 1), day=day, lot=lot, left=stock_words(ctx, salt)
     )
 
 
@@ -196,7 +197,7 @@ def open_bucket(salt_id: Id, body: BucketBody, ctx: In, key: Key) -> Recorded:
 
     return ctx.record_as(
         key,
-        phrase("salt.kg_bucket_of_opened", mass=show_number(body.mass_kg, 1), name=name),
+        phrase("salt.kg_bucket_of_opened", mass=kilograms_words(mass_g, 1), name=name),
         lambda c: shelf.open_bucket(c, salt_id, ctx.today, mass_g, body.lot.strip(), key),
     )
 

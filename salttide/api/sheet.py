@@ -5,7 +5,7 @@ from datetime import datetime, timedelta
 
 from fastapi import APIRouter, Query
 
-from salttide.core.basics.number_text import show_number
+from salttide.core.basics.measures import litres_words
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import clock_words, day_words, moment_words
 from salttide.core.estimate.budget import budget, rate_words
@@ -142,7 +142,7 @@ def sheet(system_id: Id, ctx: In, back: int = Query(21, ge=2, le=5000), ahead: i
         about=" · ".join(
             part
             for part in (
-                phrase("common.litres_l_net", litres=show_number(system.volume_l, 0)),
+                phrase("common.litres_l_net", litres=litres_words(system.volume_l, 0)),
                 system.stock,
                 system.methods.note,
             )

@@ -3,7 +3,8 @@
 from collections.abc import Mapping, Sequence
 from datetime import date, datetime, timedelta
 
-from salttide.core.basics.number_text import short, show_number
+from salttide.core.basics.measures import litres_words
+from salttide.core.basics.number_text import short
 from salttide.core.basics.phrases import phrase, phrases
 from salttide.core.basics.phrasing import day_words, moment_words
 from salttide.core.ledger.entries import Care, Ledger
@@ -123,7 +124,7 @@ def _seen_lanes(ctx: Context, past: Ledger, start: datetime) -> list[CareLane]:
     ]
     happened = [(item.words, item.at) for item in past.happenings]
     topped = [
-        (phrase("sheet_lanes.l_of_fresh_water", litres=show_number(item.litres, 1)), item.at) for item in past.top_offs
+        (phrase("sheet_lanes.l_of_fresh_water", litres=litres_words(item.litres)), item.at) for item in past.top_offs
     ]
     fed = [
         (phrase("sheet_lanes.portions_of", portions=short(item.portions), food=item.food), item.at)

@@ -7,7 +7,8 @@ from pydantic import Field
 
 from salttide.core.basics.dates import typed_day
 from salttide.core.basics.errors import at_field, check_range
-from salttide.core.basics.number_text import fraction, percent, short, show_number
+from salttide.core.basics.measures import grams_words, litres_words
+from salttide.core.basics.number_text import fraction, percent, show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.refused import refused
 from salttide.core.science.additives import COMPOUNDS, effects
@@ -225,7 +226,9 @@ def _effect_words(ctx: Context, item: Additive) -> str:
     """What ten grams or ten millilitres raise 100 L by, largest effect first."""
     shown = [f"{FACTS[p].name} {_signed(ctx, p, rise)}" for p, rise in sample_rises(item).items()]
     return (
-        phrase("shelf.in_l", sample=sample_size(item), litres=SAMPLE_VOLUME_L, effects=", ".join(shown))
+        phrase(
+            "shelf.in_l", sample=sample_size(item), litres=litres_words(SAMPLE_VOLUME_L, 0), effects=", ".join(shown)
+        )
         if shown
         else ""
     )
@@ -249,7 +252,7 @@ def _food_shown(ctx: Context, item: Food) -> FoodShown:
         portion_g=item.portion_g,
         expires_on=item.expires_on,
         expired=_expired(ctx, item.expires_on),
-        words=phrase("shelf.a_portion_of_g_brings", grams=short(item.portion_g), parts=" and ".join(parts)),
+        words=phrase("shelf.a_portion_of_g_brings", grams=grams_words(item.portion_g, 1), parts=" and ".join(parts)),
     )
 
 

@@ -6,6 +6,7 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from salttide.core.basics.errors import check_range
+from salttide.core.basics.measures import litres_words
 from salttide.core.basics.number_text import fraction, percent, show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words, day_words, moment_words
@@ -126,7 +127,7 @@ def _label(ctx: Context, found: Recipe, raises: list[str]) -> list[LabelLine]:
     return [
         LabelLine(name="Holds", value=f"{name_of_formula(found.formula)}, {found.formula}"),
         LabelLine(name="Strength", value=f"{found.strength_g_l:g} g/L"),
-        LabelLine(name=phrase("stock.ml_in_l", ml=SHOWN_ML), value=", ".join(raises)),
+        LabelLine(name=phrase("stock.ml_in_l", ml=SHOWN_ML, water=litres_words(100, 0)), value=", ".join(raises)),
         LabelLine(name="Made", value=date_words(ctx.today)),
         LabelLine(name=phrase("stock.use_by"), value=date_words(spoils)),
     ]

@@ -10,7 +10,8 @@ from pydantic import Field
 
 from salttide.core.basics.dates import typed_day
 from salttide.core.basics.errors import DomainError, InputError, at_field, check_range
-from salttide.core.basics.number_text import fraction, percent, rounded_to, short, show_number
+from salttide.core.basics.measures import litres_words
+from salttide.core.basics.number_text import fraction, percent, rounded_to, short
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words
 from salttide.core.basics.refused import refused
@@ -191,10 +192,10 @@ def history(system_id: Id, ctx: In) -> HistoryAnswer:
         for (_, before), (at, after) in pairwise(stored)
     ]
     volumes = [
-        phrase("system.l_until", litres=show_number(volume, 1), day=date_words(until.astimezone(zone).date()))
+        phrase("system.l_until", litres=litres_words(volume), day=date_words(until.astimezone(zone).date()))
         for until, volume in ctx.stored.earlier_volumes[system_id]
     ]
-    now = phrase("system.l_now", litres=show_number(system.volume_l, 1))
+    now = phrase("system.l_now", litres=litres_words(system.volume_l))
     return HistoryAnswer(versions=[edit for edit in reversed(edits) if edit.changes], volumes=[*volumes, now])
 
 

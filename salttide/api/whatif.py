@@ -10,7 +10,8 @@ from fastapi import APIRouter, Response
 from pydantic import Field, TypeAdapter
 
 from salttide.core.basics.errors import SaltTideError
-from salttide.core.basics.number_text import fraction, percent, show_number
+from salttide.core.basics.measures import grams_words, kilograms_words
+from salttide.core.basics.number_text import fraction, percent
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import moment_words
 from salttide.core.basics.refused import refused
@@ -37,7 +38,6 @@ from salttide.core.planning.variant_choice import (
     start_work,
     starting_variants,
 )
-from salttide.core.science.amount import kilograms_text
 from salttide.core.science.parameters import FACTS, Parameter
 from salttide.core.science.recipe import name_of_formula
 from salttide.core.science.units import show, unit_of
@@ -278,9 +278,9 @@ def _course(ctx: Context, parameter: Parameter, course: Course, worst: Worst) ->
 
 
 def _asked(ctx: Context, variant: Variant, outcome: WhatIfOutcome) -> Asked:
-    compounds = [f"{show_number(g, 0)} g {name_of_formula(name)}" for name, g in outcome.compounds_g.items() if g]
+    compounds = [f"{grams_words(g)} {name_of_formula(name)}" for name, g in outcome.compounds_g.items() if g]
     return Asked(
-        f"{kilograms_text(outcome.salt_g, 2)} {variant.salt.name}" if outcome.salt_g else "none",
+        f"{kilograms_words(outcome.salt_g)} {variant.salt.name}" if outcome.salt_g else "none",
         ", ".join(compounds) or "none",
         round(outcome.minutes),
         month_cost(variant, outcome, prices(ctx)),

@@ -9,6 +9,7 @@ from datetime import datetime
 
 from salttide.core.basics.dates import minutes_between
 from salttide.core.basics.errors import ConflictError, NotFoundError, RuleError
+from salttide.core.basics.measures import litres_words
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words
 from salttide.core.basics.refused import refused
@@ -135,7 +136,9 @@ def _given_already(state: StepState | None, answers: Sequence[Answer], answer: A
     if answer.kind in _COUNTED:
         theirs = answers_since(answers, seen).get(answer.step, [])
         if any(one.kind in _COUNTED for one in theirs):
-            raise ConflictError(phrase("runbook.somebody_else_counted_in_the", total=state.total_l), field="value")
+            raise ConflictError(
+                phrase("runbook.somebody_else_counted_in_the", total=litres_words(state.total_l)), field="value"
+            )
     return False
 
 

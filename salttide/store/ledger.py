@@ -45,6 +45,7 @@ COMMAND_TABLES = (
     "dosing_routine",
     "ramp",
     "change_left",
+    "remark",
 )
 """Tables beside the ledger whose rows are undone with the command that made them."""
 

@@ -27,7 +27,12 @@ KINDS = (
 
 def log_rows(connection: sqlite3.Connection, wanted: LogFilter, limit: int) -> list[sqlite3.Row]:
     """The latest entries with what they hold, newest first, also those undone: `gone` is 1 for these."""
-    return _rows(connection, _latest_ids(connection, wanted, limit), "entry.at DESC, entry.id DESC")
+    return rows_of(connection, _latest_ids(connection, wanted, limit))
+
+
+def rows_of(connection: sqlite3.Connection, ids: Sequence[int]) -> list[sqlite3.Row]:
+    """Entries by their number with what they hold, newest first."""
+    return _rows(connection, ids, "entry.at DESC, entry.id DESC")
 
 
 def last_entered(connection: sqlite3.Connection, system_id: int, limit: int) -> list[sqlite3.Row]:
@@ -49,7 +54,9 @@ def _rows(connection: sqlite3.Connection, ids: Sequence[int], order: str) -> lis
         " harvest.grams AS harvested_g, unexplained.parameter AS moved, unexplained.amount AS moved_by,"
         " (SELECT group_concat(kind || '/' || coalesce(amount, '') || '/' || coalesce(place, ''), ' ') FROM sign"
         " WHERE sign.entry_id = entry.id) AS signs, (SELECT group_concat(picture.id) FROM picture"
-        " WHERE picture.entry_id = entry.id AND picture.void = 0) AS pictures, care.task, care.skipped, care.reason,"
+        " WHERE picture.entry_id = entry.id AND picture.void = 0) AS pictures,"
+        " (SELECT group_concat(text, char(10)) FROM remark WHERE remark.entry_id = entry.id AND remark.void = 0)"
+        " AS remarks, care.task, care.skipped, care.reason,"
         " later.kind IS NOT NULL AS gone FROM entry"
         " LEFT JOIN reading ON reading.entry_id = entry.id LEFT JOIN change ON change.entry_id = entry.id"
         " LEFT JOIN dose ON dose.entry_id = entry.id LEFT JOIN care ON care.entry_id = entry.id"

@@ -13,9 +13,9 @@ from math import inf
 from zoneinfo import ZoneInfo
 
 from salttide.core.basics.errors import ConflictError, NotFoundError
-from salttide.core.basics.locale import ClockHours, DayOrder, Writing
+from salttide.core.basics.locale import USUAL, ClockHours, DayOrder, FirstDay, LengthUnit, MassUnit, VolumeUnit, Writing
 from salttide.core.basics.number_text import DecimalSign
-from salttide.core.basics.quantities import PLAIN_HABITS, Gallon, Habits
+from salttide.core.basics.quantities import Gallon, Habits
 from salttide.core.science.additives import AlkalinitySource
 from salttide.core.science.food import Food
 from salttide.core.science.mix import SaltMix, StrengthBasis
@@ -34,15 +34,12 @@ class Keeper:
     units: Mapping[Parameter, str]
     salt_id: int | None
     additive: AlkalinitySource
-    habits: Habits = PLAIN_HABITS
-    days: DayOrder = DayOrder.DAY_FIRST
-    clock: ClockHours = ClockHours.FULL
-    scale_g: float = 0.05
+    writing: Writing = USUAL
 
     @property
-    def writing(self) -> Writing:
-        """How amounts, numbers, dates and times are written for this keeper."""
-        return Writing(self.habits.sign, self.days, self.clock, self.scale_g, self.habits.gallon)
+    def habits(self) -> Habits:
+        """How typed numbers and gallons are read."""
+        return Habits(self.writing.sign, self.writing.gallon)
 
 
 def keeper(connection: sqlite3.Connection) -> Keeper:
@@ -51,37 +48,46 @@ def keeper(connection: sqlite3.Connection) -> Keeper:
     if row is None:
         return Keeper(ZoneInfo("UTC"), {}, None, AlkalinitySource.SODA_ASH)
     units = {Parameter(name): key for name, key in json.loads(row["units"]).items()}
-    habits = Habits(DecimalSign(row["decimal_sign"]), Gallon(row["gallon"]) if row["gallon"] else None)
-    return Keeper(
-        ZoneInfo(row["zone"]),
-        units,
-        row["salt_id"],
-        AlkalinitySource(row["additive"]),
-        habits,
+    how = Writing(
+        DecimalSign(row["decimal_sign"]),
         DayOrder(row["day_order"]),
         ClockHours(row["clock"]),
         row["scale_g"],
+        Gallon(row["gallon"]) if row["gallon"] else None,
+        VolumeUnit(row["volume"]),
+        LengthUnit(row["length"]),
+        MassUnit(row["mass"]),
+        FirstDay(row["week"]),
+        units.get(Parameter.TEMPERATURE) == "°F",
     )
+    return Keeper(ZoneInfo(row["zone"]), units, row["salt_id"], AlkalinitySource(row["additive"]), how)
 
 
 def save_keeper(connection: sqlite3.Connection, settings: Keeper) -> None:
     """Store the keeper's settings."""
+    how = settings.writing
     connection.execute(
-        "INSERT INTO keeper (id, zone, units, salt_id, additive, decimal_sign, gallon, day_order, clock, scale_g)"
-        " VALUES (1, ?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (id) DO UPDATE SET zone = excluded.zone,"
+        "INSERT INTO keeper (id, zone, units, salt_id, additive, decimal_sign, gallon, day_order, clock, scale_g,"
+        " volume, length, mass, week) VALUES (1, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"
+        " ON CONFLICT (id) DO UPDATE SET zone = excluded.zone,"
         " units = excluded.units, salt_id = excluded.salt_id, additive = excluded.additive,"
         " decimal_sign = excluded.decimal_sign, gallon = excluded.gallon, day_order = excluded.day_order,"
-        " clock = excluded.clock, scale_g = excluded.scale_g",
+        " clock = excluded.clock, scale_g = excluded.scale_g, volume = excluded.volume, length = excluded.length,"
+        " mass = excluded.mass, week = excluded.week",
         (
             settings.zone.key,
             dump(settings.units),
             settings.salt_id,
             settings.additive.value,
-            settings.habits.sign.value,
-            settings.habits.gallon and settings.habits.gallon.value,
-            settings.days.value,
-            settings.clock.value,
-            settings.scale_g,
+            how.sign.value,
+            how.gallon and how.gallon.value,
+            how.days.value,
+            how.clock.value,
+            how.scale_g,
+            how.volume.value,
+            how.length.value,
+            how.mass.value,
+            how.week.value,
         ),
     )
 

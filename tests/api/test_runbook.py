@@ -224,7 +224,7 @@ class TwoPeople(RunTest):
         body = {"step": "drain", "kind": "litres", "text": "15", "seen": seen}
         refused = self.send(f"/runs/{run}/answers", body)
         self.assertEqual(refused.status_code, 409)
-        self.assertIn("15 L in all", refused.json()["detail"])
+        self.assertIn("15.0 L in all", refused.json()["detail"])
         now = self.say(run, "drain", "litres", text="15", seen=seen + 1)
         self.assertEqual(next(one for one in now["open"] if one["id"] == "drain")["litres"]["total"], 30)
 

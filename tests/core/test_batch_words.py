@@ -29,7 +29,7 @@ class Events(unittest.TestCase):
     def test_every_kind_is_said(self):
         job, names = batch(), {1: "Beacon"}
         for kind, amount, expected in (
-            ("salted", 1669.5, "1670 g Kittiwake Standard in 45.0 L"),
+            ("salted", 1669.5, "1.669 kg Kittiwake Standard in 45.0 L"),
             ("resting", 0, "all dissolved, resting"),
             ("salt", 12.4, "12 g salt added"),
             ("fresh", 1.26, "1.3 L fresh water added"),

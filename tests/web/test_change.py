@@ -57,10 +57,10 @@ class Change(WebTest):
     def test_two_sides_and_water_kept_back(self) -> None:
         self.page.get_by_label("Zones").select_option("2")
         self.sees(self.page.get_by_text("at the left"))
-        self.page.get_by_label("Litres kept back").fill("900")
+        self.page.get_by_label("Water kept back").fill("900")
         self.sees(self.page.get_by_text("L is accepted"))
         self.page.get_by_label("How fast").select_option("7")
-        self.page.get_by_label("Litres kept back").fill("10")
+        self.page.get_by_label("Water kept back").fill("10")
         self.sees(self.page.get_by_text("set on both pumps"))
 
     def test_two_routines_side_by_side(self) -> None:

@@ -39,8 +39,8 @@ class Dosing(WebTest):
 
     def test_limewater_and_a_reactor_in_the_sentence(self) -> None:
         self.open("/systems/1/dosing", "Dosing")
-        self.page.get_by_label("Litres of limewater a day").fill("1.5")
-        self.page.get_by_label("Reservoir in litres").fill("20")
+        self.page.get_by_label("Limewater a day").fill("1.5")
+        self.page.get_by_label("Reservoir", exact=True).fill("20")
         self.sees(self.page.get_by_text("All 20.0 L at once would give"))
         self.sees(self.page.get_by_text("Limewater burns, and kills by pH"))
         self.page.get_by_label("a calcium reactor").check()

@@ -1,5 +1,6 @@
 """The log: filtered, corrected, and readings brought in from a table with a bad row."""
 
+import re
 import tempfile
 from pathlib import Path
 
@@ -14,9 +15,10 @@ SHEET = "Date;Time;KH;Ca;remark\n24.10.2026;18:30;8,1;412;x\n25.10.2026;07:15;8,
 class TheLog(WebTest):
     def test_filtered_by_system_and_kind_and_further_back(self) -> None:
         self.open("/log", "Log")
-        expect(self.page.locator("tbody tr")).to_have_count(60)
-        self.button("earlier").click()
-        expect(self.page.locator("tbody tr")).to_have_count(120)
+        # A page is 60 entries; the results of one test session are one line, and say how many they are.
+        self.until(lambda: self.entries() == 60)
+        self.button("Show earlier").click()
+        self.until(lambda: self.entries() == 120)
         self.page.get_by_label("System", exact=True).select_option("Eelgrass")
         self.page.get_by_label("Kind of entry").select_option("visual checks")
         self.sees(self.page.get_by_text("slimy brown strands").first)
@@ -26,12 +28,42 @@ class TheLog(WebTest):
         self.assert_accessible()
         self.assert_fits()
 
+    def entries(self) -> int:
+        """How many entries the lines stand for."""
+        sessions = self.page.locator("tbody tr .session").all_inner_texts()
+        held = [int(found[1]) for text in sessions if (found := re.search(r"(\d+) results", text))]
+        return int(self.page.locator("tbody tr").count()) - len(held) + sum(held)
+
+    def test_a_note_on_an_entry_is_found_again_by_its_words(self) -> None:
+        self.open("/log?system=1", "Log")
+        row = self.page.locator("tr", has_text="Scrape the front").first
+        row.get_by_role("button", name="Note on").click()
+        self.page.get_by_role("textbox", name="Note on Scrape the front").fill("left corner kept for the limpets")
+        self.button("Save").click()
+        self.sees(self.page.locator("tr", has_text="kept for the limpets"))
+        self.page.keyboard.press("/")
+        self.page.get_by_role("combobox", name="Find").fill("limpets")
+        self.sees(self.page.get_by_role("option", name="Scrape the front, Beacon"))
+        self.assert_accessible()
+        self.page.keyboard.press("Enter")
+        self.page.wait_for_url("**/log?system=1&first=2026-11-24&last=2026-11-24")
+        self.sees(self.page.locator("tr", has_text="kept for the limpets"))
+
+    def test_a_session_opens_to_its_results(self) -> None:
+        self.open("/log?system=1", "Log")
+        session = self.page.locator("tr", has_text="Test session").first
+        self.sees(session.get_by_text("Alkalinity 7.2 dKH · Salinity 34.2 ppt · Temperature 25.4 °C"))
+        expect(self.page.get_by_role("button", name="Correct")).to_have_count(0)
+        session.get_by_role("button", name="Test session").click()
+        expect(self.page.get_by_role("button", name="Correct")).to_have_count(3)
+
     def test_a_correction_keeps_the_old_value(self) -> None:
         self.open("/log?system=1", "Log")
-        row = self.page.locator("tr", has_text="Alkalinity 7.2 dKH").first
-        row.get_by_role("button", name="correct").click()
+        self.button("Test session, 3 results").click()
+        row = self.page.locator("tr.within", has_text="Alkalinity 7.2 dKH")
+        row.get_by_role("button", name="Correct").click()
         self.page.get_by_label("Corrected Alkalinity 7.2 dKH").fill("7.6")
-        self.button("save").click()
+        self.button("Save").click()
         self.sees(self.page.get_by_text("the old value stays in the record"))
         self.sees(self.page.locator("tr.gone", has_text="Alkalinity 7.2 dKH"))
         self.sees(self.page.locator("tr", has_text="Alkalinity 7.6 dKH").first)

@@ -13,7 +13,7 @@ from tests.web.base import WebTest
 class Mix(WebTest):
     def plan(self, litres: str = "40", salinity: str = "35") -> None:
         self.open("/mix", "Mix")
-        self.page.get_by_label("Litres for Beacon").fill(litres)
+        self.page.get_by_label("Volume for Beacon").fill(litres)
         self.page.get_by_label("Salinity for Beacon").fill(salinity)
 
     def make(self) -> None:
@@ -37,10 +37,10 @@ class Mix(WebTest):
         self.sees(self.page.get_by_role("button", name="1.484 kg, Kittiwake Standard, weighed"))
         self.page.get_by_role("button", name="1.484 kg").click()
         self.sees(self.page.get_by_text("salt mass").first)
-        self.page.get_by_label("Container in litres").fill("30")
+        self.page.get_by_label("Volume of the container").fill("30")
         self.sees(self.page.get_by_text("0.5 to 28.5 L is accepted"))
         expect(self.button("Plan this batch")).to_have_count(0)
-        self.page.get_by_label("Container in litres").fill("60")
+        self.page.get_by_label("Volume of the container").fill("60")
         self.page.get_by_role("checkbox", name="Skiff").check()
         self.sees(self.page.get_by_text("for Beacon and Skiff").first)
         self.assert_accessible()
@@ -100,7 +100,7 @@ class OnAPhone(WebTest):
         self.button("All at hand").click()
         self.sees(self.page.get_by_role("heading", name="Fresh water, measured"))
         self.button("another amount").click()
-        self.page.get_by_label("Litres").fill("39.6")
+        self.page.get_by_label("Volume").fill("39.6")
         self.button("count").click()
         self.sees(self.page.get_by_text("39.6", exact=True))
         self.button("Water is in").click()

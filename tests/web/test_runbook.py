@@ -110,7 +110,7 @@ class Wide(AtTheTank):
     def test_another_amount_and_the_fall_of_the_level(self) -> None:
         self.to_drain()
         self.press("another amount")
-        field = self.page.get_by_label("Litres, or cm that the level fell")
+        field = self.page.get_by_label("Volume, or how far the level fell")
         field.fill("much")
         self.press("count")
         self.sees(self.page.get_by_text("“much” is not a number").first)

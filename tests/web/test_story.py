@@ -125,7 +125,7 @@ class AtTheTank(WebTest):
         self.button("Bucket emptied, 15.0 L").click()
         self.sees(self.page.get_by_text("2 buckets so far"))
         self.button("another amount").click()
-        self.page.get_by_label("Litres").fill("9")
+        self.page.get_by_label("Volume").fill("9")
         self.page.keyboard.press("Enter")
         self.sees(self.page.get_by_text("3 buckets so far"))
         self.button("Drained: next").click()

@@ -11,7 +11,7 @@ import FootBar from './parts/FootBar.vue'
 import KeySheet from './parts/KeySheet.vue'
 import { useNight } from './parts/night'
 import { useNotices } from './parts/notices'
-import { writing } from './parts/numbers'
+import { useWriting } from './parts/useWriting'
 import { useReminders } from './parts/reminders'
 import { usePageTitle } from './parts/pageTitle'
 import { placeGroups, placesOf, WITHOUT_RAIL, type Place } from './parts/places'
@@ -64,9 +64,7 @@ const withRail = computed(() => !WITHOUT_RAIL.includes(String(route.name)))
 // A place that was never opened comes from the server too.
 router.onError(() => notices.fail(new ProblemError(SILENT)))
 
-watch(harbour, (now) => {
-  if (now) Object.assign(writing, { decimal: now.decimal_sign, days: now.days, clock: now.clock })
-})
+useWriting(harbour)
 
 // The jot line is loaded when it is first opened.
 const JotLine = defineAsyncComponent(() => import('./places/jot/JotLine.vue'))
@@ -75,6 +73,11 @@ const openJot = (mode: 'record' | 'sum') => (jot.value = { open: true, used: tru
 const looked = computed(() =>
   route.params.system ? harbour.value?.systems.find((system) => system.id === current.id) : undefined,
 )
+
+const FindLine = defineAsyncComponent(() => import('./places/search/FindLine.vue'))
+const find = ref({ open: false, used: false })
+const openFind = () => (find.value = { open: true, used: true })
+const everyPlace = computed(() => groups.value.flatMap((group) => group.places))
 
 const keys = ref(false)
 function pick(index: number) {
@@ -91,6 +94,7 @@ useKeys({
   j: () => openJot('record'),
   '=': () => openJot('sum'),
   n: () => (night.value = !night.value),
+  '/': openFind,
   '?': () => (keys.value = true),
 })
 </script>
@@ -110,10 +114,11 @@ useKeys({
       @night="night = !night"
       @entry="openJot('record')"
       @calculator="openJot('sum')"
+      @find="openFind"
       @more="menu = true"
       @pick="pick"
     />
-    <div class="body" :inert="jot.open || keys || menu">
+    <div class="body" :inert="jot.open || keys || menu || find.open">
       <SystemRail
         v-if="withRail && harbour?.systems.length"
         class="wide-only"
@@ -145,6 +150,13 @@ useKeys({
       v-model:mode="jot.mode"
       :system-id="looked?.id"
       :system-name="looked?.name"
+    />
+    <FindLine
+      v-if="find.used"
+      v-model="find.open"
+      :system-id="current.id"
+      :places="everyPlace"
+      :systems="harbour?.systems ?? []"
     />
     <v-snackbar
       :model-value="!!notices.notice"

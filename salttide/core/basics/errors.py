@@ -25,6 +25,7 @@ from numbers import Real
 from typing import Any, TypeVar
 
 from .locale import signed
+from .measures import measure_of
 
 Choice = TypeVar("Choice", bound=Enum)
 Told = TypeVar("Told")
@@ -114,6 +115,14 @@ def _beside(value: float, low: float, high: float, least: int | None) -> str:
     return f"{value:g}"
 
 
+def _accepted(low: float, high: float, unit: str, decimals: int | None) -> str:
+    """What a range takes, in words."""
+    first = "more than 0," if 0 < low < 1e-5 else signed(_bound(low, True, decimals))
+    if high < inf:
+        return f"{first}{' up' * first.endswith(',')} to {signed(_bound(high, False, decimals))} {unit}".rstrip()
+    return f"{first} {unit} or more".replace("  ", " ")
+
+
 class DomainError(InputError):
     """A value outside its range; names the value, the unit and the range. decimals: as an instrument shows them, else
     four significant digits, and more where needed to show that the value lies outside."""
@@ -131,20 +140,16 @@ class DomainError(InputError):
         field: str = "",
         decimals: int | None = None,
     ) -> None:
-        first = "more than 0," if 0 < low < 1e-5 else signed(_bound(low, True, decimals))
-        if high < inf:
-            accepted = (
-                f"{first}{' up' * first.endswith(',')} to {signed(_bound(high, False, decimals))} {unit}".rstrip()
-            )
-        else:
-            accepted = f"{first} {unit} or more".replace("  ", " ")
-        given = signed(_beside(value, low, high, decimals))
+        self.name, self.value, self.unit, self.low, self.high = name, value, unit, low, high
+        how = measure_of(unit)
+        given, least, most = (one if how.unit == unit else one / how.per for one in (value, low, high))
+        accepted = _accepted(least, most, how.unit, decimals)
         super().__init__(
-            f"{name} of {given} {unit}".rstrip() + f" is not possible here: {accepted} is accepted",
+            f"{name} of {signed(_beside(given, least, most, decimals))} {how.unit}".rstrip()
+            + f" is not possible here: {accepted} is accepted",
             field=field,
             accepted=accepted,
         )
-        self.name, self.value, self.unit, self.low, self.high = name, value, unit, low, high
 
 
 class RuleError(SaltTideError):

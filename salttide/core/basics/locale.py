@@ -45,20 +45,62 @@ class Gallon(StrEnum):
     IMPERIAL = "imperial"
 
 
+class VolumeUnit(StrEnum):
+    """What this keeper reads water in."""
+
+    LITRE = "L"
+    US_GALLON = "US gal"
+    IMPERIAL_GALLON = "imp gal"
+
+    @property
+    def gallon(self) -> Gallon | None:
+        """Which gallon that is; None for litres."""
+        return {"US gal": Gallon.US, "imp gal": Gallon.IMPERIAL}.get(self.value)
+
+
+class LengthUnit(StrEnum):
+    """What this keeper measures a tank with."""
+
+    CENTIMETRE = "cm"
+    INCH = "in"
+
+
+class MassUnit(StrEnum):
+    """What this keeper's scale shows: grams and kilograms, or ounces and pounds."""
+
+    GRAM = "g"
+    OUNCE = "oz"
+
+
+class FirstDay(StrEnum):
+    """Where this keeper's week begins."""
+
+    MONDAY = "monday"
+    SUNDAY = "sunday"
+    SATURDAY = "saturday"
+
+
 @dataclass(frozen=True)
 class Writing:
-    """Decimal sign, order of dates, hours of the clock, the least mass (g) that this keeper's scale can weigh, and
-    which gallon a bare "gal" is (None: ask)."""
+    """Decimal sign, order of dates, hours of the clock, the least mass (g) that this keeper's scale can weigh, which
+    gallon a bare "gal" is (None: ask), what volumes, lengths and masses are read in, where a week begins, and whether
+    differences of temperature are in °F."""
 
     sign: DecimalSign = DecimalSign.POINT
     days: DayOrder = DayOrder.DAY_FIRST
     clock: ClockHours = ClockHours.FULL
     scale_g: float = 0.05
     gallon: Gallon | None = None
+    volume: VolumeUnit = VolumeUnit.LITRE
+    length: LengthUnit = LengthUnit.CENTIMETRE
+    mass: MassUnit = MassUnit.GRAM
+    week: FirstDay = FirstDay.MONDAY
+    fahrenheit: bool = False
 
 
-_USUAL = Writing()
-_CURRENT: ContextVar[Writing] = ContextVar("writing", default=_USUAL)
+USUAL = Writing()
+"""The writing of a keeper who has chosen nothing."""
+_CURRENT: ContextVar[Writing] = ContextVar("writing", default=USUAL)
 
 
 def writing() -> Writing:

@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta, tzinfo
 
+from ..basics.measures import litres_words
 from ..basics.number_text import show_number
 from ..basics.phrasing import moment_words
 from ..ledger.entries import Feed, Harvest, Ledger
@@ -51,8 +52,8 @@ def budget(
     lines += [_made(ledger, p, rates[p], now, zone, units, changes) for p in MADE if p in rates]
     evaporated = evaporation_estimate(ledger, now)
     if evaporated:
-        low, high = show_number(evaporated.low_l, 2), show_number(evaporated.high_l, 2)
-        amount = f"{show_number(evaporated.per_day_l, 2)} L a day ({low} to {high})"
+        low, high = litres_words(evaporated.low_l, 2), litres_words(evaporated.high_l, 2)
+        amount = f"{litres_words(evaporated.per_day_l, 2)} a day ({low} to {high})"
         lines.append(BudgetLine("Evaporation", amount, (f"from {evaporated.count} top-offs",)))
     elif ledger.top_offs:
         lines.append(BudgetLine("Evaporation", "too few top-offs: it takes five in ten weeks"))

@@ -9,6 +9,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from ..basics.errors import InputError, PlanError, check_range
+from ..basics.measures import litres_words
 from ..basics.working import Formula, FormulaInput, Result
 from ..ledger.plan import DailyDose
 from ..science.additives import TYPICAL_DENSITY_KG_L, amount_per_gram, brought_per_mole, dose_mass_g
@@ -280,7 +281,7 @@ def _by_limewater(means: Means, evaporation_l: float, volume_l: float, left: flo
     check_range("limewater", means.lime_l, "L a day", 0, 1000, field="lime_l")
     litres = min(means.lime_l, evaporation_l)
     if means.lime_l > evaporation_l:
-        notes.append(f"Only {evaporation_l:.2g} L evaporate a day: more limewater would dilute the system.")
+        notes.append(f"Only {litres_words(evaporation_l)} evaporate a day: more limewater would dilute the system.")
     most = limewater_most_meq_l(litres, volume_l, means.lime_temperature_c)
     meq = max(0.0, min(float(most), left))
     if meq < most:

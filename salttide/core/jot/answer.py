@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
+from ..basics.measures import litres_words
 from ..basics.number_text import show_number, significant
 from ..basics.phrasing import either
 from ..basics.quantities import PLAIN_HABITS, Habits, Kind
@@ -126,11 +127,11 @@ def in_unit(value: float, unit: Unit, context: JotContext, more: int = 0) -> str
     return f"{context.number(unit.from_canonical(value), unit.decimals + more)} {unit.label}".rstrip()
 
 
-def litres(value: float, context: JotContext) -> str:
+def litres(value: float) -> str:
     """Litres as text, with a tenth for small volumes."""
-    return f"{context.number(value, 2 if value < 10 else 1)} L"
+    return litres_words(value, 2 if value < 10 else 1)
 
 
 def where(volume_l: float, system: System | None, context: JotContext) -> str:
     """The water meant, in words."""
-    return f"{system.name} ({litres(volume_l, context)})" if system else litres(volume_l, context)
+    return f"{system.name} ({litres(volume_l)})" if system else litres(volume_l)

@@ -17,7 +17,7 @@ def much_water(system: System, volume: float, share: float, jot: JotContext) -> 
     if volume <= share * system.volume_l:
         return ()
     percent = jot.number(volume / system.volume_l * 100, 0)
-    return (f"That is {percent} % of {system.name}'s {litres(system.volume_l, jot)}. Is it right?",)
+    return (f"That is {percent} % of {system.name}'s {litres(system.volume_l)}. Is it right?",)
 
 
 def much_food(feeds: Sequence[Feed], food: str, portions: float, jot: JotContext) -> tuple[str, ...]:

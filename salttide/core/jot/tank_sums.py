@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ..basics.errors import check_range
+from ..basics.measures import length_words, litres_words, measure_words
 from ..basics.phrasing import counted
 from ..basics.quantities import Kind, to_canonical
 from ..science.conversion import convert
@@ -89,7 +90,7 @@ def _apart(count: int) -> list[str]:
 
 def _size(fraction: float, volume: float | None, context: JotContext) -> str:
     percent = f"{context.number(fraction * 100, 0)} %"
-    return percent if volume is None else f"{litres(volume, context)} ({percent})"
+    return percent if volume is None else f"{litres(volume)} ({percent})"
 
 
 def mark(reader: Reader, context: JotContext) -> Answer:
@@ -110,9 +111,9 @@ def share(reader: Reader, context: JotContext) -> Answer:
     volume = whole * reader.placed(lambda: _percent(percent or 0.0), start) / 100
     shown = f"{context.number(percent or 0.0, 1)} % of {where(whole, system, context)}"
     if system is None:
-        return Answer(shown, volume, "L", litres(volume, context))
+        return Answer(shown, volume, "L", litres(volume))
     drop = reader.placed(lambda: fall_cm(display_chamber(system.geometry), volume), start)
-    return Answer(shown, volume, "L", litres(volume, context), _mark_notes(volume, float(drop), system, context), (),
+    return Answer(shown, volume, "L", litres(volume), _mark_notes(volume, float(drop), system, context), (),
                   drop.working)  # fmt: skip
 
 
@@ -126,22 +127,21 @@ def _marked(reader: Reader, context: JotContext, volume: float, start: int, note
     if system is None:
         reader.fail()
     drop = reader.placed(lambda: fall_cm(display_chamber(system.geometry), volume), start)
-    words = f"{litres(volume, context)} out of {system.name}, from the level with the pumps off"
-    return Answer(words, float(drop), "cm", f"{context.number(drop, 1)} cm",
+    words = f"{litres(volume)} out of {system.name}, from the level with the pumps off"
+    return Answer(words, float(drop), "cm", length_words(drop),
                   _mark_notes(volume, float(drop), system, context), (), drop.working)  # fmt: skip
 
 
 def _mark_notes(volume: float, drop: float, system: System, context: JotContext) -> tuple[str, ...]:
     buckets, rock = bucket_count(volume, system.bucket_l), display_chamber(system.geometry).rock_l
     said = (
-        f"{context.number(drop, 1)} cm down on the glass, {counted(buckets, 'bucket')} of "
-        f"{context.number(system.bucket_l, 0)} L."
+        f"{length_words(drop)} down on the glass, {counted(buckets, 'bucket')} of {litres_words(system.bucket_l, 0)}."
     )
     if not system.geometry.measured:
         return (said, "Rough: its dimensions are not entered, so this goes by a typical tank.")
     if not rock:
         return (said,)
-    return (said, f"An estimate: the {litres(rock, context)} that rock displaces are spread evenly over the depth.")
+    return (said, f"An estimate: the {litres(rock)} that rock displaces are spread evenly over the depth.")
 
 
 def drain(reader: Reader, context: JotContext) -> Answer:
@@ -159,9 +159,9 @@ def drain(reader: Reader, context: JotContext) -> Answer:
     area = float(display_chamber(system.geometry).surface)
     minutes = reader.placed(lambda: drain_minutes(volume, bore * 10, head, length / 100, area), start)
     hose = (
-        f"{context.number(bore * 10, 0)} mm, {context.number(length / 100, 1)} m, {context.number(head, 0)} cm of head"
+        f"{measure_words(bore * 10, 'mm', 0)}, {measure_words(length / 100, 'm', 1)}, {length_words(head, 0)} of head"
     )
-    words = f"{litres(volume, context)} of {system.name} through {hose}"
+    words = f"{litres(volume)} of {system.name} through {hose}"
     text = f"about {context.number(minutes, 0)} min"
     return Answer(words, float(minutes), "min", text, (), ("estimate",), minutes.working)
 
@@ -179,11 +179,11 @@ def box(reader: Reader, context: JotContext) -> Answer:
     lengths = [to_canonical(side or 0.0, Kind.LENGTH, unit) for side in sides]
     targets = volume_units(reader, context) if reader.take("in", "to", "as") else ["L"]
     found = reader.placed(lambda: box_volume_l(*lengths), start)
-    words = f"box of {' × '.join(context.number(side, 1) for side in lengths)} cm, inside"
+    words = f"box of {' × '.join(length_words(side) for side in lengths)}, inside"
     if targets == ["L"]:
-        return Answer(words, float(found), "L", litres(found, context), (), (), found.working)
+        return Answer(words, float(found), "L", litres(found), (), (), found.working)
     value, *others = (convert(found, "L", target) for target in targets)
     shown = [f"{context.digits(size, 4)} {unit}" for size, unit in zip(others, targets[1:], strict=True)]
-    note = f"That is {' or '.join([*shown, litres(found, context)])}."
+    note = f"That is {' or '.join([*shown, litres(found)])}."
     text = f"{context.digits(value, 4)} {targets[0]}"
     return Answer(words, float(value), targets[0], text, (note,), (), (*found.working, *value.working))

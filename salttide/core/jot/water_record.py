@@ -55,11 +55,11 @@ def record_change(reader: Reader, context: RecordContext, amount: Volume | None 
         _holds(reader, context, start, volume, system)
         words, incoming = _water_words(context, system, salt, source, at)
         largest = system.methods.largest_fraction * system.volume_l
-        large = f"More than your method's largest change, {litres(largest, context.jot)}. Is it right?"
+        large = f"More than your method's largest change, {litres(largest)}. Is it right?"
         minutes = tasks()[WATER_CHANGE].minutes
         change, care = change_entries(at, volume, incoming, minutes, source=source.id if source else 0)
         doubts = (large,) if volume > largest * 1.001 else ()
-        return Item(f"Water change of {litres(volume, context.jot)}{words}", change, doubts, also=(care,))
+        return Item(f"Water change of {litres(volume)}{words}", change, doubts, also=(care,))
 
     return build
 
@@ -75,10 +75,10 @@ def record_refill(reader: Reader, context: RecordContext) -> Build:
         _holds(reader, context, start, volume, system)
         words, incoming = _water_words(context, system, salt, source, at)
         missing = context.ledgers[system.id].missing_at(at) if system.id in context.ledgers else 0.0
-        more = f"Only {litres(missing, context.jot)} are missing there. Is it right?"
+        more = f"Only {litres(missing)} are missing there. Is it right?"
         change = Change(at, 0.0, volume, incoming, source=source.id if source else 0)
         doubts = (more,) if volume > missing * 1.1 + 1 else ()
-        return Item(f"Refilled with {litres(volume, context.jot)}{words}", change, doubts)
+        return Item(f"Refilled with {litres(volume)}{words}", change, doubts)
 
     return build
 
@@ -106,7 +106,7 @@ def _new_water(reader: Reader, context: RecordContext) -> tuple[SaltMix | None, 
 def _holds(reader: Reader, context: RecordContext, start: int, volume: float, system: System) -> None:
     if volume > system.volume_l:
         token = reader.tokens[min(start, len(reader.tokens) - 1)]
-        most = litres(system.volume_l, context.jot)
+        most = litres(system.volume_l)
         raise JotError(f"{system.name} holds {most}", token.start, token.end, f"up to {most}")
 
 
@@ -153,7 +153,7 @@ def record_top_off(reader: Reader, context: RecordContext, amount: Volume | None
             what = (
                 f"salt water, {salt.name} at {show(Parameter.SALINITY, holds[Parameter.SALINITY], context.jot.units)}"
             )
-        words = f"Top-off: {litres(litres_, context.jot)} of {what}"
+        words = f"Top-off: {litres(litres_)} of {what}"
         return Item(words, TopOff(at, litres_, holds=holds), much_water(system, litres_, MUCH_TOP_OFF, context.jot))
 
     return build
@@ -165,7 +165,7 @@ def record_evaporation(reader: Reader, context: RecordContext) -> Build:
 
     def build(system: System, at: datetime) -> Item:
         gone = volume(system)
-        words = f"Evaporated and not topped off: {litres(gone, context.jot)}"
+        words = f"Evaporated and not topped off: {litres(gone)}"
         return Item(words, Evaporation(at, gone), much_water(system, gone, MUCH_TOP_OFF, context.jot))
 
     return build
@@ -181,7 +181,7 @@ def _part_of_a_system(reader: Reader, context: RecordContext, what: str) -> Call
     def of(system: System) -> float:
         if not 0 < volume <= system.volume_l / 2:
             token = reader.tokens[start]
-            most = litres(system.volume_l / 2, context.jot)
+            most = litres(system.volume_l / 2)
             raise JotError(f"that is not {what} of {system.name}", token.start, token.end, f"up to {most}")
         return volume
 

@@ -193,7 +193,7 @@ def salt(reader: Reader, context: JotContext) -> Answer:
     mix = _salt_named(reader, context)
     strength, name = (mix.strength_g_l, mix.name) if mix else (_strength(reader), "this salt")
     share = mix.sea_salt if mix else float(reader.placed(lambda: sea_salt_share(strength), start))
-    amount, goal = litres(volume, context), in_unit(target, unit, context)
+    amount, goal = litres(volume), in_unit(target, unit, context)
     if before is None:
         mass = reader.placed(lambda: _mass(volume, target, strength, mix), start)
         words = f"{name} for {amount} of finished water of {goal}"
@@ -239,9 +239,9 @@ def weaken(reader: Reader, context: JotContext) -> Answer:
     target, _ = measured(reader, context, Parameter.SALINITY)
     found = reader.placed(lambda: water_to_weaken_l(volume, before, target), start)
     levels = " to ".join(in_unit(level, unit, context) for level in (before, target))
-    words = f"batch of {litres(volume, context)} from {levels}"
-    note = f"Take {litres(found, context)} out, then fill up with as much fresh water; stir, measure again."
-    return Answer(words, float(found), "L", litres(found, context), (note,), (), found.working)
+    words = f"batch of {litres(volume)} from {levels}"
+    note = f"Take {litres(found)} out, then fill up with as much fresh water; stir, measure again."
+    return Answer(words, float(found), "L", litres(found), (note,), (), found.working)
 
 
 def ammonia(reader: Reader, context: JotContext) -> Answer:

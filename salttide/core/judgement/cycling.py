@@ -7,6 +7,7 @@ from datetime import date, timedelta
 from enum import StrEnum
 
 from ..basics.errors import InputError, check_range
+from ..basics.measures import litres_words
 from ..basics.number_text import short, show_number
 from ..basics.phrasing import counted
 from ..ledger.entries import Dose, Reading
@@ -328,8 +329,8 @@ def first_change_words(system: System, state: BreakingIn) -> str:
         return ""
     if not state.change_fraction:
         return "Nitrate is low enough: no first change is needed."
-    litres, share = show_number(state.change_fraction * system.volume_l, 0), show_number(state.change_fraction * 100, 0)
-    return f"First change {litres} L ({share} % of the water), before anything moves in."
+    litres, share = state.change_fraction * system.volume_l, show_number(state.change_fraction * 100, 0)
+    return f"First change {litres_words(litres, 0)} ({share} % of the water), before anything moves in."
 
 
 def missing_for_the_end(state: BreakingIn) -> str:

@@ -8,7 +8,7 @@ from datetime import date
 
 from ..basics.dates import later
 from ..basics.errors import check_range
-from ..basics.number_text import show_number
+from ..basics.measures import kilograms_words
 from ..basics.phrasing import day_words
 from ..science.mix import SaltMix, salt_mass_g
 from ..science.parameters import Parameter
@@ -54,7 +54,7 @@ def salt_left(bucket_g: float, used_g: float, per_week_g: float, today: date) ->
     left = salt_in_bucket_g(bucket_g, used_g)
     if left == 0:
         return SaltLeft(0.0, per_week_g, 0.0, today, "the bucket should be empty: weigh it, or open another")
-    words = f"{show_number(left / 1000, 1)} kg left"
+    words = f"{kilograms_words(left, 1)} left"
     if not per_week_g:
         return SaltLeft(left, 0.0, None, None, words)
     days = left / per_week_g * 7

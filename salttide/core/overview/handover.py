@@ -13,6 +13,7 @@ from typing import Any
 
 from ..basics.dates import later
 from ..basics.errors import InputError
+from ..basics.measures import litres_words
 from ..basics.number_text import show_number
 from ..basics.phrasing import counted, day_words, listed
 from ..estimate.evaporation import evaporation_l
@@ -222,7 +223,7 @@ def _laid_out(rule: Rule, care: Sequence[Care]) -> str:
     if "litres_added" not in rule.kind.records:
         return ""
     litres = [float(e.found["litres_added"]) for e in care if e.task == rule.kind.key and "litres_added" in e.found]
-    return f"about {show_number(litres[-1], 0)} L" if litres else ""
+    return f"about {litres_words(litres[-1], 0)}" if litres else ""
 
 
 def _feeding(ledger: Ledger, now: datetime) -> list[VisitWork]:
@@ -263,7 +264,7 @@ def _topping(system: System, ledger: Ledger, now: datetime, days: int) -> list[V
         return []
     litres = round(evaporation_l(ledger, now) * days, 1)
     how = "Purified fresh water, slowly, up to the mark and not over it."
-    return [VisitWork("top_off", "Top off", how, f"about {show_number(litres, 1)} L", litres)] if litres else []
+    return [VisitWork("top_off", "Top off", how, f"about {litres_words(litres)}", litres)] if litres else []
 
 
 def _guards_of(system: System, ledger: Ledger, units: UnitChoice) -> tuple[Guard, ...]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date, datetime, tzinfo
 from enum import StrEnum
 
-from ..basics.number_text import show_number
+from ..basics.measures import kilograms_words, litres_words
 from ..basics.phrasing import capital, counted, day_words, listed, moment_words
 from ..judgement.cycling import BreakingIn, first_change_words
 from ..judgement.findings import Judgement
@@ -122,10 +122,10 @@ def _missing(litres: float, system: System) -> list[NextItem]:
     """Water taken out or evaporated and not yet put back."""
     if litres < max(MISSING_L, MISSING_SHARE * system.volume_l):
         return []
-    amount = show_number(litres, 1)
     return [NextItem(
-        Action.SEE, f"{amount} L are missing", "More went out than came back. Evaporated: top it off with fresh water. "
-        f"Taken out: refill it with new salt water, in the quick entry “refilled {amount} l”.", 10, False,
+        Action.SEE, f"{litres_words(litres)} are missing", "More went out than came back. Evaporated: top it off with "
+        "fresh water. "
+        f"Taken out: refill it with new salt water, in the quick entry “refilled {litres_words(litres)}”.", 10, False,
     )]  # fmt: skip
 
 
@@ -151,9 +151,9 @@ def _off(off: OffCourse) -> NextItem:
 
 def _mix(step: Planned, job: ChangeWorkOrder) -> NextItem:
     """New water to mix: it takes hours, so it starts before the change."""
-    salt = f"{show_number(job.mass_g / 1000, 2)} kg {job.salt.name}" if job.salt else "salt"
+    salt = f"{kilograms_words(job.mass_g)} {job.salt.name}" if job.salt else "salt"
     return NextItem(
-        Action.MIX, f"Mix {show_number(job.litres, 1)} L for {day_words(step.day)}",
+        Action.MIX, f"Mix {litres_words(job.litres)} for {day_words(step.day)}",
         f"It has to mix, warm and match for hours before the change: {salt}.", MIX_MINUTES, False, step_id=step.step_id,
     )  # fmt: skip
 

@@ -54,6 +54,11 @@ class BatchKind(StrEnum):
     USED = "used"
     THROWN = "thrown"
 
+    @property
+    def weighed(self) -> bool:
+        """Whether its amount is a mass in g; else it is a volume in L."""
+        return self in (BatchKind.SALTED, BatchKind.SALT, BatchKind.DOSED)
+
 
 @dataclass(frozen=True)
 class BatchWorkOrder:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from ..basics.measures import grams_words, litres_words
 from ..basics.number_text import show_number
 from ..science.additives import COMPOUNDS, dose_mass_g
 from ..science.amount import dose_text
@@ -59,13 +60,13 @@ def _to_salinity(job: BatchWorkOrder, state: BatchState, salinity: float) -> Cor
     found = correct_batch(state.litres, room, salinity, job.salinity, job.salt.sea_salt)
     words, events = [], []
     if found.take_out_l > TIDE_MARK_L:
-        words.append(f"take {show_number(found.take_out_l, 1)} L out of the batch first: the container is full")
+        words.append(f"take {litres_words(found.take_out_l)} out of the batch first: the container is full")
         events.append((BatchKind.OUT, found.take_out_l, ""))
     if found.fresh_l:
-        words.append(f"add {show_number(found.fresh_l, 1)} L of fresh water")
+        words.append(f"add {litres_words(found.fresh_l)} of fresh water")
         events.append((BatchKind.FRESH, found.fresh_l, ""))
     if found.salt_g:
-        words.append(f"add {show_number(found.salt_g, 0)} g {job.salt.name}, let it dissolve")
+        words.append(f"add {grams_words(found.salt_g)} {job.salt.name}, let it dissolve")
         events.append((BatchKind.SALT, found.salt_g, ""))
     return Correction((*words, "then measure again"), tuple(events))
 

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from ..basics.errors import DomainError, PlanError, check_range
-from ..basics.number_text import show_number
+from ..basics.measures import litres_words, weight_words
 from ..basics.phrasing import listed
 from ..basics.working import Working
 from ..science.additives import AlkalinitySource, dose_mass_g
@@ -117,12 +117,12 @@ def batch_cautions(job: BatchWorkOrder) -> list[str]:
 def batch_slots(job: BatchWorkOrder) -> dict[str, str]:
     """The values for the slots of the runbook's texts."""
     alkalinity = job.incoming.get(Parameter.ALKALINITY)
-    grams = f"{show_number(job.mass_g / 1000, 3)} kg" if job.mass_g >= 1000 else f"{show_number(job.mass_g, 0)} g"
+    grams = weight_words(job.mass_g, 3)
     return {
-        "litres": f"{show_number(job.litres, 1)} L",
-        "fresh": f"{show_number(job.fresh_l, 1)} L",
-        "container": f"{show_number(job.container_l, 0)} L",
-        "headroom": f"{show_number(job.container_l - job.litres, 1)} L",
+        "litres": litres_words(job.litres),
+        "fresh": litres_words(job.fresh_l),
+        "container": litres_words(job.container_l, 0),
+        "headroom": litres_words(job.container_l - job.litres),
         "salt": job.salt.name,
         "mass": grams,
         "spoons": f" (about {job.spoons})" if job.spoons else "",

@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from zoneinfo import ZoneInfo
 
 from ..basics.dates import later
+from ..basics.measures import litres_words, weight_words
 from ..basics.number_text import show_number
 from ..basics.phrases import phrase
 from ..basics.phrasing import date_words
@@ -21,19 +22,19 @@ def batch_words(job: BatchWorkOrder, state: BatchState, units: UnitChoice) -> st
     """A batch in a few words: what is planned, or how much there is and its salinity."""
     if state.phase == Phase.PLANNED:
         aim = show(Parameter.SALINITY, job.salinity, units)
-        return phrase("batch.l_of_to", litres=show_number(job.litres, 1), salt=job.salt.name, aim=aim)
+        return phrase("batch.l_of_to", litres=litres_words(job.litres), salt=job.salt.name, aim=aim)
     salinity = state.holds.get(Parameter.SALINITY)
     known = "measured" if Parameter.SALINITY in state.measured else "expected"
     held = f", {show(Parameter.SALINITY, salinity, units)} {known}" if salinity is not None else ""
-    return f"{show_number(state.litres, 1)} L{held}"
+    return f"{litres_words(state.litres)}{held}"
 
 
 def event_words(job: BatchWorkOrder, event: BatchEvent, systems: Mapping[int, str], units: UnitChoice) -> str:
     """What happened to a batch. systems: names by number."""
-    litres, grams = f"{show_number(event.amount, 1)} L", show_number(event.amount, 0)
+    litres, grams = litres_words(event.amount), weight_words(event.amount, 3)
     match event.kind:
         case BatchKind.SALTED:
-            return phrase("batch.g_in", amount=grams, salt=job.salt.name, water=f"{show_number(job.litres, 1)} L")
+            return phrase("batch.g_in", amount=grams, salt=job.salt.name, water=litres_words(job.litres))
         case BatchKind.RESTING:
             return phrase("batch.all_dissolved_resting")
         case BatchKind.MEASURED:
@@ -56,8 +57,8 @@ def event_words(job: BatchWorkOrder, event: BatchEvent, systems: Mapping[int, st
 
 def portion_words(portion: Portion) -> str:
     """What one system takes of a batch."""
-    fresh = phrase("batch.and_l_fresh_water", fresh_l=show_number(portion.fresh_l, 1)) if portion.fresh_l else ""
-    return f"{portion.name}: {show_number(portion.batch_l, 1)} L{fresh}"
+    fresh = phrase("batch.and_l_fresh_water", fresh_l=litres_words(portion.fresh_l)) if portion.fresh_l else ""
+    return f"{portion.name}: {litres_words(portion.batch_l)}{fresh}"
 
 
 def strength_words(job: BatchWorkOrder, events: Sequence[BatchEvent]) -> str:
@@ -91,7 +92,7 @@ def batch_label(
         mixed = state.mixed_at.astimezone(zone).date()
         again = date_words(later(mixed, keeps_of(state.holds)))
         lines += [("Mixed", date_words(mixed)), (phrase("batch.measure_again_from"), again)]
-    lines.append(("Volume", f"{show_number(state.litres or job.litres, 1)} L"))
+    lines.append(("Volume", litres_words(state.litres or job.litres)))
     measured = [(p, state.holds[p]) for p in MEASURED if p in state.measured and p in state.holds]
     lines += [(FACTS[p].name, show(p, value, units)) for p, value in measured]
     return lines + [("For", portion_words(portion)) for portion in portions]

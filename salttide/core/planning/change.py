@@ -12,6 +12,7 @@ from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 from ..basics.errors import PlanError, RuleError, check_range
+from ..basics.measures import kilograms_words, litres_words
 from ..basics.number_text import short, show_number
 from ..basics.phrasing import counted, day_words, listed
 from ..ledger.balance import Present
@@ -268,8 +269,8 @@ def summary_words(plan: ChangePlan, units: UnitChoice | None = None) -> str:
     """The plan in one or two sentences in the keeper's units, with what bound it."""
     if plan.short_g:
         return (
-            f"The bucket is too small: {show_number(plan.salt_g / 1000, 2)} kg of salt are needed, "
-            f"{show_number(plan.short_g / 1000, 2)} kg are missing."
+            f"The bucket is too small: {kilograms_words(plan.salt_g)} of salt are needed, "
+            f"{kilograms_words(plan.short_g)} are missing."
         )
     held = listed([bound_words(bound, units or {}) for bound in plan.bounds])
     if not plan.reached:
@@ -297,7 +298,7 @@ def bound_words(bound: Bound, units: UnitChoice) -> str:
         case BoundKind.SIZE:
             return f"changes of at most {show_number(bound.amount * 100, 1)} %"
         case BoundKind.SUPPLY:
-            return f"the {show_number(bound.amount, 1)} L of it that there are"
+            return f"the {litres_words(bound.amount)} of it that there are"
         case BoundKind.PLUME:
             gap = show_difference(Parameter.SALINITY, bound.amount, LABEL_SALINITY, units)
             return f"new water at most {gap} from the system's"

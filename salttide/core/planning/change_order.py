@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from ..basics.number_text import show_number
+from ..basics.measures import litres_words
 from ..basics.working import Result
 from ..estimate.supplementation import L_DAY_PER_ML_MIN
 from ..science.amount import mass_text
@@ -124,7 +124,7 @@ def _at_the_tank(system: System, work: TankWork, order: ChangeWorkOrder) -> Chan
 
 def _name(step: PlanStep) -> str:
     if step.kind == ChangeStepKind.CHANGE:
-        return f"Change {show_number(step.volume_l, 1)} L"
+        return f"Change {litres_words(step.volume_l)}"
     return f"Dose {mass_text(step.system_dose_g)}"
 
 

@@ -8,6 +8,7 @@ from datetime import date
 from enum import StrEnum
 
 from ..basics.errors import PlanError
+from ..basics.measures import litres_words
 from ..basics.number_text import show_number
 from ..science.additives import AlkalinitySource
 from ..science.mix import LABEL_SALINITY, NOT_IN_SALT, Batch, SaltMix, mix_batch
@@ -123,7 +124,7 @@ def of_what_is_there(
     if water.litres is not None and water.litres < fraction * system.volume_l - 0.05:
         fraction = water.litres / system.volume_l
         bounds = (Bound(BoundKind.SUPPLY, water.litres),)
-        remarks.append(f"{cut_words(fraction)}: there are {show_number(water.litres, 1)} L of {water.name}.")
+        remarks.append(f"{cut_words(fraction)}: there are {litres_words(water.litres)} of {water.name}.")
     gap = abs(water.holds[Parameter.SALINITY].middle - state[Parameter.SALINITY])
     if gap * fraction > system.limits.salinity + 1e-9:
         fraction = system.limits.salinity / gap

@@ -6,6 +6,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from zoneinfo import ZoneInfo
 
+from ..basics.measures import length_words, litres_words
 from ..basics.number_text import percent, show_number
 from ..basics.phrases import phrase
 from ..basics.phrasing import capital, moment_words
@@ -73,7 +74,7 @@ def switched_off(system: System, plan: ChangePlan) -> list[SwitchedOff]:
 def _why(off_why: str, depth_cm: float | None) -> str:
     if depth_cm is None:
         return off_why
-    return phrase("change_answer.out_of_the_water_once_the", why=off_why, depth=show_number(depth_cm, 0))
+    return phrase("change_answer.out_of_the_water_once_the", why=off_why, depth=length_words(depth_cm, 0))
 
 
 @dataclass(frozen=True)
@@ -121,10 +122,10 @@ def sump_warnings(side: TankSide) -> list[str]:
     """Warnings of what the sump cannot hold."""
     said = []
     if side.holds_back is False and side.back is not None and side.room is not None:
-        more = show_number(side.over_l(side.back), 1)
+        more = litres_words(side.over_l(side.back))
         said.append(phrase("change_tank.the_sump_overflows_by_l_when", more=more))
     if side.holds_broken is False and side.broken is not None and side.room is not None:
-        more = show_number(side.over_l(side.broken), 1)
+        more = litres_words(side.over_l(side.broken))
         said.append(phrase("change_tank.if_the_siphon_break_fails_l", more=more))
     return said
 

@@ -6,6 +6,7 @@ from collections.abc import Callable, Collection, Iterable, Mapping
 from dataclasses import dataclass
 from math import ceil
 
+from ..basics.measures import litres_words
 from ..basics.number_text import percent, show_number
 from ..basics.phrasing import counted, listed
 from ..estimate.dose_review import ease_back, is_off
@@ -127,8 +128,8 @@ def lime_flood_words(at: DosedSystem, reservoir_l: float) -> tuple[str, bool]:
     most = largest_safe_lime_reservoir_l(volume_l, at.system.limits.alkalinity_meq_l)
     ph = "pH over 9.5" if found.ph_nbs is None else f"pH {show_number(found.ph_nbs, 2)}"
     words = (
-        f"All {show_number(reservoir_l, 1)} L at once would give {show(ALKALINITY, found.alkalinity_meq_l, at.units)} "
+        f"All {litres_words(reservoir_l)} at once would give {show(ALKALINITY, found.alkalinity_meq_l, at.units)} "
         f"and {ph} before salinity moves to {show(Parameter.SALINITY, found.salinity, at.units)}. A reservoir of "
-        f"{show_number(most, 1)} L or less stays within a day's limit."
+        f"{litres_words(most)} or less stays within a day's limit."
     )
     return words, reservoir_l > most

@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 
+from ..basics.measures import grams_words, litres_words
 from ..basics.number_text import show_number
 from ..science.additives import COMPOUNDS, alkalinity_meq, dose_mass_g
 from ..science.amount import mass_text
@@ -149,12 +150,12 @@ def _salinity(job: ChangeWorkOrder, measured: Mapping[Parameter, float]) -> list
 def _mended_salinity(job: ChangeWorkOrder, value: float, planned: float) -> str:
     if value >= planned:
         litres = water_to_weaken_l(job.litres, value, planned)
-        return f"take {show_number(litres, 1)} L out of the batch and fill up with fresh water"
+        return f"take {litres_words(litres)} out of the batch and fill up with fresh water"
     if job.salt is None:
         aim = show(Parameter.SALINITY, planned, job.units)
         return f"it is too weak: stir in salt in another container until it is {aim}"
     mass = salt_to_strengthen_g(job.litres, value, planned, job.salt.sea_salt)
-    return f"add {show_number(mass, 0)} g {job.salt.name}, let it dissolve, measure again"
+    return f"add {grams_words(mass)} {job.salt.name}, let it dissolve, measure again"
 
 
 def _alkalinity(job: ChangeWorkOrder, measured: Mapping[Parameter, float]) -> list[GateLine]:
@@ -183,7 +184,7 @@ def _mended_alkalinity(job: ChangeWorkOrder, measured: Mapping[Parameter, float]
     if value < planned:
         mass = dose_mass_g(COMPOUNDS[job.source].formula, Parameter.ALKALINITY, planned - value, job.litres)
         return f"{said}add {mass_text(mass)} {COMPOUNDS[job.source].name}, dissolved first, measure again"
-    return f"{said}use at most {show_number(_most_litres(job, now, planned, value), 1)} L of it"
+    return f"{said}use at most {litres_words(_most_litres(job, now, planned, value))} of it"
 
 
 def _ph(job: ChangeWorkOrder, measured: Mapping[Parameter, float]) -> list[GateLine]:

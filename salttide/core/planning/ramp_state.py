@@ -8,6 +8,7 @@ from datetime import date, datetime, timedelta
 from enum import StrEnum
 
 from ..basics.errors import GateError
+from ..basics.measures import grams_words
 from ..basics.number_text import show_number
 from ..basics.phrases import phrase
 from ..basics.refused import refused
@@ -64,7 +65,7 @@ class RampRequest:
         if not amount:
             return "none"
         if self.kind == RampKind.MEDIA:
-            return f"{show_number(amount, 0)} g"
+            return grams_words(amount)
         ml = carbon_ml(self.source, min(amount, MAX_CARBON), volume_l)
         name = phrase("stock.ethanol" if self.source == CarbonSource.ETHANOL else "stock.acetic_acid")
         return phrase("stock.ml_a_day", ml=show_number(ml, 2), name=name)

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from datetime import date, datetime
 from enum import StrEnum
 
-from ..basics.number_text import show_number
+from ..basics.measures import kilograms_words
 from ..ledger.entries import Change, Dose
 from ..science.additives import COMPOUNDS, AlkalinitySource, alkalinity_meq
 from ..science.amount import dose_text, mass_text
@@ -143,7 +143,7 @@ def job_words(job: Work) -> str:
     if job.litres:
         salinity = show(Parameter.SALINITY, job.incoming[Parameter.SALINITY], job.units)
         if job.salt:
-            parts.append(f"mix {show_number(job.mass_g / 1000, 2)} kg {job.salt.name} to {salinity}")
+            parts.append(f"mix {kilograms_words(job.mass_g)} {job.salt.name} to {salinity}")
         else:
             parts.append(f"{job.water_name}, {salinity}")
     for mass, where in ((job.batch_dose_g, "into the batch"), (job.system_dose_g, "into the system")):

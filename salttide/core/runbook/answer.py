@@ -8,9 +8,11 @@ from datetime import datetime, timedelta
 from math import ceil
 
 from ..basics.errors import GateError, InputError, RuleError, UnitError, check_range
+from ..basics.locale import writing
+from ..basics.measures import measure_of
 from ..basics.number_text import DecimalSign, parse_number
 from ..basics.phrasing import counted, listed
-from ..basics.quantities import split_quantity
+from ..basics.quantities import Habits, Kind, find_unit, split_quantity, to_canonical
 from ..planning.match_gate import GateLine, GatePart, unmeasured
 from ..science.parameters import FACTS, Parameter
 from ..science.units import UnitChoice, show
@@ -162,17 +164,23 @@ def _check_rung(state: StepState, at: datetime) -> None:
 
 
 def read_litres(text: str, aim: CountAim, sign: DecimalSign = DecimalSign.POINT) -> float:
-    """Litres as typed: "15", "750 ml", or by the fall of the level, "5.9 cm". Raises NumberError, UnitError.
+    """Litres as typed: "15", "750 ml", "2 gal", or by the fall of the level, "5.9 cm", "2 in"; a bare number is in what
+    this keeper reads water in. Raises NumberError, UnitError, AmbiguousError, DomainError.
 
     >>> read_litres("5.9 cm", CountAim(40.0, 15.0, 5.9, 6.774, 334.0))
     39.9666
     """
     number, unit = split_quantity(text)
-    factor = {"": 1.0, "l": 1.0, "ml": 0.001, "cm": aim.litres_per_cm}.get(unit.lower(), 0.0)
-    if not factor:
+    habits = Habits(sign, writing().gallon)
+    try:
+        kind, key = find_unit(unit or measure_of("L").unit, None, habits)
+    except UnitError:
+        kind, key = Kind.TIME, ""
+    if kind not in ((Kind.VOLUME, Kind.LENGTH) if aim.litres_per_cm else (Kind.VOLUME,)):
         by = ", ml or cm of the level" if aim.litres_per_cm else " or ml"
         raise UnitError(f"“{unit}” is no measure of it here", accepted=f"litres{by}", field="litres")
-    return parse_number(number, sign) * factor
+    measure = to_canonical(parse_number(number, sign), kind, key)
+    return measure * aim.litres_per_cm if kind == Kind.LENGTH else measure
 
 
 @dataclass(frozen=True)

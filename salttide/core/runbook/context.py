@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
+from ..basics.measures import length_words, litres_words
 from ..basics.number_text import show_number
 from ..basics.phrasing import counted, listed
 from ..planning.batch import BatchWorkOrder
@@ -113,17 +114,17 @@ def _change_slots(job: ChangeWorkOrder) -> dict[str, str]:
     planned = {p: show(p, job.incoming[p], job.units) for p in _GATED if p in job.incoming}
     millilitres = dissolving_water_l(job.source, job.system_dose_g) * 1000
     buckets = counted(job.buckets, "bucket")
-    zones = listed([f"{name} {show_number(litres, 1)} L" for name, litres in job.zones])
+    zones = listed([f"{name} {litres_words(litres)}" for name, litres in job.zones])
     falls = "sump" if job.sump_falls else "display"
     drain = f", about {show_number(job.drain_min, 0)} min" if job.drain_min else ""
     how = f"straight to the drain{drain}" if job.straight else buckets
     return {
-        "litres": f"{show_number(job.litres, 1)} L",
-        "mark": f"{'roughly ' if job.rough_mark else ''}{show_number(job.mark_cm, 0 if job.rough_mark else 1)} cm",
+        "litres": litres_words(job.litres),
+        "mark": f"{'roughly ' if job.rough_mark else ''}{length_words(job.mark_cm, 0 if job.rough_mark else 1)}",
         "falls": falls,
         "how": how,
         "zones": zones or "all in one go",
-        "keep": f"{show_number(job.keep_l, 1)} L",
+        "keep": litres_words(job.keep_l),
         "water": job.water_name or "new water",
         "temperature": show(Parameter.TEMPERATURE, job.temperature_c, job.units),
         "salinity": planned.get(Parameter.SALINITY, "not known"),

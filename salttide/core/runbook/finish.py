@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from datetime import datetime, timedelta, tzinfo
 
+from ..basics.measures import litres_words
 from ..basics.number_text import show_number
 from ..basics.phrasing import listed
 from ..ledger.entries import Care, Change, Dose, Reading
@@ -144,14 +145,12 @@ def difference_words(work: RunWork, book: Runbook, result: RunOutcome) -> list[s
 
 def _litres_words(job: ChangeWorkOrder, result: RunOutcome) -> list[str]:
     out_l, in_l = result.litres[Counted.OUT], result.litres[Counted.IN]
-    lines = [
-        f"{show_number(out_l, 1)} L out and {show_number(in_l, 1)} L in; planned were {show_number(job.litres, 1)} L."
-    ]
+    lines = [f"{litres_words(out_l)} out and {litres_words(in_l)} in; planned were {litres_words(job.litres)}."]
     gap = in_l - out_l
     if abs(gap) >= UNEVEN_L:
         more = "more" if gap > 0 else "less"
         lines.append(
-            f"{show_number(abs(gap), 1)} L {more} went in than came out: look at the level before the top-off is on."
+            f"{litres_words(abs(gap))} {more} went in than came out: look at the level before the top-off is on."
         )
     if job.system_dose_g:
         lines.append(f"{mass_text(job.system_dose_g)} {COMPOUNDS[job.source].name} dosed to the system.")

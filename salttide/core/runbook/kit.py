@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from ..basics.number_text import show_number
+from ..basics.measures import length_words, litres_words, weight_words
 from ..basics.phrasing import counted, listed
 from ..planning.work_order import ChangeWorkOrder, DoseWorkOrder, Water, Work
 from ..science.additives import COMPOUNDS
@@ -82,11 +82,11 @@ def _add(lines: dict[str, KitLine], system: System, key: str, asked_by: str, job
 def _amount(system: System, key: str, job: ChangeWorkOrder | None) -> str:
     """How many, how long, or which, by the system or the work."""
     if key == "bucket" and job is not None:
-        return f"{job.buckets} of {show_number(job.bucket_l, 0)} L"
+        return f"{job.buckets} of {litres_words(job.bucket_l, 0)}"
     if key == "siphon_tube":
-        return f"{show_number(siphon_tube_cm(system.geometry.depth_cm), 0)} cm"
+        return length_words(siphon_tube_cm(system.geometry.depth_cm), 0)
     if key == "tub" and job is not None and job.keep_l:
-        return f"for {show_number(job.keep_l, 0)} L"
+        return f"for {litres_words(job.keep_l, 0)}"
     if key == "pad":
         return "safe on acrylic" if system.panel == PanelMaterial.ACRYLIC else "for glass"
     return ""
@@ -102,12 +102,12 @@ def _poured(name: str, job: Work) -> list[KitLine]:
         return []
     lines = []
     if job.litres and job.salt and job.water == Water.MIX:
-        grams = f"{show_number(job.mass_g / 1000, 2)} kg" if job.mass_g >= 1000 else f"{show_number(job.mass_g, 0)} g"
+        grams = weight_words(job.mass_g)
         lines.append(
             KitLine("salt", job.salt.name, grams, "for the batch, or the batch itself if it is mixed", (name,))
         )
     elif job.litres:
-        litres = f"{show_number(job.litres, 1)} L"
+        litres = litres_words(job.litres)
         lines.append(KitLine("new_water", job.water_name or "new water", litres, "measured on the day", (name,)))
     doses = [(job.batch_dose_g, "into the batch"), (job.system_dose_g, "into the system")]
     weighed_out = [f"{mass_text(mass)} {where}" for mass, where in doses if mass]

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from math import log, sqrt
 
 from ..basics.errors import DomainError, InputError, PlanError, check_range
+from ..basics.measures import litres_words
 from ..basics.number_text import show_number
 from ..basics.working import Formula, FormulaInput, Result
 from ..planning.match_gate import HEAT_KJ_L_K
@@ -110,8 +111,8 @@ def tank_job(
         "air": "with fish inside, still water lasts half an hour to two hours, by how crowded it is"
         if system.animals
         else "nothing lives in it yet, but the bacteria need flow within a day",
-        "tub": f"{show_number(tub, 0)} L",
-        "volume": f"{show_number(system.volume_l, 0)} L",
+        "tub": litres_words(tub, 0),
+        "volume": litres_words(system.volume_l, 0),
         "outage": book.name,
         "temperature": show(Parameter.TEMPERATURE, temperature, units) if temperature is not None else "not measured",
         "still": f"{STILL_MIN // 60} hours",
@@ -131,12 +132,12 @@ def _drained_words(system: System, service: Plumbing) -> tuple[str, str]:
         side = tank_side(system, service, 1.0, Drain())
     except (DomainError, InputError, PlanError):
         return _UNKNOWN
-    room = "" if side.room is None else f"; the sump has room for {show_number(float(side.room), 1)} L"
+    room = "" if side.room is None else f"; the sump has room for {litres_words(float(side.room))}"
     back, broken = _UNKNOWN
     if side.back is not None:
-        back = f"About {show_number(float(side.back), 1)} L run back when the return stops{room}."
+        back = f"About {litres_words(float(side.back))} run back when the return stops{room}."
     if side.broken is not None:
-        broken = f"If the break fails, {show_number(float(side.broken), 1)} L run down{room}."
+        broken = f"If the break fails, {litres_words(float(side.broken))} run down{room}."
     return back, broken
 
 

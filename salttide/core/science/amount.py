@@ -7,6 +7,7 @@ from math import floor, log10
 
 from ..basics.errors import check_range
 from ..basics.locale import writing
+from ..basics.measures import grams_words, kilograms_words, litres_words, measure_of
 from ..basics.number_text import show_number
 from .additives import COMPOUNDS
 
@@ -34,17 +35,8 @@ def mass_text(mass_g: float) -> str:
     ('0.0117 g', '0.835 g', '40.0 g', '1.670 kg')
     """
     if mass_g >= 1000:
-        return f"{show_number(mass_g / 1000, 3)} kg"
-    return f"{show_number(mass_g, decimals_of(mass_g))} g"
-
-
-def weighed(mass_g: float) -> tuple[float, int, str]:
-    """A mass as it is weighed out: the number, its decimals and its unit; grams, kilograms from one on.
-
-    >>> weighed(1670.0), weighed(420.0)
-    ((1.67, 3, 'kg'), (420.0, 0, 'g'))
-    """
-    return (mass_g / 1000, 3, "kg") if mass_g >= 1000 else (mass_g, 0, "g")
+        return kilograms_words(mass_g, 3)
+    return grams_words(mass_g, decimals_of(mass_g))
 
 
 def grams(mass_kg: float) -> float:
@@ -52,22 +44,13 @@ def grams(mass_kg: float) -> float:
     return mass_kg * 1000
 
 
-def kilograms_text(mass_g: float, decimals: int = 1) -> str:
-    """A mass in kilograms.
-
-    >>> kilograms_text(19_500.0)
-    '19.5 kg'
-    """
-    return f"{show_number(mass_g / 1000, decimals)} kg"
-
-
 def contents_text(ml: float) -> str:
-    """The contents of a container: millilitres, litres from one on.
+    """The contents of a container: millilitres, litres or gallons from one on.
 
     >>> contents_text(420.0), contents_text(1500.0)
     ('420 mL', '1.50 L')
     """
-    return f"{show_number(ml / 1000, 2)} L" if ml >= 1000 else f"{show_number(ml, 0)} mL"
+    return litres_words(ml / 1000, 2) if ml >= 1000 * measure_of("L").per else f"{show_number(ml, 0)} mL"
 
 
 def volume_text(ml: float) -> str:

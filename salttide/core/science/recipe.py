@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from ..basics.errors import InputError, check_range
+from ..basics.measures import litres_words
 from ..basics.number_text import show_number
 from ..basics.phrases import phrase
 from ..basics.working import Formula, FormulaInput, Result
@@ -96,14 +97,15 @@ def _written(formula: str) -> str:
 
 
 def _steps(formula: str, volume_l: float, share: float) -> tuple[str, ...]:
-    fill = f"Fill purified water to about {volume_l * 0.8:.3g} L; stir while the powder goes in, a little at a time."
+    most = litres_words(volume_l * 0.8)
+    fill = f"Fill purified water to about {most}; stir while the powder goes in, a little at a time."
     wait = "It dissolves within minutes." if share <= EASY_SHARE else "It is near what dissolves: lukewarm water helps."
     if formula == "Ca(OH)2":
         wait = "Let the white settle; only the clear water above is used. Closed: air spoils it."
     if formula == "NaHCO3":
         wait += " Do not boil it: it would turn into carbonate."
     cool = "Let it cool to room temperature." if "heats" in cautions_of(formula) else ""
-    last = f"Fill up to {volume_l:.3g} L, close it, and put the label on before anything else."
+    last = f"Fill up to {litres_words(volume_l)}, close it, and put the label on before anything else."
     return tuple(step for step in (fill, wait, cool, last) if step)
 
 

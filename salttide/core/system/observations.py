@@ -8,9 +8,12 @@ from enum import StrEnum
 from functools import cache
 from typing import Any
 
-from ..basics.errors import InputError
+from ..basics.errors import AmbiguousError, InputError
+from ..basics.locale import writing
+from ..basics.measures import Measure, measure_of, measure_words
 from ..basics.number_text import DecimalSign, parse_number, show_number
 from ..basics.phrasing import listed
+from ..basics.quantities import Habits, Kind, parse_quantity
 from .catalogue import data_file, reading_data
 
 TEXT_MOST = 300
@@ -72,12 +75,37 @@ def read_found(key: str, text: str, sign: DecimalSign = DecimalSign.POINT) -> fl
         return text
     accepted = f"{show_number(kind.low, kind.digits)} to {show_number(kind.high, kind.digits)} {kind.unit}".strip()
     try:
-        value = parse_number(text.removesuffix(kind.unit).strip(), sign)
+        value = _number(text, kind, sign)
     except InputError as error:
+        error.field = field
+        if isinstance(error, AmbiguousError):
+            raise
         raise InputError(f"“{text}” is not a number: {accepted}", field=field, accepted=accepted) from error
     if not kind.low <= value <= kind.high:
         raise InputError(f"{text} cannot be: {accepted}", field=field, accepted=accepted)
     return value
+
+
+def read_in(kind: ObservationKind) -> Measure:
+    """How this keeper reads a kind's numbers; in °C there are differences only."""
+    return Measure("°F", 1 / 1.8) if kind.unit == "°C" and writing().fahrenheit else measure_of(kind.unit)
+
+
+def asked_in(kind: ObservationKind) -> str:
+    """The unit that a bare number typed for it is in."""
+    return read_in(kind).unit if kind.unit == "°C" else kind.unit
+
+
+_MEASURES = {"L": Kind.VOLUME, "g": Kind.MASS, "L/h": Kind.FLOW}
+
+
+def _number(text: str, kind: ObservationKind, sign: DecimalSign) -> float:
+    if kind.unit in _MEASURES:
+        return parse_quantity(text, _MEASURES[kind.unit], Habits(sign, writing().gallon), kind.unit).value
+    read = read_in(kind)
+    if read.unit != kind.unit and not text.endswith(kind.unit):
+        return parse_number(text.removesuffix(read.unit).strip(), sign) * read.per
+    return parse_number(text.removesuffix(kind.unit).strip(), sign)
 
 
 def number_found(found: Mapping[str, float | str], key: str) -> float | None:
@@ -96,7 +124,16 @@ def found_text(key: str, value_text: float | str) -> str:
     >>> found_text("slope", 97.5)
     '97.5'
     """
-    return value_text if isinstance(value_text, str) else show_number(value_text, found_kinds()[key].digits)
+    kind = found_kinds()[key]
+    if isinstance(value_text, str):
+        return value_text
+    return show_number(value_text / (read_in(kind).per if kind.unit == "°C" else 1), kind.digits)
+
+
+def _shown(value: float, kind: ObservationKind) -> str:
+    if kind.unit != "°C":
+        return measure_words(value, kind.unit, kind.digits).strip()
+    return f"{show_number(value / read_in(kind).per, kind.digits)} {read_in(kind).unit}"
 
 
 def found_words(found: Mapping[str, float | str]) -> list[str]:
@@ -110,6 +147,6 @@ def found_words(found: Mapping[str, float | str]) -> list[str]:
         kind = found_kinds().get(key)
         if kind is None:
             continue
-        value_text = value if isinstance(value, str) else f"{show_number(value, kind.digits)} {kind.unit}".strip()
+        value_text = value if isinstance(value, str) else _shown(value, kind)
         lines.append(f"{kind.name}: {value_text}")
     return lines

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from ..basics.measures import length_words, litres_words
 from ..basics.number_text import show_number
 from ..basics.phrasing import listed
 from ..science.parameters import Parameter, spoken
@@ -20,11 +21,11 @@ def setup_facts(system: System, units: UnitChoice) -> dict[str, str]:
         "Name": system.name,
         "What lives in it": system.stock,
         "Stage": system.stage.value.replace("_", " "),
-        "Net volume": f"{show_number(system.volume_l, 1)} L",
+        "Net volume": litres_words(system.volume_l),
         "Panels": system.panel.value,
         "Panels kept clean": listed([panel.value for panel in system.clean_panels]),
         "Sand": methods.sand.value,
-        "Sand bed": f"{show_number(system.geometry.sand_bed_cm, 1)} cm",
+        "Sand bed": length_words(system.geometry.sand_bed_cm),
         "Source water": system.source_water.value,
         "Routine change": f"{show_number(methods.change_fraction * 100, 0)} % every {methods.change_every_days} days",
         "Largest change": f"{show_number(methods.largest_fraction * 100, 0)} %",
@@ -32,7 +33,7 @@ def setup_facts(system: System, units: UnitChoice) -> dict[str, str]:
         "Alkalinity, most in a day": show_difference(Parameter.ALKALINITY, limits.alkalinity_meq_l, 3.0, units),
         "Temperature, most in a day": show_difference(Parameter.TEMPERATURE, limits.temperature_c, 25.0, units),
         "Gear": listed([kinds[key].name for key in system.gear if key in kinds]),
-        "Bucket": f"{show_number(system.bucket_l, 0)} L",
+        "Bucket": litres_words(system.bucket_l, 0),
         "Method": methods.note,
     }
     bands = {

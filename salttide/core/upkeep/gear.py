@@ -12,6 +12,7 @@ from typing import Any
 
 from ..basics.dates import check_day, later
 from ..basics.errors import InputError
+from ..basics.measures import part_words
 from ..basics.number_text import show_number
 from ..ledger.entries import Care
 from ..system.catalogue import data_file, gear_kinds, reading_data
@@ -156,7 +157,7 @@ class Life:
         >>> Life(LifeBy.USES, 7, 12, "cleans").words
         '7 of 12 cleans'
         """
-        return f"{show_number(self.used, self.digits)} of {show_number(self.most, self.digits)} {self.unit}".strip()
+        return part_words(self.used, self.most, self.unit, self.digits)
 
 
 FLOW_LOST_PERCENT = 15.0

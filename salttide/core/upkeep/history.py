@@ -8,6 +8,7 @@ from datetime import tzinfo
 from itertools import pairwise
 from statistics import median
 
+from ..basics.measures import part_words
 from ..basics.number_text import show_number
 from ..basics.phrasing import counted
 from ..ledger.entries import Care
@@ -62,7 +63,7 @@ def _flow(done: Sequence[Care]) -> str:
         return ""
     lost = 1 - before[-1] / max(after)
     words = f"It had lost {show_number(100 * lost, 0)} % of its best flow at the last service"
-    words += f" ({show_number(before[-1], 0)} of {show_number(max(after), 0)} L/h)"
+    words += f" ({part_words(before[-1], max(after), 'L/h', 0)})"
     return words + (": strip it more often." if lost > LOST_FLOW else ".")
 
 

@@ -1828,6 +1828,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/record/entries/{entry_id}/remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Remark
+         * @description Add a remark to an entry; the entry itself stays as it is.
+         */
+        post: operations["record_add_remark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/log": {
         parameters: {
             query?: never;
@@ -1860,6 +1880,26 @@ export interface paths {
          * @description The readings of the filter as CSV in our own columns, values in the keeper's units.
          */
         get: operations["log_readings_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Search
+         * @description What the household has by these words, the nearest first; then entries in which they were written.
+         */
+        get: operations["search_search"];
         put?: never;
         post?: never;
         delete?: never;
@@ -5093,6 +5133,12 @@ export interface components {
             changed?: components["schemas"]["ChangedBody"] | null;
         };
         /**
+         * FirstDay
+         * @description Where this keeper's week begins.
+         * @enum {string}
+         */
+        FirstDay: "monday" | "sunday" | "saturday";
+        /**
          * FirstDayBody
          * @description A system, its salt (empty: none yet; strength in g per litre of finished water at 35 ppt, null: not known),
          *     whether the common additives go on the Shelf, today's results, and when work was last done.
@@ -5205,6 +5251,12 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * Found
+         * @description What something found is.
+         * @enum {string}
+         */
+        Found: "system" | "parameter" | "task" | "animal" | "salt" | "additive" | "food" | "instrument" | "entry";
         /**
          * FoundAsked
          * @description A finding that a task may record: how it is entered.
@@ -5455,6 +5507,9 @@ export interface components {
             decimal_sign: components["schemas"]["DecimalSign"];
             days: components["schemas"]["DayOrder"];
             clock: components["schemas"]["ClockHours"];
+            week: components["schemas"]["FirstDay"];
+            /** Measures */
+            measures: components["schemas"]["MeasureShown"][];
             /** Zone */
             zone: string;
             /** Today */
@@ -5500,6 +5555,27 @@ export interface components {
             low: number;
             /** High */
             high: number;
+        };
+        /**
+         * HitShown
+         * @description Something found. key: its number or key within its kind; system_id: null for what is the household's · day: of an
+         *     entry.
+         */
+        HitShown: {
+            kind: components["schemas"]["Found"];
+            /** Title */
+            title: string;
+            /** Detail */
+            detail: string;
+            /** Key */
+            key: string;
+            /** System Id */
+            system_id: number | null;
+            /**
+             * Day
+             * @default
+             */
+            day: string;
         };
         /**
          * HoldsRow
@@ -5769,22 +5845,28 @@ export interface components {
          * @description Settings as they are.
          */
         KeeperAnswer: {
+            decimal_sign: components["schemas"]["DecimalSign"];
+            /** Gallon */
+            gallon: components["schemas"]["Gallon"] | "ask";
+            days: components["schemas"]["DayOrder"];
+            clock: components["schemas"]["ClockHours"];
+            volume: components["schemas"]["VolumeUnit"];
+            length: components["schemas"]["LengthUnit"];
+            mass: components["schemas"]["MassUnit"];
+            week: components["schemas"]["FirstDay"];
             /** Zone */
             zone: string;
             /** Units */
             units: components["schemas"]["UnitRow"][];
-            decimal_sign: components["schemas"]["DecimalSign"];
-            /** Gallon */
-            gallon: components["schemas"]["Gallon"] | "ask";
             additive: components["schemas"]["AlkalinitySource"];
-            days: components["schemas"]["DayOrder"];
-            clock: components["schemas"]["ClockHours"];
             /** Scale G */
             scale_g: number;
+            /** Presets */
+            presets: components["schemas"]["PresetShown"][];
         };
         /**
          * KeeperBody
-         * @description Settings to store.
+         * @description Settings to store; what is left out stays as it is.
          */
         KeeperBody: {
             /** Zone */
@@ -5801,6 +5883,10 @@ export interface components {
             clock?: components["schemas"]["ClockHours"] | null;
             /** Scale G */
             scale_g?: number | null;
+            volume?: components["schemas"]["VolumeUnit"] | null;
+            length?: components["schemas"]["LengthUnit"] | null;
+            mass?: components["schemas"]["MassUnit"] | null;
+            week?: components["schemas"]["FirstDay"] | null;
         };
         /**
          * KitAnswer
@@ -5873,6 +5959,12 @@ export interface components {
             /** Instrument */
             instrument: string;
         };
+        /**
+         * LengthUnit
+         * @description What this keeper measures a tank with.
+         * @enum {string}
+         */
+        LengthUnit: "cm" | "in";
         /**
          * LifeShown
          * @description How much of a part's life is used, in words, and the percentage left.
@@ -5959,12 +6051,12 @@ export interface components {
             total_text: string;
             /** Target */
             target: number;
-            /** Target Text */
-            target_text: string;
+            /** Target Words */
+            target_words: string;
             /** Bucket */
             bucket: number;
-            /** Bucket Text */
-            bucket_text: string;
+            /** Bucket Words */
+            bucket_words: string;
             /** Count */
             count: number;
             /** Mark */
@@ -6029,6 +6121,8 @@ export interface components {
             gone: boolean;
             /** Pictures */
             pictures: number[];
+            /** Remarks */
+            remarks: string[];
             /** System Id */
             system_id: number;
             /** System */
@@ -6112,6 +6206,12 @@ export interface components {
             when: string;
         };
         /**
+         * MassUnit
+         * @description What this keeper's scale shows: grams and kilograms, or ounces and pounds.
+         * @enum {string}
+         */
+        MassUnit: "g" | "oz";
+        /**
          * MeansRow
          * @description Uptake, or what one method supplies a day: alkalinity, calcium, magnesium.
          */
@@ -6140,6 +6240,18 @@ export interface components {
             parts: components["schemas"]["GateWords"][];
             /** Correction */
             correction: string;
+        };
+        /**
+         * MeasureShown
+         * @description A unit that fields are kept in, the one this keeper reads and types, and how much of the first one of it is.
+         */
+        MeasureShown: {
+            /** Kept */
+            kept: string;
+            /** Unit */
+            unit: string;
+            /** Per */
+            per: number;
         };
         /**
          * MethodShown
@@ -6887,6 +6999,34 @@ export interface components {
             words: string;
         };
         /**
+         * Preset
+         * @description Whose habits.
+         * @enum {string}
+         */
+        Preset: "metric" | "us" | "uk";
+        /**
+         * PresetShown
+         * @description Settings that go together, to choose at once; units that it does not name stay.
+         */
+        PresetShown: {
+            decimal_sign: components["schemas"]["DecimalSign"];
+            /** Gallon */
+            gallon: components["schemas"]["Gallon"] | "ask";
+            days: components["schemas"]["DayOrder"];
+            clock: components["schemas"]["ClockHours"];
+            volume: components["schemas"]["VolumeUnit"];
+            length: components["schemas"]["LengthUnit"];
+            mass: components["schemas"]["MassUnit"];
+            week: components["schemas"]["FirstDay"];
+            key: components["schemas"]["Preset"];
+            /** Name */
+            name: string;
+            /** Units */
+            units: {
+                [key: string]: string;
+            };
+        };
+        /**
          * PriceBody
          * @description The price of a kilogram, in the keeper's money; null where not known.
          */
@@ -7158,6 +7298,8 @@ export interface components {
             gone: boolean;
             /** Pictures */
             pictures: number[];
+            /** Remarks */
+            remarks: string[];
         };
         /**
          * Recorded
@@ -7183,6 +7325,14 @@ export interface components {
             due: string;
             /** Step Id */
             step_id?: number | null;
+        };
+        /**
+         * RemarkBody
+         * @description A remark in the keeper's words.
+         */
+        RemarkBody: {
+            /** Text */
+            text: string;
         };
         /**
          * Reminder
@@ -9182,6 +9332,12 @@ export interface components {
             /** Working */
             working: components["schemas"]["WorkingStep"][];
         };
+        /**
+         * VolumeUnit
+         * @description What this keeper reads water in.
+         * @enum {string}
+         */
+        VolumeUnit: "L" | "US gal" | "imp gal";
         /**
          * WaitingShown
          * @description A finding held back, and the one it waits for.
@@ -20053,6 +20209,116 @@ export interface operations {
             };
         };
     };
+    record_add_remark: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                entry_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemarkBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     log_log: {
         parameters: {
             query?: {
@@ -20184,6 +20450,110 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    search_search: {
+        parameters: {
+            query?: {
+                text?: string;
+                system_id?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HitShown"][];
+                };
             };
             /** @description A problem, in words */
             400: {

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { fieldText, fieldValue, unitRead } from './measures'
+
 /** A labelled field with its unit, its help and its error. */
 defineProps<{
   modelValue: string | number
@@ -15,9 +17,9 @@ const emit = defineEmits<{ 'update:modelValue': [value: string] }>()
 
 <template>
   <v-text-field
-    :model-value="modelValue"
+    :model-value="fieldText(modelValue, unit)"
     :label="label"
-    :suffix="unit"
+    :suffix="unitRead(unit)"
     :error-messages="error"
     :hint="hint"
     :persistent-hint="!!hint"
@@ -26,6 +28,6 @@ const emit = defineEmits<{ 'update:modelValue': [value: string] }>()
     :autofocus="autofocus"
     :placeholder="placeholder"
     autocomplete="off"
-    @update:model-value="emit('update:modelValue', String($event ?? ''))"
+    @update:model-value="emit('update:modelValue', fieldValue(String($event ?? ''), unit))"
   />
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '../api/client'
+import FieldText from './FieldText.vue'
 
 /** A finding as it is asked for: a number with its unit, one of several, or words. */
 defineProps<{ asked: Schemas['FoundAsked']; modelValue?: string; error?: string }>()
@@ -18,15 +19,14 @@ const tell = (value: unknown) => emit('update:modelValue', String(value ?? ''))
     clearable
     @update:model-value="tell"
   />
-  <v-text-field
+  <FieldText
     v-else
-    :model-value="modelValue"
+    :model-value="modelValue ?? ''"
     :label="asked.name"
-    :suffix="asked.unit || undefined"
-    :inputmode="asked.input_type === 'number' ? 'decimal' : undefined"
-    :error-messages="error"
+    :unit="asked.unit || undefined"
+    :type="asked.input_type === 'number' ? undefined : 'text'"
+    :error="error"
     density="compact"
-    autocomplete="off"
     maxlength="300"
     @update:model-value="tell"
   />

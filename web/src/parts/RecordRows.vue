@@ -1,32 +1,42 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { mdiChevronDown, mdiChevronRight } from '@mdi/js'
+import { computed, reactive, ref } from 'vue'
 import { api, command, ProblemError, type Schemas } from '../api/client'
 import { useRefresh } from '../api/queries'
 import { useNotices } from './notices'
+import { inSessions } from './sessions'
 
 /** Entries of the ledger in words; a reading can be corrected, everything can be taken back. */
-defineProps<{ rows: (Schemas['RecordRow'] & { system?: string })[]; caption: string }>()
+const props = defineProps<{ rows: (Schemas['RecordRow'] & { system?: string })[]; caption: string }>()
 const notices = useNotices()
 const refresh = useRefresh()
+const sessions = computed(() => inSessions(props.rows))
+const opened = reactive(new Set<number>())
+const turn = (key: number) => (opened.has(key) ? opened.delete(key) : opened.add(key))
+/** The row that is written at, and whether its value is corrected or a note added. */
 const editing = ref<number>()
+const noting = ref(false)
 const text = ref('')
 const problem = ref('')
 
-function edit(row: Schemas['RecordRow']) {
+function edit(row: Schemas['RecordRow'], note = false) {
   editing.value = row.id
+  noting.value = note
   problem.value = ''
-  text.value = /-?[\d.,]+/.exec(row.words.replace('−', '-'))?.[0] ?? ''
+  text.value = note ? '' : (/-?[\d.,]+/.exec(row.words.replace('−', '-'))?.[0] ?? '')
 }
-async function correct(row: Schemas['RecordRow']) {
+async function keep(row: Schemas['RecordRow']) {
+  const body = { text: text.value }
   try {
-    const kept = await command((header) =>
-      api.POST('/api/record/readings/{entry_id}/correct', {
-        params: { path: { entry_id: row.id }, header },
-        body: { text: text.value },
-      }),
-    )
+    const kept = await command((header) => {
+      const params = { path: { entry_id: row.id }, header }
+      return noting.value
+        ? api.POST('/api/record/entries/{entry_id}/remarks', { params, body })
+        : api.POST('/api/record/readings/{entry_id}/correct', { params, body })
+    })
     editing.value = undefined
-    notices.say(`${kept.words}; the old value stays in the record.`)
+    if (noting.value) notices.recorded(kept)
+    else notices.say(`${kept.words}; the old value stays in the record.`)
     await refresh()
   } catch (fault) {
     problem.value = fault instanceof ProblemError ? fault.message : String(fault)
@@ -56,44 +66,71 @@ async function takeBack(row: Schemas['RecordRow']) {
         caption
       }}
     </caption>
-    <tbody>
-      <tr v-for="row in rows" :key="row.id" :class="{ gone: row.gone }">
-        <td class="soft when">{{ row.day }} {{ row.time }}</td>
-        <td v-if="row.system">{{ row.system }}</td>
+    <tbody v-for="{ key, rows: held } in sessions" :key="key">
+      <tr v-if="held.length > 1">
+        <td class="soft when">{{ held[0]!.day }} {{ held[0]!.time }}</td>
+        <td v-if="held[0]!.system">{{ held[0]!.system }}</td>
         <td>
-          <form v-if="editing === row.id" @submit.prevent="correct(row)">
-            <input
-              v-model="text"
-              class="field"
-              :aria-label="`Corrected ${row.words}`"
-              :aria-invalid="!!problem"
-            />
-            <button class="plain-link" type="submit">save</button>
-            <button class="plain-link" type="button" @click="editing = undefined">cancel</button>
-            <span v-if="problem" class="magenta" role="alert">{{ problem }}</span>
-          </form>
-          <span v-else>{{ row.words }}</span>
+          <button class="session" type="button" :aria-expanded="opened.has(key)" @click="turn(key)">
+            <v-icon :icon="opened.has(key) ? mdiChevronDown : mdiChevronRight" size="18" />
+            Test session, {{ held.length }} results
+          </button>
         </td>
-        <td class="soft">
-          {{ row.gone ? 'undone or corrected' : row.detail }}
-          <a
-            v-for="picture in row.pictures"
-            :key="picture"
-            :href="`/api/pictures/${picture}/file`"
-            target="_blank"
-            rel="noopener"
-            ><img :src="`/api/pictures/${picture}/thumb`" :alt="`Picture: ${row.words}`" loading="lazy"
-          /></a>
-        </td>
-        <td>
-          <template v-if="!row.gone">
-            <button v-if="row.kind === 'reading'" class="plain-link" type="button" @click="edit(row)">
-              correct
-            </button>
-            <button class="plain-link" type="button" @click="takeBack(row)">undo</button>
-          </template>
-        </td>
+        <td class="soft">{{ held.map((row) => row.words).join(' · ') }}</td>
+        <td><button class="plain-link" type="button" @click="takeBack(held[0]!)">Undo all</button></td>
       </tr>
+      <template v-for="row in held" :key="row.id">
+        <tr v-if="held.length === 1 || opened.has(key)" :class="{ gone: row.gone, within: held.length > 1 }">
+          <td class="soft when">{{ row.day }} {{ row.time }}</td>
+          <td v-if="row.system">{{ row.system }}</td>
+          <td>
+            <form v-if="editing === row.id" @submit.prevent="keep(row)">
+              <input
+                v-model="text"
+                class="field"
+                :class="{ wide: noting }"
+                :aria-label="noting ? `Note on ${row.words}` : `Corrected ${row.words}`"
+                maxlength="500"
+                :aria-invalid="!!problem"
+              />
+              <button class="plain-link" type="submit">Save</button>
+              <button class="plain-link" type="button" @click="editing = undefined">Cancel</button>
+              <span v-if="problem" class="magenta" role="alert">{{ problem }}</span>
+            </form>
+            <span v-else>{{ row.words }}</span>
+          </td>
+          <td class="soft">
+            {{ row.gone ? 'undone or corrected' : row.detail }}
+            <i v-for="said in row.remarks" :key="said" class="said">“{{ said }}”</i>
+            <a
+              v-for="picture in row.pictures"
+              :key="picture"
+              :href="`/api/pictures/${picture}/file`"
+              target="_blank"
+              rel="noopener"
+              ><img :src="`/api/pictures/${picture}/thumb`" :alt="`Picture: ${row.words}`" loading="lazy"
+            /></a>
+          </td>
+          <td>
+            <template v-if="!row.gone">
+              <button v-if="row.kind === 'reading'" class="plain-link" type="button" @click="edit(row)">
+                Correct
+              </button>
+              <button
+                class="plain-link"
+                type="button"
+                :aria-label="`Note on ${row.words}`"
+                @click="edit(row, true)"
+              >
+                Note
+              </button>
+              <button v-if="held.length === 1" class="plain-link" type="button" @click="takeBack(row)">
+                Undo
+              </button>
+            </template>
+          </td>
+        </tr>
+      </template>
     </tbody>
   </table>
 </template>
@@ -113,6 +150,20 @@ td {
   padding: 3px 10px 3px 0;
   border-bottom: 1px solid var(--line);
 }
+.session {
+  display: inline-flex;
+  align-items: center;
+  min-height: 28px;
+  border: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  font-weight: 600;
+  cursor: pointer;
+}
+.within td:first-child {
+  padding-left: 18px;
+}
 .gone td {
   text-decoration: line-through;
   color: var(--soft);
@@ -120,6 +171,13 @@ td {
 td img {
   height: 40px;
   vertical-align: middle;
+}
+.said {
+  display: block;
+  color: var(--ink);
+}
+.field.wide {
+  width: 16em;
 }
 .field {
   width: 6em;

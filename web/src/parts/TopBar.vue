@@ -2,6 +2,7 @@
 import {
   mdiCalculatorVariantOutline,
   mdiCogOutline,
+  mdiMagnify,
   mdiMenu,
   mdiPencilPlusOutline,
   mdiWeatherNight,
@@ -20,7 +21,14 @@ defineProps<{
   current: number
   night: boolean
 }>()
-const emit = defineEmits<{ entry: []; calculator: []; more: []; night: []; pick: [index: number] }>()
+const emit = defineEmits<{
+  entry: []
+  calculator: []
+  find: []
+  more: []
+  night: []
+  pick: [index: number]
+}>()
 </script>
 
 <template>
@@ -60,6 +68,15 @@ const emit = defineEmits<{ entry: []; calculator: []; more: []; night: []; pick:
         @click="emit('entry')"
         >Quick entry</v-btn
       >
+      <v-btn
+        size="small"
+        variant="text"
+        :icon="mdiMagnify"
+        aria-label="Find"
+        title="Find (/)"
+        aria-haspopup="dialog"
+        @click="emit('find')"
+      />
       <v-btn
         class="wide-only"
         size="small"
@@ -157,6 +174,19 @@ nav {
 }
 .pick {
   display: none;
+}
+@media (max-width: 1400px) {
+  .bar {
+    gap: 16px;
+    padding: 0 14px;
+  }
+  .group {
+    gap: 14px;
+  }
+  .group + .group {
+    margin-left: 12px;
+    padding-left: 12px;
+  }
 }
 @media (max-width: 1260px) {
   .clock {

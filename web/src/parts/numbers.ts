@@ -1,7 +1,14 @@
 import { reactive } from 'vue'
 
 /** How this keeper writes; set when the settings are known. */
-export const writing = reactive({ decimal: '.', days: 'day_first', clock: '24' })
+export const writing = reactive({ decimal: '.', days: 'day_first', clock: '24', week: 'monday' })
+
+const STARTS: Record<string, number> = { monday: 0, sunday: 6, saturday: 5 }
+/** The days of the week in this keeper's order, Monday being 0. */
+export function weekOrder(): number[] {
+  const first = STARTS[writing.week] ?? 0
+  return Array.from({ length: 7 }, (_, place) => (first + place) % 7)
+}
 
 /** What was typed as a number for the API; text that is none is sent as it is, so that the API names the field. */
 export function typed(text: string | number): number {

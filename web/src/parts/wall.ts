@@ -9,10 +9,11 @@ const DAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat']
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 
 /** A date as this keeper writes it: 24 Nov, Nov 24 or 2026-11-24. */
-function dateWords(date: Date): string {
+export function dateWords(date: Date, year = false): string {
   if (writing.days === 'iso') return date.toISOString().slice(0, 10)
   const [day, month] = [date.getUTCDate(), MONTHS[date.getUTCMonth()]]
-  return writing.days === 'month_first' ? `${month} ${day}` : `${day} ${month}`
+  if (writing.days === 'month_first') return `${month} ${day}${year ? `, ${date.getUTCFullYear()}` : ''}`
+  return `${day} ${month}${year ? ` ${date.getUTCFullYear()}` : ''}`
 }
 export function dayWords(at: number): string {
   const date = new Date(at)

@@ -17,6 +17,8 @@ from salttide.core.science.salts import natural_seawater
 from salttide.core.science.solutions import calcium_per_meq_mg
 from salttide.core.system.finding import Certainty, Finding
 
+from ...basics.measures import grams_words
+
 ALKALINITY, CALCIUM, MAGNESIUM = Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM
 SALINITY, PH, TEMPERATURE = Parameter.SALINITY, Parameter.PH, Parameter.TEMPERATURE
 RAISED_BY: Mapping[Parameter, str] = {
@@ -236,10 +238,10 @@ def _from_then_on(s: Situation, parameter: Parameter, grams: float) -> str:
     if s.method("replacing") == "changes_alone":
         return (
             " It sags again between changes: larger or more frequent ones, or "
-            f"{show_number(grams, 2)} g {_compound(s, parameter)} a day from then on."
+            f"{grams_words(grams, 2)} {_compound(s, parameter)} a day from then on."
         )
     how = _HOW.get(s.method("replacing"), "")
-    return f" From then on {show_number(grams, 2)} g a day more than now{how}, or it sags again."
+    return f" From then on {grams_words(grams, 2)} a day more than now{how}, or it sags again."
 
 
 _HOW = {
@@ -260,7 +262,7 @@ def _dose(s: Situation, parameter: Parameter) -> str:
     grams = float(dose_mass_g(formula, parameter, days[0].rise, s.system.volume_l))
     test = f", and test on day {next((day.day for day in days if day.test), len(days))}" if len(days) > 1 else ""
     return (
-        f"Raise it to {s.show(parameter, days[-1].after)}: {show_number(grams, 1)} g {formula} a day for "
+        f"Raise it to {s.show(parameter, days[-1].after)}: {grams_words(grams, 1)} {formula} a day for "
         f"{counted(len(days), 'day')}{test}."
     )
 

@@ -6,7 +6,6 @@ from collections.abc import Iterator
 from datetime import timedelta
 
 from salttide.core.basics.errors import SaltTideError
-from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrasing import capital, counted, listed
 from salttide.core.judgement.situation import LOOK_DAYS, Situation, real
 from salttide.core.ledger.balance import effect_in
@@ -16,6 +15,8 @@ from salttide.core.science.sizing import size_changes
 from salttide.core.system.finding import Certainty, Finding
 from salttide.core.system.inspection import Amount
 from salttide.core.system.system import Stage
+
+from ...basics.measures import litres_words
 
 NITRATE, PHOSPHATE, SILICATE = Parameter.NITRATE, Parameter.PHOSPHATE, Parameter.SILICATE
 NUTRIENTS = (NITRATE, PHOSPHATE)
@@ -276,7 +277,7 @@ def _way_down(s: Situation, high: tuple[Parameter, ...]) -> str:
         )
     except SaltTideError:
         return f"{start} smaller portion and more export; changes alone would not do it."
-    litres = [f"{show_number(change.litres, 0)} L" for change in plan.changes]
+    litres = [litres_words(change.litres, 0) for change in plan.changes]
     apart = f", {plan.changes[1].after_days} days apart," if len(litres) > 1 else ""
     sizes = " then ".join(litres) if len(litres) <= 3 else f"{len(litres)} times up to {litres[0]}"
     return f"{start} change of {sizes}{apart} with new water free of nitrate reaches {s.show(NITRATE, band.high)}."

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from datetime import datetime, timedelta
 
-from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrasing import capital, listed
 from salttide.core.estimate.forecast import Crossing, Point, crossing, value_at
 from salttide.core.estimate.rate import BUSY, Rate
@@ -17,6 +16,7 @@ from salttide.core.system.catalogue import event_kinds
 from salttide.core.system.finding import Advice, Certainty, Finding
 from salttide.core.system.inspection import Event
 
+from ...basics.measures import grams_words
 from .ions import RAISED_BY
 
 AHEAD = timedelta(days=14)
@@ -77,7 +77,7 @@ def _keep_inside(s: Situation, parameter: Parameter, net: float) -> str:
     formula = RAISED_BY.get(parameter)
     if formula and net < 0:
         grams = float(dose_mass_g(formula, parameter, -net, s.system.volume_l))
-        more = f"{show_number(grams, 2)} g {formula}, or the same in your solution"
+        more = f"{grams_words(grams, 2)} {formula}, or the same in your solution"
         return f"Raise the daily dose by {more}; test in 4 days."
     if parameter == Parameter.SALINITY:
         return (

@@ -61,7 +61,11 @@ const kit = computed(() => ({
             @click="change.number.value = index"
           >
             <b>{{ step.day_words }}</b>
-            {{ step.kind === 'change' ? `change ${step.figures[0]?.value.text} L` : 'dose only' }}
+            {{
+              step.kind === 'change'
+                ? `change ${step.figures[0]?.value.text} ${step.figures[0]?.value.unit}`
+                : 'dose only'
+            }}
           </button>
         </div>
         <BeforeAfter :step="change.step.value" />

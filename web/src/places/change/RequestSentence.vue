@@ -3,6 +3,7 @@ import { computed, watch } from 'vue'
 import type { Schemas } from '../../api/client'
 import WaterWords from './WaterWords.vue'
 import type { RequestProps } from './requestProps'
+import DateField from '../../parts/DateField.vue'
 
 const props = defineProps<RequestProps>()
 /* The request is the planner's own reactive object; the sentence edits it in place. */
@@ -131,13 +132,7 @@ function choose(parameter: Schemas['Parameter']) {
         class="narrow"
       />
       % on
-      <input
-        v-model="request.start"
-        type="date"
-        aria-label="First day"
-        :min="offer.today"
-        :aria-invalid="!!wrong('start')"
-      />
+      <DateField v-model="request.start" inline ahead label="First day" :error="wrong('start')" />
       and again every
       <input
         v-model.number="request.every_days"

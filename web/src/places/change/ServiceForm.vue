@@ -2,6 +2,7 @@
 import { reactive, ref } from 'vue'
 import { answer, api, type ProblemError, type Schemas, refusal } from '../../api/client'
 import { useRefresh } from '../../api/queries'
+import FieldText from '../../parts/FieldText.vue'
 import { typed } from '../../parts/numbers'
 import { useNotices } from '../../parts/notices'
 
@@ -51,14 +52,13 @@ async function keep() {
 <template>
   <form @submit.prevent="keep">
     <div class="fields">
-      <v-text-field
+      <FieldText
         v-for="[key, name, unit] in FIELDS"
         :key="key"
-        v-model="form[key]"
+        v-model="form[key]!"
         :label="name"
-        :suffix="unit"
-        inputmode="decimal"
-        :error-messages="refused?.at(key)"
+        :unit="unit"
+        :error="refused?.at(key)"
       />
     </div>
     <v-btn type="submit" size="small" :loading="busy" class="mt-2">Save</v-btn>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import MeasureInput from '../../parts/MeasureInput.vue'
 import type { RequestProps } from './requestProps'
 
 /** How it is drained and filled. */
@@ -31,16 +32,8 @@ const problems = computed(() =>
         <option :value="2">two sides</option>
         <option v-for="count in [3, 4, 5, 6]" :key="count" :value="count">{{ count }} zones</option></select
       >, keeping
-      <input
-        v-model.number="request.keep_l"
-        type="number"
-        min="0"
-        step="any"
-        class="narrow"
-        aria-label="Litres kept back"
-        :aria-invalid="!!wrong('keep_l')"
-      />
-      L back for scrubbing rock; exchanged
+      <MeasureInput v-model="request.keep_l" unit="L" label="Water kept back" :wrong="!!wrong('keep_l')" />
+      back for scrubbing rock; exchanged
       <select v-model="request.slow_days" aria-label="How fast">
         <option :value="0">at once</option>
         <option v-for="days in [1, 2, 3, 5, 7, 14, 30]" :key="days" :value="days">

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
+import MeasureInput from '../../parts/MeasureInput.vue'
 import { typed } from '../../parts/numbers'
 import type { useRoutine } from './useRoutine'
 
@@ -46,24 +47,20 @@ const told = computed(() => props.offer.uptake[0]?.amount)
       counting the
       <label class="tick"><input v-model="request.changes" type="checkbox" /> water changes</label>, limewater
       in
-      <input
-        :value="request.lime_l"
-        inputmode="decimal"
-        class="narrow"
-        aria-label="Litres of limewater a day"
-        :aria-invalid="!!routine.wrong('lime_l')"
-        @input="request.lime_l = number($event) ?? 0"
+      <MeasureInput
+        :model-value="request.lime_l"
+        unit="L"
+        label="Limewater a day"
+        :wrong="!!routine.wrong('lime_l')"
+        @update:model-value="request.lime_l = $event || 0"
       />
-      L of top-off a day<template v-if="request.lime_l">
+      of top-off a day<template v-if="request.lime_l">
         from a reservoir of
-        <input
-          :value="request.reservoir_l ?? ''"
-          inputmode="decimal"
-          class="narrow"
-          aria-label="Reservoir in litres"
-          @input="request.reservoir_l = number($event)"
-        />
-        L</template
+        <MeasureInput
+          :model-value="request.reservoir_l"
+          unit="L"
+          label="Reservoir"
+          @update:model-value="request.reservoir_l = $event || null" /></template
       >, <label class="tick"><input v-model="request.reactor" type="checkbox" /> a calcium reactor</label
       ><template v-if="request.reactor">
         with an effluent of

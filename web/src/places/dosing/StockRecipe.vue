@@ -3,6 +3,7 @@ import { computed, reactive } from 'vue'
 import { answer, api, type Schemas } from '../../api/client'
 import { usePreview } from '../../api/preview'
 import ChemText from '../../parts/ChemText.vue'
+import MeasureInput from '../../parts/MeasureInput.vue'
 import { typed, written } from '../../parts/numbers'
 import Working from '../../parts/Working.vue'
 
@@ -39,7 +40,7 @@ const print = () => window.print()
       <div class="card sentence">
         <p>
           Make
-          <input v-model="request.volume" inputmode="decimal" class="narrow" aria-label="Litres of stock" /> L
+          <MeasureInput v-model="request.volume" unit="L" label="How much stock" />
           of
           <select v-model="request.formula" aria-label="Compound">
             <option v-for="one in offer.compounds" :key="one.key" :value="one.key">{{ one.name }}</option>

@@ -6,6 +6,7 @@ import { typed } from '../../parts/numbers'
 import PictureInput from '../../parts/PictureInput.vue'
 import { useCommands } from '../../parts/useCommands'
 import { usePictures } from '../../parts/usePictures'
+import DateField from '../../parts/DateField.vue'
 
 /** What the keeper tells of a part, and the picture of the order in which its pieces come out. */
 const props = defineProps<{ part: Schemas['PartShown']; system: number }>()
@@ -54,12 +55,7 @@ async function bring(files: FileList) {
 <template>
   <div class="told">
     <form class="fields" @submit.prevent="keep">
-      <v-text-field
-        v-model="told.since"
-        type="date"
-        label="Installed on"
-        :error-messages="commands.wrong('since')"
-      />
+      <DateField v-model="told.since" label="Installed on" :error="commands.wrong('since')" />
       <v-text-field
         v-model="told.spares"
         label="Spares on the Shelf"

@@ -7,6 +7,7 @@ import { kitQuery } from '../../api/queries'
 import { useNotices } from '../../parts/notices'
 import TickList from '../../parts/TickList.vue'
 import Waiting from '../../parts/Waiting.vue'
+import DateField from '../../parts/DateField.vue'
 
 const route = useRoute()
 const id = Number(route.params.system)
@@ -49,13 +50,13 @@ async function pack(item: string, packed: boolean) {
     <template v-else>
       <div class="page-head">
         <h1>Kit list, {{ data.system }}</h1>
-        <input
-          :value="data.day"
-          type="date"
-          :min="data.today"
-          aria-label="Day of the visit"
+        <DateField
+          :model-value="data.day"
+          inline
+          ahead
+          label="Day of the visit"
           class="no-print"
-          @change="day = ($event.target as HTMLInputElement).value || undefined"
+          @day="day = $event || undefined"
         />
         <span class="soft" aria-live="polite">{{ data.day_words }} · {{ data.words }}</span>
         <span class="grow" />

@@ -8,6 +8,7 @@ import RecordRows from '../../parts/RecordRows.vue'
 import PageHead from '../../parts/PageHead.vue'
 import Waiting from '../../parts/Waiting.vue'
 import ImportPanel from './ImportPanel.vue'
+import DateField from '../../parts/DateField.vue'
 
 /** Everything recorded: filtered, corrected, out as a table, and in from one. */
 const route = useRoute()
@@ -15,9 +16,21 @@ const filter = reactive({
   system: String(route.query.system ?? ''),
   kind: '',
   parameter: '',
-  first: '',
-  last: '',
+  first: String(route.query.first ?? ''),
+  last: String(route.query.last ?? ''),
 })
+/** Where something was found leads here again. */
+watch(
+  () => route.query,
+  ({ system, first, last }) =>
+    Object.assign(filter, {
+      system: system ?? '',
+      kind: '',
+      parameter: '',
+      first: first ?? '',
+      last: last ?? '',
+    }),
+)
 const before = ref('')
 const earlier = ref<Schemas['LogRow'][]>([])
 const query = computed(() => ({
@@ -54,9 +67,9 @@ const importing = ref(route.query.import !== undefined)
       <PageHead title="Log">
         <span class="soft">everything recorded; a correction keeps the old value</span>
         <span class="ways no-print">
-          <a :href="out" download>readings as CSV</a>
+          <a :href="out" download>Readings as CSV</a>
           <button class="plain-link" type="button" :aria-expanded="importing" @click="importing = !importing">
-            import readings
+            Import readings
           </button>
         </span>
       </PageHead>
@@ -74,12 +87,14 @@ const importing = ref(route.query.import !== undefined)
           <option value="">every parameter</option>
           <option v-for="one in data.parameters" :key="one.key" :value="one.key">{{ one.name }}</option>
         </select>
-        <label>from <input v-model="filter.first" type="date" /></label>
-        <label>to <input v-model="filter.last" type="date" /></label>
+        <span
+          >from <DateField :model-value="filter.first" inline label="from" @day="filter.first = $event"
+        /></span>
+        <span>to <DateField :model-value="filter.last" inline label="to" @day="filter.last = $event" /></span>
       </form>
       <p v-if="!rows.length" class="note">No entries match. Widen the filter, or start on the Bench.</p>
       <RecordRows v-else :rows="rows" caption="Entries of the ledger, latest first" />
-      <v-btn v-if="data.more" class="further" @click="more">earlier</v-btn>
+      <v-btn v-if="data.more" class="further" @click="more">Show earlier</v-btn>
     </template>
   </div>
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Schemas } from '../../api/client'
+import FieldText from '../../parts/FieldText.vue'
 import type { useBatch } from './useBatch'
 
 /** What can be done with a batch where it stands. */
@@ -74,13 +75,7 @@ async function keep() {
       <select v-if="move === 'used'" v-model="system" aria-label="System it went into">
         <option v-for="one in data.systems" :key="one.id" :value="one.id">{{ one.name }}</option>
       </select>
-      <v-text-field
-        v-model="amount"
-        :label="`How much, ${MOVES[move]!.unit}`"
-        inputmode="decimal"
-        :error-messages="wrong"
-        autofocus
-      />
+      <FieldText v-model="amount" label="How much" :unit="MOVES[move]!.unit" :error="wrong" autofocus />
       <v-btn type="submit" :loading="batch.busy.value">Save</v-btn>
     </form>
   </div>

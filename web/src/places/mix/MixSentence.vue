@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
+import MeasureInput from '../../parts/MeasureInput.vue'
 import type { useMix } from './useMix'
 
 const props = defineProps<{ mix: ReturnType<typeof useMix>; offer: Schemas['MixOffer'] }>()
@@ -24,14 +25,13 @@ const MATCHED: [Schemas['Parameter'], string][] = [
         <option v-for="one in offer.salts" :key="one.id" :value="one.id">{{ one.name }}</option>
       </select>
       <span v-if="salt" class="soft small"> ({{ salt.remark }})</span> in a container of
-      <input
-        v-model.number="request.container_l"
-        type="number"
-        step="any"
-        aria-label="Container in litres"
-        :aria-invalid="!!mix.wrong('container_l') || !!mix.wrong('litres')"
+      <MeasureInput
+        v-model="request.container_l"
+        unit="L"
+        label="Volume of the container"
+        :wrong="!!mix.wrong('container_l') || !!mix.wrong('litres')"
       />
-      L with a heater of
+      with a heater of
       <input
         v-model.number="request.heater_w"
         type="number"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { typed } from '../../parts/numbers'
+import MeasureInput from '../../parts/MeasureInput.vue'
+import { fieldText, unitRead } from '../../parts/measures'
 import type { useMix, Wanted } from './useMix'
 
 /** The changes that new water is wanted for; what is ticked is mixed for, with its litres and salinity to edit. */
@@ -22,14 +23,13 @@ const problem = (one: Wanted, field: string) => props.mix.wrong(`portions.${prop
         <span class="soft">{{ one.step_id ? 'planned' : 'routine' }}, {{ one.when }}</span>
       </label>
       <span v-if="portion(one)" class="what">
-        <input
-          :value="portion(one)!.litres"
-          inputmode="decimal"
-          :aria-label="`Litres for ${one.name}`"
-          :aria-invalid="!!problem(one, 'litres')"
-          @input="portion(one)!.litres = typed(($event.target as HTMLInputElement).value)"
+        <MeasureInput
+          v-model="portion(one)!.litres"
+          unit="L"
+          :label="`Volume for ${one.name}`"
+          :wrong="!!problem(one, 'litres')"
         />
-        L at
+        at
         <input
           v-model="portion(one)!.salinity"
           inputmode="decimal"
@@ -38,7 +38,10 @@ const problem = (one: Wanted, field: string) => props.mix.wrong(`portions.${prop
         />
         {{ one.salinity_unit }}
       </span>
-      <span v-else class="soft what">{{ one.litres }} L at {{ one.salinity }} {{ one.salinity_unit }}</span>
+      <span v-else class="soft what"
+        >{{ fieldText(one.litres, 'L') }} {{ unitRead('L') }} at {{ one.salinity }}
+        {{ one.salinity_unit }}</span
+      >
       <p
         v-for="field in ['litres', 'salinity'].filter((name) => portion(one) && problem(one, name))"
         :key="field"

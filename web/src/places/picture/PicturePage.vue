@@ -9,6 +9,7 @@ import PictureInput from '../../parts/PictureInput.vue'
 import { usePictures, type Picture } from '../../parts/usePictures'
 import Waiting from '../../parts/Waiting.vue'
 import SideBySide from './SideBySide.vue'
+import DateField from '../../parts/DateField.vue'
 
 /** The pictures of a system by date; two of them are set side by side. */
 const route = useRoute()
@@ -80,7 +81,7 @@ function touch(one: Picture) {
         <div class="fields">
           <FieldText v-model="said.subject" label="What it shows" type="text" />
           <FieldText v-model="said.note" label="Note" type="text" />
-          <FieldText v-model="said.day" label="Taken on (empty: today)" type="date" />
+          <DateField v-model="said.day" label="Taken on (empty: today)" />
         </div>
         <PictureInput label="add pictures" many :busy="!!busy" @files="add" />
         <p class="note">The location and camera details that a phone writes into a picture are removed.</p>

@@ -2,6 +2,7 @@
 import { reactive } from 'vue'
 import type { Schemas } from '../../api/client'
 import { useTime } from './useTime'
+import DateField from '../../parts/DateField.vue'
 
 /** When nobody is there: what can wait is done before or after, what cannot is for the carer. */
 const props = defineProps<{ minutes: Schemas['Minutes'] }>()
@@ -32,20 +33,8 @@ async function keep() {
       </li>
     </ul>
     <form class="away" @submit.prevent="keep">
-      <v-text-field
-        v-model="away.first"
-        type="date"
-        label="First day"
-        required
-        :error-messages="time.wrong('first')"
-      />
-      <v-text-field
-        v-model="away.last"
-        type="date"
-        label="Last day"
-        required
-        :error-messages="time.wrong('last')"
-      />
+      <DateField v-model="away.first" ahead label="First day" required :error="time.wrong('first')" />
+      <DateField v-model="away.last" ahead label="Last day" required :error="time.wrong('last')" />
       <v-text-field v-model="away.note" label="Note" class="wide" maxlength="80" />
       <v-btn type="submit" variant="flat" :loading="time.busy.value">Add absence</v-btn>
     </form>

@@ -4,6 +4,7 @@ import type { Schemas } from '../../api/client'
 import { typed } from '../../parts/numbers'
 import SecretAddress from '../../parts/SecretAddress.vue'
 import { useCalendar } from './useCalendar'
+import TimeField from '../../parts/TimeField.vue'
 
 /** How the rota is told to a calendar: a sentence to edit, a file, and an address that is asked again and again. */
 const props = defineProps<{ kept: Schemas['CalendarShown'] }>()
@@ -36,13 +37,7 @@ const keep = () =>
         <option value="event">an event</option>
         <option value="to_do">a to-do</option></select
       >; a day’s work begins at
-      <input
-        v-model="request.begins"
-        type="time"
-        class="inline"
-        aria-label="A day’s work begins at"
-        required
-      />
+      <TimeField v-model="request.begins" inline label="A day’s work begins at" />
       and an alarm rings
       <input
         v-model="request.alarm"

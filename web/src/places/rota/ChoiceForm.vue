@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, reactive } from 'vue'
 import type { Schemas } from '../../api/client'
-import { typed } from '../../parts/numbers'
+import { typed, weekOrder } from '../../parts/numbers'
 import type { Upkeep } from './useUpkeep'
 
 /** How this system keeps a task: what is left empty follows the kind of task. */
@@ -64,8 +64,8 @@ const keep = () =>
     />
     <fieldset>
       <legend class="soft">Only on</legend>
-      <label v-for="(day, index) in DAYS" :key="day"
-        ><input v-model="own.weekdays" type="checkbox" :value="index" /> {{ day }}</label
+      <label v-for="index in weekOrder()" :key="index"
+        ><input v-model="own.weekdays" type="checkbox" :value="index" /> {{ DAYS[index] }}</label
       >
     </fieldset>
     <v-text-field

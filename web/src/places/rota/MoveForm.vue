@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import type { Schemas } from '../../api/client'
 import type { Care } from '../../parts/care'
+import DateField from '../../parts/DateField.vue'
 
 /** Move to a day, change places with another task, or let the rota decide again. */
 const props = defineProps<{ task: Schemas['Task']; system: number; rota: Schemas['Rota']; care: Care }>()
@@ -38,7 +39,7 @@ function swap() {
 <template>
   <div class="forms">
     <form @submit.prevent="move">
-      <label>To <input v-model="day" type="date" :min="rota.days[0]?.day" required /></label>
+      <span>To <DateField v-model="day" inline ahead label="To" required /></span>
       <button class="plain-link" type="submit">move it there</button>
     </form>
     <form @submit.prevent="swap">

@@ -10,6 +10,7 @@ import Waiting from '../../parts/Waiting.vue'
 import RotaHead from './RotaHead.vue'
 import RoundSystem from './RoundSystem.vue'
 import { useRound } from './useRound'
+import DateField from '../../parts/DateField.vue'
 
 const asked = useRoute().query.day
 const day = ref(typeof asked === 'string' ? asked : '')
@@ -30,13 +31,7 @@ const wide = window.matchMedia('(min-width: 700px)').matches
         <h2>{{ data.day === data.today ? 'Today' : data.words }}</h2>
         <span class="soft">{{ data.minutes }} of your {{ data.room }} minutes</span>
         <span class="no-print tools">
-          <input
-            :value="data.day"
-            type="date"
-            :min="data.today"
-            aria-label="Day of the round"
-            @change="day = ($event.target as HTMLInputElement).value"
-          />
+          <DateField :model-value="data.day" inline ahead label="Day of the round" @day="day = $event" />
           <button class="plain-link" type="button" @click="print">print</button>
         </span>
       </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { fieldText, unitRead } from '../../parts/measures'
 import type { Schemas } from '../../api/client'
 import type { Care } from '../../parts/care'
 import type { RoundTask, useRound } from './useRound'
@@ -53,7 +54,7 @@ const litres = (task: RoundTask) => props.round.changedOf(props.one.system_id, t
               <template v-if="task.tool"> · {{ task.tool }}</template>
               <template v-if="task.note"> · {{ task.note }}</template>
               <template v-if="round.isTicked(one.system_id, task) && litres(task)">
-                · {{ litres(task) }} L changed</template
+                · {{ fieldText(litres(task), 'L') }} {{ unitRead('L') }} changed</template
               >
             </span>
           </span>

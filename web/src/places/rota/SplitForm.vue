@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import { type ProblemError, type Schemas, refusal } from '../../api/client'
 import type { Care } from '../../parts/care'
+import DateField from '../../parts/DateField.vue'
 
 /** Part of the work on its day, the rest on another. */
 const props = defineProps<{ task: Schemas['Task']; system: number; rota: Schemas['Rota']; care: Care }>()
@@ -33,14 +34,7 @@ async function split() {
         required
       />
       of {{ task.minutes }} min, the rest on
-      <input
-        v-model="day"
-        class="inline"
-        type="date"
-        :min="rota.days[0]?.day"
-        aria-label="Day of the rest"
-        required
-      />
+      <DateField v-model="day" inline ahead label="Day of the rest" required />
     </p>
     <p v-if="wrong" role="alert" class="magenta">
       {{ wrong.at('minutes') ?? wrong.at('day') ?? wrong.message }}

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { reactive, ref } from 'vue'
 import type { Schemas } from '../../api/client'
-import { typed } from '../../parts/numbers'
+import { typed, weekOrder } from '../../parts/numbers'
 import { useTime } from './useTime'
+import DateField from '../../parts/DateField.vue'
 
 /** Minutes by weekday, and single days that differ. */
 const props = defineProps<{ minutes: Schemas['Minutes'] }>()
@@ -28,10 +29,10 @@ const wrong = (form: string, field: string) => (which.value === form ? time.wron
     <h2>Minutes you have for upkeep</h2>
     <form class="week" @submit.prevent="keepWeek">
       <v-text-field
-        v-for="(day, index) in DAYS"
-        :key="day"
+        v-for="index in weekOrder()"
+        :key="index"
         v-model="week[index]"
-        :label="day"
+        :label="DAYS[index]"
         suffix="min"
         inputmode="numeric"
         :error-messages="wrong('week', `week.${index}`)"
@@ -51,13 +52,7 @@ const wrong = (form: string, field: string) => (which.value === form ? time.wron
       </li>
     </ul>
     <form class="day" @submit.prevent="keepDay">
-      <v-text-field
-        v-model="single.day"
-        type="date"
-        label="Day"
-        required
-        :error-messages="wrong('day', 'day')"
-      />
+      <DateField v-model="single.day" ahead label="Day" required :error="wrong('day', 'day')" />
       <v-text-field
         v-model="single.minutes"
         label="Minutes"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import type { ProblemError, Schemas } from '../../api/client'
+import { unitRead } from '../../parts/measures'
 import type { Say } from './useRun'
 
 const props = defineProps<{
@@ -34,7 +35,7 @@ watch(
 
 <template>
   <p class="sum" aria-live="polite">
-    <b>{{ litres.total_text }}</b> of {{ litres.target_text }} L
+    <b>{{ litres.total_text }}</b> of {{ litres.target_words }}
   </p>
   <p class="soft">
     {{ counted }} so far
@@ -47,9 +48,9 @@ watch(
     variant="flat"
     class="big"
     :loading="busy"
-    @click="add(litres.bucket_text)"
+    @click="add(`${litres.bucket} l`)"
   >
-    {{ litres.straight ? 'Drained to the mark' : WORDS[litres.what] }}, {{ litres.bucket_text }} L
+    {{ litres.straight ? 'Drained to the mark' : WORDS[litres.what] }}, {{ litres.bucket_words }}
   </v-btn>
   <div class="two">
     <v-btn size="large" @click="parting = !parting">another amount</v-btn>
@@ -58,8 +59,8 @@ watch(
   <form v-if="parting" class="part" @submit.prevent="add(part)">
     <v-text-field
       v-model="part"
-      :label="litres.mark ? 'Litres, or cm that the level fell' : 'Litres'"
-      :placeholder="litres.mark ? '5.9 cm' : '7.5'"
+      :label="litres.mark ? `Volume, or how far the level fell` : 'Volume'"
+      :placeholder="`7.5 ${unitRead('L')}` + (litres.mark ? ` or 5.9 ${unitRead('cm')}` : '')"
       inputmode="decimal"
       autofocus
       :error-messages="wrong"

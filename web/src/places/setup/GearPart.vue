@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
+import MeasureInput from '../../parts/MeasureInput.vue'
 import type { SetupModel } from './useSetup'
 
 /** Gear, where it sits, and how much water stands over it: what a falling level leaves bare. */
@@ -27,13 +28,14 @@ const PLACES = { display: 'in the display', sump: 'in the sump', outside: 'outsi
         <option v-for="(words, key) in PLACES" :key="key" :value="key">{{ words }}</option>
       </select>
       <label v-if="gear[one.key]!.on && gear[one.key]!.place === 'display'" class="cover">
-        <input
-          v-model="gear[one.key]!.cover"
-          inputmode="decimal"
-          :aria-label="`Water over it: ${one.name}`"
-          :aria-invalid="!!wrong(one.key)"
+        <MeasureInput
+          :model-value="gear[one.key]!.cover"
+          unit="cm"
+          :label="`Water over it: ${one.name}`"
+          :wrong="!!wrong(one.key)"
+          @update:model-value="gear[one.key]!.cover = String($event)"
         />
-        <span class="unit">cm of water over it, pumps off</span>
+        <span class="unit">of water over it, pumps off</span>
       </label>
       <i class="soft why">{{ one.remark }}</i>
       <span v-if="wrong(one.key)" class="magenta why" role="alert">{{ wrong(one.key) }}</span>

@@ -6,6 +6,8 @@ import { lightQuery, useRefresh } from '../../api/queries'
 import FieldText from '../../parts/FieldText.vue'
 import { useNotices } from '../../parts/notices'
 import { typed } from '../../parts/numbers'
+import DateField from '../../parts/DateField.vue'
+import TimeField from '../../parts/TimeField.vue'
 
 /** Light as a managed quantity: the setting with its day, earlier ones, and PAR at named points. */
 const props = defineProps<{ system: number }>()
@@ -74,11 +76,11 @@ async function measure() {
       Not entered yet. A change of light explains later changes, so its date is recorded.
     </p>
     <div role="group" aria-label="Light from a day on" class="fields" @keydown.enter.stop.prevent="set">
-      <FieldText v-model="form.on" label="On" type="time" :error="wrong('on')" />
-      <FieldText v-model="form.off" label="Off" type="time" :error="wrong('off')" />
+      <TimeField v-model="form.on" label="On" :error="wrong('on')" />
+      <TimeField v-model="form.off" label="Off" :error="wrong('off')" />
       <FieldText v-model="form.ramp" label="Ramp at each end" unit="min" :error="wrong('ramp_minutes')" />
       <FieldText v-model="form.spectrum" label="Spectrum, in your words" type="text" />
-      <FieldText v-model="form.since" label="From (empty: today)" type="date" :error="wrong('since')" />
+      <DateField v-model="form.since" label="From (empty: today)" :error="wrong('since')" />
       <v-btn variant="outlined" size="small" class="keep" @click="set">Set the light</v-btn>
     </div>
     <ul class="dated">

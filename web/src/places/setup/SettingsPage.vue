@@ -7,6 +7,7 @@ import FieldText from '../../parts/FieldText.vue'
 import { useNotices } from '../../parts/notices'
 import { useCurrent } from '../../parts/current'
 import Waiting from '../../parts/Waiting.vue'
+import { ADDITIVES, items, SCALES, WRITTEN } from './settings'
 
 const current = useCurrent()
 const { data, error, refetch } = useQuery(keeperQuery)
@@ -21,36 +22,22 @@ const form = reactive({
   days: 'day_first',
   clock: '24',
   scale_g: 0.05,
+  volume: 'L',
+  length: 'cm',
+  mass: 'g',
+  week: 'monday',
 })
-const SIGNS = [
-  { title: 'point: 8.2', value: '.' },
-  { title: 'comma: 8,2', value: ',' },
-]
-const DAYS = [
-  { title: '24 Nov', value: 'day_first' },
-  { title: 'Nov 24', value: 'month_first' },
-  { title: '2026-11-24', value: 'iso' },
-]
-const CLOCKS = [
-  { title: '17:40', value: '24' },
-  { title: '5:40 pm', value: '12' },
-]
-const GALLONS = [
-  { title: 'is queried', value: 'ask' },
-  { title: 'US gallon, 3.785 L', value: 'us' },
-  { title: 'imperial gallon, 4.546 L', value: 'imperial' },
-]
-const SCALES = [
-  { title: '0.01 g', value: 0.01 },
-  { title: '0.05 g', value: 0.05 },
-  { title: '0.1 g', value: 0.1 },
-  { title: '0.5 g', value: 0.5 },
-  { title: '1 g', value: 1 },
-]
-const ADDITIVES = [
-  { title: 'soda ash, Na₂CO₃: stronger, lifts pH', value: 'soda_ash' },
-  { title: 'baking soda, NaHCO₃: gentle on pH', value: 'baking_soda' },
-]
+type Preset = Schemas['PresetShown']
+/** Takes the settings that are written in one of several ways from elsewhere. */
+const takeWriting = (from: Record<string, unknown>) =>
+  Object.assign(form, Object.fromEntries(WRITTEN.map(([key]) => [key, from[key]])))
+function take(preset: Preset) {
+  takeWriting(preset)
+  Object.assign(form.units, preset.units)
+}
+const taken = (preset: Preset) =>
+  WRITTEN.every(([key]) => form[key] === preset[key as keyof Preset]) &&
+  Object.entries(preset.units).every(([name, unit]) => form.units[name] === unit)
 const refused = ref<ProblemError>()
 const here = Intl.DateTimeFormat().resolvedOptions().timeZone
 // Once: what is being chosen is not to be overtaken by a later answer.
@@ -60,13 +47,8 @@ watch(
   (now) => {
     if (!now || filled.value) return
     filled.value = true
-    form.zone = now.zone
-    form.decimal_sign = now.decimal_sign
-    form.gallon = now.gallon
-    form.additive = now.additive
-    form.days = now.days
-    form.clock = now.clock
-    form.scale_g = now.scale_g
+    takeWriting(now)
+    Object.assign(form, { zone: now.zone, additive: now.additive, scale_g: now.scale_g })
     form.units = Object.fromEntries(now.units.map((row) => [row.parameter, row.chosen]))
   },
   { immediate: true },
@@ -95,6 +77,24 @@ async function keep() {
         <router-link :to="{ name: 'new-system' }">a new system</router-link>
       </p>
       <form class="card" @submit.prevent="keep">
+        <div role="group" aria-label="Usual settings" class="presets">
+          <v-btn
+            v-for="preset in data.presets"
+            :key="preset.key"
+            size="small"
+            :variant="taken(preset) ? 'flat' : 'outlined'"
+            :aria-pressed="taken(preset)"
+            @click="take(preset)"
+            >{{ preset.name }}</v-btn
+          >
+        </div>
+        <v-select
+          v-for="[key, name, ways] in WRITTEN"
+          :key="key"
+          v-model="form[key]"
+          :label="name"
+          :items="items(ways)"
+        />
         <v-select
           v-for="row in data.units"
           :key="row.parameter"
@@ -109,10 +109,6 @@ async function keep() {
           :error="refused?.at('zone')"
           :hint="here !== form.zone ? `this device is set to ${here}` : undefined"
         />
-        <v-select v-model="form.decimal_sign" label="Decimal sign" :items="SIGNS" />
-        <v-select v-model="form.days" label="Dates" :items="DAYS" />
-        <v-select v-model="form.clock" label="Times" :items="CLOCKS" />
-        <v-select v-model="form.gallon" label="“gal” means" :items="GALLONS" />
         <v-select v-model="form.additive" label="Alkalinity is raised with" :items="ADDITIVES" />
         <v-select
           v-model="form.scale_g"
@@ -122,8 +118,9 @@ async function keep() {
           persistent-hint
         />
         <p class="note">
-          Files and their columns always have a decimal point and ISO dates. A typed unit, such as 2.9 meq/L,
-          always wins; a number that could mean two things is queried.
+          A typed unit, such as 5 gal or 2.9 meq/L, always wins, whatever is set here. Files always have a
+          decimal point, ISO dates and metric units, named in their headings. Doses are in mL, as syringes and
+          pumps are marked; derivations are worked out in metric, with your unit beside it.
         </p>
         <v-btn type="submit" variant="flat">Save</v-btn>
       </form>
@@ -142,11 +139,24 @@ async function keep() {
   font-size: 0.9rem;
   margin-top: 6px;
 }
+.presets,
+form .note,
+form > .v-btn {
+  grid-column: 1 / -1;
+  justify-self: start;
+}
+.presets {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
 form {
   display: grid;
   gap: 16px;
   padding: 18px;
-  max-width: 460px;
+  grid-template-columns: repeat(auto-fill, minmax(260px, 1fr));
+  align-items: start;
+  max-width: 920px;
   margin-top: 12px;
 }
 </style>

@@ -112,7 +112,8 @@ const ppt = props.setup.units.salinity
   </div>
   <p class="net" aria-live="polite">
     <template v-if="set.volume.result.value">
-      <b>{{ set.volume.result.value.volume.text }}</b> <span class="unit">L net</span>
+      <b>{{ set.volume.result.value.volume.text }}</b>{{ ' '
+      }}<span class="unit">{{ set.volume.result.value.volume.unit }} net</span>
       <button class="plain-link" type="button" :aria-expanded="working" @click="working = !working">
         show working
       </button>

@@ -2,6 +2,7 @@
 import type { Schemas } from '../../api/client'
 import FieldText from '../../parts/FieldText.vue'
 import type { SetupModel } from './useSetup'
+import DateField from '../../parts/DateField.vue'
 
 /** Name, stock, stage and panels. */
 const props = defineProps<{ set: SetupModel; setup: Schemas['SetupAnswer']; fresh: boolean }>()
@@ -17,7 +18,7 @@ const stages = [
     <FieldText v-model="form.name" label="Name" type="text" :error="set.wrong('name')" :autofocus="fresh" />
     <FieldText v-model="form.stock" label="What lives in it" type="text" :error="set.wrong('stock')" />
     <v-select v-model="form.stage" :items="stages" label="Stage" />
-    <FieldText v-model="form.started_on" label="Started on" type="date" :error="set.wrong('started_on')" />
+    <DateField v-model="form.started_on" label="Started on" :error="set.wrong('started_on')" />
     <v-select v-model="form.panel" :items="['glass', 'acrylic']" label="Panels" />
   </div>
   <fieldset class="ticks">

@@ -50,7 +50,10 @@ export function linesOf(
   const { numbers } = form
   return {
     what: list([form.name, form.stock, form.stage.replace('_', ' '), form.panel]),
-    size: list([name(setup.shapes, form.shape), volume ? `${volume.volume.text} L net` : '']),
+    size: list([
+      name(setup.shapes, form.shape),
+      volume ? `${volume.volume.text} ${volume.volume.unit} net` : '',
+    ]),
     gear: gear.join(', ') || 'none',
     keeping: list([
       name(setup.sand, form.sand),

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Schemas } from '../../api/client'
 import type { useAdd } from './useAdd'
+import DateField from '../../parts/DateField.vue'
 
 /** Add to the sheet in place: the strips show what comes of it while it is typed. */
 const props = defineProps<{
@@ -62,7 +63,7 @@ const { kind, form, wrong, asked, keep, close } = props.add
             />
           </label>
         </template>
-        <label><span>on</span><input v-model="form.day" type="date" /></label>
+        <span class="on"><span>on</span> <DateField v-model="form.day" inline ahead label="on" /></span>
       </template>
       <v-btn type="submit" variant="flat" size="small">{{
         asked ? 'It is right' : kind === 'reading' ? 'Save' : 'Plan it'

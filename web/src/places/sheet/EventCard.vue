@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import type { Schemas } from '../../api/client'
 import { dayWords, wall } from '../../parts/wall'
 import type { CareMark, Try } from './useTry'
+import DateField from '../../parts/DateField.vue'
 
 /** One piece of work that was touched: what it does to the water, and the ways on. */
 const props = defineProps<{
@@ -73,7 +74,7 @@ async function act(what: () => unknown) {
         >Done</v-btn
       >
       <form @submit.prevent="act(() => plan.move(mark, day))">
-        <label>On <input v-model="day" type="date" :aria-label="`Day of ${lane}`" /></label>
+        <span>On <DateField v-model="day" inline ahead :label="`Day of ${lane}`" /></span>
         <v-btn v-if="day && day !== own" type="submit" size="small">Move</v-btn>
       </form>
       <button class="plain-link" type="button" @click="act(() => plan.takeOff(mark))">

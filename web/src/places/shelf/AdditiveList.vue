@@ -4,6 +4,7 @@ import ChemText from '../../parts/ChemText.vue'
 import FieldText from '../../parts/FieldText.vue'
 import { typed, written } from '../../parts/numbers'
 import { perhaps, useShelfItem, type Shelf } from './useShelf'
+import DateField from '../../parts/DateField.vue'
 
 /** Additives by formula, dry or as a solution, each with what it raises. */
 const props = defineProps<{ data: Schemas['ShelfAnswer']; acts: Shelf }>()
@@ -84,7 +85,7 @@ const texts = (one: Schemas['AdditiveShown']) => ({
       unit="g/mL"
       :error="wrong('bulk_density_g_ml')"
     />
-    <FieldText v-model="form.expires_on" label="Good until" type="date" :error="wrong('expires_on')" />
+    <DateField v-model="form.expires_on" ahead label="Good until" :error="wrong('expires_on')" />
     <v-btn type="submit" size="small">{{ form.id ? 'Save' : 'Add to the Shelf' }}</v-btn>
     <p class="note wide">
       Formulas with known solubility:

@@ -4,6 +4,7 @@ import { api, type Schemas } from '../../api/client'
 import FieldText from '../../parts/FieldText.vue'
 import { written } from '../../parts/numbers'
 import { perhaps, useShelfItem, type Shelf } from './useShelf'
+import DateField from '../../parts/DateField.vue'
 
 /** Foods with what a portion brings; what is left empty is taken from the kind. */
 const props = defineProps<{ data: Schemas['ShelfAnswer']; acts: Shelf }>()
@@ -90,7 +91,7 @@ const texts = (one: Schemas['FoodShown']) => ({
       unit="%"
       :error="wrong('phosphorus_percent')"
     />
-    <FieldText v-model="form.expires_on" label="Good until" type="date" :error="wrong('expires_on')" />
+    <DateField v-model="form.expires_on" ahead label="Good until" :error="wrong('expires_on')" />
     <v-btn type="submit" size="small">{{ form.id ? 'Save' : 'Add to the Shelf' }}</v-btn>
     <p class="note wide">Nitrogen is protein over 6.25. A label's own analysis wins over what is usual.</p>
   </form>

@@ -3,6 +3,7 @@ import { ref } from 'vue'
 import FieldText from '../../parts/FieldText.vue'
 import type { Schemas } from '../../api/client'
 import type { Instrument, useInstruments } from './useInstruments'
+import DateField from '../../parts/DateField.vue'
 
 /** One instrument: what its checks do to a reading, and a new check against a standard. */
 const props = defineProps<{ one: Instrument; acts: ReturnType<typeof useInstruments> }>()
@@ -67,10 +68,10 @@ async function check() {
         <button class="plain-link away" type="button" @click="acts.away(place, one)">remove</button>
       </form>
       <form novalidate @submit.prevent="opened">
-        <FieldText
+        <DateField
           v-model="until"
+          ahead
           label="New reagent, good until"
-          type="date"
           :error="acts.wrong(place, 'expires_on')"
         />
         <FieldText v-model="lot" label="Lot, if printed" type="text" />

@@ -5,6 +5,7 @@ import DraftNote from '../../parts/DraftNote.vue'
 import FieldText from '../../parts/FieldText.vue'
 import FirstPlan from './FirstPlan.vue'
 import { ASKED, useStart } from './useStart'
+import DateField from '../../parts/DateField.vue'
 
 /** The first ten minutes: a name and the litres are enough; each further answer says what it adds. */
 const props = defineProps<{ setup: Schemas['SetupAnswer'] }>()
@@ -51,7 +52,7 @@ async function begin() {
         />
         <FieldText
           v-model="form.system.size.stated_l!"
-          label="Litres, as the tank is sold"
+          label="Volume, as the tank is sold"
           unit="L"
           :error="start.wrong('geometry.stated_l')"
         />
@@ -121,12 +122,11 @@ async function begin() {
     <section class="card part">
       <h2>5 Last done</h2>
       <div class="fields">
-        <FieldText
+        <DateField
           v-for="task in ASKED"
           :key="task.key"
           v-model="form.last[task.key]!"
           :label="task.name"
-          type="date"
           :error="start.wrong(`last.${task.key}`)"
         />
       </div>

@@ -1,0 +1,113 @@
+<script setup lang="ts">
+import { mdiCalendar } from '@mdi/js'
+import { defineAsyncComponent, ref, watch } from 'vue'
+import { readDay, today, writtenDay } from './days'
+import { weekOrder } from './numbers'
+
+/** A day, typed in plain words or picked; kept as an ISO date. What is no day is sent as it is, to be refused there. */
+const props = defineProps<{
+  modelValue: string | null | undefined
+  label: string
+  error?: string
+  hint?: string
+  /** A weekday alone is the next one, not the last. */
+  ahead?: boolean
+  /** Within a sentence or a row: no box. */
+  inline?: boolean
+  required?: boolean
+}>()
+/** `day` is told only of days, and of none where the field is emptied: for what is asked for at once. */
+const emit = defineEmits<{ 'update:modelValue': [value: string]; day: [value: string] }>()
+const DayPicker = defineAsyncComponent(() => import('./DayPicker.vue'))
+const text = ref(writtenDay(props.modelValue))
+const open = ref(false)
+const picker = ref<HTMLElement>()
+const typing = ref(false)
+watch(
+  () => [props.modelValue, today.value],
+  () => {
+    if (!typing.value) text.value = writtenDay(props.modelValue)
+  },
+)
+function say(typed: string) {
+  text.value = typed
+  const day = readDay(typed, props.ahead)
+  emit('update:modelValue', day ?? typed.trim())
+  if (day || !typed.trim()) emit('day', day ?? '')
+}
+function leave() {
+  typing.value = false
+  text.value = writtenDay(props.modelValue)
+}
+function pick(day: string) {
+  open.value = false
+  emit('update:modelValue', day)
+  emit('day', day)
+  text.value = writtenDay(day)
+}
+</script>
+
+<template>
+  <span v-if="inline" class="inline">
+    <input
+      :value="text"
+      :aria-label="label"
+      :aria-invalid="!!error"
+      :required="required"
+      autocomplete="off"
+      placeholder="any day"
+      @focus="typing = true"
+      @blur="leave"
+      @keydown.enter="leave"
+      @input="say(($event.target as HTMLInputElement).value)"
+    />
+    <button ref="picker" type="button" aria-label="Open the calendar">
+      <v-icon :icon="mdiCalendar" size="20" />
+    </button>
+    <v-menu v-model="open" :activator="picker" :close-on-content-click="false">
+      <DayPicker v-if="open" :day="modelValue ?? ''" :first="weekOrder()[0]!" @pick="pick" />
+    </v-menu>
+  </span>
+  <v-text-field
+    v-else
+    :model-value="text"
+    :label="label"
+    :error-messages="error"
+    :hint="hint"
+    :persistent-hint="!!hint"
+    :required="required"
+    :placeholder="ahead ? 'tomorrow' : 'yesterday'"
+    autocomplete="off"
+    @focus="typing = true"
+    @blur="leave"
+    @keydown.enter="leave"
+    @update:model-value="say(String($event ?? ''))"
+  >
+    <template #append-inner>
+      <button ref="picker" type="button" aria-label="Open the calendar">
+        <v-icon :icon="mdiCalendar" size="20" />
+      </button>
+      <v-menu v-model="open" :activator="picker" :close-on-content-click="false">
+        <DayPicker v-if="open" :day="modelValue ?? ''" :first="weekOrder()[0]!" @pick="pick" />
+      </v-menu>
+    </template>
+  </v-text-field>
+</template>
+
+<style scoped>
+.inline {
+  display: inline-flex;
+  align-items: center;
+}
+.inline input {
+  width: 7em;
+}
+button {
+  min-width: 32px;
+  min-height: 32px;
+  border: 0;
+  background: none;
+  color: inherit;
+  cursor: pointer;
+}
+</style>

@@ -1,0 +1,30 @@
+<script setup lang="ts">
+import { fieldText, fieldValue, unitRead } from './measures'
+import { typed } from './numbers'
+
+/** A number within a sentence, in the unit this keeper reads it in; the unit stands after it. */
+const props = defineProps<{
+  modelValue: string | number | null | undefined
+  /** What the API keeps it in. */
+  unit: string
+  label: string
+  wrong?: boolean
+  wide?: boolean
+}>()
+const emit = defineEmits<{ 'update:modelValue': [value: number] }>()
+const tell = (event: Event) =>
+  emit('update:modelValue', typed(fieldValue((event.target as HTMLInputElement).value, props.unit)))
+</script>
+
+<template>
+  <input
+    :value="fieldText(modelValue, unit)"
+    inputmode="decimal"
+    autocomplete="off"
+    :class="{ narrow: !wide }"
+    :aria-label="label"
+    :aria-invalid="wrong"
+    @input="tell"
+  />
+  {{ unitRead(unit) }}
+</template>
