@@ -102,7 +102,7 @@ def make_app(
     return begin(routed(build), database, clock, hosts, links)
 
 
-def routed(build: Path | None) -> FastAPI:
+def routes(build: Path | None) -> FastAPI:
     """All operations, on no database yet."""
     app = FastAPI(
         title="Salt Tide",
@@ -122,6 +122,10 @@ def routed(build: Path | None) -> FastAPI:
     if build and (build / "index.html").exists():
         app.frontend("/", directory=build, fallback="index.html")
     return app
+
+
+routed = routes
+"""Where the routes of an application come from."""
 
 
 def begin(
@@ -153,7 +157,7 @@ def _open(app: FastAPI, database: Path, clock: Clock, links: str) -> None:
         sweep(app.state.database, clock.now())
     app.state.memo = Memo(app.state.database)
     app.state.keeper = keeper_settings(app.state.database.connection)
-    app.state.links, app.state.clock = links, clock
+    app.state.links, app.state.clock, app.state.example = links, clock, False
 
 
 def _stand_around(app: FastAPI, hosts: Collection[str]) -> None:

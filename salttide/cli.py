@@ -23,6 +23,7 @@ if TYPE_CHECKING:
     from collections.abc import Iterator
 
     from fastapi import FastAPI
+    from starlette.types import ASGIApp
 
     from salttide.core.jot.answer import Answer, JotContext
 
@@ -34,7 +35,7 @@ DEMO_DATABASE = Path("build") / "demo.db"
 def serve() -> None:
     """Serve the keeper's own database."""
     chosen = _settings()
-    _serve(chosen, chosen.database, None, f"your database: {chosen.database}")
+    _serve(chosen, chosen.database, None, f"your database: {chosen.database}", example=True)
 
 
 @main.command()
@@ -190,10 +191,12 @@ def is_loopback(host: str) -> bool:
     return host in LOOPBACK or host.startswith("127.")
 
 
-def _serve(chosen: Settings, database: Path, clock: Clock | None, note: str) -> None:
+def _serve(chosen: Settings, database: Path, clock: Clock | None, note: str, example: bool = False) -> None:
+    """Serve a database until it is ended. example: with the example household beside it."""
     import uvicorn
 
-    from salttide.app import make_app
+    from salttide.app import BUILD, make_app
+    from salttide.example import WithExample
 
     port = _free_port(chosen.host, chosen.port)
     visitors = _free_port(chosen.visitors_host, chosen.visitors) if chosen.visitors else 0
@@ -210,20 +213,21 @@ def _serve(chosen: Settings, database: Path, clock: Clock | None, note: str) -> 
     gc.freeze()
     gc.enable()
     print(f"Salt Tide  http://{chosen.host}:{port}/   ({note}; Ctrl-C ends it)", flush=True)
+    own: ASGIApp = WithExample(app, BUILD) if example else app
     if not chosen.visitors:
-        uvicorn.run(app, host=chosen.host, port=port, log_level="warning")
+        uvicorn.run(own, host=chosen.host, port=port, log_level="warning")
         return
     print(f"For carers and calendars only  http://{chosen.visitors_host}:{visitors}/", flush=True)
-    asyncio.run(_serve_both(app, (chosen.host, port), (chosen.visitors_host, visitors)))
+    asyncio.run(_serve_both(own, app, (chosen.host, port), (chosen.visitors_host, visitors)))
 
 
-async def _serve_both(app: FastAPI, own: tuple[str, int], others: tuple[str, int]) -> None:
+async def _serve_both(whole: ASGIApp, app: FastAPI, own: tuple[str, int], others: tuple[str, int]) -> None:
     """Serve the whole app at one address, and only the paths for others at a second."""
     import uvicorn
 
     from salttide.app import for_visitors
 
-    places = ((app, *own, "auto"), (for_visitors(app), *others, "off"))
+    places = ((whole, *own, "auto"), (for_visitors(app), *others, "off"))
     servers = [
         uvicorn.Server(uvicorn.Config(each, host=host, port=number, log_level="warning", lifespan=lifespan))  # type: ignore[arg-type]
         for each, host, number, lifespan in places

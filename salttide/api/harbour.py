@@ -2,7 +2,7 @@
 
 from datetime import date, datetime
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Query, Request
 
 from salttide.core.basics.locale import ClockHours, DayOrder, FirstDay
 from salttide.core.basics.measures import KEPT_IN, litres_words, measure_of
@@ -23,12 +23,14 @@ router = APIRouter(prefix="/api", tags=["harbour"])
 
 
 class StaffMark(Model):
-    """A task on a tide staff, so many days ahead of today."""
+    """A task on a tide staff, so many days ahead of today. more: tasks of that day beside it."""
 
     task: str
     name: str
+    day: str
     days: int
     late_days: int
+    more: int = 0
     leaves: bool = False
 
 
@@ -101,10 +103,11 @@ class Harbour(Model):
     archived: list[ArchivedSystem]
     minutes_today: int
     open_work: list[OpenWork]
+    example: bool
 
 
 @router.get("/harbour")
-def harbour(ctx: In) -> Harbour:
+def harbour(ctx: In, request: Request) -> Harbour:
     """All systems at a glance."""
     known = ctx.stored.every_system.values()
     systems = [system for system in known if not system.archived]
@@ -125,6 +128,7 @@ def harbour(ctx: In) -> Harbour:
         pinned=type(ctx.clock).__name__ == "PinnedClock",
         ahead_days=AHEAD_DAYS,
         systems=glances,
+        example=request.app.state.example,
         broken=broken_shown(ctx),
         archived=[ArchivedSystem(id=system.id, name=system.name) for system in known if system.archived],
         minutes_today=sum(glance.minutes_today for glance in glances),
@@ -173,9 +177,16 @@ def _marks(view: SystemState, today: date) -> list[StaffMark]:
     marks = []
     for day, items in sorted(days.items()):
         longest = max(items, key=lambda item: item.minutes)
-        more = f" +{len(items) - 1}" if len(items) > 1 else ""
-        late = max(item.late_days for item in items)
-        marks.append(StaffMark(task=longest.task, name=_short(longest) + more, days=(day - today).days, late_days=late))
+        marks.append(
+            StaffMark(
+                task=longest.task,
+                name=_short(longest),
+                more=len(items) - 1,
+                day=day.isoformat(),
+                days=(day - today).days,
+                late_days=max(item.late_days for item in items),
+            )
+        )
     return marks
 
 
@@ -184,7 +195,7 @@ def _leaving(ctx: In, view: SystemState) -> list[StaffMark]:
     zone = ctx.keeper.zone
     ahead = {p: (leaves.at.astimezone(zone).date() - ctx.today).days for p, leaves in view.leaving.items()}
     return [
-        StaffMark(task=f"leaves_{p.value}", name=spoken(p), days=days, late_days=0, leaves=True)
+        StaffMark(task=f"leaves_{p.value}", name=spoken(p), day="", days=days, late_days=0, leaves=True)
         for p, days in ahead.items()
         if days <= AHEAD_DAYS
     ]

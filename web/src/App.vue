@@ -21,6 +21,7 @@ import SystemRail from './parts/SystemRail.vue'
 import { useTankless } from './parts/tankless'
 import TopBar from './parts/TopBar.vue'
 import { useUndo } from './parts/undo'
+import ExampleBar from './parts/ExampleBar.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -77,7 +78,6 @@ const looked = computed(() =>
 const FindLine = defineAsyncComponent(() => import('./places/search/FindLine.vue'))
 const find = ref({ open: false, used: false })
 const openFind = () => (find.value = { open: true, used: true })
-const everyPlace = computed(() => groups.value.flatMap((group) => group.places))
 
 const keys = ref(false)
 function pick(index: number) {
@@ -102,6 +102,7 @@ useKeys({
 <template>
   <v-app>
     <a class="skip" href="#place">To the page</a>
+    <ExampleBar />
     <TopBar
       v-if="!atTank"
       class="no-print"
@@ -155,7 +156,7 @@ useKeys({
       v-if="find.used"
       v-model="find.open"
       :system-id="current.id"
-      :places="everyPlace"
+      :places="groups.flatMap((group) => group.places)"
       :systems="harbour?.systems ?? []"
     />
     <v-snackbar

@@ -1,3 +1,4 @@
+import './parts/example'
 import './theme/reset.css'
 import '@fontsource-variable/source-sans-3/wght.css'
 import '@fontsource-variable/source-sans-3/wght-italic.css'
@@ -10,7 +11,7 @@ import './theme/base.css'
 import { vuetify } from './theme/vuetify'
 
 // A carer's page stands by itself: of the rest it knows nothing.
-const visit = /^\/visit\/([^/]+)/.exec(location.pathname)
+const visit = /^(?:\/example)?\/visit\/([^/]+)/.exec(location.pathname)
 const root = visit
   ? createApp((await import('./places/visit/VisitPage.vue')).default, { token: visit[1] })
   : createApp(App)

@@ -1,3 +1,4 @@
+import { BASE } from './parts/example'
 import { createRouter, createWebHistory } from 'vue-router'
 
 const system = (path: string, name: string, page: () => Promise<unknown>) => ({
@@ -7,7 +8,7 @@ const system = (path: string, name: string, page: () => Promise<unknown>) => ({
 })
 
 export const router = createRouter({
-  history: createWebHistory(),
+  history: createWebHistory(BASE || '/'),
   scrollBehavior: () => ({ top: 0 }),
   routes: [
     { path: '/', name: 'harbour', component: () => import('./places/harbour/HarbourPage.vue') },

@@ -1,8 +1,9 @@
 import createClient from 'openapi-fetch'
+import { BASE } from '../parts/example'
 import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
-export const api = createClient<paths>({ baseUrl: '' })
+export const api = createClient<paths>({ baseUrl: BASE })
 
 export type FieldProblem = Schemas['FieldProblem']
 export type Problem = Schemas['Problem']

@@ -5528,6 +5528,8 @@ export interface components {
             minutes_today: number;
             /** Open Work */
             open_work: components["schemas"]["OpenWork"][];
+            /** Example */
+            example: boolean;
         };
         /**
          * HistoryAnswer
@@ -8186,17 +8188,24 @@ export interface components {
         };
         /**
          * StaffMark
-         * @description A task on a tide staff, so many days ahead of today.
+         * @description A task on a tide staff, so many days ahead of today. more: tasks of that day beside it.
          */
         StaffMark: {
             /** Task */
             task: string;
             /** Name */
             name: string;
+            /** Day */
+            day: string;
             /** Days */
             days: number;
             /** Late Days */
             late_days: number;
+            /**
+             * More
+             * @default 0
+             */
+            more: number;
             /**
              * Leaves
              * @default false

@@ -5,6 +5,7 @@ import { api, command, ProblemError, type Schemas } from '../api/client'
 import { useRefresh } from '../api/queries'
 import { useNotices } from './notices'
 import { inSessions } from './sessions'
+import { BASE } from './example'
 
 /** Entries of the ledger in words; a reading can be corrected, everything can be taken back. */
 const props = defineProps<{ rows: (Schemas['RecordRow'] & { system?: string })[]; caption: string }>()
@@ -105,10 +106,13 @@ async function takeBack(row: Schemas['RecordRow']) {
             <a
               v-for="picture in row.pictures"
               :key="picture"
-              :href="`/api/pictures/${picture}/file`"
+              :href="`${BASE}/api/pictures/${picture}/file`"
               target="_blank"
               rel="noopener"
-              ><img :src="`/api/pictures/${picture}/thumb`" :alt="`Picture: ${row.words}`" loading="lazy"
+              ><img
+                :src="`${BASE}/api/pictures/${picture}/thumb`"
+                :alt="`Picture: ${row.words}`"
+                loading="lazy"
             /></a>
           </td>
           <td>

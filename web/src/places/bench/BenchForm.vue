@@ -94,7 +94,7 @@ onMounted(() => props.look || fields()[0]?.focus())
 <style scoped>
 .heads {
   display: grid;
-  grid-template-columns: 116px minmax(190px, 230px) 128px minmax(0, 1fr) 190px;
+  grid-template-columns: 116px minmax(190px, 230px) 158px minmax(0, 1fr) 190px;
   gap: 4px 14px;
   font-size: 0.8rem;
   font-style: italic;

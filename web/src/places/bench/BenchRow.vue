@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { Schemas } from '../../api/client'
 import PictureInput from '../../parts/PictureInput.vue'
 import { usePictures } from '../../parts/usePictures'
@@ -37,6 +37,11 @@ const units = computed(() => [
   ...(counts.value ? [{ key: 'drops', label: 'drops' }] : []),
 ])
 watch(counts, (now) => !now && draft.value.unit === 'drops' && (draft.value.unit = props.row.unit))
+/** Where all is well one line is enough; its reasons are a press away. */
+const quiet = computed(
+  () => props.judged?.verdict?.position === 'in_band' && !doubts.value.length && !converted.value,
+)
+const why = ref(false)
 const verdictId = computed(() => `verdict-${props.row.parameter}`)
 </script>
 
@@ -71,7 +76,6 @@ const verdictId = computed(() => `verdict-${props.row.parameter}`)
       <template v-if="row.last">
         {{ row.last.value.text }} <span class="unit">{{ row.last.value.unit }}</span>
         <span class="when">{{ row.last.day }}</span>
-        <span class="when">{{ row.again }}</span>
       </template>
       <span v-else class="note">no recent reading</span>
     </span>
@@ -83,9 +87,15 @@ const verdictId = computed(() => `verdict-${props.row.parameter}`)
       <template v-else-if="judged?.verdict">
         <b :class="{ magenta: judged.verdict.out }">{{ judged.verdict.words }}</b>
         <span v-if="converted" class="soft converted">{{ converted }}</span>
-        <span v-if="judged.how" class="reason">{{ judged.how }}</span>
-        <span v-for="reason in judged.verdict.reasons" :key="reason" class="reason">{{ reason }}</span>
+        <button v-if="quiet" class="plain-link why" type="button" :aria-expanded="why" @click="why = !why">
+          Why
+        </button>
+        <template v-if="!quiet || why">
+          <span v-if="judged.how" class="reason">{{ judged.how }}</span>
+          <span v-for="reason in judged.verdict.reasons" :key="reason" class="reason">{{ reason }}</span>
+        </template>
       </template>
+      <span v-else-if="!draft.text.trim()" class="when">{{ row.again }}</span>
       <span v-for="doubt in doubts" :key="doubt" class="doubt">
         <span class="magenta">{{ doubt }}</span>
       </span>
@@ -119,7 +129,7 @@ const verdictId = computed(() => `verdict-${props.row.parameter}`)
 <style scoped>
 .row {
   display: grid;
-  grid-template-columns: 116px minmax(190px, 230px) 128px minmax(0, 1fr) 190px;
+  grid-template-columns: 116px minmax(190px, 230px) 158px minmax(0, 1fr) 190px;
   gap: 4px 14px;
   align-items: start;
   padding: 8px 0;
@@ -191,6 +201,14 @@ option {
 .last {
   padding-top: 5px;
 }
+.last .when {
+  display: inline;
+  margin-left: 4px;
+  white-space: nowrap;
+}
+.why {
+  margin-left: 10px;
+}
 .verdict {
   padding-top: 5px;
   font-size: 0.9rem;
@@ -215,6 +233,11 @@ option {
   accent-color: var(--ink);
 }
 @media (max-width: 900px) {
+  input[data-value],
+  .entry select,
+  .tool select {
+    min-height: 44px;
+  }
   .row {
     grid-template-columns: minmax(0, 1fr) 148px;
   }

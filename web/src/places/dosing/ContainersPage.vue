@@ -8,6 +8,7 @@ import Waiting from '../../parts/Waiting.vue'
 import ContainerCard from './ContainerCard.vue'
 import ContainerForm from './ContainerForm.vue'
 import DosingHead from './DosingHead.vue'
+import { BASE } from '../../parts/example'
 
 const id = Number(useRoute().params.system)
 const { data, error, refetch } = useQuery(() => containersQuery(id))
@@ -41,8 +42,8 @@ const adding = ref(false)
           <h2 class="mt-4">The pumps' schedule as a file</h2>
           <p class="small soft">Open formats that a pump, or a script that drives one, can read.</p>
           <p class="ways">
-            <a :href="`/api/systems/${id}/containers/schedule.json`" download>JSON</a>
-            <a :href="`/api/systems/${id}/containers/schedule.csv`" download>CSV</a>
+            <a :href="`${BASE}/api/systems/${id}/containers/schedule.json`" download>JSON</a>
+            <a :href="`${BASE}/api/systems/${id}/containers/schedule.csv`" download>CSV</a>
           </p>
         </template>
         <CautionList :cautions="data.cautions" />

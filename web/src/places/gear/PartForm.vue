@@ -7,6 +7,7 @@ import PictureInput from '../../parts/PictureInput.vue'
 import { useCommands } from '../../parts/useCommands'
 import { usePictures } from '../../parts/usePictures'
 import DateField from '../../parts/DateField.vue'
+import { BASE } from '../../parts/example'
 
 /** What the keeper tells of a part, and the picture of the order in which its pieces come out. */
 const props = defineProps<{ part: Schemas['PartShown']; system: number }>()
@@ -99,7 +100,7 @@ async function bring(files: FileList) {
     </form>
     <figure>
       <router-link v-if="part.photo" :to="{ name: 'pictures', params: { system } }">
-        <img :src="part.photo" :alt="`The pieces of ${part.name} in their order`" />
+        <img :src="BASE + part.photo" :alt="`The pieces of ${part.name} in their order`" />
       </router-link>
       <figcaption class="small">
         <template v-if="part.photo">the order of its pieces, {{ part.photo_words }} · </template>

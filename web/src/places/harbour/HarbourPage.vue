@@ -8,6 +8,7 @@ import Waiting from '../../parts/Waiting.vue'
 import { dayWords, wall } from '../../parts/wall'
 import RoundList from './RoundList.vue'
 import SystemCard from './SystemCard.vue'
+import ExampleOffer from '../../parts/ExampleOffer.vue'
 
 const { data, error, refetch } = useQuery(harbourQuery)
 const { data: next } = useQuery(nextQuery)
@@ -65,10 +66,12 @@ const { data: next } = useQuery(nextQuery)
         <p class="first">
           <v-btn variant="flat" :to="{ name: 'start' }">Start with your tank</v-btn>
           <v-btn :to="{ name: 'new-system' }">Enter every detail</v-btn>
+          <ExampleOffer v-if="data.example" />
         </p>
         <p class="soft">
-          Readings from elsewhere can be imported in the <router-link :to="{ name: 'log' }">Log</router-link>
-          once the tank is there.
+          Readings kept elsewhere, in a spreadsheet or another program's table, are
+          <router-link :to="{ name: 'log', query: { import: '' } }">imported in the Log</router-link>; their
+          tank is set up first.
         </p>
       </div>
     </template>

@@ -19,7 +19,7 @@ const quiet = ['in_band', 'no_band']
     <div class="middle">
       <div>
         <div class="note">days ahead</div>
-        <TideStaff :marks="system.marks" :days="days" :height="216" :width="126" />
+        <TideStaff :marks="system.marks" :days="days" :height="216" :width="126" opens />
       </div>
       <table>
         <caption class="visually-hidden">

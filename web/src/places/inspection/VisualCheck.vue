@@ -8,6 +8,7 @@ import { usePictures } from '../../parts/usePictures'
 import EventForm from './EventForm.vue'
 import SignGroup from './SignGroup.vue'
 import { useVisualCheck } from './useVisualCheck'
+import { BASE } from '../../parts/example'
 
 const props = defineProps<{ system: number; open?: boolean }>()
 const { data } = useQuery(() => lookingQuery(props.system))
@@ -73,7 +74,7 @@ async function take(files: FileList) {
         aria-label="Note on the visual check"
       />
       <p class="pictures">
-        <img v-for="one in draft.pictures" :key="one.id" :src="one.thumb" :alt="one.words" />
+        <img v-for="one in draft.pictures" :key="one.id" :src="BASE + one.thumb" :alt="one.words" />
         <PictureInput label="add a picture" many :busy="!!busy" @files="take" />
         <span v-if="refused" class="magenta" role="alert">{{ refused }}</span>
       </p>

@@ -9,6 +9,7 @@ import PageHead from '../../parts/PageHead.vue'
 import Waiting from '../../parts/Waiting.vue'
 import ImportPanel from './ImportPanel.vue'
 import DateField from '../../parts/DateField.vue'
+import { BASE } from '../../parts/example'
 
 /** Everything recorded: filtered, corrected, out as a table, and in from one. */
 const route = useRoute()
@@ -55,7 +56,7 @@ function more() {
 }
 const out = computed(() => {
   const words = new URLSearchParams(Object.entries(query.value).map(([key, value]) => [key, String(value)]))
-  return `/api/readings.csv?${words}`
+  return `${BASE}/api/readings.csv?${words}`
 })
 const importing = ref(route.query.import !== undefined)
 </script>

@@ -2,6 +2,7 @@ import { useQuery } from '@pinia/colada'
 import { computed, onBeforeUnmount, ref } from 'vue'
 import { answer, api, ProblemError, type Schemas, refusal } from '../../api/client'
 import { importsQuery, useRefresh } from '../../api/queries'
+import { BASE } from '../../parts/example'
 
 export type Import = Schemas['ImportShown']
 type Act = 'check' | 'keep' | 'stop' | 'take-back' | 'again'
@@ -42,7 +43,7 @@ export function useImport() {
   async function bring(file: File) {
     item.value = undefined
     await act(async () => {
-      const response = await fetch(`/api/imports?name=${encodeURIComponent(file.name)}`, {
+      const response = await fetch(`${BASE}/api/imports?name=${encodeURIComponent(file.name)}`, {
         method: 'POST',
         headers: { 'Idempotency-Key': crypto.randomUUID() },
         body: file,

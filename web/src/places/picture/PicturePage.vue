@@ -10,6 +10,7 @@ import { usePictures, type Picture } from '../../parts/usePictures'
 import Waiting from '../../parts/Waiting.vue'
 import SideBySide from './SideBySide.vue'
 import DateField from '../../parts/DateField.vue'
+import { BASE } from '../../parts/example'
 
 /** The pictures of a system by date; two of them are set side by side. */
 const route = useRoute()
@@ -71,7 +72,7 @@ function touch(one: Picture) {
       <ul class="grid">
         <li v-for="one in shown" :key="one.id">
           <button type="button" :aria-pressed="chosen.includes(one.id)" @click="touch(one)">
-            <img :src="one.thumb" :alt="one.words" loading="lazy" />
+            <img :src="BASE + one.thumb" :alt="one.words" loading="lazy" />
             <span>{{ one.subject || 'picture' }}</span>
             <span class="soft">{{ one.day }}</span>
           </button>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Picture } from '../../parts/usePictures'
+import { BASE } from '../../parts/example'
 
 /** Two pictures side by side, the earlier on the left. */
 defineProps<{ pair: Picture[] }>()
@@ -10,7 +11,9 @@ const emit = defineEmits<{ close: [] }>()
   <section class="card" aria-label="Side by side">
     <div class="two">
       <figure v-for="one in pair" :key="one.id">
-        <a :href="one.url" target="_blank" rel="noopener"><img :src="one.url" :alt="one.words" /></a>
+        <a :href="BASE + one.url" target="_blank" rel="noopener"
+          ><img :src="BASE + one.url" :alt="one.words"
+        /></a>
         <figcaption>
           <b>{{ one.day }}</b> {{ one.subject }} <span class="soft">{{ one.note }}</span>
         </figcaption>

@@ -5,6 +5,7 @@ import { typed } from '../../parts/numbers'
 import SecretAddress from '../../parts/SecretAddress.vue'
 import { useCalendar } from './useCalendar'
 import TimeField from '../../parts/TimeField.vue'
+import { BASE } from '../../parts/example'
 
 /** How the rota is told to a calendar: a sentence to edit, a file, and an address that is asked again and again. */
 const props = defineProps<{ kept: Schemas['CalendarShown'] }>()
@@ -76,7 +77,7 @@ const keep = () =>
     </p>
     <h3>A file</h3>
     <p class="note">The next six weeks and the last thirty days as of now; it does not update.</p>
-    <p><a href="/api/rota/calendar.ics" download>rota as an iCalendar file</a></p>
+    <p><a :href="`${BASE}/api/rota/calendar.ics`" download>rota as an iCalendar file</a></p>
   </section>
 </template>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { api, command, type Schemas } from '../../api/client'
 import { useCommands } from '../../parts/useCommands'
+import { BASE } from '../../parts/example'
 
 /** What the carer reported: taken into the record, or dismissed. */
 defineProps<{ reports: Schemas['ReportShown'][] }>()
@@ -53,7 +54,7 @@ const aside = (number: number, back: boolean) =>
         </template>
       </dl>
       <div v-if="one.pictures.length" class="pictures">
-        <img v-for="url in one.pictures" :key="url" :src="url" alt="Picture of the visit" />
+        <img v-for="url in one.pictures" :key="url" :src="BASE + url" alt="Picture of the visit" />
       </div>
       <p class="ways">
         <span v-if="one.taken" class="soft">in the record</span>

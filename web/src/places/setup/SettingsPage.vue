@@ -2,15 +2,18 @@
 import { useQuery } from '@pinia/colada'
 import { reactive, ref, watch } from 'vue'
 import { answer, api, type ProblemError, type Schemas, refusal } from '../../api/client'
-import { keeperQuery, useRefresh } from '../../api/queries'
+import { harbourQuery, keeperQuery, useRefresh } from '../../api/queries'
 import FieldText from '../../parts/FieldText.vue'
 import { useNotices } from '../../parts/notices'
 import { useCurrent } from '../../parts/current'
+import PresetChoice from '../../parts/PresetChoice.vue'
 import Waiting from '../../parts/Waiting.vue'
 import { ADDITIVES, items, SCALES, WRITTEN } from './settings'
+import ExampleOffer from '../../parts/ExampleOffer.vue'
 
 const current = useCurrent()
 const { data, error, refetch } = useQuery(keeperQuery)
+const { data: harbour } = useQuery(harbourQuery)
 const notices = useNotices()
 const refresh = useRefresh()
 const form = reactive({
@@ -76,18 +79,9 @@ async function keep() {
         ·
         <router-link :to="{ name: 'new-system' }">a new system</router-link>
       </p>
+      <p v-if="harbour?.example" class="also"><ExampleOffer /></p>
       <form class="card" @submit.prevent="keep">
-        <div role="group" aria-label="Usual settings" class="presets">
-          <v-btn
-            v-for="preset in data.presets"
-            :key="preset.key"
-            size="small"
-            :variant="taken(preset) ? 'flat' : 'outlined'"
-            :aria-pressed="taken(preset)"
-            @click="take(preset)"
-            >{{ preset.name }}</v-btn
-          >
-        </div>
+        <PresetChoice class="wide" :presets="data.presets" :taken="taken" @take="take" />
         <v-select
           v-for="[key, name, ways] in WRITTEN"
           :key="key"
@@ -139,16 +133,11 @@ async function keep() {
   font-size: 0.9rem;
   margin-top: 6px;
 }
-.presets,
+.wide,
 form .note,
 form > .v-btn {
   grid-column: 1 / -1;
   justify-self: start;
-}
-.presets {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
 }
 form {
   display: grid;

@@ -1,3 +1,5 @@
+import type { Schemas } from '../../api/client'
+
 type Setting = 'volume' | 'length' | 'mass' | 'decimal_sign' | 'days' | 'clock' | 'week' | 'gallon'
 /** What is written in one of several ways: the setting, its name, and the ways. */
 export const WRITTEN: [Setting, string, [string, string][]][] = [
@@ -82,3 +84,9 @@ export const ADDITIVES = [
   { title: 'soda ash, Na₂CO₃: stronger, lifts pH', value: 'soda_ash' },
   { title: 'baking soda, NaHCO₃: gentle on pH', value: 'baking_soda' },
 ]
+
+/** What a preset sets. */
+export function presetBody(preset: Schemas['PresetShown']) {
+  const how = Object.fromEntries(WRITTEN.map(([key]) => [key, preset[key]]))
+  return { ...(how as Pick<Schemas['PresetShown'], Setting>), units: preset.units }
+}

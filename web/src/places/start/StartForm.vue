@@ -6,6 +6,7 @@ import FieldText from '../../parts/FieldText.vue'
 import FirstPlan from './FirstPlan.vue'
 import { ASKED, useStart } from './useStart'
 import DateField from '../../parts/DateField.vue'
+import UnitsChoice from './UnitsChoice.vue'
 
 /** The first ten minutes: a name and the litres are enough; each further answer says what it adds. */
 const props = defineProps<{ setup: Schemas['SetupAnswer'] }>()
@@ -42,6 +43,7 @@ async function begin() {
     <DraftNote :draft="start.draft" />
     <section class="card part">
       <h2>1 The tank</h2>
+      <UnitsChoice class="mb-3" />
       <div class="fields">
         <FieldText
           v-model="form.system.name"
@@ -60,8 +62,8 @@ async function begin() {
         <v-select v-model="form.preset" :items="presets" label="What lives in it" />
       </div>
       <p class="note">
-        Gallons work too: type 55 US gal. Its inside dimensions give a better figure and a mark for the tape;
-        you can add them in Set-up.
+        Any unit works when you type it: 55 US gal, 200 l. Its inside dimensions give a better figure and a
+        mark for the tape; you can add them in Set-up.
       </p>
     </section>
     <section class="card part">
