@@ -10,19 +10,40 @@ PLACES = [
     ("/systems/1/sheet", "Beacon"),
     ("/systems/3/bench", "Bench, Skiff"),
     ("/systems/3/change", "Water change, Skiff"),
+    ("/systems/1/dosing", "Dosing"),
+    ("/systems/1/dosing/correction", "Dosing"),
+    ("/systems/1/dosing/day-night", "Dosing"),
+    ("/systems/1/dosing/containers", "Dosing"),
+    ("/systems/1/dosing/stock", "Dosing"),
+    ("/systems/1/tasks", "Rota"),
+    ("/systems/1/tasks/skimmer_cup", "Empty the skimmer cup"),
+    ("/systems/1/confidence", "How sure"),
+    ("/systems/1/kit", "Kit list"),
     ("/systems/1/what-if", "What if, Beacon"),
-    ("/rota", "Rota"),
+    ("/systems/2/pictures", "Pictures, Eelgrass"),
     ("/systems/1/setup", "Set-up, Beacon"),
     ("/setup", "A new system"),
+    ("/start", "Your tank"),
+    ("/rota", "Rota"),
+    ("/rota/year", "Rota"),
+    ("/rota/round", "Rota"),
+    ("/rota/time", "Rota"),
+    ("/rota/calendar", "Rota"),
+    ("/mix", "Mix"),
+    ("/batches/1", "Batch"),
+    ("/batches/1/label", "New seawater"),
     ("/shelf", "Shelf"),
+    ("/gear", "Gear"),
     ("/log", "Log"),
-    ("/systems/2/pictures", "Pictures, Eelgrass"),
     ("/settings", "Settings"),
     ("/nowhere", "Off the chart"),
 ]
+"""Every route but work at the tank and hand-overs, which have tests of their own."""
 
 
-class Accessible(WebTest):
+class EveryPlace(WebTest):
+    """Every place, by the accessibility engine and by its width; the themes and widths are in the classes below."""
+
     def test_every_place(self) -> None:
         for path, heading in PLACES:
             with self.subTest(path=path):
@@ -30,6 +51,24 @@ class Accessible(WebTest):
                 self.page.wait_for_load_state("networkidle")
                 self.assert_accessible()
                 self.assert_fits()
+
+
+class EveryPlaceOnAPhoneAtNight(EveryPlace):
+    size, night = PHONE, True
+
+
+class Reflow(WebTest):
+    size = {"width": 320, "height": 640}
+
+    def test_no_place_moves_sideways(self) -> None:
+        for path, heading in PLACES:
+            with self.subTest(path=path):
+                self.open(path, heading)
+                self.page.wait_for_load_state("networkidle")
+                self.assert_fits()
+
+
+class Accessible(WebTest):
 
     def test_the_sheet_with_work_touched_something_added_and_what_is_folded_opened(self) -> None:
         self.open("/systems/1/sheet", "Beacon")

@@ -51,6 +51,7 @@ const main = ref<HTMLElement>()
 usePageTitle(main)
 
 const groups = computed(() => placeGroups(current.id))
+const everyPlace = computed(() => groups.value.flatMap((group) => group.places))
 const places = computed(() => placesOf(current.id))
 /** The places at the foot of a phone; all others are behind "More". */
 const atFoot = computed(() =>
@@ -78,7 +79,6 @@ const looked = computed(() =>
 const FindLine = defineAsyncComponent(() => import('./places/search/FindLine.vue'))
 const find = ref({ open: false, used: false })
 const openFind = () => (find.value = { open: true, used: true })
-
 const keys = ref(false)
 function pick(index: number) {
   const system = harbour.value?.systems[index]
@@ -88,7 +88,7 @@ function pick(index: number) {
 }
 useKeys({
   ...Object.fromEntries(
-    places.value.map((place, i) => [place.key ?? '', () => void router.push(places.value[i]!.to)]),
+    everyPlace.value.map((place, i) => [place.key ?? '', () => void router.push(everyPlace.value[i]!.to)]),
   ),
   ...Object.fromEntries(Array.from({ length: 9 }, (_, i) => [String(i + 1), () => pick(i)])),
   j: () => openJot('record'),
@@ -143,7 +143,7 @@ useKeys({
       @entry="openJot('record')"
       @more="menu = true"
     />
-    <KeySheet v-model="keys" :places="places" />
+    <KeySheet v-model="keys" :places="everyPlace.filter((one) => one.key)" />
     <PlacesMenu v-model="menu" :groups="groups" @calculator="openJot('sum')" @shortcuts="keys = true" />
     <JotLine
       v-if="jot.used"
@@ -156,7 +156,7 @@ useKeys({
       v-if="find.used"
       v-model="find.open"
       :system-id="current.id"
-      :places="groups.flatMap((group) => group.places)"
+      :places="everyPlace"
       :systems="harbour?.systems ?? []"
     />
     <v-snackbar

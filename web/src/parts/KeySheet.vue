@@ -9,6 +9,7 @@ const more = [
   ['j', 'quick entry'],
   ['=', 'calculator'],
   ['n', 'night and day'],
+  ['t', 'on the Round: tick all that is due'],
   ['Enter', 'on the Bench: next row'],
   ['Ctrl Enter', 'on the Bench: save the session'],
   ['left and right arrows', 'on the Sheet: earlier, later'],

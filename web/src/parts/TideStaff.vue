@@ -46,11 +46,9 @@ function layout(marks: Mark[]) {
 /** As many names as fit: what is late first, then what is nearest. */
 const placed = computed(() => {
   const order = [...props.marks].sort((a, b) => Number(late(b)) - Number(late(a)) || a.days - b.days)
-  for (let count = order.length; count > 0; count--) {
-    const found = layout(order.slice(0, count))
-    if (found) return found
-  }
-  return []
+  const named: Mark[] = []
+  for (const mark of order) if (layout([...named, mark])) named.push(mark)
+  return layout(named) ?? []
 })
 const unnamed = computed(() =>
   props.marks.filter((mark) => !placed.value.some((one) => one.task === mark.task && one.days === mark.days)),

@@ -42,7 +42,7 @@ export function placeGroups(system: number | undefined): PlaceGroup[] {
       places: [
         { name: 'Harbour', icon: mdiAnchor, key: 'h', to: { name: 'harbour' } },
         { name: 'Rota', icon: mdiCalendarCheckOutline, key: 'r', to: { name: 'rota' }, parts: ROTA_PARTS },
-        { name: 'Round', icon: mdiFormatListChecks, to: { name: 'round' }, inside: true },
+        { name: 'Round', icon: mdiFormatListChecks, key: 'o', to: { name: 'round' }, inside: true },
       ],
     },
     {

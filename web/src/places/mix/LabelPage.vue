@@ -18,7 +18,7 @@ const print = () => window.print()
       </p>
       <article class="label">
         <header>
-          <b>New seawater</b>
+          <h1>New seawater</h1>
           <span>{{ data.name }}</span>
         </header>
         <dl>
@@ -60,7 +60,7 @@ header {
   padding-bottom: 2mm;
   margin-bottom: 2mm;
 }
-header b {
+header h1 {
   font-size: 1.5rem;
 }
 dl {

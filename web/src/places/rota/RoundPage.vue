@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { useQuery } from '@pinia/colada'
-import { ref } from 'vue'
+import { nextTick, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { roundQuery } from '../../api/queries'
 import { useCare } from '../../parts/care'
+import { useKeys } from '../../parts/keys'
 import BrokenSystems from '../../parts/BrokenSystems.vue'
 import CareDialogs from '../../parts/CareDialogs.vue'
 import Waiting from '../../parts/Waiting.vue'
@@ -18,6 +19,13 @@ const { data, error, refetch } = useQuery(() => roundQuery(day.value))
 const care = useCare()
 const round = useRound(data)
 const print = () => window.print()
+/** All as planned: one key ticks it, the next saves it. */
+async function tickAll() {
+  round.tickAll()
+  await nextTick()
+  document.getElementById('finish-round')?.focus()
+}
+useKeys({ t: () => void tickAll() })
 /** At the tank the work comes first; the kit was packed before. */
 const wide = window.matchMedia('(min-width: 700px)').matches
 </script>
@@ -32,7 +40,10 @@ const wide = window.matchMedia('(min-width: 700px)').matches
         <span class="soft">{{ data.minutes }} of your {{ data.room }} minutes</span>
         <span class="no-print tools">
           <DateField :model-value="data.day" inline ahead label="Day of the round" @day="day = $event" />
-          <button class="plain-link" type="button" @click="print">print</button>
+          <button v-if="round.open.value.length" class="plain-link" type="button" title="t" @click="tickAll">
+            Tick all
+          </button>
+          <button class="plain-link" type="button" @click="print">Print</button>
         </span>
       </div>
       <BrokenSystems :systems="data.broken" />
@@ -66,6 +77,7 @@ const wide = window.matchMedia('(min-width: 700px)').matches
             :error-messages="round.wrong('minutes')"
           />
           <v-btn
+            id="finish-round"
             type="submit"
             variant="flat"
             size="large"

@@ -34,6 +34,11 @@ export function useRound(data: Ref<Schemas['DayRound'] | undefined>) {
     ticked.value = now
     localStorage.setItem(shelf.value, JSON.stringify([...now]))
   }
+  /** Ticks everything but a water change, which is ticked with its water. */
+  function tickAll() {
+    for (const { system, task } of open.value)
+      if (task.task !== 'water_change' && !isTicked(system, task)) tick(system, task, true)
+  }
   const isTicked = (system: number, task: RoundTask) => ticked.value.has(keyOf(system, task))
   const open = computed(() =>
     (data.value?.systems ?? []).flatMap((one) =>
@@ -65,5 +70,5 @@ export function useRound(data: Ref<Schemas['DayRound'] | undefined>) {
     }
   }
   const changedOf = (system: number, task: RoundTask) => changes.value[keyOf(system, task)]
-  return { ...commands, minutes, tick, changedOf, isTicked, open, done, finish }
+  return { ...commands, minutes, tick, tickAll, changedOf, isTicked, open, done, finish }
 }

@@ -35,7 +35,7 @@ async function begin() {
       {{ start.begun.value ? `${start.begun.value.name}, your first plan` : 'Your tank' }}
     </h1>
     <span v-if="!start.begun.value" class="soft"
-      >a name and the litres are enough; leave blank what you do not know</span
+      >a name and the volume are enough; leave blank what you do not know</span
     >
   </div>
   <FirstPlan v-if="start.begun.value" :system="start.begun.value.id" />

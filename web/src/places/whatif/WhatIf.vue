@@ -15,7 +15,7 @@ const SPANS = { '4 weeks': 28, '8 weeks': 56, 'half a year': 182, 'a year': 366 
 const box = ref<HTMLElement>()
 const width = ref(720)
 const watcher = new ResizeObserver(
-  (entries) => (width.value = Math.max(340, Math.floor(entries[0]!.contentRect.width))),
+  (entries) => (width.value = Math.max(260, Math.floor(entries[0]!.contentRect.width))),
 )
 onMounted(() => box.value && watcher.observe(box.value))
 onBeforeUnmount(() => watcher.disconnect())
