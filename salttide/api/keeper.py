@@ -24,7 +24,7 @@ from salttide.core.basics.refused import refused
 from salttide.core.science.additives import AlkalinitySource
 from salttide.core.science.parameters import FACTS, Parameter
 from salttide.core.science.presets import HABITS, Preset
-from salttide.core.science.units import UNITS, unit_named, unit_of
+from salttide.core.science.units import UNITS, UnitChoice, unit_named, unit_of
 from salttide.store import shelf
 
 from .context import In
@@ -111,7 +111,7 @@ def change_keeper(body: KeeperBody, ctx: In, request: Request) -> KeeperAnswer:
     }
     kept = ctx.keeper
     units = {**kept.units, **chosen}
-    how = _writing(body, kept.writing, units.get(Parameter.TEMPERATURE) == "°F")
+    how = _writing(body, kept.writing, units)
     settings = shelf.Keeper(zone, units, kept.salt_id, body.additive or kept.additive, how)
     with ctx.write() as connection:
         shelf.save_keeper(connection, settings)
@@ -119,7 +119,7 @@ def change_keeper(body: KeeperBody, ctx: In, request: Request) -> KeeperAnswer:
     return _answer(settings)
 
 
-def _writing(body: KeeperBody, kept: Writing, fahrenheit: bool) -> Writing:
+def _writing(body: KeeperBody, kept: Writing, units: UnitChoice) -> Writing:
     """How everything is written; what the body leaves out stays as it is."""
     scale_g = kept.scale_g
     if body.scale_g is not None:
@@ -128,9 +128,10 @@ def _writing(body: KeeperBody, kept: Writing, fahrenheit: bool) -> Writing:
     typed = kept.gallon if body.gallon is None else None if body.gallon == "ask" else body.gallon
     # Who reads gallons means these when typing "gal".
     gallon = volume.gallon or typed
+    named = {parameter.value: key for parameter, key in units.items()}
     return Writing(
         body.decimal_sign or kept.sign, body.days or kept.days, body.clock or kept.clock, scale_g, gallon, volume,
-        body.length or kept.length, body.mass or kept.mass, body.week or kept.week, fahrenheit,
+        body.length or kept.length, body.mass or kept.mass, body.week or kept.week, named,
     )  # fmt: skip
 
 

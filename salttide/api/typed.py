@@ -7,6 +7,8 @@ from salttide.core.basics.errors import NumberError
 from salttide.core.basics.locale import writing
 from salttide.core.basics.number_text import parse_number, rounded_to
 from salttide.core.basics.quantities import Habits, Kind, from_canonical, parse_quantity
+from salttide.core.science.parameters import Parameter
+from salttide.core.science.units import UNITS, parse_measurement, unit_named
 
 UNITS_OF: Mapping[str, tuple[Kind, str] | None] = {
     # What is counted on something else has no unit that could be exchanged by itself.
@@ -19,6 +21,10 @@ UNITS_OF: Mapping[str, tuple[Kind, str] | None] = {
     "_c": (Kind.TEMPERATURE, "°C"),
 }  # fmt: skip
 """What a field is in, by the end of its name; the first that fits."""
+
+
+PARAMETERS = (Parameter.SALINITY, Parameter.ALKALINITY, Parameter.TEMPERATURE)
+"""What fields are named after that hold a level in the keeper's unit: "alkalinity", "water_salinity"."""
 
 
 DIGITS = 12
@@ -39,15 +45,21 @@ def number_typed(text: str, field: str) -> float:
 
     >>> number_typed("47 in", "length_cm"), number_typed("12 %", "change_percent"), number_typed("9,5", "bow_cm")
     (119.38, 12.0, 9.5)
+    >>> round(number_typed("2.9 meq/L", "alkalinity"), 3), number_typed("1.0264 SG 25/25", "water_salinity") > 34
+    (8.131, True)
     """
     sign = writing().sign
     plain = text.strip().removesuffix("%") if "percent" in field else text
-    unit = unit_of_field(field)
+    unit, level = unit_of_field(field), next((one for one in PARAMETERS if field.endswith(one.value)), None)
     try:
         return parse_number(plain, sign)
     except NumberError:
-        if unit is None or not any(letter.isdigit() for letter in text):
+        if (unit is None and level is None) or not any(letter.isdigit() for letter in text):
             raise
+    if unit is None:
+        assert level
+        own = unit_named(level, writing().units.get(level, UNITS[level][0].key))
+        return rounded_to(own.from_canonical(parse_measurement(level, text, own.key, sign)), DIGITS)
     kind, key = unit
     found = parse_quantity(text, kind, Habits(sign, writing().gallon), key)
     return rounded_to(from_canonical(found.value, kind, key), DIGITS)

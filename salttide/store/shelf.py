@@ -58,7 +58,7 @@ def keeper(connection: sqlite3.Connection) -> Keeper:
         LengthUnit(row["length"]),
         MassUnit(row["mass"]),
         FirstDay(row["week"]),
-        units.get(Parameter.TEMPERATURE) == "°F",
+        {parameter.value: key for parameter, key in units.items()},
     )
     return Keeper(ZoneInfo(row["zone"]), units, row["salt_id"], AlkalinitySource(row["additive"]), how)
 

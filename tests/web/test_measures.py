@@ -36,3 +36,45 @@ class UsMeasures(WebTest):
         """The depth of the sand as it is kept."""
         answer = self.page.request.get(f"{self.server.url}/api/systems/1").json()
         return float(answer["geometry"]["sand_bed_cm"])
+
+    def test_a_typed_unit_wins_in_every_field_of_the_sentence(self):
+        self.open("/systems/1/change", "Water change, Beacon")
+        # 2.9 meq/L x 2.80385 = 8.13 dKH; SG 1.0262 at 25/25 is 34.8 ppt.
+        self.page.get_by_label("Target alkalinity").fill("2.9 meq/L")
+        self.page.get_by_label("Target salinity").fill("1.0262 SG 25/25")
+        self.page.get_by_label("Water kept back").fill("2 US gal")
+        self.page.get_by_label("Size in percent").fill("10 %")
+        self.sees(self.page.get_by_role("button", name="change 33.4 L").first)
+        for alert in self.page.get_by_role("alert").all():
+            self.assertEqual(alert.inner_text(), "")
+
+
+class EveryField(WebTest):
+    """Every field with a unit beside it takes another unit of its kind: a walk over the fields, not a list of them."""
+
+    TYPED = {
+        "L": ("3 US gal", "11.4"), "cm": ("12 in", "30.5"), "mm": ("0.5 in", "12.7"), "kg": ("2 lb", "0.907"),
+        "g": ("2 oz", "56.7"), "L/h": ("300 US gal/h", "1136"), "min": ("1 h", "60"), "mL": ("0.5 l", "500"),
+    }  # fmt: skip
+    PAGES = ("/systems/1/setup", "/setup", "/shelf", "/systems/1/dosing/containers", "/rota/time", "/systems/1/change")
+
+    def test_no_field_refuses_the_keepers_letters(self):
+        walked = 0
+        for path in self.PAGES:
+            self.page.goto(f"{self.server.url}{path}")
+            self.page.wait_for_load_state("networkidle")
+            folds = "main button[aria-expanded=false]"
+            self.page.evaluate(f"document.querySelectorAll('{folds}').forEach((fold) => fold.click())")
+            self.page.wait_for_load_state("networkidle")
+            for field in self.page.locator("main .v-text-field:has(.v-text-field__suffix)").all():
+                suffix = field.locator(".v-text-field__suffix__text").inner_text()
+                if suffix not in self.TYPED or not field.is_visible():
+                    continue
+                box = field.locator("input")
+                box.fill(self.TYPED[suffix][0])
+                with self.subTest(path=path, field=box.get_attribute("aria-label") or field.inner_text()):
+                    self.assertEqual(box.input_value(), self.TYPED[suffix][0])
+                    self.assertNotEqual(box.get_attribute("type"), "number")
+                walked += 1
+        print(f"fields with a unit walked: {walked}")
+        self.assertGreater(walked, 25)

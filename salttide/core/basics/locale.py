@@ -4,10 +4,10 @@ core writes needs it: passing it through each function would add nothing.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from contextvars import ContextVar
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import StrEnum
 
 
@@ -83,8 +83,8 @@ class FirstDay(StrEnum):
 @dataclass(frozen=True)
 class Writing:
     """Decimal sign, order of dates, hours of the clock, the least mass (g) that this keeper's scale can weigh, which
-    gallon a bare "gal" is (None: ask), what volumes, lengths and masses are read in, where a week begins, and whether
-    differences of temperature are in °F."""
+    gallon a bare "gal" is (None: ask), what volumes, lengths and masses are read in, where a week begins, and the unit
+    of each parameter of the water by its name, where it is another than the usual one."""
 
     sign: DecimalSign = DecimalSign.POINT
     days: DayOrder = DayOrder.DAY_FIRST
@@ -95,7 +95,12 @@ class Writing:
     length: LengthUnit = LengthUnit.CENTIMETRE
     mass: MassUnit = MassUnit.GRAM
     week: FirstDay = FirstDay.MONDAY
-    fahrenheit: bool = False
+    units: Mapping[str, str] = field(default_factory=dict, hash=False)
+
+    @property
+    def fahrenheit(self) -> bool:
+        """Whether temperatures, and differences of them, are in °F."""
+        return self.units.get("temperature") == "°F"
 
 
 USUAL = Writing()

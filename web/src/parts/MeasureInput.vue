@@ -5,9 +5,10 @@ import { typed } from './numbers'
 /** A number within a sentence, in the unit this keeper reads it in; the unit stands after it. */
 const props = defineProps<{
   modelValue: string | number | null | undefined
-  /** What the API keeps it in. */
-  unit: string
+  /** What the API keeps it in; without, the sentence says what it is in. */
+  unit?: string
   label: string
+  placeholder?: string
   wrong?: boolean
   wide?: boolean
 }>()
@@ -23,6 +24,7 @@ const tell = (event: Event) =>
     autocomplete="off"
     :class="{ narrow: !wide }"
     :aria-label="label"
+    :placeholder="placeholder"
     :aria-invalid="wrong"
     @input="tell"
   />

@@ -4,13 +4,14 @@ import type { Schemas } from '../../api/client'
 import WaterWords from './WaterWords.vue'
 import type { RequestProps } from './requestProps'
 import DateField from '../../parts/DateField.vue'
+import MeasureInput from '../../parts/MeasureInput.vue'
 
 const props = defineProps<RequestProps>()
 /* The request is the planner's own reactive object; the sentence edits it in place. */
 const request = computed(() => props.request)
 const target = (name: 'salinity' | 'alkalinity') => ({
   get: () => request.value[name] ?? '',
-  set: (value: string | number) => (request.value[name] = value === '' ? null : Number(value)),
+  set: (value: string | number) => (request.value[name] = value === '' ? null : (value as number)),
 })
 const salinity = computed(target('salinity'))
 const alkalinity = computed(target('alkalinity'))
@@ -78,69 +79,41 @@ function choose(parameter: Schemas['Parameter']) {
           </option>
         </select>
         from {{ aim?.now ?? 'unknown' }} to
-        <input
-          v-model.number="request.target"
-          type="number"
-          step="any"
-          aria-label="Target"
-          :aria-invalid="!!wrong('target')"
-        />
+        <MeasureInput v-model="request.target" label="Target" :wrong="!!wrong('target')" wide />
         {{ aim?.unit }}</template
       ><template v-if="request.purpose === 'dilute'">
         until
-        <input
-          v-model.number="request.left_percent"
-          type="number"
-          step="any"
-          class="narrow"
-          aria-label="Percent that may be left"
-          :aria-invalid="!!wrong('left_percent')"
+        <MeasureInput
+          v-model="request.left_percent"
+          label="Percent that may be left"
+          :wrong="!!wrong('left_percent')"
         />
         % of it is left</template
       ><template v-if="mixed"
         >; salinity to
-        <input
-          v-model="salinity"
-          type="number"
-          step="any"
-          aria-label="Target salinity"
-          :aria-invalid="!!wrong('salinity')"
-        />
+        <MeasureInput v-model="salinity" label="Target salinity" :wrong="!!wrong('salinity')" wide />
         {{ offer.salinity_unit }}</template
       ><template v-if="request.purpose !== 'salinity' || !mixed"
         >{{ mixed ? ' and' : ';' }} alkalinity to
-        <input
-          v-model="alkalinity"
-          type="number"
-          step="any"
-          aria-label="Target alkalinity"
-          :aria-invalid="!!wrong('alkalinity')"
-        />
+        <MeasureInput v-model="alkalinity" label="Target alkalinity" :wrong="!!wrong('alkalinity')" wide />
         {{ offer.alkalinity_unit }} by
         <select v-model="request.source" aria-label="Additive for alkalinity">
           <option v-for="one in offer.sources" :key="one.key" :value="one.key">{{ one.name }}</option>
         </select></template
       >. With <WaterWords :offer="offer" :request="request" :wrong="wrong" />,
       {{ aimed || ['dilute', 'salinity'].includes(request.purpose ?? '') ? 'changing at most' : 'changing' }}
-      <input
-        v-model.number="request.fraction_percent"
-        type="number"
-        step="any"
-        min="1"
-        aria-label="Size in percent"
-        :aria-invalid="!!wrong('fraction_percent')"
-        class="narrow"
+      <MeasureInput
+        v-model="request.fraction_percent"
+        label="Size in percent"
+        :wrong="!!wrong('fraction_percent')"
       />
       % on
       <DateField v-model="request.start" inline ahead label="First day" :error="wrong('start')" />
       and again every
-      <input
-        v-model.number="request.every_days"
-        type="number"
-        min="1"
-        aria-label="Days between changes"
-        :aria-invalid="!!wrong('every_days')"
-        class="narrow"
+      <MeasureInput
+        v-model="request.every_days"
+        label="Days between changes"
+        :wrong="!!wrong('every_days')"
       />
       days if needed<template v-if="offer.can_siphon"
         >, the sand

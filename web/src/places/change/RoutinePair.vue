@@ -3,6 +3,7 @@ import { reactive } from 'vue'
 import { answer, api, type Schemas } from '../../api/client'
 import { usePreview } from '../../api/preview'
 import RoutineStrip from './RoutineStrip.vue'
+import MeasureInput from '../../parts/MeasureInput.vue'
 
 /** Two routines side by side: what each makes of every parameter in three months, and what it takes. */
 const props = defineProps<{ offer: Schemas['Offer']; percent: number }>()
@@ -31,21 +32,16 @@ const SIDES = [
   <div class="sentence pair">
     <p v-for="[side, letter] in SIDES" :key="side">
       <b>{{ letter }}</b>
-      <input
-        v-model.number="pair[side].percent"
-        type="number"
-        step="any"
-        class="narrow"
-        :aria-label="`Routine ${letter}, percent`"
-        :aria-invalid="!!problem?.at(`${side}.percent`)"
+      <MeasureInput
+        v-model="pair[side].percent"
+        :label="`Routine ${letter}, percent`"
+        :wrong="!!problem?.at(`${side}.percent`)"
       />
       % every
-      <input
-        v-model.number="pair[side].every_days"
-        type="number"
-        class="narrow"
-        :aria-label="`Routine ${letter}, days`"
-        :aria-invalid="!!problem?.at(`${side}.every_days`)"
+      <MeasureInput
+        v-model="pair[side].every_days"
+        :label="`Routine ${letter}, days`"
+        :wrong="!!problem?.at(`${side}.every_days`)"
       />
       days<span v-if="result" class="soft small"> · {{ result.takes[side === 'first' ? 0 : 1] }}</span>
     </p>

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { RequestProps } from './requestProps'
 import type { ChangeRequest } from './useChange'
+import MeasureInput from '../../parts/MeasureInput.vue'
 
 /** Where the new water comes from, in the line of the request. */
 const props = defineProps<RequestProps>()
@@ -37,21 +38,19 @@ const salt = computed(() => props.offer.salts.find((one) => one.id === request.v
     ><span v-if="salt" class="soft small"> ({{ salt.remark }})</span></template
   ><template v-else-if="request.water === 'natural'">
     of salinity
-    <input
-      v-model.number="request.water_salinity"
-      type="number"
-      step="any"
-      aria-label="Salinity of the new water"
-      :aria-invalid="!!wrong('water_salinity')"
+    <MeasureInput
+      v-model="request.water_salinity"
+      label="Salinity of the new water"
+      :wrong="!!wrong('water_salinity')"
+      wide
     />
     {{ offer.salinity_unit }} and alkalinity
-    <input
-      v-model.number="request.water_alkalinity"
-      type="number"
-      step="any"
-      aria-label="Alkalinity of the new water"
+    <MeasureInput
+      v-model="request.water_alkalinity"
+      label="Alkalinity of the new water"
       placeholder="usual"
-      :aria-invalid="!!wrong('water_alkalinity')"
+      :wrong="!!wrong('water_alkalinity')"
+      wide
     />
     {{ offer.alkalinity_unit }}</template
   ><template v-else-if="request.water === 'stored'"

@@ -32,21 +32,17 @@ const MATCHED: [Schemas['Parameter'], string][] = [
         :wrong="!!mix.wrong('container_l') || !!mix.wrong('litres')"
       />
       with a heater of
-      <input
-        v-model.number="request.heater_w"
-        type="number"
-        step="any"
-        aria-label="Heater in watts"
-        :aria-invalid="!!mix.wrong('heater_w')"
+      <MeasureInput
+        v-model="request.heater_w"
+        label="Heater in watts"
+        :wrong="!!mix.wrong('heater_w')"
+        wide
       />
       W, let it mix for
-      <input
-        v-model.number="request.mixing_h"
-        type="number"
-        step="any"
-        class="narrow"
-        aria-label="Mixing time in hours"
-        :aria-invalid="!!mix.wrong('mixing_h')"
+      <MeasureInput
+        v-model="request.mixing_h"
+        label="Mixing time in hours"
+        :wrong="!!mix.wrong('mixing_h')"
       />
       h, and bring to the systems' own by doses:
       <label v-for="[key, name] in MATCHED" :key="key" class="tick">
