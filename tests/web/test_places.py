@@ -41,14 +41,28 @@ PLACES = [
 """Every route but work at the tank and hand-overs, which have tests of their own."""
 
 
+JUMPS = """
+window.jumped = 0
+new PerformanceObserver((list) => list.getEntries().forEach((one) => {
+  if (!one.hadRecentInput) window.jumped += one.value
+})).observe({ type: 'layout-shift', buffered: true })
+"""
+
+
 class EveryPlace(WebTest):
-    """Every place, by the accessibility engine and by its width; the themes and widths are in the classes below."""
+    """Every place, by the accessibility engine, by its width, and by how much it jumps while it loads (layout shift as
+    browsers measure it: 0.1 is poor); the themes and widths are in the classes below."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.page.add_init_script(JUMPS)
 
     def test_every_place(self) -> None:
         for path, heading in PLACES:
             with self.subTest(path=path):
                 self.open(path, heading)
                 self.page.wait_for_load_state("networkidle")
+                self.assertLessEqual(self.page.evaluate("window.jumped"), 0.05)
                 self.assert_accessible()
                 self.assert_fits()
 

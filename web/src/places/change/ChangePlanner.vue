@@ -70,6 +70,7 @@ const kit = computed(() => ({
         </div>
         <BeforeAfter :step="change.step.value" />
       </template>
+      <div v-else-if="!problem" class="reserve tall" />
       <TankWords :offer="offer" :request="request" :wrong="change.wrong" class="mt-4" />
       <div class="folds">
         <FoldSection

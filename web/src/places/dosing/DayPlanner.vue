@@ -36,7 +36,9 @@ function ppm(text: string) {
         :shown="shown"
         :class="{ stale: problem }"
       />
-      <p v-else-if="!problem" class="note my-4" role="status">Working out the daily rhythm from the probe…</p>
+      <p v-else-if="!problem" class="note my-4 reserve tall" role="status">
+        Working out the daily rhythm from the probe…
+      </p>
       <table v-if="found" class="values">
         <caption class="visually-hidden">
           The curves

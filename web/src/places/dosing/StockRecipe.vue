@@ -71,7 +71,9 @@ const print = () => window.print()
           <Working :steps="recipe.working" />
         </details>
       </template>
+      <div v-else-if="!problem" class="reserve" />
     </section>
+    <aside v-if="!recipe && !problem" class="reserve tall" />
     <aside v-if="recipe" :class="{ stale: problem }">
       <article class="label">
         <header>

@@ -29,6 +29,7 @@ async function take(files: FileList) {
 </script>
 
 <template>
+  <div v-if="!data" class="reserve line" />
   <section v-if="data" class="look" aria-labelledby="look-title">
     <div class="line">
       <h2 id="look-title">Look first</h2>

@@ -33,6 +33,7 @@ const key = (rule: string, index: number) => `${rule}-${index}`
 </script>
 
 <template>
+  <div v-if="!data && !quiet" class="reserve low" />
   <section v-if="data && (data.findings.length || !quiet)" class="card judged" aria-labelledby="judged-title">
     <h2 id="judged-title" class="visually-hidden">Judgement</h2>
     <p v-if="!data.findings.length" class="well">
