@@ -10,6 +10,7 @@ const { data } = useQuery(() => runbooksQuery(props.system))
 </script>
 
 <template>
+  <div v-if="!data" class="reserve low" />
   <section v-if="data?.length" aria-labelledby="books-title">
     <h2 id="books-title">At the tank</h2>
     <p v-for="book in data" :key="book.key">

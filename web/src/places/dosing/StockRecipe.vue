@@ -73,7 +73,7 @@ const print = () => window.print()
       </template>
       <div v-else-if="!problem" class="reserve" />
     </section>
-    <aside v-if="!recipe && !problem" class="reserve tall" />
+    <aside v-if="!recipe && !problem" class="reserve" />
     <aside v-if="recipe" :class="{ stale: problem }">
       <article class="label">
         <header>
