@@ -16,7 +16,7 @@ from salttide.core.ledger.plan import per_day_of
 from salttide.core.overview.next_up import CORRECTED_BY_CHANGE
 from salttide.core.overview.state import SystemState
 from salttide.core.science.parameters import FACTS, Parameter
-from salttide.core.science.units import unit_of
+from salttide.core.science.units import show_difference, unit_of
 from salttide.core.system.system import Stage, System
 from salttide.store import ledger as ledger_store
 from salttide.store.probe import HOURLY
@@ -42,11 +42,12 @@ router = APIRouter(prefix="/api/systems/{system_id}/sheet", tags=["sheet"])
 
 
 class Mark(Model):
-    """A reading; the shape says which instrument."""
+    """A reading; the shape says which instrument. text: with its unit and its scatter, one standard deviation."""
 
     at: datetime
     value: float
     text: str
+    day: str
     instrument: str
     when: str
 
@@ -267,7 +268,8 @@ def _mark(ctx: Context, reading: Reading) -> Mark:
     return Mark(
         at=_local(ctx, reading.at),
         value=value.value,
-        text=f"{value.text} {value.unit}".rstrip(),
+        text=f"{value.text} ± {show_difference(reading.parameter, reading.sd, reading.value, ctx.keeper.units)}",
+        day=local.date().isoformat(),
         instrument=reading.instrument,
         when=f"{day_words(local.date())} {clock_words(local)}",
     )

@@ -253,3 +253,38 @@ class HowSure(WebTest):
         self.page.get_by_text("test by test").click()
         self.sees(self.page.get_by_role("listitem").filter(has_text="by titration kit T1, expected").first)
         self.sees(self.page.get_by_role("row", name="Calcium too few readings"))
+
+
+class Values(WebTest):
+    """A value can be read off a strip: under the pointer, by the arrow keys; it opens its entry."""
+
+    def test_by_pointer_by_keys_and_into_the_log(self) -> None:
+        self.open("/systems/1/sheet", "Beacon")
+        strip = self.page.locator("figure", has_text="Alkalinity").locator("svg").first
+        strip.scroll_into_view_if_needed()
+        strip.focus()
+        # From the right end: the last reading, 7.2 dKH tonight by the kit of ± 0.1 dKH, then the one before it.
+        self.page.keyboard.press("ArrowLeft")
+        self.sees(strip.locator("text.said", has_text="7.2 ± 0.1 dKH, Tue 24 Nov 18:02, titration kit T1"))
+        self.page.keyboard.press("ArrowLeft")
+        self.sees(strip.locator("text.said", has_text="7.5 ± 0.1 dKH, Fri 20 Nov"))
+        self.assert_accessible()
+        self.page.keyboard.press("Enter")
+        self.page.wait_for_url("**/log?system=1&first=2026-11-20&last=2026-11-20")
+        self.sees(self.page.get_by_text("Alkalinity 7.5 dKH").first)
+
+    def test_what_is_expected_says_its_range(self) -> None:
+        self.open("/systems/1/sheet", "Beacon")
+        strip = self.page.locator("figure", has_text="Alkalinity").locator("svg").first
+        box = strip.bounding_box()
+        self.page.mouse.move(box["x"] + 0.9 * box["width"], box["y"] + 60)
+        self.sees(strip.locator("text.said", has_text=re.compile(r"^about \d\.\d dKH \(\d\.\d to \d\.\d\), ")))
+
+    def test_the_span_that_is_looked_at_is_marked(self) -> None:
+        self.open("/systems/1/sheet", "Beacon")
+        spans = self.page.get_by_role("group", name="How much time")
+        expect(spans.get_by_role("button", name="month")).to_have_attribute("aria-pressed", "true")
+        spans.get_by_role("button", name="year").click()
+        expect(spans.get_by_role("button", name="year")).to_have_attribute("aria-pressed", "true")
+        self.button("Closer").click()
+        expect(spans.locator("[aria-pressed=true]")).to_have_count(0)

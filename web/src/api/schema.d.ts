@@ -6190,7 +6190,7 @@ export interface components {
         };
         /**
          * Mark
-         * @description A reading; the shape says which instrument.
+         * @description A reading; the shape says which instrument. text: with its unit and its scatter, one standard deviation.
          */
         Mark: {
             /**
@@ -6202,6 +6202,8 @@ export interface components {
             value: number;
             /** Text */
             text: string;
+            /** Day */
+            day: string;
             /** Instrument */
             instrument: string;
             /** When */

@@ -103,6 +103,7 @@ useKeys({ a: () => add.open('reading', '', strips.value[0]?.parameter) })
           <StripChart
             v-for="strip in strips"
             :key="`${strip.parameter}${height}`"
+            :system="id"
             :strip="strip"
             :view="view"
             :height="height"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { mdiMagnifyMinusOutline, mdiMagnifyPlusOutline } from '@mdi/js'
 import type { Schemas } from '../../api/client'
 import { drawingOf, saveDrawing } from './drawing'
 import { SPANS, type SpanName, type TimeWindow } from './timeWindow'
@@ -37,25 +38,43 @@ const print = () => window.print()
     </fieldset>
     <div class="row">
       <button class="plain-link strong" type="button" aria-keyshortcuts="a" @click="$emit('add')">
-        add or plan
+        Add or plan
       </button>
-      <span v-if="!table" class="group" role="group" aria-label="How much time">
-        <button v-for="name in spans" :key="name" class="plain-link" type="button" @click="view.choose(name)">
+      <span v-if="!table" class="segments" role="group" aria-label="How much time">
+        <button
+          v-for="name in spans"
+          :key="name"
+          type="button"
+          :aria-pressed="view.chosen.value === name"
+          @click="view.choose(name)"
+        >
           {{ name }}
         </button>
-        <button class="plain-link" type="button" @click="view.zoom(1.5)">wider</button>
-        <button class="plain-link" type="button" @click="view.zoom(1 / 1.5)">closer</button>
-        <button class="plain-link" type="button" @click="view.reset()">now</button>
+      </span>
+      <span v-if="!table" class="group">
+        <button class="plain-link" type="button" aria-label="Wider" title="Wider (−)" @click="view.zoom(1.5)">
+          <v-icon :icon="mdiMagnifyMinusOutline" size="18" />
+        </button>
+        <button
+          class="plain-link"
+          type="button"
+          aria-label="Closer"
+          title="Closer (+)"
+          @click="view.zoom(1 / 1.5)"
+        >
+          <v-icon :icon="mdiMagnifyPlusOutline" size="18" />
+        </button>
+        <button class="plain-link" type="button" title="0" @click="view.reset()">Now</button>
       </span>
       <span class="group end">
         <button class="plain-link" type="button" @click="$emit('update:table', !table)">
-          {{ table ? 'as strips' : 'as a table' }}
+          {{ table ? 'As strips' : 'As a table' }}
         </button>
         <template v-if="!table">
           <button class="plain-link" type="button" @click="save('svg')">SVG</button>
           <button class="plain-link" type="button" @click="save('png')">PNG</button>
         </template>
-        <button class="plain-link" type="button" @click="print">print</button>
+        <button class="plain-link" type="button" @click="print">Print</button>
       </span>
     </div>
   </div>

@@ -1,14 +1,16 @@
 <script setup lang="ts">
 import { scaleLinear } from 'd3-scale'
 import { area, line } from 'd3-shape'
-import { computed } from 'vue'
+import { computed, toRef } from 'vue'
 import type { Schemas } from '../../api/client'
 import { wall } from '../../parts/wall'
 import { shapePath } from './shapes'
 import { domain, drawn, edges, legendOf } from './stripScale'
 import { DAY, LABELS, type TimeWindow } from './timeWindow'
+import { useValueAt } from './useValueAt'
 
 const props = defineProps<{
+  system: number
   strip: Schemas['Strip']
   view: TimeWindow
   height: number
@@ -23,6 +25,8 @@ const right = computed(() => props.view.width.value - 6)
 const ahead = computed(() => props.tried?.expected ?? props.strip.expected)
 const shown = computed(() => domain(props.strip, props.probes ?? [], ahead.value, props.view.span.value))
 const y = computed(() => scaleLinear().domain(shown.value).range([FOOT, TOP]))
+const value = useValueAt(toRef(props, 'strip'), ahead, props.view, () => props.system)
+const spot = computed(() => value.spot(y.value, right.value))
 const numbers = computed(() => edges(props.strip, shown.value))
 const x = (iso: string) => props.view.x(wall(iso))
 const nowX = computed(() => props.view.x(props.view.now.value))
@@ -98,7 +102,18 @@ const summary = computed(
       >
       <i :class="strip.verdict.out ? 'magenta' : 'soft'">{{ strip.verdict.words }}</i>
     </figcaption>
-    <svg :width="view.width.value" :height="height" role="img" :aria-label="summary">
+    <svg
+      :width="view.width.value"
+      :height="height"
+      role="application"
+      :aria-label="`${summary}. Arrow keys go from reading to reading, Enter opens one.`"
+      tabindex="0"
+      @pointermove="value.point($event.offsetX)"
+      @pointerdown="value.point($event.offsetX)"
+      @pointerleave="value.clear"
+      @keydown="value.pressed"
+      @blur="value.clear"
+    >
       <clipPath :id="clip">
         <rect :x="LABELS" :y="0" :width="Math.max(0, right - LABELS)" :height="FOOT" />
       </clipPath>
@@ -134,9 +149,19 @@ const summary = computed(
         <path v-if="tried" :d="course(strip.expected)" class="stands" />
         <path :d="course(ahead)" class="ahead" :class="{ tried }" />
         <line v-if="crossing" :x1="crossing.at" :x2="crossing.at" :y1="TOP" :y2="FOOT" class="crossing" />
-        <path v-for="mark in marks" :key="mark.at + mark.instrument" :d="mark.d" class="mark">
+        <path
+          v-for="mark in marks"
+          :key="mark.at + mark.instrument"
+          :d="mark.d"
+          class="mark"
+          @click="value.open"
+        >
           <title>{{ mark.text }}, {{ mark.when }}, {{ mark.instrument }}</title>
         </path>
+        <g v-if="spot" class="spot">
+          <line :x1="spot.at" :x2="spot.at" :y1="TOP" :y2="FOOT" />
+          <circle :cx="spot.at" :cy="spot.y" r="6" />
+        </g>
       </g>
       <line v-if="nowX > LABELS && nowX < right" :x1="nowX" :x2="nowX" y1="0" :y2="height" class="now" />
       <text
@@ -155,7 +180,17 @@ const summary = computed(
         <path v-else :d="shapePath(index, item.x, height - 10)" class="mark" />
         <text :x="item.x + 10" :y="height - 6" class="drift">{{ item.name }}</text>
       </g>
+      <text
+        v-if="spot"
+        :x="spot.at + (spot.left ? -9 : 9)"
+        :y="FOOT - 6"
+        :text-anchor="spot.left ? 'end' : 'start'"
+        class="said"
+      >
+        {{ spot.words }}
+      </text>
     </svg>
+    <span class="visually-hidden" aria-live="polite">{{ spot?.words }}</span>
   </figure>
 </template>
 
@@ -222,6 +257,26 @@ svg {
   fill: var(--card);
   stroke: var(--ink);
   stroke-width: 1.5;
+}
+.mark {
+  cursor: pointer;
+}
+.spot line {
+  stroke: var(--soft);
+  stroke-dasharray: 1 3;
+}
+.spot circle {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 2;
+}
+.said {
+  font-size: 12.5px;
+  font-weight: 600;
+  fill: var(--ink);
+  paint-order: stroke;
+  stroke: var(--card);
+  stroke-width: 5px;
 }
 .now {
   stroke: var(--magenta);

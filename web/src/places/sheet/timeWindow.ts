@@ -32,6 +32,8 @@ export function useTimeWindow(
 ) {
   const width = ref(Math.min(700, window.innerWidth - 40))
   const asked = ref<[number, number]>()
+  /** The span that was chosen by name, as long as it is looked at. */
+  const chosen = ref<SpanName | undefined>('month')
   const now = computed(() => (sheet.value ? wall(sheet.value.now) : 0))
   const usual = computed<[number, number]>(() => [now.value - 21 * DAY, now.value + 14 * DAY])
   const span = computed<[number, number]>(() => asked.value ?? usual.value)
@@ -53,6 +55,7 @@ export function useTimeWindow(
   onBeforeUnmount(() => watcher.disconnect())
 
   function show(start: number, until: number) {
+    chosen.value = undefined
     const length = Math.min(Math.max(until - start, SHORTEST), LONGEST + FUTURE.at(-1)! * DAY)
     const last = Math.min(start + length, now.value + FUTURE.at(-1)! * DAY)
     const first = Math.max(last - length, now.value - LONGEST)
@@ -75,9 +78,11 @@ export function useTimeWindow(
     const first = sheet.value ? wall(sheet.value.first) : now.value
     const start = name === 'all' ? Math.min(first, now.value - 30 * DAY) : now.value - back * DAY
     show(start, now.value + ahead * DAY)
+    chosen.value = name
   }
   function reset() {
     asked.value = undefined
+    chosen.value = 'month'
   }
 
   let dragged: { from: number; span: [number, number] } | undefined
@@ -107,5 +112,5 @@ export function useTimeWindow(
     '-': () => zoom(1.5),
     '0': reset,
   })
-  return { width, now, span, scale, x, at, zoom, choose, reset, handlers }
+  return { width, now, span, scale, chosen, x, at, zoom, choose, reset, handlers }
 }
