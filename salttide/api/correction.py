@@ -160,7 +160,8 @@ def _aim_offer(uptake: UptakeContext, parameter: Parameter, additives: Sequence[
         return None
     units, band = uptake.household.keeper.units, uptake.system.bands.get(parameter)
     unit, limit = unit_of(parameter, units), uptake.situation.limit(parameter)
-    target = max(band.middle if band else known.value, known.value)
+    goal = uptake.system.aim(parameter)
+    target = known.value if goal is None else max(goal, known.value)
     raising = [one for one in additives if meant_for(one, parameter)]
     return AimOffer(
         parameter=parameter,

@@ -30,7 +30,7 @@ class Harbour(ApiTest):
         self.assertEqual(marks.keys(), by_day.keys())
         for day, tasks in by_day.items():
             with self.subTest(day=day):
-                self.assertEqual(marks[day]["name"].partition(" +")[2], str(len(tasks) - 1) if tasks[1:] else "")
+                self.assertEqual((marks[day]["more"], marks[day]["day"]), (len(tasks) - 1, tasks[0]["day"]))
                 longest = max(task["minutes"] for task in tasks)
                 self.assertIn(marks[day]["task"], {task["task"] for task in tasks if task["minutes"] == longest})
 
@@ -89,7 +89,7 @@ class OverAll(ApiTest):
         items = self.get("/next?most=100")
         urgent = [item["urgent"] for item in items]
         self.assertEqual(urgent, sorted(urgent, reverse=True))
-        self.assertEqual((items[0]["system"], items[0]["title"]), ("Beacon", "Plan a water change for alkalinity"))
+        self.assertEqual((items[0]["system"], items[0]["title"]), ("Beacon", "Alkalinity is low"))
         for item in items:
             own = [each["title"] for each in self.get(f"/systems/{item['system_id']}/sheet")["next"]]
             self.assertIn(item["title"], own)

@@ -198,13 +198,14 @@ SITUATIONS = [
          looks={1: ["snow much everywhere"]}),
     Told("12 dKH, calcium 460 and pH 8.5, nothing seen yet.", water(alkalinity="12 dKH", calcium=460, ph=8.5),
          "crusting", waits={"ion_high"}, says=("times saturation",)),
-    # 0.8 dKH = 0.2853 meq/L x 200 L x 52.994 / 1000 = 3.02 g of soda ash; 0.8 is within a day's 1.0.
-    Told("Alkalinity 7.2: to a quarter into the band, 8.0.", water(alkalinity="7.2 dKH"), "ion_low",
-         never={"crusting"}, says=("8.0 dKH", "3.0 g Na2CO3 a day for 1 day")),
-    # 0.02 meq/L a day x 200 L x 52.994 / 1000 = 0.21 g: both on the day of the correction and from then on.
+    # To 8.5 are 1.3 dKH, more than a day's 1.0: on each of two days 0.65 dKH = 0.2318 meq/L x 200 L x 52.994 / 1000 =
+    # 2.46 g.
+    Told("Alkalinity 7.2: to the middle of the band, 8.5.", water(alkalinity="7.2 dKH"), "ion_low",
+         never={"crusting"}, says=("8.5 dKH", "2.5 g Na2CO3 a day for 2 days")),
+    # 0.02 meq/L a day x 200 L x 52.994 / 1000 = 0.21 g: both on the days of the correction and from then on.
     Told("Alkalinity 7.2 and falling for two weeks: the daily dose is short.",
          [*water(alkalinity=None), *falling("alkalinity", 2.808, -0.02, 5)], "ion_low",
-         says=("more is used than is given", "3.2 g Na2CO3 a day for 1 day", "g a day more than now")),
+         says=("more is used than is given", "2.7 g Na2CO3 a day for 2 days", "g a day more than now")),
     Told("Calcium 480: nothing is poured against it.", water(calcium=480), "ion_high", says=("Stop dosing",)),
     Told("Calcium 455, five over and the kit scatters by eight.", water(calcium=455), "too_near_to_tell",
          never={"ion_high"}),
@@ -395,9 +396,10 @@ class Methods(unittest.TestCase):
                 self.assertIn("never below its floor", advice)
 
     def test_alkalinity_is_raised_with_what_the_keeper_uses(self):
-        # 7.0 dKH, a quarter into 7.5-9.5: to 8.0 in a day, 1 dKH in 200 L: 3.78 g soda ash or 5.99 g baking soda.
-        for source, said in ((AlkalinitySource.SODA_ASH, "3.8 g Na2CO3"),
-                             (AlkalinitySource.BAKING_SODA, "6.0 g NaHCO3")):  # fmt: skip
+        # 7.0 dKH to the aim of 7.5-9.5, 8.5, at most 1 dKH a day: 0.75 dKH on each of two days. In 200 L that is
+        # 0.75 / 2.80385 x 200 = 53.5 meq: at 53.0 mg/meq 2.84 g of soda ash, at 84.0 mg/meq 4.49 g of baking soda.
+        for source, said in ((AlkalinitySource.SODA_ASH, "2.8 g Na2CO3 a day for 2 days"),
+                             (AlkalinitySource.BAKING_SODA, "4.5 g NaHCO3 a day for 2 days")):  # fmt: skip
             with self.subTest(source):
                 self.assertIn(said, self.advice(water(alkalinity="7.0 dKH"), source))
 

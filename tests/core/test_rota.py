@@ -146,8 +146,8 @@ class Next(unittest.TestCase):
 
     def test_out_of_band_comes_first_and_leads_to_a_plan(self):
         first = self.view(BEACON, self.low(), [SCRAPE]).next[0]
-        self.assertEqual((first.way, first.title), (Action.PLAN_CHANGE, "Plan a water change for alkalinity"))
-        self.assertIn("Alkalinity is low: 7.0 dKH is 0.5 dKH under the band", first.reason)
+        self.assertEqual((first.way, first.title), (Action.CORRECTION, "Alkalinity is low"))
+        self.assertIn("Raise it to 8.5 dKH", first.reason)
 
     def test_a_plan_that_exists_is_not_asked_for_again(self):
         planned = [Planned(3, TODAY, "Change 40.1 L", 50, "water_change")]

@@ -40,7 +40,7 @@ class KeyboardAlone(WebTest):
             self.page.keyboard.type(text)
             self.page.keyboard.press("Enter")
         self.page.keyboard.press("Control+Enter")
-        self.heading("Plan a water change for alkalinity")
+        self.heading("Alkalinity is low")
         self.page.keyboard.press("c")
         self.heading("What it takes")
         self.press("Add to the rota")

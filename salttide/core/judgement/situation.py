@@ -81,6 +81,10 @@ class Situation:
         found = self.rates.get(parameter)
         return found is not None and found.moves_with(self.net(parameter) - found.per_day)
 
+    def net_use(self, parameter: Parameter) -> float:
+        """What is used a day beyond what is given, as far as the readings tell; below 0 where more is given."""
+        return -self.net(parameter) if self.moves(parameter) else 0.0
+
     @property
     def animals_inside(self) -> bool:
         """Whether there is livestock to be harmed."""

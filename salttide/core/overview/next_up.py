@@ -15,6 +15,7 @@ from ..judgement.retest import TEST_MINUTES, Retest
 from ..ledger.entries import Care, Ledger
 from ..ledger.verdict import Position, Verdict
 from ..planning.correction import OffCourse
+from ..planning.correction_work import CORRECTABLE
 from ..planning.delivery import REFILL, Diagnosis
 from ..planning.work_order import ChangeWorkOrder
 from ..science.parameters import Parameter, spoken
@@ -25,6 +26,8 @@ from ..upkeep.rota import WATER_CHANGE, Occurrence, Planned
 
 NOT_LOOKED = "not_looked"
 """The rule that asks for a visual check: listed last, after the work that is due."""
+LEAVING = "leaving"
+"""The rule that foresees a band's end."""
 CORRECTED_BY_CHANGE = (Parameter.SALINITY, Parameter.ALKALINITY)
 
 
@@ -166,15 +169,13 @@ def _first_step(judgement: Judgement, breaking_in: bool, planned: bool) -> list[
     """The judgement's first step. No change is advised while cycling; a plan under way yields only to what is urgent,
     and a correction under way is not advised again."""
     for finding in judgement.findings:
-        way = _WAYS[finding.step]
-        no_change = breaking_in or (planned and finding.step != Advice.ACT)
-        if way is None or finding.rule == NOT_LOOKED or (way == Action.PLAN_CHANGE and no_change):
+        way = _way_of(finding)
+        no_plan = breaking_in or (planned and finding.step != Advice.ACT)
+        if way is None or finding.rule == NOT_LOOKED or (way in (Action.PLAN_CHANGE, Action.CORRECTION) and no_plan):
             continue
         if planned and not urgent(finding):
             continue
         by_change = [spoken(p) for p in finding.about if p in CORRECTED_BY_CHANGE]
-        if finding.step == Advice.DOSE and not by_change:
-            way = Action.SEE
         title, why = finding.words, finding.advice
         if way == Action.PLAN_CHANGE and by_change and finding.step != Advice.ACT:
             title, why = f"Plan a water change for {by_change[0]}", f"{finding.words}: {finding.reason}"
@@ -190,13 +191,23 @@ _WAYS: Mapping[Advice, Action | None] = {
     Advice.IDENTIFY: Action.LOOK,
     Advice.LEAVE: None,
     Advice.CORRECT: Action.PLAN_CHANGE,
-    Advice.DOSE: Action.PLAN_CHANGE,
+    Advice.DOSE: Action.CORRECTION,
     Advice.CHANGE: Action.PLAN_CHANGE,
     Advice.EXPORT: Action.SEE,
     Advice.FEED: Action.SEE,
     Advice.AIR: Action.SEE,
 }
 """Where each kind of step is done; None: nothing to do."""
+
+
+def _way_of(finding: Finding) -> Action | None:
+    """Where a finding is seen to. What a dose raises is planned as a correction; what is on its way out, as a change of
+    the daily dose."""
+    if finding.step != Advice.DOSE:
+        return _WAYS[finding.step]
+    if not {*finding.about} & {*CORRECTABLE}:
+        return Action.SEE
+    return Action.DOSING if finding.rule == LEAVING else Action.CORRECTION
 
 
 def urgent(finding: Finding) -> bool:

@@ -80,9 +80,9 @@ def aimable(present: Mapping[Parameter, Present]) -> list[Parameter]:
 
 
 def level_to_aim_at(system: System, present: Mapping[Parameter, Present], parameter: Parameter) -> float:
-    """The middle of its band, else what it is now (canonical)."""
-    band = system.bands.get(parameter)
-    return band.middle if band else present[parameter].value
+    """The system's aim, else what it is now (canonical)."""
+    goal = system.aim(parameter)
+    return present[parameter].value if goal is None else goal
 
 
 def defaults_of(

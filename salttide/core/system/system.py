@@ -162,6 +162,12 @@ class System:
         """The daily limits, the slowest animal included."""
         return self.own_limits.narrowed(self.animals)
 
+    def aim(self, parameter: Parameter) -> float | None:
+        """The one level (canonical) that every plan brings a parameter to: the middle of its band, where swings to
+        either side have most room. None without a band: nothing says where to go."""
+        band = self.bands.get(parameter)
+        return band.middle if band else None
+
     def slowest(self, parameter: Parameter) -> str:
         """The animal that sets the daily limit of a parameter, empty where the system itself does."""
         return limit_setters(self.own_limits, self.animals).get(parameter, ("", 0.0))[0]

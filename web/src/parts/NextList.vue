@@ -16,7 +16,7 @@ const primary: Record<string, string> = {
   look: 'Look',
   mix: 'Mix it',
   container: 'See the container',
-  correction: 'Plan again',
+  correction: 'Plan the doses',
   dosing: 'See the dose',
   complete: 'Enter the litres',
 }

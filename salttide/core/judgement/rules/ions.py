@@ -28,8 +28,6 @@ RAISED_BY: Mapping[Parameter, str] = {
     Parameter.POTASSIUM: "KCl",
 }
 CAUTION_OF = {ALKALINITY: ("caustic", "alkalinity_dose"), CALCIUM: ("heats",), MAGNESIUM: ("heats",)}
-INTO_BAND = 0.25
-"""A correction goes a quarter of the way into the band: inside, and no further (judgement)."""
 ALIKE = 0.04
 SHORT_SHARE = 0.94
 CRUST_SATURATION = 8.0
@@ -205,7 +203,7 @@ def crusting(s: Situation) -> Iterator[Finding]:
 
 
 def ion_low(s: Situation) -> Iterator[Finding]:
-    """An ion under its band: the dose that brings it just inside, over as many days as its limit needs."""
+    """An ion under its band: the dose that brings it to its aim, over as many days as its limit needs."""
     for parameter in RAISED_BY:
         if not s.low(parameter):
             continue
@@ -254,10 +252,9 @@ _HOW = {
 
 def _dose(s: Situation, parameter: Parameter) -> str:
     """How much of which compound on how many days, on top of the uptake meanwhile."""
-    band, value = s.band(parameter), s.present[parameter].value
-    assert band is not None
-    uptake = -s.net(parameter) if _falls(s, parameter) else 0.0
-    days = correction_days(parameter, value, band.low + INTO_BAND * band.width, uptake, s.limit(parameter))
+    goal, value = s.system.aim(parameter), s.present[parameter].value
+    assert goal is not None
+    days = correction_days(parameter, value, goal, s.net_use(parameter), s.limit(parameter))
     formula = _compound(s, parameter)
     grams = float(dose_mass_g(formula, parameter, days[0].rise, s.system.volume_l))
     test = f", and test on day {next((day.day for day in days if day.test), len(days))}" if len(days) > 1 else ""
