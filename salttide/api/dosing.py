@@ -9,10 +9,11 @@ from pydantic import Field
 from salttide.core.basics.measures import litres_words
 from salttide.core.basics.number_text import rounded_to, show_number
 from salttide.core.basics.phrases import phrase
-from salttide.core.basics.phrasing import moment_words
+from salttide.core.basics.phrasing import counted, moment_words
 from salttide.core.estimate.budget import expected_words
 from salttide.core.estimate.dose_review import Fit, Review, dose_words
 from salttide.core.estimate.evaporation import evaporation_estimate
+from salttide.core.estimate.provisional import ProvisionalRate
 from salttide.core.estimate.rate_history import history_needs
 from salttide.core.estimate.supplementation import (
     ALKALINITY,
@@ -155,8 +156,7 @@ def _uptake(uptake: UptakeContext) -> list[UptakeRow]:
     """Alkalinity with its interval, and the two that should go with it."""
     rate = uptake.rates[ALKALINITY]
     if rate is None:
-        words = phrase("dosing.too_few_readings_it_takes_four")
-        return [UptakeRow(parameter=ALKALINITY, name="Alkalinity", amount="–", unit="", interval="", words=words)]
+        return [_first_figure(uptake, uptake.provisional(ALKALINITY))]
     since = moment_words(rate.since, uptake.household.keeper.zone)
     rows = [
         UptakeRow(
@@ -169,6 +169,24 @@ def _uptake(uptake: UptakeContext) -> list[UptakeRow]:
     return rows + [
         _companion(uptake, one) for one in companions(-rate.per_day, uptake.rates[CALCIUM], uptake.rates[MAGNESIUM])
     ]
+
+
+def _first_figure(uptake: UptakeContext, found: ProvisionalRate | None) -> UptakeRow:
+    """What two tests tell, with the range they leave open, and when more will be known."""
+    if found is None:
+        words = phrase("dosing.too_few_readings_it_takes_four")
+        return UptakeRow(parameter=ALKALINITY, name="Alkalinity", amount="–", unit="", interval="", words=words)
+    when = moment_words(found.known_from, uptake.household.keeper.zone)
+    tests = counted(found.tests_more, "more test") if found.tests_more else phrase("dosing.a_test")
+    clear = "" if found.clear else phrase("dosing.provisional_unclear")
+    return UptakeRow(
+        parameter=ALKALINITY,
+        name="Alkalinity",
+        amount=uptake.speed(ALKALINITY, -found.per_day, False),
+        unit=phrase("dosing.a_day", unit=unit_of(ALKALINITY, uptake.household.keeper.units).label),
+        interval=_between(uptake, ALKALINITY, -found.high, -found.low),
+        words=phrase("dosing.provisional", clear=clear, tests=tests, when=when),
+    )
 
 
 def _between(uptake: UptakeContext, parameter: Parameter, low: float, high: float) -> str:

@@ -9,6 +9,7 @@ from functools import cached_property
 from salttide.core.estimate.budget import speed_words
 from salttide.core.estimate.dose_review import Review, review_dose
 from salttide.core.estimate.evaporation import evaporation_l
+from salttide.core.estimate.provisional import ProvisionalRate, provisional_rate
 from salttide.core.estimate.rate import Rate
 from salttide.core.estimate.supplementation import ALKALINITY, USED, Changes, brought_by_changes, held_at
 from salttide.core.judgement.situation import Situation
@@ -38,6 +39,10 @@ class UptakeContext:
     def rates(self) -> Mapping[Parameter, Rate | None]:
         """Rates of what corals use."""
         return {p: self.view.rates([p]).get(p) for p in USED}
+
+    def provisional(self, parameter: Parameter) -> ProvisionalRate | None:
+        """A first figure from two tests, where there are too few for an estimate."""
+        return provisional_rate(self.view.ledger, parameter, self.household.now)
 
     @cached_property
     def changes(self) -> Changes | None:

@@ -66,7 +66,7 @@ class Judged(ApiTest):
         beacon = self.get(f"/systems/{BEACON}/judgement")["findings"]
         self.assertEqual(beacon[0]["words"], "Alkalinity is low")
         said = " ".join(finding["words"] for finding in beacon)
-        self.assertIn("pH is lower since the windows are shut (Mon 5 Oct)", said)
+        self.assertIn("pH has been lower since the windows were shut (Mon 5 Oct)", said)
         self.assertIn("more is used than is given", beacon[0]["reason"])
         (strands,) = self.get(f"/systems/{EELGRASS}/judgement")["findings"]
         self.assertEqual(strands["rule"], "unsure_growth")

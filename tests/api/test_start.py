@@ -86,3 +86,17 @@ class Start(ApiTest):
     def test_without_its_litres_it_is_refused_at_their_field(self):
         self.refused("/start", {"system": {**begun()["system"], "geometry": {"shape": "litres"}}}, "geometry.stated_l")
         self.assertEqual(self.get("/harbour")["systems"], [])
+
+    def test_two_tests_give_a_first_figure_of_the_uptake_with_its_range(self):
+        found = self.post("/start", begun(additives=True), key="start-first-01")
+        url = f"/systems/{found['id']}/dosing"
+        (row,) = self.get(url)["uptake"]
+        self.assertEqual((row["amount"], row["words"]), ("–", "too few readings: it takes four over six days"))
+        for line in ("alk 8.4 4 days ago", "alk 8.0"):
+            self.post("/jot/record", {"text": line, "system_id": found["id"]})
+        (row,) = self.get(url)["uptake"]
+        # 0.4 dKH in four days; the kit's scatter is what leaves the range open, so the figure lies in its middle.
+        self.assertEqual((row["amount"], row["unit"]), ("0.10", "dKH a day"))
+        low, high = (float(end) for end in row["interval"].split(" to "))
+        self.assertAlmostEqual((low + high) / 2, 0.10, delta=0.006)
+        self.assertRegex(row["words"], "^provisional, from two tests.*; 2 more tests by Thu 26 Nov or later make it")

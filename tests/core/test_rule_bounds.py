@@ -275,7 +275,7 @@ class PhRules(RuleBounds):
     def test_the_windows_are_remembered_for_a_quarter_of_a_year(self) -> None:
         for days, told in ((90, True), (90.5, False)):
             (found,) = said("room_air", [*water(2, ph=7.8), ("ph", 7.8, 1)], happenings=[("windows_shut", days)])
-            self.assertEqual("The windows are shut" in found.reason, told)
+            self.assertEqual("The windows have been shut" in found.reason, told)
 
     def test_the_room_is_the_likely_cause_from_half_again_the_carbon_dioxide_outdoors(self) -> None:
         # About 412 µatm outdoors at 34.8 ppt and 25.4 °C; a keeper who wants pH above 8.3.

@@ -36,6 +36,7 @@ PLACES = [
     ("/gear", "Gear"),
     ("/log", "Log"),
     ("/settings", "Settings"),
+    ("/help", "How Salt Tide thinks"),
     ("/nowhere", "Off the chart"),
 ]
 """Every route but work at the tank and hand-overs, which have tests of their own."""

@@ -55,6 +55,7 @@ export const router = createRouter({
     { path: '/log', name: 'log', component: () => import('./places/log/LogPage.vue') },
     { path: '/gear', name: 'gear', component: () => import('./places/gear/GearPage.vue') },
     { path: '/shelf', name: 'shelf', component: () => import('./places/shelf/ShelfPage.vue') },
+    { path: '/help', name: 'help', component: () => import('./places/help/HelpPage.vue') },
     { path: '/settings', name: 'settings', component: () => import('./places/setup/SettingsPage.vue') },
     { path: '/:rest(.*)*', name: 'lost', component: () => import('./places/harbour/LostPage.vue') },
   ],

@@ -6,6 +6,7 @@ import {
   mdiChartTimelineVariant,
   mdiCogOutline,
   mdiEyedropper,
+  mdiHelpCircleOutline,
   mdiPailOutline,
   mdiScaleBalance,
   mdiTestTube,
@@ -106,6 +107,7 @@ export function placeGroups(system: number | undefined): PlaceGroup[] {
           parts: ['new-system', 'start', 'kit'],
         },
         { name: 'Settings', icon: mdiCogOutline, to: { name: 'settings' }, inside: true },
+        { name: 'How it thinks', icon: mdiHelpCircleOutline, to: { name: 'help' }, inside: true },
       ],
     },
   ]
@@ -141,6 +143,7 @@ export const WITHOUT_RAIL = [
   'gear',
   'log',
   'settings',
+  'help',
   'new-system',
   'start',
   'lost',

@@ -44,12 +44,12 @@ def room_air(s: Situation) -> Iterator[Finding]:
         f"The last {len(found)} readings average {s.show(PH, average)} with alkalinity in order "
         f"({s.show(ALKALINITY, s.present[ALKALINITY].value)})."
         + (
-            f" So this water holds carbon dioxide for {show_number(pressure, 0)} µatm, "
+            f" So the CO₂ dissolved in this water corresponds to {show_number(pressure, 0)} µatm, "
             f"{show_number(pressure / _outdoors(s), 1)} times outdoor air ({show_number(_outdoors(s), 0)})."
             if pressure
             else ""
         )
-        + (f" The windows are shut since {s.when(shut.at)}." if shut and season else ""),
+        + (f" The windows have been shut since {s.when(shut.at)}." if shut and season else ""),
         "Let outdoor air in: an open window, or the skimmer's air drawn from outside. Do not chase pH with buffer: "
         "it raises alkalinity and the air takes the pH back.",
         "A sample stirred by the open window for an hour whose pH stays as low.",
@@ -96,10 +96,11 @@ def air_closed(s: Situation) -> Iterator[Finding]:
     if not held or before - now <= max(MIN_FALL, REAL_SDS * sd) or holds < MORE_AIR * held:
         return
     yield Finding(
-        "pH is lower since " + (f"the windows are shut ({s.when(shut.at)})" if shut else "some weeks: the room's air"),
-        f"From {s.show(PH, before)} on average to {s.show(PH, now)} in the last three weeks: the water now holds "
-        f"carbon dioxide for {show_number(holds, 0)} µatm, {show_number(held, 0)} before. Alkalinity is "
-        "counted in, so it is the air.",
+        "pH has been lower "
+        + (f"since the windows were shut ({s.when(shut.at)})" if shut else "for some weeks: the room's air"),
+        f"From {s.show(PH, before)} on average to {s.show(PH, now)} in the last three weeks: dissolved CO₂ "
+        f"now corresponds to {show_number(holds, 0)} µatm, {show_number(held, 0)} before. Alkalinity is "
+        "allowed for, so it is the air.",
         "Let outdoor air in, or draw the skimmer's air from outside. No buffer: it raises alkalinity, and the air "
         "takes the pH back.",
         "A sample stirred by the open window for an hour whose pH stays as low.",

@@ -13,6 +13,7 @@ import SizeTube from './SizeTube.vue'
 import TankWords from './TankWords.vue'
 import RequestSentence from './RequestSentence.vue'
 import { useChange, type ChangeRequest } from './useChange'
+import TermWord from '../../parts/TermWord.vue'
 
 const props = defineProps<{ offer: Schemas['Offer']; first: ChangeRequest }>()
 const change = useChange(props.offer, props.first)
@@ -37,7 +38,9 @@ const kit = computed(() => ({
     <section>
       <div class="part-head">
         <h1>Water change, {{ offer.name }}</h1>
-        <span class="soft">{{ offer.volume.text }} {{ offer.volume.unit }} net</span>
+        <span class="soft"
+          >{{ offer.volume.text }} {{ offer.volume.unit }} <TermWord word="net">net</TermWord></span
+        >
       </div>
       <DraftNote :draft="change.draft" />
       <RequestSentence :offer="offer" :request="request" :wrong="change.wrong" />

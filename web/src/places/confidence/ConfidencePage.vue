@@ -5,6 +5,7 @@ import { useRoute } from 'vue-router'
 import { confidenceQuery } from '../../api/queries'
 import ConfidenceOf from './ConfidenceOf.vue'
 import Waiting from '../../parts/Waiting.vue'
+import TermWord from '../../parts/TermWord.vue'
 
 /** How sure the estimates are: all parameters in a table, and all that one of them rests on. */
 const id = Number(useRoute().params.system)
@@ -36,7 +37,7 @@ const chosen = computed(
             <tr>
               <th scope="col">Parameter</th>
               <th scope="col">Change by itself, and the 80 % range</th>
-              <th scope="col">A test today should read</th>
+              <th scope="col"><TermWord word="scatter">A test today should read</TermWord></th>
               <th scope="col">Test next</th>
               <th scope="col">After it, the range</th>
             </tr>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Schemas } from '../../api/client'
 import RateStrip from '../../parts/RateStrip.vue'
+import TermWord from '../../parts/TermWord.vue'
 
 /** What is used up: over half a year, today with its interval, and what goes with it. */
 defineProps<{ offer: Schemas['DosingOffer'] }>()
@@ -21,7 +22,7 @@ defineProps<{ offer: Schemas['DosingOffer'] }>()
         </caption>
         <thead>
           <tr>
-            <th scope="col">Used up</th>
+            <th scope="col"><TermWord word="uptake">Used up</TermWord></th>
             <th scope="col" class="number">a day</th>
             <th scope="col" class="number">80 % range</th>
             <th scope="col" class="wide-only"></th>
