@@ -236,7 +236,7 @@ def setting_of(ctx: Context, system_id: int, days: int) -> WhatIfContext:
     """What all variants of a system start from."""
     system, now = ctx.stored.system(system_id), ctx.now
     view = ctx.household.waters(system)
-    plan = Plan(daily=ctx.household.ahead(system).doses_a_day(view.ledger, now))
+    plan = Plan(daily=view.daily)
     minutes = minutes_of(ctx.household.rules(system), WATER_CHANGE)
     evaporation = evaporation_l(view.ledger, now)
     return WhatIfContext(system, view.ledger, view.rates(), plan, now, days, minutes, evaporation)

@@ -212,7 +212,7 @@ class Household:
 
     def waters(self, system: System) -> Waters:
         """The water of a system alone, which is quicker than its outlook."""
-        return waters(system, self.ledger(system), self.now)
+        return waters(system, self.ledger(system), self.ahead(system), self.now)
 
     def rates_by_parameter(self, parameters: Collection[Parameter]) -> dict[Parameter, list[Rate]]:
         """The rates of some parameters in every system."""

@@ -13,7 +13,7 @@ from salttide.core.estimate.provisional import ProvisionalRate, provisional_rate
 from salttide.core.estimate.rate import Rate
 from salttide.core.estimate.supplementation import ALKALINITY, USED, Changes, brought_by_changes, held_at
 from salttide.core.judgement.situation import Situation
-from salttide.core.ledger.plan import per_day_of
+from salttide.core.ledger.plan import Plan, per_day_of
 from salttide.core.overview.state import Waters
 from salttide.core.planning.correction import WaterNow, water_now
 from salttide.core.planning.dosing_words import DosedSystem
@@ -57,8 +57,7 @@ class UptakeContext:
     @property
     def dosed(self) -> float:
         """Alkalinity dosed daily, meq/L."""
-        doses = self.household.ahead(self.system).doses_a_day(self.view.ledger, self.household.now)
-        return per_day_of(doses, ALKALINITY, self.system.volume_l)
+        return per_day_of(self.view.daily, ALKALINITY, self.system.volume_l)
 
     @cached_property
     def evaporation_l(self) -> float:
@@ -75,7 +74,8 @@ class UptakeContext:
     def situation(self) -> Situation:
         """The situation for the rules of judgement."""
         keeper = self.household.keeper
-        return Situation(self.system, self.view.ledger, self.household.now, keeper.zone, keeper.units)
+        plan = Plan(daily=self.view.daily)
+        return Situation(self.system, self.view.ledger, self.household.now, keeper.zone, keeper.units, plan)
 
     @property
     def water_now(self) -> WaterNow:

@@ -49,6 +49,13 @@ class OneAim(ApiTest):
                 self.post(f"/systems/{BEACON}/bench", {"rows": [{"parameter": "alkalinity", "text": text}]})
                 self.assert_one("alkalinity", "Na2CO3")
 
+    def test_a_pump_that_was_just_set_counts_in_both(self):
+        # Recorded doses are those of the last week; the pump says what is given from now on.
+        for ml in (4.0, 20.0):
+            with self.subTest(ml=ml):
+                self.post(f"/systems/{BEACON}/containers/1/events", {"kind": "set", "ml": ml})
+                self.assert_one("alkalinity", "Na2CO3")
+
     def test_calcium_with_a_powder_that_is_not_pure(self):
         rows = [{"parameter": "alkalinity", "text": "8.5"}, {"parameter": "calcium", "text": "385"}]
         self.post(f"/systems/{BEACON}/bench", {"rows": rows})

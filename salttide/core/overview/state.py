@@ -18,7 +18,7 @@ from ..judgement.retest import Retest, retests
 from ..judgement.situation import FORESIGHT_DAYS, Situation
 from ..ledger.balance import Present, present_water
 from ..ledger.entries import Care, Ledger
-from ..ledger.plan import Plan, daily_as_recorded
+from ..ledger.plan import DailyDose, Plan
 from ..ledger.verdict import Verdict, judge, judge_expected, series
 from ..planning.correction import off_course
 from ..planning.delivery import diagnosis, refills
@@ -40,12 +40,13 @@ MEMORY = timedelta(days=90)
 
 @dataclass(frozen=True)
 class Waters:
-    """A system's water at one moment."""
+    """A system's water at one moment. daily: the daily doses that continue."""
 
     system: System
     ledger: Ledger
     now: datetime
     present: Mapping[Parameter, Present]
+    daily: Sequence[DailyDose]
 
     @property
     def water(self) -> dict[Parameter, float]:
@@ -57,8 +58,8 @@ class Waters:
         return {p: rate_of(self.ledger, p, self.now) for p in parameters if p in self.present and FACTS[p].dissolved}
 
     def net(self, parameters: Iterable[Parameter] = Parameter) -> dict[Parameter, float]:
-        """The daily rate of each, with the recent daily doses, where it really moves."""
-        plan = Plan(daily=daily_as_recorded(self.ledger, self.now))
+        """The daily rate of each, with the daily doses that continue, where it really moves."""
+        plan = Plan(daily=self.daily)
         known = {p: found for p, found in self.rates(parameters).items() if found}
         dosed = {p: plan.per_day(p) / self.ledger.volume_l for p in known}
         return {p: found.per_day + dosed[p] for p, found in known.items() if found.moves_with(dosed[p])}
@@ -119,9 +120,9 @@ class Basis:
     to_mix: Sequence[tuple[Planned, ChangeWorkOrder]]
 
 
-def waters(system: System, ledger: Ledger, now: datetime) -> Waters:
+def waters(system: System, ledger: Ledger, ahead: Ahead, now: datetime) -> Waters:
     """The water alone, for plans: without judgement or scheduling."""
-    return Waters(system, ledger, now, present_water(ledger))
+    return Waters(system, ledger, now, present_water(ledger), ahead.doses_a_day(ledger, now))
 
 
 def outlook(
@@ -154,8 +155,8 @@ def outlook(
     basis = Basis(situation, _dosing(situation, ahead), cycle, bare, ahead.to_mix(today))
     tests = retests(situation, judgement.findings)
     return SystemState(
-        system, ledger, now, water, tuple(verdicts), judgement, tuple(tests), tuple(found), plan, _leaving(situation),
-        basis,
+        system, ledger, now, water, plan.daily, tuple(verdicts), judgement, tuple(tests), tuple(found), plan,
+        _leaving(situation), basis,
     )  # fmt: skip
 
 
