@@ -9,7 +9,7 @@ from pydantic import Field
 from salttide.core.basics.measures import litres_words
 from salttide.core.basics.number_text import rounded_to, show_number
 from salttide.core.basics.phrases import phrase
-from salttide.core.basics.phrasing import counted, moment_words
+from salttide.core.basics.phrasing import moment_words
 from salttide.core.estimate.budget import expected_words
 from salttide.core.estimate.dose_review import Fit, Review, dose_words
 from salttide.core.estimate.evaporation import evaporation_estimate
@@ -177,7 +177,7 @@ def _first_figure(uptake: UptakeContext, found: ProvisionalRate | None) -> Uptak
         words = phrase("dosing.too_few_readings_it_takes_four")
         return UptakeRow(parameter=ALKALINITY, name="Alkalinity", amount="–", unit="", interval="", words=words)
     when = moment_words(found.known_from, uptake.household.keeper.zone)
-    tests = counted(found.tests_more, "more test") if found.tests_more else phrase("dosing.a_test")
+    tests = phrase("dosing.so_many_tests", count=found.tests_more) if found.tests_more > 1 else phrase("dosing.a_test")
     clear = "" if found.clear else phrase("dosing.provisional_unclear")
     return UptakeRow(
         parameter=ALKALINITY,

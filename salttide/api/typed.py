@@ -7,8 +7,7 @@ from salttide.core.basics.errors import NumberError
 from salttide.core.basics.locale import writing
 from salttide.core.basics.number_text import parse_number, rounded_to
 from salttide.core.basics.quantities import Habits, Kind, from_canonical, parse_quantity
-from salttide.core.science.parameters import Parameter
-from salttide.core.science.units import UNITS, parse_measurement, unit_named
+from salttide.core.science.units import UNITS, named_level, parse_measurement, unit_named
 
 UNITS_OF: Mapping[str, tuple[Kind, str] | None] = {
     # What is counted on something else has no unit that could be exchanged by itself.
@@ -21,10 +20,6 @@ UNITS_OF: Mapping[str, tuple[Kind, str] | None] = {
     "_c": (Kind.TEMPERATURE, "°C"),
 }  # fmt: skip
 """What a field is in, by the end of its name; the first that fits."""
-
-
-PARAMETERS = (Parameter.SALINITY, Parameter.ALKALINITY, Parameter.TEMPERATURE)
-"""What fields are named after that hold a level in the keeper's unit: "alkalinity", "water_salinity"."""
 
 
 DIGITS = 12
@@ -50,7 +45,7 @@ def number_typed(text: str, field: str) -> float:
     """
     sign = writing().sign
     plain = text.strip().removesuffix("%") if "percent" in field else text
-    unit, level = unit_of_field(field), next((one for one in PARAMETERS if field.endswith(one.value)), None)
+    unit, level = unit_of_field(field), named_level(field)
     try:
         return parse_number(plain, sign)
     except NumberError:

@@ -18,7 +18,7 @@ class KeyboardAlone(WebTest):
         self.page.keyboard.press(key)
 
     def heading(self, name: str) -> None:
-        self.sees(self.page.get_by_role("heading", name=name))
+        self.sees(self.page.get_by_role("heading", name=name).first)
 
     def measured(self, name: str, text: str, good: int) -> None:
         self.page.get_by_label(name, exact=True).focus()
@@ -101,7 +101,7 @@ class OnAPhone(WebTest):
         self.sees(self.page.locator("#verdict-salinity").get_by_text("above band").first)
         self.assert_fits()
         self.button("Save 1 result").click()
-        self.sees(self.page.get_by_role("heading", name="Plan a water change for salinity"))
+        self.sees(self.page.get_by_role("heading", name="Salinity is high: correct it first").first)
         self.assert_fits()
 
     def test_the_bar_at_the_foot_leads_everywhere(self) -> None:
@@ -317,6 +317,14 @@ class SetUp(WebTest):
 class Harbour(WebTest):
     def test_every_staff_says_its_days_in_words_too(self) -> None:
         self.open("/", "Harbour")
+        staff = self.page.get_by_role("group", name="Days ahead").first
+        self.sees(staff)
+        # A name opens its day.
+        day = staff.get_by_role("link").first
+        self.assertRegex(day.get_attribute("aria-label"), r" (today|late|in \d+ d)$")
+        day.click()
+        self.page.wait_for_url("**/rota/round?day=2026-*")
+        self.page.goto(f"{self.server.url}/systems/1/bench")
         self.sees(self.page.get_by_role("img", name="Days ahead: ").first)
 
     def test_the_next_round_is_done_from_here(self) -> None:

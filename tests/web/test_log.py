@@ -42,7 +42,7 @@ class TheLog(WebTest):
         self.button("Save").click()
         self.sees(self.page.locator("tr", has_text="kept for the limpets"))
         self.page.keyboard.press("/")
-        self.page.get_by_role("combobox", name="Find").fill("limpets")
+        self.page.get_by_role("combobox", name="Search").fill("limpets")
         self.sees(self.page.get_by_role("option", name="Scrape the front, Beacon"))
         self.assert_accessible()
         self.page.keyboard.press("Enter")

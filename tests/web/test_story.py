@@ -40,7 +40,7 @@ class ByKeyboard(WebTest):
 class AtTheTank(WebTest):
     def plan(self) -> None:
         self.open("/systems/1/sheet", "Beacon")
-        self.button("Plan it").click()
+        self.page.keyboard.press("c")
         self.sees(self.page.get_by_role("heading", name="What it takes"))
 
     def expected_end(self) -> float:

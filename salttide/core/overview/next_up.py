@@ -26,6 +26,8 @@ from ..upkeep.rota import WATER_CHANGE, Occurrence, Planned
 
 NOT_LOOKED = "not_looked"
 """The rule that asks for a visual check: listed last, after the work that is due."""
+SALINITY_FIRST = "salinity_first"
+"""The rule that moves salinity, by litres of fresh or salt water rather than by a change."""
 LEAVING = "leaving"
 """The rule that foresees a band's end."""
 CORRECTED_BY_CHANGE = (Parameter.SALINITY, Parameter.ALKALINITY)
@@ -171,7 +173,7 @@ def _first_step(judgement: Judgement, breaking_in: bool, planned: bool) -> list[
     for finding in judgement.findings:
         way = _way_of(finding)
         no_plan = breaking_in or (planned and finding.step != Advice.ACT)
-        if way is None or finding.rule == NOT_LOOKED or (way in (Action.PLAN_CHANGE, Action.CORRECTION) and no_plan):
+        if way is None or finding.rule == NOT_LOOKED or (way in PLANNED and no_plan):
             continue
         if planned and not urgent(finding):
             continue
@@ -182,6 +184,9 @@ def _first_step(judgement: Judgement, breaking_in: bool, planned: bool) -> list[
         return [NextItem(way, title, why, 2, urgent(finding))]
     return []
 
+
+PLANNED = (Action.PLAN_CHANGE, Action.CORRECTION, Action.DOSING)
+"""What is not advised while a system cycles, nor, unless urgent, beside a plan that is under way."""
 
 _WAYS: Mapping[Advice, Action | None] = {
     Advice.ACT: Action.PLAN_CHANGE,
@@ -203,6 +208,8 @@ _WAYS: Mapping[Advice, Action | None] = {
 def _way_of(finding: Finding) -> Action | None:
     """Where a finding is seen to. What a dose raises is planned as a correction; what is on its way out, as a change of
     the daily dose."""
+    if finding.rule == SALINITY_FIRST:
+        return Action.SEE
     if finding.step != Advice.DOSE:
         return _WAYS[finding.step]
     if not {*finding.about} & {*CORRECTABLE}:

@@ -208,6 +208,18 @@ def unit_named(parameter: Parameter, key: str) -> Unit:
     raise UnitError(f"“{key}” is not a unit of {spoken(parameter)}: {accepted}", accepted=accepted)
 
 
+NAMED_LEVELS = (Parameter.SALINITY, Parameter.ALKALINITY, Parameter.TEMPERATURE)
+
+
+def named_level(field: str) -> Parameter | None:
+    """The parameter that a field is named after and holds a level of, in the keeper's unit.
+
+    >>> named_level("water_salinity"), named_level("heater_w")
+    (<Parameter.SALINITY: 'salinity'>, None)
+    """
+    return next((one for one in NAMED_LEVELS if field.endswith(one.value)), None)
+
+
 def parse_measurement(parameter: Parameter, text: str, unit_key: str, sign: DecimalSign = DecimalSign.POINT) -> float:
     """The canonical value of what was typed: "8.2", or with a unit of its own, "2.9 meq/L".
 

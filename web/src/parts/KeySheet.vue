@@ -5,7 +5,7 @@ defineProps<{ modelValue: boolean; places: { name: string; key?: string }[] }>()
 const emit = defineEmits<{ 'update:modelValue': [open: boolean] }>()
 const more = [
   ['1 to 9', 'the system at that place in Harbour'],
-  ['/', 'find and go'],
+  ['/', 'search and go'],
   ['j', 'quick entry'],
   ['=', 'calculator'],
   ['n', 'night and day'],

@@ -72,8 +72,8 @@ const emit = defineEmits<{
         size="small"
         variant="text"
         :icon="mdiMagnify"
-        aria-label="Find"
-        title="Find (/)"
+        aria-label="Search"
+        title="Search (/)"
         aria-haspopup="dialog"
         @click="emit('find')"
       />

@@ -4,17 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from datetime import timedelta
+from math import ceil
 
-from salttide.core.basics.phrasing import listed
+from salttide.core.basics.measures import litres_words
+from salttide.core.basics.phrasing import counted, listed
 from salttide.core.judgement.situation import Situation, real
 from salttide.core.ledger.entries import Reading
+from salttide.core.science.dilution import salinity_steps_l
 from salttide.core.science.parameters import Parameter, spoken
 from salttide.core.system.finding import Certainty, Finding
 
 from .swing import swings
 
 SALINITY, TEMPERATURE = Parameter.SALINITY, Parameter.TEMPERATURE
-STATED = 35.0
+STATED, SALTIEST = 35.0, 45.0
 SCALED = (Parameter.ALKALINITY, Parameter.CALCIUM, Parameter.MAGNESIUM, Parameter.POTASSIUM)
 SUDDEN_DAYS = 2.0
 SWING_C = 1.0
@@ -26,22 +29,41 @@ def salinity_first(s: Situation) -> Iterator[Finding]:
     if value is None or not (s.low(SALINITY) or s.high(SALINITY)):
         return
     down = s.high(SALINITY)
-    limit = s.difference(SALINITY, s.system.limits.salinity)
-    way = (
-        f"Change water for weaker water, or take some out and top off with fresh, by at most {limit} a day. Find the "
-        "missed top-offs."
-        if down
-        else f"Top off with salt water for a while, or change for saltier water, by at most {limit} a day."
-    )
     yield Finding(
         f"Salinity is {'high' if down else 'low'}: correct it first",
         f"{s.show(SALINITY, value)} is {s.difference(SALINITY, s.gap(SALINITY))} {'over' if down else 'under'} "
         "its band." + _scaled(s, value),
-        way,
+        _way_down(s, value) if down else _way_up(s, value),
         "A check of the instrument against a 35 ppt standard that shows it off by as much.",
         (s.evidence(SALINITY), *(s.evidence(ion) for ion in SCALED if s.value(ion) is not None)),
         Certainty.LIKELY,
         (SALINITY, *SCALED),
+    )
+
+
+def _way_down(s: Situation, value: float) -> str:
+    """Tank water out and fresh water in, in equal daily steps; an instrument may show more than water can hold."""
+    goal, limit = s.system.aim(SALINITY), s.system.limits.salinity
+    assert goal is not None
+    steps = salinity_steps_l(s.system.volume_l, min(value, SALTIEST), goal, 0.0, limit)
+    litres = sum(step.litres for step in steps)
+    over = f"over {counted(len(steps), 'day')}, {litres_words(litres / len(steps))} a day" if steps[1:] else "in a day"
+    return (
+        f"Take out {litres_words(litres)} of tank water and put fresh water in its place, {over}: to "
+        f"{s.show(SALINITY, goal)}, at most {s.difference(SALINITY, limit)} a day. Then find the missed top-offs."
+    )
+
+
+def _way_up(s: Situation, value: float) -> str:
+    """Salt water in place of fresh in the top-off: the gentlest way, as it needs no change."""
+    goal, limit = s.system.aim(SALINITY), s.system.limits.salinity
+    assert goal is not None
+    litres = s.system.volume_l * (goal - value) / STATED
+    days = ceil((goal - value) / limit - 1e-9)
+    return (
+        f"Top off with {litres_words(litres)} of salt water at {s.show(SALINITY, STATED)} in place of fresh, "
+        f"{litres_words(litres / days)} a day at most: to {s.show(SALINITY, goal)}, at most "
+        f"{s.difference(SALINITY, limit)} a day. Or plan a change with saltier water."
     )
 
 

@@ -63,13 +63,13 @@ function pressed(event: KeyboardEvent) {
     content-class="jot-at-the-top"
     @update:model-value="emit('update:modelValue', $event)"
   >
-    <section class="card sheet" aria-label="Find">
+    <section class="card sheet" aria-label="Search">
       <form class="line" @submit.prevent="go(targets[chosen])">
         <input
           ref="field"
           v-model="text"
           role="combobox"
-          aria-label="Find a place, a system, a task, an animal, or a note"
+          aria-label="Search for a place, a tank, a task, an animal, or a note"
           aria-controls="hits"
           :aria-expanded="targets.length > 0"
           :aria-activedescendant="targets.length ? `hit-${chosen}` : undefined"
