@@ -22,7 +22,7 @@ const tell = (event: Event) =>
     :value="fieldText(modelValue, unit)"
     inputmode="decimal"
     autocomplete="off"
-    :class="{ narrow: !wide }"
+    :class="wide ? 'measure' : 'narrow'"
     :aria-label="label"
     :placeholder="placeholder"
     :aria-invalid="wrong"

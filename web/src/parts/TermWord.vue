@@ -7,17 +7,17 @@ const meaning = WORDS[props.word][1]
 </script>
 
 <template>
-  <v-tooltip :text="meaning" location="bottom" max-width="320" open-on-click open-on-focus>
-    <template #activator="{ props: on }">
-      <button v-bind="on" type="button" class="term" :aria-label="`${WORDS[word][0]}: ${meaning}`">
-        <slot />
-      </button>
-    </template>
-  </v-tooltip>
+  <span class="term">
+    <button type="button" :aria-label="`${WORDS[word][0]}: ${meaning}`"><slot /></button>
+    <span class="meaning" aria-hidden="true">{{ meaning }}</span>
+  </span>
 </template>
 
 <style scoped>
 .term {
+  position: relative;
+}
+button {
   min-height: 24px;
   padding: 0;
   border: 0;
@@ -26,5 +26,40 @@ const meaning = WORDS[props.word][1]
   color: inherit;
   font: inherit;
   cursor: help;
+}
+.meaning {
+  display: none;
+  position: absolute;
+  z-index: 6;
+  top: 100%;
+  left: 0;
+  width: max-content;
+  max-width: 280px;
+  padding: 8px 12px;
+  border-radius: 4px;
+  background: var(--ink);
+  color: var(--paper);
+  font-size: 0.85rem;
+  font-style: normal;
+  font-weight: 400;
+  text-align: left;
+  white-space: normal;
+}
+button:hover + .meaning,
+button:focus + .meaning {
+  display: block;
+}
+@media (max-width: 900px) {
+  .meaning {
+    position: fixed;
+    inset: auto 12px 72px;
+    width: auto;
+    max-width: none;
+  }
+}
+@media print {
+  button {
+    border: 0;
+  }
 }
 </style>

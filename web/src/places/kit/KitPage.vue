@@ -76,9 +76,4 @@ async function pack(item: string, packed: boolean) {
 .kit {
   max-width: 760px;
 }
-input[type='date'] {
-  border: 0;
-  border-bottom: 1px dotted var(--ink);
-  color: var(--ink);
-}
 </style>

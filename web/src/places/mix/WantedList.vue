@@ -78,7 +78,7 @@ label {
 input[type='checkbox'] {
   accent-color: var(--ink);
 }
-.what input {
+.what :deep(input) {
   width: 3.6em;
   text-align: center;
   font-weight: 600;

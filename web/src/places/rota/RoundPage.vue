@@ -107,12 +107,6 @@ const wide = window.matchMedia('(min-width: 700px)').matches
   gap: 14px;
   margin-left: auto;
 }
-input[type='date'] {
-  border: 0;
-  border-bottom: 1px dotted var(--ink);
-  color: var(--ink);
-  font: inherit;
-}
 .pack summary {
   font-weight: 700;
   padding: 4px 0;

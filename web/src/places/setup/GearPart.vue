@@ -65,7 +65,7 @@ li {
   gap: 8px;
   align-items: baseline;
 }
-.cover input {
+.cover :deep(input) {
   width: 64px;
   text-align: right;
   padding: 4px 8px;
