@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from tests.stage import PHONE
 from tests.web.base import WebTest, expect
 
@@ -223,3 +225,24 @@ class OnAPhone(WebTest):
                 wide = self.page.evaluate("document.documentElement.scrollWidth")
                 self.assertLessEqual(wide, PHONE["width"])
                 self.assert_accessible()
+
+
+class OnPaper(WebTest):
+    """Prints: the rota on two sheets, a change and a round on one, without anything to press."""
+
+    def test_they_fit_and_hold_no_controls(self) -> None:
+        for path, most, seen in (
+            ("/rota", 2, "Water change"),
+            ("/systems/1/change", 1, "What it takes"),
+            ("/rota/round", 1, "Find dead spots"),
+        ):
+            with self.subTest(path=path):
+                self.page.goto(f"{self.server.url}{path}")
+                self.page.wait_for_load_state("networkidle")
+                self.page.emulate_media(media="print")
+                self.sees(self.page.get_by_text(seen).first)
+                for name in ("Print", "show working", "Add to the rota", "Tick all", "Quick entry"):
+                    expect(self.page.get_by_role("button", name=name, exact=True)).to_have_count(0)
+                sheets = re.findall(rb"/Type\s*/Page[^s]", self.page.pdf(format="A4"))
+                self.assertLessEqual(len(sheets), most)
+                self.page.emulate_media(media="screen")

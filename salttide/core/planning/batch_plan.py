@@ -125,7 +125,7 @@ def batch_slots(job: BatchWorkOrder) -> dict[str, str]:
         "headroom": litres_words(job.container_l - job.litres),
         "salt": job.salt.name,
         "mass": grams,
-        "spoons": f" (about {job.spoons})" if job.spoons else "",
+        "spoons": f" ({job.spoons})" if job.spoons else "",
         "salinity": show(Parameter.SALINITY, job.salinity, job.units),
         "temperature": show(Parameter.TEMPERATURE, job.temperature_c, job.units),
         "alkalinity": show(Parameter.ALKALINITY, alkalinity, job.units) if alkalinity is not None else "not known",

@@ -59,4 +59,19 @@ h3 {
     padding: 10px 12px;
   }
 }
+/* On paper: two columns of days, a box to tick before each task. */
+@media print {
+  .list {
+    display: block;
+    columns: 2;
+    column-gap: 14px;
+  }
+  .list section {
+    margin-bottom: 6px;
+    padding: 4px 8px;
+  }
+  h3 {
+    margin: 2px 0 0;
+  }
+}
 </style>

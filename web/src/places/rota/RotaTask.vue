@@ -97,6 +97,22 @@ const open = computed({
   min-height: 46px;
   padding: 8px 10px;
 }
+@media print {
+  .task.wide {
+    min-height: 0;
+    padding: 1px 4px;
+    border: 0;
+    font-size: 0.9rem;
+    break-inside: avoid;
+  }
+  .task.wide::before {
+    content: '';
+    flex: none;
+    width: 10px;
+    height: 10px;
+    border: 1px solid var(--ink);
+  }
+}
 .end {
   margin-left: auto;
   white-space: nowrap;
