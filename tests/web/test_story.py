@@ -24,7 +24,7 @@ class ByKeyboard(WebTest):
         self.sees(self.page.get_by_text("7.0 dKH is 0.5 dKH below the band of 7.5–9.5 dKH."))
         self.page.keyboard.press("Control+Enter")
         self.sees(self.page.get_by_text("4 results saved for Beacon"))
-        self.sees(self.page.get_by_role("heading", name="Alkalinity is low"))
+        self.sees(self.page.get_by_role("heading", name="Alkalinity is low").first)
         self.sees(self.page.locator("figure", has_text="Alkalinity").get_by_text("7.0").first)
 
     def test_keys_lead_to_every_place_and_system(self) -> None:

@@ -1,15 +1,17 @@
 <script setup lang="ts">
+import { useId } from 'vue'
 import { WORDS, type Word } from '../places/help/words'
 
 /** A word with its meaning under the pointer, the finger or the focus. */
 const props = defineProps<{ word: Word }>()
 const meaning = WORDS[props.word][1]
+const id = useId()
 </script>
 
 <template>
   <span class="term">
-    <button type="button" :aria-label="`${WORDS[word][0]}: ${meaning}`"><slot /></button>
-    <span class="meaning" aria-hidden="true">{{ meaning }}</span>
+    <button type="button" :aria-describedby="id"><slot /></button>
+    <span :id="id" class="meaning">{{ meaning }}</span>
   </span>
 </template>
 
