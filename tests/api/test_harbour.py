@@ -89,7 +89,7 @@ class OverAll(ApiTest):
         items = self.get("/next?most=100")
         urgent = [item["urgent"] for item in items]
         self.assertEqual(urgent, sorted(urgent, reverse=True))
-        self.assertEqual((items[0]["system"], items[0]["title"]), ("Beacon", "Alkalinity is low"))
+        self.assertEqual((items[0]["system"], items[0]["title"]), ("Beacon", "Raise alkalinity to 8.5 dKH"))
         for item in items:
             own = [each["title"] for each in self.get(f"/systems/{item['system_id']}/sheet")["next"]]
             self.assertIn(item["title"], own)

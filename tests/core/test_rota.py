@@ -146,7 +146,7 @@ class Next(unittest.TestCase):
 
     def test_out_of_band_comes_first_and_leads_to_a_plan(self):
         first = self.view(BEACON, self.low(), [SCRAPE]).next[0]
-        self.assertEqual((first.way, first.title), (Action.CORRECTION, "Alkalinity is low"))
+        self.assertEqual((first.way, first.title), (Action.CORRECTION, "Raise alkalinity to 8.5 dKH"))
         self.assertIn("Raise it to 8.5 dKH", first.reason)
 
     def test_a_plan_that_exists_is_not_asked_for_again(self):

@@ -178,7 +178,7 @@ def _first_step(judgement: Judgement, breaking_in: bool, planned: bool) -> list[
         if planned and not urgent(finding):
             continue
         by_change = [spoken(p) for p in finding.about if p in CORRECTED_BY_CHANGE]
-        title, why = finding.words, finding.advice
+        title, why = finding.to_do or finding.words, finding.advice
         if way == Action.PLAN_CHANGE and by_change and finding.step != Advice.ACT:
             title, why = f"Plan a water change for {by_change[0]}", f"{finding.words}: {finding.reason}"
         return [NextItem(way, title, why, 2, urgent(finding))]

@@ -55,7 +55,7 @@ class Finding:
 
     words: the finding in a few words · reason: why, with the numbers · advice: the smallest sufficient step ·
     unless: what would change its mind · looked_at: the readings, signs and events it rests on · move: where it is
-    not that of its rule.
+    not that of its rule · to_do: the step in a few words, for a list of what to do; empty: the finding's own words.
     """
 
     words: str
@@ -68,6 +68,7 @@ class Finding:
     cautions: tuple[str, ...] = ()
     move: Advice | None = None
     rule: str = ""
+    to_do: str = ""
 
     @property
     def step(self) -> Advice:

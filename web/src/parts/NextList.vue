@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Schemas } from '../api/client'
 import CareDialogs from './CareDialogs.vue'
+import ChemText from './ChemText.vue'
 import { useCare } from './care'
 
 type Item = Schemas['NextShown'] & { system_id?: number; system?: string }
@@ -55,7 +56,7 @@ function act(item: Item) {
           </h3>
           <span class="soft minutes">{{ item.minutes }} min</span>
         </div>
-        <p class="soft">{{ item.reason }}</p>
+        <p class="soft"><ChemText :text="item.reason" /></p>
         <div class="ways">
           <v-btn size="small" :variant="index === 0 ? 'flat' : 'outlined'" @click="act(item)">{{
             item.way === 'see' && item.task ? 'See the rota' : primary[item.way]

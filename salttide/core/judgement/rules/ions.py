@@ -53,6 +53,7 @@ def magnesium_first(s: Situation) -> Iterator[Finding]:
         Certainty.LIKELY,
         (MAGNESIUM, *weak),
         CAUTION_OF[MAGNESIUM],
+        to_do=_to_do(s, MAGNESIUM),
     )
 
 
@@ -221,7 +222,13 @@ def ion_low(s: Situation) -> Iterator[Finding]:
             Certainty.LIKELY,
             (parameter,),
             CAUTION_OF.get(parameter, ()),
+            to_do=_to_do(s, parameter),
         )
+
+
+def _to_do(s: Situation, parameter: Parameter) -> str:
+    goal = s.system.aim(parameter)
+    return "" if goal is None else f"Raise {spoken(parameter)} to {s.show(parameter, goal)}"
 
 
 def _compound(s: Situation, parameter: Parameter) -> str:

@@ -38,6 +38,7 @@ def salinity_first(s: Situation) -> Iterator[Finding]:
         (s.evidence(SALINITY), *(s.evidence(ion) for ion in SCALED if s.value(ion) is not None)),
         Certainty.LIKELY,
         (SALINITY, *SCALED),
+        to_do=f"{'Lower' if down else 'Raise'} salinity to {s.show(SALINITY, s.system.aim(SALINITY) or value)}",
     )
 
 
