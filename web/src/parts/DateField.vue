@@ -1,8 +1,7 @@
 <script setup lang="ts">
-import { mdiCalendar } from '@mdi/js'
-import { defineAsyncComponent, ref, watch } from 'vue'
+import { ref, watch } from 'vue'
+import DayButton from './DayButton.vue'
 import { readDay, today, writtenDay } from './days'
-import { weekOrder } from './numbers'
 
 /** A day, typed in plain words or picked; kept as an ISO date. What is no day is sent as it is, to be refused there. */
 const props = defineProps<{
@@ -18,10 +17,7 @@ const props = defineProps<{
 }>()
 /** `day` is told only of days, and of none where the field is emptied: for what is asked for at once. */
 const emit = defineEmits<{ 'update:modelValue': [value: string]; day: [value: string] }>()
-const DayPicker = defineAsyncComponent(() => import('./DayPicker.vue'))
 const text = ref(writtenDay(props.modelValue))
-const open = ref(false)
-const picker = ref<HTMLElement>()
 const typing = ref(false)
 watch(
   () => [props.modelValue, today.value],
@@ -40,7 +36,6 @@ function leave() {
   text.value = writtenDay(props.modelValue)
 }
 function pick(day: string) {
-  open.value = false
   emit('update:modelValue', day)
   emit('day', day)
   text.value = writtenDay(day)
@@ -61,12 +56,7 @@ function pick(day: string) {
       @keydown.enter="leave"
       @input="say(($event.target as HTMLInputElement).value)"
     />
-    <button ref="picker" type="button" aria-label="Open the calendar">
-      <v-icon :icon="mdiCalendar" size="20" />
-    </button>
-    <v-menu v-model="open" :activator="picker" :close-on-content-click="false">
-      <DayPicker v-if="open" :day="modelValue ?? ''" :first="weekOrder()[0]!" @pick="pick" />
-    </v-menu>
+    <DayButton :day="modelValue ?? ''" @pick="pick" />
   </span>
   <v-text-field
     v-else
@@ -84,12 +74,7 @@ function pick(day: string) {
     @update:model-value="say(String($event ?? ''))"
   >
     <template #append-inner>
-      <button ref="picker" type="button" aria-label="Open the calendar">
-        <v-icon :icon="mdiCalendar" size="20" />
-      </button>
-      <v-menu v-model="open" :activator="picker" :close-on-content-click="false">
-        <DayPicker v-if="open" :day="modelValue ?? ''" :first="weekOrder()[0]!" @pick="pick" />
-      </v-menu>
+      <DayButton :day="modelValue ?? ''" @pick="pick" />
     </template>
   </v-text-field>
 </template>
@@ -101,13 +86,5 @@ function pick(day: string) {
 }
 .inline input {
   width: 7em;
-}
-button {
-  min-width: 32px;
-  min-height: 32px;
-  border: 0;
-  background: none;
-  color: inherit;
-  cursor: pointer;
 }
 </style>

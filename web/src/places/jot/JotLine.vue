@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { nextTick, ref, watch } from 'vue'
+import LineDialog from '../../parts/LineDialog.vue'
 import RecordPart from './RecordPart.vue'
 import SumPart from './SumPart.vue'
 
@@ -49,30 +50,29 @@ function pressed(event: KeyboardEvent) {
 </script>
 
 <template>
-  <v-dialog
+  <LineDialog
     :model-value="modelValue"
-    max-width="640"
-    content-class="jot-at-the-top"
+    :name="mode === 'sum' ? 'Calculator' : 'Quick entry'"
     @update:model-value="emit('update:modelValue', $event)"
+    @submit="part?.keep()"
   >
-    <section class="card sheet" :aria-label="mode === 'sum' ? 'Calculator' : 'Quick entry'">
-      <form class="line" @submit.prevent="part?.keep()">
-        <span class="sign" aria-hidden="true">{{ mode === 'sum' ? '=' : '›' }}</span>
-        <input
-          ref="field"
-          v-model="text"
-          :aria-label="mode === 'sum' ? 'A sum in plain words' : 'What you measured or did, in plain words'"
-          :aria-invalid="!!part?.wrong"
-          aria-describedby="jot-answer"
-          :placeholder="mode === 'sum' ? 'salt for 60 l to 35' : 'alk 7.9'"
-          autocomplete="off"
-          autocapitalize="off"
-          spellcheck="false"
-          maxlength="190"
-          @keydown="pressed"
-        />
-        <button class="plain-link" type="button" @click="emit('update:modelValue', false)">Close</button>
-      </form>
+    <template #line>
+      <span class="sign" aria-hidden="true">{{ mode === 'sum' ? '=' : '›' }}</span>
+      <input
+        ref="field"
+        v-model="text"
+        :aria-label="mode === 'sum' ? 'A sum in plain words' : 'What you measured or did, in plain words'"
+        :aria-invalid="!!part?.wrong"
+        aria-describedby="jot-answer"
+        :placeholder="mode === 'sum' ? 'salt for 60 l to 35' : 'alk 7.9'"
+        autocomplete="off"
+        autocapitalize="off"
+        spellcheck="false"
+        maxlength="190"
+        @keydown="pressed"
+      />
+    </template>
+    <div class="answer">
       <component
         :is="mode === 'sum' ? SumPart : RecordPart"
         ref="part"
@@ -81,70 +81,40 @@ function pressed(event: KeyboardEvent) {
         :system-name="systemName"
         @take="take"
       />
-    </section>
-  </v-dialog>
+    </div>
+  </LineDialog>
 </template>
 
-<style>
-.jot-at-the-top {
-  align-self: flex-start;
-}
-</style>
-
 <style scoped>
-.sheet {
-  padding: 14px 18px;
-  overflow-y: auto;
-}
-.line {
-  display: flex;
-  align-items: baseline;
-  gap: 10px;
-  border-bottom: 2px solid var(--ink);
-}
 .sign {
   font-size: 1.5rem;
   font-weight: 700;
 }
-input {
-  flex: 1;
-  min-width: 0;
-  font-size: 1.25rem;
-  padding: 8px 0;
-  color: var(--ink);
-  background: none;
-  border: 0;
-  outline: none;
-}
-input::placeholder {
-  color: var(--soft);
-  opacity: 1;
-}
-.sheet :deep(.echo) {
+.answer :deep(.echo) {
   margin-top: 14px;
   white-space: pre-wrap;
 }
-.sheet :deep(.wrong) {
+.answer :deep(.wrong) {
   color: var(--magenta);
   font-weight: 600;
   border-bottom: 2px solid var(--magenta);
 }
-.sheet :deep(.below) {
+.answer :deep(.below) {
   margin-top: 12px;
 }
-.sheet :deep(.list) {
+.answer :deep(.list) {
   list-style: none;
   padding: 0;
   margin: 4px 0 12px;
 }
-.sheet :deep(.list li) {
+.answer :deep(.list li) {
   display: flex;
   justify-content: space-between;
   gap: 12px;
   padding: 5px 0;
   border-bottom: 1px solid var(--line);
 }
-.sheet :deep(.list button) {
+.answer :deep(.list button) {
   text-align: left;
 }
 </style>

@@ -5,6 +5,7 @@ import { answer, api } from '../../api/client'
 import { usePreview } from '../../api/preview'
 import type { Place } from '../../parts/places'
 import { placesNamed, targetOf, type Target } from './hits'
+import LineDialog from '../../parts/LineDialog.vue'
 
 /** Find and go: places, systems, tasks, animals, what is on the Shelf, and what was written in the log. */
 const props = defineProps<{
@@ -57,77 +58,53 @@ function pressed(event: KeyboardEvent) {
 </script>
 
 <template>
-  <v-dialog
+  <LineDialog
     :model-value="modelValue"
-    max-width="640"
-    content-class="jot-at-the-top"
+    name="Search"
     @update:model-value="emit('update:modelValue', $event)"
+    @submit="go(targets[chosen])"
   >
-    <section class="card sheet" aria-label="Search">
-      <form class="line" @submit.prevent="go(targets[chosen])">
-        <input
-          ref="field"
-          v-model="text"
-          role="combobox"
-          aria-label="Search for a place, a tank, a task, an animal, or a note"
-          aria-controls="hits"
-          :aria-expanded="targets.length > 0"
-          :aria-activedescendant="targets.length ? `hit-${chosen}` : undefined"
-          placeholder="bench, Skiff, skimmer, goby …"
-          autocomplete="off"
-          spellcheck="false"
-          maxlength="100"
-          @keydown="pressed"
-        />
-        <button class="plain-link" type="button" @click="emit('update:modelValue', false)">Close</button>
-      </form>
-      <ul v-if="targets.length" id="hits" role="listbox" aria-label="Found">
-        <li
-          v-for="(one, index) in targets"
-          :id="`hit-${index}`"
-          :key="one.key"
-          role="option"
-          :aria-selected="index === chosen"
-          @click="go(one)"
+    <template #line>
+      <input
+        ref="field"
+        v-model="text"
+        role="combobox"
+        aria-label="Search for a place, a tank, a task, an animal, or a note"
+        aria-controls="hits"
+        :aria-expanded="targets.length > 0"
+        :aria-activedescendant="targets.length ? `hit-${chosen}` : undefined"
+        placeholder="bench, Skiff, skimmer, goby …"
+        autocomplete="off"
+        spellcheck="false"
+        maxlength="100"
+        @keydown="pressed"
+      />
+    </template>
+    <ul v-if="targets.length" id="hits" role="listbox" aria-label="Found">
+      <li
+        v-for="(one, index) in targets"
+        :id="`hit-${index}`"
+        :key="one.key"
+        role="option"
+        :aria-selected="index === chosen"
+        @click="go(one)"
+      >
+        <span
+          ><b>{{ one.title }}</b> <span v-if="one.detail" class="soft">{{ one.detail }}</span></span
         >
-          <span
-            ><b>{{ one.title }}</b> <span v-if="one.detail" class="soft">{{ one.detail }}</span></span
-          >
-          <span class="soft small">{{ one.kind }}</span>
-        </li>
-      </ul>
-      <p v-else-if="text.trim() && !busy && result" class="note">
-        Nothing is called that, and no note says it. Try the beginning of a word.
-      </p>
-      <p v-else-if="!text.trim()" class="note">
-        Type the beginning of any word: a place, a tank, a task, an animal, a salt, or something you once
-        noted.
-      </p>
-    </section>
-  </v-dialog>
+        <span class="soft small">{{ one.kind }}</span>
+      </li>
+    </ul>
+    <p v-else-if="text.trim() && !busy && result" class="note">
+      Nothing is called that, and no note says it. Try the beginning of a word.
+    </p>
+    <p v-else-if="!text.trim()" class="note">
+      Type the beginning of any word: a place, a tank, a task, an animal, a salt, or something you once noted.
+    </p>
+  </LineDialog>
 </template>
 
 <style scoped>
-.sheet {
-  padding: 14px 18px;
-  overflow-y: auto;
-}
-.line {
-  display: flex;
-  align-items: baseline;
-  gap: 10px;
-  border-bottom: 2px solid var(--ink);
-}
-input {
-  flex: 1;
-  min-width: 0;
-  font-size: 1.25rem;
-  padding: 8px 0;
-  color: var(--ink);
-  background: none;
-  border: 0;
-  outline: none;
-}
 ul {
   list-style: none;
   margin-top: 8px;
