@@ -42,6 +42,20 @@ class FirstTenMinutes(WebTest):
         self.assert_accessible()
         self.assert_fits()
 
+    def test_units_chosen_first_hold_for_all_that_is_not_asked(self):
+        self.begin()
+        self.page.get_by_label("Name", exact=True).fill("Dinghy")
+        self.button("US").click()
+        self.sees(self.page.get_by_text("gal", exact=True).first)
+        self.page.get_by_label("Volume, as the tank is sold").fill("55")
+        self.page.get_by_label("Alkalinity").fill("6.9")
+        self.page.get_by_label("Water change").fill("yesterday")
+        self.button("Set up and show the first plan").click()
+        self.sees(self.page.get_by_role("heading", name="Dinghy, your first plan"))
+        kept = self.page.request.get(f"{self.server.url}/api/systems/1").json()
+        # 55 US gal are 208.2 L.
+        self.assertAlmostEqual(kept["geometry"]["stated_l"], 55 * 3.785411784, places=6)
+
     def test_a_slip_is_said_at_its_field_and_nothing_typed_is_lost(self) -> None:
         self.begin()
         self.page.get_by_label("Name", exact=True).fill("Dinghy")

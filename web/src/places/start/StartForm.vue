@@ -10,7 +10,7 @@ import UnitsChoice from './UnitsChoice.vue'
 
 /** The first ten minutes: a name and the litres are enough; each further answer says what it adds. */
 const props = defineProps<{ setup: Schemas['SetupAnswer'] }>()
-const start = useStart(props.setup)
+const start = useStart(() => props.setup)
 const { form } = start
 const head = ref<HTMLElement>()
 const stages = [

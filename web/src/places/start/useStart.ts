@@ -12,15 +12,15 @@ export const ASKED = [
 ] as const
 
 /** The first day as it is typed: everything but the name and the litres may be left blank. */
-export function useStart(setup: Schemas['SetupAnswer']) {
+export function useStart(setup: () => Schemas['SetupAnswer']) {
   const refresh = useRefresh()
   const form = reactive({
-    system: { ...blank(setup), shape: 'litres' as Schemas['Shape'] },
+    system: { ...blank(setup()), shape: 'litres' as Schemas['Shape'] },
     preset: 'soft_corals',
     salt: '',
     strength: '',
     additives: true,
-    results: Object.fromEntries(setup.bands.map((row) => [row.parameter, ''])),
+    results: Object.fromEntries(setup().bands.map((row) => [row.parameter, ''])),
     confirmed: false,
     last: Object.fromEntries(ASKED.map((task) => [task.key, ''])),
   })
@@ -32,7 +32,9 @@ export function useStart(setup: Schemas['SetupAnswer']) {
   const doubted = computed(() => !!refused.value?.problem.detail?.includes('right?'))
 
   function body(): Schemas['FirstDayBody'] {
-    for (const row of setup.bands) {
+    // Not asked here, and in the units that were chosen last.
+    form.system.numbers = blank(setup()).numbers
+    for (const row of setup().bands) {
       const band = row.presets[form.preset]
       form.system.bands[row.parameter] = { low: band?.low.text ?? '', high: band?.high.text ?? '' }
     }
