@@ -121,10 +121,10 @@ useKeys({
     />
     <div class="body" :inert="jot.open || keys || menu || find.open">
       <SystemRail
-        v-if="withRail && harbour?.systems.length"
+        v-if="withRail && !(harbour && !harbour.systems.length)"
         class="wide-only"
-        :systems="harbour.systems"
-        :days="harbour.ahead_days"
+        :systems="harbour?.systems ?? []"
+        :days="harbour?.ahead_days ?? 0"
         :current="current.id"
       />
       <main id="place" ref="main" tabindex="-1">

@@ -59,7 +59,7 @@ const emit = defineEmits<{
           {{ system.name }}
         </option>
       </select>
-      <span v-if="harbour" class="soft clock">{{ clockWords(harbour.now) }}</span>
+      <span class="soft clock">{{ harbour ? clockWords(harbour.now) : '' }}</span>
       <v-btn
         class="wide-only"
         size="small"
@@ -169,6 +169,8 @@ nav {
 }
 
 .clock {
+  min-width: 9.5em;
+  text-align: right;
   white-space: nowrap;
   margin-right: 8px;
 }

@@ -10,16 +10,16 @@ import StockRecipe from './StockRecipe.vue'
 
 const id = Number(useRoute().params.system)
 const { data, error, refetch } = useQuery(stockQuery)
-const { data: stepped } = useQuery(() => steppedQuery(id))
+const { data: stepped, error: unread, refetch: again } = useQuery(() => steppedQuery(id))
 </script>
 
 <template>
   <div class="page">
     <DosingHead class="no-print" side="solutions to make; media and carbon in small steps" />
-    <Waiting v-if="!data" :error="error" :retry="refetch" />
+    <Waiting v-if="!data || !stepped" :error="error ?? unread" :retry="() => [refetch(), again()]" />
     <template v-else>
       <StockRecipe :offer="data" />
-      <section v-if="stepped" class="no-print mt-6" aria-labelledby="stepped-title">
+      <section class="no-print mt-6" aria-labelledby="stepped-title">
         <h2 id="stepped-title" class="mb-2">Phosphate media and carbon dosing</h2>
         <div class="pair">
           <RampCard v-for="row in stepped.rows" :key="row.kind" :system="id" :row="row" />
