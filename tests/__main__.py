@@ -1,5 +1,5 @@
-"""Run every test: class by class, a process for each core. The last line counts them; the exit code is 1 when one
-failed."""
+"""Run every test: class by class, a process for each core; then what is measured by the clock (`timed_*.py`), one at a
+time, so that no other test takes its processor. The last line counts them; the exit code is 1 when one failed."""
 
 from __future__ import annotations
 
@@ -13,6 +13,7 @@ from pathlib import Path
 from tests.stage import MADE, demo_database
 
 ROOT = Path(__file__).resolve().parent
+TIMED = "timed_*.py"
 
 
 def main() -> int:
@@ -23,7 +24,8 @@ def main() -> int:
     parser.add_argument("-v", dest="verbose", action="store_true")
     choice = parser.parse_args()
     chosen = [part for pattern in choice.patterns for part in ("-k", pattern)] + ["-v"] * choice.verbose
-    passed, failed, skipped = run(choice.folder, [*chosen, "-j", choice.jobs])
+    passes = [run(choice.folder, [*chosen, "-j", choice.jobs]), run(choice.folder, [*chosen, "-j", "1", "-p", TIMED])]
+    passed, failed, skipped = (sum(counts) for counts in zip(*passes, strict=True))
     print(f"{passed} passed, {failed} failed, {skipped} skipped", flush=True)
     return 1 if failed or not passed else 0
 
