@@ -90,8 +90,9 @@ class RowBody(RequestModel):
 
 
 class SessionBody(RequestModel):
-    """A test session."""
+    """A test session; when: as typed, empty for now."""
 
+    when: str = Field("", max_length=40)
     rows: list[RowBody] = Field(max_length=40)
 
 
@@ -203,7 +204,8 @@ def _examine(ctx: Context, system: System, body: SessionBody) -> list[Examined]:
     ledger = ctx.household.ledger(system)
     instruments = ctx.stored.instruments
     keeper = ctx.keeper
-    return examine(rows, system, ledger, instruments, foreseen, ctx.now, keeper.units, keeper.zone, keeper.habits.sign)
+    at = ctx.when(body.when)
+    return examine(rows, system, ledger, instruments, foreseen, at, keeper.units, keeper.zone, keeper.habits.sign)
 
 
 def _answer(ctx: Context, row: Examined) -> RowAnswer:

@@ -21,7 +21,7 @@ from salttide.core.planning.work_order import usual_salinity
 from salttide.core.science.parameters import Parameter
 from salttide.core.science.units import parse_measurement, unit_of
 from salttide.core.system.system import System
-from salttide.store import ledger as ledger_store
+from salttide.household import acts
 from salttide.store import rota as rota_store
 from salttide.store import shelf
 
@@ -129,7 +129,7 @@ def complete(system_id: Id, entry_id: Id, body: ChangedBody, ctx: In, key: Key) 
     change = Change(care.at, litres, litres, incoming)
 
     def act(connection: sqlite3.Connection) -> None:
-        ledger_store.record(connection, system_id, [change], key, ctx.now)
+        acts.record(ctx.household, connection, system_id, [change], key)
 
     words = phrase("changed.water_change_of_l", day=moment_words(care.at, ctx.keeper.zone), litres=litres_words(litres))
     return ctx.record_as(key, words, act)

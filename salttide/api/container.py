@@ -1,7 +1,7 @@
 """Containers: what is in them, how long it lasts, whether their pumps deliver, and the schedule as a file."""
 
 import sqlite3
-from dataclasses import replace
+from datetime import datetime
 
 from fastapi import APIRouter
 from pydantic import Field
@@ -52,13 +52,15 @@ class ContainerBody(RequestModel):
 
 class ContainerEventBody(RequestModel):
     """What happened. ml: contents after it, mL a day, or mL caught · before_ml: the level before a refill · label_id:
-    what stands on the bottle that is poured from · seconds: how long a calibration ran."""
+    what stands on the bottle that is poured from · seconds: how long a calibration ran ·
+    when: as typed, empty for now."""
 
     kind: ContainerKind
     ml: float = 0.0
     before_ml: float | None = None
     label_id: Id | None = None
     seconds: float | None = None
+    when: str = Field("", max_length=40)
 
 
 class ContainerAnswer(Model):
@@ -159,30 +161,31 @@ def restore(system_id: Id, container_id: Id, event_id: Id, ctx: In, key: Key) ->
 def add_event(system_id: Id, container_id: Id, body: ContainerEventBody, ctx: In, key: Key) -> Recorded:
     """Record a refill with its label confirmed, a level, a setting, a calibration or a new tube."""
     one = container_store.container(ctx.connection, system_id, container_id)
-    event = _event(ctx, one, body)
+    at = ctx.when(body.when)
+    event = _event(ctx, one.until(at), body, at)
 
     def act(connection: sqlite3.Connection) -> str:
         container_store.add_container_events(connection, container_id, [event], key)
-        after = replace(one, events=(*one.events, event))
-        return _outcome(ctx, after, event)
+        return _outcome(ctx, one.after(event), event)
 
     return ctx.record(key, act)
 
 
-def _event(ctx: Context, one: Container, body: ContainerEventBody) -> ContainerEvent:
+def _event(ctx: Context, one: Container, body: ContainerEventBody, at: datetime) -> ContainerEvent:
+    """An event at a moment, for a container as it was then."""
     if body.kind == ContainerKind.FILLED:
-        return _refilled(ctx, one, body)
+        return _refilled(ctx, one, body, at)
     if body.kind == ContainerKind.LEVEL:
         check_range("level", body.ml, "mL", 0, one.capacity_ml, field="ml")
-        return _possible(ctx, one, ContainerEvent(ctx.now, body.kind, body.ml))
+        return _possible(ctx, one, ContainerEvent(at, body.kind, body.ml))
     if body.kind == ContainerKind.SET:
         check_setting(one, body.ml)
-        return set_event(one, body.ml, ctx.now)
+        return set_event(one, body.ml, at)
     if body.kind == ContainerKind.CALIBRATED:
         if body.seconds is None:
             raise refused("container.how_long_did_it_run", "seconds", "container.to_s")
-        return ContainerEvent(ctx.now, body.kind, float(flow_ml_min(body.ml, body.seconds)))
-    return ContainerEvent(ctx.now, body.kind)
+        return ContainerEvent(at, body.kind, float(flow_ml_min(body.ml, body.seconds)))
+    return ContainerEvent(at, body.kind)
 
 
 def _possible(ctx: Context, one: Container, event: ContainerEvent) -> ContainerEvent:
@@ -199,7 +202,7 @@ def _possible(ctx: Context, one: Container, event: ContainerEvent) -> ContainerE
     return event
 
 
-def _refilled(ctx: Context, one: Container, body: ContainerEventBody) -> ContainerEvent:
+def _refilled(ctx: Context, one: Container, body: ContainerEventBody, at: datetime) -> ContainerEvent:
     """The label of the bottle is confirmed first: the wrong one turns to chalk, or doses the wrong thing."""
     check_range("contents", body.ml, "mL", 1, one.capacity_ml, field="ml")
     if body.before_ml is not None:
@@ -220,7 +223,7 @@ def _refilled(ctx: Context, one: Container, body: ContainerEventBody) -> Contain
             (f"{mine.name}, {mine.formula}, {show_number(mine.strength_g_l or 0, 0)} g/L",),
             field="label_id",
         )
-    return ContainerEvent(ctx.now, ContainerKind.FILLED, body.ml, body.before_ml, note=label.name)
+    return ContainerEvent(at, ContainerKind.FILLED, body.ml, body.before_ml, note=label.name)
 
 
 def _outcome(ctx: Context, one: Container, event: ContainerEvent) -> str:

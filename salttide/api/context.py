@@ -3,7 +3,7 @@
 import sqlite3
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 from functools import cached_property
 from typing import Annotated, Any
 
@@ -12,9 +12,11 @@ from starlette.types import Scope
 
 from salttide.clock import Clock
 from salttide.core.basics.errors import at_field
+from salttide.core.jot.recording import OLDEST
 from salttide.core.science.parameters import Parameter
 from salttide.core.science.units import field_number, parse_measurement, to_canonical, unit_of
 from salttide.guard import asked_of
+from salttide.household import acts
 from salttide.household.household import Household
 from salttide.household.memo import Memo
 from salttide.household.stored import Stored
@@ -80,6 +82,10 @@ class Context:
     def canonical(self, parameter: Parameter, shown: float, field: str) -> float:
         """A number in the keeper's unit, made canonical."""
         return at_field(field, lambda: to_canonical(parameter, shown, unit_of(parameter, self.keeper.units)))
+
+    def when(self, text: str, oldest: timedelta = OLDEST) -> datetime:
+        """The moment that something was done, as typed in plain words; empty: now."""
+        return acts.when_done(self.household, text, "when", oldest)
 
     def typed(self, parameter: Parameter, text: str, field: str) -> float:
         """A measurement as typed, made canonical."""

@@ -29,8 +29,8 @@ from salttide.core.science.units import show
 from salttide.core.system.system import System
 from salttide.core.upkeep.care import PLACED_DAYS, moved_to
 from salttide.core.upkeep.task import tasks
+from salttide.household import acts
 from salttide.store import handover as store
-from salttide.store import ledger as ledger_store
 from salttide.store.rota import Away
 
 from .broken import untold
@@ -302,7 +302,7 @@ def accept(number: Id, ctx: In, key: Key) -> Recorded:
     entries = _entries(ctx, report)
 
     def act(connection: sqlite3.Connection) -> None:
-        ledger_store.record(connection, report.system_id, entries, key, ctx.now)
+        acts.record(ctx.household, connection, report.system_id, entries, key)
         store.accept_report(connection, number, key)
 
     return rota_command(ctx, key, phrase("handover.added_to_the_record", entries=len(entries)), act)

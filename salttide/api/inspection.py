@@ -8,20 +8,21 @@ from functools import partial
 from fastapi import APIRouter
 from pydantic import Field
 
-from salttide.core.basics.errors import DomainError, at_field
+from salttide.core.basics.errors import at_field
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import counted, moment_words
 from salttide.core.basics.refused import refused
 from salttide.core.system.catalogue import event_kind, event_kinds, sign, signs
 from salttide.core.system.inspection import Amount, Event, VisualCheck, Where, check_signs
-from salttide.store import ledger as ledger_store
+from salttide.household import acts
 from salttide.store import picture as picture_store
 
 from .context import Context, In, Key
 from .models import Choice, Id, Model, Recorded, RequestModel, named
 
 router = APIRouter(prefix="/api/systems/{system_id}/inspection", tags=["inspection"])
-OLDEST_DAYS = 366
+LONG_AGO = timedelta(days=366)
+"""How long ago an event may be entered: a new lamp is remembered for longer than a dose."""
 
 
 class SignChoice(Model):
@@ -42,20 +43,20 @@ class SignBody(RequestModel):
 
 
 class VisualCheckBody(RequestModel):
-    """A visual check; what it does not name was not there. `days_ago` for one entered later."""
+    """A visual check; what it does not name was not there. when: as typed, empty for now."""
 
     signs: list[SignBody] = Field(max_length=60)
     note: str = Field(default="", max_length=1000)
-    days_ago: float = 0
+    when: str = Field("", max_length=40)
     picture_ids: list[Id] = Field(default_factory=list, max_length=20)
 
 
 class SystemEventBody(RequestModel):
-    """Something that happened."""
+    """Something that happened; when: as typed, empty for now."""
 
     kind: str = Field(max_length=40)
     note: str = Field(default="", max_length=1000)
-    days_ago: float = 0
+    when: str = Field("", max_length=40)
 
 
 class VisualCheckShown(Model):
@@ -129,7 +130,7 @@ def save_check(system_id: Id, body: VisualCheckBody, ctx: In, key: Key) -> Recor
         at_field(f"signs.{number}", partial(sign, item.kind, item.amount or "", item.where or ""))
         for number, item in enumerate(body.signs)
     ]
-    look = VisualCheck(_at(ctx, body.days_ago), check_signs(found), body.note.strip())
+    look = VisualCheck(ctx.when(body.when, LONG_AGO), check_signs(found), body.note.strip())
     words = counted(len(found), "sign") if found else phrase("inspection.a_visual_check_with_nothing_to")
     return _keep(ctx, key, system_id, look, phrase("inspection.saved", what=words), body.picture_ids)
 
@@ -140,14 +141,8 @@ def save_event(system_id: Id, body: SystemEventBody, ctx: In, key: Key) -> Recor
     kind = at_field("kind", lambda: event_kind(body.kind))
     if not kind.affects and not body.note.strip():
         raise refused("inspection.say_in_a_few_words_what", "note", "inspection.a_few_words")
-    event = Event(_at(ctx, body.days_ago), kind, body.note.strip())
+    event = Event(ctx.when(body.when, LONG_AGO), kind, body.note.strip())
     return _keep(ctx, key, system_id, event, phrase("common.what_saved", what=kind.name))
-
-
-def _at(ctx: Context, days_ago: float) -> datetime:
-    if not 0 <= days_ago <= OLDEST_DAYS:
-        raise DomainError(phrase("inspection.days_ago"), days_ago, "days", 0, OLDEST_DAYS, field="days_ago")
-    return ctx.now - timedelta(days=days_ago)
 
 
 def _keep(
@@ -156,7 +151,7 @@ def _keep(
     system = ctx.stored.system(system_id)
 
     def act(connection: sqlite3.Connection) -> str:
-        (entry_id,) = ledger_store.record(connection, system.id, [event], key, ctx.now)
+        (entry_id,) = acts.record(ctx.household, connection, system.id, [event], key)
         for picture_id in picture_ids:
             picture_store.attach(connection, picture_id, system.id, entry_id)
         return phrase("inspection.for", words=words, system=system.name)

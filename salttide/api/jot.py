@@ -14,7 +14,7 @@ from salttide.core.jot.record import Part, Understood, complete, examples_near, 
 from salttide.core.jot.recording import RecordContext
 from salttide.core.jot.sums import EXAMPLES, answer
 from salttide.core.system import catalogue
-from salttide.store import ledger as ledger_store
+from salttide.household import acts
 from salttide.store import livestock as livestock_store
 
 from .context import In, Key
@@ -138,7 +138,7 @@ def record(body: RecordBody, ctx: In, key: Key) -> Recorded:
             if part.item.turn:
                 _turn(connection, part, key)
             events = [*([part.item.event] if part.item.event else []), *part.item.also]
-            ledger_store.record(connection, part.system.id, events, key, ctx.now)
+            acts.record(ctx.household, connection, part.system.id, events, key)
 
     words = found.items[0].words if len(found.items) == 1 else phrase("jot.entries", items=len(found.items))
     return rota_command(

@@ -1,7 +1,7 @@
 """Rota: the upkeep of all systems by day; tasks done, skipped, moved, swapped, and the weeks evened out."""
 
 import sqlite3
-from datetime import date
+from datetime import date, datetime
 
 from fastapi import APIRouter, Query
 from pydantic import Field
@@ -9,7 +9,7 @@ from pydantic import Field
 from salttide.core.basics.errors import InputError, at_field
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
-from salttide.core.basics.phrasing import day_words
+from salttide.core.basics.phrasing import day_words, moment_words
 from salttide.core.basics.quantities import Kind, parse_quantity
 from salttide.core.basics.refused import refused
 from salttide.core.ledger.entries import Care, Change
@@ -37,9 +37,10 @@ class TaskBody(RequestModel):
 
 
 class DoneBody(TaskBody):
-    """Done now: minutes taken (empty: as expected), which part, and findings as typed; for a water change also its
-    water."""
+    """Done: when, as typed (empty: now), minutes taken (empty: as expected), which part, and findings as typed; for a
+    water change also its water."""
 
+    when: str = Field("", max_length=40)
     minutes: str = Field("", max_length=20)
     zone: str = Field("", max_length=40)
     found: dict[str, str] = Field(default_factory=dict, max_length=12)
@@ -92,33 +93,36 @@ def rebalance(ctx: In, key: Key) -> Recorded:
 
 @router.post("/systems/{system_id}/care/done", status_code=201)
 def done(system_id: Id, body: DoneBody, ctx: In, key: Key) -> Recorded:
-    """Record a task as done now. A planned change is done at the tank, through its runbook."""
+    """Record a task as done. A planned change is done at the tank, through its runbook."""
     item = _occurrence(ctx, system_id, body)
     no_planned_change(item)
-    care = _care(ctx, item, body)
-    moved = moved_by(ctx, system_id, item, body.changed)
+    at = ctx.when(body.when)
+    care = _care(ctx, item, body, at)
+    moved = moved_by(ctx, system_id, item, body.changed, at)
 
     def act(connection: sqlite3.Connection) -> None:
         do(ctx.household, connection, system_id, item, care, moved, key)
 
-    return rota_command(ctx, key, phrase("common.name_done", name=_said(item)), act)
+    words = phrase("common.name_done", name=_said(item))
+    words += f" ({moment_words(at, ctx.keeper.zone)})" if body.when.strip() else ""
+    return rota_command(ctx, key, words, act)
 
 
 def moved_by(
-    ctx: Context, system_id: int, item: Occurrence, body: ChangedBody | None, field: str = "changed"
+    ctx: Context, system_id: int, item: Occurrence, body: ChangedBody | None, at: datetime, field: str = "changed"
 ) -> Change | None:
     """The water moved by a water change; None for any other task."""
     if item.task != WATER_CHANGE:
         return None
     litres, incoming = read_changed(ctx, ctx.stored.system(system_id), body, field)
-    return change_entries(ctx.now, litres, incoming, item.minutes)[0]
+    return change_entries(at, litres, incoming, item.minutes)[0]
 
 
 def _said(item: Occurrence) -> str:
     return f"{item.name}, {item.piece}" if item.piece else item.name
 
 
-def _care(ctx: Context, item: Occurrence, body: DoneBody) -> Care:
+def _care(ctx: Context, item: Occurrence, body: DoneBody, at: datetime) -> Care:
     """What was done, as the entry to record. Raises InputError at its field."""
     sign = ctx.keeper.habits.sign
     minutes = took_minutes(ctx, body.minutes)
@@ -128,7 +132,7 @@ def _care(ctx: Context, item: Occurrence, body: DoneBody) -> Care:
         raise refused("rota.this_task_has_no_such_observation", f"found.{unknown[0]}", takes=", ".join(known))
     found = {name: read_found(name, text, sign) for name, text in body.found.items() if text.strip()}
     took = item.minutes if minutes is None else minutes
-    return Care(ctx.now, item.task, took, timed=minutes is not None, zone=body.zone or item.zone, found=found)
+    return Care(at, item.task, took, timed=minutes is not None, zone=body.zone or item.zone, found=found)
 
 
 def took_minutes(ctx: Context, text: str) -> float | None:

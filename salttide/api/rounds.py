@@ -22,7 +22,7 @@ from salttide.core.upkeep.rota import Occurrence
 from salttide.core.upkeep.rounds import Round, RoundTask, round_of, shared_minutes
 from salttide.core.upkeep.scheduling_model import Days, Schedule
 from salttide.core.upkeep.scheduling_phrasing import why
-from salttide.household.rota import no_refill, occurrence_of, save_care
+from salttide.household.rota import do, no_planned_change, no_refill, occurrence_of
 from salttide.store import change as change_store
 
 from .broken import BrokenSystem, broken_shown
@@ -71,19 +71,21 @@ class DayRound(Model):
 
 
 class FinishedTask(RequestModel):
-    """A done task, by its due day; for a water change also its water."""
+    """A done task, by its due day or by the step of a plan; for a water change also its water."""
 
     system_id: Id
     task: str = Field(max_length=40)
     due: date
+    step_id: Id | None = None
     changed: ChangedBody | None = None
 
 
 class FinishBody(RequestModel):
-    """What was done in the round; minutes in all, empty where not timed."""
+    """What was done in the round; minutes in all, empty where not timed; when, as typed, empty for now."""
 
     done: list[FinishedTask] = Field(min_length=1, max_length=200)
     minutes: str = Field("", max_length=20)
+    when: str = Field("", max_length=40)
 
 
 @router.get("/round")
@@ -160,10 +162,10 @@ def _task(system: System, one: Round, each: RoundTask, placed: str) -> RoundTask
 @router.post("/round/finish", status_code=201)
 def finish(body: FinishBody, ctx: In, key: Key) -> Recorded:
     """Record everything that was done, all or nothing."""
-    took = took_minutes(ctx, body.minutes)
+    took, at = took_minutes(ctx, body.minutes), ctx.when(body.when)
     items = [(one.system_id, _item(ctx, one, number)) for number, one in enumerate(body.done)]
     moved = [
-        moved_by(ctx, system_id, item, body.done[number].changed, f"done.{number}.changed")
+        moved_by(ctx, system_id, item, body.done[number].changed, at, f"done.{number}.changed")
         for number, (system_id, item) in enumerate(items)
     ]
     minutes = [item.minutes for _, item in items]
@@ -171,14 +173,15 @@ def finish(body: FinishBody, ctx: In, key: Key) -> Recorded:
 
     def act(connection: sqlite3.Connection) -> None:
         for (system_id, item), share, change in zip(items, shares, moved, strict=True):
-            care = Care(ctx.now, item.task, share, timed=took is not None, zone=item.zone)
-            save_care(ctx.household, connection, system_id, item, care, key, change)
+            care = Care(at, item.task, share, timed=took is not None, zone=item.zone)
+            do(ctx.household, connection, system_id, item, care, change, key)
 
     return rota_command(ctx, key, phrase("rounds.done", words=counted(len(items), "task")), act)
 
 
 def _item(ctx: Context, one: FinishedTask, number: int) -> Occurrence:
     """The occurrence that was done. Raises NotFoundError or InputError at its place in the list."""
-    item = occurrence_of(ctx.household, one.system_id, one.task, one.due)
+    item = occurrence_of(ctx.household, one.system_id, one.task, one.due, one.step_id)
     no_refill(item, f"done.{number}.task")
+    no_planned_change(item)
     return item

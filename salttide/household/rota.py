@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import sqlite3
-from dataclasses import replace
 from datetime import date, datetime
 
 from salttide.core.basics.dates import check_ahead
@@ -11,27 +10,24 @@ from salttide.core.basics.errors import InputError, NotFoundError
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words
 from salttide.core.basics.refused import refused
-from salttide.core.ledger.entries import Care, Change, Dose
+from salttide.core.ledger.entries import Care, Change, Dose, Entry
 from salttide.core.planning.correction import off_course
 from salttide.core.planning.delivery import REFILL
 from salttide.core.planning.work_order import DoseWorkOrder, VisualCheckOrder, dose_event
 from salttide.core.upkeep.rota import WATER_CHANGE, Occurrence, Piece
-from salttide.core.upkeep.task import part_of, tasks
+from salttide.core.upkeep.task import tasks
 from salttide.store import change as change_store
-from salttide.store import ledger as ledger_store
 from salttide.store import rota as rota_store
 from salttide.store.change import StoredStep
 
+from . import acts
 from .household import Household
-
-FOUND_DAYS = 60
-"""An occurrence is looked for that many days ahead."""
 
 
 def occurrence_of(household: Household, system_id: int, task: str, due: date, step_id: int | None = None) -> Occurrence:
     """The occurrence meant. Raises NotFoundError."""
     system = household.stored.system(system_id)
-    for item in household.outlook(system, FOUND_DAYS).occurrences:
+    for item in household.outlook(system, acts.OPEN_DAYS).occurrences:
         if item.task == task and item.step_id == step_id and (step_id or item.due == due):
             return item
     raise NotFoundError(phrase("rota.this_task_is_no_longer_on"), field="task")
@@ -54,14 +50,13 @@ def do(
 ) -> None:
     """Record an occurrence as done: a planned dose or visual check as its plan says, a task as `care` with the water it
     moved."""
-    if item.step_id is None:
-        save_care(household, connection, system_id, item, care, key, moved)
-        return
-    step = change_store.open_step(connection, item.step_id)
-    check_not_too_soon(household, step)
-    _on_course(household, system_id, step)
-    ledger_store.record(connection, system_id, [_done_step(step, household.now)], key, household.now)
-    change_store.finish_step(connection, step.id, key)
+    entries: list[Entry] = [*([moved] if moved else []), care]
+    if item.step_id is not None:
+        step = change_store.open_step(connection, item.step_id)
+        check_not_too_soon(household, step)
+        _on_course(household, system_id, step)
+        entries = [_done_step(step, care.at)]
+    acts.record(household, connection, system_id, entries, key, item)
 
 
 def no_planned_change(item: Occurrence) -> None:
@@ -75,31 +70,7 @@ def skip(
 ) -> None:
     """Record an occurrence as skipped."""
     care = Care(household.now, item.task, 0.0, True, reason, zone=item.zone)
-    save_care(household, connection, system_id, item, care, key)
-    if item.step_id is not None:
-        change_store.open_step(connection, item.step_id)
-        change_store.finish_step(connection, item.step_id, key)
-
-
-def save_care(
-    household: Household,
-    connection: sqlite3.Connection,
-    system_id: int,
-    item: Occurrence,
-    care: Care,
-    key: str,
-    moved: Change | None = None,
-) -> None:
-    """Record an occurrence as done or skipped, with the water it moved. A first part does not count as the task done,
-    and its minutes do not count for the whole."""
-    if item.piece == Piece.FIRST:
-        care = replace(care, task=part_of(care.task))
-    if item.piece:
-        care = replace(care, timed=False)
-        rota_store.do_piece(connection, system_id, item, key)
-    ledger_store.record(connection, system_id, [*([moved] if moved else []), care], key, household.now)
-    if item.piece != Piece.FIRST:
-        rota_store.use_move(connection, system_id, item.task, item.due, key)
+    acts.record(household, connection, system_id, [care], key, item)
 
 
 def _done_step(step: StoredStep, at: datetime) -> Dose | Care:

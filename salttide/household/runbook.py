@@ -42,6 +42,7 @@ from salttide.store.batch import StoredBatch
 from salttide.store.change import StoredStep
 from salttide.store.runbook import Run
 
+from . import acts
 from .household import Household
 from .rota import check_not_too_soon
 
@@ -190,10 +191,10 @@ def _finish(
     household: Household, connection: sqlite3.Connection, run: Run, setting: RunbookContext, now: Progress, key: str
 ) -> None:
     """Record what really happened, take the step off the rota, and put its follow-ups on."""
-    _record(household, connection, run, now, key)
     if run.step_id:
         change_store.open_step(connection, run.step_id)
         change_store.finish_step(connection, run.step_id, key)
+    _record(household, connection, run, now, key)
     if run.system_id and not rehearsed(runbook(run.runbook), run.work):
         follow_ups = follow_ups_of(runbook(run.runbook), setting, household.now, household.keeper.zone)
         change_store.add_work(connection, run.system_id, key, follow_ups)
@@ -206,7 +207,10 @@ def _record(household: Household, connection: sqlite3.Connection, run: Run, now:
         system, minutes = system_store.system(connection, run.system_id), _minutes(connection, run, household.now)
         last = {p: found[-1].instrument for p in Parameter if (found := household.ledger(system).of(p))}
         events = entries_of(runbook(run.runbook), run.work, now, household.now, minutes, last)
-        ledger_store.record(connection, run.system_id, events, key, household.now)
+        if now.finished:
+            acts.record(household, connection, run.system_id, events, key)
+        else:
+            ledger_store.record(connection, run.system_id, events, key, household.now)
     if isinstance(run.work, ChangeWorkOrder):
         _use_batch(household, connection, run.work, outcome(now).litres[Counted.IN], key)
 

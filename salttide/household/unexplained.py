@@ -16,8 +16,8 @@ from salttide.core.planning.work_order import DoseWorkOrder, dose_event, job_wor
 from salttide.core.science.parameters import Parameter, spoken
 from salttide.core.science.units import signed_difference
 from salttide.core.system.system import System
-from salttide.store import ledger as ledger_store
 
+from . import acts
 from .household import Household
 
 
@@ -52,7 +52,7 @@ def settle(
         raise ConflictError(phrase("unexplained.nothing_on_the_shelf", parameter=spoken(parameter)))
     dose = dose_event(order, asked.at) if order and answer == Answer.DOSE else None
     entries = answered(asked, answer, household.ledger(system).volume_at(asked.at), dose)
-    ledger_store.record(connection, system.id, entries, command, household.now)
+    acts.record(household, connection, system.id, entries, command)
     return _recorded(household, asked, dose)
 
 

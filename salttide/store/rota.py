@@ -254,6 +254,15 @@ def do_piece(connection: sqlite3.Connection, system_id: int, item: Occurrence, c
     )
 
 
+def end_split(connection: sqlite3.Connection, system_id: int, task: str, due: date, command: str) -> None:
+    """Mark a split as done as a whole: the one that is due, or whose rest is, on a day; undoing that restores it."""
+    connection.execute(
+        "UPDATE care_split SET used_by = ? WHERE system_id = ? AND task = ? AND ? IN (due, rest_day)"
+        " AND used_by IS NULL",
+        (command, system_id, task, due.isoformat()),
+    )
+
+
 def own_names(connection: sqlite3.Connection) -> dict[str, str]:
     """The names of all tasks of the keeper's own, those taken off the rota too."""
     return {f"{OWN}{row['id']}": row["name"] for row in connection.execute("SELECT id, name FROM own_task")}

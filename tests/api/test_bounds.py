@@ -89,9 +89,9 @@ class Typed(ApiTest):
 class Said(ApiTest):
     def test_an_event_that_explains_nothing_by_itself_needs_a_word(self) -> None:
         path = f"/systems/{BEACON}/inspection/events"
-        self.refused(path, {"kind": "other", "note": " ", "days_ago": 0}, "note")
-        self.post(path, {"kind": "other", "note": "the cat fell in", "days_ago": 0})
-        self.post(path, {"kind": "windows_shut", "note": "", "days_ago": 0})
+        self.refused(path, {"kind": "other", "note": " "}, "note")
+        self.post(path, {"kind": "other", "note": "the cat fell in"})
+        self.post(path, {"kind": "windows_shut", "note": ""})
 
     def test_a_change_needs_a_salt_unless_its_water_is_there(self) -> None:
         path, request = f"/systems/{BEACON}/change/preview", self.get(f"/systems/{BEACON}/change")["request"]

@@ -1,15 +1,17 @@
-"""When something was, in plain words: "yesterday 9pm", "on 25 Nov at 21:00", "sat", "2 h ago"."""
+"""When something was, in plain words: "yesterday 9pm", "on 25 Nov at 21:00", "sat", "2 h ago", "2026-11-25 21:00"."""
 
 from __future__ import annotations
 
-from datetime import date, datetime, time, timedelta
+from datetime import date, datetime, time, timedelta, tzinfo
 
+from ..basics.errors import InputError
 from ..basics.phrasing import day_words
-from ..basics.quantities import Kind
+from ..basics.quantities import Habits, Kind
+from .answer import JotContext
 from .reader import JotError, Reader
-from .recording import RecordContext
+from .recording import OLDEST, RecordContext
 
-OLDEST = timedelta(days=60)
+PAST_EXAMPLES = "such as yesterday 21:00, Sat 9pm or 25 Nov"
 _WEEKDAYS = ("monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday")
 _MONTHS = (
     "january", "february", "march", "april", "may", "june", "july", "august", "september", "october", "november",
@@ -25,16 +27,36 @@ def _spelled(names: tuple[str, ...]) -> dict[str, int]:
     return {word: place for place, name in enumerate(names) for word in (name, name[:3])}
 
 
+def read_past(
+    text: str, now: datetime, zone: tzinfo, habits: Habits, field: str, oldest: timedelta = OLDEST
+) -> datetime:
+    """When something was, as typed in a field of its own. Raises InputError at `field`.
+
+    >>> from datetime import UTC
+    >>> from ..basics.quantities import PLAIN_HABITS
+    >>> read_past("yesterday 21:00", datetime(2026, 11, 24, 17, 40, tzinfo=UTC), UTC, PLAIN_HABITS, "when")
+    datetime.datetime(2026, 11, 23, 21, 0, tzinfo=datetime.timezone.utc)
+    """
+    try:
+        reader = Reader(text, habits)
+        moment = past_moment(reader, RecordContext(JotContext(habits), now, zone, oldest=oldest))
+    except JotError as error:
+        raise InputError(error.message, field=field, accepted=error.accepted) from error
+    if moment is None or not reader.done:
+        raise InputError(f"I can't read “{text}” as a time in the past", field=field, accepted=PAST_EXAMPLES)
+    return moment
+
+
 def past_moment(reader: Reader, context: RecordContext) -> datetime | None:
     """When something was, if the next words say so; the day alone is taken at the present time of day, the time alone
-    as the last time it was that late. Raises JotError for what is still to come, or more than 60 days ago."""
+    as the last time it was that late. Raises JotError for what is still to come, or too long ago."""
     start = reader.at
     if (ago := reader.quietly(lambda: _ago(reader))) is not None:
         return _not_older(reader, start, context.now - ago, context)
     local = context.now.astimezone(context.zone)
     clock = reader.quietly(lambda: _clock(reader))
     part = reader.quietly(lambda: reader.choose(_PARTS, "a part of the day"))
-    day = local.date() - timedelta(days=part[0]) if part else reader.quietly(lambda: _day(reader, local.date()))
+    day = local.date() - timedelta(days=part[0]) if part else reader.quietly(lambda: _day(reader, context))
     clock = clock or (reader.quietly(lambda: _clock(reader)) if day else None) or (part[1] if part else None)
     if day is None and clock is None:
         reader.at = start
@@ -50,8 +72,9 @@ def past_moment(reader: Reader, context: RecordContext) -> datetime | None:
 
 
 def _not_older(reader: Reader, start: int, moment: datetime, context: RecordContext) -> datetime:
-    if context.now - moment > OLDEST:
-        raise _refused(reader, start, f"at most {OLDEST.days} days ago", f"0 to {OLDEST.days} days ago")
+    if context.now - moment > context.oldest:
+        most = context.oldest.days
+        raise _refused(reader, start, f"at most {most} days ago", f"0 to {most} days ago")
     return moment
 
 
@@ -74,21 +97,24 @@ def _ago(reader: Reader) -> timedelta | None:
     return timedelta(minutes=minutes)
 
 
-def _day(reader: Reader, today: date) -> date | None:
-    start = reader.at
+def _day(reader: Reader, context: RecordContext) -> date | None:
+    start, today = reader.at, context.now.astimezone(context.zone).date()
     named = reader.choose({"today": 0, "yesterday": 1}, "a day")
     if named is not None:
         return today - timedelta(days=named)
     reader.take("on", "last")
     if (weekday := reader.choose(_spelled(_WEEKDAYS), "a weekday")) is not None:
-        return today - timedelta(days=(today.weekday() - weekday) % 7)
-    found = _date(reader, today)
+        dated = reader.quietly(lambda: _date(reader, today, context.oldest))
+        if dated is not None and dated.weekday() != weekday:
+            raise _refused(reader, start, f"{day_words(dated)} is another day of the week", "a day such as 20 Nov")
+        return dated or today - timedelta(days=(today.weekday() - weekday) % 7)
+    found = _date(reader, today, context.oldest)
     if found is None:
         reader.at = start
     return found
 
 
-def _date(reader: Reader, today: date) -> date | None:
+def _date(reader: Reader, today: date, oldest: timedelta) -> date | None:
     """ "25 Nov", "Nov 25", with or without the year, or 2026-11-25: without the year the last one, where it is not too
     long ago, else the next, which is then refused as still to come."""
     start = reader.at
@@ -107,7 +133,7 @@ def _date(reader: Reader, today: date) -> date | None:
         return _dated(reader, start, year, month + 1, number)
     found = _dated(reader, start, today.year, month + 1, number)
     before = _dated(reader, start, today.year - 1, month + 1, number) if found > today else found
-    return before if today - before <= OLDEST else found
+    return before if today - before <= oldest else found
 
 
 def _dated(reader: Reader, start: int, year: int, month: int, day: int) -> date:

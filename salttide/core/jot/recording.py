@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
-from datetime import UTC, datetime, tzinfo
+from datetime import UTC, datetime, timedelta, tzinfo
 
 from ..ledger.bench_row import Instrument
 from ..ledger.entries import Care, Change, Dose, Entry, Evaporation, Feed, Harvest, Ledger, Reading, TopOff
@@ -16,13 +16,15 @@ from ..system.system import System
 from .answer import JotContext
 from .reader import JotError, Reader
 
+OLDEST = timedelta(days=60)
+"""How long ago something may be entered, unless more is said (judgement: further back a date is more likely a slip)."""
 Recordable = Reading | Change | Dose | Care | TopOff | Evaporation | Feed | Harvest | Event
 
 
 @dataclass(frozen=True)
 class RecordContext:
-    """What a recording line is read with: the keeper's writing, the systems with their ledgers, the shelf, the
-    moment."""
+    """What a recording line is read with: the keeper's writing, the systems with their ledgers, the shelf, the moment,
+    and how long ago something may be entered."""
 
     jot: JotContext = field(default_factory=JotContext)
     now: datetime = datetime(2000, 1, 1, tzinfo=UTC)
@@ -31,6 +33,7 @@ class RecordContext:
     instruments: tuple[Instrument, ...] = ()
     additives: tuple[Additive, ...] = ()
     foods: tuple[Food, ...] = ()
+    oldest: timedelta = OLDEST
 
 
 @dataclass(frozen=True)

@@ -53,7 +53,9 @@ def examine(
     zone: tzinfo,
     sign: DecimalSign = DecimalSign.POINT,
 ) -> list[Examined]:
-    """Read every row on its own: a wrong one does not hide the others."""
+    """Read every row on its own: a wrong one does not hide the others. What was measured earlier is held against the
+    record as it was then."""
+    ledger = ledger.until(at)
     return [_examine(row, system, ledger, instruments, foreseen, at, units, zone, sign) for row in rows]
 
 

@@ -7,7 +7,7 @@ these functions.
 from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import datetime
 from functools import cached_property
@@ -197,23 +197,16 @@ class Ledger:
 
     def since(self, moment: datetime) -> Ledger:
         """The same ledger without what was before a moment; care stays, since it counts for longer."""
+        return self._with(lambda entry: entry.at >= moment or isinstance(entry, Care))
 
-        def kept(entries: Sequence[One]) -> tuple[One, ...]:
-            return tuple(one for one in entries if one.at >= moment)
+    def until(self, moment: datetime) -> Ledger:
+        """The same ledger as it was at a moment, for what is entered later; itself where nothing is later."""
+        ends = [entries[-1].at for name in LISTS.values() if (entries := getattr(self, name))]
+        return self._with(lambda entry: entry.at <= moment) if max(ends, default=moment) > moment else self
 
-        return replace(
-            self,
-            readings=kept(self.readings),
-            changes=kept(self.changes),
-            doses=kept(self.doses),
-            looks=kept(self.looks),
-            happenings=kept(self.happenings),
-            top_offs=kept(self.top_offs),
-            feeds=kept(self.feeds),
-            evaporations=kept(self.evaporations),
-            harvests=kept(self.harvests),
-            unexplained=kept(self.unexplained),
-        )
+    def _with(self, counts: Callable[[Entry], bool]) -> Ledger:
+        lists: dict[str, Any] = {name: tuple(filter(counts, getattr(self, name))) for name in LISTS.values()}
+        return replace(self, **lists)
 
     @cached_property
     def cache(self) -> dict[object, Any]:

@@ -5,7 +5,7 @@ level read, daily amount set, pump calibrated, new tube. What that says of the p
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 from enum import StrEnum
 from itertools import pairwise
@@ -64,6 +64,14 @@ class Container:
     step_ml: float = 0.1
     least_ml: float = 0.5
     events: Sequence[ContainerEvent] = field(default_factory=tuple)
+
+    def until(self, moment: datetime) -> Container:
+        """The container as it was at a moment, for what is entered later."""
+        return replace(self, events=[event for event in self.events if event.at <= moment])
+
+    def after(self, event: ContainerEvent) -> Container:
+        """The container with one more event, which may lie before others."""
+        return replace(self, events=sorted([*self.events, event], key=lambda one: one.at))
 
     def of(self, *kinds: ContainerKind) -> list[ContainerEvent]:
         """Events of some kinds, oldest first."""

@@ -1155,7 +1155,7 @@ export interface paths {
         put?: never;
         /**
          * Done
-         * @description Record a task as done now. A planned change is done at the tank, through its runbook.
+         * @description Record a task as done. A planned change is done at the tank, through its runbook.
          */
         post: operations["rota_done"];
         delete?: never;
@@ -4377,7 +4377,8 @@ export interface components {
         /**
          * ContainerEventBody
          * @description What happened. ml: contents after it, mL a day, or mL caught · before_ml: the level before a refill · label_id:
-         *     what stands on the bottle that is poured from · seconds: how long a calibration ran.
+         *     what stands on the bottle that is poured from · seconds: how long a calibration ran ·
+         *     when: as typed, empty for now.
          */
         ContainerEventBody: {
             kind: components["schemas"]["ContainerKind"];
@@ -4392,6 +4393,11 @@ export interface components {
             label_id?: number | null;
             /** Seconds */
             seconds?: number | null;
+            /**
+             * When
+             * @default
+             */
+            when: string;
         };
         /**
          * ContainerEventShown
@@ -4739,8 +4745,8 @@ export interface components {
         };
         /**
          * DoneBody
-         * @description Done now: minutes taken (empty: as expected), which part, and findings as typed; for a water change also its
-         *     water.
+         * @description Done: when, as typed (empty: now), minutes taken (empty: as expected), which part, and findings as typed; for a
+         *     water change also its water.
          */
         DoneBody: {
             /** Task */
@@ -4752,6 +4758,11 @@ export interface components {
             due: string;
             /** Step Id */
             step_id?: number | null;
+            /**
+             * When
+             * @default
+             */
+            when: string;
             /**
              * Minutes
              * @default
@@ -5105,7 +5116,7 @@ export interface components {
         };
         /**
          * FinishBody
-         * @description What was done in the round; minutes in all, empty where not timed.
+         * @description What was done in the round; minutes in all, empty where not timed; when, as typed, empty for now.
          */
         FinishBody: {
             /** Done */
@@ -5115,10 +5126,15 @@ export interface components {
              * @default
              */
             minutes: string;
+            /**
+             * When
+             * @default
+             */
+            when: string;
         };
         /**
          * FinishedTask
-         * @description A done task, by its due day; for a water change also its water.
+         * @description A done task, by its due day or by the step of a plan; for a water change also its water.
          */
         FinishedTask: {
             /** System Id */
@@ -5130,6 +5146,8 @@ export interface components {
              * Format: date
              */
             due: string;
+            /** Step Id */
+            step_id?: number | null;
             changed?: components["schemas"]["ChangedBody"] | null;
         };
         /**
@@ -7916,9 +7934,14 @@ export interface components {
         };
         /**
          * SessionBody
-         * @description A test session.
+         * @description A test session; when: as typed, empty for now.
          */
         SessionBody: {
+            /**
+             * When
+             * @default
+             */
+            when: string;
             /** Rows */
             rows: components["schemas"]["RowBody"][];
         };
@@ -8662,7 +8685,7 @@ export interface components {
         };
         /**
          * SystemEventBody
-         * @description Something that happened.
+         * @description Something that happened; when: as typed, empty for now.
          */
         SystemEventBody: {
             /** Kind */
@@ -8673,10 +8696,10 @@ export interface components {
              */
             note: string;
             /**
-             * Days Ago
-             * @default 0
+             * When
+             * @default
              */
-            days_ago: number;
+            when: string;
         };
         /**
          * SystemEventShown
@@ -9302,7 +9325,7 @@ export interface components {
         };
         /**
          * VisualCheckBody
-         * @description A visual check; what it does not name was not there. `days_ago` for one entered later.
+         * @description A visual check; what it does not name was not there. when: as typed, empty for now.
          */
         VisualCheckBody: {
             /** Signs */
@@ -9313,10 +9336,10 @@ export interface components {
              */
             note: string;
             /**
-             * Days Ago
-             * @default 0
+             * When
+             * @default
              */
-            days_ago: number;
+            when: string;
             /** Picture Ids */
             picture_ids?: number[];
         };

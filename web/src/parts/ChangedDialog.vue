@@ -2,6 +2,7 @@
 import { computed, reactive, ref, watch } from 'vue'
 import { answer, api, type ProblemError, type Schemas, refusal } from '../api/client'
 import FieldText from './FieldText.vue'
+import WhenField from './WhenField.vue'
 import type { Care } from './care'
 
 /** The water of a change that was done: litres and what came in, filled in as the routine has it. */
@@ -10,6 +11,7 @@ const asked = ref<Schemas['ChangeAsked']>()
 const told = reactive<Schemas['ChangedBody']>({ litres: '', water: 'mix', salt_id: null, salinity: '' })
 const refused = ref<ProblemError>()
 const busy = ref(false)
+const when = ref('')
 const now = computed(() => props.care.changing.value)
 const open = computed(() => asked.value?.incomplete[0])
 const wrong = (field: string) =>
@@ -24,6 +26,7 @@ const WATERS = [
 watch(now, async (work) => {
   asked.value = undefined
   refused.value = undefined
+  when.value = work?.found?.when ?? ''
   if (!work) return
   const path = { system_id: work.system }
   asked.value = await answer(api.GET('/api/systems/{system_id}/changed', { params: { path } }))
@@ -39,7 +42,7 @@ async function save() {
   busy.value = true
   refused.value = undefined
   try {
-    await props.care.changed({ ...told }, now.value?.complete ? open.value?.entry_id : undefined)
+    await props.care.changed({ ...told }, now.value?.complete ? open.value?.entry_id : undefined, when.value)
   } catch (fault) {
     refused.value = refusal(fault)
   } finally {
@@ -69,6 +72,7 @@ async function save() {
             :error="wrong('salinity')"
             @update:model-value="told.salinity = $event"
           />
+          <WhenField v-if="now?.item && !now.take" v-model="when" :error="wrong('when')" />
           <p v-if="refused && !refused.problem.fields.length" class="magenta" role="alert">
             {{ refused.message }}
           </p>

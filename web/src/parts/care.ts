@@ -12,8 +12,9 @@ export interface CareItem {
   title?: string
   name?: string
 }
-/** What is told of work that was done: minutes as typed, the part, and findings by their key. */
+/** What is told of work that was done: when and minutes as typed, the part, and findings by their key. */
 export interface Found {
+  when: string
   minutes: string
   zone: string
   found: Record<string, string>
@@ -26,6 +27,7 @@ export interface Changing {
   complete?: boolean
   take?: (changed: Schemas['ChangedBody']) => void
 }
+const AS_PLANNED: Found = { when: '', minutes: '', zone: '', found: {} }
 export type Care = ReturnType<typeof useCare>
 
 /** What can be done with a task, wherever it is shown: done, moved, skipped with a reason, started at the tank. */
@@ -62,7 +64,7 @@ export function useCare() {
   const movesWater = (item: CareItem) => item.task === 'water_change' && item.step_id == null
   async function done(system: number, item: CareItem) {
     if (movesWater(item)) return askChange({ system, item })
-    await attempt(() => post(system, item, { minutes: '', zone: '', found: {} }), notices.recorded)
+    await attempt(() => post(system, item, AS_PLANNED), notices.recorded)
   }
   /** Done with what was found; throws a ProblemError for the form to show at its fields. */
   async function doneWith(system: number, item: CareItem, found: Found) {
@@ -77,7 +79,7 @@ export function useCare() {
     changing.value = undefined
   }
   /** The water that was asked for; throws a ProblemError for the dialog to show at its fields. */
-  async function changed(water: Schemas['ChangedBody'], entry?: number) {
+  async function changed(water: Schemas['ChangedBody'], entry?: number, when = '') {
     const work = changing.value
     if (!work) return
     if (work.take) work.take(water)
@@ -90,7 +92,12 @@ export function useCare() {
       )
     } else if (work.item)
       notices.recorded(
-        await post(work.system, work.item, work.found ?? { minutes: '', zone: '', found: {} }, water),
+        await post(
+          work.system,
+          work.item,
+          { ...(work.found ?? AS_PLANNED), ...(when ? { when } : {}) },
+          water,
+        ),
       )
     leaveChange()
     await refresh()

@@ -3,6 +3,7 @@ import { nextTick, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Schemas } from '../../api/client'
 import { clockWords } from '../../parts/wall'
+import WhenField from '../../parts/WhenField.vue'
 import VisualCheck from '../inspection/VisualCheck.vue'
 import BenchRow from './BenchRow.vue'
 import { useBench } from './useBench'
@@ -80,6 +81,11 @@ onMounted(() => props.look || fields()[0]?.focus())
         Save {{ session.filled.value || '' }} {{ session.filled.value === 1 ? 'result' : 'results' }}
       </v-btn>
       <v-btn type="button" :disabled="!session.filled.value" @click="session.empty()">Clear</v-btn>
+      <WhenField
+        v-model="session.when.value"
+        label="Tested earlier?"
+        :error="session.refused.value?.at('when') ?? session.problem.value?.at('when')"
+      />
       <button class="plain-link" type="button" :aria-expanded="more" @click="more = !more">
         {{ more ? 'only the usual tests' : 'more tests' }}
       </button>

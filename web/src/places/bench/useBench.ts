@@ -22,6 +22,7 @@ export function useBench(bench: Schemas['Bench']) {
   const drafts = reactive<Draft[]>(bench.rows.map((row) => restored(row, store)))
   const saving = ref(false)
   const refused = ref<ProblemError>()
+  const when = ref('')
 
   watch(drafts, (now) => localStorage.setItem(store, JSON.stringify(now)), { deep: true })
   watch(
@@ -31,8 +32,9 @@ export function useBench(bench: Schemas['Bench']) {
 
   const rows = () => drafts.map((draft) => ({ ...draft })) as Schemas['RowBody'][]
   const params = { path: { system_id: bench.system_id } }
-  const { result, problem } = usePreview(rows, (now, signal) =>
-    answer(api.POST('/api/systems/{system_id}/bench/preview', { params, body: { rows: now }, signal })),
+  const session = () => ({ rows: rows(), when: when.value })
+  const { result, problem } = usePreview(session, (body, signal) =>
+    answer(api.POST('/api/systems/{system_id}/bench/preview', { params, body, signal })),
   )
   const filled = computed(() => drafts.filter((draft) => draft.text.trim()).length)
   const judged = (index: number) => (drafts[index]?.text.trim() ? result.value?.rows[index] : undefined)
@@ -48,11 +50,12 @@ export function useBench(bench: Schemas['Bench']) {
     saving.value = true
     refused.value = undefined
     try {
-      const body = { rows: rows() }
+      const body = session()
       const kept = await command((header) =>
         api.POST('/api/systems/{system_id}/bench', { params: { ...params, header }, body }),
       )
       clear()
+      when.value = ''
       notices.recorded(kept)
       void refresh()
       return true
@@ -67,7 +70,7 @@ export function useBench(bench: Schemas['Bench']) {
     const before = clear()
     notices.say('Emptied.', async () => drafts.forEach((draft, i) => Object.assign(draft, before[i])))
   }
-  return { drafts, result, problem, refused, saving, filled, judged, keep, empty }
+  return { drafts, when, result, problem, refused, saving, filled, judged, keep, empty }
 }
 
 function restored(row: Schemas['BenchRow'], store: string): Draft {

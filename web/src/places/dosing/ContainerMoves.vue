@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import type { Schemas } from '../../api/client'
 import { typed } from '../../parts/numbers'
+import WhenField from '../../parts/WhenField.vue'
 import { useContainers } from './useContainers'
 
 /** What is done with a container: one form at a time. A refill asks for the label of what is poured in. */
@@ -19,7 +20,7 @@ const MOVES: Record<string, { name: string; field: string; keep: string; pump?: 
 }
 const possible = computed(() => Object.keys(MOVES).filter((key) => props.container.pump || !MOVES[key]!.pump))
 const move = ref('')
-const [ml, before, seconds, label] = [ref(''), ref(''), ref('60'), ref('')]
+const [ml, before, seconds, label, when] = [ref(''), ref(''), ref('60'), ref(''), ref('')]
 const containers = useContainers(props.system)
 const said = (name: string) => containers.wrong(name)
 const message = computed(() => containers.refused.value?.problem.detail)
@@ -37,8 +38,9 @@ async function keep() {
     before_ml: move.value === 'filled' ? optional(before.value) : null,
     label_id: move.value === 'filled' && label.value ? Number(label.value) : null,
     seconds: move.value === 'calibrated' ? optional(seconds.value) : null,
+    when: when.value,
   })
-  if (kept) [move.value, ml.value, before.value, label.value] = ['', '', '', '']
+  if (kept) [move.value, ml.value, before.value, label.value, when.value] = ['', '', '', '', '']
 }
 </script>
 
@@ -96,6 +98,7 @@ async function keep() {
         density="compact"
         :error-messages="said('seconds')"
       />
+      <WhenField v-model="when" :error="said('when')" />
       <v-btn type="submit" variant="flat" :loading="containers.busy.value">{{ MOVES[move]!.keep }}</v-btn>
     </form>
   </div>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import type { Schemas } from '../../api/client'
+import WhenField from '../../parts/WhenField.vue'
 
 /** Something that happened: two touches, a kind and keep. */
 const props = defineProps<{
@@ -11,21 +12,12 @@ const props = defineProps<{
 }>()
 const kind = ref('')
 const note = ref('')
-const ago = ref(0)
-const days = [
-  { title: 'today', value: 0 },
-  { title: 'yesterday', value: 1 },
-  { title: '2 days ago', value: 2 },
-  { title: '3 days ago', value: 3 },
-  { title: 'a week ago', value: 7 },
-  { title: 'two weeks ago', value: 14 },
-  { title: 'a month ago', value: 30 },
-]
+const when = ref('')
 async function send() {
-  if (!(await props.keep({ kind: kind.value, note: note.value, days_ago: ago.value }))) return
+  if (!(await props.keep({ kind: kind.value, note: note.value, when: when.value }))) return
   kind.value = ''
   note.value = ''
-  ago.value = 0
+  when.value = ''
 }
 </script>
 
@@ -53,9 +45,7 @@ async function send() {
         aria-label="What happened, in your words"
         :aria-invalid="!!wrong?.('note')"
       />
-      <select v-model="ago" class="quiet" aria-label="When">
-        <option v-for="day in days" :key="day.value" :value="day.value">{{ day.title }}</option>
-      </select>
+      <WhenField v-model="when" label="Earlier?" :error="wrong?.('when')" />
       <v-btn type="submit" variant="flat" size="small" :loading="saving">Save</v-btn>
     </div>
     <p v-if="wrong?.('note')" class="magenta" role="alert">{{ wrong('note') }}</p>

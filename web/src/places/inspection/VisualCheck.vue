@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { lookingQuery } from '../../api/queries'
 import { useKeys } from '../../parts/keys'
 import PictureInput from '../../parts/PictureInput.vue'
+import WhenField from '../../parts/WhenField.vue'
 import { usePictures } from '../../parts/usePictures'
 import EventForm from './EventForm.vue'
 import SignGroup from './SignGroup.vue'
@@ -79,6 +80,7 @@ async function take(files: FileList) {
         <PictureInput label="add a picture" many :busy="!!busy" @files="take" />
         <span v-if="refused" class="magenta" role="alert">{{ refused }}</span>
       </p>
+      <WhenField v-model="look.when.value" label="Looked earlier?" :error="wrong('when')" />
       <p v-if="look.problem.value" class="magenta" role="alert">{{ look.problem.value.message }}</p>
       <div class="ways">
         <v-btn type="submit" variant="flat" :loading="look.saving.value">

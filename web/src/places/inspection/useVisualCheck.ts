@@ -19,6 +19,7 @@ export function useVisualCheck(systemId: number) {
   const refresh = useRefresh()
   const draft = reactive<Draft>(restored(store))
   const saving = ref(false)
+  const when = ref('')
   const problem = ref<ProblemError>()
   watch(draft, (now) => localStorage.setItem(store, JSON.stringify(now)), { deep: true })
 
@@ -61,13 +62,16 @@ export function useVisualCheck(systemId: number) {
   const path = { system_id: systemId }
   async function keep() {
     const picture_ids = draft.pictures.map((one) => one.id)
-    const body = { signs: signs.value, note: draft.note, days_ago: 0, picture_ids }
+    const body = { signs: signs.value, note: draft.note, when: when.value, picture_ids }
     const kept = await send(() =>
       command((header) =>
         api.POST('/api/systems/{system_id}/inspection/checks', { params: { path, header }, body }),
       ),
     )
-    if (kept) empty()
+    if (kept) {
+      empty()
+      when.value = ''
+    }
     return kept
   }
   const happen = (body: Schemas['SystemEventBody']) =>
@@ -76,7 +80,7 @@ export function useVisualCheck(systemId: number) {
         api.POST('/api/systems/{system_id}/inspection/events', { params: { path, header }, body }),
       ),
     )
-  return { draft, signs, saving, problem, touch, startFrom, empty, keep, happen }
+  return { draft, when, signs, saving, problem, touch, startFrom, empty, keep, happen }
 }
 
 function restored(store: string): Draft {

@@ -3,11 +3,12 @@ import { reactive, ref } from 'vue'
 import { type ProblemError, type Schemas, refusal } from '../../api/client'
 import type { Care } from '../../parts/care'
 import FoundField from '../../parts/FoundField.vue'
+import WhenField from '../../parts/WhenField.vue'
 
 /** Done with what was found: how long it took, which part, and the findings of this kind of task. */
 const props = defineProps<{ task: Schemas['Task']; system: number; care: Care }>()
 const emit = defineEmits<{ done: [] }>()
-const told = reactive({ minutes: '', zone: props.task.zone, found: {} as Record<string, string> })
+const told = reactive({ when: '', minutes: '', zone: props.task.zone, found: {} as Record<string, string> })
 const refused = ref<ProblemError>()
 const wrong = (field: string) => refused.value?.at(field)
 
@@ -41,6 +42,7 @@ async function keep() {
       :asked="one"
       :error="wrong(`found.${one.key}`)"
     />
+    <WhenField v-model="told.when" class="when" :error="wrong('when')" />
     <v-btn type="submit" variant="flat" size="small">Save</v-btn>
   </form>
 </template>
@@ -52,5 +54,8 @@ async function keep() {
   gap: 8px 12px;
   align-items: start;
   padding-top: 6px;
+}
+.when {
+  grid-column: 1 / -1;
 }
 </style>

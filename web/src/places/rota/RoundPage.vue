@@ -12,6 +12,7 @@ import RotaHead from './RotaHead.vue'
 import RoundSystem from './RoundSystem.vue'
 import { useRound } from './useRound'
 import DateField from '../../parts/DateField.vue'
+import WhenField from '../../parts/WhenField.vue'
 
 const asked = useRoute().query.day
 const day = ref(typeof asked === 'string' ? asked : '')
@@ -76,6 +77,7 @@ const wide = window.matchMedia('(min-width: 700px)').matches
             density="compact"
             :error-messages="round.wrong('minutes')"
           />
+          <WhenField v-model="round.when.value" :error="round.wrong('when')" />
           <v-btn
             id="finish-round"
             type="submit"
@@ -121,7 +123,7 @@ const wide = window.matchMedia('(min-width: 700px)').matches
 }
 .finish {
   display: grid;
-  grid-template-columns: 160px 1fr;
+  grid-template-columns: 160px auto 1fr;
   gap: 12px;
   align-items: start;
   position: sticky;
@@ -132,6 +134,7 @@ const wide = window.matchMedia('(min-width: 700px)').matches
 }
 @media (max-width: 900px) {
   .finish {
+    grid-template-columns: 130px 1fr;
     bottom: 50px;
   }
 }

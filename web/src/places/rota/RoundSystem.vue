@@ -2,7 +2,7 @@
 import { fieldText, unitRead } from '../../parts/measures'
 import type { Schemas } from '../../api/client'
 import type { Care } from '../../parts/care'
-import type { RoundTask, useRound } from './useRound'
+import { byRunbook, type RoundTask, type useRound } from './useRound'
 
 /** The round of one system: what goes off first, then its work in order, each to tick or to go through step by step. */
 const props = defineProps<{ one: Schemas['SystemRound']; round: ReturnType<typeof useRound>; care: Care }>()
@@ -35,10 +35,10 @@ const litres = (task: RoundTask) => props.round.changedOf(props.one.system_id, t
       >. <b>On again:</b> {{ one.on }}.
     </p>
     <ol>
-      <li v-for="task in one.tasks" :key="task.task + task.due">
+      <li v-for="task in one.tasks" :key="task.task + task.due + task.step_id">
         <label class="tick">
           <input
-            v-if="!task.planned"
+            v-if="!byRunbook(task)"
             type="checkbox"
             :checked="round.isTicked(one.system_id, task)"
             @change="tick(task, $event)"
@@ -59,11 +59,7 @@ const litres = (task: RoundTask) => props.round.changedOf(props.one.system_id, t
             </span>
           </span>
         </label>
-        <v-btn
-          v-if="task.planned && task.task === 'water_change'"
-          size="small"
-          class="no-print"
-          @click="care.start(task.step_id!)"
+        <v-btn v-if="byRunbook(task)" size="small" class="no-print" @click="care.start(task.step_id!)"
           >Start at the tank</v-btn
         >
         <v-btn

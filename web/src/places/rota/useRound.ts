@@ -3,7 +3,10 @@ import { api, command, type Schemas } from '../../api/client'
 import { useCommands } from '../../parts/useCommands'
 
 export type RoundTask = Schemas['RoundTaskShown']
-const keyOf = (system: number, task: RoundTask) => `${system} ${task.task} ${task.due}`
+const keyOf = (system: number, task: RoundTask) => `${system} ${task.task} ${task.due} ${task.step_id ?? ''}`
+
+/** A planned change is done at the tank, through its runbook; everything else is ticked. */
+export const byRunbook = (task: RoundTask) => task.planned && task.task === 'water_change'
 
 /** The ticks of a round: kept on this device until it is finished, so that a reload loses none. */
 export function useRound(data: Ref<Schemas['DayRound'] | undefined>) {
@@ -11,6 +14,7 @@ export function useRound(data: Ref<Schemas['DayRound'] | undefined>) {
   const ticked = ref(new Set<string>())
   const changes = ref<Record<string, Schemas['ChangedBody']>>({})
   const minutes = ref('')
+  const when = ref('')
   const shelf = computed(() => `salttide.round.${data.value?.day ?? ''}`)
 
   watch(
@@ -42,7 +46,7 @@ export function useRound(data: Ref<Schemas['DayRound'] | undefined>) {
   const isTicked = (system: number, task: RoundTask) => ticked.value.has(keyOf(system, task))
   const open = computed(() =>
     (data.value?.systems ?? []).flatMap((one) =>
-      one.tasks.filter((task) => !task.planned).map((task) => ({ system: one.system_id, task })),
+      one.tasks.filter((task) => !byRunbook(task)).map((task) => ({ system: one.system_id, task })),
     ),
   )
   const done = computed(() => open.value.filter((each) => isTicked(each.system, each.task)))
@@ -51,10 +55,12 @@ export function useRound(data: Ref<Schemas['DayRound'] | undefined>) {
   async function finish() {
     const body = {
       minutes: minutes.value,
+      when: when.value,
       done: done.value.map((each) => ({
         system_id: each.system,
         task: each.task.task,
         due: each.task.due,
+        step_id: each.task.step_id,
         changed: changes.value[keyOf(each.system, each.task)] ?? null,
       })),
     }
@@ -67,8 +73,9 @@ export function useRound(data: Ref<Schemas['DayRound'] | undefined>) {
       changes.value = {}
       ticked.value = new Set()
       minutes.value = ''
+      when.value = ''
     }
   }
   const changedOf = (system: number, task: RoundTask) => changes.value[keyOf(system, task)]
-  return { ...commands, minutes, tick, tickAll, changedOf, isTicked, open, done, finish }
+  return { ...commands, minutes, when, tick, tickAll, changedOf, isTicked, open, done, finish }
 }

@@ -2,6 +2,7 @@
 import type { Schemas } from '../../api/client'
 import type { useAdd } from './useAdd'
 import DateField from '../../parts/DateField.vue'
+import WhenField from '../../parts/WhenField.vue'
 
 /** Add to the sheet in place: the strips show what comes of it while it is typed. */
 const props = defineProps<{
@@ -40,6 +41,7 @@ const { kind, form, wrong, asked, keep, close } = props.add
           <span>Value</span>
           <input v-model="form.text" class="short" inputmode="decimal" autofocus />
         </label>
+        <WhenField v-model="form.when" label="Tested earlier?" />
       </template>
       <template v-else>
         <label v-if="kind === 'change'">

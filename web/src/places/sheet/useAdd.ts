@@ -6,12 +6,12 @@ import type { Try } from './useTry'
 
 export type AddKind = 'reading' | 'change' | 'dose'
 
-/** Something new on the sheet: a reading of now, a change or a dose on a day; tried while it is typed. */
+/** Something new on the sheet: a reading, a change or a dose on a day; tried while it is typed. */
 export function useAdd(system: number, offer: () => Schemas['PlanOffer'] | undefined, plan: Try) {
   const notices = useNotices()
   const refresh = useRefresh()
   const kind = ref<AddKind>()
-  const form = reactive({ parameter: '', text: '', day: '', percent: '', additive: 0, amount: '' })
+  const form = reactive({ parameter: '', text: '', day: '', when: '', percent: '', additive: 0, amount: '' })
   const refused = ref<ProblemError>()
   const asked = ref(false)
 
@@ -65,7 +65,7 @@ export function useAdd(system: number, offer: () => Schemas['PlanOffer'] | undef
       const kept = await sent(kind.value)
       if (!kept) return
       notices.recorded(kept)
-      form.text = form.amount = ''
+      form.text = form.amount = form.when = ''
       close()
       await refresh()
     } catch (fault) {
@@ -81,6 +81,7 @@ export function useAdd(system: number, offer: () => Schemas['PlanOffer'] | undef
         api.POST('/api/systems/{system_id}/bench', {
           params: { path, header },
           body: {
+            when: form.when,
             rows: [
               {
                 parameter: form.parameter as Schemas['Parameter'],

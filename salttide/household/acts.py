@@ -1,0 +1,92 @@
+"""Acts: what was done, recorded in one way from whichever door it comes, with everything that follows from it."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Sequence
+from dataclasses import replace
+from datetime import datetime, timedelta
+
+from salttide.core.jot.past import read_past
+from salttide.core.jot.recording import OLDEST
+from salttide.core.ledger.entries import Care, Entry
+from salttide.core.planning.closing import occurrence_done, step_done
+from salttide.core.system.system import System
+from salttide.core.upkeep.due import Rule, minutes_of
+from salttide.core.upkeep.rota import Occurrence, Piece
+from salttide.core.upkeep.task import part_of
+from salttide.store import change as change_store
+from salttide.store import ledger as ledger_store
+from salttide.store import rota as rota_store
+
+from .household import Household
+
+OPEN_DAYS = 60
+"""An occurrence is looked for that many days ahead."""
+
+
+def when_done(household: Household, text: str, field: str = "when", oldest: timedelta = OLDEST) -> datetime:
+    """The moment that something was done, as typed in plain words; empty: now. Raises InputError at `field`, also for
+    what is longer ago than `oldest`."""
+    if not text.strip():
+        return household.now
+    return read_past(text, household.now, household.keeper.zone, household.keeper.habits, field, oldest)
+
+
+def record(
+    household: Household,
+    connection: sqlite3.Connection,
+    system_id: int,
+    entries: Sequence[Entry],
+    key: str,
+    item: Occurrence | None = None,
+) -> list[int]:
+    """Record what was done to a system: its entries, the occurrence of the rota that it was, and the planned steps it
+    carries out. item: the occurrence, where the door says which. Returns the numbers of the entries."""
+    system = household.stored.system(system_id)
+    if item is not None:
+        entries = [_as_piece(entry, item) if isinstance(entry, Care) else entry for entry in entries]
+        _settle(connection, system_id, item, key)
+        return ledger_store.record(connection, system_id, entries, key, household.now)
+    entries = [_recorded(household, connection, system, entry, key) for entry in entries]
+    return ledger_store.record(connection, system_id, entries, key, household.now)
+
+
+def _recorded(household: Household, connection: sqlite3.Connection, system: System, entry: Entry, key: str) -> Entry:
+    """An entry with what the rota knows of it; the occurrence or the step that it was is closed."""
+    day = household.day_of(entry.at)
+    steps = change_store.open_steps(connection)[system.id]
+    if step := step_done(entry, day, [(one.planned, one.work) for one in steps]):
+        change_store.finish_step(connection, step.step_id, key)
+    if not isinstance(entry, Care):
+        return entry
+    mine = [one for one in household.outlook(system, OPEN_DAYS).occurrences if one.task == entry.task]
+    if (done := occurrence_done(day, mine)) is not None:
+        rota_store.use_move(connection, system.id, entry.task, done.due, key)
+        rota_store.end_split(connection, system.id, entry.task, done.due, key)
+    return _as_the_rota_has_it(entry, household.rules(system), mine)
+
+
+def _as_the_rota_has_it(care: Care, rules: Sequence[Rule], open_work: Sequence[Occurrence]) -> Care:
+    """A task with the minutes that it usually takes and the part whose turn it is, where nothing else was said."""
+    known = any(rule.kind.key == care.task for rule in rules)
+    minutes = minutes_of(rules, care.task) if known and care.minutes and not care.timed else care.minutes
+    return replace(care, minutes=minutes, zone=care.zone or (open_work[0].zone if open_work else ""))
+
+
+def _as_piece(care: Care, item: Occurrence) -> Care:
+    """A first part does not count as the task done, and no part's minutes count for the whole."""
+    if item.piece is None:
+        return care
+    return replace(care, task=part_of(care.task) if item.piece == Piece.FIRST else care.task, timed=False)
+
+
+def _settle(connection: sqlite3.Connection, system_id: int, item: Occurrence, key: str) -> None:
+    if item.step_id is not None:
+        change_store.open_step(connection, item.step_id)
+        change_store.finish_step(connection, item.step_id, key)
+        return
+    if item.piece:
+        rota_store.do_piece(connection, system_id, item, key)
+    if item.piece != Piece.FIRST:
+        rota_store.use_move(connection, system_id, item.task, item.due, key)
