@@ -62,11 +62,25 @@ class WhenItIsDue(unittest.TestCase):
         for every, words in ((1, "every day"), (2, "every 2 days"), (6, "every 6 days")):
             self.assertTrue(due(rule("scrape_front", every), done("scrape_front", 1)).why.startswith(words))
 
-    def test_never_recorded_today_and_of_a_new_system_an_interval_after_its_start(self):
+    def test_never_recorded_it_counts_from_the_set_up_and_becomes_late(self):
         self.assertEqual(self.days(due(rule("heater_check"))), 0)
         young = due(rule("heater_check", since=ago(10)))
-        self.assertEqual((self.days(young), young.why), (20, "every 30 days, counted from the start"))
-        self.assertEqual(self.days(due(rule("heater_check", since=ago(50)))), 0)
+        self.assertEqual((self.days(young), young.why), (20, "every 30 days, counted from set-up on Sat 14 Nov"))
+        old = due(rule("heater_check", since=ago(50)))
+        self.assertEqual((self.days(old), old.why), (-20, "every 30 days, not recorded since set-up on Mon 5 Oct"))
+
+    def test_a_part_counts_from_the_day_it_was_put_in(self):
+        # Put in four days ago, it is due 26 days from now, whether its task was never done or done long before.
+        fresh = rule("heater_check", installed=ago(4))
+        for own in ((), (done("heater_check", 90),)):
+            found = due(fresh, *own)
+            self.assertEqual((self.days(found), found.why), (26, "every 30 days, installed on Fri 20 Nov"))
+        # Done since, the task counts.
+        self.assertEqual(self.days(due(fresh, done("heater_check", 1))), 29)
+
+    def test_a_blade_put_in_today_has_no_uses(self):
+        cleans = [done("scrape_front", days) for days in range(1, 23, 2)]
+        self.assertEqual(self.days(due(rule("blade", installed=ago(0)), done("blade", 23), *cleans)), 120)
 
     def test_a_blade_after_so_many_cleans(self):
         # 12 uses make it due. Eleven in 22 days are one in two days: the twelfth falls two days after the last one.

@@ -14,7 +14,7 @@ from ..system.finding import Finding
 from ..system.inspection import VisualCheck
 from ..system.system import System
 from .due import GoingOn, Rule
-from .gear import PartKept, life_days
+from .gear import PartKept, installed_on, life_days
 from .rota import WATER_CHANGE, Moves, Occurrence, Split
 from .scheduling import place
 from .scheduling_model import Days, Demand, Ref, Schedule
@@ -96,7 +96,8 @@ def rules_of(
         zones = kind.zones_for(system) if choice.zones is None else choice.zones
         minutes = max(1.0, round(learned_minutes(usual, done.get(kind.key, ()))))
         every = choice.every_days or life_days(kind.key, parts or {}) or _usual_days(kind, system)
-        rules.append(Rule(kind, every, minutes, choice.weekdays, zones, choice.limit, started))
+        put_in = installed_on(kind.key, parts or {})
+        rules.append(Rule(kind, every, minutes, choice.weekdays, zones, choice.limit, started, put_in))
     return rules
 
 
@@ -168,12 +169,11 @@ def _demand(system_id: int, item: Occurrence, keeping: Availability) -> Demand:
         apart = frozenset(tasks()[item.task].never_with) if item.task in tasks() else frozenset()
         return Demand(ref, item.due, item.earliest, item.latest, item.minutes, item.day, calls=joined, apart=apart)
     apart = frozenset(kind.never_with)
-    if (item.latest - item.earliest).days >= item.every_days > 1:
-        apart |= {kind.key}
+    gap = max(1, item.every_days - (item.due - item.earliest).days)
     reach = later(item.due, -max(0, item.every_days - 1)) if kind.follows else None
     return Demand(
         ref, item.due, item.earliest, item.latest, item.minutes, None, _before(item, keeping), kind.joins, reach,
-        apart=apart,
+        apart=apart, gap=gap,
     )  # fmt: skip
 
 

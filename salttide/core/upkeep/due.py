@@ -33,7 +33,7 @@ def done_of(care: Iterable[Care], zone: tzinfo) -> Done:
 class Rule:
     """One system's rule for a task: every `every_days` days after it was last done or skipped; minutes it takes.
     weekdays: if any, only on these (0 is Monday) · zones: parts done in turn · limit: of its observation, in place of
-    the kind's own · since: the day the system was started.
+    the kind's own · since: the day the system was started · installed: the day its part was put in.
     """
 
     kind: TaskKind
@@ -43,6 +43,7 @@ class Rule:
     zones: tuple[str, ...] = ()
     limit: float | None = None
     since: date | None = None
+    installed: date | None = None
 
 
 def minutes_of(rules: Sequence[Rule], task: str) -> float:
@@ -53,7 +54,7 @@ def minutes_of(rules: Sequence[Rule], task: str) -> float:
 @dataclass(frozen=True)
 class Due:
     """When a task is due, and its interval in days from then on. why, why_every: reasons for the first and for the
-    following; never: there is no record of it."""
+    following; never: it was never done since the system was started."""
 
     day: date
     every: int
@@ -66,28 +67,39 @@ def first_due(rule: Rule, done: Done, going_on: GoingOn, today: date) -> Due:
     """When a task is due next: the earliest by anything its kind counts. `done` holds all tasks of the system."""
     own = done.get(rule.kind.key, ())
     every, why_every = _rate(rule, going_on)
-    if not own:
+    last, since = _counted_from(rule, own)
+    if last is None:
         return _never(rule, every, why_every, going_on, today)
-    last = own[-1][0]
-    found = [(later(last, every), f"{why_every}, last on {day_words(last)}")]
+    found = [(later(last, every), f"{why_every}, {since} {day_words(last)}")]
     if rule.kind.uses:
         found += _by_uses(rule.kind.uses, last, done, today)
     if rule.kind.measured:
-        found += _by_finding(rule.kind.measured, rule, own, done, today)
+        found += _by_finding(rule.kind.measured, rule, own, last, done)
     found += [(max(day, last + timedelta(days=1)), why) for day, why in _seen(rule.kind, last, going_on)]
     day, why = min(found, key=lambda pair: pair[0])
     return Due(day, every, why, why_every)
 
 
+def _counted_from(rule: Rule, own: Dated) -> tuple[date | None, str]:
+    """The day an interval counts from, and what happened then: the task was last done, or its part was put in since;
+    None without either."""
+    last = own[-1][0] if own else None
+    if rule.installed is not None and (last is None or rule.installed > last):
+        return rule.installed, "installed on"
+    return last, "last on"
+
+
 def _never(rule: Rule, every: int, why_every: str, going_on: GoingOn, today: date) -> Due:
-    """Due without any record: an interval after the system was started, or today where that is past."""
+    """Due without any record: an interval after the system was started, and late from then on like everything else;
+    today where nobody knows when that was, or by what was seen."""
     seen = _seen(rule.kind, date.min, going_on)
     if seen:
         return Due(today, every, min(seen)[1], why_every, True)
-    first = later(rule.since, every) if rule.since else today
-    if first > today:
-        return Due(first, every, f"{why_every}, counted from the start", why_every)
-    return Due(today, every, f"{why_every}, never recorded so far", why_every, True)
+    if rule.since is None:
+        return Due(today, every, f"{why_every}, never recorded so far", why_every, True)
+    first = later(rule.since, every)
+    how = "not recorded since" if first <= today else "counted from"
+    return Due(first, every, f"{why_every}, {how} set-up on {day_words(rule.since)}", why_every, first <= today)
 
 
 def _rate(rule: Rule, going_on: GoingOn) -> tuple[int, str]:
@@ -129,10 +141,10 @@ def _by_uses(uses: Uses, last: date, done: Done, today: date) -> list[tuple[date
     return [(later(used[-1], rate * (uses.most - len(used))), words)]
 
 
-def _by_finding(measured: Measured, rule: Rule, own: Dated, done: Done, today: date) -> list[tuple[date, str]]:
+def _by_finding(measured: Measured, rule: Rule, own: Dated, last: date, done: Done) -> list[tuple[date, str]]:
     """Due by observations: full again, at the limit, or adding up to it."""
     limit = rule.limit if rule.limit is not None else measured.limit
-    last, unit = own[-1][0], found_kinds()[measured.finding].unit
+    unit = found_kinds()[measured.finding].unit
     measurements = [
         (day, value)
         for day, entry in done.get(measured.task, ())
@@ -143,7 +155,7 @@ def _by_finding(measured: Measured, rule: Rule, own: Dated, done: Done, today: d
     most = f"{show_number(limit, found_kinds()[measured.finding].digits)} {unit}"
     match measured.how:
         case Measure.FILLS:
-            return _fills(measurements, own, limit, most)
+            return _fills(measurements, own, limit, most) if own else []
         case Measure.REACHES:
             day, value = measurements[-1]
             name = found_kinds()[measured.finding].name

@@ -125,6 +125,12 @@ def life_days(task: str, kept: Mapping[str, PartKept]) -> int | None:
     return None
 
 
+def installed_on(task: str, kept: Mapping[str, PartKept]) -> date | None:
+    """The day on which the part that a task replaces was put in, as far as the keeper said."""
+    days = [kept[key].since for key, kind in part_kinds().items() if kind.task == task and kind.changed and key in kept]
+    return max((day for day in days if day), default=None)
+
+
 class LifeBy(StrEnum):
     """What a life is counted in."""
 

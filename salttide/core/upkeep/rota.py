@@ -196,14 +196,28 @@ def _pin(pins: Collection[date], due: date, reach: int) -> date | None:
 def _occurrence(rule: Rule, first: Due, due: date, first_one: bool, today: date) -> Occurrence:
     """An occurrence due on a day, with its window."""
     kind = rule.kind
-    late = min(kind.late_days, first.every) + (first.every // 2 if first_one and first.never else 0)
+    early, late = window_days(kind, first.every)
+    late += first.every // 2 if first_one and first.never else 0
     latest = due if rule.weekdays else later(due, late)
-    earliest = due if rule.weekdays else later(due, -min(kind.early_days, first.every - 1))
+    earliest = due if rule.weekdays else later(due, -early)
     return Occurrence(
         kind.key, kind.name, max(due, today), due, earliest, latest, rule.minutes,
         first.why if first_one else first.why_every, (today - due).days if today > latest else 0, kind=kind,
         every_days=first.every,
     )  # fmt: skip
+
+
+def window_days(kind: TaskKind, every: int) -> tuple[int, int]:
+    """How many days earlier and later a task may be done where its interval is `every` days: as much of the interval
+    as of the kind's own.
+
+    >>> from .task import tasks
+    >>> kind = tasks()["water_change"]
+    >>> (kind.every_days, kind.early_days, kind.late_days), window_days(kind, 14), window_days(kind, 2)
+    ((7, 2, 3), (4, 6), (1, 1))
+    """
+    share = every / kind.every_days
+    return min(round(kind.early_days * share), every - 1), min(round(kind.late_days * share), every)
 
 
 def _moved(made: Occurrence, day: date, today: date) -> Occurrence:
@@ -224,7 +238,7 @@ def _on_weekday(rule: Rule, due: date) -> date:
     """The first of the rule's weekdays from its earliest day on."""
     if not rule.weekdays:
         return due
-    first = later(due, -min(rule.kind.early_days, rule.every_days - 1))
+    first = later(due, -window_days(rule.kind, rule.every_days)[0])
     return next(day for offset in range(7) if (day := first + timedelta(days=offset)).weekday() in rule.weekdays)
 
 

@@ -73,7 +73,7 @@ def _held(bundles: Sequence[Bundle], days: Days, relieve: bool) -> tuple[dict[in
     held: dict[int, date] = {}
     for i, day in sorted(stood.items(), key=lambda pair: (len(bundles[pair[0]].days), pair)):
         fixed = len(bundles[i].days) == 1
-        clash = any(bundles[i].clashes(bundles[other]) for other, there in held.items() if there == day)
+        clash = any(abs((there - day).days) < bundles[i].gap_to(bundles[other]) for other, there in held.items())
         if fixed or (day not in full and not clash):
             held[i] = day
     return held, {i: bundle for i, bundle in enumerate(bundles) if i not in held}
@@ -133,26 +133,40 @@ def _depths(demands: Sequence[Demand]) -> dict[str, int]:
 
 
 def _joined(demand: Demand, by_task: Mapping[tuple[int, str], list[list[Demand]]], days: Days) -> list[Demand] | None:
-    """The group it joins: the nearest in reach, of the first task it goes with that has one."""
-    aim = _aim(demand)
+    """The group it joins: the nearest in reach, of the first task it goes with that has one, as long as it is not too
+    soon after the time before."""
+    aim, mine = _aim(demand), by_task.get((demand.system, demand.task), ())
     for task in demand.joins:
         near = sorted(
             by_task.get((demand.system, task), ()),
             key=lambda group: (demand.task not in group[0].calls, abs((_aim(group[0]) - aim).days)),
         )
-        if found := next((group for group in near if _may_join(demand, group, days)), None):
+        far = [group for group in near if all(_days_between(group, other) >= demand.gap for other in mine)]
+        if found := next((group for group in far if _may_join(demand, group, days)), None):
             return found
     return None
+
+
+def _days_between(one: Sequence[Demand], other: Sequence[Demand]) -> int:
+    return abs((_aim(one[0]) - _aim(other[0])).days)
 
 
 def _may_join(demand: Demand, group: Sequence[Demand], days: Days) -> bool:
     """Whether it may share a day with a group, and leaves it enough of them."""
     if any(demand.task == each.task or each.task in demand.apart or demand.task in each.apart for each in group):
         return False
-    shared = _common([*group, demand], days)
+    shared, alone = _common([*group, demand], days), _common(group, days)
     if len(shared) < min(LEFT_DAYS, len(_common(group[:1], days))):
         return False
+    minutes = sum(each.minutes for each in group)
+    if _roomy(alone, minutes, days) and not _roomy(shared, minutes, days):
+        return False
     return not days.away.issuperset(shared) or (_all_away(group, days) and _all_away([demand], days))
+
+
+def _roomy(some: Sequence[date], minutes: float, days: Days) -> bool:
+    """Whether one of some days has room for so many minutes."""
+    return any(days.has(day) and days.room(day) >= minutes for day in some)
 
 
 def _all_away(group: Sequence[Demand], days: Days) -> bool:

@@ -23,7 +23,7 @@ class Demand:
     """Work to place on a day from `earliest` to `latest`, best on `due`. fixed: the day the keeper chose · before:
     where it stood · joins: tasks of its system whose day it shares where the windows allow, from `reach` on if that is
     earlier · calls: tasks it prefers to be joined by over others of its kind · apart: tasks of its system that never
-    share its day.
+    share its day · gap: least days to other times of its own task.
     """
 
     ref: Ref
@@ -37,6 +37,7 @@ class Demand:
     reach: date | None = None
     calls: frozenset[str] = frozenset()
     apart: frozenset[str] = frozenset()
+    gap: int = 1
 
     @property
     def system(self) -> int:
@@ -66,6 +67,12 @@ class Days:
         """The last day that is planned."""
         return self.first + timedelta(days=len(self.minutes) - 1)
 
+    @cached_property
+    def usual(self) -> float:
+        """The minutes of a usual day, of those that have any."""
+        some = [minutes for minutes in self.minutes if minutes]
+        return sum(some) / len(some) if some else 1.0
+
     def index(self, day: date) -> int:
         """The place of a day."""
         return (day - self.first).days
@@ -93,6 +100,16 @@ class Bundle:
         return self.work[0].system
 
     @cached_property
+    def first(self) -> date:
+        """The first day it may go on."""
+        return min(self.days)
+
+    @cached_property
+    def last(self) -> date:
+        """The last day it may go on."""
+        return max(self.days)
+
+    @cached_property
     def minutes(self) -> float:
         """Minutes of all of it."""
         return sum(each.minutes for each in self.work)
@@ -107,9 +124,17 @@ class Bundle:
         """What must not share its day."""
         return frozenset().union(*(each.apart for each in self.work))
 
-    def clashes(self, other: Bundle) -> bool:
-        """Whether the two must not share a day."""
-        return self.system == other.system and bool(self.apart & other.tasks or other.apart & self.tasks)
+    @cached_property
+    def gaps(self) -> Mapping[str, int]:
+        """The least days to other times of each task."""
+        return {each.task: each.gap for each in self.work}
+
+    def gap_to(self, other: Bundle) -> int:
+        """The least days between the two: 0 where they may share a day."""
+        if self.system != other.system:
+            return 0
+        apart = int(bool(self.apart & other.tasks or other.apart & self.tasks))
+        return max([apart, *(min(gap, other.gaps[task]) for task, gap in self.gaps.items() if task in other.gaps)])
 
 
 @dataclass(frozen=True)
@@ -140,16 +165,29 @@ Method = Callable[[Sequence[Bundle], Days], tuple[dict[int, date], bool]]
 """A placer of bundles: the day of each by its index, and whether the solver did it."""
 
 
-def clashing(bundles: Iterable[Bundle]) -> list[tuple[int, int]]:
-    """Which pairs must not share a day, by their places in the list."""
+def clashing(bundles: Iterable[Bundle]) -> list[tuple[int, int, int]]:
+    """Which pairs must be kept apart, by their places in the list, and the least days between them, as far as their
+    days allow."""
     by_system: dict[int, list[tuple[int, Bundle]]] = {}
     for i, bundle in enumerate(bundles):
         by_system.setdefault(bundle.system, []).append((i, bundle))
-    return [
-        (i, j)
-        for own in by_system.values()
-        for place, (i, one) in enumerate(own)
-        if one.apart or any(other.apart for _, other in own)
-        for j, other in own[place + 1 :]
-        if one.clashes(other) and one.days.keys() & other.days.keys()
-    ]
+    return [pair for own in by_system.values() for pair in _clashing(sorted(own, key=lambda one: one[1].first))]
+
+
+def _clashing(own: Sequence[tuple[int, Bundle]]) -> list[tuple[int, int, int]]:
+    """The pairs of one system, whose bundles are sorted by their first days."""
+    found, widest = [], max(gap for _, bundle in own for gap in bundle.gaps.values())
+    for place, (i, one) in enumerate(own):
+        for j, other in own[place + 1 :]:
+            nearest = (other.first - one.last).days
+            if nearest >= widest:
+                break
+            gap = min(one.gap_to(other), _farthest(one, other))
+            if gap > max(0, nearest):
+                found.append((i, j, gap))
+    return found
+
+
+def _farthest(one: Bundle, other: Bundle) -> int:
+    """The most days that can lie between two."""
+    return max((one.last - other.first).days, (other.last - one.first).days)

@@ -12,8 +12,9 @@ from math import inf
 
 from .scheduling_model import LATE_COST, Bundle, Days, clashing
 
-OVER_COST = 60.0
-"""The cost of a minute beyond the keeper's own: more than any preferred day (judgement)."""
+OVER_COSTS = ((0.25, 60.0), (0.75, 120.0), (inf, 240.0))
+"""The cost of a minute beyond the keeper's own, more than any preferred day; for the first quarter over the usual
+minutes of a day, for the next three, and for the rest: one day far too full is worse than some a little (judgement)."""
 UNEVEN_COST = 1.0
 """The cost of one more minute on a day exactly full; half of it on one half full (judgement)."""
 ROUND_COST = 4.0
@@ -24,6 +25,19 @@ PASSES, LEVELLED = 12, 2000
 """The number of passes, and of moves off the fullest days."""
 
 
+def over_cost(over: float, usual: float) -> float:
+    """The cost of so many minutes beyond the keeper's own, where a day usually has `usual`.
+
+    >>> over_cost(10.0, 40.0), over_cost(20.0, 40.0), over_cost(60.0, 40.0)
+    (600.0, 1800.0, 9000.0)
+    """
+    cost = 0.0
+    for share, a_minute in OVER_COSTS:
+        part = min(over, share * usual)
+        cost, over = cost + a_minute * part, over - part
+    return cost
+
+
 class Board:
     """The days with what stands on them so far. most: minutes that no day shall be raised above."""
 
@@ -31,13 +45,14 @@ class Board:
         self.bundles, self.most = bundles, most
         self.minutes = [bundle.minutes for bundle in bundles]
         self.room = {day: days.room(day) for bundle in bundles for day in bundle.days if days.has(day)}
+        self.usual = days.usual
         self.load: dict[date, float] = dict.fromkeys(self.room, 0.0)
         self.rounds: Counter[tuple[int, date]] = Counter()
         self.stands: dict[int, date] = {}
-        self.against: dict[int, list[int]] = {}
-        for i, j in clashing(bundles):
-            self.against.setdefault(i, []).append(j)
-            self.against.setdefault(j, []).append(i)
+        self.against: dict[int, list[tuple[int, int]]] = {}
+        for i, j, gap in clashing(bundles):
+            self.against.setdefault(i, []).append((j, gap))
+            self.against.setdefault(j, []).append((i, gap))
 
     def put(self, i: int, day: date) -> None:
         """Put a bundle on a day."""
@@ -54,11 +69,16 @@ class Board:
 
     def free(self, i: int, day: date) -> bool:
         """Whether nothing that stands there keeps it away."""
-        return all(self.stands.get(other) != day for other in self.against.get(i, ()))
+        stands = self.stands
+        return not any(j in stands and abs((stands[j] - day).days) < gap for j, gap in self.against.get(i, ()))
 
     def over(self, day: date, more: float = 0.0) -> float:
         """Minutes beyond what the keeper has."""
         return max(0.0, self.load.get(day, 0.0) + more - self.room.get(day, 0.0))
+
+    def over_price(self, day: date, more: float) -> float:
+        """What so many minutes more, or less, on a day cost for being beyond what the keeper has."""
+        return over_cost(self.over(day, more), self.usual) - over_cost(self.over(day), self.usual)
 
     def fullness(self, day: date, more: float = 0.0) -> float:
         """Minutes of a day, by what the keeper has on it."""
@@ -68,10 +88,9 @@ class Board:
     def price(self, i: int, day: date) -> float:
         """The cost of putting a bundle on a day as things stand."""
         minutes, load, room = self.minutes[i], self.load.get(day, 0.0), self.room.get(day, 0.0)
-        over = self.over(day, minutes) - self.over(day)
         uneven = UNEVEN_COST * (min(load + minutes, room) ** 2 - min(load, room) ** 2) / 2 / room if room else 0.0
         round_of_its_own = 0.0 if self.rounds[self.bundles[i].system, day] else ROUND_COST
-        return OVER_COST * over + uneven + round_of_its_own + self.bundles[i].days[day]
+        return self.over_price(day, minutes) + uneven + round_of_its_own + self.bundles[i].days[day]
 
     def best(self, i: int) -> date:
         """The cheapest day that nothing keeps it away from; if all are kept, the cheapest of all."""
@@ -109,10 +128,10 @@ def _eased(board: Board, fullest: date) -> bool:
     moves = []
     for i in [i for i, day in board.stands.items() if day == fullest and len(board.bundles[i].days) > 1]:
         minutes, held = board.minutes[i], board.bundles[i].days[fullest]
-        saved = board.over(fullest) - board.over(fullest, -minutes)
+        saved = -board.over_price(fullest, -minutes)
         for day, cost in board.bundles[i].days.items():
             less = board.fullness(day, minutes) < board.fullness(fullest) - 1e-6
-            less = less and board.over(day, minutes) - board.over(day) <= saved
+            less = less and board.over_price(day, minutes) <= saved
             if day != fullest and less and cost - held < EASED_COST and board.free(i, day):
                 moves.append((cost - held + board.load[day] / 10, i, day))
     if not moves:

@@ -12,7 +12,7 @@ from math import inf
 from typing import Any
 
 from .scheduling_model import Bundle, Days, clashing
-from .scheduling_search import OVER_COST, Board, search, settled
+from .scheduling_search import OVER_COSTS, Board, search, settled
 
 PEAK_COST = 1.0
 """The cost of a minute of the fullest day, on days of the usual minutes (judgement)."""
@@ -24,10 +24,12 @@ WHOLE = 1 - 1e-6
 
 @dataclass
 class Programme:
-    """The programme: choices, one for each bundle and day; then the minutes over on each day; then the fullest day."""
+    """The programme: choices, one for each bundle and day; then the minutes over on each day, by what they cost; then
+    the fullest day. most: of each column."""
 
     choices: list[tuple[int, date]]
     cost: Any
+    most: Any
     matrix: Any
     low: Any
     high: Any
@@ -94,23 +96,31 @@ def programme(bundles: Sequence[Bundle], days: Days) -> Programme:
     for i, day in choices:
         on.setdefault(day, []).append(i)
     room = {day: days.room(day) if days.has(day) else 0.0 for day in sorted(on)}
-    usual = sum(room.values()) / max(1, sum(each > 0 for each in room.values())) or 1.0
-    peak_at, rows = len(choices) + len(room), _Rows()
+    usual, tiers = days.usual, len(OVER_COSTS)
+    peak_at, rows = len(choices) + tiers * len(room), _Rows()
     for i, bundle in enumerate(bundles):
         rows.add([(at[i, day], 1.0) for day in bundle.days], 1.0, 1.0)
-    for over_at, (day, minutes) in enumerate(room.items(), len(choices)):
-        within = [*((at[i, day], bundles[i].minutes) for i in on[day]), (over_at, -1.0)]
+    for place, (day, minutes) in enumerate(room.items()):
+        over_at = len(choices) + tiers * place
+        over = [(over_at + tier, -1.0) for tier in range(tiers)]
+        within = [*((at[i, day], bundles[i].minutes) for i in on[day]), *over]
         rows.add(within, -inf, minutes)
         if minutes:
             rows.add([*within, (peak_at, -minutes / usual)], -inf, 0.0)
-    for i, j in clashing(bundles):
-        for day in bundles[i].days.keys() & bundles[j].days.keys():
-            rows.add([(at[i, day], 1.0), (at[j, day], 1.0)], -inf, 1.0)
+    for i, j, gap in clashing(bundles):
+        # Within any span of so many days, at most one of the two.
+        both = [(i, day) for day in bundles[i].days] + [(j, day) for day in bundles[j].days]
+        for first in {day for _, day in both}:
+            within = [(at[choice], 1.0) for choice in both if 0 <= (choice[1] - first).days < gap]
+            rows.add(within, -inf, 1.0)
     preferences = [bundles[i].days[day] for i, day in choices]
-    cost = np.array([*preferences, *[OVER_COST + PEAK_COST * usual] * len(room), PEAK_COST])
-    place, column, weight = zip(*rows.entries, strict=True)
-    matrix = coo_array((weight, (place, column)), shape=(len(rows.low), len(cost))).tocsr()
-    return Programme(choices, cost, matrix, np.array(rows.low), np.array(rows.high))
+    cost = np.array(
+        [*preferences, *[a_minute + PEAK_COST * usual for _, a_minute in OVER_COSTS] * len(room), PEAK_COST]
+    )
+    most = np.array([*[1.0] * len(choices), *[share * usual for share, _ in OVER_COSTS] * len(room), inf])
+    line, column, weight = zip(*rows.entries, strict=True)
+    matrix = coo_array((weight, (line, column)), shape=(len(rows.low), len(cost))).tocsr()
+    return Programme(choices, cost, most, matrix, np.array(rows.low), np.array(rows.high))
 
 
 def run(programme: Programme, whole: bool) -> dict[int, dict[date, float]] | None:
@@ -119,12 +129,10 @@ def run(programme: Programme, whole: bool) -> dict[int, dict[date, float]] | Non
     from scipy.optimize import Bounds, LinearConstraint, milp
 
     count = len(programme.choices)
-    most = np.full(len(programme.cost), np.inf)
-    most[:count] = 1.0
     kinds = np.zeros(len(programme.cost))
     kinds[:count] = 1 if whole else 0
     answer = milp(
-        programme.cost, integrality=kinds, bounds=Bounds(np.zeros(len(programme.cost)), most),
+        programme.cost, integrality=kinds, bounds=Bounds(np.zeros(len(programme.cost)), programme.most),
         constraints=LinearConstraint(programme.matrix, programme.low, programme.high),
         options={"time_limit": TIME_S, "mip_rel_gap": 1e-3},
     )  # fmt: skip
