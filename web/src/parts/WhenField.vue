@@ -24,7 +24,7 @@ watch(model, (now) => {
     <template v-else>
       <DateField v-model="day" label="On" density="compact" :error="error" />
       <TimeField v-model="time" label="At" density="compact" />
-      <button class="plain-link" type="button" @click="model = ''">just now</button>
+      <button class="plain-link" type="button" aria-label="Just now" @click="model = ''">now</button>
     </template>
   </div>
 </template>
@@ -32,13 +32,19 @@ watch(model, (now) => {
 <style scoped>
 .when {
   display: flex;
-  flex-wrap: wrap;
-  gap: 8px 12px;
+  gap: 8px;
   align-items: flex-start;
 }
+.when:has(.v-input) {
+  flex: 0 1 350px;
+}
 .when > :deep(.v-input) {
-  flex: 1 1 150px;
-  max-width: 240px;
+  flex: 1 1 170px;
+  max-width: 200px;
+}
+.when > :deep(.v-input + .v-input) {
+  flex: 1 1 90px;
+  max-width: 120px;
 }
 .when > button {
   align-self: center;

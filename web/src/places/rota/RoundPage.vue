@@ -77,7 +77,7 @@ const wide = window.matchMedia('(min-width: 700px)').matches
             density="compact"
             :error-messages="round.wrong('minutes')"
           />
-          <WhenField v-model="round.when.value" :error="round.wrong('when')" />
+          <WhenField v-model="round.when.value" class="when" :error="round.wrong('when')" />
           <v-btn
             id="finish-round"
             type="submit"
@@ -136,6 +136,10 @@ const wide = window.matchMedia('(min-width: 700px)').matches
   .finish {
     grid-template-columns: 130px 1fr;
     bottom: 50px;
+  }
+  .finish > .when {
+    grid-row: 1;
+    grid-column: 1 / -1;
   }
 }
 </style>
