@@ -24,7 +24,8 @@ from salttide.core.estimate.uptake import Companion, UptakePoint, companions, tu
 from salttide.core.science.parameters import FACTS, Parameter, spoken
 from salttide.core.science.units import difference_canonical, difference_shown, unit_of
 from salttide.core.system.shelf import Additive
-from salttide.household.dosing import PartRequest, RoutineRequest, adopted, first_request, pump_remarks
+from salttide.core.system.system import System
+from salttide.household.dosing import PartRequest, RoutineRequest, adopted, first_request, pump_remarks, usually_by_hand
 from salttide.household.dosing import adopt as adopt_routine
 from salttide.household.uptake import UptakeContext
 
@@ -43,7 +44,8 @@ class PartBody(RequestModel):
 
 
 class DoseRoutineBody(RequestModel):
-    """How the uptake is replaced, in the keeper's units. uptake: alkalinity used a day; null for the estimate."""
+    """How the uptake is replaced, in the keeper's units. uptake: alkalinity used a day; null for the estimate ·
+    by_hand: what no container gives is given by hand."""
 
     uptake: float | None = None
     changes: bool = True
@@ -55,6 +57,7 @@ class DoseRoutineBody(RequestModel):
     calcium_id: Id | None = None
     magnesium_id: Id | None = None
     reservoir_l: float | None = None
+    by_hand: bool | None = None
 
 
 class UptakeRow(Model):
@@ -131,7 +134,7 @@ def options(system_id: Id, ctx: In) -> DosingOffer:
         review=_review(uptake, uptake.review),
         additives=[_choice(item) for item in ctx.stored.additives],
         evaporation=_evaporation(uptake),
-        body=_body(ctx, first_request(uptake)),
+        body=_body(ctx, uptake.system, first_request(uptake)),
         adopted=adopted(uptake) is not None,
     )
 
@@ -227,12 +230,15 @@ def _evaporation(uptake: UptakeContext) -> str:
     return phrase("dosing.l_evaporate_a_day", litres=litres_words(uptake.evaporation_l), how=how)
 
 
-def _body(ctx: Context, request: RoutineRequest) -> DoseRoutineBody:
+def _body(ctx: Context, system: System, request: RoutineRequest) -> DoseRoutineBody:
     """A routine as typed."""
     unit, used = unit_of(ALKALINITY, ctx.keeper.units), request.uptake_meq_l
     effluent = request.effluent_meq_l
     return DoseRoutineBody(
-        **{name: value for name, value in asdict(request).items() if name in DoseRoutineBody.model_fields},
+        **{
+            **{name: value for name, value in asdict(request).items() if name in DoseRoutineBody.model_fields},
+            "by_hand": usually_by_hand(system) if request.by_hand is None else request.by_hand,
+        },
         uptake=None if used is None else rounded_to(difference_shown(ALKALINITY, used, ctx.keeper.units)),
         effluent=None if effluent is None else rounded_to(unit.from_canonical(effluent)),
     )

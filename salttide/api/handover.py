@@ -203,10 +203,9 @@ def sheets_of(ctx: Context, first: date, last: date, request: HandOverRequest) -
 
 
 def dosed_by_hand(ctx: Context, system: System) -> list[DailyDose]:
-    """Daily doses that no pump gives."""
-    pumped = {one.additive.name for one in ctx.stored.containers(system.id) if one.pump}
-    planned = ctx.stored.daily_plans[system.id]
-    return [dose for dose in (planned[-1].doses if planned else ()) if dose.additive not in pumped]
+    """Daily doses that are given by hand."""
+    hand = ctx.household.by_hand(system)
+    return [*hand.doses] if hand else []
 
 
 def carer_sheet(ctx: Context, away: Away, request: HandOverRequest, sheets: list[HandOver]) -> CarerSheet:

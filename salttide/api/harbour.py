@@ -10,6 +10,7 @@ from salttide.core.basics.number_text import DecimalSign
 from salttide.core.basics.phrases import phrase
 from salttide.core.overview.next_up import together
 from salttide.core.overview.state import AHEAD_DAYS, SystemState
+from salttide.core.planning.hand_dose import DAILY_DOSE
 from salttide.core.science.parameters import spoken
 from salttide.core.upkeep.rota import Occurrence
 from salttide.core.upkeep.task import tasks
@@ -173,7 +174,9 @@ def _marks(view: SystemState, today: date) -> list[StaffMark]:
     """Each day's work on the tide staff: the longest task by name, and how many more."""
     days: dict[date, list[Occurrence]] = {}
     for item in view.occurrences:
-        days.setdefault(item.day, []).append(item)
+        # A daily dose stands on every day: the staff shows what is not the same each day.
+        if item.task != DAILY_DOSE or item.day == today:
+            days.setdefault(item.day, []).append(item)
     marks = []
     for day, items in sorted(days.items()):
         longest = max(items, key=lambda item: item.minutes)

@@ -1,6 +1,7 @@
 """Rota: the upkeep of all systems by day; tasks done, skipped, moved, swapped, and the weeks evened out."""
 
 import sqlite3
+from collections.abc import Mapping
 from datetime import date, datetime
 
 from fastapi import APIRouter, Query
@@ -13,10 +14,11 @@ from salttide.core.basics.phrasing import day_words, moment_words
 from salttide.core.basics.quantities import Kind, parse_quantity
 from salttide.core.basics.refused import refused
 from salttide.core.ledger.entries import Care, Change
+from salttide.core.ledger.plan import DailyDose
 from salttide.core.planning.done_change import change_entries
 from salttide.core.system.observations import read_found
 from salttide.core.upkeep.rota import WATER_CHANGE, Occurrence, Piece, Split
-from salttide.household.rota import check_move, do, no_planned_change, no_refill, occurrence_of, put
+from salttide.household.rota import check_move, do, no_planned_change, no_refill, occurrence_of, put, stays
 from salttide.household.rota import skip as skip_item
 from salttide.store import rota as rota_store
 
@@ -38,13 +40,14 @@ class TaskBody(RequestModel):
 
 class DoneBody(TaskBody):
     """Done: when, as typed (empty: now), minutes taken (empty: as expected), which part, and findings as typed; for a
-    water change also its water."""
+    water change also its water; for daily doses what was given of each, as typed, where it was not as planned."""
 
     when: str = Field("", max_length=40)
     minutes: str = Field("", max_length=20)
     zone: str = Field("", max_length=40)
     found: dict[str, str] = Field(default_factory=dict, max_length=12)
     changed: ChangedBody | None = None
+    given: dict[str, str] = Field(default_factory=dict, max_length=12)
 
 
 class SkipBody(TaskBody):
@@ -99,13 +102,40 @@ def done(system_id: Id, body: DoneBody, ctx: In, key: Key) -> Recorded:
     at = ctx.when(body.when)
     care = _care(ctx, item, body, at)
     moved = moved_by(ctx, system_id, item, body.changed, at)
+    shares = _shares(ctx, item, body.given)
 
     def act(connection: sqlite3.Connection) -> None:
-        do(ctx.household, connection, system_id, item, care, moved, key)
+        do(ctx.household, connection, system_id, item, care, moved, key, shares)
 
     words = phrase("common.name_done", name=_said(item))
     words += f" ({moment_words(at, ctx.keeper.zone)})" if body.when.strip() else ""
     return rota_command(ctx, key, words, act)
+
+
+def _shares(ctx: Context, item: Occurrence, given: Mapping[str, str]) -> dict[str, float]:
+    """What was given of each daily dose, as a share of what was planned. Raises InputError at its field."""
+    known = {one.additive: one for one in item.gives}
+    found = {}
+    for name, text in given.items():
+        if name not in known:
+            raise refused("rota.this_is_not_one_of_the_daily", f"given.{name}", takes=", ".join(known))
+        found[name] = _share(ctx, known[name], text, f"given.{name}")
+    return found
+
+
+def _share(ctx: Context, dose: DailyDose, text: str, field: str) -> float:
+    if not text.strip():
+        return 1.0
+    kind, unit, planned = (Kind.VOLUME, "mL", dose.ml / 1000) if dose.ml else (Kind.MASS, "g", dose.mass_g)
+    typed = at_field(field, lambda: parse_quantity(text, kind, ctx.keeper.habits, unit).value)
+    if not 0 <= typed <= MOST_GIVEN * planned:
+        most = show_number(MOST_GIVEN * (dose.ml or dose.mass_g), 1)
+        raise refused("rota.how_much_was_given", field, takes=phrase("rota.to_most", most=most, unit=unit))
+    return typed / planned
+
+
+MOST_GIVEN = 10.0
+"""More than so many times the daily dose is a slip."""
 
 
 def moved_by(
@@ -163,6 +193,7 @@ def skip(system_id: Id, body: SkipBody, ctx: In, key: Key) -> Recorded:
 def move(system_id: Id, body: MoveBody, ctx: In, key: Key) -> Recorded:
     """Move an occurrence to another day, today or later. It stays there whatever else moves."""
     item = _occurrence(ctx, system_id, body)
+    stays(item)
     if body.day is None and item.step_id is not None:
         raise refused(
             "rota.a_planned_step_needs_a_day", "day", takes=phrase("common.today_or_later", today=ctx.today.isoformat())
@@ -178,6 +209,7 @@ def move(system_id: Id, body: MoveBody, ctx: In, key: Key) -> Recorded:
 def split(system_id: Id, body: SplitBody, ctx: In, key: Key) -> Recorded:
     """Split an occurrence: part of its minutes where it is, the rest on another day."""
     item = _occurrence(ctx, system_id, body)
+    stays(item)
     if item.step_id is not None or item.piece is not None:
         raise refused("rota.this_cannot_be_split_further", "task", "rota.a_task_of_the_rota_that")
     first = took_minutes(ctx, body.minutes) or 0.0
@@ -204,6 +236,8 @@ def split(system_id: Id, body: SplitBody, ctx: In, key: Key) -> Recorded:
 def swap(system_id: Id, body: SwapBody, ctx: In, key: Key) -> Recorded:
     """Let two occurrences swap days."""
     one, other = _occurrence(ctx, system_id, body.one), _occurrence(ctx, body.other_system_id, body.other)
+    stays(one, "one")
+    stays(other, "other")
     if one.day == other.day:
         raise refused("rota.both_are_on_the_same_day", "other", "rota.one_on_another_day")
     check_move(ctx.household, system_id, one, other.day, "one")

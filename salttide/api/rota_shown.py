@@ -4,8 +4,10 @@ import sqlite3
 from collections.abc import Callable, Iterable, Mapping
 from datetime import timedelta
 
+from salttide.core.basics.number_text import significant
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import capital, day_words
+from salttide.core.ledger.plan import DailyDose
 from salttide.core.overview.state import SystemState
 from salttide.core.runbook.file import runbook_keys
 from salttide.core.system.observations import asked_in, found_kinds
@@ -28,6 +30,14 @@ class FoundAsked(Model):
     input_type: str
     unit: str
     choices: list[str]
+
+
+class GivenAsked(Model):
+    """A daily dose by hand, as planned: its name, amount and unit."""
+
+    name: str
+    amount: str
+    unit: str
 
 
 class Task(Model):
@@ -57,6 +67,7 @@ class Task(Model):
     rare: bool
     runbook: str
     found: list[FoundAsked]
+    gives: list[GivenAsked]
 
 
 class RotaDay(Model):
@@ -173,8 +184,8 @@ def task_shown(system: System, item: Occurrence, placed: str = "") -> Task:
         minutes=round(item.minutes),
         waits=round(kind.waits) if kind else 0,
         why=item.why,
-        placed=placed,
-        fixed=item.pinned,
+        placed="" if item.gives else placed,
+        fixed=item.pinned and not item.gives,
         about=kind.why if kind else "",
         tool=kind.tool(system.panel) if kind else "",
         cautions=list(kind.cautions) if kind else [],
@@ -183,7 +194,13 @@ def task_shown(system: System, item: Occurrence, placed: str = "") -> Task:
         rare=bool(kind and kind.rare),
         runbook=kind.runbook if kind and kind.runbook in runbook_keys() and item.task != WATER_CHANGE else "",
         found=found_asked(kind.records) if kind else [],
+        gives=[_gives(one) for one in item.gives],
     )
+
+
+def _gives(one: DailyDose) -> GivenAsked:
+    amount, unit = (one.ml, "mL") if one.ml else (one.mass_g, "g")
+    return GivenAsked(name=one.additive, amount=significant(amount, 3), unit=unit)
 
 
 def found_asked(keys: Iterable[str]) -> list[FoundAsked]:

@@ -43,7 +43,7 @@ from salttide.core.science.recipe import name_of_formula
 from salttide.core.science.units import show, unit_of
 from salttide.core.upkeep.due import minutes_of
 from salttide.core.upkeep.rota import WATER_CHANGE
-from salttide.household.dosing import set_pumps
+from salttide.household.dosing import as_given, set_pumps
 from salttide.store import change as change_store
 from salttide.store import shelf
 from salttide.store import system as system_store
@@ -303,7 +303,8 @@ def adopt(system_id: Id, body: VariantBody, ctx: In, key: Key) -> Recorded:
         shelf.save_keeper(connection, replace(ctx.keeper, salt_id=variant.salt.id))
         if variant.dosing != Dosing.AS_NOW:
             rest = set_pumps(connection, system_id, daily, ctx.now, key)
-            change_store.set_daily(connection, system_id, ctx.today + timedelta(days=1), rest, key)
+            doses = as_given(system, rest, None)
+            change_store.set_daily(connection, system_id, ctx.today + timedelta(days=1), doses, key)
         change_store.add_work(connection, system_id, key, work)
         return adopted_words(variant)
 

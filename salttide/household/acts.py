@@ -9,8 +9,9 @@ from datetime import datetime, timedelta
 
 from salttide.core.jot.past import read_past
 from salttide.core.jot.recording import OLDEST
-from salttide.core.ledger.entries import Care, Entry
+from salttide.core.ledger.entries import Care, Dose, Entry
 from salttide.core.planning.closing import occurrence_done, step_done
+from salttide.core.planning.hand_dose import as_daily
 from salttide.core.system.system import System
 from salttide.core.upkeep.due import Rule, minutes_of
 from salttide.core.upkeep.rota import Occurrence, Piece
@@ -56,8 +57,12 @@ def _recorded(household: Household, connection: sqlite3.Connection, system: Syst
     """An entry with what the rota knows of it; the occurrence or the step that it was is closed."""
     day = household.day_of(entry.at)
     steps = change_store.open_steps(connection)[system.id]
-    if step := step_done(entry, day, [(one.planned, one.work) for one in steps]):
+    step = step_done(entry, day, [(one.planned, one.work) for one in steps])
+    if step:
         change_store.finish_step(connection, step.step_id, key)
+    elif isinstance(entry, Dose) and not entry.routine:
+        daily = as_daily(household.by_hand(system), household.ledger(system), entry, household.keeper.zone)
+        return replace(entry, routine=daily)
     if not isinstance(entry, Care):
         return entry
     mine = [one for one in household.outlook(system, OPEN_DAYS).occurrences if one.task == entry.task]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 from collections.abc import Sequence
-from dataclasses import asdict, dataclass, fields
+from dataclasses import asdict, dataclass, fields, replace
 from datetime import datetime
 
 from salttide.core.basics.errors import check_range
@@ -28,6 +28,7 @@ from salttide.core.planning.pump_setting import settings_for
 from salttide.core.science.parameters import Parameter
 from salttide.core.science.units import unit_of
 from salttide.core.system.shelf import Additive
+from salttide.core.system.system import System
 from salttide.store import change as change_store
 from salttide.store import container as container_store
 
@@ -45,7 +46,8 @@ class PartRequest:
 @dataclass(frozen=True)
 class RoutineRequest:
     """How the uptake is to be replaced, canonical: this is what is stored of an adopted routine, so that it stays the
-    same in any unit. uptake_meq_l: alkalinity used a day; None for the estimate."""
+    same in any unit. uptake_meq_l: alkalinity used a day; None for the estimate · by_hand: what no container gives is
+    given by hand; None: unless there is a dosing pump."""
 
     uptake_meq_l: float | None = None
     changes: bool = True
@@ -57,6 +59,7 @@ class RoutineRequest:
     calcium_id: int | None = None
     magnesium_id: int | None = None
     reservoir_l: float | None = None
+    by_hand: bool | None = None
 
 
 def adopted(uptake: UptakeContext) -> RoutineRequest | None:
@@ -141,9 +144,22 @@ def adopt(uptake: UptakeContext, connection: sqlite3.Connection, request: Routin
     household, system_id = uptake.household, uptake.system.id
     daily = daily_doses(routine_of(uptake, request), uptake.system.volume_l)
     rest = set_pumps(connection, system_id, daily, household.now, key)
-    change_store.set_daily(connection, system_id, household.today, rest, key)
+    doses = as_given(uptake.system, rest, request.by_hand)
+    change_store.set_daily(connection, system_id, household.today, doses, key)
     stored = container_store.dosing_routine(connection, system_id)
     container_store.save_dosing_routine(connection, system_id, {**stored, **asdict(request)}, key)
+
+
+def as_given(system: System, rest: Sequence[DailyDose], hand: bool | None) -> list[DailyDose]:
+    """Doses without a container, marked where they are given by hand; hand: as the keeper said, if at all. What has no
+    mass of its own, such as a reactor's, gives itself."""
+    hand = usually_by_hand(system) if hand is None else hand
+    return [replace(dose, by_hand=hand and dose.mass_g > 0) for dose in rest]
+
+
+def usually_by_hand(system: System) -> bool:
+    """Whether doses without a container are given by hand, unless the keeper says otherwise: without a dosing pump."""
+    return "dosing_pump" not in system.gear
 
 
 def set_pumps(

@@ -14,11 +14,12 @@ from salttide.core.estimate.rate import Rate
 from salttide.core.jot.answer import JotContext
 from salttide.core.jot.recording import RecordContext
 from salttide.core.ledger.entries import Ledger
-from salttide.core.ledger.plan import DailyDose, daily_as_recorded
+from salttide.core.ledger.plan import DailyDose, DailyPlan, daily_as_recorded
 from salttide.core.overview.state import AHEAD_DAYS, MEMORY, SystemState, Waters, outlook, waters, work_of
 from salttide.core.overview.upcoming import Ahead
 from salttide.core.planning.container import Container
 from salttide.core.planning.delivery import daily_dose, with_pumps
+from salttide.core.planning.hand_dose import by_hand
 from salttide.core.planning.missed_steps import PlanPart, replanned
 from salttide.core.planning.work_order import Work
 from salttide.core.science.parameters import Parameter
@@ -189,7 +190,14 @@ class Household:
             self._daily(system, found, daily[-1].doses if daily else None),
             self.stored.mixed_for if steps else (),
             found,
+            self.by_hand(system),
         )
+
+    def by_hand(self, system: System) -> DailyPlan | None:
+        """The daily doses that are given by hand."""
+        plans = self.stored.daily_plans[system.id]
+        pumped = [one.additive.name for one in self.stored.containers(system.id) if one.pump]
+        return by_hand(plans[-1] if plans else None, pumped)
 
     def open_steps(self, system_id: int) -> list[tuple[Planned, Work]]:
         """The open steps of a system's plans, missed ones moved on within the daily limits."""
@@ -270,7 +278,7 @@ class Household:
         placed = [
             rota_store.Placed(*ref[:3], day, placing.of(ref).minutes)
             for ref, day in placing.days.items()
-            if ref[3] is None
+            if ref[3] is None and placing.of(ref).fixed is None
         ]
         return [*placed, *(each for each in self.placed if each.system_id in self.broken)]
 

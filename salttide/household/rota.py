@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+from collections.abc import Mapping
 from datetime import date, datetime
 
 from salttide.core.basics.dates import check_ahead
@@ -13,6 +14,7 @@ from salttide.core.basics.refused import refused
 from salttide.core.ledger.entries import Care, Change, Dose, Entry
 from salttide.core.planning.correction import off_course
 from salttide.core.planning.delivery import REFILL
+from salttide.core.planning.hand_dose import DAILY_DOSE, given
 from salttide.core.planning.work_order import DoseWorkOrder, VisualCheckOrder, dose_event
 from salttide.core.upkeep.rota import WATER_CHANGE, Occurrence, Piece
 from salttide.core.upkeep.task import tasks
@@ -47,16 +49,30 @@ def do(
     care: Care,
     moved: Change | None,
     key: str,
+    shares: Mapping[str, float] | None = None,
 ) -> None:
     """Record an occurrence as done: a planned dose or visual check as its plan says, a task as `care` with the water it
-    moved."""
+    moved, daily doses as given. shares: of each daily dose as given, where it was not as planned."""
     entries: list[Entry] = [*([moved] if moved else []), care]
-    if item.step_id is not None:
+    if item.gives:
+        entries = [*given(item.gives, care.at, shares)] or [skipped_dose(care.at)]
+    elif item.step_id is not None:
         step = change_store.open_step(connection, item.step_id)
         check_not_too_soon(household, step)
         _on_course(household, system_id, step)
         entries = [_done_step(step, care.at)]
     acts.record(household, connection, system_id, entries, key, item)
+
+
+def skipped_dose(at: datetime) -> Care:
+    """The record of a day on which none of the daily doses was given."""
+    return Care(at, DAILY_DOSE, 0.0, True, phrase("rota.not_given"))
+
+
+def stays(item: Occurrence, field: str = "task") -> None:
+    """Refuse to move daily doses with InputError: each belongs to its day."""
+    if item.task == DAILY_DOSE:
+        raise refused("rota.a_daily_dose_belongs_to_its_day", field, "rota.done_or_skip")
 
 
 def no_planned_change(item: Occurrence) -> None:

@@ -212,7 +212,7 @@ def daily_plans(connection: sqlite3.Connection) -> BySystem[list[DailyPlan]]:
 
 def _daily(text: str) -> tuple[DailyDose, ...]:
     return tuple(
-        DailyDose(one["additive"], one["mass_g"], {Parameter(key): value for key, value in one["amounts"].items()})
+        DailyDose(**{**one, "amounts": {Parameter(key): value for key, value in one["amounts"].items()}})
         for one in json.loads(text)
     )
 

@@ -142,6 +142,24 @@ class Migrations(StoreTest):
             Database(self.path)
         self.assertEqual(self.path.read_bytes(), before)
 
+    def test_daily_doses_from_before_stay_given_and_are_by_hand_from_now_on(self):
+        path = self.path.with_name("before.db")
+        old = sqlite3.connect(path)
+        for number, script in migrations()[:23]:
+            old.executescript(f"{script} PRAGMA user_version = {number};")
+        old.execute("PRAGMA foreign_keys = OFF")
+        doses = '[{"additive":"soda","mass_g":2.0,"amounts":{}},{"additive":"limewater","mass_g":0.0,"amounts":{}}]'
+        plans = [(1, "2026-01-01", doses, 0), (2, "2026-01-01", doses, 0), (3, "2026-01-01", "[]", 0)]
+        put = "INSERT INTO daily_plan (system_id, since, doses, command, void) VALUES (?, ?, ?, 'c', ?)"
+        old.executemany(put, plans)
+        old.execute("INSERT INTO gear (system_id, kind) VALUES (2, 'dosing_pump')")
+        old.execute(migrations()[23][1])
+        rows = old.execute("SELECT system_id, since = date('now'), doses FROM daily_plan WHERE id > 3").fetchall()
+        self.assertEqual([row[:2] for row in rows], [(1, 1)])
+        self.assertEqual([dose["by_hand"] for dose in json.loads(rows[0][2])], [True, False])
+        self.assertEqual(old.execute("SELECT count(*) FROM daily_plan").fetchone(), (4,))
+        old.close()
+
     def test_a_database_of_the_second_version_keeps_every_row_through_the_rebuilt_ledger(self):
         path = self.path.with_name("old.db")
         old = sqlite3.connect(path)

@@ -38,6 +38,39 @@ class Weeks(WebTest):
         self.open("/systems/1/tasks/skimmer_cup", "Rota")
         self.sees(self.page.get_by_text("Cup filled: 70 %").first)
 
+    def test_done_yesterday_at_nine(self) -> None:
+        self.open("/rota", "Rota")
+        self.task("Beacon: Empty the skimmer cup").click()
+        self.button("Done, with notes").click()
+        expect(self.page.get_by_label("It took")).to_be_focused()
+        self.button("Done earlier?").click()
+        self.page.get_by_label("On", exact=True).fill("someday")
+        self.button("Save").click()
+        self.sees(self.page.get_by_text("I can't read “someday”"))
+        self.page.get_by_label("On", exact=True).fill("yesterday")
+        self.page.get_by_label("At", exact=True).fill("9pm")
+        self.assert_accessible()
+        self.button("Save").click()
+        self.sees(self.page.get_by_text("Empty the skimmer cup: done (Mon 23 Nov)"))
+
+    def test_a_daily_dose_by_hand_is_ticked_as_it_was_given(self) -> None:
+        self.open("/systems/3/dosing", "Dosing")
+        self.page.get_by_label("Alkalinity used a day").fill("0.3")
+        self.page.get_by_label("Additive for alkalinity").select_option(label="soda stock")
+        self.button("Use this dose from now on").click()
+        self.sees(self.page.get_by_text("Daily dose of Skiff set"))
+        self.open("/rota", "Rota")
+        self.task("Skiff: Dose ").click()
+        card = self.page.get_by_role("dialog", name="Dose ")
+        self.sees(card.get_by_text("your daily dose by hand"))
+        expect(self.page.get_by_role("button", name="Move", exact=True)).to_have_count(0)
+        self.button("Done, with notes").click()
+        self.page.get_by_label("soda stock").fill("2")
+        self.button("Save").click()
+        self.sees(self.page.get_by_text("soda stock: done"))
+        # Today's is given: the next one is tomorrow's.
+        expect(self.page.locator("tbody tr").nth(2).locator("td").first.get_by_text("soda stock")).to_have_count(0)
+
     def test_dragged_to_another_day_it_stays_there_and_comes_back(self) -> None:
         self.open("/rota", "Rota")
         item = self.page.locator("button.task", has_text="Find dead spots").first

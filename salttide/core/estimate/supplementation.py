@@ -383,4 +383,5 @@ def daily_doses(routine: DailySupplements, volume_l: float) -> list[DailyDose]:
 def _daily(one: DayAmount, volume_l: float) -> DailyDose:
     raised = {p: amount for p, amount in brought_per_mole(one.additive.formula).items() if amount > 0}
     per_rise = {p: amount / raised[one.parameter] for p, amount in raised.items() if p in USED}
-    return DailyDose(one.additive.name, one.mass_g, {p: one.rise * volume_l * each for p, each in per_rise.items()})
+    amounts = {p: one.rise * volume_l * each for p, each in per_rise.items()}
+    return DailyDose(one.additive.name, one.mass_g, amounts, ml=one.ml or 0.0)

@@ -39,7 +39,8 @@ def with_delivered(ledger: Ledger, given: Iterable[Dose]) -> Ledger:
 
 
 def with_planned(ledger: Ledger, plans: Sequence[DailyPlan], now: datetime, zone: tzinfo) -> Ledger:
-    """The ledger with planned daily doses, on days without a recorded dose that raises the same."""
+    """The ledger with planned daily doses that give themselves (a reactor, limewater, a pump without a container), on
+    days without a recorded dose that raises the same. A dose by hand counts only where it was recorded."""
     if not plans:
         return ledger
     given = {(p, dose.at.astimezone(zone).date()) for dose in ledger.doses if dose.routine for p in dose.amounts}
@@ -51,6 +52,6 @@ def with_planned(ledger: Ledger, plans: Sequence[DailyPlan], now: datetime, zone
         for day in (plan.since + timedelta(days=days) for days in range((end - plan.since).days))
         if (at := datetime.combine(day, DOSED_AT, zone)) <= now
         for dose in plan.doses
-        if not any((parameter, day) in given for parameter in dose.amounts)
+        if not dose.by_hand and not any((parameter, day) in given for parameter in dose.amounts)
     ]
     return replace(ledger, doses=tuple(in_order([*ledger.doses, *added])))

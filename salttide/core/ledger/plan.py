@@ -15,11 +15,14 @@ RECORDED_DAYS = 7
 
 @dataclass(frozen=True)
 class DailyDose:
-    """A daily dose: the additive, its mass in g, and the amount (meq or mg) per parameter."""
+    """A daily dose: the additive, its mass in g, and the amount (meq or mg) per parameter. by_hand: it counts as given
+    only where that is recorded · ml: where it is a solution."""
 
     additive: str
     mass_g: float
     amounts: Mapping[Parameter, float]
+    by_hand: bool = False
+    ml: float = 0.0
 
 
 @dataclass(frozen=True)

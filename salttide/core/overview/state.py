@@ -23,6 +23,7 @@ from ..ledger.verdict import Verdict, judge, judge_expected, series
 from ..planning.correction import off_course
 from ..planning.delivery import diagnosis, refills
 from ..planning.done_change import without_litres
+from ..planning.hand_dose import hand_doses
 from ..planning.work_order import ChangeWorkOrder
 from ..science.parameters import FACTS, Parameter
 from ..science.units import UnitChoice
@@ -170,14 +171,15 @@ def work_of(
     zone: tzinfo,
     findings: Sequence[Finding] = (),
 ) -> list[Occurrence]:
-    """Care tasks, planned steps and refills on their days, by day."""
+    """Care tasks, planned steps, refills and daily doses by hand on their days, by day."""
     today = now.astimezone(zone).date()
     stirs = going_on(ledger.looks, findings, now, zone, upkeep.programmes)
     book = Book(upkeep.rules, ledger.care, upkeep.moves, ahead.planned, stirs, upkeep.splits)
     found = occurrences(book, today, until, zone, early=True)
     placed = [item for item in on_their_days(system.id, found, upkeep.keeping, today) if item.day <= until]
     filled = refills(ahead.containers, now, until, zone)
-    return sorted([*filled, *placed], key=lambda item: item.day)
+    given = hand_doses(ahead.hand, system, ledger, now, until, zone)
+    return sorted([*given, *filled, *placed], key=lambda item: item.day)
 
 
 def _dosing(s: Situation, ahead: Ahead) -> DosingState:

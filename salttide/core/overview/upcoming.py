@@ -8,7 +8,7 @@ from datetime import date, datetime, time, timedelta, tzinfo
 
 from ..estimate.supplementation import Changes
 from ..ledger.entries import Change, Dose, Ledger
-from ..ledger.plan import DailyDose, Plan, daily_as_recorded
+from ..ledger.plan import DailyDose, DailyPlan, Plan, daily_as_recorded
 from ..planning.container import Container
 from ..planning.work_order import ChangeWorkOrder, DoseWorkOrder, Work, planned_events, routine_change
 from ..science.additives import AlkalinitySource
@@ -25,7 +25,7 @@ WORKING_HOUR = time(18, 0)
 class Ahead:
     """What is coming up: planned steps with their work orders; the usual salt of routine changes, the compound this
     keeper raises alkalinity with, and the daily doses (None: they continue as recorded). mixed: steps with a batch at
-    hand · containers: those of the dosing pumps."""
+    hand · containers: those of the dosing pumps · hand: the daily doses by hand."""
 
     steps: Sequence[tuple[Planned, Work]] = ()
     salt: SaltMix | None = None
@@ -33,6 +33,7 @@ class Ahead:
     daily: tuple[DailyDose, ...] | None = None
     mixed: Collection[int] = ()
     containers: Sequence[Container] = ()
+    hand: DailyPlan | None = None
 
     def to_mix(self, today: date) -> list[tuple[Planned, ChangeWorkOrder]]:
         """Planned changes of today and tomorrow whose new water has yet to be mixed."""

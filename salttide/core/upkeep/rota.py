@@ -10,6 +10,7 @@ from enum import StrEnum
 from ..basics.dates import later
 from ..basics.phrasing import counted, day_words
 from ..ledger.entries import Care
+from ..ledger.plan import DailyDose
 from .due import Done, Due, GoingOn, Rule, done_of, first_due
 from .task import TaskKind
 
@@ -56,7 +57,8 @@ class Occurrence:
     """A task on a day. `due` is the rule's day, `day` where it is; late counts days past `due` at today.
 
     kind: None for work without a kind of task · zone: the part whose turn it is · pinned: the keeper chose the day ·
-    siphon: a planned change with siphoning of sand · piece: which part, where split over two days.
+    siphon: a planned change with siphoning of sand · piece: which part, where split over two days · gives: the daily
+    doses by hand of that day.
     """
 
     task: str
@@ -75,6 +77,7 @@ class Occurrence:
     every_days: int = 0
     siphon: bool = False
     piece: Piece | None = None
+    gives: tuple[DailyDose, ...] = ()
 
     @property
     def title(self) -> str:

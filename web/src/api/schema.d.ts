@@ -4746,7 +4746,7 @@ export interface components {
         /**
          * DoneBody
          * @description Done: when, as typed (empty: now), minutes taken (empty: as expected), which part, and findings as typed; for a
-         *     water change also its water.
+         *     water change also its water; for daily doses what was given of each, as typed, where it was not as planned.
          */
         DoneBody: {
             /** Task */
@@ -4778,6 +4778,10 @@ export interface components {
                 [key: string]: string;
             };
             changed?: components["schemas"]["ChangedBody"] | null;
+            /** Given */
+            given?: {
+                [key: string]: string;
+            };
         };
         /**
          * DoseAdditive
@@ -4863,7 +4867,8 @@ export interface components {
         };
         /**
          * DoseRoutineBody
-         * @description How the uptake is replaced, in the keeper's units. uptake: alkalinity used a day; null for the estimate.
+         * @description How the uptake is replaced, in the keeper's units. uptake: alkalinity used a day; null for the estimate ·
+         *     by_hand: what no container gives is given by hand.
          */
         DoseRoutineBody: {
             /** Uptake */
@@ -4895,6 +4900,8 @@ export interface components {
             magnesium_id?: number | null;
             /** Reservoir L */
             reservoir_l?: number | null;
+            /** By Hand */
+            by_hand?: boolean | null;
         };
         /**
          * Dosing
@@ -5434,6 +5441,18 @@ export interface components {
             sump_l: number;
             sump?: components["schemas"]["SumpBody"] | null;
             salt_test?: components["schemas"]["SaltTestBody"] | null;
+        };
+        /**
+         * GivenAsked
+         * @description A daily dose by hand, as planned: its name, amount and unit.
+         */
+        GivenAsked: {
+            /** Name */
+            name: string;
+            /** Amount */
+            amount: string;
+            /** Unit */
+            unit: string;
         };
         /**
          * GuardShown
@@ -7537,6 +7556,8 @@ export interface components {
             runbook: string;
             /** Found */
             found: components["schemas"]["FoundAsked"][];
+            /** Gives */
+            gives: components["schemas"]["GivenAsked"][];
             /** Starts */
             starts: number;
             /** Beside */
@@ -8867,6 +8888,8 @@ export interface components {
             runbook: string;
             /** Found */
             found: components["schemas"]["FoundAsked"][];
+            /** Gives */
+            gives: components["schemas"]["GivenAsked"][];
         };
         /**
          * TaskBody

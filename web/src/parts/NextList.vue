@@ -63,7 +63,7 @@ function act(item: Item) {
           }}</v-btn>
           <template v-if="item.task">
             <button
-              v-if="!['see', 'container'].includes(item.way)"
+              v-if="!['see', 'container'].includes(item.way) && item.task !== 'daily_dose'"
               class="plain-link"
               type="button"
               @click="care.tomorrow(of(item), item)"

@@ -18,6 +18,7 @@ export interface Found {
   minutes: string
   zone: string
   found: Record<string, string>
+  given: Record<string, string>
 }
 /** A water change of which the water is asked: a task that is ticked off, one that a round collects, or old ones. */
 export interface Changing {
@@ -27,7 +28,7 @@ export interface Changing {
   complete?: boolean
   take?: (changed: Schemas['ChangedBody']) => void
 }
-const AS_PLANNED: Found = { when: '', minutes: '', zone: '', found: {} }
+const AS_PLANNED: Found = { when: '', minutes: '', zone: '', found: {}, given: {} }
 export type Care = ReturnType<typeof useCare>
 
 /** What can be done with a task, wherever it is shown: done, moved, skipped with a reason, started at the tank. */

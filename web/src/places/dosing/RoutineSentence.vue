@@ -130,7 +130,15 @@ const told = computed(() => props.offer.uptake[0]?.amount)
         <option :value="null">no dose</option>
         <option v-for="one in raising('magnesium')" :key="one.id" :value="one.id">{{ one.name }}</option>
       </select>
-      for magnesium.
+      for magnesium. What no container holds is given
+      <select
+        aria-label="How doses without a container are given"
+        :value="request.by_hand ? 'hand' : 'itself'"
+        @change="request.by_hand = ($event.target as HTMLSelectElement).value === 'hand'"
+      >
+        <option value="hand">by hand, ticked each day</option>
+        <option value="itself">by a pump of its own</option></select
+      >.
     </p>
     <p v-for="problem in problems" :key="problem" class="magenta small" role="alert">{{ problem }}</p>
   </div>

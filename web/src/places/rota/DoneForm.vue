@@ -8,14 +8,25 @@ import WhenField from '../../parts/WhenField.vue'
 /** Done with what was found: how long it took, which part, and the findings of this kind of task. */
 const props = defineProps<{ task: Schemas['Task']; system: number; care: Care }>()
 const emit = defineEmits<{ done: [] }>()
-const told = reactive({ when: '', minutes: '', zone: props.task.zone, found: {} as Record<string, string> })
+const told = reactive({
+  when: '',
+  minutes: '',
+  zone: props.task.zone,
+  found: {} as Record<string, string>,
+  given: {} as Record<string, string>,
+})
 const refused = ref<ProblemError>()
 const wrong = (field: string) => refused.value?.at(field)
 
 async function keep() {
-  const found = Object.fromEntries(Object.entries(told.found).filter(([, text]) => text?.trim()))
+  const typed = (fields: Record<string, string>) =>
+    Object.fromEntries(Object.entries(fields).filter(([, text]) => text?.trim()))
   try {
-    await props.care.doneWith(props.system, props.task, { ...told, found })
+    await props.care.doneWith(props.system, props.task, {
+      ...told,
+      found: typed(told.found),
+      given: typed(told.given),
+    })
     emit('done')
   } catch (fault) {
     refused.value = refusal(fault)
@@ -35,6 +46,18 @@ async function keep() {
       :error-messages="wrong('minutes')"
     />
     <v-text-field v-if="task.zone" v-model="told.zone" label="Part" density="compact" maxlength="40" />
+    <v-text-field
+      v-for="one in task.gives"
+      :key="one.name"
+      v-model="told.given[one.name]"
+      :label="one.name"
+      :placeholder="one.amount"
+      persistent-placeholder
+      :suffix="one.unit"
+      density="compact"
+      inputmode="decimal"
+      :error-messages="wrong(`given.${one.name}`)"
+    />
     <FoundField
       v-for="one in task.found"
       :key="one.key"

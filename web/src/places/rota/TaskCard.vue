@@ -18,6 +18,8 @@ const emit = defineEmits<{ close: [] }>()
 /** A refill follows from what is in its container: it is done there. */
 const refill = props.task.task === 'container_refill'
 const planned = props.task.step_id !== null && props.task.task === 'water_change'
+/** A daily dose belongs to its day. */
+const daily = props.task.gives.length > 0
 const part = ref('')
 function act(what: () => unknown) {
   emit('close')
@@ -68,11 +70,7 @@ function act(what: () => unknown) {
           @click="act(() => care.done(system, task))"
           >Done</v-btn
         >
-        <v-btn
-          v-if="task.step_id === null"
-          size="small"
-          :aria-expanded="part === 'done'"
-          @click="part = part === 'done' ? '' : 'done'"
+        <v-btn size="small" :aria-expanded="part === 'done'" @click="part = part === 'done' ? '' : 'done'"
           >Done, with notes</v-btn
         >
         <v-btn v-if="task.task === 'water_change'" size="small" @click="act(() => care.go('change', system))"
@@ -81,14 +79,14 @@ function act(what: () => unknown) {
       </template>
       <v-btn v-if="!refill" size="small" @click="act(() => care.askSkip(system, task))">Skip</v-btn>
       <v-btn
-        v-if="!refill"
+        v-if="!refill && !daily"
         size="small"
         :aria-expanded="part === 'move'"
         @click="part = part === 'move' ? '' : 'move'"
         >Move</v-btn
       >
       <v-btn
-        v-if="!refill && task.step_id === null && !task.piece && task.minutes > 1"
+        v-if="!refill && !daily && task.step_id === null && !task.piece && task.minutes > 1"
         size="small"
         :aria-expanded="part === 'split'"
         @click="part = part === 'split' ? '' : 'split'"
