@@ -65,7 +65,7 @@ class Weeks(WebTest):
         self.sees(card.get_by_text("your daily dose by hand"))
         expect(self.page.get_by_role("button", name="Move", exact=True)).to_have_count(0)
         self.button("Done, with notes").click()
-        self.page.get_by_label("soda stock").fill("2")
+        card.get_by_role("textbox", name="soda stock").fill("2")
         self.button("Save").click()
         self.sees(self.page.get_by_text("soda stock: done"))
         # Today's is given: the next one is tomorrow's.
