@@ -148,7 +148,12 @@ SITUATIONS = {
         [work("change", day, 50, early=1, late=1, system=number) for number, day in enumerate((3, 4, 4), 1)],
         days(0, 0, 0, 60, 60, 60, 0), {"change": {3, 4, 5}},
     ),
-    "overdue and away: it cannot wait, today": ([work("scrape", -2, late=1)], days(away=[0, 1]), {"scrape": 0}),
+    "overdue and away: it waits until somebody is there": (
+        [work("scrape", -2, late=1)], days(away=[0, 1]), {"scrape": 2},
+    ),
+    "overdue, away, and a danger: it cannot wait, today": (
+        [work("scrape", -2, late=1, overdue_cost=3000.0)], days(away=[0, 1]), {"scrape": 0},
+    ),
     "fixed on a day away: the keeper knows why": ([work("scrape", 3, fixed=4)], days(away=[4]), {"scrape": 4}),
     "fixed far outside its window": ([work("scrape", 3, early=1, late=1, fixed=9)], days(), {"scrape": 9}),
     "two fixed on one day that is too short for both": (

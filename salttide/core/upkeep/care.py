@@ -17,9 +17,9 @@ from .due import GoingOn, Rule
 from .gear import PartKept, installed_on, life_days
 from .rota import WATER_CHANGE, Moves, Occurrence, Split
 from .scheduling import place
-from .scheduling_model import Days, Demand, Ref, Schedule
+from .scheduling_model import OVERDUE_COST, Days, Demand, Ref, Schedule
 from .scheduling_search import search
-from .task import RoundPart, TaskKind, tasks
+from .task import Missed, RoundPart, TaskKind, tasks
 
 PLACED_DAYS = 42
 """Days ahead for which work is placed; beyond, work stands on its due day."""
@@ -173,8 +173,13 @@ def _demand(system_id: int, item: Occurrence, keeping: Availability) -> Demand:
     reach = later(item.due, -max(0, item.every_days - 1)) if kind.follows else None
     return Demand(
         ref, item.due, item.earliest, item.latest, item.minutes, None, _before(item, keeping), kind.joins, reach,
-        apart=apart, gap=gap,
+        apart=apart, gap=gap, overdue_cost=OVERDUE_COSTS[kind.missed],
     )  # fmt: skip
+
+
+OVERDUE_COSTS = {Missed.DANGER: 3000.0, Missed.OWED: OVERDUE_COST, Missed.WAIT: 10.0}
+"""The cost, in minutes of work, of a further day of overdue work (judgement): what is a danger is done today, what is
+owed within days, what can wait as there is room."""
 
 
 def _before(item: Occurrence, keeping: Availability) -> date | None:
@@ -220,7 +225,8 @@ def placing_of(
     from_scratch: bool,
     relieve: bool,
 ) -> tuple[Schedule, Days]:
-    """All systems placed together under the keeper's minutes."""
+    """All systems placed together under the keeper's minutes. What was missed is spread over the coming days at once,
+    whatever stood there."""
     shared = next(iter(keepings.values()), Availability())
     days = replace(shared, others={}).days(today)
     demands = [
@@ -228,7 +234,8 @@ def placing_of(
         for system_id, found in works.items()
         for demand in demands_of(system_id, found, keepings[system_id], days.last)
     ]
-    return place(demands, days, from_scratch=from_scratch, relieve=relieve), days
+    missed = any(each.fixed is None and each.latest < today for each in demands)
+    return place(demands, days, from_scratch=from_scratch, relieve=relieve or missed), days
 
 
 @dataclass(frozen=True)

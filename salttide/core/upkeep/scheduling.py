@@ -11,7 +11,6 @@ from datetime import date, timedelta
 
 from .scheduling_model import (
     LATE_COST,
-    OVERDUE_COST,
     Bundle,
     Days,
     Demand,
@@ -28,6 +27,9 @@ MOVED_COST, MOVED_DAY_COST = 6.0, 0.5
 """The cost of moving work from where it stood (judgement)."""
 
 
+BEHIND = 10.0
+"""While missed work is caught up on, a day past the latest costs so many times a further day of what is overdue
+(judgement): a change whose window ends on a full Friday waits for Saturday too."""
 LATE_SPAN = 7
 """Days past its latest that work may be put where nothing else is left."""
 
@@ -76,7 +78,20 @@ def _held(bundles: Sequence[Bundle], days: Days, relieve: bool) -> tuple[dict[in
         clash = any(abs((there - day).days) < bundles[i].gap_to(bundles[other]) for other, there in held.items())
         if fixed or (day not in full and not clash):
             held[i] = day
+    if relieve and any(_is_overdue(each, days) for bundle in bundles for each in bundle.work):
+        loose = [bundle for i, bundle in enumerate(bundles) if i not in held]
+        held = {i: day for i, day in held.items() if len(bundles[i].days) == 1 or not _follows(bundles[i], loose)}
     return held, {i: bundle for i, bundle in enumerate(bundles) if i not in held}
+
+
+def _is_overdue(demand: Demand, days: Days) -> bool:
+    return demand.fixed is None and demand.latest < days.first
+
+
+def _follows(bundle: Bundle, loose: Sequence[Bundle]) -> bool:
+    """Whether a bundle would keep one of others, placed again, from coming near it: after missed days a series moves
+    as a whole."""
+    return any(other.first < bundle.first and bundle.gap_to(other) > 1 for other in loose)
 
 
 def _stood(bundle: Bundle) -> date | None:
@@ -106,7 +121,8 @@ def bundle_up(demands: Sequence[Demand], days: Days) -> list[Bundle]:
             groups.append(group)
         group.append(each)
         by_task.setdefault((each.system, each.task), []).append(group)
-    return [Bundle(tuple(group), _candidates(group, days)) for group in groups]
+    catching_up = any(_is_overdue(each, days) for each in demands)
+    return [Bundle(tuple(group), _candidates(group, days, catching_up)) for group in groups]
 
 
 def _both_ways(demands: Sequence[Demand]) -> list[Demand]:
@@ -155,6 +171,8 @@ def _may_join(demand: Demand, group: Sequence[Demand], days: Days) -> bool:
     """Whether it may share a day with a group, and leaves it enough of them."""
     if any(demand.task == each.task or each.task in demand.apart or demand.task in each.apart for each in group):
         return False
+    if any(_hurry(demand, days) != _hurry(each, days) for each in group):
+        return False
     shared, alone = _common([*group, demand], days), _common(group, days)
     if len(shared) < min(LEFT_DAYS, len(_common(group[:1], days))):
         return False
@@ -162,6 +180,11 @@ def _may_join(demand: Demand, group: Sequence[Demand], days: Days) -> bool:
     if _roomy(alone, minutes, days) and not _roomy(shared, minutes, days):
         return False
     return not days.away.issuperset(shared) or (_all_away(group, days) and _all_away([demand], days))
+
+
+def _hurry(demand: Demand, days: Days) -> float:
+    """What a further day costs of overdue work; none where it is not overdue. What cannot wait is not tied to what can."""
+    return demand.overdue_cost if demand.latest < days.first else 0.0
 
 
 def _roomy(some: Sequence[date], minutes: float, days: Days) -> bool:
@@ -194,22 +217,25 @@ def _span(demand: Demand, days: Days, joining: bool) -> tuple[date, date]:
     return first, min(max(demand.latest, first), days.last)
 
 
-def _candidates(group: Sequence[Demand], days: Days) -> dict[date, float]:
+def _candidates(group: Sequence[Demand], days: Days, catching_up: bool) -> dict[date, float]:
     """The days a group may go on, and the cost of each; with a few days past the latest where something keeps it
-    away."""
+    away, or where missed work is caught up on."""
     found = _common(group, days)
     overdue = max(each.latest for each in group) < days.first
-    if not any(each.fixed for each in group) and (overdue or any(each.apart for each in group)):
+    if not any(each.fixed for each in group) and (overdue or catching_up or any(each.apart for each in group)):
         beyond = [found[-1] + timedelta(days=offset) for offset in range(1, LATE_SPAN + 1)]
         found += [day for day in beyond if days.has(day) and day not in days.away]
-    return {day: sum(_cost(each, day, days, each is group[0]) for each in group) for day in found}
+    return {day: sum(_cost(each, day, days, each is group[0], catching_up) for each in group) for day in found}
 
 
-def _cost(demand: Demand, day: date, days: Days, first: bool) -> float:
+def _cost(demand: Demand, day: date, days: Days, first: bool, catching_up: bool) -> float:
     """The cost of a day, in minutes: for being late, off the due day, and off where it stood."""
     off, late = (day - demand.due).days, max(0, (day - demand.latest).days)
     cost = (AFTER_COST * off if off > 0 else -EARLY_COST * off) * (1.0 if first else JOINED_SHARE)
-    cost += OVERDUE_COST * (day - days.first).days if demand.latest < days.first else LATE_COST * late
+    if demand.latest < days.first:
+        cost += demand.overdue_cost * (day - days.first).days
+    else:
+        cost += (min(LATE_COST, BEHIND * demand.overdue_cost) if catching_up else LATE_COST) * late
     if demand.before is not None and demand.before != day:
         cost += MOVED_COST + MOVED_DAY_COST * abs((day - demand.before).days)
     return cost

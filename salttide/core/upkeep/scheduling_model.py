@@ -13,9 +13,10 @@ Ref = tuple[int, str, date, int | None]
 """Which piece of work is meant: its system, its task, its due day, and its step where it is planned."""
 
 
-LATE_COST, OVERDUE_COST = 10_000.0, 1000.0
-"""The cost, in minutes of work, of a day past the latest, and of a further day of overdue work. The first is only ever
-paid to keep apart what must be (judgement)."""
+LATE_COST = 10_000.0
+"""The cost, in minutes of work, of a day past the latest: only ever paid to keep apart what must be (judgement)."""
+OVERDUE_COST = 60.0
+"""The cost of a further day of overdue work, for what is owed (judgement)."""
 
 
 @dataclass(frozen=True)
@@ -23,7 +24,8 @@ class Demand:
     """Work to place on a day from `earliest` to `latest`, best on `due`. fixed: the day the keeper chose · before:
     where it stood · joins: tasks of its system whose day it shares where the windows allow, from `reach` on if that is
     earlier · calls: tasks it prefers to be joined by over others of its kind · apart: tasks of its system that never
-    share its day · gap: least days to other times of its own task.
+    share its day · gap: least days to other times of its own task · overdue_cost: of each further day where it is
+    overdue.
     """
 
     ref: Ref
@@ -38,6 +40,7 @@ class Demand:
     calls: frozenset[str] = frozenset()
     apart: frozenset[str] = frozenset()
     gap: int = 1
+    overdue_cost: float = OVERDUE_COST
 
     @property
     def system(self) -> int:

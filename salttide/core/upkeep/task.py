@@ -79,6 +79,15 @@ class Trigger:
     every_days: int | None = None
 
 
+class Missed(StrEnum):
+    """What it means when a task is left undone: a danger to animals or floor; owed, and done as soon as there is time;
+    or nothing that cannot wait until its next time."""
+
+    DANGER = "danger"
+    OWED = "owed"
+    WAIT = "wait"
+
+
 @dataclass(frozen=True)
 class TaskKind:
     """A kind of care task.
@@ -88,8 +97,8 @@ class TaskKind:
     where it can, follows: those that it comes after even where it is not due yet · never_with: tasks that must not
     share its day · zones: parts done in turn, whole_below_cm: a bed thinner than that is done whole · records: what is
     found · runbook: its steps at the tank · by: what tells its days instead of an interval · each: the task whose
-    interval it has · carer: how a visiting carer does it, empty where they do not · household: once for all systems
-    together.
+    interval it has · missed: what it means when it is left undone · carer: how a visiting carer does it, empty where
+    they do not · household: once for all systems together.
     """
 
     key: str
@@ -128,6 +137,7 @@ class TaskKind:
     by: str = ""
     each: str = ""
     carer: str = ""
+    missed: Missed = Missed.OWED
 
     @property
     def rare(self) -> bool:
@@ -233,7 +243,7 @@ def tasks() -> dict[str, TaskKind]:
 _LISTS = ("aliases", "kit", "off", "cautions", "goes_with", "follows", "never_with", "zones", "records", "gear")
 _PLAIN = ("waits", "breaking_in", "household", "whole_below_cm", "runbook", "by", "each", "carer", "tools")
 _NEEDED = ("name", "short", "phase", "every_days", "early_days", "late_days", "minutes", "why")
-_OTHERS = ("kit_by_panel", "sand", "panels", "material", "method", "uses", "measured", "stirred")
+_OTHERS = ("missed", "kit_by_panel", "sand", "panels", "material", "method", "uses", "measured", "stirred")
 
 
 def _task(key: str, table: Mapping[str, Any]) -> TaskKind:
@@ -260,6 +270,7 @@ def _rules_of(key: str, table: Mapping[str, Any]) -> dict[str, Any]:
     """Which systems need it, and what makes it due besides its interval."""
     measured = table.get("measured")
     return {
+        "missed": Missed(table.get("missed", Missed.OWED)),
         "sand": tuple(SandMethod(name) for name in table.get("sand", ())),
         "material": tuple(PanelMaterial(name) for name in table.get("material", ())),
         "panels": tuple(Panel(name) for name in table.get("panels", ())),
