@@ -10,12 +10,12 @@ from pydantic import Field
 from salttide.core.basics.errors import InputError, at_field
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
-from salttide.core.basics.phrasing import day_words, moment_words
+from salttide.core.basics.phrasing import counted, day_words, moment_words
 from salttide.core.basics.quantities import Kind, parse_quantity
 from salttide.core.basics.refused import refused
 from salttide.core.ledger.entries import Care, Change
-from salttide.core.ledger.plan import DailyDose
 from salttide.core.planning.done_change import change_entries
+from salttide.core.planning.hand_dose import read_share
 from salttide.core.system.observations import read_found
 from salttide.core.upkeep.rota import WATER_CHANGE, Occurrence, Piece, Split
 from salttide.household.rota import check_move, do, no_planned_change, no_refill, occurrence_of, put, stays
@@ -53,6 +53,19 @@ class DoneBody(TaskBody):
 class SkipBody(TaskBody):
     """Skip with a reason, which is recorded."""
 
+    reason: str = Field(max_length=300)
+
+
+class SkippedTask(TaskBody):
+    """An occurrence of a system that is skipped with others."""
+
+    system_id: Id
+
+
+class SkipAllBody(RequestModel):
+    """Occurrences to skip with one reason, which is recorded."""
+
+    items: list[SkippedTask] = Field(min_length=1, max_length=200)
     reason: str = Field(max_length=300)
 
 
@@ -119,23 +132,8 @@ def _shares(ctx: Context, item: Occurrence, given: Mapping[str, str]) -> dict[st
     for name, text in given.items():
         if name not in known:
             raise refused("rota.this_is_not_one_of_the_daily", f"given.{name}", takes=", ".join(known))
-        found[name] = _share(ctx, known[name], text, f"given.{name}")
+        found[name] = read_share(known[name], text, ctx.keeper.habits, f"given.{name}")
     return found
-
-
-def _share(ctx: Context, dose: DailyDose, text: str, field: str) -> float:
-    if not text.strip():
-        return 1.0
-    kind, unit, planned = (Kind.VOLUME, "mL", dose.ml / 1000) if dose.ml else (Kind.MASS, "g", dose.mass_g)
-    typed = at_field(field, lambda: parse_quantity(text, kind, ctx.keeper.habits, unit).value)
-    if not 0 <= typed <= MOST_GIVEN * planned:
-        most = show_number(MOST_GIVEN * (dose.ml or dose.mass_g), 1)
-        raise refused("rota.how_much_was_given", field, takes=phrase("rota.to_most", most=most, unit=unit))
-    return typed / planned
-
-
-MOST_GIVEN = 10.0
-"""More than so many times the daily dose is a slip."""
 
 
 def moved_by(
@@ -187,6 +185,21 @@ def skip(system_id: Id, body: SkipBody, ctx: In, key: Key) -> Recorded:
         skip_item(ctx.household, connection, system_id, item, reason, key)
 
     return rota_command(ctx, key, phrase("rota.skipped", name=_said(item)), act)
+
+
+@router.post("/rota/skip", status_code=201)
+def skip_all(body: SkipAllBody, ctx: In, key: Key) -> Recorded:
+    """Skip several occurrences with one reason, all or none; the next of each counts from today."""
+    reason = body.reason.strip()
+    if len(reason) < 3:
+        raise refused("common.say_why_in_a_few_words", "reason", "common.a_reason")
+    items = [(one.system_id, _occurrence(ctx, one.system_id, one)) for one in body.items]
+
+    def act(connection: sqlite3.Connection) -> None:
+        for system_id, item in items:
+            skip_item(ctx.household, connection, system_id, item, reason, key)
+
+    return rota_command(ctx, key, phrase("rota.skipped", name=counted(len(items), "task")), act)
 
 
 @router.post("/systems/{system_id}/care/move")

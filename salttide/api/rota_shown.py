@@ -2,7 +2,7 @@
 
 import sqlite3
 from collections.abc import Callable, Iterable, Mapping
-from datetime import timedelta
+from datetime import date, timedelta
 
 from salttide.core.basics.number_text import significant
 from salttide.core.basics.phrases import phrase
@@ -13,6 +13,7 @@ from salttide.core.runbook.file import runbook_keys
 from salttide.core.system.observations import asked_in, found_kinds
 from salttide.core.system.system import System
 from salttide.core.upkeep.care import moved_to
+from salttide.core.upkeep.catch_up import MissedGroup, catch_up
 from salttide.core.upkeep.rota import WATER_CHANGE, Occurrence
 from salttide.core.upkeep.scheduling_model import Days, Ref, Schedule
 from salttide.core.upkeep.scheduling_phrasing import Shortfall, shorts, why
@@ -96,12 +97,34 @@ class ShortShown(Model):
     helps: str
 
 
+class MissedTask(Model):
+    """A task that was missed, and the day it is caught up on."""
+
+    system_id: int
+    system: str
+    task: str
+    due: str
+    step_id: int | None
+    name: str
+    words: str
+
+
+class MissedShown(Model):
+    """Missed tasks that mean the same when they are left undone."""
+
+    key: str
+    name: str
+    words: str
+    tasks: list[MissedTask]
+
+
 class Rota(Model):
-    """Weeks of upkeep, from today."""
+    """Weeks of upkeep, from today. catch_up: what was missed, where it is much."""
 
     days: list[RotaDay]
     lanes: list[Lane]
     shorts: list[ShortShown]
+    catch_up: list[MissedShown]
     broken: list[BrokenSystem]
 
 
@@ -112,7 +135,7 @@ def rota_shown(ctx: Context, days: int) -> Rota:
     span = [today + timedelta(days=offset) for offset in range(days)]
     name, with_system = names_of(views), names_of(views, len(views) > 1)
     work = {i: moved_to(i, view.occurrences, placing.days) for i, view in views.items()}
-    minutes = dict.fromkeys(span, 0.0)
+    minutes, missed = dict.fromkeys(span, 0.0), catch_up(work)
     for item in (item for items in work.values() for item in items if item.day in minutes):
         minutes[item.day] += item.minutes
     return Rota(
@@ -135,9 +158,34 @@ def rota_shown(ctx: Context, days: int) -> Rota:
             )
             for i, items in work.items()
         ],
-        shorts=[_short(each) for each in shorts(placing, room, with_system) if each.day <= span[-1]],
+        shorts=[
+            _short(each)
+            for each in shorts(placing, room, with_system)
+            if each.day <= span[-1] and not (missed and each.late)
+        ],
+        catch_up=[_missed(views, one, today) for one in missed],
         broken=broken_shown(ctx),
     )  # fmt: skip
+
+
+def _missed(views: Mapping[int, SystemState], group: MissedGroup, today: date) -> MissedShown:
+    return MissedShown(
+        key=group.missed,
+        name=phrase(f"rota_shown.{group.missed}"),
+        words=group.words(today),
+        tasks=[
+            MissedTask(
+                system_id=i,
+                system=views[i].system.name,
+                task=item.task,
+                due=item.due.isoformat(),
+                step_id=item.step_id,
+                name=item.title,
+                words=phrase("rota_shown.late", count=item.late_days, day=day_words(item.day)),
+            )
+            for i, item in group.work
+        ],
+    )
 
 
 def names_of(views: Mapping[int, SystemState], with_system: bool = False) -> Callable[[Ref], str]:

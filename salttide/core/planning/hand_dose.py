@@ -6,7 +6,10 @@ from collections.abc import Mapping, Sequence
 from datetime import date, datetime, timedelta, tzinfo
 from math import inf
 
+from ..basics.errors import InputError, at_field
+from ..basics.number_text import show_number
 from ..basics.phrasing import listed
+from ..basics.quantities import Habits, Kind, parse_quantity
 from ..ledger.entries import Care, Dose, Ledger
 from ..ledger.plan import DailyDose, DailyPlan
 from ..science.amount import dose_text
@@ -88,6 +91,29 @@ def most_today(plan: DailyPlan, system: System) -> float:
             limit = float(day_limit(system, parameter).up)
             rises[parameter] = (rises.get(parameter, (0.0, limit))[0] + amount / system.volume_l, limit)
     return min((limit / rise for rise, limit in rises.values() if rise > 0), default=inf)
+
+
+MOST_GIVEN = 10.0
+"""More than so many times the daily dose is a slip (judgement)."""
+
+
+def read_share(dose: DailyDose, text: str, habits: Habits, field: str) -> float:
+    """What was given of a daily dose, as typed: mL of a solution, else g; as a share of what was planned, 1 where
+    nothing was typed. Raises InputError at `field` for less than nothing, or more than ten times as much.
+
+    >>> from ..basics.quantities import PLAIN_HABITS
+    >>> soda = DailyDose("soda stock", 2.0, {}, True, 20.0)
+    >>> [read_share(soda, text, PLAIN_HABITS, "given") for text in ("", "0", "10", "0.03 L")]
+    [1.0, 0.0, 0.5, 1.5]
+    """
+    if not text.strip():
+        return 1.0
+    kind, unit, planned = (Kind.VOLUME, "mL", dose.ml / 1000) if dose.ml else (Kind.MASS, "g", dose.mass_g)
+    typed = at_field(field, lambda: parse_quantity(text, kind, habits, unit).value)
+    if not 0 <= typed <= MOST_GIVEN * planned:
+        accepted = f"0 to {show_number(MOST_GIVEN * (dose.ml or dose.mass_g), 1)} {unit}"
+        raise InputError("Enter what was given", field=field, accepted=accepted)
+    return typed / planned
 
 
 def given(doses: Sequence[DailyDose], at: datetime, shares: Mapping[str, float] | None = None) -> list[Dose]:

@@ -225,8 +225,8 @@ def placing_of(
     from_scratch: bool,
     relieve: bool,
 ) -> tuple[Schedule, Days]:
-    """All systems placed together under the keeper's minutes. What was missed is spread over the coming days at once,
-    whatever stood there."""
+    """All systems placed together under the keeper's minutes. What was missed and stood on days gone by is spread over
+    the coming days, whatever stands there."""
     shared = next(iter(keepings.values()), Availability())
     days = replace(shared, others={}).days(today)
     demands = [
@@ -234,7 +234,7 @@ def placing_of(
         for system_id, found in works.items()
         for demand in demands_of(system_id, found, keepings[system_id], days.last)
     ]
-    missed = any(each.fixed is None and each.latest < today for each in demands)
+    missed = any(each.fixed is None and each.latest < today and (each.before or date.min) < today for each in demands)
     return place(demands, days, from_scratch=from_scratch, relieve=relieve or missed), days
 
 

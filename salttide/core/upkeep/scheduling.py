@@ -183,7 +183,7 @@ def _may_join(demand: Demand, group: Sequence[Demand], days: Days) -> bool:
 
 
 def _hurry(demand: Demand, days: Days) -> float:
-    """What a further day costs of overdue work; none where it is not overdue. What cannot wait is not tied to what can."""
+    """What a further day of overdue work costs, 0 where it is not overdue: what cannot wait is not tied to what can."""
     return demand.overdue_cost if demand.latest < days.first else 0.0
 
 

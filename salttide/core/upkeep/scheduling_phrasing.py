@@ -16,12 +16,13 @@ Name = Callable[[Ref], str]
 
 @dataclass(frozen=True)
 class Shortfall:
-    """What does not fit on a day, in words, and what would help."""
+    """What does not fit on a day, in words, and what would help. late: it is after its latest day."""
 
     day: date
     words: str
     helps: str
     refs: tuple[Ref, ...] = ()
+    late: bool = False
 
 
 def why(ref: Ref, placing: Schedule, days: Days, name: Name) -> str:
@@ -85,7 +86,7 @@ def _late(ref: Ref, day: date, placing: Schedule, name: Name) -> Shortfall:
     late = counted((day - own.latest).days, "day")
     return Shortfall(
         day, f"{name(ref)}: {late} after its latest day, {day_words(own.latest)}",
-        "do it today, or skip it with a reason: the next one counts from then", (ref,),
+        "do it today, or skip it with a reason: the next one counts from then", (ref,), True,
     )  # fmt: skip
 
 

@@ -1184,6 +1184,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rota/skip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Skip All
+         * @description Skip several occurrences with one reason, all or none; the next of each counts from today.
+         */
+        post: operations["rota_skip_all"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{system_id}/care/move": {
         parameters: {
             query?: never;
@@ -6329,6 +6349,40 @@ export interface components {
             away: components["schemas"]["AwayShown"][];
         };
         /**
+         * MissedShown
+         * @description Missed tasks that mean the same when they are left undone.
+         */
+        MissedShown: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Tasks */
+            tasks: components["schemas"]["MissedTask"][];
+        };
+        /**
+         * MissedTask
+         * @description A task that was missed, and the day it is caught up on.
+         */
+        MissedTask: {
+            /** System Id */
+            system_id: number;
+            /** System */
+            system: string;
+            /** Task */
+            task: string;
+            /** Due */
+            due: string;
+            /** Step Id */
+            step_id: number | null;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * MixAnswer
          * @description The batch as planned.
          */
@@ -7469,7 +7523,7 @@ export interface components {
         };
         /**
          * Rota
-         * @description Weeks of upkeep, from today.
+         * @description Weeks of upkeep, from today. catch_up: what was missed, where it is much.
          */
         Rota: {
             /** Days */
@@ -7478,6 +7532,8 @@ export interface components {
             lanes: components["schemas"]["Lane"][];
             /** Shorts */
             shorts: components["schemas"]["ShortShown"][];
+            /** Catch Up */
+            catch_up: components["schemas"]["MissedShown"][];
             /** Broken */
             broken: components["schemas"]["BrokenSystem"][];
         };
@@ -8178,6 +8234,16 @@ export interface components {
             minutes: number;
         };
         /**
+         * SkipAllBody
+         * @description Occurrences to skip with one reason, which is recorded.
+         */
+        SkipAllBody: {
+            /** Items */
+            items: components["schemas"]["SkippedTask"][];
+            /** Reason */
+            reason: string;
+        };
+        /**
          * SkipBody
          * @description Skip with a reason, which is recorded.
          */
@@ -8193,6 +8259,23 @@ export interface components {
             step_id?: number | null;
             /** Reason */
             reason: string;
+        };
+        /**
+         * SkippedTask
+         * @description An occurrence of a system that is skipped with others.
+         */
+        SkippedTask: {
+            /** Task */
+            task: string;
+            /**
+             * Due
+             * Format: date
+             */
+            due: string;
+            /** Step Id */
+            step_id?: number | null;
+            /** System Id */
+            system_id: number;
         };
         /**
          * SourceWater
@@ -16658,6 +16741,114 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SkipBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rota_skip_all: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SkipAllBody"];
             };
         };
         responses: {

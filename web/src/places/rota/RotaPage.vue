@@ -8,6 +8,7 @@ import BrokenSystems from '../../parts/BrokenSystems.vue'
 import CareDialogs from '../../parts/CareDialogs.vue'
 import { useCommands } from '../../parts/useCommands'
 import Waiting from '../../parts/Waiting.vue'
+import CatchUp from './CatchUp.vue'
 import DayList from './DayList.vue'
 import RotaHead from './RotaHead.vue'
 import WeekGrid from './WeekGrid.vue'
@@ -35,6 +36,7 @@ const evenOut = () =>
     </div>
     <template v-else>
       <BrokenSystems :systems="data.broken" />
+      <CatchUp v-if="data.catch_up.length" :groups="data.catch_up" />
       <ul v-if="data.shorts.length" class="shorts" aria-label="What does not fit">
         <li v-for="short in data.shorts" :key="short.day + short.words">
           <b class="magenta">{{ short.words }}.</b> <span class="soft">{{ short.helps }}</span>
