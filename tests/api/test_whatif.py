@@ -99,14 +99,22 @@ class WhatIf(ApiTest):
         self.post(f"/systems/{BEACON}/whatif/adopt", self.as_it_stands(percent=10, every_days=7, continuous=False))
         self.assertFalse(self.offer()["variants"][0]["continuous"])
 
-    def test_a_planned_daily_dose_counts_as_given_from_its_day_on(self):
+    def test_a_planned_daily_dose_by_hand_counts_where_it_is_ticked(self):
         wanted = self.as_it_stands(dosing="two_part", alkalinity=0.4)
         self.post(f"/systems/{EELGRASS}/whatif/adopt", {**wanted, "percent": 15})
         self.app.state.clock._at = self.app.state.clock.now().replace(day=30)
         household = self.app.state.memo.household(self.app.state.clock.now())
         book = household.ledger(household.stored.system(EELGRASS))
         routine = [dose for dose in book.doses if dose.routine and dose.additive == "Na2CO3"]
-        self.assertEqual([dose.at.day for dose in routine], [25, 26, 27, 28, 29, 30])
+        self.assertEqual(routine, [])
+        lane = next(one for one in self.get("/rota")["lanes"] if one["system_id"] == EELGRASS)
+        tick = next(one for one in lane["tasks"] if one["task"] == "daily_dose")
+        self.assertEqual(tick["day"], "2026-11-30")
+        body = {"task": "daily_dose", "due": tick["due"], "step_id": None}
+        self.post(f"/systems/{EELGRASS}/care/done", body)
+        household = self.app.state.memo.household(self.app.state.clock.now())
+        book = household.ledger(household.stored.system(EELGRASS))
+        self.assertEqual([dose.at.day for dose in book.doses if dose.routine and dose.additive == "Na2CO3"], [30])
 
 
 class Finder(WhatIf):

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 
 from ..basics.number_text import show_number
 from ..basics.phrasing import counted, day_words, listed
-from .scheduling_model import Days, Demand, Ref, Schedule
+from .scheduling_model import OVERDUE_COST, Days, Demand, Ref, Schedule
 
 Name = Callable[[Ref], str]
 """The name of a piece of work."""
@@ -76,7 +76,7 @@ def shorts(placing: Schedule, days: Days, name: Name) -> list[Shortfall]:
         if day in days.away:
             found.append(_away(day, work, name))
         elif days.has(day) and minutes > days.room(day) + 0.5:
-            found.append(_overfull(day, minutes, days.room(day), work, name))
+            found.append(_overfull(day, placing, days, name))
         found += _together(day, work, name)
     return sorted((each for each in found if each), key=lambda each: (each.day, each.words))
 
@@ -90,17 +90,45 @@ def _late(ref: Ref, day: date, placing: Schedule, name: Name) -> Shortfall:
     )  # fmt: skip
 
 
-def _overfull(day: date, minutes: float, room: float, work: list[Demand], name: Name) -> Shortfall:
-    over = minutes - room
-    loose = sorted((each for each in work if each.fixed is None), key=lambda each: -each.minutes)
+def _overfull(day: date, placing: Schedule, days: Days, name: Name) -> Shortfall:
+    work = placing.on(day)
+    minutes, room = placing.minutes()[day], days.room(day)
+    helps = f"give this day {_minutes(minutes - room)} more"
     fixed = [each for each in work if each.fixed is not None]
-    helps = f"give this day {_minutes(over)} more"
-    if fixed and not loose:
+    if fixed and len(fixed) == len(work):
         helps += f", or move “{name(fixed[0].ref)}”"
-    elif loose:
-        helps += f", or move “{name(loose[0].ref)}” ({_minutes(loose[0].minutes)}) past its latest day"
+    elif found := _movable(day, placing, days):
+        each, there = found
+        after = counted((there - each.latest).days, "day")
+        late = f", {after} after its latest day" if there > each.latest else ""
+        helps += f", or move “{name(each.ref)}” ({_minutes(each.minutes)}) to {day_words(there)}{late}"
     words = f"{_minutes(minutes)} of work, and you have {_minutes(room)}"
     return Shortfall(day, words, helps, tuple(each.ref for each in work))
+
+
+def _movable(day: date, placing: Schedule, days: Days) -> tuple[Demand, date] | None:
+    """The work of an overfull day that does least harm later, and the first day after that has room for it; what eases
+    the day whole before what does in part. None where nothing that is no danger has such a day."""
+    over = placing.minutes()[day] - days.room(day)
+    loose = [each for each in placing.on(day) if each.fixed is None and each.overdue_cost <= OVERDUE_COST]
+    for each in sorted(loose, key=lambda one: (one.minutes < over, one.overdue_cost, -one.minutes)):
+        for there in (day + timedelta(days=offset) for offset in range(1, REACH_DAYS + 1)):
+            if _has_room(each, there, placing, days):
+                return each, there
+    return None
+
+
+def _has_room(demand: Demand, day: date, placing: Schedule, days: Days) -> bool:
+    """Whether work could stand on another day: within its minutes, and apart from what it must be apart from."""
+    if not days.has(day) or placing.minutes().get(day, 0.0) + demand.minutes > days.room(day):
+        return False
+    series = [there for ref, there in placing.days.items() if ref[:2] == demand.ref[:2] and ref != demand.ref]
+    near = any(abs((there - day).days) < demand.gap for there in series)
+    return not near and not any(_apart(demand, other) for other in placing.on(day))
+
+
+REACH_DAYS = 14
+"""So many days ahead another day is looked for (judgement)."""
 
 
 def _away(day: date, work: list[Demand], name: Name) -> Shortfall:

@@ -110,7 +110,7 @@ def programme(bundles: Sequence[Bundle], days: Days) -> Programme:
     for i, j, gap in clashing(bundles):
         # Within any span of so many days, at most one of the two.
         both = [(i, day) for day in bundles[i].days] + [(j, day) for day in bundles[j].days]
-        for first in {day for _, day in both}:
+        for first in sorted({day for _, day in both}):
             within = [(at[choice], 1.0) for choice in both if 0 <= (choice[1] - first).days < gap]
             rows.add(within, -inf, 1.0)
     preferences = [bundles[i].days[day] for i, day in choices]
