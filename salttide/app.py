@@ -66,6 +66,7 @@ from salttide.api import (
     upkeep,
     visit,
     whatif,
+    workload,
 )
 from salttide.clock import Clock, MachineClock
 from salttide.core.basics.errors import DamagedError
@@ -78,7 +79,7 @@ from salttide.store.shelf import keeper as keeper_settings
 
 PARTS = (
     harbour, bench, inspection, judgement, unexplained, confidence, cycling, change, routine, plan, probe, minutes,
-    calendar, gear, handover, visit, upkeep, rounds, rota, changed,
+    calendar, gear, handover, visit, upkeep, rounds, rota, workload, changed,
     runbook, mix, batch, kit, sheet,
     start, setup, system, record, log, search, importing, whatif, finder, shelf, salt, livestock, light, instrument,
     picture, keeper, jot, dosing, dosing_answer, correction, daynight, container, schedule, stock,

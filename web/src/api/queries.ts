@@ -25,6 +25,10 @@ export const minutesQuery = defineQueryOptions({
   key: ['rota', 'minutes'],
   query: () => answer(api.GET('/api/rota/minutes')),
 })
+export const workloadQuery = defineQueryOptions({
+  key: ['rota', 'workload'],
+  query: () => answer(api.GET('/api/rota/workload')),
+})
 export const calendarQuery = defineQueryOptions({
   key: ['rota', 'calendar'],
   query: () => answer(api.GET('/api/rota/calendar')),

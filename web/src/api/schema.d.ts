@@ -1264,6 +1264,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rota/workload": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Needed
+         * @description The minutes needed a week by every system's tasks, against those the keeper has.
+         */
+        get: operations["workload_needed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{system_id}/changed": {
         parameters: {
             query?: never;
@@ -6495,6 +6515,18 @@ export interface components {
             parameter: components["schemas"]["Parameter"];
         };
         /**
+         * NeededShown
+         * @description The minutes a week of one system.
+         */
+        NeededShown: {
+            /** System Id */
+            system_id: number;
+            /** Name */
+            name: string;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
          * NewWork
          * @description Work on a day: a change of a share of the volume with the usual salt, or a dose of something on the shelf.
          */
@@ -7962,6 +7994,24 @@ export interface components {
          * @enum {string}
          */
         SandMethod: "bare" | "siphoned" | "stirred" | "deep";
+        /**
+         * SavingShown
+         * @description A way to save time: what, why it is done at all, and the choice that does it, with the one before.
+         */
+        SavingShown: {
+            /** System Id */
+            system_id: number;
+            /** Task */
+            task: string;
+            /** Words */
+            words: string;
+            /** Saves */
+            saves: string;
+            /** Risk */
+            risk: string;
+            choice: components["schemas"]["ChoiceBody"];
+            before: components["schemas"]["ChoiceBody"];
+        };
         /**
          * ServiceBody
          * @description Hoses, pumps and levels of a system; null where not measured.
@@ -9649,6 +9699,26 @@ export interface components {
             unit: string;
             /** Source */
             source: string;
+        };
+        /**
+         * WorkloadShown
+         * @description Minutes needed and given a week, in words; by system; what is left undone, and ways to save time.
+         */
+        WorkloadShown: {
+            /** Words */
+            words: string;
+            /** Fits */
+            fits: boolean;
+            /** Needed */
+            needed: number;
+            /** Given */
+            given: number;
+            /** Systems */
+            systems: components["schemas"]["NeededShown"][];
+            /** Undone */
+            undone: string;
+            /** Savings */
+            savings: components["schemas"]["SavingShown"][];
         };
         /**
          * Year
@@ -17189,6 +17259,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    workload_needed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkloadShown"];
                 };
             };
             /** @description A problem, in words */

@@ -5,6 +5,7 @@ import Waiting from '../../parts/Waiting.vue'
 import AwayPart from './AwayPart.vue'
 import RotaHead from './RotaHead.vue'
 import WeekForm from './WeekForm.vue'
+import WorkloadPart from './WorkloadPart.vue'
 
 const { data, error, refetch } = useQuery(minutesQuery)
 </script>
@@ -13,9 +14,12 @@ const { data, error, refetch } = useQuery(minutesQuery)
   <div class="page">
     <RotaHead side="the minutes you have, and when you are away" />
     <Waiting v-if="!data" :error="error" :retry="refetch" />
-    <div v-else class="planner">
-      <WeekForm :key="data.week.join()" :minutes="data" />
-      <AwayPart :minutes="data" />
-    </div>
+    <template v-else>
+      <WorkloadPart />
+      <div class="planner">
+        <WeekForm :key="data.week.join()" :minutes="data" />
+        <AwayPart :minutes="data" />
+      </div>
+    </template>
   </div>
 </template>
