@@ -6,6 +6,7 @@ from functools import partial
 from fastapi import APIRouter
 from pydantic import Field
 
+from salttide.core.basics.dates import typed_day
 from salttide.core.basics.errors import NotFoundError
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
@@ -21,6 +22,7 @@ from salttide.core.upkeep.due import Rule
 from salttide.core.upkeep.history import History, history_of
 from salttide.core.upkeep.rota import Occurrence
 from salttide.core.upkeep.task import OWN, Measure, RoundPart, TaskKind, own_kind, tasks
+from salttide.household import acts
 from salttide.store import rota as rota_store
 
 from .context import Context, In, Key
@@ -39,6 +41,12 @@ class ChoiceBody(RequestModel):
     weekdays: list[int] = Field(default_factory=list, max_length=7)
     zones: list[str] | None = Field(None, max_length=8)
     limit: float | None = None
+
+
+class LastBody(RequestModel):
+    """The day on which a task was last done."""
+
+    day: str = Field(max_length=40)
 
 
 class Time(Model):
@@ -291,6 +299,17 @@ def choose(system_id: Id, task: str, body: ChoiceBody, ctx: In, key: Key) -> Rec
     )
     act = partial(rota_store.choose_care, system_id=system_id, task=task, choice=choice)
     return rota_command(ctx, key, f"{kind.name}: {words}", act)
+
+
+@router.post("/systems/{system_id}/care/{task}/last", status_code=201)
+def last_done(system_id: Id, task: str, body: LastBody, ctx: In, key: Key) -> Recorded:
+    """Record when a task was last done, as remembered, on any day since the system was started."""
+    system = ctx.stored.system(system_id)
+    kind = _kind(ctx, system, task)
+    day = typed_day(body.day, "day", last=ctx.today)
+    words = phrase("upkeep.last_done_on", name=kind.name, day=day_words(day))
+    last = [(kind.key, kind.minutes, day)]
+    return rota_command(ctx, key, words, lambda c: acts.record_last(ctx.household, c, system_id, last, key))
 
 
 @router.post("/systems/{system_id}/care", status_code=201)

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import sqlite3
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
-from datetime import datetime, timedelta
+from datetime import date, datetime, time, timedelta
 
 from salttide.core.jot.past import read_past
 from salttide.core.jot.recording import OLDEST
@@ -14,7 +14,7 @@ from salttide.core.planning.closing import occurrence_done, step_done
 from salttide.core.planning.hand_dose import as_daily
 from salttide.core.system.system import System
 from salttide.core.upkeep.due import Rule, minutes_of
-from salttide.core.upkeep.rota import Occurrence, Piece
+from salttide.core.upkeep.rota import WATER_CHANGE, Occurrence, Piece
 from salttide.core.upkeep.task import part_of
 from salttide.store import change as change_store
 from salttide.store import ledger as ledger_store
@@ -22,6 +22,7 @@ from salttide.store import rota as rota_store
 
 from .household import Household
 
+NOON = time(12)
 OPEN_DAYS = 60
 """An occurrence is looked for that many days ahead."""
 
@@ -32,6 +33,26 @@ def when_done(household: Household, text: str, field: str = "when", oldest: time
     if not text.strip():
         return household.now
     return read_past(text, household.now, household.keeper.zone, household.keeper.habits, field, oldest)
+
+
+def record_last(
+    household: Household,
+    connection: sqlite3.Connection,
+    system_id: int,
+    last: Iterable[tuple[str, float, date]],
+    key: str,
+) -> None:
+    """Record when tasks were last done, as remembered: tasks with their usual minutes, and the day. The litres of a
+    water change are not asked for: it only says when the next one is due."""
+    done = [Care(_noon(household, day), task, minutes) for task, minutes, day in last]
+    ids = ledger_store.record(connection, system_id, done, key, household.now)
+    changes = [entry for entry, care in zip(ids, done, strict=True) if care.task == WATER_CHANGE]
+    rota_store.leave_changes(connection, changes, key)
+
+
+def _noon(household: Household, day: date) -> datetime:
+    """Noon of a day, or now where that is still to come."""
+    return min(datetime.combine(day, NOON, household.keeper.zone), household.now)
 
 
 def record(

@@ -5,24 +5,21 @@ from __future__ import annotations
 import sqlite3
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from datetime import date, datetime, time
+from datetime import date
 
 from salttide.core.basics.errors import ConflictError
 from salttide.core.basics.phrases import phrase
-from salttide.core.ledger.entries import Care, Reading
+from salttide.core.ledger.entries import Reading
 from salttide.core.science.mix import SaltMix
 from salttide.core.system.starter import STARTER_ADDITIVES
 from salttide.core.system.system import System
-from salttide.core.upkeep.rota import WATER_CHANGE
 from salttide.core.upkeep.task import tasks
 from salttide.store import ledger as ledger_store
-from salttide.store import rota as rota_store
 from salttide.store import shelf
 from salttide.store import system as system_store
 
+from .acts import record_last
 from .household import Household
-
-NOON = time(12)
 
 
 @dataclass(frozen=True)
@@ -45,11 +42,9 @@ def begin(household: Household, connection: sqlite3.Connection, start: Start, co
             shelf.save_keeper(connection, replace(household.keeper, salt_id=salt_id))
     if start.additives:
         add_starters(household, connection)
-    done = [Care(_moment(household, day), task, tasks()[task].minutes) for task, day in start.last.items()]
-    ids = ledger_store.record(connection, system_id, [*start.readings, *done], command, household.now)
-    changes = [entry for entry, care in zip(ids[len(start.readings) :], done, strict=True) if care.task == WATER_CHANGE]
-    # Nobody remembers the litres of a change before the app: it only says when the next one is due.
-    rota_store.leave_changes(connection, changes, command)
+    ledger_store.record(connection, system_id, start.readings, command, household.now)
+    last = [(task, tasks()[task].minutes, day) for task, day in start.last.items()]
+    record_last(household, connection, system_id, last, command)
     return system_id
 
 
@@ -66,8 +61,3 @@ def add_starters(household: Household, connection: sqlite3.Connection) -> None:
     for item in STARTER_ADDITIVES:
         if item.formula not in known:
             shelf.save_item(connection, item)
-
-
-def _moment(household: Household, day: date) -> datetime:
-    """Noon of a day, or now where that is still to come."""
-    return min(datetime.combine(day, NOON, household.keeper.zone), household.now)

@@ -232,3 +232,23 @@ class AnyDay(Acts):
         self.assertEqual(
             self.rows("SELECT at FROM container_event ORDER BY id DESC LIMIT 1"), [("2026-11-23T19:00:00Z",)]
         )
+
+
+class LastDone(Acts):
+    def test_the_next_one_counts_from_the_day_remembered(self) -> None:
+        kept = self.post(f"/systems/{SKIFF}/care/heater_check/last", {"day": "2026-11-20"})
+        # Every thirty days.
+        self.assertEqual(self.first("heater_check", SKIFF)["due"], "2026-12-20")
+        self.post(f"/record/{kept['command']}/undo", None)
+        self.assertEqual(self.first("heater_check", SKIFF)["due"], "2026-12-01")
+
+    def test_a_water_change_remembered_moves_no_water_and_asks_for_none(self) -> None:
+        count = self.rows("SELECT count(*) FROM effective WHERE kind = 'change'")
+        self.post(f"/systems/{SKIFF}/care/water_change/last", {"day": "2026-11-22"})
+        self.assertEqual(self.rows("SELECT count(*) FROM effective WHERE kind = 'change'"), count)
+        self.assertEqual(self.get(f"/systems/{SKIFF}/changed")["incomplete"], [])
+
+    def test_a_day_to_come_and_no_day_are_refused(self) -> None:
+        for day in ("2026-11-25", "someday", ""):
+            self.refused(f"/systems/{SKIFF}/care/heater_check/last", {"day": day}, "day")
+        self.assertEqual(self.send(f"/systems/{SKIFF}/care/nothing/last", {"day": "2026-11-20"}).status_code, 404)

@@ -1,6 +1,7 @@
 """Minutes needed against minutes given, by hand."""
 
 import unittest
+from typing import ClassVar
 
 from salttide.core.upkeep.due import Rule
 from salttide.core.upkeep.task import Missed, tasks
@@ -14,7 +15,7 @@ def rule(task: str, every: int, minutes: float) -> Rule:
 class Needed(unittest.TestCase):
     """A reservoir (a danger when left), a change and a siphon (owed), and tools (can wait), all once a week."""
 
-    rules = {
+    rules: ClassVar = {
         1: [rule("tools", 7, 4.0), rule("water_change", 7, 50.0), rule("reservoir", 7, 6.0)],
         2: [rule("siphon", 14, 24.0)],
     }

@@ -4,6 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { taskQuery } from '../../api/queries'
 import Waiting from '../../parts/Waiting.vue'
 import ChoiceForm from './ChoiceForm.vue'
+import LastDone from './LastDone.vue'
 import RotaHead from './RotaHead.vue'
 import TimesList from './TimesList.vue'
 import { useUpkeep } from './useUpkeep'
@@ -54,6 +55,7 @@ async function takeAway() {
             <dd>{{ data.never_with.join(', ') }}</dd>
           </template>
         </dl>
+        <LastDone :task="data.task" :upkeep="upkeep" />
         <p v-if="data.trend" class="trend">{{ data.trend }}</p>
         <TimesList :times="data.times" />
       </section>

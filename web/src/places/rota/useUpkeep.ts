@@ -48,10 +48,19 @@ export function useUpkeep(id: number) {
     command((header) =>
       api.POST('/api/systems/{system_id}/care/{task}/restore', { params: { path: path(task), header } }),
     )
+  const lastDone = (task: string, day: string) =>
+    commands.run(() =>
+      command((header) =>
+        api.POST('/api/systems/{system_id}/care/{task}/last', {
+          params: { path: path(task), header },
+          body: { day },
+        }),
+      ),
+    )
   const takeAway = (task: string) =>
     commands.runWith(
       () => drop(task),
       () => restore(task),
     )
-  return { ...commands, choose, turn, add, takeAway }
+  return { ...commands, choose, turn, add, lastDone, takeAway }
 }
