@@ -152,13 +152,12 @@ class GoingOn(unittest.TestCase):
         found = going_on([old, look], [FILM], NOW, ZONE, {"programme": TODAY})
         self.assertEqual(found, {"dead_spot": ago(3), "red_film": ago(6), "programme": TODAY})
 
-    def test_a_look_of_this_very_moment_counts_and_one_of_a_fortnight_does_not(self):
-        for days, seen in ((0, True), (13.99, True), (14, False), (-1, False)):
+    def test_a_sign_stays_until_somebody_looks_again(self):
+        for days, seen in ((0, True), (14, True), (40, True), (-1, False)):
             look = VisualCheck(NOW - timedelta(days=days), (sign("creep"),))
             self.assertEqual("creep" in going_on([look], [], NOW, ZONE), seen, days)
-
-    def test_an_old_look_says_nothing_any_more(self):
-        self.assertEqual(going_on([VisualCheck(NOW - timedelta(days=15), (sign("creep"),))], [], NOW, ZONE), {})
+        seen, again = VisualCheck(NOW - timedelta(days=40), (sign("creep"),)), VisualCheck(NOW - timedelta(days=1), ())
+        self.assertEqual(going_on([seen, again], [], NOW, ZONE), {})
 
 
 class Series(unittest.TestCase):

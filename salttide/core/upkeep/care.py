@@ -23,8 +23,6 @@ from .task import Missed, RoundPart, TaskKind, tasks
 
 PLACED_DAYS = 42
 """Days ahead for which work is placed; beyond, work stands on its due day."""
-SEEN_DAYS = 14
-"""Days a sign counts as present, until the next visual check (judgement)."""
 AGAIN_DAYS = 6
 """Days after which a trigger still in force makes a task due again."""
 USUAL_MINUTES = (40.0, 40.0, 40.0, 40.0, 40.0, 120.0, 120.0)
@@ -124,11 +122,12 @@ def going_on(
     zone: tzinfo,
     programmes: GoingOn | None = None,
 ) -> GoingOn:
-    """Triggers in force and since when: signs of the last visual check, findings, and programmes under way."""
+    """Triggers in force and since when: signs of the last visual check, findings, and programmes under way. A sign
+    stays in force until somebody looks again: that nobody looked does not mean that it is gone."""
     today = now.astimezone(zone).date()
     found = {finding.rule: today - timedelta(days=AGAIN_DAYS) for finding in findings}
     last = max((look for look in looks if look.at <= now), key=lambda look: look.at, default=None)
-    if last is not None and last.at > now - timedelta(days=SEEN_DAYS):
+    if last is not None:
         found |= {sign.kind.key: last.at.astimezone(zone).date() for sign in last.signs}
     return {**found, **(programmes or {})}
 
