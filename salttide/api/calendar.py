@@ -295,4 +295,6 @@ def import_absences(body: AbsencesBody, ctx: In, key: Key) -> Recorded:
 @router.post("/api/rota/away/import/{command}/undo")
 def undo_import(command: Annotated[str, Path(min_length=8, max_length=80)], ctx: In, key: Key) -> Recorded:
     """Undo an import: what it brought is removed, what it replaced is restored."""
-    return rota_command(ctx, key, phrase("calendar.absences_as_before"), lambda c: rota_store.undo_import(c, command))
+    return rota_command(
+        ctx, key, phrase("calendar.absences_as_before"), lambda c: rota_store.undo_import(c, command), relieve=True
+    )

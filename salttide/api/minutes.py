@@ -99,7 +99,9 @@ def save_week(body: WeekBody, ctx: In, key: Key) -> Recorded:
     """Keep the minutes by weekday."""
     for number, each in enumerate(body.week):
         _check(each, f"week.{number}")
-    return rota_command(ctx, key, phrase("minutes.minutes_saved"), lambda c: rota_store.save_week_minutes(c, body.week))
+    return rota_command(
+        ctx, key, phrase("minutes.minutes_saved"), lambda c: rota_store.save_week_minutes(c, body.week), relieve=True
+    )
 
 
 @router.put("/minutes/day")
@@ -111,7 +113,7 @@ def save_day(body: DayMinutesBody, ctx: In, key: Key) -> Recorded:
     words = f"{day_words(body.day)}: " + (
         phrase("minutes.as_on_other_weeks") if body.minutes is None else phrase("minutes.min", minutes=body.minutes)
     )
-    return rota_command(ctx, key, words, lambda c: rota_store.save_day_minutes(c, body.day, body.minutes))
+    return rota_command(ctx, key, words, lambda c: rota_store.save_day_minutes(c, body.day, body.minutes), relieve=True)
 
 
 @router.post("/away", status_code=201)
@@ -122,18 +124,20 @@ def add_away(body: AwayBody, ctx: In, key: Key) -> Recorded:
         raise refused("minutes.the_last_day_must_not_come", "last", "minutes.the_first_day_up_to_a")
     item = rota_store.Away(0, body.first, body.last, body.note.strip())
     words = phrase("minutes.away_to", first=day_words(body.first), last=day_words(body.last))
-    return rota_command(ctx, key, words, lambda c: rota_store.add_away(c, item, key))
+    return rota_command(ctx, key, words, lambda c: rota_store.add_away(c, item, key), relieve=True)
 
 
 @router.delete("/away/{number}")
 def delete_away(number: Id, ctx: In, key: Key) -> Recorded:
     """Delete an absence; it can be restored."""
-    return rota_command(ctx, key, phrase("minutes.absence_undone"), lambda c: rota_store.delete_away(c, number, True))
+    return rota_command(
+        ctx, key, phrase("minutes.absence_undone"), lambda c: rota_store.delete_away(c, number, True), relieve=True
+    )
 
 
 @router.post("/away/{number}/restore")
 def restore_away(number: Id, ctx: In, key: Key) -> Recorded:
     """Restore an absence that was deleted."""
     return rota_command(
-        ctx, key, phrase("minutes.absence_restored"), lambda c: rota_store.delete_away(c, number, False)
+        ctx, key, phrase("minutes.absence_restored"), lambda c: rota_store.delete_away(c, number, False), relieve=True
     )

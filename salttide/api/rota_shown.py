@@ -260,12 +260,15 @@ def found_asked(keys: Iterable[str]) -> list[FoundAsked]:
     ]
 
 
-def rota_command(ctx: Context, key: str, words: str, act: Callable[[sqlite3.Connection], object]) -> Recorded:
-    """Run a command that changes the rota, and place again what it moves."""
+def rota_command(
+    ctx: Context, key: str, words: str, act: Callable[[sqlite3.Connection], object], relieve: bool = False
+) -> Recorded:
+    """Run a command that changes the rota, and place what it brings; everything else stays where it is. relieve: with
+    other minutes, what stands on overfull days is placed again too."""
 
     def run(connection: sqlite3.Connection) -> None:
         act(connection)
         # Read everything anew: what was read before the command is out of date.
-        ctx.memo.anew(ctx.now).replan(connection)
+        ctx.memo.anew(ctx.now).replan(connection, relieve=relieve)
 
     return ctx.record_as(key, words, run)

@@ -259,10 +259,13 @@ class Household:
         works = {system_id: view.occurrences for system_id, view in views.items()}
         return placing_of(works, keepings, self.today, from_scratch, relieve)
 
-    def replan(self, connection: sqlite3.Connection, from_scratch: bool = False) -> tuple[int, int]:
-        """Schedule everything anew and store it. Returns how many occurrences moved, and how many there are."""
+    def replan(
+        self, connection: sqlite3.Connection, from_scratch: bool = False, relieve: bool = False
+    ) -> tuple[int, int]:
+        """Schedule what has no day, or may not stand where it stood, and store it; relieve: also what stands on an
+        overfull day · from_scratch: everything. Returns how many occurrences moved, and how many there are."""
         before = {(each.system_id, each.task, each.due): each.day for each in self.placed}
-        placed = self.placings_of(self._scheduled(self.views, from_scratch, relieve=True)[0])
+        placed = self.placings_of(self._scheduled(self.views, from_scratch, relieve)[0])
         rota_store.save_placings(connection, placed, self.today)
         return sum(before.get((e.system_id, e.task, e.due), e.day) != e.day for e in placed), len(placed)
 

@@ -95,11 +95,12 @@ def _follows(bundle: Bundle, loose: Sequence[Bundle]) -> bool:
 
 
 def _stood(bundle: Bundle) -> date | None:
-    """The day on which the whole bundle stood, if it still may; or its only day."""
+    """The day on which the bundle stood, as far as it did, if it still may; or its only day. What is new in it goes
+    along."""
     if len(bundle.days) == 1:
         return next(iter(bundle.days))
-    before = {each.before for each in bundle.work}
-    day = before.pop()
+    before = {each.before for each in bundle.work if each.before is not None}
+    day = before.pop() if before else None
     return day if not before and day is not None and bundle.days.get(day, LATE_COST) < LATE_COST else None
 
 
@@ -173,6 +174,8 @@ def _may_join(demand: Demand, group: Sequence[Demand], days: Days) -> bool:
         return False
     if any(_hurry(demand, days) != _hurry(each, days) for each in group):
         return False
+    if None not in (demand.before, group[0].before) and demand.before != group[0].before:
+        return False  # both stand already: neither is moved for the other
     shared, alone = _common([*group, demand], days), _common(group, days)
     if len(shared) < min(LEFT_DAYS, len(_common(group[:1], days))):
         return False
