@@ -70,6 +70,14 @@ def _rows(connection: sqlite3.Connection, ids: Sequence[int], order: str) -> lis
     ).fetchall()
 
 
+_TOLD_DOSE = (
+    "(dose.routine = 0 OR EXISTS (SELECT 1 FROM daily_plan AS plan, json_each(plan.doses) AS one"
+    " WHERE plan.system_id = entry.system_id AND plan.since <= substr(entry.at, 1, 10)"
+    " AND one.value ->> '$.by_hand' AND one.value ->> '$.additive' = dose.additive))"
+)
+"""Single doses and daily ones by hand; what a pump gives every day is told by its container."""
+
+
 def _latest_ids(connection: sqlite3.Connection, wanted: LogFilter, limit: int) -> list[int]:
     """The latest entries of a filter, each system and kind from its own index: a million more cost nothing."""
     systems = [wanted.system_id] if wanted.system_id else [r[0] for r in connection.execute("SELECT id FROM system")]
@@ -78,7 +86,7 @@ def _latest_ids(connection: sqlite3.Connection, wanted: LogFilter, limit: int) -
     for system_id in systems:
         for kind in kinds:
             where, values = _log_where(replace(wanted, system_id=system_id, kind=kind))
-            routine = " JOIN dose ON dose.entry_id = entry.id AND dose.routine = 0" if kind == "dose" else ""
+            routine = f" JOIN dose ON dose.entry_id = entry.id AND {_TOLD_DOSE}" if kind == "dose" else ""
             reading = " JOIN reading ON reading.entry_id = entry.id" if wanted.parameter else ""
             found += connection.execute(
                 f"SELECT entry.at, entry.id FROM entry{routine}{reading} WHERE 1{where}"

@@ -145,3 +145,9 @@ class HandDoses(Acts):
         sheet = self.get(f"/rota/away/{number}/hand-over")
         work = [one["name"] for each in sheet["sheet"]["systems"] for visit in each["visits"] for one in visit["work"]]
         self.assertTrue([name for name in work if "soda stock" in name], work)
+
+    def test_what_was_given_stands_in_the_log(self) -> None:
+        self.rota(self.days()[0], SKIFF)
+        first = self.get(f"/systems/{SKIFF}/record?limit=5")[0]
+        self.assertEqual(first["words"], "Dose")
+        self.assertIn("soda stock", first["detail"])
