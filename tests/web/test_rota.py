@@ -178,6 +178,28 @@ class OtherParts(WebTest):
         self.button("Undo").click()
         expect(self.page.get_by_label("Rinse and dry the tools on the rota")).to_be_checked()
 
+    def test_too_little_time_says_what_is_left_undone_and_what_would_help(self) -> None:
+        self.open("/rota/time", "Rota")
+        self.sees(self.page.get_by_text(re.compile("min a week are needed and you give 600: it fits")))
+        for day in ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"):
+            self.page.get_by_label(day).fill("30" if day == "Sunday" else "0")
+        self.button("Save").click()
+        self.sees(self.page.get_by_text(re.compile(r"min a week are needed and you give 30: \d+ min too little")))
+        self.sees(self.page.get_by_text("In the time you give, the most important is done. Left undone:"))
+        self.assert_accessible()
+        first = self.page.locator("section", has_text="What would help").locator("li").first
+        words = str(first.locator("span").first.text_content()).split(",")[0].strip()
+        first.get_by_role("button", name="Do it").click()
+        self.sees(self.page.get_by_text(f"{words}: as you chose"))
+        self.button("Undo").click()
+        self.sees(self.page.get_by_text(re.compile("Undone")))
+
+    def test_when_a_task_was_last_done_is_remembered(self) -> None:
+        self.open("/systems/3/tasks/heater_check", "Rota")
+        self.page.get_by_label("Last done on").fill("20 Nov")
+        self.button("Record it").click()
+        self.sees(self.page.get_by_text("Check the heater: last done on Fri 20 Nov"))
+
     def test_away_days_show_in_the_weeks_and_can_be_taken_back(self) -> None:
         self.open("/rota/time", "Rota")
         self.page.get_by_label("First day").fill("2026-11-27")

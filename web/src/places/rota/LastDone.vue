@@ -14,7 +14,7 @@ async function save() {
 <template>
   <form class="last" @submit.prevent="save">
     <DateField v-model="day" label="Last done on" density="compact" :error="upkeep.wrong('day')" />
-    <v-btn type="submit" size="small" :disabled="!day" :loading="upkeep.busy.value">Save</v-btn>
+    <v-btn type="submit" size="small" :disabled="!day" :loading="upkeep.busy.value">Record it</v-btn>
   </form>
 </template>
 

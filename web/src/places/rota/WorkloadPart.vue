@@ -1,11 +1,9 @@
 <script setup lang="ts">
-import { useQuery } from '@pinia/colada'
 import { api, command, type Schemas } from '../../api/client'
-import { workloadQuery } from '../../api/queries'
 import { useCommands } from '../../parts/useCommands'
 
 /** Minutes needed a week against those given, and what would make it fit, each in one press. */
-const { data } = useQuery(workloadQuery)
+defineProps<{ data: Schemas['WorkloadShown'] }>()
 const commands = useCommands()
 const choose = (one: Schemas['SavingShown'], body: Schemas['ChoiceBody']) =>
   command((header) =>
@@ -22,7 +20,7 @@ const take = (one: Schemas['SavingShown']) =>
 </script>
 
 <template>
-  <section v-if="data" class="mb-6" aria-labelledby="load-title">
+  <section class="mb-6" aria-labelledby="load-title">
     <h2 id="load-title">Needed and given</h2>
     <p :class="{ magenta: !data.fits }">
       <b>{{ data.words }}.</b>
