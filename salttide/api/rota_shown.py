@@ -181,7 +181,9 @@ def _missed(views: Mapping[int, SystemState], group: MissedGroup, today: date) -
                 due=item.due.isoformat(),
                 step_id=item.step_id,
                 name=item.title,
-                words=phrase("rota_shown.late", count=item.late_days, day=day_words(item.day)),
+                words=phrase("rota_shown.late_today", count=item.late_days)
+                if item.day <= today
+                else phrase("rota_shown.late", count=item.late_days, day=day_words(item.day)),
             )
             for i, item in group.work
         ],
