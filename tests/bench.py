@@ -28,6 +28,7 @@ from salttide.files.table import shape_of
 from salttide.store import importing
 from salttide.store.database import Database
 from tests.backtest import asked, everyday, figures, noticed
+from tests.calm_trial import left_alone, random_acts
 from tests.dosing_trial import kept as kept_by_dosing
 from tests.mutate import mutate
 from tests.page_costs import AGAIN_BAR, PAGES, SAME_BAR, costs
@@ -398,6 +399,19 @@ def rota_lines() -> list[bool]:
         line("later than without the solver", f"{found.later} of {found.pieces}", found.later, 0),
         line("placed, by its relaxation", spent, found.placed_s / found.relaxed_s, 20),
         line("changed by one move", f"{100 * found.moved:.1f} % of placings", found.moved, 0.05),
+        *calm_lines(),
+    ]
+
+
+def calm_lines() -> list[bool]:
+    """What forty random acts move besides their own tasks, and how full the days are after nine days alone."""
+    calm, days = random_acts(40), left_alone()
+    spread = f"first days {', '.join(f'{minutes} of {room}' for minutes, room in days[:4])} min"
+    over = sum(minutes > 1.5 * room for minutes, room in days)
+    return [
+        line("others moved by an act, 95th percentile", f"median {calm.percentile(50)}", calm.percentile(95), 2),
+        line("gained by today's list", f"most moved {max(calm.others)}", calm.gained, 0),
+        line("days too full after nine alone", spread, over, 1),
     ]
 
 
