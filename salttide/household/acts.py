@@ -83,7 +83,8 @@ def _recorded(household: Household, connection: sqlite3.Connection, system: Syst
         change_store.finish_step(connection, step.step_id, key)
     elif isinstance(entry, Dose) and not entry.routine:
         daily = as_daily(household.by_hand(system), household.ledger(system), entry, household.keeper.zone)
-        return replace(entry, routine=daily)
+        twice = daily and ledger_store.daily_given(connection, system.id, key, entry.additive)
+        return replace(entry, routine=daily and not twice)
     if not isinstance(entry, Care):
         return entry
     mine = [one for one in household.outlook(system, OPEN_DAYS).occurrences if one.task == entry.task]

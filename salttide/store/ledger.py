@@ -87,6 +87,15 @@ def record(
     return ids
 
 
+def daily_given(connection: sqlite3.Connection, system_id: int, command: str, additive: str) -> bool:
+    """Whether a command has recorded a daily dose of an additive already."""
+    sql = (
+        "SELECT 1 FROM entry JOIN dose ON dose.entry_id = entry.id"
+        " WHERE entry.command = ? AND entry.system_id = ? AND dose.routine = 1 AND dose.additive = ?"
+    )
+    return connection.execute(sql, (command, system_id, additive)).fetchone() is not None
+
+
 def _swapped(connection: sqlite3.Connection, system_id: int, event: Change) -> bool:
     """Whether the other system was filled with this one's water at that moment: each entry says what left its own."""
     row = connection.execute(

@@ -73,6 +73,10 @@ class HandDoses(Acts):
         self.line("dosed 3 ml soda stock", SKIFF)
         self.assertEqual(sorted(one[2] for one in self.doses()), [0, 1])
 
+    def test_two_doses_in_one_line_are_the_days_dose_and_another(self) -> None:
+        self.line("dosed 4 ml soda stock and dosed 3 ml soda stock", SKIFF)
+        self.assertEqual(sorted(one[1:] for one in self.doses()), [(0.3, 0), (0.4, 1)])
+
     def test_what_was_not_recorded_was_not_given(self) -> None:
         self.later(3)
         self.assertEqual(self.doses(), [])
