@@ -27,12 +27,11 @@ class Shortfall:
 
 def why(ref: Ref, placing: Schedule, days: Days, name: Name) -> str:
     """Why work stands on its day and not on its due day."""
-    own, day, bundle = placing.of(ref), placing.days[ref], placing.bundles[ref]
-    first = bundle.work[0]
+    own, day = placing.of(ref), placing.days[ref]
     if own.fixed is not None:
         return "planned for this day" if ref[3] is not None else "you put it on this day"
-    if first.ref != ref:
-        return f"goes with “{name(first.ref)}”"
+    if partner := _partner(own, day, placing):
+        return f"goes with “{name(partner.ref)}”"
     if day == own.due:
         return "on the day it is due"
     due = day_words(own.due)
@@ -44,6 +43,12 @@ def why(ref: Ref, placing: Schedule, days: Days, name: Name) -> str:
     if kept:
         return f"on {due} is “{name(kept[0].ref)}”, which must not share its day"
     return _for_room(own, day, placing, days)
+
+
+def _partner(own: Demand, day: date, placing: Schedule) -> Demand | None:
+    """The work of its system on its day that it goes with, whether it was tied to it or came to stand there."""
+    there = {each.task: each for each in placing.on(day) if each.system == own.system and each.ref != own.ref}
+    return next((there[task] for task in own.joins if task in there), None)
 
 
 def _apart(one: Demand, other: Demand) -> bool:
