@@ -20,7 +20,7 @@ from salttide.core.system.system import System
 from salttide.core.upkeep.care import AS_USUAL, CareChoice, check_choice_of_care, moved_to
 from salttide.core.upkeep.due import Rule
 from salttide.core.upkeep.history import History, history_of
-from salttide.core.upkeep.rota import Occurrence
+from salttide.core.upkeep.rota import Occurrence, window_days
 from salttide.core.upkeep.task import OWN, Measure, RoundPart, TaskKind, own_kind, tasks
 from salttide.household import acts
 from salttide.store import rota as rota_store
@@ -207,6 +207,7 @@ def task_full(system_id: Id, task: str, ctx: In) -> TaskFull:
     rule = next((rule for rule in ctx.household.rules(system) if rule.kind.key == task), None)
     past = [entry for entry in ctx.household.ledger(system).care if entry.task == task]
     history = history_of(kind, past, ctx.keeper.zone)
+    early, late = window_days(kind, rule.every_days if rule else kind.every_days)
     names = {key: one.name for key, one in tasks().items()}
     limit = choice.limit if choice.limit is not None else (kind.measured.limit if kind.measured else None)
     return TaskFull(
@@ -215,9 +216,7 @@ def task_full(system_id: Id, task: str, ctx: In) -> TaskFull:
         system=system.name,
         about=kind.why,
         every_words=_every(rule, kind),
-        window=phrase(
-            "upkeep.up_to_earlier_later", early=counted(kind.early_days, "day"), late=counted(kind.late_days, "day")
-        ),
+        window=phrase("upkeep.up_to_earlier_later", early=counted(early, "day"), late=counted(late, "day")),
         minutes_words=_minutes_words(rule, kind, history),
         gaps_words=history.gaps,
         tool=kind.tool(system.panel),
@@ -234,11 +233,16 @@ def task_full(system_id: Id, task: str, ctx: In) -> TaskFull:
         usual_zones=list(kind.zones_for(system)),
         usual_limit=kind.measured.limit if kind.measured else None,
         limit_words=_limit_words(kind, limit),
-        choice=ChoiceBody(**{**vars(choice), "weekdays": list(choice.weekdays)}),
+        choice=choice_body(choice),
         found=found_asked(kind.records),
         trend=history.trend,
         times=[_time(ctx, entry) for entry in reversed(past)],
     )
+
+
+def choice_body(choice: CareChoice) -> ChoiceBody:
+    """A choice as the form sends it."""
+    return ChoiceBody(**{**vars(choice), "weekdays": list(choice.weekdays)})
 
 
 def _kind(ctx: Context, system: System, task: str) -> TaskKind:

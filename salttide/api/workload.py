@@ -5,12 +5,12 @@ from fastapi import APIRouter
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import counted, listed
-from salttide.core.upkeep.care import AS_USUAL, CareChoice
+from salttide.core.upkeep.care import AS_USUAL
 from salttide.core.upkeep.workload import Load, Saving, Workload, workload
 
 from .context import Context, In
 from .models import Id, Model
-from .upkeep import ChoiceBody
+from .upkeep import ChoiceBody, choice_body
 
 router = APIRouter(prefix="/api/rota/workload", tags=["workload"])
 
@@ -93,7 +93,7 @@ def _undone(ctx: Context, left: list[Load]) -> str:
 def _saving(ctx: Context, one: Saving) -> SavingShown:
     kind, system = one.load.rule.kind, ctx.stored.system(one.load.system_id)
     choices = ctx.household.stored.care_choices[system.id]
-    before = _body(choices.get(kind.key, AS_USUAL))
+    before = choice_body(choices.get(kind.key, AS_USUAL))
     change = {"off": True} if one.every_days is None else {"every_days": one.every_days}
     what = (
         phrase("workload.take_off", name=kind.name, system=system.name)
@@ -111,16 +111,4 @@ def _saving(ctx: Context, one: Saving) -> SavingShown:
         risk=kind.why,
         choice=before.model_copy(update=change),
         before=before,
-    )
-
-
-def _body(choice: CareChoice) -> ChoiceBody:
-    """A choice as the form sends it."""
-    return ChoiceBody(
-        off=choice.off,
-        every_days=choice.every_days,
-        minutes=choice.minutes,
-        weekdays=list(choice.weekdays),
-        zones=None if choice.zones is None else list(choice.zones),
-        limit=choice.limit,
     )

@@ -117,6 +117,14 @@ class HandDoses(Acts):
         self.assertNotIn("yesterday", self.days()[0]["why"])
         self.assertEqual(self.days()[0]["day"], "2026-11-26")
 
+    def test_a_missed_day_is_not_made_up_for_beside_another_dose(self) -> None:
+        self.post(f"/systems/{SKIFF}/dosing", {**self.body_of_routine, "uptake": 0.2})
+        self.later(1)
+        self.assertIn("give both today", self.days()[0]["why"])
+        # More than one and a half times the daily dose: a dose of its own.
+        self.line(f"dosed {self.grams() * 4:.1f} ml soda stock", SKIFF)
+        self.assertIn("leave it: other doses are raising the same", self.days()[0]["why"])
+
     def test_it_stays_on_its_day(self) -> None:
         today = self.days()[0]
         for door, body in (("move", {"day": "2026-11-26"}), ("split", {"minutes": "1", "day": "2026-11-26"})):

@@ -178,7 +178,7 @@ def work_of(
     found = occurrences(book, today, until, zone, early=True)
     placed = [item for item in on_their_days(system.id, found, upkeep.keeping, today) if item.day <= until]
     filled = refills(ahead.containers, now, until, zone)
-    given = hand_doses(ahead.hand, system, ledger, now, until, zone)
+    given = hand_doses(ahead.hand, system, ledger, now, until, zone, bool(ahead.doses))
     return sorted([*given, *filled, *placed], key=lambda item: item.day)
 
 

@@ -46,16 +46,23 @@ def _on(entry: Dose | Care, day: date, zone: tzinfo) -> bool:
 
 
 def hand_doses(
-    plan: DailyPlan | None, system: System, ledger: Ledger, now: datetime, until: date, zone: tzinfo
+    plan: DailyPlan | None,
+    system: System,
+    ledger: Ledger,
+    now: datetime,
+    until: date,
+    zone: tzinfo,
+    correcting: bool = False,
 ) -> list[Occurrence]:
-    """A day's doses by hand as work on the rota, from today, or from the day they begin, to `until`."""
+    """A day's doses by hand as work on the rota, from today, or from the day they begin, to `until`. correcting: doses
+    of a correction are planned, which uses up the daily limit."""
     if plan is None:
         return []
     today = now.astimezone(zone).date()
     first = max(plan.since, today + timedelta(days=is_settled(plan, ledger, today, zone)))
     name = f"Dose {listed([amount_words(dose) for dose in plan.doses])}"
     why = "your daily dose by hand"
-    missed = missed_words(plan, system, ledger, today, zone)
+    missed = missed_words(plan, system, ledger, today, zone, correcting)
     days = [first + timedelta(days=offset) for offset in range((until - first).days + 1)]
     return [
         Occurrence(
@@ -66,13 +73,18 @@ def hand_doses(
     ]  # fmt: skip
 
 
-def missed_words(plan: DailyPlan, system: System, ledger: Ledger, today: date, zone: tzinfo) -> str:
-    """What may be done about yesterday's doses where they were neither given nor skipped; empty where they were."""
+def missed_words(
+    plan: DailyPlan, system: System, ledger: Ledger, today: date, zone: tzinfo, correcting: bool = False
+) -> str:
+    """What may be done about yesterday's doses where they were neither given nor skipped; empty where they were. They
+    are not made up for beside a correction, or beside another dose of the same day: together they may be too much."""
     yesterday = today - timedelta(days=1)
     if yesterday < plan.since or is_settled(plan, ledger, yesterday, zone):
         return ""
-    most = most_today(plan, system)
     words = "; yesterday's was not recorded: enter it for yesterday if it was given"
+    if correcting or _also_raised(plan, ledger, today, zone):
+        return f"{words}; if it was missed, leave it: other doses are raising the same"
+    most = most_today(plan, system)
     if most >= 2:
         return f"{words}, or give both today, which stays within the daily limit"
     amounts = [dose_text(dose.mass_g * most, dose.ml * most or None) + f" {dose.additive}" for dose in plan.doses]
@@ -81,6 +93,12 @@ def missed_words(plan: DailyPlan, system: System, ledger: Ledger, today: date, z
         if most > 1
         else (f"{words}; if it was missed, leave it: today's alone reaches the daily limit")
     )
+
+
+def _also_raised(plan: DailyPlan, ledger: Ledger, today: date, zone: tzinfo) -> bool:
+    """Whether a single dose of today raised what the daily ones raise."""
+    raised = {parameter for dose in plan.doses for parameter in dose.amounts}
+    return any(not one.routine and raised & {*one.amounts} and _on(one, today, zone) for one in ledger.doses)
 
 
 def most_today(plan: DailyPlan, system: System) -> float:
