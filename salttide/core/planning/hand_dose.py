@@ -130,7 +130,7 @@ def read_share(dose: DailyDose, text: str, habits: Habits, field: str) -> float:
     typed = at_field(field, lambda: parse_quantity(text, kind, habits, unit).value)
     if not 0 <= typed <= MOST_GIVEN * planned:
         accepted = f"0 to {show_number(MOST_GIVEN * (dose.ml or dose.mass_g), 1)} {unit}"
-        raise InputError("Enter what was given", field=field, accepted=accepted)
+        raise InputError(f"Enter what was given, {accepted}", field=field, accepted=accepted)
     return typed / planned
 
 
