@@ -17,6 +17,7 @@ from salttide.core.basics.phrasing import date_words
 from salttide.core.basics.refused import refused
 from salttide.core.science.parameters import Parameter, Span
 from salttide.core.science.units import UnitChoice, difference_canonical, difference_shown, to_canonical, unit_of
+from salttide.core.system.aim import MAX_REASON, OwnAim, usual_aim
 from salttide.core.system.catalogue import gear_kinds, method_questions
 from salttide.core.system.methods import check_answers
 from salttide.core.system.setup_facts import setup_changes
@@ -39,7 +40,7 @@ from salttide.store.database import to_text
 
 from .context import Context, In, Key
 from .geometry import GeometryBody, geometry_body
-from .models import Id, Model, Recorded, RequestModel, Shown, WorkingStep, plain, working_shown
+from .models import Id, Model, Recorded, RequestModel, Shown, WorkingStep, plain, shown, working_shown
 
 router = APIRouter(prefix="/api", tags=["systems"])
 
@@ -53,10 +54,12 @@ class GearBody(RequestModel):
 
 
 class BandBody(RequestModel):
-    """A target band in the keeper's unit."""
+    """A target band in the keeper's unit, and the aim inside it; null: the usual one."""
 
     low: float
     high: float
+    aim: float | None = None
+    aim_reason: str = Field(default="", max_length=MAX_REASON)
 
 
 class SystemBody(RequestModel):
@@ -98,6 +101,7 @@ class SystemAnswer(SystemBody):
     archived: bool
     volume: Shown
     working: list[WorkingStep]
+    usual_aims: dict[Parameter, str]
 
 
 class VolumeAnswer(Model):
@@ -228,6 +232,7 @@ def read_system(ctx: Context, body: SystemBody, system_id: int) -> System:
         {parameter: _band(parameter, band, units) for parameter, band in body.bands.items()},
         _limits(ctx, body), tuple(sorted(placed)), body.bucket_l, _start_day(ctx, body.started_on),
         tuple(panel for panel in Panel if panel in body.clean_panels), body.source_water, placed,
+        own_aims=_own_aims(body.bands, units),
     )  # fmt: skip
 
 
@@ -288,6 +293,19 @@ def _band(parameter: Parameter, band: BandBody, units: UnitChoice) -> Span:
     return Span(*ends)
 
 
+def _own_aims(bands: Mapping[Parameter, BandBody], units: UnitChoice) -> dict[Parameter, OwnAim]:
+    """The aims that the keeper chose, canonical. Errors name their field."""
+    found = {}
+    for parameter, band in bands.items():
+        if band.aim is None:
+            continue
+        field, unit = f"bands.{parameter.value}.aim", unit_of(parameter, units)
+        check_range(phrase("system.aim"), band.aim, unit.label, band.low, band.high, field=field)
+        level = at_field(field, partial(to_canonical, parameter, band.aim, unit))
+        found[parameter] = OwnAim(level, band.aim_reason.strip())
+    return found
+
+
 def _answer(ctx: Context, item: System) -> SystemAnswer:
     volume = _volume(item.geometry)
     return SystemAnswer(
@@ -309,9 +327,10 @@ def _answer(ctx: Context, item: System) -> SystemAnswer:
         source_water=item.source_water,
         methods=dict(item.methods.answers),
         bands={
-            parameter: BandBody(low=_rounded(parameter, band.low, ctx), high=_rounded(parameter, band.high, ctx))
+            parameter: _band_body(ctx, parameter, band, item.own_aims.get(parameter))
             for parameter, band in item.bands.items()
         },
+        usual_aims={p: shown(p, usual_aim(p, band), ctx.keeper.units).text for p, band in item.bands.items()},
         gear=[GearBody(kind=kind, place=one.where, cover_cm=one.cover_cm) for kind, one in item.placed.items()],
         bucket_l=item.bucket_l,
         method_note=item.methods.note,
@@ -319,6 +338,13 @@ def _answer(ctx: Context, item: System) -> SystemAnswer:
         volume=volume.volume,
         working=volume.working,
     )
+
+
+def _band_body(ctx: Context, parameter: Parameter, band: Span, own: OwnAim | None) -> BandBody:
+    """A band for its input fields."""
+    low, high = (_rounded(parameter, end, ctx) for end in (band.low, band.high))
+    aim = _rounded(parameter, own.level, ctx) if own else None
+    return BandBody(low=low, high=high, aim=aim, aim_reason=own.reason if own else "")
 
 
 def _difference(ctx: Context, parameter: Parameter, canonical: float) -> float:

@@ -52,7 +52,7 @@ class UptakeContext:
     @property
     def targets(self) -> dict[Parameter, float]:
         """The level each is held at."""
-        return held_at(self.system.bands, self.view.water)
+        return held_at(self.system.aims, self.view.water)
 
     @property
     def dosed(self) -> float:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import sqlite3
 from collections import defaultdict
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import asdict
 from datetime import datetime
 from itertools import pairwise
@@ -14,6 +14,7 @@ from typing import Any
 from salttide.core.basics.errors import ConflictError, NotFoundError
 from salttide.core.planning.plumbing import Plumbing
 from salttide.core.science.parameters import Parameter, Span
+from salttide.core.system.aim import OwnAim
 from salttide.core.system.system import (
     GearPlace,
     Limits,
@@ -50,7 +51,7 @@ def _parts_by_system(connection: sqlite3.Connection) -> tuple[dict[int, list[Any
     bands: dict[int, list[Any]] = defaultdict(list)
     gear: dict[int, list[Any]] = defaultdict(list)
     for found, sql in (
-        (bands, "SELECT system_id, parameter, low, high FROM band"),
+        (bands, "SELECT system_id, parameter, low, high, aim, aim_reason FROM band"),
         (gear, "SELECT system_id, kind, place, cover_cm FROM gear ORDER BY kind"),
     ):
         for row in connection.execute(sql):
@@ -72,7 +73,9 @@ def _stored(connection: sqlite3.Connection, row: sqlite3.Row) -> System:
 
 
 def _parts(connection: sqlite3.Connection, system_id: int) -> dict[str, Any]:
-    bands = connection.execute("SELECT parameter, low, high FROM band WHERE system_id = ?", (system_id,))
+    bands = connection.execute(
+        "SELECT parameter, low, high, aim, aim_reason FROM band WHERE system_id = ?", (system_id,)
+    )
     gear = connection.execute("SELECT kind, place, cover_cm FROM gear WHERE system_id = ? ORDER BY kind", (system_id,))
     return {"bands": [list(row) for row in bands], "gear": [list(row) for row in gear]}
 
@@ -94,7 +97,7 @@ def _system(row: Mapping[str, Any]) -> System:
             row["method_note"],
             json.loads(row["methods"]),
         ),
-        {Parameter(name): Span(low, high) for name, low, high in row["bands"]},
+        {Parameter(name): Span(low, high) for name, low, high, *_ in row["bands"]},
         Limits(row["limit_salinity"], row["limit_alkalinity_meq_l"], row["limit_temperature_c"]),
         tuple(kind for kind, _, _ in row["gear"]),
         row["bucket_l"],
@@ -105,7 +108,15 @@ def _system(row: Mapping[str, Any]) -> System:
         tuple(row.get("animals", ())),
         row["archived_at"] is not None,
         to_moment(row["entered_at"]) if row.get("entered_at") else None,
+        _own_aims(row["bands"]),
     )
+
+
+def _own_aims(bands: Iterable[Sequence[Any]]) -> dict[Parameter, OwnAim]:
+    """The aims that were chosen, from rows of bands; those of earlier versions have none."""
+    chosen = [(name, aim[0]) for name, _, _, *aim in bands if aim and aim[0] is not None]
+    reasons = {name: aim[1] for name, _, _, *aim in bands if aim}
+    return {Parameter(name): OwnAim(level, reasons[name]) for name, level in chosen}
 
 
 def _geometry(row: Mapping[str, Any]) -> Geometry:
@@ -271,14 +282,22 @@ class _unique_name:  # noqa: N801 - reads as a phrase at its uses
 
 def _replace_parts(connection: sqlite3.Connection, system_id: int, item: System) -> None:
     connection.executemany(
-        "INSERT INTO band VALUES (?, ?, ?, ?)",
-        [(system_id, parameter.value, band.low, band.high) for parameter, band in item.bands.items()],
+        "INSERT INTO band (system_id, parameter, low, high, aim, aim_reason) VALUES (?, ?, ?, ?, ?, ?)",
+        [
+            (system_id, parameter.value, band.low, band.high, *_aim(item, parameter))
+            for parameter, band in item.bands.items()
+        ],
     )
     placed = {kind: item.placed.get(kind, Placed()) for kind in item.gear}
     connection.executemany(
         "INSERT INTO gear VALUES (?, ?, ?, ?)",
         [(system_id, kind, where.where.value, where.cover_cm) for kind, where in placed.items()],
     )
+
+
+def _aim(item: System, parameter: Parameter) -> tuple[float | None, str]:
+    own = item.own_aims.get(parameter)
+    return (own.level, own.reason) if own and item.bands[parameter].holds(own.level) else (None, "")
 
 
 def service(connection: sqlite3.Connection, system_id: int) -> Plumbing:

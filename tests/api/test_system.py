@@ -5,7 +5,7 @@ from typing import Any
 
 from tests.api.base import BEACON, EELGRASS, SLIPWAY, ApiTest, session
 
-FOLLOWS = ("id", "volume", "working", "archived")
+FOLLOWS = ("id", "volume", "working", "archived", "usual_aims")
 
 
 def texts(answer: Any) -> Iterator[str]:
@@ -29,6 +29,36 @@ def new_system(**changes: Any) -> dict[str, Any]:
                   "temperature": {"low": 24.5, "high": 26.5}},
     }  # fmt: skip
     return {**body, **changes}
+
+
+class AimOfTheKeeper(ApiTest):
+    def body(self, **band: Any) -> dict[str, Any]:
+        body = self.get(f"/systems/{BEACON}")
+        body["bands"]["alkalinity"] = {**body["bands"]["alkalinity"], **band}
+        return {key: value for key, value in body.items() if key not in FOLLOWS}
+
+    def change(self, body: dict[str, Any]) -> None:
+        self.assertLess(self.send(f"/systems/{BEACON}", body, method="PUT").status_code, 300)
+
+    def test_it_is_kept_with_its_reason_and_every_plan_goes_there(self):
+        self.assertEqual(self.get(f"/systems/{BEACON}")["usual_aims"]["alkalinity"], "8.5")
+        self.change(self.body(aim=8.0, aim_reason="as the salt mixes"))
+        band = self.get(f"/systems/{BEACON}")["bands"]["alkalinity"]
+        self.assertEqual((band["aim"], band["aim_reason"]), (8.0, "as the salt mixes"))
+        first = self.get(f"/systems/{BEACON}/judgement")["findings"][0]
+        self.assertIn("8.0 dKH", first["advice"])
+        self.assertEqual(self.get(f"/systems/{BEACON}/change")["request"]["alkalinity"], 8.0)
+        aims = self.get(f"/systems/{BEACON}/dosing/correction")["aims"]
+        self.assertEqual(next(one["target"] for one in aims if one["parameter"] == "alkalinity"), "8.0")
+
+    def test_outside_its_band_it_is_refused_there(self):
+        wrong = self.refused(f"/systems/{BEACON}", self.body(aim=10.2), "bands.alkalinity.aim", method="PUT")
+        self.assertIn("7.5 to 9.5 dKH", str(wrong))
+
+    def test_a_band_that_no_longer_holds_it_goes_back_to_the_usual(self):
+        self.change(self.body(aim=8.0))
+        self.change(self.body(low=8.4, high=9.4, aim=None))
+        self.assertEqual(self.get(f"/systems/{BEACON}")["usual_aims"]["alkalinity"], "8.9")
 
 
 class Household(ApiTest):

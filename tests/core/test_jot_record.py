@@ -109,7 +109,7 @@ class Understood(unittest.TestCase):
         (item,) = read("change 45 l").items
         self.assertEqual([(care.task, care.at) for care in item.also], [("water_change", NOW)])
         refilled = event("refilled 20 l")
-        self.assertEqual((refilled.out_l, refilled.in_l, refilled.incoming[Parameter.SALINITY]), (0, 20, 34.75))
+        self.assertEqual((refilled.out_l, refilled.in_l, refilled.incoming[Parameter.SALINITY]), (0, 20, 35.0))
 
     def test_water_of_another_system_limewater_evaporation_and_harvest(self):
         change = event("change 14 l from skiff")
@@ -118,7 +118,7 @@ class Understood(unittest.TestCase):
         lime = event("topped off 5 l of limewater")
         self.assertAlmostEqual(lime.holds[Parameter.ALKALINITY], 41.6, delta=0.6)
         self.assertAlmostEqual(lime.holds[Parameter.CALCIUM], 41.6 / 2 * 40.078, delta=15)
-        self.assertEqual(event("topped off 2 l salt water").holds[Parameter.SALINITY], 34.75)
+        self.assertEqual(event("topped off 2 l salt water").holds[Parameter.SALINITY], 35.0)
         self.assertEqual(event("evaporated 3 l").litres, 3)
         # 100 g fresh are 10 g dry, 0.3 g N = 1.328 g NO3.
         self.assertAlmostEqual(event("harvested 100 g macroalgae").bound[Parameter.NITRATE], 1328, delta=1)
@@ -139,9 +139,9 @@ class Understood(unittest.TestCase):
     def test_a_change_with_what_the_usual_salt_brings(self):
         found = event("change 45 l")
         self.assertIsInstance(found, Change)
-        # Beacon's salinity band 34-35.5: mixed to 34.75; 2.95 meq/L at 35 ppt is 2.929 there.
-        self.assertEqual((found.out_l, found.in_l, found.incoming[Parameter.SALINITY]), (45, 45, 34.75))
-        self.assertAlmostEqual(found.incoming[Parameter.ALKALINITY], 2.95 * 34.75 / 35)
+        # Beacon's salinity band 34-35.5: mixed to 35.0; 2.95 meq/L at 35 ppt is 2.929 there.
+        self.assertEqual((found.out_l, found.in_l, found.incoming[Parameter.SALINITY]), (45, 45, 35.0))
+        self.assertAlmostEqual(found.incoming[Parameter.ALKALINITY], 2.95 * 35.0 / 35)
         self.assertEqual(event("changed 45 l with kittiwake").incoming, found.incoming)
 
     def test_top_off_feed_task_and_happening(self):

@@ -7,7 +7,7 @@ import unittest
 from dataclasses import dataclass, field, replace
 
 from salttide.core.ledger.balance import Present
-from salttide.core.planning.change import aim, plan_change, summary_words
+from salttide.core.planning.change import level_after, plan_change, summary_words
 from salttide.core.planning.change_step import ChangeStepKind
 from salttide.core.science.additives import AlkalinitySource
 from salttide.core.science.parameters import Parameter, Span
@@ -129,17 +129,16 @@ class Situations(unittest.TestCase):
 
 
 class Aim(unittest.TestCase):
-    BAND = Span(34, 35.5)
-
     def at(self, value: float) -> float | None:
         known = Present(value, 0.3, reading(SALINITY, value), 0)
-        return aim(known, self.BAND)
+        return level_after(replace(BOX, bands={SALINITY: Span(34, 35.5)}), known, SALINITY)
 
-    def test_hold_what_is_well_inside_and_go_for_the_middle_otherwise(self):
+    def test_hold_what_is_well_inside_and_go_for_the_aim_otherwise(self):
         self.assertEqual(self.at(34.9), 34.9)
         for value in (33.0, 34.1, 35.4, 36.2):
             with self.subTest(value=value):
-                self.assertEqual(self.at(value), 34.75)
+                self.assertEqual(self.at(value), 35.0)
 
     def test_without_a_band_there_is_nothing_to_aim_at(self):
-        self.assertIsNone(aim(Present(35, 0.3, reading(SALINITY, 35), 0), None))
+        known = Present(35, 0.3, reading(SALINITY, 35), 0)
+        self.assertIsNone(level_after(replace(BOX, bands={}), known, SALINITY))

@@ -14,7 +14,7 @@ from ..basics.working import Formula, FormulaInput, Result
 from ..ledger.plan import DailyDose
 from ..science.additives import TYPICAL_DENSITY_KG_L, amount_per_gram, brought_per_mole, dose_mass_g
 from ..science.limewater import limewater_most_meq_l
-from ..science.parameters import Parameter, Span, spoken
+from ..science.parameters import Parameter, spoken
 from ..science.solutions import calcium_per_meq_mg, check_stock
 from ..system.shelf import Additive
 from .rate import Rate
@@ -145,10 +145,10 @@ def changes_bring(changes: Changes, parameter: Parameter, level: float) -> Resul
     return BY_CHANGES.result(C=FormulaInput(level, "", "level held"), **_of_changes(changes, parameter))
 
 
-def held_at(bands: Mapping[Parameter, Span], water: Mapping[Parameter, float]) -> dict[Parameter, float]:
-    """The level at which what corals use is held: the middle of its band, else the present value (canonical)."""
+def held_at(aims: Mapping[Parameter, float], water: Mapping[Parameter, float]) -> dict[Parameter, float]:
+    """The level at which what corals use is held: its aim, else the present value (canonical)."""
     now = {p: water[p] for p in USED if p in water}
-    return now | {p: bands[p].middle for p in USED if p in bands}
+    return now | {p: aims[p] for p in USED if p in aims}
 
 
 def need_of_rates(rates: Mapping[Parameter, Rate | None], alkalinity_meq_l: float | None = None) -> Need:

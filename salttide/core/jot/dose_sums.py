@@ -14,6 +14,7 @@ from ..science.dosing import DAILY_LIMITS, PH_LIMIT_OF_A_DOSE
 from ..science.mix import LABEL_SALINITY, MIXING_C
 from ..science.parameters import FACTS, Parameter, spoken
 from ..science.ph_effect import ph_effect_of_dose
+from ..science.sizing import NO_LIMIT
 from ..science.units import UNITS, Unit, unit_of
 from ..system.system import System
 from .answer import ADDITIVE_WORDS, PARAMETER_WORDS, Answer, JotContext, in_unit, measured, present, volume_in, where
@@ -163,10 +164,8 @@ def _difference(rise: float, unit: Unit, context: JotContext) -> str:
 
 def _days(parameter: Parameter, rise: float, system: System | None) -> int:
     """Days needed under the daily limit; the system's own limit where it has one."""
-    limit = DAILY_LIMITS[parameter].up if parameter in DAILY_LIMITS else float("inf")
-    if system and parameter == Parameter.ALKALINITY:
-        limit = system.limits.alkalinity_meq_l
-    return max(1, ceil(rise / limit - 1e-9))
+    limit = system.limit(parameter) if system else DAILY_LIMITS.get(parameter, NO_LIMIT)
+    return max(1, ceil(rise / limit.up - 1e-9))
 
 
 def _spread(days: int, share: str) -> str:

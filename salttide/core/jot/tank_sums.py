@@ -55,7 +55,7 @@ def _brought(reader: Reader, context: JotContext) -> Answer:
     new = measured(reader, context, parameter)[0] if reader.take("with") else 0.0
     volume, system = (None, None) if reader.done and context.current is None else volume_in(reader, context)
     largest = system.methods.largest_fraction if system else LARGEST_FRACTION
-    limit = DAILY_LIMITS.get(parameter, NO_LIMIT)
+    limit = system.limit(parameter) if system else DAILY_LIMITS.get(parameter, NO_LIMIT)
     water, incoming = {parameter: before}, {parameter: new}
     sizing = reader.placed(
         lambda: size_changes(parameter, water, target, incoming, volume or 100.0, largest, SPACING_DAYS, limit=limit),

@@ -188,8 +188,8 @@ def salt(reader: Reader, context: JotContext) -> Answer:
     if reader.take("to", "at"):
         start = reader.at
         target, unit = measured(reader, context, Parameter.SALINITY)
-    elif context.current and (band := context.current.bands.get(Parameter.SALINITY)):
-        target = band.middle
+    elif context.current and (aim := context.current.aim(Parameter.SALINITY)) is not None:
+        target = aim
     mix = _salt_named(reader, context)
     strength, name = (mix.strength_g_l, mix.name) if mix else (_strength(reader), "this salt")
     share = mix.sea_salt if mix else float(reader.placed(lambda: sea_salt_share(strength), start))

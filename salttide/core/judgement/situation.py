@@ -17,7 +17,6 @@ from ..ledger.entries import Ledger, Moving, Reading
 from ..ledger.plan import Plan
 from ..ledger.verdict import REAL_SDS, joint_sd
 from ..science.additives import AlkalinitySource
-from ..science.dosing import DAILY_LIMITS
 from ..science.parameters import FACTS, Parameter, Span, spoken
 from ..science.sizing import DayLimit
 from ..science.units import UnitChoice, show, show_difference
@@ -117,15 +116,8 @@ class Situation:
         return self.gap(parameter) > 0 and self.gap(parameter) >= self.sd(parameter)
 
     def limit(self, parameter: Parameter) -> DayLimit:
-        """The most it may move in a day: the system's own where there is one."""
-        own = self.system.limits
-        known = {
-            Parameter.SALINITY: own.salinity,
-            Parameter.ALKALINITY: own.alkalinity_meq_l,
-            Parameter.TEMPERATURE: own.temperature_c,
-        }
-        most = known.get(parameter)
-        return DAILY_LIMITS[parameter] if most is None else DayLimit(most, most)
+        """The most it may move in a day."""
+        return self.system.limit(parameter)
 
     def readings(self, parameter: Parameter, days: float) -> list[Reading]:
         """Readings of the last `days` by the instrument used last, oldest first."""

@@ -188,9 +188,8 @@ def _dosing(s: Situation, ahead: Ahead) -> DosingState:
     dosed = s.plan.per_day(Parameter.ALKALINITY) / s.ledger.volume_l
     unfit = ""
     if dosed:
-        band = s.band(Parameter.ALKALINITY)
         changes = ahead.changes(s.system, s.now)
-        by_changes = brought_by_changes(changes, Parameter.ALKALINITY, band.middle if band else None)
+        by_changes = brought_by_changes(changes, Parameter.ALKALINITY, s.system.aim(Parameter.ALKALINITY))
         found = review_dose(s.rates.get(Parameter.ALKALINITY), dosed, by_changes)
         if found.fit in (Fit.SHORT, Fit.OVER):
             unfit = dose_words(found, lambda amount: speed_words(Parameter.ALKALINITY, amount, s.units))

@@ -14,7 +14,7 @@ from ..science.mix import LABEL_SALINITY
 from ..science.parameters import Parameter
 from ..system.system import System
 from .batch_plan import Portion
-from .change import aim
+from .change import level_after
 from .work_order import ChangeWorkOrder, Water
 
 AHEAD_DAYS = 14
@@ -86,7 +86,7 @@ def wanted_by_routine(system: System, present: Mapping[Parameter, Present]) -> W
     if system.methods.natural_seawater:
         return None
     known = present.get(Parameter.SALINITY)
-    target = aim(known, system.bands.get(Parameter.SALINITY)) if known else None
+    target = level_after(system, known, Parameter.SALINITY) if known else None
     return WantedWater(system, system.change_l, target or LABEL_SALINITY, True)
 
 
@@ -111,7 +111,7 @@ def batch_targets(match: Sequence[Parameter], systems: Iterable[Matched]) -> dic
             known = present.get(parameter)
             target = job.incoming.get(parameter) if job and parameter == Parameter.ALKALINITY else None
             if target is None and known is not None:
-                target = aim(known, system.bands.get(parameter))
+                target = level_after(system, known, parameter)
             if target is not None:
                 targets[parameter] = min(target, targets.get(parameter, target))
     return targets

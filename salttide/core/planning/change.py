@@ -19,7 +19,7 @@ from ..ledger.balance import Present
 from ..ledger.verdict import Position, position
 from ..science.additives import AlkalinitySource
 from ..science.mix import LABEL_SALINITY
-from ..science.parameters import FACTS, Parameter, Span, spoken
+from ..science.parameters import FACTS, Parameter, spoken
 from ..science.sizing import LARGEST_FIRST_CHANGE, Bound, BoundKind, check_mixes, is_there
 from ..science.units import DKH_PER_MEQ_L, UnitChoice, show_difference
 from ..system.system import Stage, System
@@ -254,15 +254,16 @@ MAX_LEFT_L = 1.0
 """Less water than this, in L, makes no change."""
 
 
-def aim(known: Present, band: Span | None) -> float | None:
-    """Where a change should bring a parameter: hold what is well inside its band, else go for the band's middle.
+def level_after(system: System, known: Present, parameter: Parameter) -> float | None:
+    """The level that a change leaves a parameter at: what is well inside its band is held, else it goes to its aim.
 
     None without a band: nothing says where to go.
     """
+    band = system.bands.get(parameter)
     if band is None:
         return None
     inside = position(known.value, known.sd, band) == Position.IN_BAND
-    return known.value if inside else band.middle
+    return known.value if inside else system.aim(parameter)
 
 
 def summary_words(plan: ChangePlan, units: UnitChoice | None = None) -> str:

@@ -14,7 +14,7 @@ from ..ledger.verdict import Verdict
 from ..science.parameters import FACTS, Parameter
 from ..science.sizing import FIRST_NITRATE_MG_L, LARGEST_FIRST_CHANGE
 from ..system.system import Stage, System
-from .change import LARGEST_FRACTION_EVER, aim
+from .change import LARGEST_FRACTION_EVER, level_after
 from .change_request import Purpose
 from .work_order import Water
 
@@ -120,12 +120,12 @@ def first_request(
     today: date,
     cycle: BreakingIn | None,
 ) -> FirstRequest:
-    """The first request: a routine change aimed at the middle of the bands, today where something is out of band, else
+    """The first request: a routine change to the aims, today where something is out of band, else
     on its due day; for a system that has just cycled, its first change."""
     out = any(one.position.out for one in verdicts if one.parameter in TARGETED)
     purpose = Purpose.FIRST if cycle is not None and cycle.change_fraction else Purpose.ROUTINE
     start = today if out or due is None else due
-    salinity, alkalinity = (aim(present[p], system.bands.get(p)) for p in TARGETED)
+    salinity, alkalinity = (level_after(system, present[p], p) for p in TARGETED)
     natural = system.methods.natural_seawater
     return FirstRequest(
         defaults_of(system, present, purpose, start, today),

@@ -12,12 +12,11 @@ from ..basics.number_text import short
 from ..basics.working import Formula, FormulaInput, Result, Step, Working
 from ..science.additives import COMPOUNDS, AlkalinitySource, dose_mass_g
 from ..science.dilution import ONE, dilute, fraction_to_reach
-from ..science.dosing import DAILY_LIMITS
 from ..science.draining import BUCKETS
 from ..science.mix import MIXING_C, NOT_IN_SALT, Batch
 from ..science.parameters import Parameter, Span, spoken
 from ..science.seawater import SALINITY_MAX
-from ..science.sizing import NO_LIMIT, Bound, BoundKind, DayLimit, bound_of, fraction_within
+from ..science.sizing import Bound, BoundKind, bound_of, fraction_within
 from ..science.units import DKH_PER_MEQ_L
 from ..system.system import System
 from .change_request import ChangeRequest, cut_words, level_of_new, of_what_is_there, water_for
@@ -155,21 +154,13 @@ def _sized(
         raise PlanError(f"Test {spoken(parameter)} first.", field="parameter")
     level = level_of_new(request, parameter, request.salinity or state[Parameter.SALINITY])
     fraction_to_reach(state[parameter], target, level)
-    limit = day_limit(system, parameter)
+    limit = system.limit(parameter)
     found = fraction_within(state[parameter], target, level, request.fraction, limit)
     bound = bound_of(parameter, state[parameter], target, level, request.fraction, limit)
     if found < MIN_FRACTION:
         why = "its daily limit lets nothing move" if bound else "it is there already"
         raise PlanError(f"No change is needed or allowed for {spoken(parameter)}: {why}.", field="target")
     return replace(request, fraction=float(found)), found.working, (bound,) if bound else ()
-
-
-def day_limit(system: System, parameter: Parameter) -> DayLimit:
-    """The most a parameter may move in a day in this system."""
-    own = {Parameter.SALINITY: system.limits.salinity, Parameter.ALKALINITY: system.limits.alkalinity_meq_l}
-    if parameter in own:
-        return DayLimit(own[parameter], own[parameter])
-    return DAILY_LIMITS.get(parameter, NO_LIMIT)
 
 
 def _salinity_of_new(system: System, now: float, request: ChangeRequest, purpose: bool) -> Step:

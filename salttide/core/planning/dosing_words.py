@@ -26,7 +26,6 @@ from ..science.sizing import DayLimit
 from ..science.topoff import largest_safe_lime_reservoir_l, lime_flood
 from ..science.units import UnitChoice, show
 from ..system.system import System
-from .change_step import day_limit
 from .correction import WaterNow, largest_safe_rise
 
 Speed = Callable[[Parameter, float], str]
@@ -88,7 +87,7 @@ def by_hand_words(at: DosedSystem, routine: DailySupplements, pumped: Collection
     """Hand doses that have to be split because of pH. pumped: additives dosed by pump."""
     words = []
     for one in routine.amounts:
-        most = largest_safe_rise(one.additive.formula, one.parameter, at.water, day_limit(at.system, one.parameter))
+        most = largest_safe_rise(one.additive.formula, one.parameter, at.water, at.system.limit(one.parameter))
         if one.additive.name not in pumped and one.rise > most:
             parts = ceil(one.rise / most)
             words.append(f"By hand, split {one.additive.name} into {parts} doses, hours apart: pH limits a single one.")

@@ -21,7 +21,6 @@ from ..ledger.balance import effect
 from ..ledger.entries import Change
 from ..ledger.plan import DailyDose, Plan
 from ..science.additives import dose_mass_g
-from ..science.dosing import DAILY_LIMITS
 from ..science.limewater import limewater_most_meq_l
 from ..science.mix import SaltMix
 from ..science.parameters import FACTS, Parameter
@@ -147,9 +146,7 @@ class _Task:
         return min(DAYS // 2, max(CORRECTION_DAYS, ceil(short / self._limit(parameter))))
 
     def _limit(self, parameter: Parameter) -> float:
-        own = self.setting.system.limits
-        known = {Parameter.ALKALINITY: own.alkalinity_meq_l, Parameter.SALINITY: own.salinity}
-        return known.get(parameter, DAILY_LIMITS[parameter].up)
+        return float(self.setting.system.limit(parameter).up)
 
     def variants(self) -> list[Variant]:
         """Every routine the method allows: none, each share at each interval, or a little every day."""

@@ -15,7 +15,6 @@ from ..ledger.plan import DailyDose, DailyPlan
 from ..science.amount import dose_text
 from ..system.system import System
 from ..upkeep.rota import Occurrence
-from .change_step import day_limit
 
 DAILY_DOSE = "daily_dose"
 """The task that a day's doses by hand are on the rota as, and that a skipped one is recorded as."""
@@ -106,7 +105,7 @@ def most_today(plan: DailyPlan, system: System) -> float:
     rises: dict[object, tuple[float, float]] = {}
     for dose in plan.doses:
         for parameter, amount in dose.amounts.items():
-            limit = float(day_limit(system, parameter).up)
+            limit = float(system.limit(parameter).up)
             rises[parameter] = (rises.get(parameter, (0.0, limit))[0] + amount / system.volume_l, limit)
     return min((limit / rise for rise, limit in rises.values() if rise > 0), default=inf)
 

@@ -178,13 +178,13 @@ DOSE_MINUTES = VISUAL_CHECK_MINUTES = 5.0
 
 
 def usual_salinity(system: System) -> float:
-    """The default salinity of new water: the middle of the system's band, else a label's 35 ppt."""
-    band = system.bands.get(Parameter.SALINITY)
-    return band.middle if band else LABEL_SALINITY
+    """The default salinity of new water: the system's aim, else a label's 35 ppt."""
+    goal = system.aim(Parameter.SALINITY)
+    return LABEL_SALINITY if goal is None else goal
 
 
 def routine_change(system: System, salt: SaltMix, at: datetime, fraction: float | None = None) -> Change:
     """A routine change as expected: the usual size, or another share of the net volume (0..1), with the usual salt,
-    mixed to the middle of the salinity band."""
+    mixed to the aim of salinity."""
     litres = system.change_l if fraction is None else system.litres_of(fraction)
     return Change(at, litres, litres, mixed_water(salt, usual_salinity(system)))

@@ -86,8 +86,7 @@ def sample_rises(additive: Additive) -> dict[Parameter, float]:
 
 def too_much(system: System, raised: Mapping[Parameter, float], units: UnitChoice) -> tuple[str, ...]:
     """Parameters a dose raises at once beyond a whole day's limit: a slip of the decimal sign, or an emergency."""
-    own = {Parameter.ALKALINITY: system.limits.alkalinity_meq_l}
-    most = {parameter: own.get(parameter, limit.up) for parameter, limit in DAILY_LIMITS.items()}
+    most = {parameter: system.limit(parameter).up for parameter in DAILY_LIMITS}
     return tuple(
         f"{FACTS[p].name} rises by {show_difference(p, rise, FACTS[p].likely.middle, units)} at once, more than the "
         f"{show_difference(p, most[p], FACTS[p].likely.middle, units)} of a whole day. Is it right?"

@@ -40,7 +40,11 @@ def setup_facts(system: System, units: UnitChoice) -> dict[str, str]:
         f"Band of {spoken(parameter)}": f"{show(parameter, band.low, units)} to {show(parameter, band.high, units)}"
         for parameter, band in system.bands.items()
     }
-    return facts | bands | _answers(methods.answers)
+    aims = {
+        f"Aim of {spoken(parameter)}": show(parameter, own.level, units) + (f", {own.reason}" if own.reason else "")
+        for parameter, own in system.own_aims.items()
+    }
+    return facts | bands | aims | _answers(methods.answers)
 
 
 def _answers(answers: Mapping[str, str]) -> dict[str, str]:

@@ -8,8 +8,11 @@ from datetime import datetime
 from enum import StrEnum
 
 from ..basics.errors import check_range
+from ..science.dosing import DAILY_LIMITS
 from ..science.parameters import Parameter, Span
+from ..science.sizing import NO_LIMIT, DayLimit
 from ..science.units import DKH_PER_MEQ_L
+from .aim import OwnAim, usual_aim
 from .livestock import Animal
 from .volume import Geometry, net_volume
 
@@ -135,7 +138,7 @@ class System:
     """One reef system. `bands` are target bands in canonical units; `gear` are keys of the gear data file.
 
     own_limits: as the keeper set them; `limits` also heeds the animals · entered_at: when it was entered here, maybe
-    long after it was started; None where that is not known.
+    long after it was started; None where that is not known · own_aims: aims that the keeper chose.
     """
 
     id: int
@@ -156,6 +159,7 @@ class System:
     animals: tuple[Animal, ...] = ()
     archived: bool = False
     entered_at: datetime | None = None
+    own_aims: Mapping[Parameter, OwnAim] = field(default_factory=dict)
 
     @property
     def limits(self) -> Limits:
@@ -163,10 +167,25 @@ class System:
         return self.own_limits.narrowed(self.animals)
 
     def aim(self, parameter: Parameter) -> float | None:
-        """The one level (canonical) that every plan brings a parameter to: the middle of its band, where swings to
-        either side have most room. None without a band: nothing says where to go."""
-        band = self.bands.get(parameter)
-        return band.middle if band else None
+        """The one level (canonical) that every plan brings a parameter to: the keeper's own, or the usual one of its
+        band. None without a band: nothing says where to go."""
+        band, own = self.bands.get(parameter), self.own_aims.get(parameter)
+        if band is None:
+            return None
+        return own.level if own and band.holds(own.level) else usual_aim(parameter, band)
+
+    @property
+    def aims(self) -> dict[Parameter, float]:
+        """The aim of every parameter with a band (canonical)."""
+        found = {parameter: self.aim(parameter) for parameter in self.bands}
+        return {parameter: level for parameter, level in found.items() if level is not None}
+
+    def limit(self, parameter: Parameter) -> DayLimit:
+        """The most a parameter may move in a day: the system's own limit where it has one, else the usual one."""
+        if parameter in _LIMIT_FIELDS:
+            own = getattr(self.limits, _LIMIT_FIELDS[parameter])
+            return DayLimit(own, own)
+        return DAILY_LIMITS.get(parameter, NO_LIMIT)
 
     def slowest(self, parameter: Parameter) -> str:
         """The animal that sets the daily limit of a parameter, empty where the system itself does."""

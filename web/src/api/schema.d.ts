@@ -3646,13 +3646,20 @@ export interface components {
         };
         /**
          * BandBody
-         * @description A target band in the keeper's unit.
+         * @description A target band in the keeper's unit, and the aim inside it; null: the usual one.
          */
         BandBody: {
             /** Low */
             low: number;
             /** High */
             high: number;
+            /** Aim */
+            aim?: number | null;
+            /**
+             * Aim Reason
+             * @default
+             */
+            aim_reason: string;
         };
         /**
          * BandRow
@@ -8705,6 +8712,10 @@ export interface components {
             volume: components["schemas"]["Shown"];
             /** Working */
             working: components["schemas"]["WorkingStep"][];
+            /** Usual Aims */
+            usual_aims: {
+                [key: string]: string;
+            };
         };
         /**
          * SystemBefore

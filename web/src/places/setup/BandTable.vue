@@ -1,18 +1,24 @@
 <script setup lang="ts">
 import type { Schemas } from '../../api/client'
+import type { BandTyped } from './setupForm'
 
+/** Target bands, and the one level inside each that every plan leads to. */
 const props = defineProps<{
   setup: Schemas['SetupAnswer']
-  bands: Record<string, { low: string; high: string }>
+  bands: Record<string, BandTyped>
+  usual: Record<string, string>
   wrong: (field: string) => string | undefined
 }>()
 const emit = defineEmits<{ preset: [key: string] }>()
+const FIELDS = ['low', 'high', 'aim'] as const
+const NAMES = { low: 'lower end', high: 'upper end', aim: 'aim' }
+const fields = [...FIELDS, 'aim_reason'] as const
 const error = (parameter: string) =>
-  props.wrong(`bands.${parameter}.low`) ?? props.wrong(`bands.${parameter}.high`)
-function put(parameter: string, end: 'low' | 'high', event: Event) {
+  fields.map((field) => props.wrong(`bands.${parameter}.${field}`)).find((words) => words)
+function put(parameter: string, field: keyof BandTyped, event: Event) {
   // The bands are the set-up's own reactive object, edited in place.
   const band = props.bands[parameter]!
-  band[end] = (event.target as HTMLInputElement).value
+  band[field] = (event.target as HTMLInputElement).value
 }
 </script>
 
@@ -29,21 +35,31 @@ function put(parameter: string, end: 'low' | 'high', event: Event) {
           <option v-for="one in setup.presets" :key="one.key" :value="one.key">{{ one.name }}</option>
         </select></label
       >
+      <p class="soft">The aim is the level that every plan leads to. Leave it empty for the usual one.</p>
     </div>
     <div class="rows">
       <div v-for="row in setup.bands" :key="row.parameter" class="band">
         <span class="name"
           >{{ row.name }} <span class="unit">{{ row.unit }}</span></span
         >
-        <input
-          v-for="end in ['low', 'high'] as const"
-          :key="end"
-          :value="bands[row.parameter]?.[end]"
-          inputmode="decimal"
-          :aria-label="`${row.name}, ${end === 'low' ? 'lower' : 'upper'} end`"
-          :aria-invalid="!!wrong(`bands.${row.parameter}.${end}`)"
-          @input="put(row.parameter, end, $event)"
-        />
+        <label v-for="field in FIELDS" :key="field" class="soft"
+          >{{ field === 'aim' ? 'aim' : field === 'low' ? 'from' : 'to' }}
+          <input
+            :value="bands[row.parameter]?.[field]"
+            inputmode="decimal"
+            :placeholder="field === 'aim' ? usual[row.parameter] : ''"
+            :aria-label="`${row.name}, ${NAMES[field]}`"
+            :aria-invalid="!!wrong(`bands.${row.parameter}.${field}`)"
+            @input="put(row.parameter, field, $event)"
+        /></label>
+        <label v-if="bands[row.parameter]?.aim.trim()" class="soft why"
+          >why this aim
+          <input
+            :value="bands[row.parameter]?.reason"
+            maxlength="200"
+            :aria-label="`${row.name}, why this aim`"
+            @input="put(row.parameter, 'reason', $event)"
+        /></label>
         <span v-if="error(row.parameter)" class="magenta small" role="alert">{{ error(row.parameter) }}</span>
       </div>
     </div>
@@ -53,20 +69,28 @@ function put(parameter: string, end: 'low' | 'high', event: Event) {
 <style scoped>
 .head {
   display: flex;
-  gap: 18px;
+  flex-wrap: wrap;
+  gap: 6px 18px;
   align-items: baseline;
   margin-bottom: 8px;
 }
 .rows {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(290px, 1fr));
-  gap: 6px 26px;
+  grid-template-columns: repeat(auto-fill, minmax(310px, 1fr));
+  gap: 8px 26px;
 }
 .band {
   display: grid;
-  grid-template-columns: 1fr 76px 76px;
+  grid-template-columns: 1fr repeat(3, 66px);
   gap: 8px;
-  align-items: center;
+  align-items: end;
+}
+.band label {
+  display: grid;
+  font-size: 0.78rem;
+}
+.why {
+  grid-column: 1 / -1;
 }
 input {
   text-align: right;
@@ -76,6 +100,15 @@ input {
   border-radius: 4px;
   color: var(--ink);
   width: 100%;
+  font-size: 1rem;
+}
+input::placeholder {
+  font-weight: 400;
+  color: var(--soft);
+}
+.why input {
+  text-align: left;
+  font-weight: 400;
 }
 input[aria-invalid='true'] {
   border-color: var(--magenta);

@@ -77,6 +77,7 @@ async function keep() {
         v-else-if="one.key === 'bands'"
         :setup="setup"
         :bands="set.form.bands"
+        :usual="system?.usual_aims ?? {}"
         :wrong="set.wrong"
         @preset="set.usePreset"
       />

@@ -2,6 +2,13 @@ import type { Schemas } from '../../api/client'
 import { typed, written as text } from '../../parts/numbers'
 
 type Text = Record<string, string>
+/** A band with its aim, as typed; an empty aim is the usual one. */
+export interface BandTyped {
+  low: string
+  high: string
+  aim: string
+  reason: string
+}
 export interface GearRow {
   on: boolean
   place: Schemas['GearPlace']
@@ -29,7 +36,7 @@ export interface Setup {
   numbers: Text
   gear: Record<string, GearRow>
   methods: Record<string, string>
-  bands: Record<string, { low: string; high: string }>
+  bands: Record<string, BandTyped>
 }
 
 const LIMITED = ['salinity', 'alkalinity', 'temperature'] as const
@@ -93,7 +100,15 @@ export function blank(setup: Schemas['SetupAnswer'], system?: Schemas['SystemAns
     bands: Object.fromEntries(
       setup.bands.map((row) => {
         const band = system?.bands?.[row.parameter as keyof typeof system.bands]
-        return [row.parameter, { low: text(band?.low ?? ''), high: text(band?.high ?? '') }]
+        return [
+          row.parameter,
+          {
+            low: text(band?.low ?? ''),
+            high: text(band?.high ?? ''),
+            aim: text(band?.aim ?? ''),
+            reason: band?.aim_reason ?? '',
+          },
+        ]
       }),
     ),
   }
@@ -161,7 +176,15 @@ export function setupBody(form: Setup, startedOn?: string) {
         cover_cm: row.place === 'display' && row.cover.trim() ? typed(row.cover) : null,
       })),
     bands: Object.fromEntries(
-      bands.map(([key, band]) => [key, { low: typed(band.low), high: typed(band.high) }]),
+      bands.map(([key, band]) => [
+        key,
+        {
+          low: typed(band.low),
+          high: typed(band.high),
+          aim: band.aim.trim() ? typed(band.aim) : null,
+          aim_reason: band.reason.trim(),
+        },
+      ]),
     ),
   }
 }

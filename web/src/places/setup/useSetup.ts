@@ -23,7 +23,7 @@ export function useSetup(setup: Schemas['SetupAnswer'], system?: Schemas['System
     for (const row of setup.bands) putBand(row.parameter, row.presets[key])
   }
   function putBand(parameter: string, band?: Schemas['BandShown']) {
-    form.bands[parameter] = { low: band?.low.text ?? '', high: band?.high.text ?? '' }
+    form.bands[parameter] = { low: band?.low.text ?? '', high: band?.high.text ?? '', aim: '', reason: '' }
   }
   /** A method starts its numbers and bands; the keeper's own stay what they are typed to be afterwards. */
   function takeSchool(question: string, key: string) {

@@ -36,7 +36,12 @@ export function useStart(setup: () => Schemas['SetupAnswer']) {
     form.system.numbers = blank(setup()).numbers
     for (const row of setup().bands) {
       const band = row.presets[form.preset]
-      form.system.bands[row.parameter] = { low: band?.low.text ?? '', high: band?.high.text ?? '' }
+      form.system.bands[row.parameter] = {
+        low: band?.low.text ?? '',
+        high: band?.high.text ?? '',
+        aim: '',
+        reason: '',
+      }
     }
     const results = Object.entries(form.results).filter(([, text]) => text.trim())
     const last = Object.entries(form.last).filter(([, day]) => day)
