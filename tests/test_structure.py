@@ -88,6 +88,7 @@ PACKAGES = (
     "upkeep",
     "judgement",
     "planning",
+    "remedy",
     "runbook",
     "overview",
     "jot",

@@ -2,7 +2,8 @@
 disagrees."""
 
 import sqlite3
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
 
@@ -24,12 +25,14 @@ from salttide.core.planning.correction_work import (
     ALKALINITY_FORMULAS,
     CORRECTABLE,
     MAX_COMPARED_MEQ_L,
+    additives_for,
     clock_of,
     correction_work,
     largest_daily_rise,
-    meant_for,
     side_words,
 )
+from salttide.core.planning.daily_fit import DailyFit
+from salttide.core.remedy.ions import dosed_remedy
 from salttide.core.science.amount import dose_text
 from salttide.core.science.parameters import FACTS, Parameter, spoken
 from salttide.core.science.recipe import cautions_together, name_of_formula
@@ -37,6 +40,7 @@ from salttide.core.science.units import show, show_difference, unit_of
 from salttide.core.system.shelf import Additive
 from salttide.household.correction import AimRequest, aims_of, largest_dose_words, planned_correction
 from salttide.household.household import Household
+from salttide.household.remedy import follow_correction
 from salttide.household.uptake import UptakeContext
 from salttide.store import change as change_store
 
@@ -56,10 +60,12 @@ class AimBody(RequestModel):
 
 
 class DoseCorrectionBody(RequestModel):
-    """Parameters to correct together. hours: the part of the day the doses may be spread over, 24 with a pump."""
+    """Parameters to correct together. hours: the part of the day the doses may be spread over, 24 with a pump ·
+    adjust: fit the daily doses to what is used as well."""
 
     aims: list[AimBody] = Field(default_factory=list, max_length=6)
     hours: int = Field(12, ge=4, le=24)
+    adjust: bool = False
 
 
 class AimOffer(Model):
@@ -122,6 +128,7 @@ class CorrectionAnswer(Model):
     days: list[DayShown]
     largest: str
     side: str
+    daily: list[str]
     gentler: list[GentlerShown]
     cautions: list[Caution]
 
@@ -130,11 +137,12 @@ class CorrectionAnswer(Model):
 def options(system_id: Id, ctx: In) -> CorrectionOffer:
     """The value of each parameter, and what raises it."""
     uptake = uptake_of(ctx, system_id)
-    additives = sorted(ctx.stored.additives, key=lambda item: item.strength_g_l is None)
-    aims = [found for p in CORRECTABLE if (found := _aim_offer(uptake, p, additives))]
+    aims = [found for p in CORRECTABLE if (found := _aim_offer(uptake, p, ctx.stored.additives))]
     wanted = [one for one in aims if one.low and one.additive_ids]
     body = DoseCorrectionBody(
-        aims=[AimBody(parameter=p.parameter, target=p.target, additive_id=p.additive_ids[0]) for p in wanted], hours=12
+        aims=[AimBody(parameter=p.parameter, target=p.target, additive_id=p.additive_ids[0]) for p in wanted],
+        hours=12,
+        adjust=True,
     )
     doses = ctx.household.ahead(uptake.system).doses
     off = off_course(doses, uptake.view.ledger)
@@ -162,7 +170,6 @@ def _aim_offer(uptake: UptakeContext, parameter: Parameter, additives: Sequence[
     unit, limit = unit_of(parameter, units), uptake.situation.limit(parameter)
     goal = uptake.system.aim(parameter)
     target = known.value if goal is None else max(goal, known.value)
-    raising = [one for one in additives if meant_for(one, parameter)]
     return AimOffer(
         parameter=parameter,
         name=FACTS[parameter].name,
@@ -173,7 +180,7 @@ def _aim_offer(uptake: UptakeContext, parameter: Parameter, additives: Sequence[
         limit=show_difference(parameter, limit.up, known.value, units),
         low=bool(band and known.value < band.low),
         target=show_number(unit.from_canonical(target), unit.decimals),
-        additive_ids=[one.id for one in raising],
+        additive_ids=[one.id for one in additives_for(parameter, additives, uptake.household.keeper.additive)],
     )
 
 
@@ -185,27 +192,44 @@ def _band(uptake: UptakeContext, parameter: Parameter) -> str:
     return " to ".join(show_number(unit.from_canonical(end), unit.decimals) for end in (band.low, band.high))
 
 
-def _planned(ctx: Context, uptake: UptakeContext, body: DoseCorrectionBody) -> tuple[list[Aim], Correction]:
+@dataclass(frozen=True)
+class _Planned:
+    """A body as planned: its aims, the plan, and the daily doses that fit, by parameter."""
+
+    aims: list[Aim]
+    plan: Correction
+    fits: Mapping[Parameter, DailyFit | None]
+
+
+def _planned(ctx: Context, uptake: UptakeContext, body: DoseCorrectionBody) -> _Planned:
     """The plan of a body. Errors name their field."""
     requests = [
-        AimRequest(one.parameter, ctx.typed(one.parameter, one.target, f"aims.{place}.target"), one.additive_id)
+        AimRequest(one.parameter, _target(ctx, one, place), one.additive_id, body.adjust)
         for place, one in enumerate(body.aims)
     ]
-    aims = aims_of(uptake, requests)
-    return aims, planned_correction(uptake, aims, body.hours)
+    found = aims_of(uptake, requests)
+    aims = [one.aim for one in found]
+    fits = {one.aim.parameter: one.fit for one in found}
+    return _Planned(aims, planned_correction(uptake, aims, body.hours), fits)
+
+
+def _target(ctx: Context, one: AimBody, place: int) -> float:
+    return ctx.typed(one.parameter, one.target, f"aims.{place}.target")
 
 
 @router.post("/preview")
 def preview(system_id: Id, body: DoseCorrectionBody, ctx: In) -> CorrectionAnswer:
     """The correction by days, without effect."""
     uptake = uptake_of(ctx, system_id)
-    aims, plan = _planned(ctx, uptake, body)
+    planned = _planned(ctx, uptake, body)
+    aims, plan = planned.aims, planned.plan
     keys = cautions_together([aim.additive.formula for aim in aims])
     return CorrectionAnswer(
         summary=_summary(ctx, aims, plan),
         days=[_day_shown(uptake, step) for step in plan.steps],
         largest=largest_dose_words(uptake, aims),
         side=side_words(plan),
+        daily=[fit.words for fit in planned.fits.values() if fit],
         gentler=_gentler(uptake, aims, plan),
         cautions=[caution_shown(key) for key in keys],
     )
@@ -263,10 +287,13 @@ def _gentler(uptake: UptakeContext, aims: Sequence[Aim], plan: Correction) -> li
 def begin(system_id: Id, body: DoseCorrectionBody, ctx: In, key: Key) -> Recorded:
     """Put the doses and their tests on the rota, in place of a correction that is under way."""
     uptake = uptake_of(ctx, system_id)
-    aims, plan = _planned(ctx, uptake, body)
+    planned = _planned(ctx, uptake, body)
+    aims, plan = planned.aims, planned.plan
     work = correction_work(uptake.system, aims, plan, ctx.now, ctx.keeper.zone, ctx.keeper.units)
+    remedies = [dosed_remedy(uptake.situation, aim, plan, work, planned.fits[aim.parameter]) for aim in aims]
 
     def act(connection: sqlite3.Connection) -> str:
+        follow_correction(ctx.household, connection, uptake.system, remedies, key)
         change_store.withdraw_doses(connection, system_id, key)
         change_store.add_work(connection, system_id, key, work)
         return phrase("correction.the_correction_is_on_the_rota", days=plan.days)

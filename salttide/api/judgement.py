@@ -1,5 +1,6 @@
 """Judgement: what the rules find in one system, in the order to act on it; rules on and off."""
 
+from collections.abc import Mapping
 from datetime import datetime
 
 from fastapi import APIRouter
@@ -7,15 +8,16 @@ from fastapi import APIRouter
 from salttide.core.basics.errors import NotFoundError
 from salttide.core.basics.phrases import phrase
 from salttide.core.estimate.unexplained import Answer, Question
+from salttide.core.remedy.cause import PLAIN, Cause
 from salttide.core.science.parameters import Parameter
 from salttide.core.system.catalogue import cautions, rule_kinds
-from salttide.core.system.finding import Finding
 from salttide.core.system.system import System
 from salttide.household.unexplained import offered
 from salttide.store import judgement as judgement_store
 
 from .context import Context, In
 from .models import Caution, Id, Model, RequestModel
+from .remedy import CaseShown, case_shown
 
 router = APIRouter(prefix="/api/systems/{system_id}", tags=["judgement"])
 
@@ -51,6 +53,10 @@ class FindingShown(Model):
     looked_at: list[str]
     cautions: list[Caution]
     question: UnrecordedShown | None
+    cause: str
+    remedy: str
+    explained: list[str]
+    case: CaseShown | None
 
 
 class WaitingShown(Model):
@@ -92,10 +98,11 @@ def judgement(system_id: Id, ctx: In) -> JudgementShown:
     view = ctx.household.outlook(system)
     judged, questions = view.judgement, view.basis.situation.questions
     asked = {parameter: _question(ctx, system, one) for parameter, one in questions.items()}
+    live = {one.case.key: case_shown(ctx, one) for one in view.cases if one.standing.live}
     return JudgementShown(
         findings=[
-            _shown(finding, asked[finding.about[0]] if finding.rule == "unrecorded" else None)
-            for finding in judged.findings
+            _shown(cause, asked[cause.finding.about[0]] if cause.finding.rule == "unrecorded" else None, live)
+            for cause in view.causes
         ],
         waiting=[
             WaitingShown(
@@ -115,7 +122,8 @@ def _question(ctx: Context, system: System, asked: Question) -> UnrecordedShown:
     return UnrecordedShown(parameter=asked.parameter, since=asked.since.at, until=asked.until.at, answers=answers)
 
 
-def _shown(finding: Finding, question: UnrecordedShown | None) -> FindingShown:
+def _shown(cause: Cause, question: UnrecordedShown | None, live: Mapping[str, CaseShown]) -> FindingShown:
+    finding, first = cause.finding, cause.first
     kind = rule_kinds()[finding.rule]
     known = [cautions()[key] for key in finding.cautions]
     return FindingShown(
@@ -130,6 +138,10 @@ def _shown(finding: Finding, question: UnrecordedShown | None) -> FindingShown:
         looked_at=list(finding.looked_at),
         cautions=[Caution(key=item.key, title=item.title, text=item.text) for item in known],
         question=question,
+        cause=cause.key,
+        remedy=first.kind if first and first.key != PLAIN else "",
+        explained=[each.words for each in cause.explained],
+        case=live.get(cause.key),
     )
 
 

@@ -276,6 +276,7 @@ class NextShown(Model):
     task: str
     due: str
     step_id: int | None
+    cause: str
 
 
 def next_shown(item: NextItem) -> NextShown:
@@ -289,4 +290,5 @@ def next_shown(item: NextItem) -> NextShown:
         task=item.task,
         due=item.due,
         step_id=item.step_id,
+        cause=item.cause,
     )

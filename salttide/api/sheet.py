@@ -13,8 +13,8 @@ from salttide.core.estimate.forecast import Crossing, Point, crossing
 from salttide.core.ledger.balance import joined
 from salttide.core.ledger.entries import Ledger, Reading
 from salttide.core.ledger.plan import per_day_of
-from salttide.core.overview.next_up import CORRECTED_BY_CHANGE
 from salttide.core.overview.state import SystemState
+from salttide.core.planning.change_options import TARGETED
 from salttide.core.science.parameters import FACTS, Parameter
 from salttide.core.science.units import show_difference, unit_of
 from salttide.core.system.system import Stage, System
@@ -223,7 +223,7 @@ def _line(
 def _first_shown(system: System) -> tuple[Parameter, ...]:
     """The strips shown by default."""
     breaking_in = system.stage == Stage.BREAKING_IN
-    return (Parameter.AMMONIA, Parameter.NITRITE) if breaking_in else CORRECTED_BY_CHANGE
+    return (Parameter.AMMONIA, Parameter.NITRITE) if breaking_in else TARGETED
 
 
 MAX_MARKS, CROWD_POINTS = 600, 360

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from salttide.core.basics.errors import SaltTideError
 from salttide.core.basics.phrases import phrase
@@ -12,7 +12,9 @@ from salttide.core.basics.refused import refused
 from salttide.core.estimate.supplementation import day_amount
 from salttide.core.planning.correction import Aim, Correction, largest_safe_rise, plan_correction
 from salttide.core.planning.correction_work import NUTRIENTS, check_target
+from salttide.core.planning.daily_fit import DailyFit, DailySupply, fitting_daily
 from salttide.core.planning.ramp import refuse_zero
+from salttide.core.remedy.ions import aim_of
 from salttide.core.science.amount import dose_text
 from salttide.core.science.parameters import FACTS, Parameter, spoken
 from salttide.core.science.units import show_difference
@@ -23,20 +25,37 @@ from .uptake import UptakeContext
 
 @dataclass(frozen=True)
 class AimRequest:
-    """A parameter to correct, its target (canonical), and the additive by its number."""
+    """A parameter to correct, its target (canonical), and the additive by its number. adjust: fit the daily dose to
+    what is used as well."""
 
     parameter: Parameter
     target: float
     additive_id: int
+    adjust: bool = False
 
 
-def aims_of(uptake: UptakeContext, requests: Sequence[AimRequest]) -> list[Aim]:
+@dataclass(frozen=True)
+class AdjustedAim:
+    """A parameter to correct as the core takes it, and the daily dose that fits from then on; None: it stays."""
+
+    aim: Aim
+    fit: DailyFit | None
+
+
+def aims_of(uptake: UptakeContext, requests: Sequence[AimRequest]) -> list[AdjustedAim]:
     """What is asked for as the core takes it. Raises InputError at its field."""
     shelved = {item.id: item for item in uptake.household.stored.additives}
-    return [_aim(uptake, one, place, shelved.get(one.additive_id)) for place, one in enumerate(requests)]
+    found, supply = list[AdjustedAim](), uptake.supply
+    for place, one in enumerate(requests):
+        found.append(_aim(uptake, supply, one, place, shelved.get(one.additive_id)))
+        fit = found[-1].fit
+        supply = replace(supply, daily=fit.daily) if fit else supply
+    return found
 
 
-def _aim(uptake: UptakeContext, one: AimRequest, place: int, additive: Additive | None) -> Aim:
+def _aim(
+    uptake: UptakeContext, supply: DailySupply, one: AimRequest, place: int, additive: Additive | None
+) -> AdjustedAim:
     parameter, known, situation = one.parameter, uptake.view.present.get(one.parameter), uptake.situation
     if known is None:
         raise refused("correction.test_it_first", f"aims.{place}.target", "correction.a_reading_on_the_bench")
@@ -50,8 +69,8 @@ def _aim(uptake: UptakeContext, one: AimRequest, place: int, additive: Additive 
     except SaltTideError as error:
         error.field = f"aims.{place}.target"
         raise
-    net = -uptake.view.net([parameter]).get(parameter, 0.0)
-    return Aim(parameter, known.value, one.target, additive, net, situation.limit(parameter))
+    fit = fitting_daily(supply, parameter, additive) if one.adjust else None
+    return AdjustedAim(aim_of(situation, parameter, one.target, additive, fit), fit)
 
 
 def planned_correction(uptake: UptakeContext, aims: Sequence[Aim], hours: int) -> Correction:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+from collections import Counter
 from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
@@ -21,7 +22,8 @@ from salttide.core.planning.container import Container
 from salttide.core.planning.delivery import daily_dose, with_pumps
 from salttide.core.planning.hand_dose import by_hand
 from salttide.core.planning.missed_steps import PlanPart, replanned
-from salttide.core.planning.work_order import Work
+from salttide.core.planning.work_order import VisualCheckOrder, Work
+from salttide.core.remedy.case import Case, CaseProgress
 from salttide.core.science.parameters import Parameter
 from salttide.core.system.system import System
 from salttide.core.upkeep.care import PLACED_DAYS, Availability, Upkeep, moved_to, placing_of, rules_of
@@ -191,7 +193,24 @@ class Household:
             self.stored.mixed_for if steps else (),
             found,
             self.by_hand(system),
+            self.stored.additives,
+            self.stored.remedies_preferred[system.id],
+            self.stored.instruments_checked,
+            self.cases(system.id),
         )
+
+    def cases(self, system_id: int) -> list[tuple[Case, CaseProgress]]:
+        """The cases of a system, oldest first, with how far their steps are."""
+        steps = {one.id: one for one in self.stored.open_steps[system_id]}
+        found = [(one, steps[one.step_id]) for one, _ in self.open_steps(system_id) if one.step_id in steps]
+        late: dict[str, int] = {}
+        for planned, step in found:
+            late.setdefault(step.plan, max(0, (planned.day - step.day).days))
+        left = Counter(step.plan for _, step in found if not isinstance(step.work, VisualCheckOrder))
+        return [
+            (case, CaseProgress(done, left[case.plan], late.get(case.plan, 0)))
+            for case, done in self.stored.cases[system_id]
+        ]
 
     def by_hand(self, system: System) -> DailyPlan | None:
         """The daily doses that are given by hand."""

@@ -11,11 +11,11 @@ from salttide.core.basics.errors import InputError, NotFoundError
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words
 from salttide.core.basics.refused import refused
-from salttide.core.ledger.entries import Care, Change, Dose, Entry
+from salttide.core.ledger.entries import Care, Change, Entry
 from salttide.core.planning.correction import off_course
 from salttide.core.planning.delivery import REFILL
 from salttide.core.planning.hand_dose import DAILY_DOSE, given
-from salttide.core.planning.work_order import DoseWorkOrder, VisualCheckOrder, dose_event
+from salttide.core.planning.work_order import DoseWorkOrder, VisualCheckOrder, WaterWorkOrder, dose_event, water_event
 from salttide.core.upkeep.rota import WATER_CHANGE, Occurrence, Piece
 from salttide.core.upkeep.task import tasks
 from salttide.store import change as change_store
@@ -89,10 +89,12 @@ def skip(
     acts.record(household, connection, system_id, [care], key, item)
 
 
-def _done_step(step: StoredStep, at: datetime) -> Dose | Care:
-    """What a planned dose or visual check leaves in the record."""
+def _done_step(step: StoredStep, at: datetime) -> Entry:
+    """What a planned dose, water poured in or a visual check leaves in the record."""
     if isinstance(step.work, VisualCheckOrder):
         return Care(at, step.work.task, step.minutes)
+    if isinstance(step.work, WaterWorkOrder):
+        return water_event(step.work, at)
     return dose_event(step.work, at)
 
 

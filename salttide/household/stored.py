@@ -12,6 +12,8 @@ from salttide.core.ledger.bench_row import Instrument
 from salttide.core.ledger.plan import DailyPlan
 from salttide.core.planning.container import Container
 from salttide.core.planning.done_change import usual_salt
+from salttide.core.remedy.case import Case
+from salttide.core.remedy.remedy import InstrumentCheck
 from salttide.core.science.mix import SaltMix
 from salttide.core.system.shelf import Additive
 from salttide.core.system.system import System
@@ -26,6 +28,7 @@ from salttide.store import gear as gear_store
 from salttide.store import instrument as instrument_store
 from salttide.store import judgement as judgement_store
 from salttide.store import ledger as ledger_store
+from salttide.store import remedy as remedy_store
 from salttide.store import rota as rota_store
 from salttide.store import shelf
 from salttide.store import system as system_store
@@ -146,6 +149,21 @@ class Stored:
     def rules_off(self) -> Mapping[int, frozenset[str]]:
         """The rules switched off, by system."""
         return judgement_store.rules_off(self.reading())
+
+    @cached_property
+    def cases(self) -> Mapping[int, Sequence[tuple[Case, int]]]:
+        """All cases by system, oldest first, with how many of their steps were done."""
+        return remedy_store.cases(self.reading())
+
+    @cached_property
+    def remedies_preferred(self) -> Mapping[int, Mapping[str, str]]:
+        """The kind of remedy that is preferred for a rule, by system."""
+        return remedy_store.preferred(self.reading())
+
+    @cached_property
+    def instruments_checked(self) -> Mapping[str, InstrumentCheck]:
+        """The last check of each instrument against a standard."""
+        return instrument_store.last_checks(self.reading())
 
     @cached_property
     def placings(self) -> tuple[list[rota_store.Placed], list[rota_store.Placed]]:

@@ -7,15 +7,16 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from salttide.core.estimate.budget import speed_words
-from salttide.core.estimate.dose_review import Review, review_dose
+from salttide.core.estimate.dose_review import Review
 from salttide.core.estimate.evaporation import evaporation_l
 from salttide.core.estimate.provisional import ProvisionalRate, provisional_rate
 from salttide.core.estimate.rate import Rate
-from salttide.core.estimate.supplementation import ALKALINITY, USED, Changes, brought_by_changes, held_at
+from salttide.core.estimate.supplementation import ALKALINITY, USED, Changes, held_at
 from salttide.core.judgement.situation import Situation
 from salttide.core.ledger.plan import Plan, per_day_of
 from salttide.core.overview.state import Waters
 from salttide.core.planning.correction import WaterNow, water_now
+from salttide.core.planning.daily_fit import DailySupply
 from salttide.core.planning.dosing_words import DosedSystem
 from salttide.core.science.parameters import Parameter
 from salttide.core.system.system import System
@@ -65,12 +66,21 @@ class UptakeContext:
         return evaporation_l(self.view.ledger, self.household.now)
 
     @property
-    def review(self) -> Review:
-        """Whether what comes in a day still replaces what is used."""
-        by_changes = brought_by_changes(self.changes, ALKALINITY, self.targets.get(ALKALINITY))
-        return review_dose(self.rates[ALKALINITY], self.dosed, by_changes)
+    def supply(self) -> DailySupply:
+        """What it gets and uses a day."""
+        strengths = {one.name: one.strength_g_l for one in self.household.stored.additives if one.strength_g_l}
+        by_hand = "dosing_pump" not in self.system.gear
+        return DailySupply(
+            self.situation.rates, self.view.daily, self.changes, self.system.aims, self.system.volume_l, by_hand,
+            strengths,
+        )  # fmt: skip
 
     @property
+    def review(self) -> Review:
+        """Whether what comes in a day still replaces what is used."""
+        return self.supply.review(ALKALINITY)
+
+    @cached_property
     def situation(self) -> Situation:
         """The situation for the rules of judgement."""
         keeper = self.household.keeper

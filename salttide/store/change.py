@@ -15,6 +15,7 @@ from salttide.core.planning.work_order import (
     DoseWorkOrder,
     PlannedWork,
     VisualCheckOrder,
+    WaterWorkOrder,
     Work,
     job_words,
 )
@@ -68,11 +69,21 @@ def add_work(connection: sqlite3.Connection, system_id: int, plan: str, work: It
     ]
 
 
+_GOING_ON = (
+    "SELECT plan FROM remedy_case WHERE void = 0 AND coalesce((SELECT kind FROM case_turn"
+    " WHERE case_id = remedy_case.id AND case_turn.void = 0 ORDER BY case_turn.id DESC LIMIT 1), 'resumed') = 'resumed'"
+)
+"""Plans of cases that are worked on: no turn yet, or resumed."""
+
+
 def open_steps(connection: sqlite3.Connection) -> BySystem[list[StoredStep]]:
-    """Steps that are neither done nor withdrawn, by system, in the order of their days."""
+    """Steps that are neither done nor withdrawn, by system, in the order of their days; without those whose cases are
+    all paused or closed."""
     return BySystem(
         connection.execute(
-            "SELECT * FROM plan_step WHERE withdrawn_by IS NULL AND done_command IS NULL ORDER BY day, id"
+            "SELECT * FROM plan_step WHERE withdrawn_by IS NULL AND done_command IS NULL"
+            f" AND (plan NOT IN (SELECT plan FROM remedy_case WHERE void = 0) OR plan IN ({_GOING_ON}))"
+            " ORDER BY day, id"
         ),
         lambda rows: [_step(row) for row in rows],
     )
@@ -134,7 +145,7 @@ def _step(row: sqlite3.Row) -> StoredStep:
 
 def _work(text: str) -> Work:
     work = work_of(text)
-    if not isinstance(work, ChangeWorkOrder | DoseWorkOrder | VisualCheckOrder):
+    if not isinstance(work, ChangeWorkOrder | DoseWorkOrder | WaterWorkOrder | VisualCheckOrder):
         raise DataError("a planned step holds other work")
     return work
 

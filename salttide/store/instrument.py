@@ -9,6 +9,7 @@ from datetime import date, datetime
 
 from salttide.core.basics.errors import ConflictError, NotFoundError
 from salttide.core.ledger.bench_row import Instrument
+from salttide.core.remedy.remedy import InstrumentCheck
 from salttide.core.science.parameters import Parameter
 
 from .database import to_moment, to_text
@@ -112,6 +113,15 @@ def expired(connection: sqlite3.Connection, today: date) -> dict[tuple[str, Para
         (today.isoformat(),),
     )
     return {(row["instrument"], Parameter(row["parameter"])): date.fromisoformat(row["expires_on"]) for row in rows}
+
+
+def last_checks(connection: sqlite3.Connection) -> dict[str, InstrumentCheck]:
+    """The last check of each instrument against a standard, by its name."""
+    rows = connection.execute(
+        "SELECT instrument, max(at) AS at, reading - standard AS off FROM instrument_check WHERE void = 0"
+        " GROUP BY instrument"
+    )
+    return {row["instrument"]: InstrumentCheck(to_moment(row["at"]).date(), row["off"]) for row in rows}
 
 
 def add_reagent(connection: sqlite3.Connection, item: Instrument, reagent: Reagent, command: str) -> None:

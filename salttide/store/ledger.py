@@ -46,6 +46,9 @@ COMMAND_TABLES = (
     "ramp",
     "change_left",
     "remark",
+    "remedy_case",
+    "case_turn",
+    "remedy_preference",
 )
 """Tables beside the ledger whose rows are undone with the command that made them."""
 

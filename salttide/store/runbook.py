@@ -8,7 +8,7 @@ from datetime import date, datetime
 
 from salttide.core.basics.errors import ConflictError, DataError, NotFoundError
 from salttide.core.planning.batch import BatchWorkOrder
-from salttide.core.planning.work_order import ChangeWorkOrder, DoseWorkOrder, VisualCheckOrder
+from salttide.core.planning.work_order import ChangeWorkOrder, DoseWorkOrder, VisualCheckOrder, WaterWorkOrder
 from salttide.core.runbook.context import RunWork, TankWorkOrder
 from salttide.core.runbook.steps import Answer, AnswerKind
 
@@ -77,7 +77,7 @@ def open_runs(connection: sqlite3.Connection) -> list[Run]:
 
 def _run(row: sqlite3.Row) -> Run:
     work = work_of(row["job"])
-    if isinstance(work, DoseWorkOrder | VisualCheckOrder):
+    if isinstance(work, DoseWorkOrder | WaterWorkOrder | VisualCheckOrder):
         raise DataError(f"work {row['id']} has no runbook")
     return Run(
         row["id"], row["system_id"] or 0, row["step_id"] or 0, row["batch_id"] or 0, row["runbook"], work,

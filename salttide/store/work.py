@@ -11,7 +11,13 @@ from typing import Any, TypeVar
 
 from salttide.core.basics.errors import DataError
 from salttide.core.planning.batch import BatchWorkOrder
-from salttide.core.planning.work_order import ChangeWorkOrder, DoseWorkOrder, VisualCheckOrder, Water
+from salttide.core.planning.work_order import (
+    ChangeWorkOrder,
+    DoseWorkOrder,
+    VisualCheckOrder,
+    Water,
+    WaterWorkOrder,
+)
 from salttide.core.runbook.context import TankWorkOrder
 from salttide.core.science.additives import AlkalinitySource
 from salttide.core.science.mix import SaltMix, StrengthBasis
@@ -20,13 +26,14 @@ from salttide.core.system.system import Limits
 
 from .database import dump
 
-Stored = ChangeWorkOrder | DoseWorkOrder | VisualCheckOrder | BatchWorkOrder | TankWorkOrder
+Stored = ChangeWorkOrder | DoseWorkOrder | WaterWorkOrder | VisualCheckOrder | BatchWorkOrder | TankWorkOrder
 T = TypeVar("T")
 VERSION = 2
 """1: the work alone, its kind told by what it has · 2: kind and version beside it."""
 KINDS: Mapping[type, str] = {
     ChangeWorkOrder: "change",
     DoseWorkOrder: "dose",
+    WaterWorkOrder: "water",
     VisualCheckOrder: "look",
     BatchWorkOrder: "batch",
     TankWorkOrder: "tank",
@@ -96,6 +103,7 @@ def _tank(table: Mapping[str, Any]) -> TankWorkOrder:
 _READ: Mapping[str, Callable[[Mapping[str, Any]], Stored]] = {
     "change": _change,
     "dose": lambda table: _made(DoseWorkOrder, table, **_by_parameters(table, "amounts", "before")),
+    "water": lambda table: _made(WaterWorkOrder, table, **_by_parameters(table, "holds", "before")),
     "look": lambda table: _made(VisualCheckOrder, table),
     "batch": _batch,
     "tank": _tank,

@@ -76,7 +76,7 @@ class Costs(unittest.TestCase):
         return self.counted.cost("GET", path)
 
     def test_a_page_loads_each_table_once(self) -> None:
-        for path, most in (("/harbour", 45), ("/rota/year", 60), ("/rota?days=14", 60), ("/mix", 65)):
+        for path, most in (("/harbour", 50), ("/rota/year", 65), ("/rota?days=14", 65), ("/mix", 65)):
             with self.subTest(path=path):
                 self.assertLessEqual(self.after_a_reading(path), most)
 

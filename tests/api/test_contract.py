@@ -43,6 +43,8 @@ REAL = {
     "part": "lamp",
     "token": "of-a-carer",
     "parameter": "alkalinity",
+    "cause": "ion_low.alkalinity",
+    "case_id": 1,
 }
 KEYS = count(1)
 FEW = settings(

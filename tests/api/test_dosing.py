@@ -188,7 +188,7 @@ class Correction(ApiTest):
             return [task["name"] for task in lanes[0]["tasks"] if task["task"] == "dose"]
 
         self.assertEqual(len(doses()), 2)
-        self.assertIn("soda stock in 2 parts", doses()[0])
+        self.assertIn("soda stock", doses()[0])
         self.assertIn("under way", self.get(self.url)["under_way"])
         second = self.post(self.url, self.body(alkalinity="8.0"))
         self.assertEqual(len(doses()), 1, "a new plan takes the place of the old one")
@@ -219,7 +219,9 @@ class Correction(ApiTest):
         self.post(f"/systems/{BEACON}/bench", confirmed(alkalinity="9.4"))
         self.assertIn("expected", self.get(self.url)["off_course"])
         items = self.get(f"/systems/{BEACON}/sheet")["next"]
-        self.assertEqual([item["way"] for item in items if item["way"] == "correction"], ["correction"])
+        asked = [item for item in items if item["cause"] == "ion_low.alkalinity"]
+        self.assertEqual([item["way"] for item in asked], ["remedy"])
+        self.assertIn("further than", asked[0]["title"])
         task = next(t for t in self.get("/rota")["lanes"][0]["tasks"] if t["task"] == "dose")
         body = {key: task[key] for key in ("task", "due", "step_id")}
         said = self.refused(f"/systems/{BEACON}/care/done", body, "step_id")

@@ -1,4 +1,4 @@
-"""One aim and one amount: what the sheet, Next, the correction and the change say of the same low parameter."""
+"""One aim and one amount: what the sheet, Next, the plan and the correction say of the same low parameter."""
 
 from __future__ import annotations
 
@@ -7,57 +7,70 @@ from typing import Any
 
 from tests.api.base import BEACON, ApiTest
 
-SAID = re.compile(r"Raise it to ([\d.]+) (\S+): ([\d.]+) g (\S+) a day for (\d+) days?")
+SAID = re.compile(r"Raise (\w+) to ([\d.]+) \S+: ([\d.]+) (mL|g) ([^:]+?)(?: a day for (\d+) days| once)\.")
+DAILY = re.compile(r"From now on ([\d.]+) (mL|g) (.+?) a day instead of ([\d.]+)")
 
 
 class OneAim(ApiTest):
-    def told(self, system: int) -> tuple[str, float, int]:
-        """The level, the grams a day and the days, as the judgement says them."""
-        found = next(one for one in self.get(f"/systems/{system}/judgement")["findings"] if SAID.search(one["advice"]))
-        said = SAID.search(found["advice"])
+    url = f"/systems/{BEACON}/dosing/correction"
+
+    def said(self) -> dict[str, Any]:
+        """The level, the amount a day and the days, as the judgement says them."""
+        found = next(one for one in self.get(f"/systems/{BEACON}/judgement")["findings"] if SAID.search(one["advice"]))
+        said, daily = SAID.search(found["advice"]), DAILY.search(found["advice"])
         assert said
-        return said[1], float(said[3]), int(said[5])
+        return {
+            "cause": found["cause"], "level": said[2], "amount": float(said[3]), "unit": said[4], "name": said[5],
+            "days": int(said[6] or 1), "daily": daily[1] if daily else "",
+        }  # fmt: skip
 
-    def plan(self, parameter: str, formula: str) -> tuple[str, dict[str, Any]]:
-        """The correction that is offered, with the dry compound the judgement names."""
-        url = f"/systems/{BEACON}/dosing/correction"
-        offer = self.get(url)
-        target = next(one["target"] for one in offer["aims"] if one["parameter"] == parameter)
-        additives = self.get("/shelf")["additives"]
-        dry = next(one for one in additives if one["formula"] == formula and one["strength_g_l"] is None)
-        aims = [{"parameter": parameter, "target": target, "additive_id": dry["id"]}]
-        return target, self.post(f"{url}/preview", {"aims": aims, "hours": 12})
-
-    def assert_one(self, parameter: str, formula: str, purity: float = 1.0) -> None:
-        level, grams, days = self.told(BEACON)
-        target, plan = self.plan(parameter, formula)
-        self.assertEqual((target, len(plan["days"])), (level, days))
-        for day in plan["days"]:
-            given = sum(float(portion["amount"].removesuffix(" g")) for portion in day["portions"])
-            # The plan says hundredths of each portion, the judgement tenths of the day.
-            self.assertAlmostEqual(given * purity, grams, delta=0.1)
-        shown = next(item for item in self.get(f"/systems/{BEACON}/sheet")["next"] if item["way"] == "correction")
-        self.assertIn(f"Raise it to {level}", shown["reason"])
+    def assert_one(self) -> dict[str, Any]:
+        said = self.said()
+        # The correction opens with the same plan.
+        offer = self.get(self.url)
+        plan = self.post(f"{self.url}/preview", offer["body"])
+        doses = [day for day in plan["days"] if day["portions"]]
+        self.assertEqual((offer["body"]["aims"][0]["target"], len(doses)), (said["level"], said["days"]))
+        for day in doses:
+            given = sum(float(one["amount"].split()[0]) for one in day["portions"] if one["name"] == said["name"])
+            self.assertAlmostEqual(given, said["amount"], delta=0.11)  # the parts of a day are rounded each
+        if said["daily"]:
+            self.assertIn(said["daily"], " ".join(plan["daily"]))
+        # The plan's page and Next.
+        first = self.get(f"/systems/{BEACON}/remedies/{said['cause']}")["remedies"][0]
+        shown = next(item for item in self.get(f"/systems/{BEACON}/sheet")["next"] if item["way"] == "remedy")
+        self.assertEqual(shown["title"], first["title"])
+        self.assertIn(f"{said['amount']:g}", first["title"])
+        self.assertEqual(self.get("/harbour")["systems"][0]["next_title"], first["title"])
+        # Choosing it puts just these doses on the rota.
+        done = self.post(f"/systems/{BEACON}/remedies/{said['cause']}", {"remedy": first["key"]})
+        lanes = [lane for lane in self.get("/rota")["lanes"] if lane["system_id"] == BEACON]
+        tasks = [task["name"] for lane in lanes for task in lane["tasks"] if task["task"] == "dose"]
+        self.assertEqual(len(tasks), said["days"])
+        for name in tasks:
+            self.assertIn(f"{said['amount']:g}", name)
+        self.post(f"/record/{done['command']}/undo", None)
+        return said
 
     def test_alkalinity_that_sags(self):
-        self.assert_one("alkalinity", "Na2CO3")
+        said = self.assert_one()
+        self.assertEqual((said["level"], said["name"]), ("8.5", "soda stock"))
         self.assertEqual(self.get(f"/systems/{BEACON}/change")["request"]["alkalinity"], 8.5)
 
     def test_after_a_lower_test(self):
         for text in ("6.9", "7.3"):
             with self.subTest(text=text):
                 self.post(f"/systems/{BEACON}/bench", {"rows": [{"parameter": "alkalinity", "text": text}]})
-                self.assert_one("alkalinity", "Na2CO3")
+                self.assert_one()
 
     def test_a_pump_that_was_just_set_counts_in_both(self):
         # Recorded doses are those of the last week; the pump says what is given from now on.
         for ml in (4.0, 20.0):
             with self.subTest(ml=ml):
                 self.post(f"/systems/{BEACON}/containers/1/events", {"kind": "set", "ml": ml})
-                self.assert_one("alkalinity", "Na2CO3")
+                self.assert_one()
 
-    def test_calcium_with_a_powder_that_is_not_pure(self):
+    def test_calcium_too(self):
         rows = [{"parameter": "alkalinity", "text": "8.5"}, {"parameter": "calcium", "text": "385"}]
         self.post(f"/systems/{BEACON}/bench", {"rows": rows})
-        # The judgement names the pure compound; the powder on the Shelf is 98 % of it.
-        self.assert_one("calcium", "CaCl2·2H2O", 0.98)
+        self.assert_one()

@@ -51,7 +51,7 @@ class Sheet(ApiTest):
             self.assertEqual(self.one_strip(parameter)["expected"], [])
 
     def test_a_value_inside_that_drifts_out_says_when(self):
-        strip = self.one_strip("salinity", ahead=60)
+        strip = self.one_strip("alkalinity", SLIPWAY, ahead=60)
         self.assertRegex(strip["crossing"]["words"], r"^leaves its band on \w{3} \d+ \w{3}$")
         self.assertRegex(strip["crossing"]["between"], r"^as early as \w{3} \d+ \w{3}, (as late as|or not at all)")
         at = datetime.fromisoformat(strip["crossing"]["at"])

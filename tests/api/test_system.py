@@ -282,7 +282,7 @@ class Settings(ApiTest):
     def test_what_raises_alkalinity_is_the_keepers_own_everywhere(self):
         self.send("/keeper", {"zone": "Europe/Copenhagen", "units": {}, "additive": "baking_soda"}, method="PUT")
         self.assertEqual(self.get("/keeper")["additive"], "baking_soda")
-        self.assertIn("NaHCO3", str(self.get(f"/systems/{BEACON}/judgement")["findings"]))
+        self.assertIn("bicarbonate stock a day", self.get(f"/systems/{BEACON}/judgement")["findings"][0]["advice"])
         self.assertEqual(self.get(f"/systems/{BEACON}/change")["request"]["source"], "baking_soda")
 
     def test_numbers_dates_and_times_are_written_the_keepers_way_everywhere(self):

@@ -86,8 +86,8 @@ class Defaults(unittest.TestCase):
         first = start(Purpose.FIRST, water={})
         self.assertEqual((first.fraction, first.parameter, first.target), (0.8, NITRATE, 10.0))
 
-    def test_what_is_brought_down_goes_to_the_middle_of_its_band(self) -> None:
-        system = replace(BEACON, bands={**BEACON.bands, NITRATE: Span(2, 10), CALCIUM: Span(400, 450)})
+    def test_what_is_brought_down_goes_to_its_aim(self) -> None:
+        system = replace(BEACON, bands={**BEACON.bands, NITRATE: Span(2, 18), CALCIUM: Span(400, 450)})
         bring, restore = start(Purpose.BRING, system), start(Purpose.RESTORE, system)
         self.assertEqual((bring.parameter, bring.target, bring.left), (NITRATE, 6.0, None))
         self.assertEqual((restore.parameter, restore.target), (CALCIUM, 425.0))

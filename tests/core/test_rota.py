@@ -146,8 +146,10 @@ class Next(unittest.TestCase):
 
     def test_out_of_band_comes_first_and_leads_to_a_plan(self):
         first = self.view(BEACON, self.low(), [SCRAPE]).next[0]
-        self.assertEqual((first.way, first.title), (Action.CORRECTION, "Raise alkalinity to 8.5 dKH"))
-        self.assertIn("Raise it to 8.5 dKH", first.reason)
+        # 1.5 dKH in 334.047 L: 1.5 / 2.80385 x 334.047 x 52.994 mg = 9.47 g, in two days of at most 1 dKH.
+        self.assertEqual(first.way, Action.REMEDY)
+        self.assertEqual(first.title, "Raise alkalinity to 8.5 dKH: 4.74 g soda ash a day for 2 days")
+        self.assertIn("Alkalinity is low", first.reason)
 
     def test_a_plan_that_exists_is_not_asked_for_again(self):
         planned = [Planned(3, TODAY, "Change 40.1 L", 50, "water_change")]
@@ -160,7 +162,7 @@ class Next(unittest.TestCase):
         book = Book([SCRAPE], planned=[Planned(3, TODAY, "1 g soda ash", 5, "dose")])
         dose, scrape = occurrences(book, TODAY, TODAY, ZONE)
         for order in ([dose, scrape], [scrape, dose]):
-            items = next_up(BEACON, view.ledger, view.tests, view.judgement, order, NOW, ZONE)
+            items = next_up(BEACON, view.ledger, view.tests, view.causes, order, NOW, ZONE)
             self.assertEqual([item.step_id for item in items if item.way == Action.RECORD], [3, None])
 
     def test_what_is_said_of_dosing_comes_with_its_minutes(self):
@@ -168,7 +170,7 @@ class Next(unittest.TestCase):
         dosing = DosingState(
             (Diagnosis("The pump loses 18 %", "By its levels.", ()),), unfit="More is used than added."
         )
-        items = next_up(BEACON, view.ledger, view.tests, view.judgement, [], NOW, ZONE, dosing=dosing)
+        items = next_up(BEACON, view.ledger, view.tests, view.causes, [], NOW, ZONE, dosing=dosing)
         minutes = {item.way: item.minutes for item in items}
         self.assertEqual((minutes[Action.CONTAINER], minutes[Action.DOSING], minutes[Action.LOOK]), (10, 5, 2))
 
@@ -210,5 +212,5 @@ class Next(unittest.TestCase):
     def test_used_directly_they_agree_with_the_outlook(self):
         view = self.view(BEACON, self.low(), [SCRAPE])
         self.assertEqual(view.summary, summary(view.verdicts, view.judgement, view.occurrences))
-        again = next_up(BEACON, view.ledger, view.tests, view.judgement, view.occurrences, NOW, ZONE)
+        again = next_up(BEACON, view.ledger, view.tests, view.causes, view.occurrences, NOW, ZONE)
         self.assertEqual(list(view.next), again)

@@ -70,11 +70,11 @@ class Facts(unittest.TestCase):
 
 class Jobs(unittest.TestCase):
     def test_a_routine_change_is_the_usual_size_of_the_usual_salt(self):
-        # Beacon: 12 % of 334.047 L; band 34-35.5, middle 34.75; 428 mg/L calcium x 34.75/35.
+        # Beacon: 12 % of 334.047 L; the band holds 35 ppt, so the label's 428 mg/L calcium.
         change = routine_change(BEACON, KITTIWAKE, NOW)
         self.assertAlmostEqual(change.out_l, 40.0857, places=3)
-        self.assertAlmostEqual(change.incoming[Parameter.SALINITY], 34.75)
-        self.assertAlmostEqual(change.incoming[Parameter.CALCIUM], 428 * 34.75 / 35)
+        self.assertAlmostEqual(change.incoming[Parameter.SALINITY], 35.0)
+        self.assertAlmostEqual(change.incoming[Parameter.CALCIUM], 428)
         self.assertAlmostEqual(effect(Parameter.NITRATE, change, BEACON.volume_l).on(10.0), 8.8)
 
     def test_words_name_the_salt_the_doses_and_where_they_go(self):

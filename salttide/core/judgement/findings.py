@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Iterator, Mapping
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from ..system.catalogue import rule_kinds
@@ -66,10 +66,11 @@ class Waiting:
 
 @dataclass(frozen=True)
 class Judgement:
-    """The findings in the order to act on them, and those that wait."""
+    """The findings in the order to act on them, those that wait, and those that another one explains."""
 
     findings: tuple[Finding, ...]
     waiting: tuple[Waiting, ...]
+    explained: tuple[Waiting, ...] = ()
 
     @property
     def first(self) -> Finding | None:
@@ -97,7 +98,19 @@ def judge_situation(situation: Situation, off: Collection[str] = ()) -> Judgemen
                 waiting.append(Waiting(finding, first))
             else:
                 standing.append(finding)
-    return Judgement(tuple(standing), tuple(waiting))
+    heads = [(finding, _head(finding, standing)) for finding in standing]
+    explained = tuple(Waiting(finding, head) for finding, head in heads if head)
+    return Judgement(tuple(finding for finding, head in heads if head is None), tuple(waiting), explained)
+
+
+def _head(finding: Finding, standing: Sequence[Finding]) -> Finding | None:
+    """The finding that explains one: its rule names it, and it is about the same parameter."""
+    return next((other for other in standing if _explains(other, finding)), None)
+
+
+def _explains(other: Finding, finding: Finding) -> bool:
+    named = finding.rule in rule_kinds()[other.rule].explains
+    return named and bool(finding.about) and finding.about[0] in other.about[:1]
 
 
 def _waits(kind: RuleKind, finding: Finding, other: Finding) -> bool:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, tzinfo
 from enum import StrEnum
@@ -15,9 +15,10 @@ from ..judgement.retest import TEST_MINUTES, Retest
 from ..ledger.entries import Care, Ledger
 from ..ledger.verdict import Position, Verdict
 from ..planning.correction import OffCourse
-from ..planning.correction_work import CORRECTABLE
 from ..planning.delivery import REFILL, Diagnosis
 from ..planning.work_order import ChangeWorkOrder
+from ..remedy.case import FollowedCase
+from ..remedy.cause import PLAIN, Cause
 from ..science.parameters import Parameter, spoken
 from ..system.catalogue import rule_kinds
 from ..system.finding import Advice, Finding
@@ -26,11 +27,6 @@ from ..upkeep.rota import WATER_CHANGE, Occurrence, Planned
 
 NOT_LOOKED = "not_looked"
 """The rule that asks for a visual check: listed last, after the work that is due."""
-SALINITY_FIRST = "salinity_first"
-"""The rule that moves salinity, by litres of fresh or salt water rather than by a change."""
-LEAVING = "leaving"
-"""The rule that foresees a band's end."""
-CORRECTED_BY_CHANGE = (Parameter.SALINITY, Parameter.ALKALINITY)
 
 
 class Action(StrEnum):
@@ -47,6 +43,7 @@ class Action(StrEnum):
     CONTAINER = "container"
     CORRECTION = "correction"
     DOSING = "dosing"
+    REMEDY = "remedy"
 
 
 @dataclass(frozen=True)
@@ -61,6 +58,7 @@ class NextItem:
     task: str = ""
     due: str = ""
     step_id: int | None = None
+    cause: str = ""
 
 
 @dataclass(frozen=True)
@@ -80,7 +78,7 @@ def next_up(
     system: System,
     ledger: Ledger,
     tests: Sequence[Retest],
-    judgement: Judgement,
+    causes: Sequence[Cause],
     occurrences: Sequence[Occurrence],
     now: datetime,
     zone: tzinfo,
@@ -88,27 +86,32 @@ def next_up(
     dosing: DosingState = NO_DOSING,
     cycle: BreakingIn | None = None,
     incomplete: Sequence[Care] = (),
+    cases: Sequence[FollowedCase] = (),
 ) -> list[NextItem]:
-    """In order: the judgement's first step, a correction that a test disagrees with, water to mix for today and
-    tomorrow, late and due work with planned steps first, a faulty pump or daily dose, overdue tests, and the next
-    change."""
+    """In order: the first cause that nothing is done about yet, cases that need the keeper, a correction that a test
+    disagrees with, water to mix for today and tomorrow, late and due work with planned steps first, a faulty pump or
+    daily dose, overdue tests, and the next change."""
     today = now.astimezone(zone).date()
+    followed = {one.case.key for one in cases if one.standing.live}
     stopped = "dose" if dosing.off else ""
     due = [_task(item, today) for item in occurrences if item.day <= today and item.task != stopped]
     ahead = [item for item in occurrences if item.day > today and item.step_id is not None]
     planned = any(item.step_id is not None for item in occurrences)
-    items = _first_step(judgement, system.stage == Stage.BREAKING_IN, planned)
+    items = _first_step(causes, followed, system.stage == Stage.BREAKING_IN, planned)
+    items += _cases(cases)
     items += _first_change(system, cycle) if cycle and not planned else []
     items += _missing(ledger.missing_at(now), system)
     items += _incomplete(incomplete, zone)
-    items += [_off(dosing.off)] if dosing.off else []
+    told = {one.case.parameter for one in cases if one.standing.to_do}
+    items += [_off(dosing.off)] if dosing.off and dosing.off.parameter not in told else []
     items += [_mix(step, job) for step, job in to_mix]
     items += sorted(due, key=lambda item: (not item.urgent, item.step_id is None))
     items += [NextItem(Action.CONTAINER, each.title, each.reason, 10, False) for each in dosing.wrong]
-    if dosing.unfit:
+    if dosing.unfit and not any(one.finding.about[:1] == (Parameter.ALKALINITY,) for one in causes):
         items.append(NextItem(Action.DOSING, "Adjust the daily dose", dosing.unfit, 5, False))
     items += _tests(tests, ledger, today, zone)
-    items += [NextItem(Action.LOOK, f.words, f.reason, 2, False) for f in judgement.findings if f.rule == NOT_LOOKED]
+    looks = [one.finding for one in causes if one.finding.rule == NOT_LOOKED]
+    items += [NextItem(Action.LOOK, finding.words, finding.reason, 2, False) for finding in looks]
     return items + [_task(item, today) for item in ahead[:1]]
 
 
@@ -167,25 +170,34 @@ MIX_MINUTES = 20.0
 """Minutes of hands-on work, from the fresh water to the label."""
 
 
-def _first_step(judgement: Judgement, breaking_in: bool, planned: bool) -> list[NextItem]:
-    """The judgement's first step. No change is advised while cycling; a plan under way yields only to what is urgent,
-    and a correction under way is not advised again."""
-    for finding in judgement.findings:
-        way = _way_of(finding)
+def _cases(cases: Sequence[FollowedCase]) -> list[NextItem]:
+    """Cases whose latest test is not what was expected, and those that are done with steps left."""
+    asked = [one for one in cases if one.standing.to_do]
+    return [
+        NextItem(Action.REMEDY, one.standing.words.rstrip("."), one.standing.to_do, 5, one.urgent, cause=one.case.key)
+        for one in asked
+    ]
+
+
+def _first_step(causes: Sequence[Cause], followed: Collection[str], breaking_in: bool, planned: bool) -> list[NextItem]:
+    """The first cause for which there is something to do. No change is advised while cycling; a plan under way yields
+    only to what is urgent, and what a case already sees to is not advised again."""
+    for cause in causes:
+        finding, remedy = cause.finding, cause.first
+        way = _way_of(cause)
         no_plan = breaking_in or (planned and finding.step != Advice.ACT)
-        if way is None or finding.rule == NOT_LOOKED or (way in PLANNED and no_plan):
+        if way is None or cause.key in followed or finding.rule == NOT_LOOKED or (way in PLANNED and no_plan):
             continue
         if planned and not urgent(finding):
             continue
-        by_change = [spoken(p) for p in finding.about if p in CORRECTED_BY_CHANGE]
-        title, why = finding.to_do or finding.words, finding.advice
-        if way == Action.PLAN_CHANGE and by_change and finding.step != Advice.ACT:
-            title, why = f"Plan a water change for {by_change[0]}", f"{finding.words}: {finding.reason}"
-        return [NextItem(way, title, why, 2, urgent(finding))]
+        if remedy is None or remedy.key == PLAIN:
+            return [NextItem(way, finding.to_do or finding.words, finding.advice, 2, urgent(finding), cause=cause.key)]
+        reason = f"{_sentences(finding)} {remedy.how}".strip()
+        return [NextItem(way, remedy.title, reason, max(2, remedy.minutes), urgent(finding), cause=cause.key)]
     return []
 
 
-PLANNED = (Action.PLAN_CHANGE, Action.CORRECTION, Action.DOSING)
+PLANNED = (Action.PLAN_CHANGE, Action.REMEDY)
 """What is not advised while a system cycles, nor, unless urgent, beside a plan that is under way."""
 
 _WAYS: Mapping[Advice, Action | None] = {
@@ -195,9 +207,9 @@ _WAYS: Mapping[Advice, Action | None] = {
     Advice.LOOK: Action.LOOK,
     Advice.IDENTIFY: Action.LOOK,
     Advice.LEAVE: None,
-    Advice.CORRECT: Action.PLAN_CHANGE,
-    Advice.DOSE: Action.CORRECTION,
-    Advice.CHANGE: Action.PLAN_CHANGE,
+    Advice.CORRECT: Action.SEE,
+    Advice.DOSE: Action.SEE,
+    Advice.CHANGE: Action.SEE,
     Advice.EXPORT: Action.SEE,
     Advice.FEED: Action.SEE,
     Advice.AIR: Action.SEE,
@@ -205,16 +217,12 @@ _WAYS: Mapping[Advice, Action | None] = {
 """Where each kind of step is done; None: nothing to do."""
 
 
-def _way_of(finding: Finding) -> Action | None:
-    """Where a finding is seen to. What a dose raises is planned as a correction; what is on its way out, as a change of
-    the daily dose."""
-    if finding.rule == SALINITY_FIRST:
-        return Action.SEE
-    if finding.step != Advice.DOSE:
-        return _WAYS[finding.step]
-    if not {*finding.about} & {*CORRECTABLE}:
-        return Action.SEE
-    return Action.DOSING if finding.rule == LEAVING else Action.CORRECTION
+def _way_of(cause: Cause) -> Action | None:
+    """Where a cause is seen to: its remedies, where it has any of its own."""
+    remedy = cause.first
+    if remedy is not None and remedy.key != PLAIN:
+        return Action.REMEDY
+    return _WAYS[cause.finding.step]
 
 
 def urgent(finding: Finding) -> bool:
@@ -268,6 +276,7 @@ _TURN: Mapping[Action, int] = {
     Action.CONTAINER: 1,
     Action.CORRECTION: 0,
     Action.DOSING: 1,
+    Action.REMEDY: 0,
     Action.RUN: 0,
     Action.RECORD: 1,
     Action.TEST: 2,

@@ -25,13 +25,16 @@ from ..planning.delivery import diagnosis, refills
 from ..planning.done_change import without_litres
 from ..planning.hand_dose import hand_doses
 from ..planning.work_order import ChangeWorkOrder
+from ..remedy.case import Case, CaseProgress, FollowedCase, standing
+from ..remedy.cause import Cause, advised, causes_of
+from ..remedy.remedy import Means
 from ..science.parameters import FACTS, Parameter
 from ..science.units import UnitChoice
 from ..system.finding import Finding
 from ..system.system import Stage, System
 from ..upkeep.care import Upkeep, going_on, on_their_days
 from ..upkeep.rota import WATER_CHANGE, Book, Occurrence, Planned, occurrences
-from .next_up import DosingState, NextItem, Standing, Summary, next_up, summary
+from .next_up import DosingState, NextItem, Standing, Summary, next_up, summary, urgent
 from .upcoming import Ahead
 
 AHEAD_DAYS = 14
@@ -71,12 +74,30 @@ class SystemState(Waters):
     """Everything the screens show of one system at one moment."""
 
     verdicts: tuple[Verdict, ...]
-    judgement: Judgement
     tests: tuple[Retest, ...]
     occurrences: tuple[Occurrence, ...]
     plan: Plan
     leaving: Mapping[Parameter, Crossing]
     basis: Basis
+
+    @property
+    def judgement(self) -> Judgement:
+        """What the rules find, each finding with the remedy that is proposed for it."""
+        return self.basis.judgement
+
+    @property
+    def causes(self) -> tuple[Cause, ...]:
+        """The findings that stand, with what they explain and the remedies for them."""
+        return self.basis.causes
+
+    @property
+    def cases(self) -> tuple[FollowedCase, ...]:
+        """The cases of the system with how they stand, oldest first."""
+        return self.basis.cases
+
+    def is_urgent(self, finding: Finding) -> bool:
+        """Whether a finding is for today."""
+        return urgent(finding)
 
     @cached_property
     def next(self) -> tuple[NextItem, ...]:
@@ -84,8 +105,8 @@ class SystemState(Waters):
         s, basis = self.basis.situation, self.basis
         return tuple(
             next_up(
-                self.system, self.ledger, self.tests, self.judgement, self.occurrences, self.now, s.zone, basis.to_mix,
-                basis.dosing, basis.cycle, basis.bare,
+                self.system, self.ledger, self.tests, self.causes, self.occurrences, self.now, s.zone, basis.to_mix,
+                basis.dosing, basis.cycle, basis.bare, self.cases,
             )
         )  # fmt: skip
 
@@ -111,14 +132,42 @@ class SystemState(Waters):
 
 @dataclass(frozen=True)
 class Basis:
-    """What a state rests on besides the water: the situation, the containers, a new system's cycling, changes without
-    litres, and planned steps that need a batch."""
+    """What a state rests on besides the water: the situation, what the rules found, what there is to act with, the
+    containers, a new system's cycling, changes without litres, and planned steps that need a batch."""
 
     situation: Situation
+    judged: Judgement
+    means: Means
     dosing: DosingState
     cycle: BreakingIn | None
     bare: Sequence[Care]
     to_mix: Sequence[tuple[Planned, ChangeWorkOrder]]
+    opened: Sequence[tuple[Case, CaseProgress]] = ()
+
+    @cached_property
+    def cases(self) -> tuple[FollowedCase, ...]:
+        """The cases with how they stand by the latest tests."""
+        causes = {one.key: one for one in self.causes}
+        return tuple(
+            FollowedCase(
+                case, standing(case, self.situation, progress, causes.get(case.key)), _urgent(causes.get(case.key))
+            )
+            for case, progress in self.opened
+        )
+
+    @cached_property
+    def causes(self) -> tuple[Cause, ...]:
+        """The causes with their remedies."""
+        return causes_of(self.judged, self.situation, self.means)
+
+    @cached_property
+    def judgement(self) -> Judgement:
+        """The judgement with what each cause advises."""
+        return advised(self.judged, self.causes)
+
+
+def _urgent(cause: Cause | None) -> bool:
+    return cause is not None and urgent(cause.finding)
 
 
 def waters(system: System, ledger: Ledger, ahead: Ahead, now: datetime) -> Waters:
@@ -147,16 +196,19 @@ def outlook(
     verdicts = verdicts_of(system, ledger, water, now, zone, units)
     until = until or today + timedelta(days=AHEAD_DAYS)
     changes = replace(upkeep, rules=[rule for rule in upkeep.rules if rule.kind.key == WATER_CHANGE])
-    plan = ahead.plan(system, ledger, work_of(system, ledger, changes, ahead, now, until, zone), now, zone)
+    routine = work_of(system, ledger, changes, ahead, now, until, zone)
+    plan = ahead.plan(system, ledger, routine, now, zone)
     situation = Situation(system, ledger, now, zone, units, plan, ahead.source, expired or {})
     judgement = judge_situation(situation, off)
     found = work_of(system, ledger, upkeep, ahead, now, until, zone, judgement.findings)
     bare = without_litres(ledger, now - MEMORY, zone, left)
     cycle = breaking_in(situation) if system.stage == Stage.BREAKING_IN else None
-    basis = Basis(situation, _dosing(situation, ahead), cycle, bare, ahead.to_mix(today))
+    means = ahead.means(system, ledger, now, zone, upkeep.rules, routine)
+    dosing, to_mix = _dosing(situation, ahead), ahead.to_mix(today)
+    basis = Basis(situation, judgement, means, dosing, cycle, bare, to_mix, ahead.cases)
     tests = retests(situation, judgement.findings)
     return SystemState(
-        system, ledger, now, water, plan.daily, tuple(verdicts), judgement, tuple(tests), tuple(found), plan,
+        system, ledger, now, water, plan.daily, tuple(verdicts), tuple(tests), tuple(found), plan,
         _leaving(situation), basis,
     )  # fmt: skip
 

@@ -6,15 +6,20 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, datetime, time, timedelta, tzinfo
 
+from ..estimate.evaporation import evaporation_l
 from ..estimate.supplementation import Changes
 from ..ledger.entries import Change, Dose, Ledger
 from ..ledger.plan import DailyDose, DailyPlan, Plan, daily_as_recorded
 from ..planning.container import Container
 from ..planning.work_order import ChangeWorkOrder, DoseWorkOrder, Work, planned_events, routine_change
+from ..remedy.case import Case, CaseProgress
+from ..remedy.remedy import InstrumentCheck, Means
 from ..science.additives import AlkalinitySource
 from ..science.mix import SaltMix
+from ..system.shelf import Additive
 from ..system.system import System
 from ..upkeep.care import Availability, on_their_days
+from ..upkeep.due import Rule
 from ..upkeep.rota import WATER_CHANGE, Book, Occurrence, Planned, occurrences
 
 WORKING_HOUR = time(18, 0)
@@ -25,7 +30,9 @@ WORKING_HOUR = time(18, 0)
 class Ahead:
     """What is coming up: planned steps with their work orders; the usual salt of routine changes, the compound this
     keeper raises alkalinity with, and the daily doses (None: they continue as recorded). mixed: steps with a batch at
-    hand · containers: those of the dosing pumps · hand: the daily doses by hand."""
+    hand · containers: those of the dosing pumps · hand: the daily doses by hand ·
+    additives: those on the shelf · preferred: the kind of remedy the keeper chose, by rule · checked: when an
+    instrument was last checked, by its name · cases: the latest cases with how far their steps are."""
 
     steps: Sequence[tuple[Planned, Work]] = ()
     salt: SaltMix | None = None
@@ -34,6 +41,10 @@ class Ahead:
     mixed: Collection[int] = ()
     containers: Sequence[Container] = ()
     hand: DailyPlan | None = None
+    additives: Sequence[Additive] = ()
+    preferred: Mapping[str, str] = field(default_factory=dict)
+    checked: Mapping[str, InstrumentCheck] = field(default_factory=dict)
+    cases: Sequence[tuple[Case, CaseProgress]] = ()
 
     def to_mix(self, today: date) -> list[tuple[Planned, ChangeWorkOrder]]:
         """Planned changes of today and tomorrow whose new water has yet to be mixed."""
@@ -59,6 +70,30 @@ class Ahead:
             return None
         incoming = routine_change(system, self.salt, now).incoming
         return Changes(methods.change_fraction, methods.change_every_days, incoming)
+
+    def means(
+        self, system: System, ledger: Ledger, now: datetime, zone: tzinfo, rules: Sequence[Rule],
+        changes: Sequence[Occurrence],
+    ) -> Means:  # fmt: skip
+        """What there is to act with. changes: the water changes to come, by day."""
+        today = now.astimezone(zone).date()
+        return Means(
+            self.additives,
+            self.salt,
+            self.changes(system, now),
+            rules,
+            min((item.day for item in changes if item.task == WATER_CHANGE), default=None),
+            evaporation_l(ledger, now),
+            self.busy(today),
+            self.preferred,
+            "dosing_pump" not in system.gear,
+            self.checked,
+        )
+
+    def busy(self, today: date) -> tuple[int, ...]:
+        """The days from today on (1: tomorrow) on which a planned change moves the water."""
+        days = [(step.day - today).days for step, _ in self.steps if step.is_change]
+        return tuple(day for day in days if day >= 1)
 
     @property
     def doses(self) -> list[DoseWorkOrder]:

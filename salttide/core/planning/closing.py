@@ -6,10 +6,11 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 
 from ..basics.dates import later
-from ..ledger.entries import Change, Dose, Entry
+from ..ledger.entries import Change, Dose, Entry, TopOff
+from ..science.parameters import Parameter
 from ..system.inspection import VisualCheck
 from ..upkeep.rota import Occurrence, Planned
-from .work_order import ChangeWorkOrder, DoseWorkOrder, VisualCheckOrder, Work
+from .work_order import ChangeWorkOrder, DoseWorkOrder, VisualCheckOrder, WaterWorkOrder, Work
 
 CARRIED_OUT = 0.5
 """The least share of its planned size at which an act counts as the planned step (judgement): what is smaller was
@@ -39,6 +40,8 @@ def step_done(entry: Entry, day: date, steps: Sequence[tuple[Planned, Work]]) ->
 
 
 def _carries_out(entry: Entry, work: Work) -> bool:
+    if isinstance(work, WaterWorkOrder):
+        return _pours(entry, work)
     if isinstance(entry, Change):
         return isinstance(work, ChangeWorkOrder) and entry.out_l >= max(CARRIED_OUT * work.litres, 0.1)
     if isinstance(entry, Dose):
@@ -46,6 +49,22 @@ def _carries_out(entry: Entry, work: Work) -> bool:
             return False
         return all(entry.amounts.get(p, 0.0) >= CARRIED_OUT * amount for p, amount in work.amounts.items())
     return isinstance(entry, VisualCheck) and isinstance(work, VisualCheckOrder)
+
+
+NEAR_PPT = 5.0
+"""Water within this salinity of what was planned counts as that water (judgement)."""
+
+
+def _pours(entry: Entry, work: WaterWorkOrder) -> bool:
+    """Whether an entry pours the planned water: at least half of it, fresh where it should be fresh."""
+    if isinstance(entry, Change) and work.out_l:
+        holds, least, litres = entry.incoming, CARRIED_OUT * work.out_l, entry.out_l
+    elif isinstance(entry, TopOff) and not work.out_l:
+        holds, least, litres = entry.holds, CARRIED_OUT * work.in_l, entry.litres
+    else:
+        return False
+    salinity, wanted = holds.get(Parameter.SALINITY, 0.0), work.holds.get(Parameter.SALINITY, 0.0)
+    return litres >= least and abs(salinity - wanted) <= NEAR_PPT
 
 
 def occurrence_done(day: date, open_work: Sequence[Occurrence]) -> Occurrence | None:

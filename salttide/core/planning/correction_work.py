@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import UTC, date, datetime, time, timedelta, tzinfo
 
 from ..basics.dates import time_of
 from ..basics.errors import InputError
 from ..basics.number_text import show_number
-from ..science.additives import brought_per_mole
+from ..science.additives import COMPOUNDS, AlkalinitySource, brought_per_mole
 from ..science.parameters import FACTS, Parameter, spoken
 from ..science.units import UnitChoice, show
 from ..system.shelf import Additive
@@ -47,6 +47,19 @@ def meant_for(additive: Additive, parameter: Parameter) -> bool:
     if parameter == Parameter.POTASSIUM:
         return not any(nutrient in brought for nutrient in NUTRIENTS)
     return parameter != Parameter.ALKALINITY or Parameter.PHOSPHATE not in brought
+
+
+def additives_for(
+    parameter: Parameter, additives: Iterable[Additive], source: AlkalinitySource = AlkalinitySource.SODA_ASH
+) -> list[Additive]:
+    """The additives meant for a parameter: solutions before powders, as what is measured in mL is ready to use, and of
+    these the keeper's own compound first (`source`, for alkalinity)."""
+    usual = COMPOUNDS[source].formula if parameter == Parameter.ALKALINITY else ""
+
+    def order(one: Additive) -> tuple[bool, bool]:
+        return one.strength_g_l is None, one.formula != usual
+
+    return sorted((one for one in additives if meant_for(one, parameter)), key=order)
 
 
 def check_target(parameter: Parameter, target: float, units: UnitChoice) -> None:

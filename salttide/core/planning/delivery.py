@@ -216,7 +216,7 @@ def daily_dose(container: Container, now: datetime) -> DailyDose | None:
     if not ml or (found and not found.ml):
         return None
     dose = dose_of(container.additive, ml, now)
-    return DailyDose(dose.additive, dose.mass_g, dose.amounts)
+    return DailyDose(dose.additive, dose.mass_g, dose.amounts, ml=ml)
 
 
 def with_pumps(pumped: Sequence[DailyDose], others: Sequence[DailyDose]) -> tuple[DailyDose, ...]:

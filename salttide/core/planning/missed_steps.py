@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 from ..upkeep.rota import Planned
-from .work_order import ChangeWorkOrder, DoseWorkOrder, Work
+from .work_order import DoseWorkOrder, VisualCheckOrder, Work
 
 MAX_DAYS = 366
 
@@ -23,7 +23,7 @@ class PlanPart:
     @property
     def moves_water(self) -> bool:
         """Whether it uses some of the day's limit: a visual check does not."""
-        return isinstance(self.work, ChangeWorkOrder | DoseWorkOrder)
+        return not isinstance(self.work, VisualCheckOrder)
 
 
 def replanned(parts: Sequence[PlanPart], late_by: Mapping[str, int], today: date) -> list[tuple[Planned, Work]]:

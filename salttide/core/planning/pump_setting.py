@@ -37,6 +37,27 @@ def settings_for(
     return found, rest
 
 
+def adjusted_settings(
+    containers: Sequence[Container], before: Sequence[DailyDose], after: Sequence[DailyDose], now: datetime
+) -> tuple[list[tuple[Container, ContainerEvent]], list[DailyDose]]:
+    """Settings of the pumps whose daily dose changes, and the doses after it that no pump gives. A pump is set higher
+    or lower by as much as its dose, whatever part of its setting it delivers."""
+    old = {dose.additive: dose for dose in before}
+    new = {dose.additive: dose for dose in after}
+    found, pumped = list[tuple[Container, ContainerEvent]](), set[str]()
+    for one in (each for each in containers if each.pump):
+        name = one.additive.name
+        pumped.add(name)
+        was, now_given = old.get(name), new.get(name)
+        if was and was.mass_g:
+            share = now_given.mass_g / was.mass_g if now_given else 0.0
+            if abs(share - 1) > 1e-9:
+                found.append((one, set_event(one, one.set_at(now) * share, now)))
+        elif now_given:
+            found.append((one, set_event(one, _ml_of(now_given, one), now)))
+    return found, [dose for dose in after if dose.additive not in pumped]
+
+
 def _replaces(container: Container) -> bool:
     """Whether it holds what corals use."""
     brought = brought_per_mole(container.additive.formula)

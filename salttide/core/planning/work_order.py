@@ -7,8 +7,8 @@ from dataclasses import dataclass, field
 from datetime import date, datetime
 from enum import StrEnum
 
-from ..basics.measures import kilograms_words
-from ..ledger.entries import Change, Dose
+from ..basics.measures import kilograms_words, litres_words, weight_words
+from ..ledger.entries import Change, Dose, Moving, TopOff
 from ..science.additives import COMPOUNDS, AlkalinitySource, alkalinity_meq
 from ..science.amount import dose_text, mass_text
 from ..science.mix import LABEL_SALINITY, SaltMix
@@ -108,6 +108,26 @@ class DoseWorkOrder:
 
 
 @dataclass(frozen=True)
+class WaterWorkOrder:
+    """Water poured in by hand to move salinity: in place of tank water (`out_l`), or in place of fresh top-off water.
+
+    out_l, in_l: litres · holds: its content per litre · salt, mass_g: what it is mixed from, nothing for fresh water ·
+    before, made_at, step: as of a dose.
+    """
+
+    out_l: float
+    in_l: float
+    holds: Mapping[Parameter, float]
+    water: str
+    salt: str = ""
+    mass_g: float = 0.0
+    before: Mapping[Parameter, float] = field(default_factory=dict)
+    made_at: str = ""
+    step: float = 0.0
+    siphon: bool = False
+
+
+@dataclass(frozen=True)
 class VisualCheckOrder:
     """A visual check to come back for: its moment (ISO 8601, UTC), and why."""
 
@@ -117,8 +137,8 @@ class VisualCheckOrder:
     task: str = "look"
 
 
-Work = ChangeWorkOrder | DoseWorkOrder | VisualCheckOrder
-DOSE, VISUAL_CHECK = "dose", "look"
+Work = ChangeWorkOrder | DoseWorkOrder | WaterWorkOrder | VisualCheckOrder
+DOSE, WATER, VISUAL_CHECK = "dose", "water", "look"
 """Kinds of planned work beside changes."""
 
 
@@ -139,6 +159,10 @@ def job_words(job: Work) -> str:
         return job.why
     if isinstance(job, DoseWorkOrder):
         return f"{dose_text(job.mass_g, job.ml or None, job.formula)} {job.additive}"
+    if isinstance(job, WaterWorkOrder):
+        return f"{litres_words(job.in_l)} of {job.water}" + (
+            f", {weight_words(job.mass_g)} {job.salt}" if job.salt else ""
+        )
     parts = []
     if job.litres:
         salinity = show(Parameter.SALINITY, job.incoming[Parameter.SALINITY], job.units)
@@ -161,13 +185,22 @@ def dose_event(job: ChangeWorkOrder | DoseWorkOrder, at: datetime) -> Dose:
     return Dose(at, compound.name, job.system_dose_g, amounts)
 
 
-def planned_events(job: Work, at: datetime) -> list[Change | Dose]:
+def water_event(job: WaterWorkOrder, at: datetime) -> Change | TopOff:
+    """The water poured in as a ledger entry."""
+    if job.out_l:
+        return Change(at, job.out_l, job.in_l, job.holds)
+    return TopOff(at, job.in_l, holds=job.holds)
+
+
+def planned_events(job: Work, at: datetime) -> list[Moving]:
     """The effect of a work order if it goes as planned."""
     if isinstance(job, VisualCheckOrder):
         return []
     if isinstance(job, DoseWorkOrder):
         return [dose_event(job, at)]
-    events: list[Change | Dose] = [Change(at, job.litres, job.litres, job.incoming)] if job.litres else []
+    if isinstance(job, WaterWorkOrder):
+        return [water_event(job, at)]
+    events: list[Moving] = [Change(at, job.litres, job.litres, job.incoming)] if job.litres else []
     if job.system_dose_g:
         events.append(dose_event(job, at))
     return events

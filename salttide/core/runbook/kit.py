@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from ..basics.measures import length_words, litres_words, weight_words
 from ..basics.phrasing import counted, listed
-from ..planning.work_order import ChangeWorkOrder, DoseWorkOrder, Water, Work
+from ..planning.work_order import ChangeWorkOrder, DoseWorkOrder, Water, WaterWorkOrder, Work
 from ..science.additives import COMPOUNDS
 from ..science.amount import dose_text, mass_text
 from ..science.draining import siphon_tube_cm
@@ -98,6 +98,8 @@ def _poured(name: str, job: Work) -> list[KitLine]:
         return [
             KitLine("dose", job.additive, dose_text(job.mass_g, job.ml or None, job.formula), "as planned", (name,))
         ]
+    if isinstance(job, WaterWorkOrder):
+        return [KitLine("new_water", job.water, litres_words(job.in_l), "measured on the day", (name,))]
     if not isinstance(job, ChangeWorkOrder):
         return []
     lines = []

@@ -5,8 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import sqrt
 
-from ..basics.errors import DomainError, check_range
-from ..science.parameters import Parameter, Span, spoken
+from ..science.parameters import Parameter, Span
 
 SEAWATER = 35.0
 """The usual aim of salinity, where the band holds it: natural seawater, at which all ions are stated."""
@@ -38,4 +37,3 @@ def usual_aim(parameter: Parameter, band: Span) -> float:
     if parameter in SPANNING and band.low > 0:
         return sqrt(band.low * band.high)
     return band.middle
-

@@ -159,6 +159,7 @@ def rule_kinds() -> dict[str, RuleKind]:
                 int(row["rank"]),
                 tuple(row.get("waits_for", [])),
                 frozenset(Parameter(name) for name in row.get("urgent_for", [])),
+                tuple(row.get("explains", [])),
             )
             for key, row in data_file("rules").items()
         ]

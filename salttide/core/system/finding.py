@@ -37,7 +37,7 @@ class Advice(StrEnum):
 class RuleKind:
     """A rule for the keeper: its name, what it looks for, the kind of step it advises, its place in the order. Its
     finding waits while a rule in `waits_for` has one on the same parameter: one cause at a time. It is urgent where it
-    is about one of `urgent_for`.
+    is about one of `urgent_for`, and it is the cause of what the rules in `explains` find on its parameter.
     """
 
     key: str
@@ -47,6 +47,7 @@ class RuleKind:
     rank: int
     waits_for: tuple[str, ...]
     urgent_for: frozenset[Parameter] = frozenset()
+    explains: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -79,6 +79,19 @@ export const planOfferQuery = defineQueryOptions((id: number) => ({
   query: () =>
     answer(api.GET('/api/systems/{system_id}/plan/offer', { params: { path: { system_id: id } } })),
 }))
+export const causeQuery = defineQueryOptions((wanted: { id: number; cause: string }) => ({
+  key: ['remedy', wanted.id, wanted.cause],
+  query: () =>
+    answer(
+      api.GET('/api/systems/{system_id}/remedies/{cause}', {
+        params: { path: { system_id: wanted.id, cause: wanted.cause } },
+      }),
+    ),
+}))
+export const casesQuery = defineQueryOptions((id: number) => ({
+  key: ['cases', id],
+  query: () => answer(api.GET('/api/systems/{system_id}/cases', { params: { path: { system_id: id } } })),
+}))
 export const whatIfQuery = defineQueryOptions((id: number) => ({
   key: ['whatif', id],
   query: () => answer(api.GET('/api/systems/{system_id}/whatif', { params: { path: { system_id: id } } })),

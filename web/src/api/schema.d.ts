@@ -1808,6 +1808,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system_id}/remedies/{cause}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cause
+         * @description A cause with every remedy for it, and what each does.
+         */
+        get: operations["remedy_cause"];
+        put?: never;
+        /**
+         * Choose
+         * @description Choose a remedy: its steps go on the rota, and a case follows it.
+         */
+        post: operations["remedy_choose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/remedies/{cause}/preference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Forget
+         * @description Propose remedies for this cause in their own order again.
+         */
+        delete: operations["remedy_forget"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cases
+         * @description The cases of a system, the latest first.
+         */
+        get: operations["remedy_cases"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/cases/{case_id}/turns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Turn
+         * @description Pause, resume, end or give up a case.
+         */
+        post: operations["remedy_turn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{system_id}/record": {
         parameters: {
             query?: never;
@@ -4076,6 +4160,80 @@ export interface components {
             untold: string[];
         };
         /**
+         * CaseShown
+         * @description A case: the remedy chosen, how it stands, and whether it is still worked on.
+         */
+        CaseShown: {
+            /** Id */
+            id: number;
+            /** Cause */
+            cause: string;
+            /** Title */
+            title: string;
+            /** Opened */
+            opened: string;
+            /** State */
+            state: string;
+            /** Words */
+            words: string;
+            /** To Do */
+            to_do: string;
+            /** Live */
+            live: boolean;
+            /** Paused */
+            paused: boolean;
+            /** Closed */
+            closed: boolean;
+            /** Steps */
+            steps: string;
+        };
+        /**
+         * CaseTurnBody
+         * @description What becomes of a case, and why.
+         */
+        CaseTurnBody: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "paused" | "resumed" | "ended" | "abandoned";
+            /**
+             * Because
+             * @default
+             */
+            because: string;
+        };
+        /**
+         * CauseShown
+         * @description A cause with its evidence, the remedies for it, the case that follows one, and what was tried before.
+         */
+        CauseShown: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Reason */
+            reason: string;
+            /** Certainty */
+            certainty: string;
+            /** Unless */
+            unless: string;
+            /** Evidence */
+            evidence: string[];
+            /** Explained */
+            explained: components["schemas"]["ExplainedShown"][];
+            /** Urgent */
+            urgent: boolean;
+            /** Preferred */
+            preferred: boolean;
+            /** Remedies */
+            remedies: components["schemas"]["RemedyShown"][];
+            course: components["schemas"]["CourseShown"] | null;
+            case: components["schemas"]["CaseShown"] | null;
+            /** Tried */
+            tried: components["schemas"]["CaseShown"][];
+        };
+        /**
          * Caution
          * @description A caution with its reason.
          */
@@ -4283,6 +4441,14 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+        };
+        /**
+         * ChooseBody
+         * @description The remedy chosen, by its key.
+         */
+        ChooseBody: {
+            /** Remedy */
+            remedy: string;
         };
         /**
          * ClockHours
@@ -4567,6 +4733,8 @@ export interface components {
             largest: string;
             /** Side */
             side: string;
+            /** Daily */
+            daily: string[];
             /** Gentler */
             gentler: components["schemas"]["GentlerShown"][];
             /** Cautions */
@@ -4633,6 +4801,26 @@ export interface components {
             low: number;
             /** High */
             high: number;
+        };
+        /**
+         * CourseShown
+         * @description The expected course of the cause's parameter with the proposed remedy and without it.
+         */
+        CourseShown: {
+            parameter: components["schemas"]["Parameter"];
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Decimals */
+            decimals: number;
+            band: components["schemas"]["BandShown"] | null;
+            /** Aim */
+            aim: number | null;
+            /** Withit */
+            withit: components["schemas"]["RemedyCoursePoint"][];
+            /** Without */
+            without: components["schemas"]["RemedyCoursePoint"][];
         };
         /**
          * CrossingShown
@@ -4873,7 +5061,8 @@ export interface components {
         };
         /**
          * DoseCorrectionBody
-         * @description Parameters to correct together. hours: the part of the day the doses may be spread over, 24 with a pump.
+         * @description Parameters to correct together. hours: the part of the day the doses may be spread over, 24 with a pump ·
+         *     adjust: fit the daily doses to what is used as well.
          */
         DoseCorrectionBody: {
             /** Aims */
@@ -4883,6 +5072,11 @@ export interface components {
              * @default 12
              */
             hours: number;
+            /**
+             * Adjust
+             * @default false
+             */
+            adjust: boolean;
         };
         /**
          * DosePortion
@@ -5003,6 +5197,23 @@ export interface components {
             adopted: boolean;
         };
         /**
+         * EffectShown
+         * @description What a remedy does to a parameter, in the keeper's unit; chance: in words, that it then lies in its band.
+         */
+        EffectShown: {
+            parameter: components["schemas"]["Parameter"];
+            /** Name */
+            name: string;
+            /** Now */
+            now: string;
+            /** After */
+            after: string;
+            /** Without */
+            without: string;
+            /** Chance */
+            chance: string;
+        };
+        /**
          * Emergency
          * @description Why a system that is still cycling would need a change.
          * @enum {string}
@@ -5086,6 +5297,16 @@ export interface components {
             low: number;
             /** High */
             high: number;
+        };
+        /**
+         * ExplainedShown
+         * @description A finding that the cause explains.
+         */
+        ExplainedShown: {
+            /** Words */
+            words: string;
+            /** Reason */
+            reason: string;
         };
         /**
          * FieldProblem
@@ -5187,6 +5408,13 @@ export interface components {
             /** Cautions */
             cautions: components["schemas"]["Caution"][];
             question: components["schemas"]["UnrecordedShown"] | null;
+            /** Cause */
+            cause: string;
+            /** Remedy */
+            remedy: string;
+            /** Explained */
+            explained: string[];
+            case: components["schemas"]["CaseShown"] | null;
         };
         /**
          * FinishBody
@@ -6610,6 +6838,8 @@ export interface components {
             due: string;
             /** Step Id */
             step_id: number | null;
+            /** Cause */
+            cause: string;
             /** System Id */
             system_id: number;
             /** System */
@@ -6636,6 +6866,8 @@ export interface components {
             due: string;
             /** Step Id */
             step_id: number | null;
+            /** Cause */
+            cause: string;
         };
         /**
          * NoteBody
@@ -7495,6 +7727,53 @@ export interface components {
         RemarkBody: {
             /** Text */
             text: string;
+        };
+        /**
+         * RemedyCoursePoint
+         * @description An expected value with its interval, in the keeper's unit.
+         */
+        RemedyCoursePoint: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Value */
+            value: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * RemedyShown
+         * @description One way to deal with a cause. chosen: whether it is the one proposed first.
+         */
+        RemedyShown: {
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** How */
+            how: string;
+            /** Why */
+            why: string;
+            /** Fits */
+            fits: boolean;
+            /** Steps */
+            steps: components["schemas"]["StepShown"][];
+            /** Minutes */
+            minutes: number;
+            /** Supplies */
+            supplies: components["schemas"]["SupplyShown"][];
+            /** Risk */
+            risk: string;
+            /** Effects */
+            effects: components["schemas"]["EffectShown"][];
+            /** Until */
+            until: string;
         };
         /**
          * Reminder
@@ -8515,6 +8794,16 @@ export interface components {
             waiting: boolean;
         };
         /**
+         * StepShown
+         * @description A step of a remedy on its day.
+         */
+        StepShown: {
+            /** Day */
+            day: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * StockAnswer
          * @description The recipe with its label.
          */
@@ -8625,6 +8914,18 @@ export interface components {
             width_cm: number;
             /** Depth Cm */
             depth_cm: number;
+        };
+        /**
+         * SupplyShown
+         * @description What a remedy uses up.
+         */
+        SupplyShown: {
+            /** Name */
+            name: string;
+            /** Amount */
+            amount: string;
+            /** On Shelf */
+            on_shelf: boolean;
         };
         /**
          * SwapBody
@@ -20266,6 +20567,542 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HistoryAnswer"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remedy_cause: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+                cause: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CauseShown"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remedy_choose: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+                cause: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChooseBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remedy_forget: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+                cause: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remedy_cases: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseShown"][];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remedy_turn: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+                case_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseTurnBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
                 };
             };
             /** @description A problem, in words */

@@ -189,6 +189,9 @@ export function useCare() {
   function go(name: Place, system?: number, hash = '') {
     void router.push({ name, params: system ? { system } : {}, hash })
   }
+  function plan(system: number, cause: string) {
+    void router.push({ name: 'remedy', params: { system, cause } })
+  }
   function askSkip(system: number, item: CareItem) {
     skipping.value = { system, item }
   }
@@ -201,6 +204,7 @@ export function useCare() {
     else if (isOpen(key)) opened.value = ''
   }
   return {
+    plan,
     changing,
     askChange,
     leaveChange,

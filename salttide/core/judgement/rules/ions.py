@@ -158,8 +158,7 @@ def falling_together(s: Situation) -> Iterator[Finding]:
     ratio = calcium / alkalinity
     if not 0.5 * calcium_per_meq_mg() <= ratio <= 1.5 * calcium_per_meq_mg():
         return
-    ph = s.value(PH)
-    crust = bool(s.seen("precipitation")) or (ph is not None and ph > HIGH_PH)
+    ph, crust = s.value(PH), crust_likely(s)
     yield Finding(
         "Alkalinity and calcium fall together: " + ("a crust is likely" if crust else "growth"),
         f"Alkalinity falls {s.difference(ALKALINITY, alkalinity)} a day and calcium "
@@ -175,6 +174,12 @@ def falling_together(s: Situation) -> Iterator[Finding]:
         Certainty.LIKELY,
         (ALKALINITY, CALCIUM),
     )
+
+
+def crust_likely(s: Situation) -> bool:
+    """Whether what falls may drop out as a crust rather than be used: scale or snow in sight, or a high pH."""
+    ph = s.value(PH)
+    return bool(s.seen("precipitation")) or (ph is not None and ph > HIGH_PH)
 
 
 def crusting(s: Situation) -> Iterator[Finding]:

@@ -142,6 +142,7 @@ def _grown(s: Situation, parameter: Parameter, turn: Turn) -> Finding:
         (s.evidence(parameter), _readings_words(turn, name)),
         Certainty.LIKELY,
         (parameter,),
+        move=Advice.DOSE,
     )
 
 

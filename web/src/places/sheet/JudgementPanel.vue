@@ -49,7 +49,10 @@ const key = (rule: string, index: number) => `${rule}-${index}`
         <span class="sure">{{ finding.certainty }} · {{ finding.move }}</span>
       </h3>
       <p><ChemText :text="finding.reason" /></p>
-      <p class="advice"><ChemText :text="finding.advice" /></p>
+      <p v-if="finding.case" class="advice">
+        <b>{{ finding.case.title }}:</b> {{ finding.case.words }} {{ finding.case.to_do }}
+      </p>
+      <p v-else class="advice"><ChemText :text="finding.advice" /></p>
       <p v-if="finding.question" class="answers">
         <v-btn
           v-for="one in finding.question.answers"
@@ -80,10 +83,10 @@ const key = (rule: string, index: number) => `${rule}-${index}`
           {{ finding.cautions.map((caution) => caution.title).join(' · ') }}
         </button>
         <router-link
-          v-if="finding.move === 'dose'"
-          :to="{ name: 'correction', params: { system } }"
+          v-if="finding.remedy || finding.case"
+          :to="{ name: 'remedy', params: { system, cause: finding.cause } }"
           class="plain-link"
-          >plan the doses</router-link
+          >{{ finding.case ? 'the plan you chose' : 'what you can do' }}</router-link
         >
         <button
           v-if="index === 0 && more > 0"
@@ -106,6 +109,7 @@ const key = (rule: string, index: number) => `${rule}-${index}`
       <div v-if="opened === key(finding.rule, index)" class="rests small">
         <ul>
           <li v-for="fact in finding.looked_at" :key="fact">{{ fact }}</li>
+          <li v-for="words in finding.explained" :key="words">{{ words }}</li>
         </ul>
         <p><b>This would change with:</b> {{ finding.unless }}</p>
         <p class="soft">Rule: {{ finding.rule_name }}. It can be switched off in Set-up.</p>

@@ -1,0 +1,294 @@
+"""Remedies: the causes that stand in a system, what can be done about each, and the cases that follow the choice."""
+
+import sqlite3
+from datetime import datetime
+from typing import Literal
+
+from fastapi import APIRouter
+from pydantic import Field
+
+from salttide.core.basics.number_text import percent, show_number
+from salttide.core.basics.phrases import phrase
+from salttide.core.basics.phrasing import day_words, moment_words
+from salttide.core.estimate.forecast import expect
+from salttide.core.overview.state import SystemState
+from salttide.core.remedy.case import FollowedCase, TurnKind, tried_before
+from salttide.core.remedy.cause import Cause
+from salttide.core.remedy.effect import RemedyEffect, courses_with, effects, end_of
+from salttide.core.remedy.remedy import Remedy
+from salttide.core.science.parameters import Parameter
+from salttide.core.science.units import show, unit_of
+from salttide.core.system.finding import Finding
+from salttide.household import remedy as remedies
+from salttide.store import remedy as remedy_store
+
+from .context import Context, In, Key
+from .models import BandShown, Id, Model, Recorded, RequestModel, band_shown, name_of
+
+router = APIRouter(prefix="/api/systems/{system_id}", tags=["remedy"])
+
+
+class EffectShown(Model):
+    """What a remedy does to a parameter, in the keeper's unit; chance: in words, that it then lies in its band."""
+
+    parameter: Parameter
+    name: str
+    now: str
+    after: str
+    without: str
+    chance: str
+
+
+class SupplyShown(Model):
+    """What a remedy uses up."""
+
+    name: str
+    amount: str
+    on_shelf: bool
+
+
+class StepShown(Model):
+    """A step of a remedy on its day."""
+
+    day: str
+    words: str
+
+
+class RemedyShown(Model):
+    """One way to deal with a cause. chosen: whether it is the one proposed first."""
+
+    key: str
+    kind: str
+    title: str
+    how: str
+    why: str
+    fits: bool
+    steps: list[StepShown]
+    minutes: int
+    supplies: list[SupplyShown]
+    risk: str
+    effects: list[EffectShown]
+    until: str
+
+
+class RemedyCoursePoint(Model):
+    """An expected value with its interval, in the keeper's unit."""
+
+    at: datetime
+    value: float
+    low: float
+    high: float
+
+
+class CourseShown(Model):
+    """The expected course of the cause's parameter with the proposed remedy and without it."""
+
+    parameter: Parameter
+    name: str
+    unit: str
+    decimals: int
+    band: BandShown | None
+    aim: float | None
+    withit: list[RemedyCoursePoint]
+    without: list[RemedyCoursePoint]
+
+
+class ExplainedShown(Model):
+    """A finding that the cause explains."""
+
+    words: str
+    reason: str
+
+
+class CaseShown(Model):
+    """A case: the remedy chosen, how it stands, and whether it is still worked on."""
+
+    id: int
+    cause: str
+    title: str
+    opened: str
+    state: str
+    words: str
+    to_do: str
+    live: bool
+    paused: bool
+    closed: bool
+    steps: str
+
+
+class CauseShown(Model):
+    """A cause with its evidence, the remedies for it, the case that follows one, and what was tried before."""
+
+    key: str
+    words: str
+    reason: str
+    certainty: str
+    unless: str
+    evidence: list[str]
+    explained: list[ExplainedShown]
+    urgent: bool
+    preferred: bool
+    remedies: list[RemedyShown]
+    course: CourseShown | None
+    case: CaseShown | None
+    tried: list[CaseShown]
+
+
+class ChooseBody(RequestModel):
+    """The remedy chosen, by its key."""
+
+    remedy: str = Field(max_length=40)
+
+
+class CaseTurnBody(RequestModel):
+    """What becomes of a case, and why."""
+
+    kind: Literal["paused", "resumed", "ended", "abandoned"]
+    because: str = Field(default="", max_length=500)
+
+
+@router.get("/remedies/{cause}")
+def cause(system_id: Id, cause: str, ctx: In) -> CauseShown:
+    """A cause with every remedy for it, and what each does."""
+    view = ctx.household.outlook(ctx.stored.system(system_id))
+    return _cause_shown(ctx, view, remedies.cause_of(view, cause))
+
+
+@router.post("/remedies/{cause}", status_code=201)
+def choose(system_id: Id, cause: str, body: ChooseBody, ctx: In, key: Key) -> Recorded:
+    """Choose a remedy: its steps go on the rota, and a case follows it."""
+    system = ctx.stored.system(system_id)
+
+    def act(connection: sqlite3.Connection) -> str:
+        return remedies.choose(ctx.household, connection, system, cause, body.remedy, key)
+
+    return ctx.record(key, act)
+
+
+@router.delete("/remedies/{cause}/preference")
+def forget(system_id: Id, cause: str, ctx: In, key: Key) -> Recorded:
+    """Propose remedies for this cause in their own order again."""
+    ctx.stored.system(system_id)
+
+    def act(connection: sqlite3.Connection) -> str:
+        remedy_store.prefer(connection, system_id, cause.partition(".")[0], "", key)
+        return phrase("remedy.in_their_own_order")
+
+    return ctx.record(key, act)
+
+
+@router.get("/cases")
+def cases(system_id: Id, ctx: In) -> list[CaseShown]:
+    """The cases of a system, the latest first."""
+    view = ctx.household.outlook(ctx.stored.system(system_id))
+    return [case_shown(ctx, one) for one in reversed(view.cases)]
+
+
+@router.post("/cases/{case_id}/turns", status_code=201)
+def turn(system_id: Id, case_id: int, body: CaseTurnBody, ctx: In, key: Key) -> Recorded:
+    """Pause, resume, end or give up a case."""
+    system = ctx.stored.system(system_id)
+
+    def act(connection: sqlite3.Connection) -> str:
+        kind = TurnKind(body.kind)
+        return remedies.turn(ctx.household, connection, system, case_id, kind, body.because, key)
+
+    return ctx.record(key, act)
+
+
+def _cause_shown(ctx: Context, view: SystemState, found: Cause) -> CauseShown:
+    finding, followed = found.finding, [one for one in view.cases if one.case.key == found.key]
+    live = next((one for one in followed if one.standing.live), None)
+    before = tried_before([one.case for one in followed], found.key)
+    by_id = {one.case.id: one for one in followed}
+    return CauseShown(
+        key=found.key,
+        words=finding.words,
+        reason=finding.reason,
+        certainty=finding.certainty,
+        unless=finding.unless,
+        evidence=list(finding.looked_at),
+        explained=[_explained(one) for one in found.explained],
+        urgent=view.is_urgent(finding),
+        preferred=finding.rule in view.basis.means.preferred,
+        remedies=[_remedy_shown(ctx, view, one) for one in found.remedies],
+        course=_course(ctx, view, found),
+        case=case_shown(ctx, live) if live else None,
+        tried=[case_shown(ctx, by_id[one.id]) for one in before if live is None or one.id != live.case.id],
+    )
+
+
+def _explained(finding: Finding) -> ExplainedShown:
+    return ExplainedShown(words=finding.words, reason=finding.reason)
+
+
+def _remedy_shown(ctx: Context, view: SystemState, one: Remedy) -> RemedyShown:
+    known = effects(one, view.basis.situation) if one.fits else []
+    return RemedyShown(
+        key=one.key,
+        kind=one.kind,
+        title=one.title,
+        how=one.how,
+        why=one.why,
+        fits=one.fits,
+        steps=[StepShown(day=day_words(each.day), words=each.name) for each in one.work],
+        minutes=round(one.minutes),
+        supplies=[SupplyShown(name=each.name, amount=each.amount, on_shelf=each.on_shelf) for each in one.supplies],
+        risk=one.risk,
+        effects=[_effect_shown(ctx, each) for each in known],
+        until=moment_words(end_of(one, view.basis.situation), ctx.keeper.zone) if known else "",
+    )
+
+
+def _effect_shown(ctx: Context, one: RemedyEffect) -> EffectShown:
+    units = ctx.keeper.units
+    now, after, without = (show(one.parameter, value, units) for value in (one.now, one.after, one.without))
+    chance = "" if one.chance is None else phrase("remedy.chance", share=show_number(percent(one.chance), 0))
+    return EffectShown(
+        parameter=one.parameter, name=name_of(one.parameter), now=now, after=after, without=without, chance=chance
+    )
+
+
+def _course(ctx: Context, view: SystemState, found: Cause) -> CourseShown | None:
+    """The course with the first remedy and without it; None where it moves nothing that is forecast."""
+    parameter, first, situation = found.parameter, found.first, view.basis.situation
+    if parameter is None or first is None or not first.steps or parameter not in situation.rates:
+        return None
+    unit, end = unit_of(parameter, ctx.keeper.units), end_of(first, situation)
+    plain = expect(situation.ledger, situation.rates, situation.plan, situation.now, end)
+    withit, without = courses_with(first, situation, end), plain
+    level = view.system.aim(parameter)
+
+    def points(course: object) -> list[RemedyCoursePoint]:
+        known = [point for point in course.points if point.at >= situation.now]  # type: ignore[attr-defined]
+        to = unit.from_canonical
+        return [RemedyCoursePoint(at=p.at, value=to(p.value), low=to(p.low), high=to(p.high)) for p in known]
+
+    return CourseShown(
+        parameter=parameter,
+        name=name_of(parameter),
+        unit=unit.label,
+        decimals=unit.decimals,
+        band=band_shown(parameter, view.system.bands.get(parameter), ctx.keeper.units),
+        aim=None if level is None else unit.from_canonical(level),
+        withit=points(withit[parameter]),
+        without=points(without[parameter]),
+    )
+
+
+def case_shown(ctx: Context, one: FollowedCase) -> CaseShown:
+    """A case for the screen."""
+    case, how = one.case, one.standing
+    return CaseShown(
+        id=case.id,
+        cause=case.key,
+        title=case.chosen.title,
+        opened=moment_words(case.opened_at, ctx.keeper.zone),
+        state=how.state,
+        words=how.words,
+        to_do=how.to_do,
+        live=how.live,
+        paused=case.paused,
+        closed=case.closed is not None,
+        steps=case.chosen.how,
+    )

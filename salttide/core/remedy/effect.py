@@ -1,0 +1,98 @@
+"""What a remedy does to every parameter: before and after, with it and without it, and how likely it ends in band."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from datetime import date, datetime, time, timedelta
+
+from ..estimate.forecast import Course, expect, matters
+from ..estimate.rate import Rate, normal_share
+from ..judgement.situation import Situation
+from ..ledger.plan import Plan
+from ..ledger.verdict import EXPECTED_SDS
+from ..planning.work_order import planned_events
+from ..science.parameters import Parameter
+from .remedy import Remedy, RemedyKind
+
+GIVEN_AT = time(12)
+"""The local hour at which the steps of a remedy are taken to be done."""
+SHOWN_DAYS = 14
+"""How far ahead the effect of a remedy is shown that has no steps of its own, or fewer days of them."""
+FED = (Parameter.NITRATE, Parameter.PHOSPHATE)
+
+
+@dataclass(frozen=True)
+class RemedyEffect:
+    """A parameter now, at the end with the remedy, and at the same time without it (canonical); chance: the probability
+    that it then lies in its band, None without a band."""
+
+    parameter: Parameter
+    now: float
+    after: float
+    without: float
+    chance: float | None
+
+
+def end_of(remedy: Remedy, s: Situation) -> datetime:
+    """The moment by which a remedy has done its work: the evening of its last step, or two weeks ahead."""
+    last = remedy.last_day
+    if last is None or remedy.kind in (RemedyKind.DAILY, RemedyKind.FOOD):
+        return s.now + timedelta(days=SHOWN_DAYS)
+    return datetime.combine(last + timedelta(days=1), GIVEN_AT, s.zone)
+
+
+def plan_with(remedy: Remedy, s: Situation) -> Plan:
+    """The current plan with the steps and daily doses of a remedy."""
+
+    def at(day: date) -> datetime:
+        return max(s.now, datetime.combine(day, GIVEN_AT, s.zone))
+
+    events = [event for one in remedy.work for event in planned_events(one.order, at(one.day))]
+    daily = s.plan.daily if remedy.daily is None else remedy.daily
+    ordered = sorted([*s.plan.events, *events], key=lambda event: event.at)
+    return Plan(ordered, daily)
+
+
+def rates_with(remedy: Remedy, s: Situation) -> dict[Parameter, Rate | None]:
+    """The rates with a remedy: less food makes less nitrate and phosphate."""
+    if remedy.food_share == 1.0:
+        return dict(s.rates)
+    return {
+        p: replace(rate, per_day=rate.per_day * remedy.food_share) if rate and p in FED and rate.per_day > 0 else rate
+        for p, rate in s.rates.items()
+    }
+
+
+def courses_with(remedy: Remedy, s: Situation, end: datetime) -> Mapping[Parameter, Course]:
+    """The expected course of each parameter with a remedy, to `end`."""
+    return expect(s.ledger, rates_with(remedy, s), plan_with(remedy, s), s.now, end)
+
+
+def effects(remedy: Remedy, s: Situation) -> list[RemedyEffect]:
+    """What a remedy does to every parameter that it moves, its own first."""
+    if not remedy.steps:
+        return []
+    end = end_of(remedy, s)
+    found, courses = [], courses_with(remedy, s, end)
+    plain = expect(s.ledger, s.rates, s.plan, s.now, end)
+    for parameter, course in courses.items():
+        point, other = course.points[-1], plain[parameter].points[-1]
+        if parameter != remedy.parameter and not matters(parameter, point.value - other.value):
+            continue
+        sd = (point.high - point.low) / 2 / EXPECTED_SDS
+        found.append(
+            RemedyEffect(
+                parameter, s.present[parameter].value, point.value, other.value, _chance(s, parameter, point.value, sd)
+            )
+        )
+    return sorted(found, key=lambda one: one.parameter != remedy.parameter)
+
+
+def _chance(s: Situation, parameter: Parameter, value: float, sd: float) -> float | None:
+    band = s.band(parameter)
+    if band is None:
+        return None
+    if not sd:
+        return float(band.holds(value))
+    return float(normal_share((band.high - value) / sd) - normal_share((band.low - value) / sd))

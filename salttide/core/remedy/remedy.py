@@ -1,0 +1,110 @@
+"""A remedy: one way to deal with a cause, with its work, its daily doses, what it needs, and why it stands where it
+stands."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import date
+from enum import StrEnum
+
+from ..estimate.supplementation import Changes
+from ..ledger.plan import DailyDose
+from ..planning.work_order import PlannedWork
+from ..science.mix import SaltMix
+from ..science.parameters import Parameter
+from ..system.shelf import Additive
+from ..upkeep.due import Rule
+
+
+class RemedyKind(StrEnum):
+    """What a remedy consists of."""
+
+    DOSE = "dose"
+    DAILY = "daily"
+    CHANGE = "change"
+    FRESH = "fresh"
+    TOP_OFF = "top_off"
+    FOOD = "food"
+    ACT = "act"
+    WAIT = "wait"
+
+
+@dataclass(frozen=True)
+class Supply:
+    """Something a remedy uses up: its name, the amount in words, and whether it is on the shelf."""
+
+    name: str
+    amount: str
+    on_shelf: bool = True
+
+
+@dataclass(frozen=True)
+class Remedy:
+    """One way to deal with a cause.
+
+    key: its name among the remedies of one cause · title: what to do, with its numbers · how: the rest of the
+    directions · why: one sentence why it stands where it stands · fits: whether it is enough and allowed · aim: the
+    level (canonical) it leads to · daily: all daily doses from now on, None where they stay · food_share: the share of
+    the present food, 1 where that stays · risk: what would go wrong.
+    """
+
+    key: str
+    kind: RemedyKind
+    title: str
+    how: str
+    why: str
+    fits: bool = True
+    parameter: Parameter | None = None
+    aim: float | None = None
+    work: tuple[PlannedWork, ...] = ()
+    daily: tuple[DailyDose, ...] | None = None
+    supplies: tuple[Supply, ...] = ()
+    risk: str = ""
+    food_share: float = 1.0
+    additive_id: int = 0
+
+    @property
+    def minutes(self) -> float:
+        """Minutes of work in all."""
+        return sum(one.minutes for one in self.work)
+
+    @property
+    def last_day(self) -> date | None:
+        """The day of its last step; None where it has none."""
+        return max((one.day for one in self.work), default=None)
+
+    @property
+    def steps(self) -> bool:
+        """Whether it changes anything that can be followed: work on the rota, the daily dose, or the food."""
+        return bool(self.work) or self.daily is not None or self.food_share != 1.0
+
+
+@dataclass(frozen=True)
+class InstrumentCheck:
+    """The last check of an instrument against a standard: its day, and how far it read off (canonical)."""
+
+    day: date
+    off: float
+
+
+@dataclass(frozen=True)
+class Means:
+    """What there is to act with: additives on the shelf, the usual salt, the routine of changes (None: not known), the
+    rules of care, the day of the next change (None: none is due), litres that evaporate a day, the days from today on
+    which a planned change moves the water, and the kinds of remedy the keeper prefers, by rule.
+
+    by_hand: whether doses without a container are given by hand · checked: the last check of an
+    instrument against a standard, by its name.
+    """
+
+    additives: Sequence[Additive] = ()
+    salt: SaltMix | None = None
+    changes: Changes | None = None
+    rules: Sequence[Rule] = ()
+    change_day: date | None = None
+    evaporation_l: float = 0.0
+    busy: tuple[int, ...] = ()
+    preferred: Mapping[str, str] = field(default_factory=dict)
+    by_hand: bool = True
+    checked: Mapping[str, InstrumentCheck] = field(default_factory=dict)
