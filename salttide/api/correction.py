@@ -138,7 +138,9 @@ def options(system_id: Id, ctx: In) -> CorrectionOffer:
     """The value of each parameter, and what raises it."""
     uptake = uptake_of(ctx, system_id)
     aims = [found for p in CORRECTABLE if (found := _aim_offer(uptake, p, ctx.stored.additives))]
-    wanted = [one for one in aims if one.low and one.additive_ids]
+    view = ctx.household.outlook(uptake.system)
+    followed = {one.case.parameter for one in view.cases if one.standing.live}
+    wanted = [one for one in aims if one.low and one.additive_ids and one.parameter not in followed]
     body = DoseCorrectionBody(
         aims=[AimBody(parameter=p.parameter, target=p.target, additive_id=p.additive_ids[0]) for p in wanted],
         hours=12,

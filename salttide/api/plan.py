@@ -19,9 +19,9 @@ from salttide.core.basics.refused import refused
 from salttide.core.estimate.forecast import Course, crossing, expect, matters
 from salttide.core.ledger.entries import Change, Dose
 from salttide.core.ledger.plan import Plan
-from salttide.core.overview.upcoming import WORKING_HOUR, Edit, Ref
+from salttide.core.overview.upcoming import Edit, Ref
 from salttide.core.planning.dose_order import dose_order, dose_work
-from salttide.core.planning.work_order import DoseWorkOrder, dose_event, routine_change
+from salttide.core.planning.work_order import WORKING_HOUR, DoseWorkOrder, dose_event, routine_change
 from salttide.core.science.parameters import FACTS, Parameter
 from salttide.core.science.units import signed_difference, unit_of
 from salttide.core.system.additive_amount import read_mass_g, too_much

@@ -1,6 +1,7 @@
 """Remedies: the causes that stand in a system, what can be done about each, and the cases that follow the choice."""
 
 import sqlite3
+from collections.abc import Sequence
 from datetime import datetime
 from typing import Literal
 
@@ -10,9 +11,9 @@ from pydantic import Field
 from salttide.core.basics.number_text import percent, show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import day_words, moment_words
-from salttide.core.estimate.forecast import expect
+from salttide.core.estimate.forecast import Point, expect
 from salttide.core.overview.state import SystemState
-from salttide.core.remedy.case import FollowedCase, TurnKind, tried_before
+from salttide.core.remedy.case import ExpectedValue, FollowedCase, TurnKind, tried_before
 from salttide.core.remedy.cause import Cause
 from salttide.core.remedy.effect import RemedyEffect, courses_with, effects, end_of
 from salttide.core.remedy.remedy import Remedy
@@ -26,6 +27,7 @@ from .context import Context, In, Key
 from .models import BandShown, Id, Model, Recorded, RequestModel, band_shown, name_of
 
 router = APIRouter(prefix="/api/systems/{system_id}", tags=["remedy"])
+Points = Sequence[Point] | Sequence[ExpectedValue]
 
 
 class EffectShown(Model):
@@ -211,19 +213,25 @@ def _cause_shown(ctx: Context, view: SystemState, found: Cause) -> CauseShown:
         explained=[_explained(one) for one in found.explained],
         urgent=view.is_urgent(finding),
         preferred=finding.rule in view.basis.means.preferred,
-        remedies=[_remedy_shown(ctx, view, one) for one in found.remedies],
-        course=_course(ctx, view, found),
+        remedies=[_remedy_shown(ctx, view, one, live is None) for one in _others(found, live)],
+        course=_course_of_case(ctx, view, live) if live else _course(ctx, view, found),
         case=case_shown(ctx, live) if live else None,
         tried=[case_shown(ctx, by_id[one.id]) for one in before if live is None or one.id != live.case.id],
     )
+
+
+def _others(found: Cause, live: FollowedCase | None) -> list[Remedy]:
+    """The remedies that can be chosen: not the one that is followed already."""
+    return [one for one in found.remedies if live is None or one.key != live.case.chosen.key]
 
 
 def _explained(finding: Finding) -> ExplainedShown:
     return ExplainedShown(words=finding.words, reason=finding.reason)
 
 
-def _remedy_shown(ctx: Context, view: SystemState, one: Remedy) -> RemedyShown:
-    known = effects(one, view.basis.situation) if one.fits else []
+def _remedy_shown(ctx: Context, view: SystemState, one: Remedy, alone: bool) -> RemedyShown:
+    # Beside a plan that is followed the forecast holds its steps: what another one would do is not added to them.
+    known = effects(one, view.basis.situation) if one.fits and alone else []
     return RemedyShown(
         key=one.key,
         kind=one.kind,
@@ -254,14 +262,26 @@ def _course(ctx: Context, view: SystemState, found: Cause) -> CourseShown | None
     parameter, first, situation = found.parameter, found.first, view.basis.situation
     if parameter is None or first is None or not first.steps or parameter not in situation.rates:
         return None
-    unit, end = unit_of(parameter, ctx.keeper.units), end_of(first, situation)
-    plain = expect(situation.ledger, situation.rates, situation.plan, situation.now, end)
-    withit, without = courses_with(first, situation, end), plain
-    level = view.system.aim(parameter)
+    end = end_of(first, situation)
+    without = expect(situation.ledger, situation.rates, situation.plan, situation.now, end)[parameter]
+    withit = courses_with(first, situation, end)[parameter]
+    return _course_shown(ctx, view, parameter, withit.points, without.points)
 
-    def points(course: object) -> list[RemedyCoursePoint]:
-        known = [point for point in course.points if point.at >= situation.now]  # type: ignore[attr-defined]
-        to = unit.from_canonical
+
+def _course_of_case(ctx: Context, view: SystemState, live: FollowedCase) -> CourseShown | None:
+    """What the plan that is followed expected when it was chosen."""
+    parameter, course = live.case.parameter, live.case.chosen.course
+    return _course_shown(ctx, view, parameter, course, []) if parameter and course else None
+
+
+def _course_shown(
+    ctx: Context, view: SystemState, parameter: Parameter, withit: Points, without: Points
+) -> CourseShown:
+    unit, level = unit_of(parameter, ctx.keeper.units), view.system.aim(parameter)
+    since = min(view.now, withit[-1].at)
+
+    def shown(points: Points) -> list[RemedyCoursePoint]:
+        to, known = unit.from_canonical, [point for point in points if point.at >= since or not without]
         return [RemedyCoursePoint(at=p.at, value=to(p.value), low=to(p.low), high=to(p.high)) for p in known]
 
     return CourseShown(
@@ -271,8 +291,8 @@ def _course(ctx: Context, view: SystemState, found: Cause) -> CourseShown | None
         decimals=unit.decimals,
         band=band_shown(parameter, view.system.bands.get(parameter), ctx.keeper.units),
         aim=None if level is None else unit.from_canonical(level),
-        withit=points(withit[parameter]),
-        without=points(without[parameter]),
+        withit=shown(withit),
+        without=shown(without),
     )
 
 

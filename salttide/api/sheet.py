@@ -15,6 +15,7 @@ from salttide.core.ledger.entries import Ledger, Reading
 from salttide.core.ledger.plan import per_day_of
 from salttide.core.overview.state import SystemState
 from salttide.core.planning.change_options import TARGETED
+from salttide.core.remedy.case import ExpectedValue
 from salttide.core.science.parameters import FACTS, Parameter
 from salttide.core.science.units import show_difference, unit_of
 from salttide.core.system.system import Stage, System
@@ -78,7 +79,8 @@ class CrossingShown(Model):
 
 
 class Strip(Model):
-    """One parameter through time, in the keeper's unit."""
+    """One parameter through time, in the keeper's unit. planned: what a plan that is followed expected when it was
+    chosen."""
 
     parameter: str
     name: str
@@ -95,6 +97,7 @@ class Strip(Model):
     crowds: list[ProbeStretch]
     line: list[Corner]
     expected: list[ExpectedPoint]
+    planned: list[ExpectedPoint]
     crossing: CrossingShown | None
     drift: str
 
@@ -205,6 +208,7 @@ def _strip(
         crowds=[crowd(ctx.keeper.zone, unit, readings, CROWD_POINTS) for readings in crowded.values()],
         line=_line(ctx, past, parameter, by_hand, start),
         expected=[_point(ctx, parameter, point) for point in points],
+        planned=[_point(ctx, parameter, point) for point in view.course_of_case(parameter)],
         crossing=_crossing(ctx, leaves, to_unit) if leaves else None,
         drift=_rate_words(ctx, parameter, view),
     )
@@ -255,7 +259,7 @@ def _range(parameter: Parameter, values: Sequence[float]) -> tuple[float, float]
     return max(0.0, low - air), high + air
 
 
-def _point(ctx: Context, parameter: Parameter, point: Point) -> ExpectedPoint:
+def _point(ctx: Context, parameter: Parameter, point: Point | ExpectedValue) -> ExpectedPoint:
     to_unit = unit_of(parameter, ctx.keeper.units).from_canonical
     return ExpectedPoint(
         at=_local(ctx, point.at), value=to_unit(point.value), low=to_unit(point.low), high=to_unit(point.high)

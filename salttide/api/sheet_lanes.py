@@ -9,7 +9,7 @@ from salttide.core.basics.phrases import phrase, phrases
 from salttide.core.basics.phrasing import day_words, moment_words
 from salttide.core.ledger.entries import Care, Ledger
 from salttide.core.overview.state import SystemState
-from salttide.core.overview.upcoming import WORKING_HOUR
+from salttide.core.planning.work_order import WORKING_HOUR
 from salttide.core.upkeep.rota import WATER_CHANGE, Occurrence
 from salttide.core.upkeep.task import PART, RoundPart, task_words, tasks
 

@@ -34,6 +34,7 @@ from salttide.faults import fault_number
 from salttide.store import instrument as instrument_store
 from salttide.store import rota as rota_store
 from salttide.store import shelf
+from salttide.store.change import StoredStep
 
 from .ledgers import Ledgers, complete, recorded
 from .states import States
@@ -220,9 +221,11 @@ class Household:
 
     def open_steps(self, system_id: int) -> list[tuple[Planned, Work]]:
         """The open steps of a system's plans, missed ones moved on within the daily limits."""
-        parts = [PlanPart(one.plan, one.planned, one.work) for one in self.stored.open_steps[system_id]]
-        if not parts:
+        steps = self.stored.open_steps[system_id]
+        if not steps:
             return []
+        purposes = {case.plan: case.purpose for case, _ in self.stored.cases[system_id]}
+        parts = [PlanPart(one.plan, _with_purpose(one, purposes.get(one.plan, "")), one.work) for one in steps]
         given = self.stored.given_of_plans
         late = {plan: (self.day_of(one.at) - one.planned).days for plan, one in given.items()}
         return replanned(parts, late, self.today)
@@ -335,3 +338,8 @@ class Household:
 def minute_of(moment: datetime) -> datetime:
     """The minute of a moment: a household is good for one minute."""
     return moment.replace(second=0, microsecond=0)
+
+
+def _with_purpose(step: StoredStep, purpose: str) -> Planned:
+    """A step as the rota sees it, with what its case is for; a change says what has to be mixed for it."""
+    return replace(step.planned, note=purpose) if purpose and not step.planned.is_change else step.planned

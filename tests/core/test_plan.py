@@ -11,8 +11,15 @@ from salttide.core.basics.errors import InputError
 from salttide.core.ledger.entries import Care, Change, Dose, ledger_of
 from salttide.core.ledger.plan import DailyDose
 from salttide.core.overview.next_up import Action, NextItem, together
-from salttide.core.overview.upcoming import WORKING_HOUR, Ahead, Edit
-from salttide.core.planning.work_order import DoseWorkOrder, dose_event, job_words, planned_events, routine_change
+from salttide.core.overview.upcoming import Ahead, Edit
+from salttide.core.planning.work_order import (
+    WORKING_HOUR,
+    DoseWorkOrder,
+    dose_event,
+    job_words,
+    planned_events,
+    routine_change,
+)
 from salttide.core.science.parameters import Parameter
 from salttide.core.system.additive_amount import grams_in, read_mass_g, rises, too_much
 from salttide.core.system.shelf import Additive

@@ -25,7 +25,7 @@ from ..planning.delivery import diagnosis, refills
 from ..planning.done_change import without_litres
 from ..planning.hand_dose import hand_doses
 from ..planning.work_order import ChangeWorkOrder
-from ..remedy.case import Case, CaseProgress, FollowedCase, standing
+from ..remedy.case import Case, CaseProgress, ExpectedValue, FollowedCase, standing
 from ..remedy.cause import Cause, advised, causes_of
 from ..remedy.remedy import Means
 from ..science.parameters import FACTS, Parameter
@@ -94,6 +94,11 @@ class SystemState(Waters):
     def cases(self) -> tuple[FollowedCase, ...]:
         """The cases of the system with how they stand, oldest first."""
         return self.basis.cases
+
+    def course_of_case(self, parameter: Parameter) -> tuple[ExpectedValue, ...]:
+        """What the case that is followed for a parameter expected when it was chosen; nothing without one."""
+        live = [one.case for one in self.cases if one.standing.live and one.case.parameter == parameter]
+        return live[-1].chosen.course if live else ()
 
     def is_urgent(self, finding: Finding) -> bool:
         """Whether a finding is for today."""

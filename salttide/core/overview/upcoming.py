@@ -4,14 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from datetime import date, datetime, time, timedelta, tzinfo
+from datetime import date, datetime, timedelta, tzinfo
 
 from ..estimate.evaporation import evaporation_l
 from ..estimate.supplementation import Changes
 from ..ledger.entries import Change, Dose, Ledger
 from ..ledger.plan import DailyDose, DailyPlan, Plan, daily_as_recorded
 from ..planning.container import Container
-from ..planning.work_order import ChangeWorkOrder, DoseWorkOrder, Work, planned_events, routine_change
+from ..planning.work_order import (
+    WORKING_HOUR,
+    ChangeWorkOrder,
+    DoseWorkOrder,
+    Work,
+    planned_events,
+    routine_change,
+)
 from ..remedy.case import Case, CaseProgress
 from ..remedy.remedy import InstrumentCheck, Means
 from ..science.additives import AlkalinitySource
@@ -21,9 +28,6 @@ from ..system.system import System
 from ..upkeep.care import Availability, on_their_days
 from ..upkeep.due import Rule
 from ..upkeep.rota import WATER_CHANGE, Book, Occurrence, Planned, occurrences
-
-WORKING_HOUR = time(18, 0)
-"""The local hour at which a day's work is expected (judgement)."""
 
 
 @dataclass(frozen=True)

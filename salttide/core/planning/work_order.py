@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from datetime import date, datetime
+from datetime import date, datetime, time
 from enum import StrEnum
 
 from ..basics.measures import kilograms_words, litres_words, weight_words
@@ -206,6 +206,8 @@ def planned_events(job: Work, at: datetime) -> list[Moving]:
     return events
 
 
+WORKING_HOUR = time(18, 0)
+"""The local hour at which a day's work is expected (judgement)."""
 DOSE_MINUTES = VISUAL_CHECK_MINUTES = 5.0
 """Of a dose given by hand: measured, dissolved, poured; and of coming back to something (judgement)."""
 

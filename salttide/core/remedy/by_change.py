@@ -26,7 +26,14 @@ def changes_to(s: Situation, means: Means, parameter: Parameter, goal: float) ->
     """Changes inside the method's largest size that bring a parameter to its aim; None without a salt to mix."""
     if means.salt is None or s.system.methods.natural_seawater:
         return None
-    name, request = spoken(parameter), _request(s, means, parameter, goal)
+    name = spoken(parameter)
+    unknown = [spoken(p) for p in (Parameter.SALINITY, Parameter.ALKALINITY) if p not in s.present]
+    if unknown:
+        why = f"Test {listed(unknown)} first: without it no new water can be matched."
+        return Remedy(
+            f"change-{parameter.value}", RemedyKind.CHANGE, f"Water changes for {name}", "", why, False, parameter, goal
+        )
+    request = _request(s, means, parameter, goal)
     water = {p: known.value for p, known in s.present.items()}
     up = goal > water[parameter]
     try:

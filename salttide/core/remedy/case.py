@@ -19,9 +19,6 @@ from .cause import Cause
 from .effect import courses_with, end_of
 from .remedy import Remedy
 
-EVERY = timedelta(hours=12)
-"""How densely the expected course is kept."""
-
 
 class TurnKind(StrEnum):
     """What a keeper does with a case besides its steps."""
@@ -92,6 +89,16 @@ class Case:
         return f"{self.cause}.{self.parameter.value}" if self.parameter else self.cause
 
     @property
+    def purpose(self) -> str:
+        """What it is for, in a few words.
+
+        >>> moment = datetime(2026, 11, 24)
+        >>> Case(1, 1, "ion_low", None, "", moment, Chosen("", "", "Raise calcium to 425 mg/L: 3 g", "")).purpose
+        'raise calcium to 425 mg/L'
+        """
+        return self.chosen.title[:1].lower() + self.chosen.title[1:].partition(":")[0]
+
+    @property
     def last_turn(self) -> CaseTurn | None:
         """The latest turn."""
         return self.turns[-1] if self.turns else None
@@ -130,12 +137,10 @@ def _rise(order: object, parameter: Parameter, s: Situation) -> float:
 
 
 def _kept(course: Course, now: datetime, end: datetime) -> tuple[ExpectedValue, ...]:
-    """The course every half day, from now to its end."""
-    count = int((end - now) / EVERY)
-    moments = [now + n * EVERY for n in range(count + 1)]
-    moments += [end] if moments[-1] < end else []
-    points = [course.at(moment) for moment in moments]
-    return tuple(ExpectedValue(p.at, p.value, p.low, p.high) for p in points if p)
+    """The course from now to its end, with both sides of each step."""
+    first = course.at(now)
+    points = [*([first] if first else []), *(point for point in course.until(end) if point.at > now)]
+    return tuple(ExpectedValue(p.at, p.value, p.low, p.high) for p in points)
 
 
 class CaseState(StrEnum):
@@ -266,6 +271,8 @@ def expected_at(chosen: Chosen, at: datetime) -> float:
     if place == len(course):
         return course[-1].value
     before, after = course[place - 1], course[place]
+    if after.at == before.at:
+        return after.value
     share = (at - before.at) / (after.at - before.at)
     return before.value + share * (after.value - before.value)
 

@@ -4,19 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from datetime import date, datetime, time, timedelta
+from datetime import date, datetime, timedelta
 
 from ..estimate.forecast import Course, expect, matters
 from ..estimate.rate import Rate, normal_share
 from ..judgement.situation import Situation
 from ..ledger.plan import Plan
 from ..ledger.verdict import EXPECTED_SDS
-from ..planning.work_order import planned_events
+from ..planning.work_order import WORKING_HOUR, planned_events
 from ..science.parameters import Parameter
 from .remedy import Remedy, RemedyKind
 
-GIVEN_AT = time(12)
-"""The local hour at which the steps of a remedy are taken to be done."""
 SHOWN_DAYS = 14
 """How far ahead the effect of a remedy is shown that has no steps of its own, or fewer days of them."""
 FED = (Parameter.NITRATE, Parameter.PHOSPHATE)
@@ -35,18 +33,18 @@ class RemedyEffect:
 
 
 def end_of(remedy: Remedy, s: Situation) -> datetime:
-    """The moment by which a remedy has done its work: the evening of its last step, or two weeks ahead."""
+    """The moment by which a remedy has done its work: the day after its last step, or two weeks ahead."""
     last = remedy.last_day
     if last is None or remedy.kind in (RemedyKind.DAILY, RemedyKind.FOOD):
         return s.now + timedelta(days=SHOWN_DAYS)
-    return datetime.combine(last + timedelta(days=1), GIVEN_AT, s.zone)
+    return datetime.combine(last + timedelta(days=1), WORKING_HOUR, s.zone)
 
 
 def plan_with(remedy: Remedy, s: Situation) -> Plan:
     """The current plan with the steps and daily doses of a remedy."""
 
     def at(day: date) -> datetime:
-        return max(s.now, datetime.combine(day, GIVEN_AT, s.zone))
+        return max(s.now, datetime.combine(day, WORKING_HOUR, s.zone))
 
     events = [event for one in remedy.work for event in planned_events(one.order, at(one.day))]
     daily = s.plan.daily if remedy.daily is None else remedy.daily

@@ -9,7 +9,9 @@ from math import ceil
 
 from ..basics.measures import litres_words, weight_words
 from ..basics.phrasing import capital, counted, day_words
+from ..estimate.confidence import CHECK_DAYS
 from ..judgement.situation import Situation
+from ..planning.change_step import PLUME_SALINITY
 from ..planning.correction_work import TEST_HOUR
 from ..planning.work_order import (
     VISUAL_CHECK,
@@ -28,15 +30,13 @@ from .remedy import InstrumentCheck, Means, Remedy, RemedyKind, Supply
 
 SALINITY = Parameter.SALINITY
 MAX_MISSING_SHARE = 0.25
+"""More than this share of the water missing is a leak or a mistake, not evaporation to be topped off (judgement)."""
 SWAP_MINUTES = 10.0
+"""Of taking out some water and pouring in other (judgement)."""
 SALTY = 35.0
 """Salt water for the top-off is mixed to this salinity."""
 MAX_TOP_OFF_DAYS = 14
 """A salinity that would take longer than this to come up by topping off is raised by a change (judgement)."""
-PLUME_PPT = 2.0
-"""New water of a change stays this near to the system's salinity (judgement)."""
-CHECK_DAYS = 90
-"""A check of an instrument against a standard holds so many days (judgement)."""
 FRESH = {parameter: 0.0 for parameter, facts in FACTS.items() if facts.dissolved}
 
 
@@ -187,7 +187,7 @@ def _due_change(s: Situation, means: Means, value: float, goal: float) -> Remedy
     if not fraction or means.salt is None:
         return None
     new = value + (goal - value) / fraction
-    held = max(value - PLUME_PPT, min(value + PLUME_PPT, new))
+    held = max(value - PLUME_SALINITY, min(value + PLUME_SALINITY, new))
     after = value + fraction * (held - value)
     enough = abs(after - goal) <= FACTS[SALINITY].sd
     size = litres_words(s.system.litres_of(fraction))

@@ -8869,7 +8869,8 @@ export interface components {
         StrengthBasis: "finished_water" | "fresh_water";
         /**
          * Strip
-         * @description One parameter through time, in the keeper's unit.
+         * @description One parameter through time, in the keeper's unit. planned: what a plan that is followed expected when it was
+         *     chosen.
          */
         Strip: {
             /** Parameter */
@@ -8899,6 +8900,8 @@ export interface components {
             line: components["schemas"]["Corner"][];
             /** Expected */
             expected: components["schemas"]["ExpectedPoint"][];
+            /** Planned */
+            planned: components["schemas"]["ExpectedPoint"][];
             crossing: components["schemas"]["CrossingShown"] | null;
             /** Drift */
             drift: string;

@@ -28,8 +28,15 @@ const problem = computed(() => correction.problem.value)
           <option :value="24">24 hours, by a pump</option>
         </select>
       </p>
+      <p class="small mt-2">
+        <label
+          ><input v-model="correction.request.adjust" type="checkbox" /> Adjust the daily dose to what is used
+          as well</label
+        >
+      </p>
+      <p v-for="words in plan?.daily ?? []" :key="words" class="small">From now on {{ words }}.</p>
       <p v-if="!wanted" class="note my-3">
-        Tick what to raise. Nothing that a dose can raise is out of its band.
+        Tick what to raise. Nothing that a dose can raise is out of its band, or a plan sees to it already.
       </p>
       <p v-if="problem && !problem.problem.fields.length" class="magenta" role="alert">
         {{ problem.message }}

@@ -39,9 +39,9 @@ const spread = computed(
       .y1((point) => y.value(point.high))(props.course.withit) ?? '',
 )
 const ends = computed(() => {
-  const [withit, without] = [props.course.withit.at(-1)!.value, props.course.without.at(-1)!.value].map(
-    y.value,
-  ) as [number, number]
+  const withit = y.value(props.course.withit.at(-1)!.value)
+  if (!props.course.without.length) return [{ words: 'as planned', y: withit + 4 }]
+  const without = y.value(props.course.without.at(-1)!.value)
   const apart = Math.abs(withit - without) < 14 ? (withit <= without ? -7 : 7) : 0
   return [
     { words: 'with it', y: withit + 4 + apart },
@@ -53,7 +53,13 @@ const days = computed(() => (span.value[1] - span.value[0]) / 86_400_000)
 const number = (value: number) => value.toFixed(props.course.decimals)
 const summary = computed(
   () =>
-    `${props.course.name}: with it ${number(props.course.withit.at(-1)!.value)}, without it ${number(props.course.without.at(-1)!.value)} ${props.course.unit}`,
+    `${props.course.name}: ` +
+    ends.value
+      .map((end, place) => {
+        const line = place ? props.course.without : props.course.withit
+        return `${end.words} ${number(line.at(-1)!.value)} ${props.course.unit}`
+      })
+      .join(', '),
 )
 </script>
 

@@ -43,13 +43,13 @@ const course = (points: Expected[]) =>
   line<Expected>()
     .x((point) => x(point.at))
     .y((point) => y.value(point.value))(points) ?? ''
-const spread = computed(
-  () =>
-    area<Expected>()
-      .x((point) => x(point.at))
-      .y0((point) => y.value(point.low))
-      .y1((point) => y.value(point.high))(ahead.value) ?? '',
-)
+const between = (points: Expected[]) =>
+  area<Expected>()
+    .x((point) => x(point.at))
+    .y0((point) => y.value(point.low))
+    .y1((point) => y.value(point.high))(points) ?? ''
+const spread = computed(() => between(ahead.value))
+const plannedArea = computed(() => between(props.strip.planned))
 const written = computed(() =>
   (props.probes ?? []).flatMap((probe) => drawn(probe, (at) => props.view.x(at), y.value)),
 )
@@ -140,6 +140,10 @@ const summary = computed(
         </g>
       </g>
       <g :clip-path="`url(#${clip})`">
+        <path v-if="strip.planned.length" :d="plannedArea" class="planned">
+          <title>What your plan expected</title>
+        </path>
+        <path v-if="strip.planned.length" :d="course(strip.planned)" class="planned-line" />
         <path :d="spread" class="spread" />
         <g v-for="(piece, index) in written" :key="index">
           <path :d="piece.between" class="between" />
@@ -237,6 +241,15 @@ svg {
   fill: none;
   stroke: var(--soft);
   stroke-dasharray: 2 4;
+}
+.planned {
+  fill: var(--sand);
+  opacity: 0.35;
+}
+.planned-line {
+  fill: none;
+  stroke: var(--sand);
+  stroke-width: 2.5;
 }
 .ahead.tried {
   stroke-width: 2.4;
