@@ -13,6 +13,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any
@@ -32,6 +33,7 @@ from tests.calm_trial import left_alone, random_acts
 from tests.dosing_trial import kept as kept_by_dosing
 from tests.mutate import mutate
 from tests.page_costs import AGAIN_BAR, PAGES, SAME_BAR, costs
+from tests.remedy_trial import run as remedy_run
 from tests.rota_trial import trial
 from tests.scale import grown, opened
 from tests.spread_trial import spreads
@@ -498,6 +500,58 @@ def line(name: str, measured: str, ratio: float, bar: float) -> bool:
     return met
 
 
+def remedy_lines(server: Server, tanks: int = 12) -> list[bool]:
+    """Half a year of twelve tanks by the first remedy against the usual way, and what all remedies cost to ask for."""
+    with ProcessPoolExecutor() as pool:
+        advised = list(pool.map(remedy_run, range(tanks), [True] * tanks))
+        usual = list(pool.map(remedy_run, range(tanks), [False] * tanks))
+    out, before = (sum(one.out_days for one in all_of) for all_of in (advised, usual))
+    minutes, spent = (sum(one.minutes for one in all_of) for all_of in (advised, usual))
+    litres, grams = sum(one.litres for one in advised), sum(one.grams for one in advised)
+    within = sum(one.within for one in advised) / tanks
+    acts = f"{sum(one.acts for one in advised)} acts, {litres:.0f} L, {grams:.0f} g"
+    others = (
+        f"{sum(one.acts for one in usual)}, {sum(u.litres for u in usual):.0f} L, {sum(u.grams for u in usual):.0f} g"
+    )
+    empty, same, anew = remedy_costs(server)
+    return [
+        line("remedies followed, days out of band", f"{100 * within:.1f} % in band", 1 - within, 0.05),
+        line("against the usual way, days out", f"{out} against {before}", out / max(before, 1), 0.6),
+        line("minutes against the usual way", f"{minutes:.0f} against {spent:.0f}; {acts}; usual {others}",
+             minutes / spent, 1.0),
+        line("daily limits broken", f"the usual way {sum(len(one.broken) for one in usual)}",
+             float(sum(len(one.broken) for one in advised)), 0.5),
+        line("all causes, nothing changed", f"{same * 1000:.2f} ms against {empty * 1000:.2f} ms", same / empty, 5),
+        line("all causes, everything changed", f"{anew:.2f} s", anew, 1.0),
+    ]  # fmt: skip
+
+
+def remedy_costs(server: Server, rounds: int = 40) -> tuple[float, float, float]:
+    """Median seconds of an empty request, and of the judgement with its remedies of a system when nothing changed; and
+    seconds for those of all systems together after a change in each."""
+    address = urlparse(server.url)
+    connection = http.client.HTTPConnection(address.hostname or "", address.port)
+
+    def ask(method: str, path: str, body: str | None = None) -> None:
+        headers = {"Content-Type": "application/json", "Idempotency-Key": f"remedy-{time.perf_counter_ns()}"}
+        connection.request(method, path, body, headers)
+        answer = connection.getresponse()
+        assert answer.read() is not None
+        assert answer.status < 300, answer.status
+
+    pages = [f"/api/systems/{number}/judgement" for number in (1, 2, 3, 4)]
+    for page in pages:
+        ask("GET", page)
+    empty = statistics.median(clocked(lambda: ask("GET", "/api/health")) for _ in range(rounds))
+    same = statistics.median(clocked(lambda: ask("GET", pages[0])) for _ in range(rounds))
+    for number in (1, 2, 3, 4):
+        body = json.dumps({"rows": [{"parameter": "temperature", "text": "25.4"}]})
+        ask("POST", f"/api/systems/{number}/bench", body)
+    anew = sum(clocked(lambda page=page: ask("GET", page)) for page in pages)  # type: ignore[misc]
+    connection.close()
+    return empty, same, anew
+
+
 def poison_line() -> bool:
     """Every hostile variant of every body, as `tests.api.test_poison` tries them one by one."""
     begun = time.perf_counter()
@@ -525,6 +579,7 @@ def main() -> int:
             measured = f"p95 {seconds * 1000:.1f} ms against {idle * 1000:.2f} ms"
             results.append(line(f"{name} during an import", measured, seconds / idle, MEANWHILE_BAR))
         results += page_lines(server)
+        results += remedy_lines(server)
         empty, preview = preview_ratio(server)
         measured = f"p95 {preview * 1000:.2f} ms against {empty * 1000:.2f} ms"
         results.append(line("plan preview, empty request", measured, preview / empty, PREVIEW_BAR))

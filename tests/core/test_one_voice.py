@@ -120,7 +120,11 @@ class OneVoice(unittest.TestCase):
                 if one.parameter is None or one.aim is None:
                     continue
                 with self.subTest(number=number, remedy=one.title):
-                    self.assertAlmostEqual(one.aim, state.system.aim(one.parameter))
+                    # Where the aim would take too many changes it says that it stops inside the band.
+                    if "into its band, to" in one.title:
+                        self.assertIn("Its aim of", one.why)
+                    else:
+                        self.assertAlmostEqual(one.aim, state.system.aim(one.parameter))
                     ways.setdefault(one.parameter, set()).add(one.aim > state.present[one.parameter].value)
             with self.subTest(number=number):
                 self.assertTrue(all(len(each) == 1 for each in ways.values()), ways)

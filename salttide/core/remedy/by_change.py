@@ -3,16 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
 
 from ..basics.errors import SaltTideError
 from ..basics.measures import litres_words, weight_words
 from ..basics.phrasing import counted, day_words, listed
 from ..judgement.situation import Situation
+from ..ledger.verdict import REAL_SDS
 from ..planning.change import ChangePlan, level_after, plan_change
 from ..planning.change_order import TankWork, work_of_plan
 from ..planning.change_request import ChangeRequest, Purpose
 from ..planning.change_step import ChangeStepKind
 from ..planning.plumbing import Drain, Plumbing
+from ..planning.work_order import PlannedWork
 from ..science.parameters import Parameter, spoken
 from .remedy import Means, Remedy, RemedyKind, Supply
 
@@ -22,48 +26,81 @@ CHANGE_APART_DAYS, SALTY_APART_DAYS = 7, 2
 """Days between changes (judgement): nutrients bound in rock and sand follow slowly, salinity at once."""
 
 
-def changes_to(s: Situation, means: Means, parameter: Parameter, goal: float) -> Remedy | None:
-    """Changes inside the method's largest size that bring a parameter to its aim; None without a salt to mix."""
+@dataclass(frozen=True)
+class PlannedChanges:
+    """Changes that bring a parameter to a level: their words, days, work and salt; enough: whether they get there in no
+    more than a few."""
+
+    words: str
+    days: tuple[date, ...]
+    work: tuple[PlannedWork, ...]
+    supplies: tuple[Supply, ...]
+    enough: bool
+
+    @property
+    def span(self) -> str:
+        """When they are."""
+        first, last = day_words(self.days[0]), day_words(self.days[-1])
+        return f"From {first} to {last}" if len(self.days) > 1 else f"On {first}"
+
+
+def plan_changes(s: Situation, means: Means, parameter: Parameter, level: float) -> PlannedChanges | str:
+    """The changes inside the method's largest size that bring a parameter to a level; where they cannot be planned, why
+    not."""
     if means.salt is None or s.system.methods.natural_seawater:
-        return None
-    name = spoken(parameter)
+        return "No salt is on the shelf to mix new water from."
     unknown = [spoken(p) for p in (Parameter.SALINITY, Parameter.ALKALINITY) if p not in s.present]
     if unknown:
-        why = f"Test {listed(unknown)} first: without it no new water can be matched."
-        return Remedy(
-            f"change-{parameter.value}", RemedyKind.CHANGE, f"Water changes for {name}", "", why, False, parameter, goal
-        )
-    request = _request(s, means, parameter, goal)
-    water = {p: known.value for p, known in s.present.items()}
-    up = goal > water[parameter]
+        return f"Test {listed(unknown)} first: without it no new water can be matched."
+    request, water = _request(s, means, parameter, level), {p: known.value for p, known in s.present.items()}
     try:
-        plan = plan_change(s.system, water, request, {parameter: s.net_use(parameter) * -1})
+        plan = plan_change(s.system, water, request, {parameter: -s.net_use(parameter)})
     except SaltTideError as error:
-        return Remedy(
-            f"change-{parameter.value}",
-            RemedyKind.CHANGE,
-            f"Water changes for {name}",
-            "",
-            str(error),
-            False,
-            parameter,
-            goal,
-        )
+        return str(error)
     sizes = [step.volume_l for step in plan.steps if step.kind == ChangeStepKind.CHANGE]
-    words, days = f"{counted(len(sizes), 'water change')} of {_sizes(sizes)}", [step.day for step in plan.steps]
-    fits = plan.reached and len(sizes) <= MAX_CHANGES
-    why = "It takes nutrients out with the water and gives back what is used up."
-    if up:
-        why = "Saltier water for tank water is quicker than topping off, and needs the work of a change."
-    if not fits:
-        why = f"It would take {words}: too much water for {name} alone."
     tank = TankWork(Plumbing(), Drain(), s.system.methods.siphons)
-    work = work_of_plan(s.system, request, plan, tank, means.rules, s.units) if fits else []
+    return PlannedChanges(
+        f"{counted(len(sizes), 'water change')} of {_sizes(sizes)}",
+        tuple(step.day for step in plan.steps),
+        tuple(work_of_plan(s.system, request, plan, tank, means.rules, s.units)),
+        _salt_of(plan, means),
+        plan.reached and len(sizes) <= MAX_CHANGES,
+    )
+
+
+def changes_to(s: Situation, means: Means, parameter: Parameter, goal: float) -> list[Remedy]:
+    """Changes that bring a parameter to its aim; where that would take too many, those that bring it into its band."""
+    found, name, key = plan_changes(s, means, parameter, goal), spoken(parameter), f"change-{parameter.value}"
+    if isinstance(found, str):
+        return [Remedy(key, RemedyKind.CHANGE, f"Water changes for {name}", "", found, False, parameter, goal)]
+    up = goal > s.present[parameter].value
+    way, there = "Raise" if up else "Lower", s.show(parameter, goal)
+    if found.enough:
+        why = "It takes nutrients out with the water and gives back what is used up."
+        if up:
+            why = "Saltier water for tank water is quicker than topping off, and needs the work of a change."
+        title = f"{way} {name} to {there}: {found.words}"
+        return [_changed(key, title, why, parameter, goal, found)]
+    too_much = f"It would take {found.words}: too much water for {name} alone."
+    full = Remedy(key, RemedyKind.CHANGE, f"{way} {name} to {there}", "", too_much, False, parameter, goal)
+    level = inside_band(s, parameter)
+    part = plan_changes(s, means, parameter, level) if level is not None and not up else ""
+    if isinstance(part, str) or not part.enough:
+        return [full]
+    title = f"{way} {name} into its band, to {s.show(parameter, level or goal)}: {part.words}"
+    why = f"Its aim of {there} would take {found.words}: food and export do the rest."
+    return [_changed(f"{key}-part", title, why, parameter, level or goal, part)]
+
+
+def inside_band(s: Situation, parameter: Parameter) -> float | None:
+    """A level that a test surely finds inside the band, coming from above."""
+    band = s.band(parameter)
+    return max(band.middle, band.high - REAL_SDS * s.sd(parameter)) if band else None
+
+
+def _changed(key: str, title: str, why: str, parameter: Parameter, goal: float, found: PlannedChanges) -> Remedy:
     return Remedy(
-        f"change-{parameter.value}", RemedyKind.CHANGE,
-        f"{'Raise' if up else 'Lower'} {name} to {s.show(parameter, goal)}: {words}",
-        f"From {day_words(days[0])} to {day_words(days[-1])}." if len(days) > 1 else f"On {day_words(days[0])}.",
-        why, fits, parameter, goal, tuple(work), None, _salt_of(plan, means),
+        key, RemedyKind.CHANGE, title, f"{found.span}.", why, True, parameter, goal, found.work, None, found.supplies,
         "New water that does not match shocks what it meets: the change has its gate for that.",
     )  # fmt: skip
 

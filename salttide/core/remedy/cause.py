@@ -15,7 +15,7 @@ from ..planning.daily_fit import fitting_daily
 from ..science.parameters import Parameter, spoken
 from ..system.catalogue import rule_kinds
 from ..system.finding import Advice, Certainty, Finding
-from .ions import RE_TEST_DAYS, holding, raising, supply_of
+from .ions import RE_TEST_DAYS, at_the_edge, holding, raising, supply_of
 from .nutrients import lowering
 from .remedy import Means, Remedy, RemedyKind
 from .salinity import moving_salinity
@@ -136,8 +136,17 @@ def _too_rich(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
 
 
 def _leaving(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
-    """On its way out of its band: the daily dose where one is given or needed, else the finding's own advice."""
-    return _held(finding, s, means) if finding.step == Advice.DOSE else []
+    """On its way out of its band: the daily dose where one is given or needed, less food where a nutrient rises, and
+    salinity once it is near its edge; else the finding's own advice."""
+    parameter = finding.about[0]
+    if finding.step == Advice.DOSE:
+        return _held(finding, s, means)
+    if parameter in (Parameter.NITRATE, Parameter.PHOSPHATE) and s.net(parameter) > 0:
+        food = [one for one in lowering(s, means, parameter, "") if one.kind == RemedyKind.FOOD and one.fits]
+        return [*food, replace(_plain(finding), fits=not food, why="" if not food else "It rises on meanwhile.")]
+    if parameter == Parameter.SALINITY and finding.rule == "leaving" and at_the_edge(s, parameter, 1.0):
+        return moving_salinity(s, means)
+    return []
 
 
 def _growth(finding: Finding, s: Situation, means: Means) -> list[Remedy]:

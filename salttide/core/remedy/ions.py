@@ -10,6 +10,7 @@ from ..basics.errors import SaltTideError
 from ..basics.number_text import show_number
 from ..basics.phrasing import capital, counted, day_words, listed
 from ..judgement.situation import Situation
+from ..ledger.verdict import REAL_SDS
 from ..planning.correction import Aim, Correction, CorrectionStep, DoseShare, plan_correction, water_now
 from ..planning.correction_work import additives_for, correction_work, side_words
 from ..planning.daily_fit import DailyFit, DailySupply, fitting_daily
@@ -135,7 +136,9 @@ def _directions(s: Situation, plan: Correction, parameter: Parameter, fit: Daily
 
 
 def _why_dosed(s: Situation, parameter: Parameter, first: bool, additive: Additive) -> str:
-    short = f"It is {s.difference(parameter, s.gap(parameter))} under its band" if s.gap(parameter) else "It falls"
+    short = f"It is {s.difference(parameter, s.gap(parameter))} under its band"
+    if not s.gap(parameter):
+        short = "It is near the lower end of its band and falling"
     if not additive.id:
         return f"{short}, and nothing on the shelf raises it: this has to be bought."
     return f"{short}, and a dose raises it and little else." if first else f"The same with {additive.name}."
@@ -199,25 +202,35 @@ def _due(s: Situation, parameter: Parameter, goal: float, due: date, after: str)
 
 
 def holding(s: Situation, means: Means, parameter: Parameter) -> list[Remedy]:
-    """Ways to keep a falling parameter inside its band: the daily dose, or to wait for the next test."""
+    """Ways to keep a falling parameter inside its band: the daily dose; near its edge it is raised as well."""
     shelved = additives_for(parameter, means.additives, s.source)
     fit = fitting_daily(supply_of(s, means), parameter, shelved[0] if shelved else None)
-    today, name = s.now.astimezone(s.zone).date(), spoken(parameter)
+    today, name, edge = s.now.astimezone(s.zone).date(), spoken(parameter), at_the_edge(s, parameter)
+    raised = raising(s, means, parameter) if edge else []
+    if fit is None:
+        return raised
     test = day_words(today + timedelta(days=RE_TEST_DAYS))
-    found = []
-    if fit:
-        found.append(
-            Remedy(
-                "daily",
-                RemedyKind.DAILY,
-                f"Adjust the daily dose: {fit.words}",
-                f"Nothing else: it is still in its band. Test {name} on {test}.",
-                f"{capital(name)} is in its band but on its way out: what is used is more than what comes in.",
-                True,
-                parameter,
-                s.system.aim(parameter),
-                daily=fit.daily,
-                supplies=(Supply(fit.after.additive, _size([fit.after.mass_g], [fit.after.ml or None]) + " a day"),),
-            )
-        )
-    return found
+    why = f"{capital(name)} is in its band but on its way out: what is used is more than what comes in."
+    daily = Remedy(
+        "daily",
+        RemedyKind.DAILY,
+        f"Adjust the daily dose: {fit.words}",
+        f"Nothing else: it is still in its band. Test {name} on {test}.",
+        "It would hold it at the edge of its band, where one test in a few finds it outside." if edge else why,
+        not edge,
+        parameter,
+        s.system.aim(parameter),
+        daily=None if edge else fit.daily,
+        supplies=(Supply(fit.after.additive, _size([fit.after.mass_g], [fit.after.ml or None]) + " a day"),),
+    )
+    return [*raised, daily]
+
+
+def at_the_edge(s: Situation, parameter: Parameter, sds: float = REAL_SDS) -> bool:
+    """Whether a level that falls, or rises, is so near that end of its band that a test may find it outside: by so
+    many of its deviations."""
+    band, value = s.band(parameter), s.value(parameter)
+    if band is None or value is None:
+        return False
+    left = value - band.low if s.net(parameter) <= 0 else band.high - value
+    return left < sds * s.sd(parameter)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from math import log
 
 from ..basics.number_text import show_number
@@ -10,12 +11,12 @@ from ..estimate.settling import settling
 from ..estimate.supplementation import Changes
 from ..judgement.situation import Situation
 from ..science.parameters import Parameter, Span, spoken
-from .by_change import changes_to
+from .by_change import changes_to, inside_band, plan_changes
 from .remedy import Means, Remedy, RemedyKind
 
 LEAST_FOOD = 0.5
 """No plan goes below this share of the present food (judgement); each species' own least portion comes first."""
-SOON_WEEKS = 8.0
+SOON_WEEKS = 5.0
 """Less food counts as enough where the level is in its band within so many weeks (judgement)."""
 
 
@@ -24,11 +25,8 @@ def lowering(s: Situation, means: Means, parameter: Parameter, advice: str) -> l
     goal, value = s.system.aim(parameter), s.value(parameter)
     if goal is None or value is None:
         return []
-    ways = [
-        _less_food(s, means, parameter, goal, value),
-        changes_to(s, means, parameter, goal),
-        _export(parameter, advice),
-    ]
+    food = _less_food(s, means, parameter, goal, value)
+    ways = [food, *changes_to(s, means, parameter, goal), _export(parameter, advice)]
     return sorted([way for way in ways if way], key=lambda one: not one.fits)
 
 
@@ -46,19 +44,41 @@ def _less_food(s: Situation, means: Means, parameter: Parameter, goal: float, va
     there = settling(rate.per_day * kept, changes, parameter)
     assert there is not None
     weeks = _weeks_into_band(value, there.level, s.band(parameter), changes)
-    fits = weeks is not None and weeks <= SOON_WEEKS and share < 1.0
     less, level = show_number((1 - kept) * 100, 0), s.show(parameter, there.level)
-    soon = f"in its band in {counted(max(1, round(weeks)), 'week')}" if weeks is not None else "still over its band"
-    title = f"Feed {less} % less: {name} is {soon} and settles near {level}"
-    why = "Less goes in, so less has to come out; nothing is stripped, and it costs nothing."
-    if share >= 1.0:
+    if share >= 1.0 or weeks is None:
         why = f"At this rate it settles at {s.show(parameter, now.level)} by itself: less food is not the point."
-    elif not fits:
-        why = f"Half the food would still settle at {level}." if weeks is None else f"It would take {soon[12:]}."
+        why = why if share >= 1.0 else f"Half the food would still settle at {level}."
+        return _fed(parameter, goal, f"Feed {less} % less", why, 1.0)
+    settles = f"settles near {level}"
+    if weeks <= SOON_WEEKS:
+        why = "Less goes in, so less has to come out; nothing is stripped, and it costs nothing."
+        soon = f"is in its band in {counted(max(1, round(weeks)), 'week')} and {settles}"
+        if not weeks:
+            soon = f"{settles}, not {s.show(parameter, now.level)}"
+        return _fed(parameter, goal, f"Feed {less} % less: {name} {soon}", why, kept)
+    return _fed_and_changed(s, means, parameter, goal, kept, f"{settles}, {counted(round(weeks), 'week')} without")
+
+
+def _fed_and_changed(
+    s: Situation, means: Means, parameter: Parameter, goal: float, kept: float, settles: str
+) -> Remedy | None:
+    """Less food, and the changes that bring it into its band meanwhile."""
+    level = inside_band(s, parameter)
+    found = plan_changes(s, means, parameter, level) if level is not None else ""
+    less = show_number((1 - kept) * 100, 0)
+    if isinstance(found, str) or not found.enough:
+        return _fed(parameter, goal, f"Feed {less} % less", f"By itself it is slow: it {settles} changes.", 1.0)
+    title = f"Feed {less} % less, and {found.words}: {spoken(parameter)} into its band"
+    why = f"Less food alone would be slow: it {settles} changes."
+    one = _fed(parameter, goal, title, why, kept)
+    return replace(one, key=f"{one.key}-changes", how=f"{one.how} {found.span}.", work=found.work,
+                   supplies=found.supplies)  # fmt: skip
+
+
+def _fed(parameter: Parameter, goal: float, title: str, why: str, kept: float) -> Remedy:
     how = "By portions, never below what each animal needs. Rinse frozen food. Test weekly."
     return Remedy(
-        f"food-{parameter.value}", RemedyKind.FOOD, title, how, why, fits, parameter, goal,
-        food_share=kept if fits else 1.0,
+        f"food-{parameter.value}", RemedyKind.FOOD, title, how, why, kept < 1.0, parameter, goal, food_share=kept,
         risk="Fish that need several small meals suffer first: watch their backs and bellies.",
     )  # fmt: skip
 

@@ -49,7 +49,7 @@ def moving_salinity(s: Situation, means: Means) -> list[Remedy]:
     if down:
         ways = [_missing(s, value, goal), _fresh(s, value, goal)]
     else:
-        ways = [_salt_water(s, means, value, goal), changes_to(s, means, SALINITY, goal)]
+        ways = [_salt_water(s, means, value, goal), *changes_to(s, means, SALINITY, goal)]
     found = [_instrument(s, means), *ways, _due_change(s, means, value, goal), _left(s, down)]
     known = [one for one in found if one]
     return sorted(known, key=lambda one: not one.fits)

@@ -33,9 +33,12 @@ def leaving(s: Situation) -> Iterator[Finding]:
     """In its band, but on its way out within two weeks by moving as it really does."""
     for parameter, found in s.rates.items():
         band = s.band(parameter)
-        if found is None or band is None or not s.moves(parameter) or s.gap(parameter):
+        if found is None or band is None or not s.moves(parameter) or s.low(parameter) or s.high(parameter):
             continue
         leaves = _leaves(s.courses[parameter].points, band, s.now, found.until)
+        if leaves is None and s.gap(parameter) * s.net(parameter) > 0:
+            # Over the edge by less than a test can tell, and going on.
+            leaves = Crossing(s.now, band.nearest(s.present[parameter].value))
         if leaves is None or leaves.at > s.now + AHEAD or found.level_sd > OPEN_SHARE * (band.high - band.low):
             continue
         yield _leaving(s, parameter, found, leaves)

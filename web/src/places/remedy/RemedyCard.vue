@@ -149,4 +149,14 @@ p {
 .small {
   font-size: 0.88rem;
 }
+@media (max-width: 500px) {
+  .values {
+    font-size: 0.82rem;
+  }
+  .values th,
+  .values td {
+    padding-right: 6px;
+    white-space: normal;
+  }
+}
 </style>
