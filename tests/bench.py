@@ -31,6 +31,7 @@ from salttide.store.database import Database
 from tests.backtest import asked, everyday, figures, noticed
 from tests.calm_trial import left_alone, random_acts
 from tests.dosing_trial import kept as kept_by_dosing
+from tests.finder_trial import trial as found_plans
 from tests.mutate import mutate
 from tests.page_costs import AGAIN_BAR, PAGES, SAME_BAR, costs
 from tests.remedy_trial import run as remedy_run
@@ -526,6 +527,13 @@ def remedy_lines(server: Server, tanks: int = 12) -> list[bool]:
     ]  # fmt: skip
 
 
+def found_plan_line(plans: int = 30) -> bool:
+    """Found plans with every rate a tenth off: those that leave a band before a test would show it."""
+    found = found_plans(plans)
+    measured = f"{found.unnoticed} of {found.plans} plans"
+    return line("found plans with rates a tenth off", measured, found.unnoticed / max(found.plans, 1), 0.1)
+
+
 def remedy_costs(server: Server, rounds: int = 40) -> tuple[float, float, float]:
     """Median seconds of an empty request, and of the judgement with its remedies of a system when nothing changed; and
     seconds for those of all systems together after a change in each."""
@@ -580,6 +588,7 @@ def main() -> int:
             results.append(line(f"{name} during an import", measured, seconds / idle, MEANWHILE_BAR))
         results += page_lines(server)
         results += remedy_lines(server)
+        results.append(found_plan_line())
         empty, preview = preview_ratio(server)
         measured = f"p95 {preview * 1000:.2f} ms against {empty * 1000:.2f} ms"
         results.append(line("plan preview, empty request", measured, preview / empty, PREVIEW_BAR))

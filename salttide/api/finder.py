@@ -3,6 +3,7 @@ way."""
 
 from __future__ import annotations
 
+from datetime import timedelta
 from typing import TYPE_CHECKING
 
 from fastapi import APIRouter
@@ -11,7 +12,9 @@ from pydantic import Field
 from salttide.core.basics.measures import grams_words, litres_words
 from salttide.core.basics.number_text import percent, short
 from salttide.core.basics.phrases import phrase
+from salttide.core.basics.phrasing import moment_words
 from salttide.core.planning.variant import CORRECTED, Dosing, Variant, WhatIfContext
+from salttide.core.planning.variant_choice import StartCorrection, sure_until
 from salttide.core.science.amount import mass_text
 from salttide.core.science.parameters import Parameter
 from salttide.core.science.recipe import name_of_formula
@@ -70,7 +73,7 @@ def find(system_id: Id, body: FindBody, ctx: In) -> FoundPlan:
     found = finder.find_plan(setting, wanted)
     return FoundPlan(
         variant=_body(ctx, found),
-        words=_found_words(ctx, setting, found),
+        words=[*_found_words(ctx, setting, found), _test_words(ctx, setting, found)],
         correction=[_correction(formula, grams, days) for formula, grams, days in found.correction],
         in_the_way=[_way(ctx, setting, one) for one in found.in_the_way],
     )
@@ -116,6 +119,13 @@ def _found_words(ctx: Context, setting: WhatIfContext, found: finder.FoundPlan) 
         for dose in found.daily
     ]
     return [*words, phrase("finder.about_minutes_a_month", minutes=round(found.minutes))]
+
+
+def _test_words(ctx: Context, setting: WhatIfContext, found: finder.FoundPlan) -> str:
+    """The day to test again, and how sure it is that everything is in its band until then."""
+    at = ctx.now + timedelta(days=found.test_after)
+    share = sure_until(setting, found.variant, [StartCorrection(*one) for one in found.correction], at)
+    return phrase("finder.test_again", day=moment_words(at, ctx.keeper.zone), share=short(round(percent(share))))
 
 
 def _correction(formula: str, grams: float, days: int) -> CorrectionShown:

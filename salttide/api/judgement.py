@@ -69,9 +69,10 @@ class WaitingShown(Model):
 
 
 class JudgementShown(Model):
-    """All findings, the first to be acted on first."""
+    """All findings, the first to be acted on first; cases: plans that are followed though their finding is gone."""
 
     findings: list[FindingShown]
+    cases: list[CaseShown]
     waiting: list[WaitingShown]
     rules_off: int
 
@@ -99,11 +100,13 @@ def judgement(system_id: Id, ctx: In) -> JudgementShown:
     judged, questions = view.judgement, view.basis.situation.questions
     asked = {parameter: _question(ctx, system, one) for parameter, one in questions.items()}
     live = {one.case.key: case_shown(ctx, one) for one in view.cases if one.standing.live}
+    standing = {cause.key for cause in view.causes}
     return JudgementShown(
         findings=[
             _shown(cause, asked[cause.finding.about[0]] if cause.finding.rule == "unrecorded" else None, live)
             for cause in view.causes
         ],
+        cases=[one for key, one in live.items() if key not in standing],
         waiting=[
             WaitingShown(
                 rule=waiting.finding.rule,

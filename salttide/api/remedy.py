@@ -10,7 +10,7 @@ from pydantic import Field
 
 from salttide.core.basics.number_text import percent, show_number
 from salttide.core.basics.phrases import phrase
-from salttide.core.basics.phrasing import day_words, moment_words
+from salttide.core.basics.phrasing import capital, day_words, moment_words
 from salttide.core.estimate.forecast import Point, expect
 from salttide.core.overview.state import SystemState
 from salttide.core.remedy.case import ExpectedValue, FollowedCase, TurnKind, tried_before
@@ -151,8 +151,11 @@ class CaseTurnBody(RequestModel):
 
 @router.get("/remedies/{cause}")
 def cause(system_id: Id, cause: str, ctx: In) -> CauseShown:
-    """A cause with every remedy for it, and what each does."""
+    """A cause with every remedy for it, and what each does; of one that is gone, the plans that were made for it."""
     view = ctx.household.outlook(ctx.stored.system(system_id))
+    followed = [one for one in view.cases if one.case.key == cause]
+    if followed and all(one.key != cause for one in view.causes):
+        return _past_shown(ctx, view, followed)
     return _cause_shown(ctx, view, remedies.cause_of(view, cause))
 
 
@@ -217,6 +220,27 @@ def _cause_shown(ctx: Context, view: SystemState, found: Cause) -> CauseShown:
         course=_course_of_case(ctx, view, live) if live else _course(ctx, view, found),
         case=case_shown(ctx, live) if live else None,
         tried=[case_shown(ctx, by_id[one.id]) for one in before if live is None or one.id != live.case.id],
+    )
+
+
+def _past_shown(ctx: Context, view: SystemState, followed: Sequence[FollowedCase]) -> CauseShown:
+    """A cause that is no longer found, by the plans that were made for it."""
+    live = next((one for one in followed if one.standing.live), None)
+    last = live or followed[-1]
+    return CauseShown(
+        key=last.case.key,
+        words=capital(last.case.purpose),
+        reason=phrase("remedy.cause_is_gone"),
+        certainty="",
+        unless="",
+        evidence=[],
+        explained=[],
+        urgent=False,
+        preferred=False,
+        remedies=[],
+        course=_course_of_case(ctx, view, last),
+        case=case_shown(ctx, live) if live else None,
+        tried=[case_shown(ctx, one) for one in reversed(followed) if one is not live],
     )
 
 

@@ -150,6 +150,19 @@ class Doors(Acts):
             }
         )
 
+    def test_water_swapped_for_fresh(self) -> None:
+        url = f"/systems/{SKIFF}/remedies/salinity_first.salinity"
+        self.post(url, {"remedy": "fresh"})
+        swap = self.first("water", SKIFF, step=True)
+        (work,) = self.rows("SELECT json_extract(job, '$.work.in_l') FROM plan_step WHERE id = ?", swap["step_id"])
+        self.same(
+            {
+                "rota": lambda: self.rota(swap, SKIFF),
+                "round": lambda: self.round(swap, SKIFF),
+                "quick entry": lambda: self.line(f"swapped {work[0]!r} l for fresh water", SKIFF),
+            }
+        )
+
     def correct(self) -> None:
         """Put a correction of alkalinity on the rota, its first dose today."""
         offer = self.get(f"/systems/{BEACON}/dosing/correction")

@@ -218,3 +218,13 @@ class Salinity(Cases):
         case = self.case(SKIFF)
         self.assertEqual(case["state"], "done")
         self.assertIn("Salinity from 36.1 ppt to 35.1 ppt in 1 day, 2 steps done", case["words"])
+
+    def test_a_plan_whose_finding_is_gone_is_still_followed(self) -> None:
+        self.choose(SKIFF, SALTY)
+        self.done(SKIFF, self.steps(SKIFF, ("water",))[0])
+        judged = self.get(f"/systems/{SKIFF}/judgement")
+        self.assertNotIn("salinity_first", [one["rule"] for one in judged["findings"]])
+        self.assertEqual([one["cause"] for one in judged["cases"]], [SALTY])
+        page = self.get(f"/systems/{SKIFF}/remedies/{SALTY}")
+        self.assertEqual((page["words"], page["remedies"]), ("Lower salinity to 35.0 ppt", []))
+        self.assertEqual(page["case"]["id"], self.case(SKIFF)["id"])

@@ -17,7 +17,7 @@ from ..ledger.entries import Dose, Ledger, Moving, Reading, in_order
 from ..ledger.plan import Plan
 from ..ledger.verdict import EXPECTED_SDS, Expected
 from ..science.parameters import FACTS, Parameter, Span
-from .rate import BUSY, Rate, rate_of
+from .rate import BUSY, Rate, normal_share, rate_of
 
 np: Any = LazyModule("numpy")
 
@@ -37,6 +37,17 @@ class Point:
     value: float
     low: float
     high: float
+
+    def chance(self, band: Span) -> float:
+        """The probability that the truth then lies in a band.
+
+        >>> round(Point(datetime(2026, 11, 24), 3.0, 2.9, 3.1).chance(Span(2.9, 3.1)), 2)
+        0.8
+        """
+        sd = (self.high - self.low) / 2 / EXPECTED_SDS
+        if not sd:
+            return float(band.holds(self.value))
+        return float(normal_share((band.high - self.value) / sd) - normal_share((band.low - self.value) / sd))
 
 
 @dataclass(frozen=True)

@@ -11,7 +11,7 @@ from ..planning.done_change import change_entries
 from ..planning.work_order import routine_change
 from ..science.limewater import limewater_strength_meq_l
 from ..science.mix import SaltMix
-from ..science.parameters import Parameter
+from ..science.parameters import FRESH_WATER, Parameter
 from ..science.solutions import calcium_per_meq_mg
 from ..science.units import show
 from ..system.system import System
@@ -48,6 +48,8 @@ def record_change(reader: Reader, context: RecordContext, amount: Volume | None 
     start = reader.at
     of_system = amount or amount_of_water(reader)
     reader.may("of water", "water")
+    if reader.may(*FRESH_WORDS):
+        return _fresh(reader, context, start, of_system)
     salt, source = _new_water(reader, context)
 
     def build(system: System, at: datetime) -> Item:
@@ -60,6 +62,22 @@ def record_change(reader: Reader, context: RecordContext, amount: Volume | None 
         change, care = change_entries(at, volume, incoming, minutes, source=source.id if source else 0)
         doubts = (large,) if volume > largest * 1.001 else ()
         return Item(f"Water change of {litres(volume)}{words}", change, doubts, also=(care,))
+
+    return build
+
+
+FRESH_WORDS = tuple(
+    f"{word} {water}" for word in ("with", "for") for water in ("fresh water", "freshwater", "ro water")
+)
+
+
+def _fresh(reader: Reader, context: RecordContext, start: int, of_system: Volume) -> Build:
+    """Tank water swapped for fresh water, to lower salinity: no water change by the rota."""
+
+    def build(system: System, at: datetime) -> Item:
+        volume = of_system(system)
+        _holds(reader, context, start, volume, system)
+        return Item(f"Swapped {litres(volume)} for fresh water", Change(at, volume, volume, FRESH_WATER))
 
     return build
 

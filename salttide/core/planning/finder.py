@@ -23,7 +23,7 @@ from ..ledger.plan import DailyDose, Plan
 from ..science.additives import dose_mass_g
 from ..science.limewater import limewater_most_meq_l
 from ..science.mix import SaltMix
-from ..science.parameters import FACTS, Parameter
+from ..science.parameters import FACTS, Parameter, Span
 from ..science.solutions import calcium_per_meq_mg, two_part_salinity_drift
 from .variant import (
     CORRECTED,
@@ -49,8 +49,16 @@ SETTLING_DAYS = 28
 """Days after which a parameter that only water changes move must be in its band, where it starts outside."""
 EVERY = (3, 5, 7, 10, 14, 21, 28)
 SHARES = (0.05, 0.10, 0.15, 0.20, 0.25, 0.35, 0.50)
-SPARE_SHARE = 0.1
-"""A plan keeps clear of the edges by this share of the band, or a reading's scatter where that is less."""
+SPARE_SHARE, MAX_SPARE_SHARE = 0.1, 0.3
+"""A plan keeps clear of the edges by this share of the band, or a reading's scatter where that is less; and by what a
+wrong rate would make, up to the second share (judgement)."""
+RATE_DOUBT = 0.1
+"""A rate is taken to be wrong by this share of itself (judgement)."""
+AIM_COST = 2.0
+"""What it costs to settle a band's width away from the aim, in the money of the prices (judgement): doses go to the
+aim, and no water is changed for it."""
+FIRST_TEST_DAYS, LAST_TEST_DAYS = 7, 28
+"""A plan is tested again no sooner and no later than this (judgement)."""
 LIMITED = (Parameter.SALINITY, Parameter.ALKALINITY)
 SLACK_COST, MINUTE_COST, MAX_DOSED = 1e4, 10.0, 3.0
 USUAL_SALT_PRICE, USUAL_COMPOUND_PRICE = 4.0, 6.0
@@ -83,13 +91,15 @@ class BindingLimit:
 @dataclass(frozen=True)
 class FoundPlan:
     """The cheapest plan, or the nearest: its variant, daily doses, the correction at the start (compound, g a day,
-    days), its minutes a month, and the limits in the way (empty where everything holds)."""
+    days), its minutes a month, the limits in the way (empty where everything holds), and after how many days to test
+    again."""
 
     variant: Variant
     daily: Sequence[DailyDose]
     correction: Sequence[tuple[str, float, int]]
     minutes: float
     in_the_way: Sequence[BindingLimit]
+    test_after: int = LAST_TEST_DAYS
 
 
 @dataclass(frozen=True)
@@ -132,13 +142,26 @@ class _Task:
         rates = [setting.rates.get(p) for p in known]
         self.rate = np.array([rate.per_day if rate else 0.0 for rate in rates])
         bands = [setting.system.bands[p] for p in known]
-        spare = [min(SPARE_SHARE * band.width, FACTS[p].sd) for p, band in zip(known, bands, strict=True)]
+        spare = [self._spare(p, band, rate) for p, band, rate in zip(known, bands, self.rate.tolist(), strict=True)]
         self.low = np.array([band.low for band in bands]) + spare
         self.high = np.array([band.high for band in bands]) - spare
         self.width = np.array([band.width for band in bands])
         self.spare = np.array(spare)
         self.corrected = [p for p in known if p in CORRECTED and self.start[known.index(p)] < bands[known.index(p)].low]
         self.correction_days = [self._correction_days(p) for p in self.corrected]
+
+    def _spare(self, parameter: Parameter, band: Span, rate: float) -> float:
+        """How far a plan keeps from the edges of a band: by a test's scatter, and by what a rate that is wrong makes in
+        all the days."""
+        least = min(SPARE_SHARE * band.width, FACTS[parameter].sd)
+        return max(least, min(MAX_SPARE_SHARE * band.width, RATE_DOUBT * abs(rate) * DAYS))
+
+    @property
+    def test_after(self) -> int:
+        """Days after which a rate that is wrong may have used up what was kept clear of an edge."""
+        drift = RATE_DOUBT * np.abs(self.rate)
+        days = min((room / off for room, off in zip(self.spare, drift, strict=True) if off > 0), default=inf)
+        return int(min(LAST_TEST_DAYS, max(FIRST_TEST_DAYS, days)))
 
     def _correction_days(self, parameter: Parameter) -> int:
         place = self.known.index(parameter)
@@ -220,7 +243,8 @@ class _Task:
         each = 2 + len(self.corrected)
         count, parameters = len(choices), len(self.known)
         slack_at = count * each
-        size = slack_at + 2 * parameters + 1
+        aims_at = slack_at + 2 * parameters
+        size = aims_at + len(self.aimed) + 1
         cost = np.zeros(size)
         top = np.full(size, np.inf)
         rows = _Rows(size)
@@ -236,12 +260,14 @@ class _Task:
                 cost[at + place] = grams / 1000 * self._price(CORRECTED[parameter])
                 rows.at_most([(at + place, 1.0), (at, -length * self._limit(parameter))], 0.0)
         cost[slack_at : slack_at + 2 * parameters] = SLACK_COST / np.concatenate([self.width, self.width])
+        cost[aims_at:-1] = [AIM_COST / self.width[place] for place, _ in self.aimed]
         cost[-1] = MINUTE_COST * months
         rows.equal([(index * each, 1.0) for index in range(count)], 1.0)
         rows.at_most(
             [(i * each, one.minutes) for i, one in enumerate(choices)] + [(size - 1, -1.0)], self.asked.minutes
         )
         self._hold(rows, np.stack([one.levels for one in choices]), slack_at)
+        self._lead_to_aim(rows, np.stack([one.levels for one in choices]), aims_at)
         self._step_gently(rows, np.stack([one.steps for one in choices]))
         whole = np.zeros(size)
         whole[:slack_at:each] = 1
@@ -265,6 +291,19 @@ class _Task:
                 above, below = slack_at + place, slack_at + parameters + place
                 rows.at_most([*cells, (above, -1.0)], float(self.high[place]))
                 rows.at_least([*cells, (below, 1.0)], float(self.low[place]))
+
+    @property
+    def aimed(self) -> list[tuple[int, float]]:
+        """What doses lead to an aim: its place and its level."""
+        aims = self.setting.system.aims
+        return [(place, aims[p]) for place, p in enumerate(self.known) if p == Parameter.ALKALINITY and p in aims]
+
+    def _lead_to_aim(self, rows: _Rows, levels: Any, aims_at: int) -> None:
+        """Rows that measure how far from its aim a level ends."""
+        for number, (place, aim) in enumerate(self.aimed):
+            cells = list(enumerate(levels[:, -1, :, place].ravel().tolist()))
+            rows.at_most([*cells, (aims_at + number, -1.0)], aim)
+            rows.at_least([*cells, (aims_at + number, 1.0)], aim)
 
     def _inside_since(self, place: int) -> int:
         parameter, level = self.known[place], self.start[place]
@@ -310,7 +349,8 @@ class _Task:
             for p, days, raise_ in zip(self.corrected, self.correction_days, given, strict=True)
             if raise_ > MIN_SLACK * self.width[self.known.index(p)]
         ]
-        slack, parameters = x[slack_at:], len(self.known)
+        parameters = len(self.known)
+        slack = [*x[slack_at : slack_at + 2 * parameters], x[-1]]
         missed = [
             BindingLimit(p, above, float(slack[place + side * parameters] - self.spare[place]))
             for side, above in ((0, True), (1, False))
@@ -320,7 +360,7 @@ class _Task:
         if slack[-1] > 1.0:
             missed.append(BindingLimit(None, True, float(slack[-1])))
         daily, _ = daily_of(self.setting, variant)
-        return FoundPlan(variant, daily, correction, taken.minutes, missed)
+        return FoundPlan(variant, daily, correction, taken.minutes, missed, self.test_after)
 
 
 _DAY = timedelta(days=1)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 
 from ..basics.errors import InputError
 from ..basics.number_text import short, show_number
@@ -16,7 +16,7 @@ from ..system.additive_amount import rises, too_much
 from ..system.shelf import Additive
 from ..system.system import Methods, System
 from .dose_order import dose_order, dose_work
-from .variant import CORRECTED, Variant, WhatIfContext, WhatIfOutcome
+from .variant import CORRECTED, Variant, WhatIfContext, WhatIfOutcome, try_variant
 from .work_order import DoseWorkOrder, PlannedWork, dose_event
 
 CONTINUOUS = "continuous"
@@ -122,6 +122,16 @@ def start_doses(setting: WhatIfContext, corrections: Sequence[StartCorrection]) 
     """Corrections at the start as doses, one a day from tomorrow on."""
     days = _by_day(setting.system, corrections)
     return [dose_event(order, setting.now + timedelta(days=day)) for order, day in days]
+
+
+def sure_until(setting: WhatIfContext, variant: Variant, corrections: Sequence[StartCorrection], at: datetime) -> float:
+    """The probability (0..1) that with a plan every parameter with a band is inside it at a moment, each by its own
+    forecast."""
+    outcome, sure = try_variant(setting, variant, start_doses(setting, corrections)), 1.0
+    for parameter, band in setting.system.bands.items():
+        point = outcome.courses[parameter].at(at) if parameter in outcome.courses else None
+        sure *= point.chance(band) if point else 1.0
+    return sure
 
 
 def start_work(system: System, today: date, corrections: Sequence[StartCorrection]) -> list[PlannedWork]:

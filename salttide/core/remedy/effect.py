@@ -7,10 +7,9 @@ from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 
 from ..estimate.forecast import Course, expect, matters
-from ..estimate.rate import Rate, normal_share
+from ..estimate.rate import Rate
 from ..judgement.situation import Situation
 from ..ledger.plan import Plan
-from ..ledger.verdict import EXPECTED_SDS
 from ..planning.work_order import WORKING_HOUR, planned_events
 from ..science.parameters import Parameter
 from .remedy import Remedy, RemedyKind
@@ -78,19 +77,7 @@ def effects(remedy: Remedy, s: Situation) -> list[RemedyEffect]:
         point, other = course.points[-1], plain[parameter].points[-1]
         if parameter != remedy.parameter and not matters(parameter, point.value - other.value):
             continue
-        sd = (point.high - point.low) / 2 / EXPECTED_SDS
-        found.append(
-            RemedyEffect(
-                parameter, s.present[parameter].value, point.value, other.value, _chance(s, parameter, point.value, sd)
-            )
-        )
+        band = s.band(parameter)
+        chance = point.chance(band) if band else None
+        found.append(RemedyEffect(parameter, s.present[parameter].value, point.value, other.value, chance))
     return sorted(found, key=lambda one: one.parameter != remedy.parameter)
-
-
-def _chance(s: Situation, parameter: Parameter, value: float, sd: float) -> float | None:
-    band = s.band(parameter)
-    if band is None:
-        return None
-    if not sd:
-        return float(band.holds(value))
-    return float(normal_share((band.high - value) / sd) - normal_share((band.low - value) / sd))

@@ -22,7 +22,7 @@ from ..planning.work_order import (
     WaterWorkOrder,
 )
 from ..science.dilution import salinity_steps_l
-from ..science.parameters import FACTS, Parameter, spoken
+from ..science.parameters import FACTS, FRESH_WATER, Parameter, spoken
 from ..science.salt_calibration import mixed_water
 from ..science.units import show
 from .by_change import changes_to
@@ -37,7 +37,6 @@ SALTY = 35.0
 """Salt water for the top-off is mixed to this salinity."""
 MAX_TOP_OFF_DAYS = 14
 """A salinity that would take longer than this to come up by topping off is raised by a change (judgement)."""
-FRESH = {parameter: 0.0 for parameter, facts in FACTS.items() if facts.dissolved}
 
 
 def moving_salinity(s: Situation, means: Means) -> list[Remedy]:
@@ -168,7 +167,7 @@ def _poured(
 ) -> PlannedWork:  # fmt: skip
     name = f"Swap {litres_words(in_l)} for {water}" if out_l else f"Top off with {litres_words(in_l)} of {water}"
     order = WaterWorkOrder(
-        out_l, in_l, holds or FRESH, water, salt[0], salt[1], {SALINITY: before},
+        out_l, in_l, holds or FRESH_WATER, water, salt[0], salt[1], {SALINITY: before},
         made.isoformat(timespec="seconds"), abs(after - before),
     )  # fmt: skip
     return PlannedWork(day, WATER, name, SWAP_MINUTES, order)

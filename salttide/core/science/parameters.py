@@ -121,6 +121,8 @@ FACTS: dict[Parameter, Facts] = {
     Parameter.ORP: Facts("ORP", Span(-500, 1000), Span(150, 480), 10, dissolved=False, tested=Tested.ELSEWHERE),
     Parameter.TDS: _elsewhere("TDS", Span(0, 60_000), Span(0, 500), 2),
 }
+FRESH_WATER = {parameter: 0.0 for parameter, facts in FACTS.items() if facts.dissolved}
+"""What fresh water holds: nothing of anything dissolved."""
 
 
 def spoken(parameter: Parameter) -> str:

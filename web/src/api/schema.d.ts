@@ -1817,7 +1817,7 @@ export interface paths {
         };
         /**
          * Cause
-         * @description A cause with every remedy for it, and what each does.
+         * @description A cause with every remedy for it, and what each does; of one that is gone, the plans that were made for it.
          */
         get: operations["remedy_cause"];
         put?: never;
@@ -6164,11 +6164,13 @@ export interface components {
         };
         /**
          * JudgementShown
-         * @description All findings, the first to be acted on first.
+         * @description All findings, the first to be acted on first; cases: plans that are followed though their finding is gone.
          */
         JudgementShown: {
             /** Findings */
             findings: components["schemas"]["FindingShown"][];
+            /** Cases */
+            cases: components["schemas"]["CaseShown"][];
             /** Waiting */
             waiting: components["schemas"]["WaitingShown"][];
             /** Rules Off */

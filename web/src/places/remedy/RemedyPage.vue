@@ -52,7 +52,13 @@ function forget() {
       </div>
       <p class="reason"><ChemText :text="data.reason" /></p>
       <p class="row">
-        <button class="plain-link" type="button" :aria-expanded="evidence" @click="evidence = !evidence">
+        <button
+          v-if="data.evidence.length"
+          class="plain-link"
+          type="button"
+          :aria-expanded="evidence"
+          @click="evidence = !evidence"
+        >
           Evidence
         </button>
         <router-link class="plain-link" :to="{ name: 'cases', params: { system: id } }"
@@ -73,7 +79,7 @@ function forget() {
         <CaseCard :system="id" :one="data.case" />
       </section>
       <div class="columns">
-        <section aria-labelledby="ways-title">
+        <section v-if="fitting.length" aria-labelledby="ways-title">
           <h2 id="ways-title">{{ data.case ? 'Other ways' : 'What you can do' }}</h2>
           <p v-if="data.preferred" class="soft small">
             What you chose before comes first.

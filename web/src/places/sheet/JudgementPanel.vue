@@ -34,9 +34,13 @@ const key = (rule: string, index: number) => `${rule}-${index}`
 
 <template>
   <div v-if="!data && !quiet" class="reserve low" />
-  <section v-if="data && (data.findings.length || !quiet)" class="card judged" aria-labelledby="judged-title">
+  <section
+    v-if="data && (data.findings.length || data.cases.length || !quiet)"
+    class="card judged"
+    aria-labelledby="judged-title"
+  >
     <h2 id="judged-title" class="visually-hidden">Judgement</h2>
-    <p v-if="!data.findings.length" class="well">
+    <p v-if="!data.findings.length && !data.cases.length" class="well">
       Nothing needs doing: every result is where it should be and nothing is heading out of band.
     </p>
     <article
@@ -115,6 +119,12 @@ const key = (rule: string, index: number) => `${rule}-${index}`
         <p class="soft">Rule: {{ finding.rule_name }}. It can be switched off in Set-up.</p>
       </div>
     </article>
+    <p v-for="one in data.cases" :key="one.id" class="followed">
+      <router-link :to="{ name: 'remedy', params: { system, cause: one.cause } }">{{
+        one.title
+      }}</router-link>
+      <span class="soft"> {{ one.words }} {{ one.to_do }}</span>
+    </p>
     <template v-if="all && data.waiting.length">
       <h3 class="later">Waiting</h3>
       <ul class="small">
