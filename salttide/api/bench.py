@@ -15,7 +15,7 @@ from salttide.core.ledger.entries import Ledger
 from salttide.core.science.parameters import FACTS, Parameter, Tested
 from salttide.core.science.units import UNITS, in_keepers_units, unit_of
 from salttide.core.system.system import Stage, System
-from salttide.store import ledger as ledger_store
+from salttide.household import acts
 from salttide.store import picture as picture_store
 
 from .context import Context, In, Key
@@ -190,7 +190,7 @@ def save(system_id: Id, body: SessionBody, ctx: In, key: Key) -> Recorded:
     pictures = {row.parameter: row.picture_id for row in body.rows if row.picture_id}
 
     def act(connection: sqlite3.Connection) -> str:
-        ids = ledger_store.record(connection, system.id, readings, key, ctx.now)
+        ids = acts.record(ctx.household, connection, system.id, readings, key)
         for reading, entry_id in zip(readings, ids, strict=True):
             if reading.parameter in pictures:
                 picture_store.attach(connection, pictures[reading.parameter], system.id, entry_id)

@@ -22,6 +22,7 @@ from salttide.core.planning.change_options import (
     aimable,
     defaults_of,
     first_request,
+    held_words,
     level_to_aim_at,
     missing_for_a_change,
     purposes_of,
@@ -119,6 +120,7 @@ class Offer(Model):
     request: ChangeRequestBody | None
     missing: list[str]
     untested: bool
+    held: list[str]
     planned: list[str]
 
 
@@ -154,6 +156,7 @@ def options(system_id: Id, ctx: In) -> Offer:
         service=ServiceBody(**vars(system_store.service(ctx.connection, system_id))),
         request=_wish(ctx, first) if first else None,
         missing=missing,
+        held=held_words(system, view.present, ctx.keeper.units),
         untested=any(parameter not in view.present for parameter in TARGETED),
         planned=[
             f"{step.name}, {day_words(step.day)}"

@@ -55,6 +55,9 @@ class OneAim(ApiTest):
     def test_alkalinity_that_sags(self):
         said = self.assert_one()
         self.assertEqual((said["level"], said["name"]), ("8.5", "soda stock"))
+        # The routine under Dosing gives the same daily dose.
+        routine = self.post(f"/systems/{BEACON}/dosing/preview", self.get(f"/systems/{BEACON}/dosing")["body"])
+        self.assertIn(f"{said['daily']} mL soda stock", routine["summary"])
         self.assertEqual(self.get(f"/systems/{BEACON}/change")["request"]["alkalinity"], 8.5)
 
     def test_after_a_lower_test(self):

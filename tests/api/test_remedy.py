@@ -121,6 +121,16 @@ class Followed(Cases):
         found = [one["rule"] for one in self.get(f"/systems/{BEACON}/judgement")["findings"]]
         self.assertNotIn("ion_low", found)
 
+    def test_a_test_on_the_bench_is_the_test_that_was_planned(self) -> None:
+        self.given()
+        self.assertEqual([step["name"] for step in self.steps(BEACON, ("look",))], ["Test alkalinity"])
+        self.post(f"/systems/{BEACON}/bench", confirmed(calcium="418"))
+        self.assertEqual(len(self.steps(BEACON, ("look",))), 1)
+        tested = self.post(f"/systems/{BEACON}/bench", confirmed(alkalinity="8.4"))
+        self.assertEqual(self.steps(BEACON, ("look",)), [])
+        self.post(f"/record/{tested['command']}/undo", None)
+        self.assertEqual(len(self.steps(BEACON, ("look",))), 1)
+
     def test_each_kind_of_test_half_way(self) -> None:
         # 7.2 and a first dose of 0.65 dKH: 7.9 is expected; the kit scatters by 0.14 dKH: 2 x sqrt(2) x 0.14 and half
         # a dose, 0.72, may lie between.

@@ -16,6 +16,7 @@ from salttide.core.planning.change_options import (
     check_first_change,
     defaults_of,
     first_request,
+    held_words,
     level_to_aim_at,
     missing_for_a_change,
     purposes_of,
@@ -45,6 +46,15 @@ def kept(**methods: object) -> System:
 
 def start(purpose: Purpose, system: System = BEACON, water: dict[Parameter, Present] | None = None) -> PurposeDefaults:
     return defaults_of(system, present() if water is None else water, purpose, FRIDAY, TODAY)
+
+
+class Held(unittest.TestCase):
+    def test_where_a_level_is_held_instead_of_led_to_its_aim_it_says_so(self) -> None:
+        # Beacon's band is 34 to 35.5 ppt, its aim 35; alkalinity out of its band goes to its aim, so nothing is said.
+        (words,) = held_words(BEACON, present(salinity=34.6, alkalinity=2.4), {})
+        self.assertIn("Salinity is held at 34.6 ppt", words)
+        self.assertIn("the aim of 35.0 ppt", words)
+        self.assertEqual(held_words(BEACON, present(salinity=35.0, alkalinity=2.4), {}), [])
 
 
 class Purposes(unittest.TestCase):

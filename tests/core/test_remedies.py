@@ -16,6 +16,7 @@ from salttide.core.judgement.scenario import NOON, situation_described
 from salttide.core.judgement.situation import Situation
 from salttide.core.ledger.entries import Evaporation
 from salttide.core.ledger.plan import DailyDose, Plan
+from salttide.core.planning.delivery import Diagnosis
 from salttide.core.remedy.cause import Cause, advised, causes_of
 from salttide.core.remedy.effect import effects
 from salttide.core.remedy.remedy import InstrumentCheck, Means, Remedy, RemedyKind
@@ -361,6 +362,19 @@ class EveryRemedy(unittest.TestCase):
         found = causes_of(judge_situation(s), s, means_of(case))[0]
         self.assertEqual(found.first.kind, CHANGE)
         self.assertIn("Wed 25 Nov", found.first.title)
+
+    def test_a_pump_that_fails_is_seen_to_first_and_its_dose_is_not_raised(self):
+        fault = Diagnosis("The pump of soda stock loses 18 %", "It delivered 82 %.", ("Look for air.",))
+        for readings in ([*water(alkalinity=None), *line("alkalinity", 2.50, -0.02)],
+                         [*water(alkalinity=None), *line("alkalinity", 2.95, -0.03)]):  # fmt: skip
+            case = Case("", readings, ACT, daily=(SODA,))
+            s, means = described(case), replace(means_of(case), faults={Parameter.ALKALINITY: fault})
+            found = causes_of(judge_situation(s), s, means)[0]
+            self.assertEqual(found.first.title, "See to the pump first: the pump of soda stock loses 18 %")
+            self.assertEqual([one.daily for one in found.remedies if one.daily is not None], [])
+        # Of another parameter's pump nothing is said.
+        s, means = described(case), replace(means_of(case), faults={Parameter.CALCIUM: fault})
+        self.assertNotEqual(causes_of(judge_situation(s), s, means)[0].first.key, "pump")
 
 
 class Preferred(unittest.TestCase):

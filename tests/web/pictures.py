@@ -22,10 +22,11 @@ def sheet(page: Any, url: str) -> None:
     page.locator("figure svg").first.wait_for()
 
 
-def confidence(page: Any, url: str) -> None:
-    page.goto(f"{url}/systems/3/confidence")
-    page.get_by_role("button", name="Alkalinity", exact=True).click()
-    page.get_by_text("What the app believes").wait_for()
+def plan(page: Any, url: str) -> None:
+    """What can be done about a cause."""
+    page.goto(f"{url}/systems/1/plan/ion_low.alkalinity")
+    page.get_by_role("img", name="Alkalinity: with it").wait_for()
+    page.wait_for_load_state("networkidle")
 
 
 def dosing(page: Any, url: str) -> None:
@@ -182,7 +183,7 @@ def handover(page: Any, url: str) -> None:
 PICTURES = {
     "harbour": (harbour, WIDE, False),
     "sheet": (sheet, WIDE, False),
-    "confidence": (confidence, {"width": 1280, "height": 1000}, True),
+    "plan": (plan, {"width": 1280, "height": 800}, True),
     "dosing": (dosing, {"width": 1280, "height": 960}, False),
     "dosing-day": (day_and_night, WIDE, False),
     "containers": (containers, WIDE, False),

@@ -19,6 +19,7 @@ from ..planning.delivery import REFILL, Diagnosis
 from ..planning.work_order import ChangeWorkOrder
 from ..remedy.case import FollowedCase
 from ..remedy.cause import PLAIN, Cause
+from ..remedy.ions import PUMP_FIRST
 from ..science.parameters import Parameter, spoken
 from ..system.catalogue import rule_kinds
 from ..system.finding import Advice, Finding
@@ -106,7 +107,9 @@ def next_up(
     items += [_off(dosing.off)] if dosing.off and dosing.off.parameter not in told else []
     items += [_mix(step, job) for step, job in to_mix]
     items += sorted(due, key=lambda item: (not item.urgent, item.step_id is None))
-    items += [NextItem(Action.CONTAINER, each.title, each.reason, 10, False) for each in dosing.wrong]
+    told_of = {remedy.why for cause in causes for remedy in cause.remedies if remedy.title.startswith(PUMP_FIRST)}
+    wrong = [each for each in dosing.wrong if each.reason not in told_of]
+    items += [NextItem(Action.CONTAINER, each.title, each.reason, 10, False) for each in wrong]
     if dosing.unfit and not any(one.finding.about[:1] == (Parameter.ALKALINITY,) for one in causes):
         items.append(NextItem(Action.DOSING, "Adjust the daily dose", dosing.unfit, 5, False))
     items += _tests(tests, ledger, today, zone)

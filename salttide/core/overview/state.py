@@ -21,7 +21,8 @@ from ..ledger.entries import Care, Ledger
 from ..ledger.plan import DailyDose, Plan
 from ..ledger.verdict import Verdict, judge, judge_expected, series
 from ..planning.correction import off_course
-from ..planning.delivery import diagnosis, refills
+from ..planning.correction_work import CORRECTABLE, meant_for
+from ..planning.delivery import Diagnosis, refills
 from ..planning.done_change import without_litres
 from ..planning.hand_dose import hand_doses
 from ..planning.work_order import ChangeWorkOrder
@@ -208,8 +209,10 @@ def outlook(
     found = work_of(system, ledger, upkeep, ahead, now, until, zone, judgement.findings)
     bare = without_litres(ledger, now - MEMORY, zone, left)
     cycle = breaking_in(situation) if system.stage == Stage.BREAKING_IN else None
-    means = ahead.means(system, ledger, now, zone, upkeep.rules, routine)
-    dosing, to_mix = _dosing(situation, ahead), ahead.to_mix(today)
+    wrong = ahead.diagnoses(now, zone)
+    faults = {p: fault for one, fault in wrong for p in CORRECTABLE if meant_for(one.additive, p)}
+    means = ahead.means(system, ledger, now, zone, upkeep.rules, routine, faults)
+    dosing, to_mix = _dosing(situation, ahead, [fault for _, fault in wrong]), ahead.to_mix(today)
     basis = Basis(situation, judgement, means, dosing, cycle, bare, to_mix, ahead.cases)
     tests = retests(situation, judgement.findings)
     return SystemState(
@@ -239,9 +242,8 @@ def work_of(
     return sorted([*given, *filled, *placed], key=lambda item: item.day)
 
 
-def _dosing(s: Situation, ahead: Ahead) -> DosingState:
+def _dosing(s: Situation, ahead: Ahead, wrong: Sequence[Diagnosis]) -> DosingState:
     """Pumps by their containers, a correction by its tests, and the daily dose by the uptake."""
-    diagnoses = [diagnosis(one, ahead.containers, s.now, s.zone) for one in ahead.containers]
     dosed = s.plan.per_day(Parameter.ALKALINITY) / s.ledger.volume_l
     unfit = ""
     if dosed:
@@ -250,7 +252,7 @@ def _dosing(s: Situation, ahead: Ahead) -> DosingState:
         found = review_dose(s.rates.get(Parameter.ALKALINITY), dosed, by_changes)
         if found.fit in (Fit.SHORT, Fit.OVER):
             unfit = dose_words(found, lambda amount: speed_words(Parameter.ALKALINITY, amount, s.units))
-    return DosingState([each for each in diagnoses if each], off_course(ahead.doses, s.ledger), unfit)
+    return DosingState(wrong, off_course(ahead.doses, s.ledger), unfit)
 
 
 def _leaving(situation: Situation) -> dict[Parameter, Crossing]:

@@ -11,6 +11,7 @@ from ..estimate.supplementation import Changes
 from ..ledger.entries import Change, Dose, Ledger
 from ..ledger.plan import DailyDose, DailyPlan, Plan, daily_as_recorded
 from ..planning.container import Container
+from ..planning.delivery import Diagnosis, diagnosis
 from ..planning.work_order import (
     WORKING_HOUR,
     ChangeWorkOrder,
@@ -23,6 +24,7 @@ from ..remedy.case import Case, CaseProgress
 from ..remedy.remedy import InstrumentCheck, Means
 from ..science.additives import AlkalinitySource
 from ..science.mix import SaltMix
+from ..science.parameters import Parameter
 from ..system.shelf import Additive
 from ..system.system import System
 from ..upkeep.care import Availability, on_their_days
@@ -77,9 +79,10 @@ class Ahead:
 
     def means(
         self, system: System, ledger: Ledger, now: datetime, zone: tzinfo, rules: Sequence[Rule],
-        changes: Sequence[Occurrence],
+        changes: Sequence[Occurrence], faults: Mapping[Parameter, Diagnosis],
     ) -> Means:  # fmt: skip
-        """What there is to act with. changes: the water changes to come, by day."""
+        """What there is to act with. changes: the water changes to come, by day · faults: of pumps, by what they
+        dose."""
         today = now.astimezone(zone).date()
         return Means(
             self.additives,
@@ -92,7 +95,13 @@ class Ahead:
             self.preferred,
             "dosing_pump" not in system.gear,
             self.checked,
+            faults,
         )
+
+    def diagnoses(self, now: datetime, zone: tzinfo) -> list[tuple[Container, Diagnosis]]:
+        """The containers whose pump, tube or level is not as it should be."""
+        found = [(one, diagnosis(one, self.containers, now, zone)) for one in self.containers]
+        return [(one, fault) for one, fault in found if fault]
 
     def busy(self, today: date) -> tuple[int, ...]:
         """The days from today on (1: tomorrow) on which a planned change moves the water."""

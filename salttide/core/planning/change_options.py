@@ -13,6 +13,7 @@ from ..ledger.entries import Ledger
 from ..ledger.verdict import Verdict
 from ..science.parameters import FACTS, Parameter
 from ..science.sizing import FIRST_NITRATE_MG_L, LARGEST_FIRST_CHANGE
+from ..science.units import UnitChoice, show
 from ..system.system import Stage, System
 from .change import LARGEST_FRACTION_EVER, level_after
 from .change_request import Purpose
@@ -137,6 +138,21 @@ def first_request(
         salinity if natural else None,
         start,
     )
+
+
+def held_words(system: System, present: Mapping[Parameter, Present], units: UnitChoice) -> list[str]:
+    """Where the first request departs from an aim: what is well inside its band is held, not moved."""
+    found = []
+    for parameter in TARGETED:
+        known, goal = present.get(parameter), system.aim(parameter)
+        held = level_after(system, known, parameter) if known else None
+        if held is None or goal is None or show(parameter, held, units) == show(parameter, goal, units):
+            continue
+        found.append(
+            f"{FACTS[parameter].name} is held at {show(parameter, held, units)}: it is inside its band, so a change "
+            f"does not have to move it to the aim of {show(parameter, goal, units)}."
+        )
+    return found
 
 
 def missing_for_a_change(system: System, present: Mapping[Parameter, Present], salt: bool) -> list[str]:

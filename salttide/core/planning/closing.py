@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 
 from ..basics.dates import later
-from ..ledger.entries import Change, Dose, Entry, TopOff
+from ..ledger.entries import Change, Dose, Entry, Reading, TopOff
 from ..science.parameters import Parameter
 from ..system.inspection import VisualCheck
 from ..upkeep.rota import Occurrence, Planned
@@ -48,7 +48,11 @@ def _carries_out(entry: Entry, work: Work) -> bool:
         if not isinstance(work, DoseWorkOrder) or entry.routine or not work.amounts:
             return False
         return all(entry.amounts.get(p, 0.0) >= CARRIED_OUT * amount for p, amount in work.amounts.items())
-    return isinstance(entry, VisualCheck) and isinstance(work, VisualCheckOrder)
+    if not isinstance(work, VisualCheckOrder):
+        return False
+    if work.tests:
+        return isinstance(entry, Reading) and entry.parameter == work.tests
+    return isinstance(entry, VisualCheck)
 
 
 NEAR_PPT = 5.0

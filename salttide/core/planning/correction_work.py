@@ -130,7 +130,11 @@ def _dose(
 
 def _test(at: datetime, step: CorrectionStep, parameter: Parameter, units: UnitChoice) -> PlannedWork:
     expected = show(parameter, step.expected[parameter], units)
-    order = VisualCheckOrder(_utc(at), f"the correction expects {expected}; if not, stop and make a new plan")
+    order = VisualCheckOrder(
+        _utc(at),
+        f"the correction expects {expected}; if not, stop and make a new plan",
+        tests=parameter.value,
+    )
     return PlannedWork(at.date(), VISUAL_CHECK, f"Test {spoken(parameter)}", VISUAL_CHECK_MINUTES, order)
 
 

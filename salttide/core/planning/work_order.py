@@ -129,12 +129,14 @@ class WaterWorkOrder:
 
 @dataclass(frozen=True)
 class VisualCheckOrder:
-    """A visual check to come back for: its moment (ISO 8601, UTC), and why."""
+    """A visual check to come back for: its moment (ISO 8601, UTC), and why. tests: the parameter, where it is a test to
+    come back for."""
 
     due_at: str
     why: str
     siphon: bool = False
     task: str = "look"
+    tests: str = ""
 
 
 Work = ChangeWorkOrder | DoseWorkOrder | WaterWorkOrder | VisualCheckOrder

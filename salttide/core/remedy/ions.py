@@ -32,6 +32,7 @@ USUAL_FORMULA = {
 }
 """What is proposed to buy where nothing on the shelf raises a parameter."""
 HOURS_OF_DOSES = 12
+PUMP_FIRST = "See to the pump first"
 DUE_SOON = timedelta(days=2)
 """A routine change due within this time is a remedy that costs no further work (judgement)."""
 RE_TEST_DAYS = 4
@@ -55,12 +56,23 @@ def raising(s: Situation, means: Means, parameter: Parameter) -> list[Remedy]:
         found = [
             _dosed(s, means, parameter, Additive(0, name_of_formula(f), f), True) for f in [USUAL_FORMULA[parameter]]
         ]
-    return sorted([*_by_change(s, means, parameter, goal, value), *found], key=lambda one: not one.fits)
+    ways = [*_pump_first(means, parameter), *_by_change(s, means, parameter, goal, value), *found]
+    return sorted(ways, key=lambda one: not one.fits)
+
+
+def _pump_first(means: Means, parameter: Parameter) -> list[Remedy]:
+    """A pump that does not deliver what it is set to is seen to before anything else."""
+    fault = means.faults.get(parameter)
+    if fault is None:
+        return []
+    title = f"{PUMP_FIRST}: {fault.title[:1].lower()}{fault.title[1:]}"
+    return [Remedy("pump", RemedyKind.ACT, title, " ".join(fault.steps), fault.reason, True, parameter)]
 
 
 def _dosed(s: Situation, means: Means, parameter: Parameter, additive: Additive, first: bool) -> Remedy:
     """Doses of one additive within the daily limits, and the daily dose that holds what they reach."""
-    fit = fitting_daily(supply_of(s, means), parameter, additive)
+    # A pump that fails is repaired: a larger setting would hide it.
+    fit = None if parameter in means.faults else fitting_daily(supply_of(s, means), parameter, additive)
     key, goal = f"dose-{parameter.value}-{additive.id}", s.system.aim(parameter)
     assert goal is not None
     aim = aim_of(s, parameter, goal, additive, fit)
@@ -204,6 +216,8 @@ def _due(s: Situation, parameter: Parameter, goal: float, due: date, after: str)
 def holding(s: Situation, means: Means, parameter: Parameter) -> list[Remedy]:
     """Ways to keep a falling parameter inside its band: the daily dose; near its edge it is raised as well."""
     shelved = additives_for(parameter, means.additives, s.source)
+    if parameter in means.faults:
+        return _pump_first(means, parameter)
     fit = fitting_daily(supply_of(s, means), parameter, shelved[0] if shelved else None)
     today, name, edge = s.now.astimezone(s.zone).date(), spoken(parameter), at_the_edge(s, parameter)
     raised = raising(s, means, parameter) if edge else []

@@ -10,6 +10,7 @@ from enum import StrEnum
 
 from ..estimate.supplementation import Changes
 from ..ledger.plan import DailyDose
+from ..planning.delivery import Diagnosis
 from ..planning.work_order import PlannedWork
 from ..science.mix import SaltMix
 from ..science.parameters import Parameter
@@ -95,7 +96,7 @@ class Means:
     which a planned change moves the water, and the kinds of remedy the keeper prefers, by rule.
 
     by_hand: whether doses without a container are given by hand · checked: the last check of an
-    instrument against a standard, by its name.
+    instrument against a standard, by its name · faults: of the pumps that dose a parameter.
     """
 
     additives: Sequence[Additive] = ()
@@ -108,3 +109,4 @@ class Means:
     preferred: Mapping[str, str] = field(default_factory=dict)
     by_hand: bool = True
     checked: Mapping[str, InstrumentCheck] = field(default_factory=dict)
+    faults: Mapping[Parameter, Diagnosis] = field(default_factory=dict)

@@ -3,7 +3,7 @@ salt water in the top-off, or the water change that is due."""
 
 from __future__ import annotations
 
-from datetime import date, datetime, time, timedelta
+from datetime import UTC, date, datetime, time, timedelta
 from itertools import pairwise
 from math import ceil
 
@@ -168,7 +168,7 @@ def _poured(
     name = f"Swap {litres_words(in_l)} for {water}" if out_l else f"Top off with {litres_words(in_l)} of {water}"
     order = WaterWorkOrder(
         out_l, in_l, holds or FRESH_WATER, water, salt[0], salt[1], {SALINITY: before},
-        made.isoformat(timespec="seconds"), abs(after - before),
+        made.astimezone(UTC).isoformat(timespec="seconds"), abs(after - before),
     )  # fmt: skip
     return PlannedWork(day, WATER, name, SWAP_MINUTES, order)
 
@@ -176,7 +176,7 @@ def _poured(
 def _test(s: Situation, day: date, goal: float) -> PlannedWork:
     at = datetime.combine(day, time(TEST_HOUR), s.zone)
     why = f"{show(SALINITY, goal, s.units)} is expected; if not, stop and think again"
-    order = VisualCheckOrder(at.isoformat(timespec="seconds"), why)
+    order = VisualCheckOrder(at.astimezone(UTC).isoformat(timespec="seconds"), why, tests=SALINITY.value)
     return PlannedWork(day, VISUAL_CHECK, f"Test {spoken(SALINITY)}", VISUAL_CHECK_MINUTES, order)
 
 

@@ -6939,6 +6939,8 @@ export interface components {
             missing: string[];
             /** Untested */
             untested: boolean;
+            /** Held */
+            held: string[];
             /** Planned */
             planned: string[];
         };

@@ -44,6 +44,9 @@ const kit = computed(() => ({
       </div>
       <DraftNote :draft="change.draft" />
       <RequestSentence :offer="offer" :request="request" :wrong="change.wrong" />
+      <template v-if="request.purpose === 'routine'">
+        <p v-for="words in offer.held" :key="words" class="soft held">{{ words }}</p>
+      </template>
       <p v-if="problem && !problem.problem.fields.length" class="magenta problem" role="alert">
         {{ problem.message }}
       </p>
@@ -198,5 +201,8 @@ const kit = computed(() => ({
 }
 .ways > * {
   flex: 1;
+}
+.held {
+  font-size: 0.88rem;
 }
 </style>
