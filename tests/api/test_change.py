@@ -130,7 +130,7 @@ class OnTheRota(PlanTest):
         self.assertEqual(self.send(f"/record/{kept['command']}/undo", None).status_code, 404)
 
     def test_moved_and_skipped_with_a_reason(self):
-        task = self.put()
+        task = self.put(salinity=35.0)
         body = {"task": task["task"], "due": task["due"], "step_id": task["step_id"]}
         self.post(f"/systems/{BEACON}/care/move", {**body, "day": "2026-11-25"})
         moved = next(one for one in self.get("/rota")["lanes"][0]["tasks"] if one["step_id"] == task["step_id"])

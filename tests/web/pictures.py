@@ -49,7 +49,7 @@ def what_if(page: Any, url: str) -> None:
     page.get_by_label("Minutes a month").fill("400")
     page.get_by_role("button", name="Find").click()
     page.get_by_role("button", name="Compare it").click()
-    page.get_by_text("5 d outside").first.wait_for()
+    page.get_by_text("1 d outside").first.wait_for()
 
 
 def bench(page: Any, url: str) -> None:

@@ -73,8 +73,10 @@ class Time(Sheet):
         self.sees(self.strip("Alkalinity").locator("text", has_text="titration kit T1"))
 
     def test_a_year_ahead_with_its_crossing(self) -> None:
+        self.open("/systems/4/sheet", "Slipway")
+        self.page.get_by_role("checkbox", name="Alkalinity").check()
         self.page.get_by_role("button", name="year", exact=True).click()
-        self.sees(self.strip("Salinity").get_by_text(re.compile("leaves its band on")))
+        self.sees(self.strip("Alkalinity").get_by_text(re.compile("leaves its band on")))
         self.assertIn("as early as", self.page.content())
 
 

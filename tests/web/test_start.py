@@ -35,7 +35,7 @@ class FirstTenMinutes(WebTest):
         self.sees(change.get_by_text(f"{self.salt} g"))
         dose = self.page.locator("section").filter(has=self.page.get_by_role("heading", name="Today's dose"))
         self.sees(dose.get_by_text("Alkalinity is low"))
-        self.sees(dose.get_by_text("Na2CO3", exact=False))
+        self.sees(dose.get_by_text("soda ash", exact=False).first)
         week = self.page.locator("section").filter(has=self.page.get_by_role("heading", name="This week"))
         self.sees(week.get_by_text("Empty the skimmer cup").first)
         self.sees(self.page.get_by_text("Not tested yet: Temperature, Calcium"))

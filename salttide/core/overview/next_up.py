@@ -107,9 +107,7 @@ def next_up(
     items += [_off(dosing.off)] if dosing.off and dosing.off.parameter not in told else []
     items += [_mix(step, job) for step, job in to_mix]
     items += sorted(due, key=lambda item: (not item.urgent, item.step_id is None))
-    told_of = {remedy.why for cause in causes for remedy in cause.remedies if remedy.title.startswith(PUMP_FIRST)}
-    wrong = [each for each in dosing.wrong if each.reason not in told_of]
-    items += [NextItem(Action.CONTAINER, each.title, each.reason, 10, False) for each in wrong]
+    items += _pumps(dosing.wrong, causes)
     if dosing.unfit and not any(one.finding.about[:1] == (Parameter.ALKALINITY,) for one in causes):
         items.append(NextItem(Action.DOSING, "Adjust the daily dose", dosing.unfit, 5, False))
     items += _tests(tests, ledger, today, zone)
@@ -171,6 +169,12 @@ def _mix(step: Planned, job: ChangeWorkOrder) -> NextItem:
 
 MIX_MINUTES = 20.0
 """Minutes of hands-on work, from the fresh water to the label."""
+
+
+def _pumps(wrong: Sequence[Diagnosis], causes: Sequence[Cause]) -> list[NextItem]:
+    """Faulty pumps, but for those that a cause names already."""
+    told = {one.why for cause in causes for one in cause.remedies if one.title.startswith(PUMP_FIRST)}
+    return [NextItem(Action.CONTAINER, one.title, one.reason, 10, False) for one in wrong if one.reason not in told]
 
 
 def _cases(cases: Sequence[FollowedCase]) -> list[NextItem]:

@@ -255,15 +255,20 @@ MAX_LEFT_L = 1.0
 
 
 def level_after(system: System, known: Present, parameter: Parameter) -> float | None:
-    """The level that a change leaves a parameter at: what is well inside its band is held, else it goes to its aim.
+    """The level that a routine change leaves a parameter at: what is well inside its band is held, else it goes to its
+    aim; salinity that is near an edge only as far as one change of the usual size brings it.
 
     None without a band: nothing says where to go.
     """
-    band = system.bands.get(parameter)
-    if band is None:
+    band, goal = system.bands.get(parameter), system.aim(parameter)
+    if band is None or goal is None:
         return None
-    inside = position(known.value, known.sd, band) == Position.IN_BAND
-    return known.value if inside else system.aim(parameter)
+    if position(known.value, known.sd, band) == Position.IN_BAND:
+        return known.value
+    if parameter != Parameter.SALINITY or not band.holds(known.value):
+        return goal
+    reach = system.methods.change_fraction * PLUME_SALINITY
+    return known.value + max(-reach, min(reach, goal - known.value))
 
 
 def summary_words(plan: ChangePlan, units: UnitChoice | None = None) -> str:

@@ -141,17 +141,24 @@ def first_request(
 
 
 def held_words(system: System, present: Mapping[Parameter, Present], units: UnitChoice) -> list[str]:
-    """Where the first request departs from an aim: what is well inside its band is held, not moved."""
+    """Where the first request departs from an aim inside the band, and why."""
     found = []
     for parameter in TARGETED:
         known, goal = present.get(parameter), system.aim(parameter)
-        held = level_after(system, known, parameter) if known else None
-        if held is None or goal is None or show(parameter, held, units) == show(parameter, goal, units):
+        after = level_after(system, known, parameter) if known else None
+        if (
+            known is None
+            or after is None
+            or goal is None
+            or show(parameter, after, units) == show(parameter, goal, units)
+        ):
             continue
-        found.append(
-            f"{FACTS[parameter].name} is held at {show(parameter, held, units)}: it is inside its band, so a change "
-            f"does not have to move it to the aim of {show(parameter, goal, units)}."
-        )
+        name, there, aim = FACTS[parameter].name, show(parameter, after, units), show(parameter, goal, units)
+        if after == known.value:
+            words = f"{name} is held at {there}: it is inside its band, so a change does not have to move it to the aim"
+        else:
+            words = f"{name} goes to {there}, as far as one change of the usual size brings it towards the aim"
+        found.append(f"{words} of {aim}.")
     return found
 
 
