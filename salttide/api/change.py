@@ -36,6 +36,7 @@ from salttide.core.science.parameters import Parameter
 from salttide.core.science.units import show, unit_of
 from salttide.core.system.system import System
 from salttide.core.upkeep.rota import WATER_CHANGE
+from salttide.household.remedy import replace_plans
 from salttide.store import batch as batch_store
 from salttide.store import change as change_store
 from salttide.store import system as system_store
@@ -263,6 +264,7 @@ def put_on_rota(system_id: Id, body: PlanBody, ctx: In, key: Key) -> Recorded:
 
     def act(connection: sqlite3.Connection) -> str:
         if body.replace:
+            replace_plans(ctx.household, connection, system, key)
             change_store.withdraw_open(connection, system_id, key)
         change_store.add_work(connection, system_id, key, work)
         span = span_words(work[0].day, work[-1].day)

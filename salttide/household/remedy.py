@@ -5,14 +5,17 @@ from __future__ import annotations
 
 import sqlite3
 from collections.abc import Collection, Sequence
+from dataclasses import replace
 
 from salttide.core.basics.errors import ConflictError, NotFoundError
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import span_words
 from salttide.core.ledger.plan import DailyDose
 from salttide.core.overview.state import SystemState
+from salttide.core.planning.change_order import TankWork, at_the_tank
+from salttide.core.planning.plumbing import Drain
 from salttide.core.planning.pump_setting import adjusted_settings
-from salttide.core.planning.work_order import DOSE
+from salttide.core.planning.work_order import DOSE, ChangeWorkOrder, PlannedWork
 from salttide.core.remedy.case import CaseTurn, FollowedCase, TurnKind, chosen_from
 from salttide.core.remedy.cause import Cause
 from salttide.core.remedy.remedy import Remedy
@@ -20,6 +23,7 @@ from salttide.core.system.system import System
 from salttide.store import change as change_store
 from salttide.store import container as container_store
 from salttide.store import remedy as remedy_store
+from salttide.store import system as system_store
 
 from .dosing import as_given
 from .household import Household
@@ -45,12 +49,21 @@ def choose(household: Household, connection: sqlite3.Connection, system: System,
         remedy_store.prefer(connection, system.id, cause.finding.rule, chosen.kind, by)
     same = {one.case.plan for one in view.cases if one.case.key == key}
     _end_live(connection, view.cases, same, household, by)
-    change_store.add_work(connection, system.id, by, chosen.work)
+    change_store.add_work(connection, system.id, by, _at_this_tank(connection, system, chosen.work))
     if chosen.daily is not None:
         give_daily(household, connection, system, view.basis.situation.plan.daily, chosen.daily, by)
     frozen = chosen_from(chosen, view.basis.situation)
     remedy_store.open_case(connection, system.id, cause.finding.rule, cause.parameter, frozen, household.now, by)
     return _words(chosen)
+
+
+def _at_this_tank(connection: sqlite3.Connection, system: System, work: Sequence[PlannedWork]) -> list[PlannedWork]:
+    """The work with the hoses and pumps of this system."""
+    tank = TankWork(system_store.service(connection, system.id), Drain(), system.methods.siphons)
+    return [
+        replace(one, order=at_the_tank(system, tank, one.order)) if isinstance(one.order, ChangeWorkOrder) else one
+        for one in work
+    ]
 
 
 def _words(chosen: Remedy) -> str:
@@ -68,6 +81,12 @@ def _end_live(
     for one in cases:
         if one.case.closed is None and one.case.plan in plans:
             remedy_store.turn_case(connection, one.case.id, CaseTurn(household.now, TurnKind.REPLACED), by)
+
+
+def replace_plans(household: Household, connection: sqlite3.Connection, system: System, by: str) -> None:
+    """End the cases whose open steps another plan takes the place of."""
+    plans = {one.plan for one in household.stored.open_steps[system.id]}
+    _end_live(connection, household.outlook(system).cases, plans, household, by)
 
 
 def give_daily(

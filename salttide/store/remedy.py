@@ -5,8 +5,9 @@ from __future__ import annotations
 import json
 import sqlite3
 from collections.abc import Mapping
-from dataclasses import asdict
+from dataclasses import asdict, fields
 from datetime import datetime
+from typing import Any
 
 from salttide.core.basics.errors import NotFoundError
 from salttide.core.remedy.case import Case, CaseTurn, Chosen, ExpectedValue, TurnKind
@@ -43,11 +44,11 @@ def _case(row: sqlite3.Row, turns: Mapping[int, list[CaseTurn]]) -> Case:
     )
 
 
-def _chosen(table: dict[str, object]) -> Chosen:
-    course = table.pop("course", [])
-    assert isinstance(course, list)
-    points = tuple(ExpectedValue(to_moment(at), *values) for at, *values in course)
-    return Chosen(**table, course=points)  # type: ignore[arg-type]
+def _chosen(table: dict[str, Any]) -> Chosen:
+    """A remedy as it was frozen: what a version did not have yet gets its default, what is not known is ignored."""
+    known = {one.name: table[one.name] for one in fields(Chosen) if one.name in table}
+    course = tuple(ExpectedValue(to_moment(at), *values) for at, *values in table.get("course", []))
+    return Chosen(**{**known, "course": course})
 
 
 def open_case(

@@ -102,6 +102,29 @@ class Chosen(Cases):
         self.assertEqual([one["title"][:27] for one in live], ["Raise alkalinity to 8.5 dKH"])
         self.assertEqual(len(self.steps(BEACON, ("dose",))), 2)
 
+    def test_a_water_change_in_its_place_ends_it(self) -> None:
+        self.choose(BEACON, LOW)
+        request = self.get(f"/systems/{BEACON}/change")["request"]
+        changed = self.post(f"/systems/{BEACON}/change/plans", {**request, "replace": True})
+        self.assertIn("Replaced by another plan", self.case()["words"])
+        self.assertEqual(self.steps(BEACON, ("dose", "look")), [])
+        self.post(f"/record/{changed['command']}/undo", None)
+        self.assertTrue(self.case()["live"])
+        self.assertEqual(len(self.steps(BEACON)), 3)
+
+    def test_planned_changes_know_the_hoses_of_the_tank(self) -> None:
+        minutes = []
+        for bore in (16, 8):
+            service = {**self.get(f"/systems/{BEACON}/change")["service"], "bore_mm": bore}
+            self.send(f"/systems/{BEACON}/service", service, method="PUT")
+            self.post(f"/systems/{BEACON}/bench", confirmed(alkalinity="8.5", nitrate="27"))
+            ways = self.get(f"/systems/{BEACON}/remedies/nutrients_high.nitrate")["remedies"]
+            with_water = next(one for one in ways if one["fits"] and one["steps"])
+            self.post(f"/systems/{BEACON}/remedies/nutrients_high.nitrate", {"remedy": with_water["key"]})
+            (drain,) = self.rows("SELECT json_extract(job, '$.work.drain_min') FROM plan_step ORDER BY id DESC LIMIT 1")
+            minutes.append(drain[0])
+        self.assertGreater(minutes[1], 2 * minutes[0])
+
 
 class Followed(Cases):
     def given(self) -> None:

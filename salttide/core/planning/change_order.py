@@ -91,7 +91,7 @@ def _work_order(
         air_for=air_for,
         tool=tasks()["scrape_front"].tool(system.panel),
     )
-    return _at_the_tank(system, work, order) if order.litres else order
+    return at_the_tank(system, work, order)
 
 
 def _incoming(step: PlanStep, mixed: bool) -> dict[Parameter, float]:
@@ -105,7 +105,10 @@ def _incoming(step: PlanStep, mixed: bool) -> dict[Parameter, float]:
     return FREE_OF_NUTRIENTS | incoming if mixed and step.batch else incoming
 
 
-def _at_the_tank(system: System, work: TankWork, order: ChangeWorkOrder) -> ChangeWorkOrder:
+def at_the_tank(system: System, work: TankWork, order: ChangeWorkOrder) -> ChangeWorkOrder:
+    """A change with its mark, its zones and the minutes that draining and filling take, by a system's plumbing."""
+    if not order.litres:
+        return order
     side = tank_side(system, work.plumbing, order.litres, work.drain)
     return replace(
         order,
