@@ -376,6 +376,24 @@ class EveryRemedy(unittest.TestCase):
         s, means = described(case), replace(means_of(case), faults={Parameter.CALCIUM: fault})
         self.assertNotEqual(causes_of(judge_situation(s), s, means)[0].first.key, "pump")
 
+    def test_hardly_any_evaporation_is_no_endless_plan(self):
+        case = Case("", water(salinity=30.0), CHANGE, evaporates=1e-5)
+        ways = {one.key: one for cause in causes(case) for one in cause.remedies}
+        self.assertEqual((ways["top_off"].fits, ways["top_off"].work), (False, ()))
+
+    def test_far_out_of_everything_each_still_has_an_answer(self):
+        for parameter, value in (("salinity", 44.9), ("salinity", 8.0), ("alkalinity", "1 dKH"), ("alkalinity", 9.9),
+                                 ("calcium", 20), ("magnesium", 5), ("nitrate", 490), ("phosphate", 19),
+                                 ("temperature", 44), ("ph", 9.5)):  # fmt: skip
+            with self.subTest(parameter=parameter, value=value):
+                case = Case("", water(**{parameter: value}), ACT)
+                found = causes(case)
+                self.assertTrue(found)
+                s = described(case)
+                for cause in found:
+                    for one in cause.remedies:
+                        effects(one, s)
+
 
 class Preferred(unittest.TestCase):
     def test_what_the_keeper_chose_before_comes_first_where_it_is_enough(self):

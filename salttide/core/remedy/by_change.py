@@ -53,16 +53,17 @@ def plan_changes(s: Situation, means: Means, parameter: Parameter, level: float)
     if unknown:
         return f"Test {listed(unknown)} first: without it no new water can be matched."
     request, water = _request(s, means, parameter, level), {p: known.value for p, known in s.present.items()}
+    tank = TankWork(Plumbing(), Drain(), s.system.methods.siphons)
     try:
         plan = plan_change(s.system, water, request, {parameter: -s.net_use(parameter)})
+        work = work_of_plan(s.system, request, plan, tank, means.rules, s.units)
     except SaltTideError as error:
         return str(error)
     sizes = [step.volume_l for step in plan.steps if step.kind == ChangeStepKind.CHANGE]
-    tank = TankWork(Plumbing(), Drain(), s.system.methods.siphons)
     return PlannedChanges(
         f"{counted(len(sizes), 'water change')} of {_sizes(sizes)}",
         tuple(step.day for step in plan.steps),
-        tuple(work_of_plan(s.system, request, plan, tank, means.rules, s.units)),
+        tuple(work),
         _salt_of(plan, means),
         plan.reached and len(sizes) <= MAX_CHANGES,
     )

@@ -138,12 +138,12 @@ def _salt_water(s: Situation, means: Means, value: float, goal: float) -> Remedy
     water, step = f"salt water at {s.show(SALINITY, SALTY)}", (goal - value) / days
     strength = means.salt.strength_g_l if means.salt else 0.0
     salt = (means.salt.name, strength * litres / days) if means.salt else ("", 0.0)
-    each_l, levels = litres / days, [value + n * step for n in range(days + 1)]
+    fits = days <= MAX_TOP_OFF_DAYS
+    each_l, levels = litres / days, [value + n * step for n in range(days + 1 if fits else 0)]
     work = [
         _poured(today + timedelta(days=n), 0.0, each_l, water, holds, s.now, before, after, salt)
         for n, (before, after) in enumerate(pairwise(levels))
     ]
-    fits = days <= MAX_TOP_OFF_DAYS
     each = f", {litres_words(litres / days)} a day for {counted(days, 'day')}" if days > 1 else ""
     why = "It replaces what evaporates anyway, so the level stays and no water has to go."
     if not fits:
