@@ -120,12 +120,20 @@ def _fresh(s: Situation, value: float, goal: float) -> Remedy:
         "fresh", RemedyKind.FRESH,
         f"Lower salinity to {s.show(SALINITY, goal)}: swap {litres_words(litres)} for fresh water{over}",
         f"Take the tank water out first, then pour the RO/DI water slowly into strong flow or the sump. "
-        f"At most {s.difference(SALINITY, s.system.limits.salinity)} a day. Then find the cause: missed top-offs.",
+        f"At most {s.difference(SALINITY, s.system.limits.salinity)} a day. {_rising(s)}",
         "Fresh water for tank water needs no salt and moves nothing but what is too concentrated.",
         True, SALINITY, goal, (*work, _test(s, work[-1].day, goal)), None,
         (Supply("RO/DI water", litres_words(litres)),),
         "Poured in at one place or at once it shocks what sits there.",
     )  # fmt: skip
+
+
+def _rising(s: Situation) -> str:
+    """What keeps it from coming back."""
+    if not s.moves(SALINITY) or s.net(SALINITY) <= 0:
+        return "Then find the cause: missed top-offs."
+    rise = s.difference(SALINITY, s.net(SALINITY))
+    return f"As it is, it rises by {rise} a day: top off what evaporates every day, or it comes back."
 
 
 def _salt_water(s: Situation, means: Means, value: float, goal: float) -> Remedy:
