@@ -16,7 +16,7 @@ from salttide.core.overview.state import SystemState
 from salttide.core.remedy.case import ExpectedValue, FollowedCase, TurnKind, tried_before
 from salttide.core.remedy.cause import Cause
 from salttide.core.remedy.effect import RemedyEffect, courses_with, effects, end_of
-from salttide.core.remedy.remedy import Remedy
+from salttide.core.remedy.remedy import Remedy, cost_of
 from salttide.core.science.parameters import Parameter
 from salttide.core.science.units import show, unit_of
 from salttide.core.system.finding import Finding
@@ -25,6 +25,7 @@ from salttide.store import remedy as remedy_store
 
 from .context import Context, In, Key
 from .models import BandShown, Id, Model, Recorded, RequestModel, band_shown, name_of
+from .whatif import prices
 
 router = APIRouter(prefix="/api/systems/{system_id}", tags=["remedy"])
 Points = Sequence[Point] | Sequence[ExpectedValue]
@@ -68,6 +69,7 @@ class RemedyShown(Model):
     steps: list[StepShown]
     minutes: int
     supplies: list[SupplyShown]
+    cost: str
     risk: str
     effects: list[EffectShown]
     until: str
@@ -256,6 +258,7 @@ def _explained(finding: Finding) -> ExplainedShown:
 def _remedy_shown(ctx: Context, view: SystemState, one: Remedy, alone: bool) -> RemedyShown:
     # Beside a plan that is followed the forecast holds its steps: what another one would do is not added to them.
     known = effects(one, view.basis.situation) if one.fits and alone else []
+    cost = cost_of(one, prices(ctx))
     return RemedyShown(
         key=one.key,
         kind=one.kind,
@@ -266,6 +269,7 @@ def _remedy_shown(ctx: Context, view: SystemState, one: Remedy, alone: bool) -> 
         steps=[StepShown(day=day_words(each.day), words=each.name) for each in one.work],
         minutes=round(one.minutes),
         supplies=[SupplyShown(name=each.name, amount=each.amount, on_shelf=each.on_shelf) for each in one.supplies],
+        cost=phrase("remedy.cost", amount=show_number(cost, 2)) if cost else "",
         risk=one.risk,
         effects=[_effect_shown(ctx, each) for each in known],
         until=moment_words(end_of(one, view.basis.situation), ctx.keeper.zone) if known else "",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import timedelta
 from typing import Any
 
+from salttide.store import shelf
 from tests.api.base import BEACON, NOW, SKIFF, ApiTest, confirmed
 
 LOW, SALTY = "ion_low.alkalinity", "salinity_first.salinity"
@@ -72,6 +73,14 @@ class Chosen(Cases):
             with self.subTest(name=name):
                 wanted = before[name] * share if name == "soda stock" else before[name]
                 self.assertAlmostEqual(ml, wanted, delta=0.02 * wanted)
+
+    def test_what_it_costs_is_said_where_the_price_is_known(self) -> None:
+        self.assertEqual(self.first(BEACON, LOW)["cost"], "")
+        with self.app.state.database.write() as connection:
+            shelf.set_price(connection, shelf.Shelved.ADDITIVE, 1, 50.0)
+        ml = float(self.first(BEACON, LOW)["supplies"][0]["amount"].split()[0])
+        # Soda stock has 100 g/L: a tenth of a gram in a mL, and 50 a kilogram.
+        self.assertEqual(self.first(BEACON, LOW)["cost"], f"about {ml * 0.1 / 1000 * 50:.2f} by your prices")
 
     def test_another_one_is_remembered_and_taken_back(self) -> None:
         # Of all ways to lower Skiff's salinity one fits; for Beacon's alkalinity they are all doses: nothing to prefer.

@@ -132,4 +132,6 @@ def _sizes(litres: Sequence[float]) -> str:
 
 
 def _salt_of(plan: ChangePlan, means: Means) -> tuple[Supply, ...]:
-    return (Supply(means.salt.name, weight_words(plan.salt_g)),) if means.salt and plan.salt_g else ()
+    if not means.salt or not plan.salt_g:
+        return ()
+    return (Supply(means.salt.name, weight_words(plan.salt_g), mass_g=plan.salt_g, salt_id=means.salt.id),)

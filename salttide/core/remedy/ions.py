@@ -158,7 +158,9 @@ def _why_dosed(s: Situation, parameter: Parameter, first: bool, additive: Additi
 
 def _supply(plan: Correction, additive: Additive) -> Supply:
     doses = [one for step in plan.steps for one in step.portions if one.additive == additive]
-    return Supply(additive.name, _size([one.mass_g for one in doses], [one.ml for one in doses]), bool(additive.id))
+    grams = [one.mass_g for one in doses]
+    size = _size(grams, [one.ml for one in doses])
+    return Supply(additive.name, size, bool(additive.id), sum(grams), additive.formula)
 
 
 def _risk(parameter: Parameter, plan: Correction) -> str:

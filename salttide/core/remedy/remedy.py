@@ -11,6 +11,7 @@ from enum import StrEnum
 from ..estimate.supplementation import Changes
 from ..ledger.plan import DailyDose
 from ..planning.delivery import Diagnosis
+from ..planning.variant_choice import Prices
 from ..planning.work_order import PlannedWork
 from ..science.mix import SaltMix
 from ..science.parameters import Parameter
@@ -33,11 +34,15 @@ class RemedyKind(StrEnum):
 
 @dataclass(frozen=True)
 class Supply:
-    """Something a remedy uses up: its name, the amount in words, and whether it is on the shelf."""
+    """Something a remedy uses up: its name, the amount in words, and whether it is on the shelf. mass_g: its grams, of
+    a compound by its formula or of a salt by its number, for what it costs."""
 
     name: str
     amount: str
     on_shelf: bool = True
+    mass_g: float = 0.0
+    formula: str = ""
+    salt_id: int = 0
 
 
 @dataclass(frozen=True)
@@ -79,6 +84,20 @@ class Remedy:
     def steps(self) -> bool:
         """Whether it changes anything that can be followed: work on the rota, the daily dose, or the food."""
         return bool(self.work) or self.daily is not None or self.food_share != 1.0
+
+
+def cost_of(remedy: Remedy, prices: Prices) -> float | None:
+    """What a remedy costs in the keeper's money; None where it takes nothing that is bought, or a price is not known.
+
+    >>> salt = Supply("salt", "2 kg", mass_g=2000.0, salt_id=1)
+    >>> cost_of(Remedy("x", RemedyKind.CHANGE, "", "", "", supplies=(salt,)), Prices(salts={1: 4.0}))
+    8.0
+    """
+    bought = [one for one in remedy.supplies if one.mass_g]
+    known = [prices.salts.get(o.salt_id) if o.salt_id else prices.additives.get(o.formula) for o in bought]
+    if not bought or None in known:
+        return None
+    return sum(one.mass_g / 1000 * (price or 0.0) for one, price in zip(bought, known, strict=True))
 
 
 @dataclass(frozen=True)

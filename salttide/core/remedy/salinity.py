@@ -128,6 +128,11 @@ def _fresh(s: Situation, value: float, goal: float) -> Remedy:
     )  # fmt: skip
 
 
+def _salt_for(means: Means, mass_g: float) -> tuple[Supply, ...]:
+    salt = means.salt
+    return (Supply(salt.name, weight_words(mass_g), mass_g=mass_g, salt_id=salt.id),) if salt else ()
+
+
 def _rising(s: Situation) -> str:
     """What keeps it from coming back."""
     if not s.moves(SALINITY) or s.net(SALINITY) <= 0:
@@ -164,7 +169,7 @@ def _salt_water(s: Situation, means: Means, value: float, goal: float) -> Remedy
         f"{s.difference(SALINITY, s.system.limits.salinity)} a day. Then look for salt that leaves: wet skimmer, "
         "leaks, creep, too much top-off.",
         why, fits, SALINITY, goal, (*work, _test(s, work[-1].day, goal)) if fits else (), None,
-        (Supply(salt[0] or "salt mix", weight_words(strength * litres)),) if strength else (),
+        _salt_for(means, strength * litres),
         "An automatic top-off left on adds fresh water on top of it.",
     )  # fmt: skip
 

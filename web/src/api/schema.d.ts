@@ -7772,6 +7772,8 @@ export interface components {
             minutes: number;
             /** Supplies */
             supplies: components["schemas"]["SupplyShown"][];
+            /** Cost */
+            cost: string;
             /** Risk */
             risk: string;
             /** Effects */

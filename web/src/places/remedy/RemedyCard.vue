@@ -71,7 +71,8 @@ const buy = computed(() => props.remedy.supplies.filter((one) => !one.on_shelf))
         </tbody>
       </table>
       <p v-if="remedy.supplies.length" class="small">
-        Takes {{ remedy.supplies.map((one) => `${one.amount} ${one.name}`).join(', ') }}.
+        Takes {{ remedy.supplies.map((one) => `${one.amount} ${one.name}`).join(', ')
+        }}{{ remedy.cost ? `, ${remedy.cost}` : '' }}.
       </p>
       <p v-if="remedy.risk" class="small"><b>What could go wrong:</b> {{ remedy.risk }}</p>
     </div>
