@@ -102,7 +102,7 @@ def inside_band(s: Situation, parameter: Parameter) -> float | None:
 def _changed(key: str, title: str, why: str, parameter: Parameter, goal: float, found: PlannedChanges) -> Remedy:
     return Remedy(
         key, RemedyKind.CHANGE, title, f"{found.span}.", why, True, parameter, goal, found.work, None, found.supplies,
-        "New water that does not match shocks what it meets: the change has its gate for that.",
+        "New water that does not match shocks what it meets: check it against the tank before you pour.",
     )  # fmt: skip
 
 

@@ -205,7 +205,7 @@ def standing(case: Case, s: Situation, progress: CaseProgress, cause: Cause | No
         words = (
             "What it was opened for is no longer found."
             if gone
-            else "It goes on until a test or a look says otherwise."
+            else "It goes on until a test or a visual check says otherwise."
         )
         return CaseStanding(CaseState.REACHED if gone else CaseState.WAITING, words)
     last = s.ledger.last(case.parameter)
@@ -246,7 +246,7 @@ def _by_test(case: Case, s: Situation, progress: CaseProgress, last: Reading) ->
         return CaseStanding(CaseState.AHEAD, words, "Stop the doses and test again before going on.", last)
     if moved < -REAL_SDS * sqrt(chosen.sd**2 + last.sd**2):
         words = f"{capital(spoken(parameter))} went the other way: {measured} on {on}, {wanted} expected."
-        return CaseStanding(CaseState.CONTRADICTS, words, "Stop, test again, and think anew.", last)
+        return CaseStanding(CaseState.CONTRADICTS, words, "Stop, test again, and look for another cause.", last)
     words = f"{capital(spoken(parameter))} is {measured} on {on}, behind the {wanted} expected."
     return CaseStanding(CaseState.BEHIND, words, _why_behind(progress), last)
 

@@ -143,7 +143,7 @@ def _leaving(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
         return _held(finding, s, means)
     if parameter in (Parameter.NITRATE, Parameter.PHOSPHATE) and s.net(parameter) > 0:
         food = [one for one in lowering(s, means, parameter, "") if one.kind == RemedyKind.FOOD and one.fits]
-        return [*food, replace(_plain(finding), fits=not food, why="" if not food else "It rises on meanwhile.")]
+        return [*food, replace(_plain(finding), fits=not food, why="" if not food else "It keeps rising meanwhile.")]
     if parameter == Parameter.SALINITY and finding.rule == "leaving" and at_the_edge(s, parameter, 1.0):
         return moving_salinity(s, means)
     return []
@@ -161,7 +161,7 @@ def _held(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
     test = s.now.astimezone(s.zone).date() + timedelta(days=RE_TEST_DAYS)
     wait = Remedy(
         "wait", RemedyKind.WAIT, f"Leave it, and test {spoken(parameter)} again on {day_words(test)}", "",
-        "It falls on meanwhile." if ways else "It is in its band: another test says more than a guess.",
+        "It keeps falling meanwhile." if ways else "It is in its band: another test says more than a guess.",
         not ways, parameter,
     )  # fmt: skip
     return [*ways, wait]

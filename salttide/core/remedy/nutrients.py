@@ -56,21 +56,21 @@ def _less_food(s: Situation, means: Means, parameter: Parameter, goal: float, va
         if not weeks:
             soon = f"{settles}, not {s.show(parameter, now.level)}"
         return _fed(parameter, goal, f"Feed {less} % less: {name} {soon}", why, kept)
-    return _fed_and_changed(s, means, parameter, goal, kept, f"{settles}, {counted(round(weeks), 'week')} without")
+    slow = f"Less food alone takes {counted(round(weeks), 'week')} to bring it into its band; it then {settles}."
+    return _fed_and_changed(s, means, parameter, goal, kept, slow)
 
 
 def _fed_and_changed(
-    s: Situation, means: Means, parameter: Parameter, goal: float, kept: float, settles: str
+    s: Situation, means: Means, parameter: Parameter, goal: float, kept: float, slow: str
 ) -> Remedy | None:
     """Less food, and the changes that bring it into its band meanwhile."""
     level = inside_band(s, parameter)
     found = plan_changes(s, means, parameter, level) if level is not None else ""
     less = show_number((1 - kept) * 100, 0)
     if isinstance(found, str) or not found.enough:
-        return _fed(parameter, goal, f"Feed {less} % less", f"By itself it is slow: it {settles} changes.", 1.0)
+        return _fed(parameter, goal, f"Feed {less} % less", slow, 1.0)
     title = f"Feed {less} % less, and {found.words}: {spoken(parameter)} into its band"
-    why = f"Less food alone would be slow: it {settles} changes."
-    one = _fed(parameter, goal, title, why, kept)
+    one = _fed(parameter, goal, title, slow, kept)
     return replace(one, key=f"{one.key}-changes", how=f"{one.how} {found.span}.", work=found.work,
                    supplies=found.supplies)  # fmt: skip
 

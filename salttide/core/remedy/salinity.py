@@ -121,10 +121,10 @@ def _fresh(s: Situation, value: float, goal: float) -> Remedy:
         f"Lower salinity to {s.show(SALINITY, goal)}: swap {litres_words(litres)} for fresh water{over}",
         f"Take the tank water out first, then pour the RO/DI water slowly into strong flow or the sump. "
         f"At most {s.difference(SALINITY, s.system.limits.salinity)} a day. {_rising(s)}",
-        "Fresh water for tank water needs no salt and moves nothing but what is too concentrated.",
+        "Fresh water dilutes everything by the same share, which is just what is needed, and takes no salt.",
         True, SALINITY, goal, (*work, _test(s, work[-1].day, goal)), None,
         (Supply("RO/DI water", litres_words(litres)),),
-        "Poured in at one place or at once it shocks what sits there.",
+        "Poured in all at once, it shocks whatever sits there.",
     )  # fmt: skip
 
 
