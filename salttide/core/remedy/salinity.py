@@ -138,7 +138,7 @@ def _rising(s: Situation) -> str:
     if not s.moves(SALINITY) or s.net(SALINITY) <= 0:
         return "Then find the cause: missed top-offs."
     rise = s.difference(SALINITY, s.net(SALINITY))
-    return f"As it is, it rises by {rise} a day: top off what evaporates every day, or it comes back."
+    return f"It rises by {rise} a day through missed top-offs: top off every day what evaporates, or it comes back."
 
 
 def _salt_water(s: Situation, means: Means, value: float, goal: float) -> Remedy:
