@@ -75,10 +75,8 @@ def _aim(
 
 def planned_correction(uptake: UptakeContext, aims: Sequence[Aim], hours: int) -> Correction:
     """The plan of some aims, around planned changes. Errors name the field of their aim."""
-    steps = uptake.household.ahead(uptake.system).steps
-    ahead = [(work.day - uptake.household.today).days for work, _ in steps if work.is_change]
+    busy = uptake.household.ahead(uptake.system).busy(uptake.household.today)
     try:
-        busy = [day for day in ahead if day >= 1]
         return plan_correction(aims, uptake.water_now, uptake.system.volume_l, hours, busy)
     except SaltTideError as error:
         names = [aim.parameter.value for aim in aims]

@@ -16,7 +16,7 @@ from salttide.core.judgement.situation import Situation
 from salttide.core.ledger.plan import Plan, per_day_of
 from salttide.core.overview.state import Waters
 from salttide.core.planning.correction import WaterNow, water_now
-from salttide.core.planning.daily_fit import DailySupply
+from salttide.core.planning.daily_fit import DailySupply, supply_of
 from salttide.core.planning.dosing_words import DosedSystem
 from salttide.core.science.parameters import Parameter
 from salttide.core.system.system import System
@@ -68,12 +68,10 @@ class UptakeContext:
     @property
     def supply(self) -> DailySupply:
         """What it gets and uses a day."""
-        strengths = {one.name: one.strength_g_l for one in self.household.stored.additives if one.strength_g_l}
-        by_hand = "dosing_pump" not in self.system.gear
-        return DailySupply(
-            self.situation.rates, self.view.daily, self.changes, self.system.aims, self.system.volume_l, by_hand,
-            strengths,
-        )  # fmt: skip
+        household = self.household
+        faulty = household.ahead(self.system).faults(household.now, household.keeper.zone)
+        additives = household.stored.additives
+        return supply_of(self.system, self.situation.rates, self.view.daily, self.changes, additives, faulty)
 
     @property
     def review(self) -> Review:

@@ -86,3 +86,7 @@ class OneAim(ApiTest):
         self.assertIn("See to the pump first: the pump of calcium stock loses 18 %", first["advice"])
         items = self.get(f"/systems/{BEACON}/sheet")["next"]
         self.assertEqual([item["title"] for item in items if "calcium stock" in item["title"]], [items[0]["title"]])
+        # The correction does not set that pump higher either.
+        offer = self.get(self.url)
+        self.assertTrue(offer["body"]["adjust"])
+        self.assertEqual(self.post(f"{self.url}/preview", offer["body"])["daily"], [])

@@ -19,7 +19,7 @@ from salttide.core.planning.daily_fit import fitting_daily
 from salttide.core.planning.work_order import DoseWorkOrder, WaterWorkOrder
 from salttide.core.remedy.cause import PLAIN, cause_key
 from salttide.core.remedy.effect import effects
-from salttide.core.remedy.ions import aim_of, supply_of
+from salttide.core.remedy.ions import aim_of, supply
 from salttide.core.remedy.remedy import Remedy, RemedyKind
 from salttide.core.science.parameters import Parameter
 from salttide.core.system.aim import OwnAim
@@ -105,7 +105,7 @@ class OneVoice(unittest.TestCase):
                 if one.kind != RemedyKind.DOSE or not one.additive_id:
                     continue
                 additive = next(each for each in means.additives if each.id == one.additive_id)
-                fit = fitting_daily(supply_of(s, means), one.parameter, additive)
+                fit = fitting_daily(supply(s, means), one.parameter, additive)
                 aim = aim_of(s, one.parameter, s.system.aim(one.parameter), additive, fit)
                 plan = plan_correction([aim], water_now(state.water), s.system.volume_l, 12, means.busy)
                 grams = sum(dose.mass_g for step in plan.steps for dose in step.portions)

@@ -21,7 +21,6 @@ from ..ledger.entries import Care, Ledger
 from ..ledger.plan import DailyDose, Plan
 from ..ledger.verdict import Verdict, judge, judge_expected, series
 from ..planning.correction import off_course
-from ..planning.correction_work import CORRECTABLE, meant_for
 from ..planning.delivery import Diagnosis, refills
 from ..planning.done_change import without_litres
 from ..planning.hand_dose import hand_doses
@@ -210,8 +209,7 @@ def outlook(
     bare = without_litres(ledger, now - MEMORY, zone, left)
     cycle = breaking_in(situation) if system.stage == Stage.BREAKING_IN else None
     wrong = ahead.diagnoses(now, zone)
-    faults = {p: fault for one, fault in wrong for p in CORRECTABLE if meant_for(one.additive, p)}
-    means = ahead.means(system, ledger, now, zone, upkeep.rules, routine, faults)
+    means = ahead.means(system, ledger, now, zone, upkeep.rules, routine, ahead.faults(now, zone))
     dosing, to_mix = _dosing(situation, ahead, [fault for _, fault in wrong]), ahead.to_mix(today)
     basis = Basis(situation, judgement, means, dosing, cycle, bare, to_mix, ahead.cases)
     tests = retests(situation, judgement.findings)

@@ -11,6 +11,7 @@ from ..estimate.supplementation import Changes
 from ..ledger.entries import Change, Dose, Ledger
 from ..ledger.plan import DailyDose, DailyPlan, Plan, daily_as_recorded
 from ..planning.container import Container
+from ..planning.correction_work import CORRECTABLE, meant_for
 from ..planning.delivery import Diagnosis, diagnosis
 from ..planning.work_order import (
     WORKING_HOUR,
@@ -93,7 +94,6 @@ class Ahead:
             evaporation_l(ledger, now),
             self.busy(today),
             self.preferred,
-            "dosing_pump" not in system.gear,
             self.checked,
             faults,
         )
@@ -102,6 +102,11 @@ class Ahead:
         """The containers whose pump, tube or level is not as it should be."""
         found = [(one, diagnosis(one, self.containers, now, zone)) for one in self.containers]
         return [(one, fault) for one, fault in found if fault]
+
+    def faults(self, now: datetime, zone: tzinfo) -> dict[Parameter, Diagnosis]:
+        """Faulty pumps, by what they dose."""
+        wrong = self.diagnoses(now, zone)
+        return {p: fault for one, fault in wrong for p in CORRECTABLE if meant_for(one.additive, p)}
 
     def busy(self, today: date) -> tuple[int, ...]:
         """The days from today on (1: tomorrow) on which a planned change moves the water."""

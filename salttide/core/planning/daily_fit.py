@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from ..estimate.dose_review import Fit, Review, review_dose
@@ -13,12 +13,14 @@ from ..science.amount import dose_text
 from ..science.parameters import Parameter
 from ..system.additive_amount import rises
 from ..system.shelf import Additive
+from ..system.system import System
 
 
 @dataclass(frozen=True)
 class DailySupply:
     """What a system gets and uses a day: rates, daily doses, the routine of changes, aims (canonical), net volume in
-    L, whether doses without a container are given by hand, and the strength of solutions (g/L) by name."""
+    L, whether doses without a container are given by hand, the strength of solutions (g/L) by name, and
+    the parameters whose pump does not deliver what it is set to."""
 
     rates: Mapping[Parameter, Rate | None]
     daily: Sequence[DailyDose]
@@ -27,11 +29,22 @@ class DailySupply:
     volume_l: float
     by_hand: bool = True
     strengths: Mapping[str, float] = field(default_factory=dict)
+    faulty: Collection[Parameter] = ()
 
     def review(self, parameter: Parameter) -> Review:
         """Whether what comes in a day, by doses and changes, replaces what is used."""
         by_changes = brought_by_changes(self.changes, parameter, self.aims.get(parameter))
         return review_dose(self.rates.get(parameter), per_day_of(self.daily, parameter, self.volume_l), by_changes)
+
+
+def supply_of(
+    system: System, rates: Mapping[Parameter, Rate | None], daily: Sequence[DailyDose], changes: Changes | None,
+    additives: Iterable[Additive], faulty: Collection[Parameter],
+) -> DailySupply:  # fmt: skip
+    """What a system gets and uses a day, with what is on the shelf."""
+    strengths = {one.name: one.strength_g_l for one in additives if one.strength_g_l}
+    by_hand = "dosing_pump" not in system.gear
+    return DailySupply(rates, daily, changes, system.aims, system.volume_l, by_hand, strengths, faulty)
 
 
 @dataclass(frozen=True)
@@ -61,13 +74,14 @@ def _size(dose: DailyDose) -> str:
 
 
 def fitting_daily(supply: DailySupply, parameter: Parameter, additive: Additive | None) -> DailyFit | None:
-    """The daily dose that replaces what is used of a parameter; None where the present one fits, or is not known.
+    """The daily dose that replaces what is used of a parameter; None where the present one fits, or is not known, and
+    where its pump fails: that is repaired, a larger setting would hide it.
 
     The dose that raises the parameter most is made larger or smaller; where there is none, `additive` is dosed from
     now on. What has no mass of its own, such as a reactor, is left alone.
     """
     found = supply.review(parameter)
-    if found.fit not in (Fit.SHORT, Fit.OVER):
+    if found.fit not in (Fit.SHORT, Fit.OVER) or parameter in supply.faulty:
         return None
     raising = [dose for dose in supply.daily if dose.amounts.get(parameter, 0.0) > 0]
     wanted = found.proposed * supply.volume_l

@@ -15,7 +15,7 @@ from ..planning.daily_fit import fitting_daily
 from ..science.parameters import Parameter, spoken
 from ..system.catalogue import rule_kinds
 from ..system.finding import Advice, Certainty, Finding
-from .ions import RE_TEST_DAYS, at_the_edge, holding, raising, supply_of
+from .ions import RE_TEST_DAYS, at_the_edge, holding, raising, supply
 from .nutrients import lowering
 from .remedy import Means, Remedy, RemedyKind
 from .salinity import moving_salinity
@@ -178,8 +178,8 @@ def _high(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
     days = (value - goal) / -rate.per_day if rate and rate.per_day < 0 else None
     names = listed([dose.additive for dose in raising_it])
     back = f": about {max(1, round(days))} days at what is used now" if days and days < 60 else ""
-    fit = fitting_daily(supply_of(s, means), parameter, None)
-    over = supply_of(s, means).review(parameter).fit == Fit.OVER
+    fit = fitting_daily(supply(s, means), parameter, None)
+    over = supply(s, means).review(parameter).fit == Fit.OVER
     resume = fit.words if fit else f"the dose as it is now, {names}"
     stop = Remedy(
         "stop", RemedyKind.DAILY, f"Stop {names} until {name} tests {s.show(parameter, goal)}{back}",

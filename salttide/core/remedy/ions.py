@@ -13,7 +13,7 @@ from ..judgement.situation import Situation
 from ..ledger.verdict import REAL_SDS
 from ..planning.correction import Aim, Correction, CorrectionStep, DoseShare, plan_correction, water_now
 from ..planning.correction_work import additives_for, correction_work, side_words
-from ..planning.daily_fit import DailyFit, DailySupply, fitting_daily
+from ..planning.daily_fit import DailyFit, DailySupply, fitting_daily, supply_of
 from ..planning.work_order import PlannedWork, usual_salinity
 from ..science.amount import dose_text
 from ..science.parameters import Parameter, spoken
@@ -39,10 +39,9 @@ RE_TEST_DAYS = 4
 """A changed daily dose shows in a test after so many days (judgement)."""
 
 
-def supply_of(s: Situation, means: Means) -> DailySupply:
+def supply(s: Situation, means: Means) -> DailySupply:
     """What the system gets and uses a day."""
-    strengths = {one.name: one.strength_g_l for one in means.additives if one.strength_g_l}
-    return DailySupply(s.rates, s.plan.daily, means.changes, s.system.aims, s.system.volume_l, means.by_hand, strengths)
+    return supply_of(s.system, s.rates, s.plan.daily, means.changes, means.additives, means.faults)
 
 
 def raising(s: Situation, means: Means, parameter: Parameter) -> list[Remedy]:
@@ -71,8 +70,7 @@ def _pump_first(means: Means, parameter: Parameter) -> list[Remedy]:
 
 def _dosed(s: Situation, means: Means, parameter: Parameter, additive: Additive, first: bool) -> Remedy:
     """Doses of one additive within the daily limits, and the daily dose that holds what they reach."""
-    # A pump that fails is repaired: a larger setting would hide it.
-    fit = None if parameter in means.faults else fitting_daily(supply_of(s, means), parameter, additive)
+    fit = fitting_daily(supply(s, means), parameter, additive)
     key, goal = f"dose-{parameter.value}-{additive.id}", s.system.aim(parameter)
     assert goal is not None
     aim = aim_of(s, parameter, goal, additive, fit)
@@ -220,7 +218,7 @@ def holding(s: Situation, means: Means, parameter: Parameter) -> list[Remedy]:
     shelved = additives_for(parameter, means.additives, s.source)
     if parameter in means.faults:
         return _pump_first(means, parameter)
-    fit = fitting_daily(supply_of(s, means), parameter, shelved[0] if shelved else None)
+    fit = fitting_daily(supply(s, means), parameter, shelved[0] if shelved else None)
     today, name, edge = s.now.astimezone(s.zone).date(), spoken(parameter), at_the_edge(s, parameter)
     raised = raising(s, means, parameter) if edge else []
     if fit is None:

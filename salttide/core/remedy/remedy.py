@@ -114,7 +114,7 @@ class Means:
     rules of care, the day of the next change (None: none is due), litres that evaporate a day, the days from today on
     which a planned change moves the water, and the kinds of remedy the keeper prefers, by rule.
 
-    by_hand: whether doses without a container are given by hand · checked: the last check of an
+    checked: the last check of an
     instrument against a standard, by its name · faults: of the pumps that dose a parameter.
     """
 
@@ -126,6 +126,5 @@ class Means:
     evaporation_l: float = 0.0
     busy: tuple[int, ...] = ()
     preferred: Mapping[str, str] = field(default_factory=dict)
-    by_hand: bool = True
     checked: Mapping[str, InstrumentCheck] = field(default_factory=dict)
     faults: Mapping[Parameter, Diagnosis] = field(default_factory=dict)
