@@ -11,6 +11,7 @@ from ..basics.measures import litres_words, weight_words
 from ..basics.phrasing import capital, counted, day_words
 from ..estimate.confidence import CHECK_DAYS
 from ..judgement.situation import Situation
+from ..ledger.entries import UNNAMED
 from ..planning.change_step import PLUME_SALINITY
 from ..planning.correction_work import TEST_HOUR
 from ..planning.work_order import (
@@ -72,8 +73,9 @@ def _instrument(s: Situation, means: Means) -> Remedy | None:
         off = s.difference(SALINITY, check.off) if check else ""
         low = "low" if check and check.off < 0 else "high"
         why += ", and its check was right." if right else f", but its check showed it {off} {low}." if check else "."
+    which = "instrument" if last.instrument == UNNAMED else last.instrument
     return Remedy(
-        "instrument", RemedyKind.ACT, f"Check the {last.instrument} against a 35 ppt standard first",
+        "instrument", RemedyKind.ACT, f"Check the {which} against a 35 ppt standard first",
         "Enter the check under Shelf, Instruments: later readings are corrected by it.", why, doubted, SALINITY,
     )  # fmt: skip
 
