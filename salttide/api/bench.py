@@ -12,8 +12,9 @@ from salttide.core.estimate.forecast import foreseen
 from salttide.core.judgement.retest import Retest
 from salttide.core.ledger.bench import Examined, Row, accept, examine, usual_instruments
 from salttide.core.ledger.entries import Ledger
+from salttide.core.overview.state import SystemState
 from salttide.core.science.parameters import FACTS, Parameter, Tested
-from salttide.core.science.units import UNITS, in_keepers_units, unit_of
+from salttide.core.science.units import UNITS, in_keepers_units, show, unit_of
 from salttide.core.system.system import Stage, System
 from salttide.household import acts
 from salttide.store import picture as picture_store
@@ -66,6 +67,7 @@ class BenchRow(Model):
     last: LastReading | None
     band: BandShown | None
     again: str
+    plan: str
 
 
 class Bench(Model):
@@ -140,6 +142,7 @@ def bench(system_id: Id, ctx: In) -> Bench:
                 last=_last(ctx, ledger, parameter),
                 band=band_shown(parameter, system.bands.get(parameter), ctx.keeper.units),
                 again=_again(ctx, tests.get(parameter)),
+                plan=_planned(ctx, view, parameter),
             )
             for parameter in parameters
         ],
@@ -152,6 +155,12 @@ def _again(ctx: Context, test: Retest | None) -> str:
         return ""
     when = "due" if test.due <= ctx.today else phrase("bench.next", due=day_words(test.due))
     return f"{when}: {test.why}" if test.why else when
+
+
+def _planned(ctx: Context, view: SystemState, parameter: Parameter) -> str:
+    """What the plan that is followed expects of a test now; empty without one."""
+    expected = next((one.expected(view.now) for one in view.followed(parameter)), None)
+    return "" if expected is None else phrase("bench.plan_expects", value=show(parameter, expected, ctx.keeper.units))
 
 
 def _tested_at_home(system: System) -> set[Parameter]:

@@ -19,11 +19,12 @@ from salttide.core.science.amount import mass_text
 from salttide.core.science.parameters import Parameter
 from salttide.core.science.recipe import name_of_formula
 from salttide.core.science.units import show_difference, unit_of
+from salttide.household.what_if import setting_of
 from salttide.store import shelf
 
 from .context import Context, In
 from .models import Id, Model, RequestModel, name_of
-from .whatif import CorrectionBody, VariantBody, setting_of
+from .whatif import CorrectionBody, VariantBody
 
 if TYPE_CHECKING:
     from salttide.core.planning import finder
@@ -61,7 +62,7 @@ def find(system_id: Id, body: FindBody, ctx: In) -> FoundPlan:
     """The cheapest plan that keeps every parameter in its band for eight weeks."""
     from salttide.core.planning import finder  # loaded with its solver only when first needed
 
-    setting = setting_of(ctx, system_id, 56)
+    setting = setting_of(ctx.household, ctx.stored.system(system_id), 56)
     dosings = [Dosing.NONE] + [Dosing.TWO_PART] * body.two_part + [Dosing.LIMEWATER] * body.limewater
     prices = shelf.prices(ctx.connection, shelf.Shelved.ADDITIVE)
     compounds = {one.formula: prices[one.id] for one in ctx.stored.additives if one.id in prices}

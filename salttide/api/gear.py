@@ -13,9 +13,9 @@ from salttide.core.basics.number_text import percent, show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words, day_words
 from salttide.core.system.system import System
-from salttide.core.upkeep.care import going_on
-from salttide.core.upkeep.gear import Part, PartKept, check_part, part_kinds, parts_of, with_spares
+from salttide.core.upkeep.gear import Part, PartKept, check_part, part_kinds, with_spares
 from salttide.core.upkeep.task import tasks
+from salttide.household.purchases import worn_parts
 from salttide.store import gear as gear_store
 from salttide.store import picture as picture_store
 
@@ -93,19 +93,10 @@ class SystemGear(Model):
     parts: list[PartShown]
 
 
-class Buy(Model):
-    """Something to buy, and by when."""
-
-    system_id: int
-    part: str
-    words: str
-
-
 class Gear(Model):
-    """All wearing parts, and what to buy."""
+    """All wearing parts."""
 
     systems: list[SystemGear]
-    buy: list[Buy]
 
 
 NEAR_DAYS = 300
@@ -114,32 +105,18 @@ NEAR_DAYS = 300
 @router.get("/gear")
 def gear(ctx: In) -> Gear:
     """The parts of all systems."""
-    systems, buy = [], []
+    systems = []
     for parts, system in ctx.household.each(lambda system: (_parts(ctx, system), system)).values():
         photos = _photos(ctx, system.id)
         systems.append(
             SystemGear(system_id=system.id, name=system.name, parts=[_shown(ctx, part, photos) for part in parts])
         )
-        buy += [
-            (part.changes_on, Buy(system_id=system.id, part=part.kind.key, words=_buy(system.name, part, ctx.today)))
-            for part in parts
-            if part.to_buy(ctx.today)
-        ]
-    buy.sort(key=lambda pair: pair[0] or ctx.today)
-    return Gear(systems=systems, buy=[each for _, each in buy])
+    return Gear(systems=systems)
 
 
 def _parts(ctx: Context, system: System) -> list[Part]:
     """The parts of a system: first those to buy or with lost flow, then the most worn."""
-    ledger, zone = ctx.household.ledger(system), ctx.keeper.zone
-    rules = ctx.household.rules(system)
-    placed: dict[str, date] = {}
-    for item in ctx.household.placed:
-        if item.system_id == system.id and item.day >= ctx.today:
-            placed[item.task] = min(item.day, placed.get(item.task, item.day))
-    stirs = going_on(ledger.looks, (), ctx.now, zone)
-    kept = ctx.stored.parts_kept[system.id]
-    found = parts_of(system, rules, ledger.care, kept, placed, stirs, ctx.today, zone)
+    found = worn_parts(ctx.household, system)
     return sorted(found, key=lambda part: (_calm(part, ctx.today), part.lives[0].left if part.lives else 1.0))
 
 
@@ -218,13 +195,6 @@ def _spare_words(part: Part, today: date) -> str:
     if part.to_buy(today):
         return phrase("gear.to_buy") if part.spares is None else phrase("gear.none_left_buy_one")
     return phrase("gear.none_on_the_shelf") if part.spares == 0 else phrase("gear.not_counted")
-
-
-def _buy(system: str, part: Part, today: date) -> str:
-    on = part.changes_on
-    assert on is not None
-    by = "now" if on <= today else f"by {day_words(on)}"
-    return phrase("gear.for", kind=part.kind.name, system=system, by=by)
 
 
 def _flow_words(part: Part) -> str:

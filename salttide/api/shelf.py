@@ -10,6 +10,7 @@ from salttide.core.basics.errors import at_field, check_range
 from salttide.core.basics.measures import grams_words, litres_words
 from salttide.core.basics.number_text import fraction, percent, show_number
 from salttide.core.basics.phrases import phrase
+from salttide.core.basics.phrasing import day_words
 from salttide.core.basics.refused import refused
 from salttide.core.science.additives import COMPOUNDS, effects
 from salttide.core.science.food import Food, brought, check_food
@@ -20,6 +21,7 @@ from salttide.core.science.units import show_difference, unit_of
 from salttide.core.system.additive_amount import SAMPLE_VOLUME_L, sample_rises, sample_size
 from salttide.core.system.catalogue import food_kinds
 from salttide.core.system.shelf import Additive
+from salttide.household.purchases import Purchase, PurchaseKind, purchases
 from salttide.household.start import add_starters
 from salttide.store import shelf
 from salttide.store.shelf import Shelved
@@ -48,6 +50,18 @@ class AdditiveShown(AdditiveBody):
     id: int
     words: str
     expired: bool
+
+
+class PurchaseShown(Model):
+    """Something to buy: what, why, by when, and what it is for. system_id: 0 where it is for all."""
+
+    kind: PurchaseKind
+    words: str
+    reason: str
+    by: str
+    urgent: bool
+    system_id: int
+    key: str
 
 
 class FoodBody(RequestModel):
@@ -120,6 +134,20 @@ def shelf_shown(ctx: In) -> ShelfAnswer:
             )
             for kind in food_kinds().values()
         ],
+    )
+
+
+@router.get("/shelf/purchases")
+def to_buy(ctx: In) -> list[PurchaseShown]:
+    """What there is to buy for all systems, what is needed first at the top."""
+    return [_purchase_shown(ctx, one) for one in purchases(ctx.household)]
+
+
+def _purchase_shown(ctx: Context, one: Purchase) -> PurchaseShown:
+    urgent = one.by is None or one.by <= ctx.today
+    by = phrase("purchase.now") if one.by is None or urgent else phrase("purchase.by", day=day_words(one.by))
+    return PurchaseShown(
+        kind=one.kind, words=one.words, reason=one.reason, by=by, urgent=urgent, system_id=one.system_id, key=one.key
     )
 
 

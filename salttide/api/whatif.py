@@ -15,9 +15,7 @@ from salttide.core.basics.number_text import fraction, percent
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import moment_words
 from salttide.core.basics.refused import refused
-from salttide.core.estimate.evaporation import evaporation_l
 from salttide.core.estimate.forecast import Course
-from salttide.core.ledger.plan import Plan
 from salttide.core.planning.variant import (
     Dosing,
     Variant,
@@ -34,15 +32,14 @@ from salttide.core.planning.variant_choice import (
     adopted_words,
     month_cost,
     prices_of,
-    start_doses,
     start_work,
     starting_variants,
 )
 from salttide.core.science.parameters import FACTS, Parameter
 from salttide.core.science.recipe import name_of_formula
 from salttide.core.science.units import show, unit_of
-from salttide.core.upkeep.due import minutes_of
-from salttide.core.upkeep.rota import WATER_CHANGE
+from salttide.core.system.system import System
+from salttide.household import what_if
 from salttide.household.dosing import as_given, set_pumps
 from salttide.store import change as change_store
 from salttide.store import shelf
@@ -69,7 +66,8 @@ class CorrectionBody(RequestModel):
 
 
 class VariantBody(RequestModel):
-    """A way of keeping the water, in the keeper's units. alkalinity: dosed a day; null for as much as is used."""
+    """A way of keeping the water, in the keeper's units. alkalinity: dosed a day; null for as much as is used ·
+    plan: the cause whose proposed plan is followed besides."""
 
     name: str = Field("", max_length=60)
     percent: float
@@ -80,6 +78,7 @@ class VariantBody(RequestModel):
     alkalinity: float | None = None
     food_percent: float = 100.0
     correction: list[CorrectionBody] = Field(default_factory=list, max_length=5)
+    plan: str = Field(default="", max_length=60)
 
 
 class WhatIfBody(RequestModel):
@@ -96,7 +95,7 @@ class Priced(Choice):
 
 
 class WhatIfOffer(Model):
-    """What can be compared, and three ways to start from: as now, and two others."""
+    """What can be compared, three ways to start from (as now, and two others), and the plans that are proposed."""
 
     name: str
     alkalinity_unit: str
@@ -105,6 +104,7 @@ class WhatIfOffer(Model):
     dosings: list[Choice]
     largest_percent: float
     variants: list[VariantBody]
+    plans: list[VariantBody]
     missing: list[str]
 
 
@@ -177,8 +177,18 @@ def options(system_id: Id, ctx: In) -> WhatIfOffer:
         dosings=named("whatif.dosing"),
         largest_percent=percent(system.methods.largest_fraction),
         variants=[variant_shown(ctx, name, variant) for name, variant in started],
+        plans=_plans(ctx, system, started),
         missing=missing,
     )
+
+
+def _plans(ctx: Context, system: System, started: Sequence[tuple[str, Variant]]) -> list[VariantBody]:
+    """The routine as it is, with each plan that is proposed."""
+    if not started:
+        return []
+    now = variant_shown(ctx, *started[0])
+    found = what_if.proposals(ctx.household.outlook(system))
+    return [now.model_copy(update={"name": one.purpose, "plan": cause.key}) for cause, one in found]
 
 
 def variant_shown(ctx: Context, name: str, variant: Variant) -> VariantBody:
@@ -214,32 +224,25 @@ def _written_out() -> TypeAdapter[Compared]:
 @router.post("", response_model=Compared)
 def compare(system_id: Id, body: WhatIfBody, ctx: In) -> Response:
     """Variants side by side, without effect; called while typing, so serialised once."""
-    setting = setting_of(ctx, system_id, body.days)
+    setting = what_if.setting_of(ctx.household, ctx.stored.system(system_id), body.days)
     variants, outcomes = [], []
     for place, wanted in enumerate(body.variants):
         try:
-            variant = variant_of(ctx, wanted)
-            outcomes.append(
-                try_variant(setting, variant, start_doses(setting, [one.as_planned for one in wanted.correction]))
-            )
+            start = _started(ctx, setting, wanted)
+            outcomes.append(try_variant(start.setting, start.variant, start.events))
         except SaltTideError as error:
             error.field = f"variants.{place}.{error.field}"
             raise
-        variants.append(variant)
+        variants.append(start.variant)
     strips = [_strip(ctx, setting, parameter, outcomes) for parameter in outcomes[0].courses]
     asked = [_asked(ctx, variant, outcome) for variant, outcome in zip(variants, outcomes, strict=True)]
     answer = Compared(ctx.now.astimezone(ctx.keeper.zone), strips, asked)
     return Response(_written_out().dump_json(answer), media_type="application/json")
 
 
-def setting_of(ctx: Context, system_id: int, days: int) -> WhatIfContext:
-    """What all variants of a system start from."""
-    system, now = ctx.stored.system(system_id), ctx.now
-    view = ctx.household.waters(system)
-    plan = Plan(daily=view.daily)
-    minutes = minutes_of(ctx.household.rules(system), WATER_CHANGE)
-    evaporation = evaporation_l(view.ledger, now)
-    return WhatIfContext(system, view.ledger, view.rates(), plan, now, days, minutes, evaporation)
+def _started(ctx: Context, setting: WhatIfContext, body: VariantBody) -> what_if.Start:
+    corrections = [one.as_planned for one in body.correction]
+    return what_if.started(ctx.household, setting, variant_of(ctx, body), corrections, body.plan)
 
 
 def variant_of(ctx: Context, body: VariantBody) -> Variant:
@@ -291,7 +294,8 @@ def _asked(ctx: Context, variant: Variant, outcome: WhatIfOutcome) -> Asked:
 @router.post("/adopt", status_code=201)
 def adopt(system_id: Id, body: VariantBody, ctx: In, key: Key) -> Recorded:
     """Adopt a variant: its routine of changes, its salt as the default, and its daily doses from today."""
-    setting, variant = setting_of(ctx, system_id, 7), variant_of(ctx, body)
+    variant = variant_of(ctx, body)
+    setting = what_if.setting_of(ctx.household, ctx.stored.system(system_id), 7)
     try_variant(setting, variant)
     daily, _ = daily_of(setting, variant)
     system = replace(setting.system, methods=adopted_methods(setting.system.methods, variant))
@@ -306,7 +310,10 @@ def adopt(system_id: Id, body: VariantBody, ctx: In, key: Key) -> Recorded:
             doses = as_given(system, rest, None)
             change_store.set_daily(connection, system_id, ctx.today + timedelta(days=1), doses, key)
         change_store.add_work(connection, system_id, key, work)
-        return adopted_words(variant)
+        if not body.plan:
+            return adopted_words(variant)
+        words = what_if.follow(ctx.household, connection, system, body.plan, variant, key)
+        return phrase("whatif.with_the_plan", routine=adopted_words(variant), plan=words)
 
     return ctx.record(key, act)
 

@@ -66,7 +66,6 @@ PUBLIC: dict[str, tuple[str, ...]] = {
     "planning.batch": _names("keeps_days"),
     "planning.batch_plan": _names("Portion headroom_l plan_batch share_batch"),
     "ledger.stock": _names("salt_left"),
-    "runbook.outage": _names("cooling_h"),
     "science.dosing": _names("Between correct_in_order correction_days uptake_between uptake_per_day"),
     "estimate.supplementation": _names(
         "Means Need Reactor changes_carry day_amount left_behind magnesium_plausible need_from_uptake plan_routine "
@@ -85,6 +84,7 @@ PUBLIC: dict[str, tuple[str, ...]] = {
         "largest_safe_lime_reservoir_l largest_safe_reservoir_l lime_flood reservoir_days salinity_after_evaporation "
         "salinity_after_flood salinity_drift_per_day"
     ),
+    "science.heat": _names("cooled_by_ice_k cooling_h evaporating_l_day heat_loss_w_k warming_w"),
     "science.geometry": _names(
         "bow_front_volume_l box_volume_l cylinder_volume_l hexagon_volume_l net_volume_by_salt net_volume_l "
         "quarter_round_volume_l rock_displacement_l sand_displacement_l"

@@ -131,7 +131,7 @@ class Household:
     def _assembled(self, system: System, keeping: Availability, ahead_days: int) -> SystemState:
         """Everything the state depends on is in `rest`: within a minute the same inputs give the same state."""
         ledger, upkeep, ahead = self.ledger(system), self._upkeep(system, keeping), self.ahead(system)
-        off, expired, left = self.stored.rules_off[system.id], self._expired, self.stored.changes_left
+        off, expired, left = self.stored.rules_off[system.id], self.expired, self.stored.changes_left
         rest = (system, upkeep, ahead, minute_of(self.now), self.keeper, off, expired, left)
 
         def assemble() -> SystemState:
@@ -178,7 +178,8 @@ class Household:
         return rota_store.away_days(self.stored.reading(), self.today)
 
     @cached_property
-    def _expired(self) -> dict[tuple[str, Parameter], date]:
+    def expired(self) -> dict[tuple[str, Parameter], date]:
+        """The day an instrument's reagent expired, where it has, by instrument and parameter."""
         return instrument_store.expired(self.stored.reading(), self.today)
 
     def ahead(self, system: System) -> Ahead:

@@ -37,9 +37,12 @@ def cause_of(view: SystemState, key: str) -> Cause:
     return found
 
 
-def choose(household: Household, connection: sqlite3.Connection, system: System, key: str, remedy: str, by: str) -> str:
-    """Choose a remedy for a cause: its steps go on the rota, its daily dose counts from now on, and a case follows it.
-    Returns what was done in words. Raises NotFoundError, ConflictError."""
+def choose(
+    household: Household, connection: sqlite3.Connection, system: System, key: str, remedy: str, by: str,
+    daily: bool = True,
+) -> str:  # fmt: skip
+    """Choose a remedy for a cause: its steps go on the rota, its daily dose counts from now on (unless not `daily`),
+    and a case follows it. Returns what was done in words. Raises NotFoundError, ConflictError."""
     view = household.outlook(system)
     cause = cause_of(view, key)
     chosen = next((one for one in cause.remedies if one.key == remedy), None)
@@ -50,7 +53,7 @@ def choose(household: Household, connection: sqlite3.Connection, system: System,
     same = {one.case.plan for one in view.cases if one.case.key == key}
     _end_live(connection, view.cases, same, household, by)
     change_store.add_work(connection, system.id, by, _at_this_tank(connection, system, chosen.work))
-    if chosen.daily is not None:
+    if daily and chosen.daily is not None:
         give_daily(household, connection, system, view.basis.situation.plan.daily, chosen.daily, by)
     frozen = chosen_from(chosen, view.basis.situation)
     remedy_store.open_case(connection, system.id, cause.finding.rule, cause.parameter, frozen, household.now, by)

@@ -11,6 +11,7 @@ from typing import Any
 
 from salttide.core.basics.errors import NotFoundError
 from salttide.core.remedy.case import Case, CaseTurn, Chosen, ExpectedValue, TurnKind
+from salttide.core.remedy.remedy import Supply
 from salttide.core.science.parameters import Parameter
 
 from .by_system import BySystem
@@ -48,7 +49,8 @@ def _chosen(table: dict[str, Any]) -> Chosen:
     """A remedy as it was frozen: what a version did not have yet gets its default, what is not known is ignored."""
     known = {one.name: table[one.name] for one in fields(Chosen) if one.name in table}
     course = tuple(ExpectedValue(to_moment(at), *values) for at, *values in table.get("course", []))
-    return Chosen(**{**known, "course": course})
+    bought = tuple(Supply(**one) for one in table.get("to_buy", []))
+    return Chosen(**{**known, "course": course, "to_buy": bought})
 
 
 def open_case(

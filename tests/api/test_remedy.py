@@ -62,6 +62,26 @@ class Chosen(Cases):
         self.post(f"/record/{done['command']}/undo", None)
         self.assertEqual(self.content(), before)
 
+    def test_the_bench_says_what_the_plan_expects_of_a_test(self) -> None:
+        def row(parameter: str) -> Any:
+            return next(one for one in self.get(f"/systems/{BEACON}/bench")["rows"] if one["parameter"] == parameter)
+
+        self.assertEqual(row("alkalinity")["plan"], "")
+        self.choose(BEACON, LOW)
+        course = self.get(f"/systems/{BEACON}/remedies/{LOW}")["course"]
+        aim, unit = course["aim"], course["unit"]
+        # Once all steps are done in time it expects the aim.
+        for day in range(2):
+            self.later(day)
+            for step in self.steps(BEACON, ("dose",))[:1]:
+                self.done(BEACON, step)
+        self.later(6)
+        said = row("alkalinity")["plan"]
+        value = float(said.removeprefix("your plan expects about ").split()[0])
+        self.assertIn(unit, said)
+        self.assertAlmostEqual(value, aim, delta=0.3)
+        self.assertEqual(row("calcium")["plan"], "")
+
     def test_the_pump_is_set_higher_by_as_much_as_the_dose(self) -> None:
         before = {one["name"]: one["set_ml"] for one in self.get(f"/systems/{BEACON}/containers")["containers"]}
         how = self.first(BEACON, LOW)["how"]

@@ -6,7 +6,8 @@ from dataclasses import replace
 from salttide.core.basics.errors import DomainError
 from salttide.core.planning.match_gate import heating_min
 from salttide.core.runbook.file import runbook
-from salttide.core.runbook.outage import cooling_h, outage, tank_job
+from salttide.core.runbook.outage import outage, tank_job
+from salttide.core.science.heat import cooling_h
 from salttide.core.science.parameters import Parameter
 from salttide.core.system.livestock import Animal, Demand, air_bound, check_animal
 from tests.core.cases import BEACON, SLIPWAY

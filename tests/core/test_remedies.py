@@ -6,6 +6,7 @@ Water of 200 L with a large-polyp band: 34-35.5 ppt (aim 35), 7.5-9.5 dKH (8.5),
 NO3 2-15 (sqrt 30 = 5.5), PO4 0.02-0.10 (sqrt 0.002 = 0.045) mg/L.
 """
 
+import re
 import unittest
 from dataclasses import dataclass, field, replace
 from datetime import timedelta
@@ -17,9 +18,12 @@ from salttide.core.judgement.situation import Situation
 from salttide.core.ledger.entries import Evaporation
 from salttide.core.ledger.plan import DailyDose, Plan
 from salttide.core.planning.delivery import Diagnosis
+from salttide.core.remedy.ammonia import ammonia_change
+from salttide.core.remedy.case import chosen_from
 from salttide.core.remedy.cause import Cause, advised, causes_of
 from salttide.core.remedy.effect import effects
 from salttide.core.remedy.remedy import InstrumentCheck, Means, Remedy, RemedyKind
+from salttide.core.science.carbonate import pco2_uatm_from_ph_nbs
 from salttide.core.science.parameters import Parameter
 from salttide.core.science.salt_calibration import mixed_water
 from salttide.core.system.aim import OwnAim
@@ -213,19 +217,31 @@ CASES = [
     Case("Nitrate rises and leaves in four days: a little less food, no change of its own.",
          [*water(nitrate=None), *falling("nitrate", 6.0, 0.5, 5, 3.5)], FOOD, "Feed 50 % less", {DOSE, CHANGE}),
     # pH: air before buffer.
-    Case("pH 7.75 with 8.4 dKH: the room's air.", AIR, ACT, never={DOSE}),
+    Case("pH 7.75 with 8.4 dKH: the room's air.", AIR, ACT, "Let outdoor air in", never={DOSE}),
     Case("The same since the windows are shut.", AIR, ACT, never={DOSE}, happened=[("windows_shut", 30)]),
-    Case("pH 8.6.", water(ph=8.6, alkalinity="7.8 dKH"), WAIT, never={DOSE}),
-    Case("pH 7.95 at dawn and 8.4 at dusk.", [*water(1.5, ph=7.95), ("ph", 8.4, 1)], ACT, never={DOSE}),
+    Case("pH 8.6: nothing more that raises it, and no acid.", water(ph=8.6, alkalinity="7.8 dKH"), WAIT,
+         "Give no alkalinity until it is lower", never={DOSE}),
+    Case("pH 8.6 while soda is given: in smaller portions.", water(ph=8.6, alkalinity="7.8 dKH"), WAIT,
+         "smaller portions", never={DOSE}, daily=(SODA,)),
+    Case("pH 7.95 at dawn and 8.4 at dusk: a refugium lit by night.", [*water(1.5, ph=7.95), ("ph", 8.4, 1)], ACT,
+         "Light the refugium at night", never={DOSE}, more={"gear": ("refugium",)}),
     # Temperature, animals, ammonia.
-    Case("27.2 degrees: second thermometer, heater, fan.", water(temperature=27.2), ACT, never={CHANGE, FRESH}),
-    Case("23 degrees.", water(temperature=23.0), ACT, never={CHANGE}),
+    Case("27.2 degrees: the heater may be stuck, so it is unplugged first.", water(temperature=27.2), ACT,
+         "Unplug the heater until the water is back at 25.5 °C", never={CHANGE, FRESH},
+         more={"gear": ("heater", "fan")}),
+    Case("27.2 degrees in a tank without a heater: a fan.", water(temperature=27.2), ACT, "Blow a fan",
+         never={CHANGE, FRESH}),
+    Case("23 degrees: the heater.", water(temperature=23.0), ACT, "Check the heater", never={CHANGE},
+         more={"gear": ("heater",)}),
+    Case("23 degrees and no heater.", water(temperature=23.0), ACT, "Put in a heater", never={CHANGE}),
     Case("26.55 degrees: less than the thermometer tells.", water(temperature=26.55), WAIT),
     Case("24.6 in the morning and 26.0 at night.", [*water(1.5, temperature=24.6), ("temperature", 26.0, 1)], ACT),
     Case("A pipefish that bears 25.5 at 26.2.", water(temperature=26.2), ACT, never={CHANGE},
          more={"animals": {"pipefish": {"temperature": (22, 25.5)}}}),
     Case("Two milligrams of ammonia at pH 8.2: emergency, before everything.",
-         water(ammonia=2.0, alkalinity="7.0 dKH"), ACT, never={DOSE}),
+         water(ammonia=2.0, alkalinity="7.0 dKH"), ACT, "now, with matched water", never={DOSE}),
+    Case("Half a milligram at pH 8.2 is 0.03 of the toxic part: watched, not changed.", water(ammonia=0.5, ph=8.2),
+         WAIT, "test ammonia in 24 hours", never={DOSE, CHANGE, ACT}),
     Case("A milligram of ammonia and low alkalinity: no alkalinity meanwhile, it raises pH and with it toxic ammonia.",
          water(ammonia=1.0, alkalinity="7.0 dKH"), ACT, never={DOSE}),
     Case("Fish gasp: air.", water(), ACT, looks={1: ["gasping"]}),
@@ -260,7 +276,8 @@ def described(case: Case) -> Situation:
     limits = (
         replace(s.system.own_limits, alkalinity_meq_l=case.more["limit"] / 2.80385) if "limit" in case.more else None
     )
-    system = replace(s.system, own_aims=aims, own_limits=limits or s.system.own_limits)
+    gear = case.more.get("gear", s.system.gear)
+    system = replace(s.system, own_aims=aims, own_limits=limits or s.system.own_limits, gear=gear)
     ledger = s.ledger
     if case.missing_l:
         # The level was down when it was tested: what evaporated is in the reading.
@@ -393,6 +410,80 @@ class EveryRemedy(unittest.TestCase):
                 for cause in found:
                     for one in cause.remedies:
                         effects(one, s)
+
+
+class Heat(unittest.TestCase):
+    """100 x 50 x 40 cm: panels 4 x sqrt(0.5) x 0.4 = 1.131 m2 x 5.5 + 0.5 m2 x 20 = 16.22 W for each degree."""
+
+    def ways(self, **water_of) -> dict[str, Remedy]:
+        case = Case("", water(**water_of), ACT, more={"gear": ("heater", "fan", "chiller")})
+        return {one.key: one for cause in causes(case) for one in cause.remedies}
+
+    def test_a_fan_takes_the_watts_away_that_it_evaporates(self):
+        # 27.2 to 25.5: 1.7 x 16.22 = 27.6 W; x 86 400 s / 2 440 000 J/L = 0.98 L a day.
+        ways = self.ways(temperature=27.2)
+        self.assertIn("about 28 W away to hold 1.7 °C less: 1.0 L more evaporate a day", ways["fan"].why)
+        self.assertEqual([*ways], ["heater", "chiller", "fan", "ice"])
+
+    def test_where_the_heat_is_too_much_for_a_fan_it_says_so(self):
+        # 30.5 to 25.5: 5 x 16.22 = 81 W, over 60. A day's step of 1 degree takes 2 bottles:
+        # (18 x 2.1 + 334 + 30.5 x 4.18) / (200 x 4.09) = 0.61 degrees each.
+        ways = self.ways(temperature=30.5)
+        self.assertFalse(ways["fan"].fits)
+        self.assertIn("Float 2 closed bottles", ways["ice"].title)
+
+    def test_a_heater_by_the_heat_that_is_lost_and_the_way_there(self):
+        # 23 to 25.5 in 3 days: (25.5 - 18) x 16.22 = 122 W, and 200 x 4090 x 0.833 / 86 400 = 7.9 W. A heater of 1.5 x
+        # 122 = 182: the next of the usual steps of 25 is 200 W.
+        heater = self.ways(temperature=23.0)["heater"]
+        self.assertIn("takes about 122 W, and the way there 8 W more", heater.why)
+        self.assertIn("It has to give 130 W here: one of 200 W is right", heater.how)
+        self.assertEqual(len(heater.work), 3)
+
+    def test_its_course_runs_evenly_to_the_aim(self):
+        case = Case("", water(temperature=23.0), ACT)
+        heater = self.ways(temperature=23.0)["heater"]
+        course = chosen_from(heater, described(case)).course
+        self.assertEqual([round(point.value, 1) for point in course], [23.0, 25.5])
+        self.assertEqual(course[-1].at.date(), heater.last_day)
+
+
+class Air(unittest.TestCase):
+    def test_outdoor_air_is_worth_what_the_carbonate_system_says(self):
+        s = described(Case("", AIR, ACT))
+        ways = {one.key: one for cause in causes(Case("", AIR, ACT)) for one in cause.remedies}
+        alkalinity, salinity, warm = (
+            s.value(p) for p in (Parameter.ALKALINITY, Parameter.SALINITY, Parameter.TEMPERATURE)
+        )
+        said = float(re.search(r"come to pH (\d\.\d+)", ways["window"].why)[1])
+        # 425 ppm of dry air over warm water is about 412 µatm, and that is what the water of this pH holds.
+        self.assertAlmostEqual(float(pco2_uatm_from_ph_nbs(said, alkalinity, salinity, warm)) / 412.0, 1.0, delta=0.02)
+        self.assertFalse(ways["buffer"].fits)
+
+    def test_alkalinity_comes_first_where_it_is_low_too(self):
+        found = causes(Case("", [*water(ph=7.75, alkalinity="6.5 dKH"), ("ph", 7.8, 6)], DOSE))
+        after = [one.first for one in found if one.finding.rule == "ph_low_with_alkalinity"]
+        self.assertTrue(all(one.kind == WAIT and "until alkalinity is at 8.5 dKH" in one.title for one in after))
+
+
+class Ammonia(unittest.TestCase):
+    def test_the_change_brings_the_toxic_part_to_where_it_is_safe(self):
+        # 0.05 to 0.02 mg/L leaves two fifths: 60 %, over a half, so in two: 1 - sqrt(0.4) = 36.75 % each.
+        found = ammonia_change(200.0, 0.05)
+        assert found
+        self.assertEqual(found.times, 2)
+        self.assertAlmostEqual(found.share, 0.36754, places=5)
+        self.assertAlmostEqual(found.all_l, 147.0, delta=0.1)
+        # 0.03 leaves two thirds: a third of the water once. 0.32 leaves a sixteenth: four halves.
+        self.assertAlmostEqual(ammonia_change(90.0, 0.03).litres, 30.0, delta=0.01)
+        self.assertEqual(ammonia_change(90.0, 0.32).times, 4)
+        self.assertIsNone(ammonia_change(90.0, 0.02))
+
+    def test_the_case_expects_the_total_that_is_left(self):
+        ways = proposed(Case("", water(ammonia=2.0), ACT))
+        change = next(one for one in ways if one.key == "change_now")
+        share, times = (float(n) for n in re.search(r"change (\d+) % .*?(\d) times", change.title).groups())
+        self.assertAlmostEqual(change.aim, 2.0 * (1 - share / 100) ** times, delta=0.02)
 
 
 class Preferred(unittest.TestCase):

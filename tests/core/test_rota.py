@@ -186,8 +186,8 @@ class Next(unittest.TestCase):
             reading(Parameter.TEMPERATURE, 25.4),
         )  # fmt: skip
         first = self.view(BEACON, book, planned=planned).next[0]
-        self.assertEqual((first.title, first.urgent), ("Ammonia: emergency", True))
-        self.assertIn("Change as much matched water as you have", first.reason)
+        self.assertEqual((first.title[:16], first.urgent), ("Ammonia: change ", True))
+        self.assertIn("Take out what is dead", first.reason)
 
     def test_overdue_tests_are_named(self):
         titles = [item.title for item in self.view(BEACON, self.low()).next]

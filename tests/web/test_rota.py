@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from typing import Any
 
 from tests.stage import PHONE
 from tests.web.base import WebTest, expect
@@ -193,6 +194,20 @@ class OtherParts(WebTest):
         self.sees(self.page.get_by_text(f"{words}: as you chose"))
         self.button("Undo").click()
         self.sees(self.page.get_by_text(re.compile("Undone")))
+
+    def test_a_day_typed_before_the_app_has_said_what_day_it_is_is_read_then(self) -> None:
+        held: list[Any] = []
+        self.page.route("**/api/harbour", lambda route: held.append(route))
+        self.open("/systems/3/tasks/heater_check", "Rota")
+        self.page.get_by_label("Last done on").fill("yesterday")
+        self.until(lambda: bool(held))
+        for route in held:
+            route.continue_()
+        self.page.unroute("**/api/harbour")
+        # The demo's today is Tue 24 Nov.
+        self.sees(self.page.get_by_text("24 Nov").first)
+        self.page.get_by_label("Last done on").blur()
+        expect(self.page.get_by_label("Last done on")).to_have_value("Mon 23 Nov")
 
     def test_when_a_task_was_last_done_is_remembered(self) -> None:
         self.open("/systems/3/tasks/heater_check", "Rota")

@@ -53,7 +53,7 @@ class WhatIf(WebTest):
         self.sees(self.page.get_by_text("soda ash a day.").first)
         self.sees(self.page.get_by_text("At the start", exact=False).first)
         self.button("Compare it").click()
-        self.sees(self.page.get_by_text("The plan that was found is in the comparison."))
+        self.sees(self.page.get_by_text("The plan is in the comparison."))
         found = self.page.get_by_label("Plan C", exact=True)
         expect(found.get_by_label("Name of plan C")).to_have_value("found")
         found.get_by_role("button", name="Use this plan").click()

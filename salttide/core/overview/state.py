@@ -97,8 +97,12 @@ class SystemState(Waters):
 
     def course_of_case(self, parameter: Parameter) -> tuple[ExpectedValue, ...]:
         """What the case that is followed for a parameter expected when it was chosen; nothing without one."""
-        live = [one.case for one in self.cases if one.standing.live and one.case.parameter == parameter]
-        return live[-1].chosen.course if live else ()
+        live = self.followed(parameter)
+        return live[0].case.chosen.course if live else ()
+
+    def followed(self, parameter: Parameter) -> list[FollowedCase]:
+        """The cases that are followed for a parameter, the latest first."""
+        return [one for one in reversed(self.cases) if one.standing.live and one.case.parameter == parameter]
 
     def is_urgent(self, finding: Finding) -> bool:
         """Whether a finding is for today."""
@@ -155,7 +159,10 @@ class Basis:
         causes = {one.key: one for one in self.causes}
         return tuple(
             FollowedCase(
-                case, standing(case, self.situation, progress, causes.get(case.key)), _urgent(causes.get(case.key))
+                case,
+                standing(case, self.situation, progress, causes.get(case.key)),
+                _urgent(causes.get(case.key)),
+                progress.late_days,
             )
             for case, progress in self.opened
         )

@@ -8,7 +8,7 @@ from datetime import date, datetime, timedelta, tzinfo
 
 from ..estimate.evaporation import evaporation_l
 from ..estimate.supplementation import Changes
-from ..ledger.entries import Change, Dose, Ledger
+from ..ledger.entries import Change, Dose, Ledger, Moving
 from ..ledger.plan import DailyDose, DailyPlan, Plan, daily_as_recorded
 from ..planning.container import Container
 from ..planning.correction_work import CORRECTABLE, meant_for
@@ -127,15 +127,24 @@ class Ahead:
         self, system: System, ledger: Ledger, occurrences: Sequence[Occurrence], now: datetime, zone: tzinfo
     ) -> Plan:
         """The current plan: planned steps, routine changes after them, and daily doses."""
-
-        def evening(day: date) -> datetime:
-            return max(now, datetime.combine(day, WORKING_HOUR, zone))
-
-        events = [event for step, work in self.steps for event in planned_events(work, evening(step.day))]
+        events = self.events(now, zone)
         if self.salt is not None:
             routine = [item for item in occurrences if item.task == WATER_CHANGE and item.step_id is None]
-            events += [routine_change(system, self.salt, evening(item.day)) for item in routine]
+            events += [routine_change(system, self.salt, _evening(item.day, now, zone)) for item in routine]
         return Plan(events, self.doses_a_day(ledger, now))
+
+    def events(self, now: datetime, zone: tzinfo, changes: bool = True) -> list[Moving]:
+        """What the planned steps do to the water, with or without the water changes among them."""
+        return [
+            event
+            for step, work in self.steps
+            if changes or not step.is_change
+            for event in planned_events(work, _evening(step.day, now, zone))
+        ]
+
+
+def _evening(day: date, now: datetime, zone: tzinfo) -> datetime:
+    return max(now, datetime.combine(day, WORKING_HOUR, zone))
 
 
 Ref = tuple[str, date, int | None]

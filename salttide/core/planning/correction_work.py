@@ -15,7 +15,7 @@ from ..system.shelf import Additive
 from ..system.system import System
 from .correction import Aim, Correction, CorrectionStep
 from .dose_order import dose_order, dose_work
-from .work_order import VISUAL_CHECK, VISUAL_CHECK_MINUTES, PlannedWork, VisualCheckOrder
+from .work_order import PlannedWork, planned_test
 
 CORRECTABLE = (
     Parameter.ALKALINITY,
@@ -130,12 +130,7 @@ def _dose(
 
 def _test(at: datetime, step: CorrectionStep, parameter: Parameter, units: UnitChoice) -> PlannedWork:
     expected = show(parameter, step.expected[parameter], units)
-    order = VisualCheckOrder(
-        _utc(at),
-        f"the correction expects {expected}; if not, stop and make a new plan",
-        tests=parameter.value,
-    )
-    return PlannedWork(at.date(), VISUAL_CHECK, f"Test {spoken(parameter)}", VISUAL_CHECK_MINUTES, order)
+    return planned_test(parameter, at, f"the correction expects {expected}; if not, stop and make a new plan")
 
 
 def _utc(at: datetime) -> str:

@@ -12,6 +12,7 @@ from ..basics.number_text import show_number
 from ..science.additives import COMPOUNDS, alkalinity_meq, dose_mass_g
 from ..science.amount import mass_text
 from ..science.dilution import dilute
+from ..science.heat import HEAT_KJ_L_K
 from ..science.mix import salt_to_strengthen_g, scaled_with_salt, water_to_weaken_l
 from ..science.parameters import Parameter, spoken
 from ..science.units import show, show_difference
@@ -22,8 +23,6 @@ MATCH_TEMPERATURE_C = 0.5
 MATCH_PH = 0.2
 CLOSE_SHARE = 0.5
 """A change beyond the method's largest halves the tolerance (judgement)."""
-HEAT_KJ_L_K = 4.09
-"""Heat to warm a litre of seawater by one degree: 3.993 kJ/(kg K) at 35 and 25 °C (TEOS-10) times 1.0233 kg/L."""
 
 
 class GateKind(StrEnum):

@@ -12,7 +12,7 @@ from math import ceil
 from ..basics.errors import InputError, check_range
 from ..estimate.forecast import Course, Crossing, crossing, expect
 from ..estimate.rate import Rate
-from ..ledger.entries import Change, Dose, Ledger
+from ..ledger.entries import Change, Ledger, Moving
 from ..ledger.plan import DailyDose, Plan
 from ..science.additives import dose_mass_g
 from ..science.limewater import limewater_most_meq_l
@@ -108,8 +108,8 @@ def check_variant(variant: Variant, system: System) -> None:
         )
 
 
-def try_variant(setting: WhatIfContext, variant: Variant, correction: Sequence[Dose] = ()) -> WhatIfOutcome:
-    """The forecast for some days if the water is kept this way from now on, with a correction at the start.
+def try_variant(setting: WhatIfContext, variant: Variant, started: Sequence[Moving] = ()) -> WhatIfOutcome:
+    """The forecast for some days if the water is kept this way from now on, with what is planned at the start.
 
     Source: the ledger's balance.
     """
@@ -118,7 +118,7 @@ def try_variant(setting: WhatIfContext, variant: Variant, correction: Sequence[D
     changes = changes_of(setting, variant)
     daily, notes = daily_of(setting, variant)
     rates = {p: fed(rate, variant.food) if p in FED else rate for p, rate in setting.rates.items()}
-    courses = expect(setting.ledger, rates, Plan([*changes, *correction], daily), setting.now, until)
+    courses = expect(setting.ledger, rates, Plan([*changes, *started], daily), setting.now, until)
     bands = setting.system.bands
     worst = {p: worst_of(course, bands.get(p), setting.now) for p, course in courses.items()}
     a_month = MONTH_DAYS / setting.days

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from datetime import date, datetime, time
+from datetime import UTC, date, datetime, time
 from enum import StrEnum
 
 from ..basics.measures import kilograms_words, litres_words, weight_words
@@ -12,7 +12,7 @@ from ..ledger.entries import Change, Dose, Moving, TopOff
 from ..science.additives import COMPOUNDS, AlkalinitySource, alkalinity_meq
 from ..science.amount import dose_text, mass_text
 from ..science.mix import LABEL_SALINITY, SaltMix
-from ..science.parameters import Parameter
+from ..science.parameters import Parameter, spoken
 from ..science.salt_calibration import mixed_water
 from ..science.units import UnitChoice, show
 from ..system.system import Limits, System
@@ -212,6 +212,12 @@ WORKING_HOUR = time(18, 0)
 """The local hour at which a day's work is expected (judgement)."""
 DOSE_MINUTES = VISUAL_CHECK_MINUTES = 5.0
 """Of a dose given by hand: measured, dissolved, poured; and of coming back to something (judgement)."""
+
+
+def planned_test(parameter: Parameter, at: datetime, why: str) -> PlannedWork:
+    """A test to come back for at a moment, and what it is for."""
+    order = VisualCheckOrder(at.astimezone(UTC).isoformat(timespec="seconds"), why, tests=parameter.value)
+    return PlannedWork(at.date(), VISUAL_CHECK, f"Test {spoken(parameter)}", VISUAL_CHECK_MINUTES, order)
 
 
 def usual_salinity(system: System) -> float:

@@ -12,12 +12,14 @@ from math import sqrt
 from ..basics.phrasing import capital, counted, moment_words
 from ..estimate.forecast import Course
 from ..judgement.situation import Situation
+from ..ledger.balance import Present
 from ..ledger.entries import Reading
 from ..ledger.verdict import REAL_SDS
+from ..planning.work_order import WORKING_HOUR
 from ..science.parameters import Parameter, spoken
 from .cause import Cause
 from .effect import courses_with, end_of
-from .remedy import Remedy
+from .remedy import Remedy, Supply, purpose_of
 
 
 class TurnKind(StrEnum):
@@ -67,6 +69,7 @@ class Chosen:
     step: float = 0.0
     entry: int = 0
     course: tuple[ExpectedValue, ...] = ()
+    to_buy: tuple[Supply, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -96,7 +99,7 @@ class Case:
         >>> Case(1, 1, "ion_low", None, "", moment, Chosen("", "", "Raise calcium to 425 mg/L: 3 g", "")).purpose
         'raise calcium to 425 mg/L'
         """
-        return self.chosen.title[:1].lower() + self.chosen.title[1:].partition(":")[0]
+        return purpose_of(self.chosen.title)
 
     @property
     def last_turn(self) -> CaseTurn | None:
@@ -119,15 +122,16 @@ def chosen_from(remedy: Remedy, s: Situation) -> Chosen:
     """A remedy as it is frozen when it is chosen."""
     parameter = remedy.parameter
     known = s.present.get(parameter) if parameter and remedy.steps else None
+    to_buy = tuple(one for one in remedy.supplies if not one.on_shelf)
     if parameter is None or known is None:
-        return Chosen(remedy.key, remedy.kind, remedy.title, remedy.how)
+        return Chosen(remedy.key, remedy.kind, remedy.title, remedy.how, to_buy=to_buy)
     end = end_of(remedy, s)
     course = courses_with(remedy, s, end).get(parameter)
     step = max((abs(_rise(one.order, parameter, s)) for one in remedy.work), default=0.0)
-    points = _kept(course, s.now, end) if course else ()
+    points = _kept(course, s.now, end) if course else _line(remedy, known, s)
     return Chosen(
         remedy.key, remedy.kind, remedy.title, remedy.how, known.value, known.sd, remedy.aim, step,
-        known.reading.id, points
+        known.reading.id, points, to_buy
     )  # fmt: skip
 
 
@@ -141,6 +145,16 @@ def _kept(course: Course, now: datetime, end: datetime) -> tuple[ExpectedValue, 
     first = course.at(now)
     points = [*([first] if first else []), *(point for point in course.until(end) if point.at > now)]
     return tuple(ExpectedValue(p.at, p.value, p.low, p.high) for p in points)
+
+
+def _line(remedy: Remedy, known: Present, s: Situation) -> tuple[ExpectedValue, ...]:
+    """The course of what is not forecast, such as temperature: evenly to its aim by the last step."""
+    if remedy.aim is None or remedy.last_day is None:
+        return ()
+    end = datetime.combine(remedy.last_day, WORKING_HOUR, s.zone)
+    spread = REAL_SDS * known.sd
+    points = [(s.now, known.value), (max(end, s.now), remedy.aim)]
+    return tuple(ExpectedValue(at, value, value - spread, value + spread) for at, value in points)
 
 
 class CaseState(StrEnum):
@@ -177,11 +191,17 @@ class CaseStanding:
 
 @dataclass(frozen=True)
 class FollowedCase:
-    """A case with how it stands; urgent: whether its cause is."""
+    """A case with how it stands; urgent: whether its cause is · late_days: how late its steps run."""
 
     case: Case
     standing: CaseStanding
     urgent: bool = False
+    late_days: int = 0
+
+    def expected(self, at: datetime) -> float | None:
+        """What its plan expects at a moment (canonical), as late as its steps run; None where it expects no value."""
+        known = self.case.chosen.start is not None and self.case.parameter is not None
+        return expected_at(self.case.chosen, at - timedelta(days=self.late_days)) if known else None
 
 
 @dataclass(frozen=True)

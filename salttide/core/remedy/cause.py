@@ -15,10 +15,13 @@ from ..planning.daily_fit import fitting_daily
 from ..science.parameters import Parameter, spoken
 from ..system.catalogue import rule_kinds
 from ..system.finding import Advice, Certainty, Finding
+from .air import after_alkalinity, calming_ph, lowering_ph, raising_ph
+from .ammonia import lowering_ammonia
 from .ions import RE_TEST_DAYS, at_the_edge, holding, raising, supply
 from .nutrients import lowering
 from .remedy import Means, Remedy, RemedyKind
 from .salinity import moving_salinity
+from .temperature import moving_temperature
 
 
 @dataclass(frozen=True)
@@ -116,6 +119,30 @@ def _salinity(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
     return moving_salinity(s, means)
 
 
+def _ammonia(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
+    return lowering_ammonia(s, means)
+
+
+def _temperature(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
+    return moving_temperature(s)
+
+
+def _room_air(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
+    return raising_ph(s, means)
+
+
+def _ph_follows(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
+    return after_alkalinity(s)
+
+
+def _ph_high(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
+    return lowering_ph(s)
+
+
+def _ph_swings(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
+    return calming_ph(s)
+
+
 def _low(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
     return raising(s, means, finding.about[0])
 
@@ -203,5 +230,12 @@ _WAYS: Mapping[str, Callable[[Finding, Situation, Means], list[Remedy]]] = {
     "alkalinity_alone": _growth,
     "falling_together": _growth,
     "nutrients_high": _too_rich,
+    "ammonia_toxic": _ammonia,
+    "temperature_off": _temperature,
+    "room_air": _room_air,
+    "air_closed": _room_air,
+    "ph_low_with_alkalinity": _ph_follows,
+    "ph_high": _ph_high,
+    "ph_swings": _ph_swings,
 }
 assert {*_WAYS} <= {*rule_kinds()}

@@ -9,7 +9,9 @@ from datetime import date, datetime, timedelta
 from ..estimate.forecast import Course, expect, matters
 from ..estimate.rate import Rate
 from ..judgement.situation import Situation
+from ..ledger.entries import Moving
 from ..ledger.plan import Plan
+from ..planning.variant import Variant
 from ..planning.work_order import WORKING_HOUR, planned_events
 from ..science.parameters import Parameter
 from .remedy import Remedy, RemedyKind
@@ -41,14 +43,23 @@ def end_of(remedy: Remedy, s: Situation) -> datetime:
 
 def plan_with(remedy: Remedy, s: Situation) -> Plan:
     """The current plan with the steps and daily doses of a remedy."""
+    daily = s.plan.daily if remedy.daily is None else remedy.daily
+    ordered = sorted([*s.plan.events, *events_of(remedy, s)], key=lambda event: event.at)
+    return Plan(ordered, daily)
+
+
+def events_of(remedy: Remedy, s: Situation) -> list[Moving]:
+    """What the steps of a remedy do to the water."""
 
     def at(day: date) -> datetime:
         return max(s.now, datetime.combine(day, WORKING_HOUR, s.zone))
 
-    events = [event for one in remedy.work for event in planned_events(one.order, at(one.day))]
-    daily = s.plan.daily if remedy.daily is None else remedy.daily
-    ordered = sorted([*s.plan.events, *events], key=lambda event: event.at)
-    return Plan(ordered, daily)
+    return [event for one in remedy.work for event in planned_events(one.order, at(one.day))]
+
+
+def with_food(variant: Variant, remedy: Remedy) -> Variant:
+    """A way of keeping the water that feeds as a remedy asks for."""
+    return replace(variant, food=variant.food * remedy.food_share)
 
 
 def rates_with(remedy: Remedy, s: Situation) -> dict[Parameter, Rate | None]:
@@ -80,4 +91,8 @@ def effects(remedy: Remedy, s: Situation) -> list[RemedyEffect]:
         band = s.band(parameter)
         chance = point.chance(band) if band else None
         found.append(RemedyEffect(parameter, s.present[parameter].value, point.value, other.value, chance))
-    return sorted(found, key=lambda one: one.parameter != remedy.parameter)
+    own = remedy.parameter
+    if own is not None and own not in courses and remedy.aim is not None and own in s.present:
+        now = s.present[own].value
+        found.append(RemedyEffect(own, now, remedy.aim, now, None))
+    return sorted(found, key=lambda one: one.parameter != own)

@@ -71,6 +71,11 @@ class Remedy:
     additive_id: int = 0
 
     @property
+    def purpose(self) -> str:
+        """What it is for, in a few words."""
+        return purpose_of(self.title)
+
+    @property
     def minutes(self) -> float:
         """Minutes of work in all."""
         return sum(one.minutes for one in self.work)
@@ -84,6 +89,15 @@ class Remedy:
     def steps(self) -> bool:
         """Whether it changes anything that can be followed: work on the rota, the daily dose, or the food."""
         return bool(self.work) or self.daily is not None or self.food_share != 1.0
+
+
+def purpose_of(title: str) -> str:
+    """What a remedy is for, from its title.
+
+    >>> purpose_of("Raise calcium to 425 mg/L: 3 g")
+    'raise calcium to 425 mg/L'
+    """
+    return title[:1].lower() + title[1:].partition(":")[0]
 
 
 def cost_of(remedy: Remedy, prices: Prices) -> float | None:

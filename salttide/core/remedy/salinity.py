@@ -14,16 +14,9 @@ from ..judgement.situation import Situation
 from ..ledger.entries import UNNAMED
 from ..planning.change_step import PLUME_SALINITY
 from ..planning.correction_work import TEST_HOUR
-from ..planning.work_order import (
-    VISUAL_CHECK,
-    VISUAL_CHECK_MINUTES,
-    WATER,
-    PlannedWork,
-    VisualCheckOrder,
-    WaterWorkOrder,
-)
+from ..planning.work_order import WATER, PlannedWork, WaterWorkOrder, planned_test
 from ..science.dilution import salinity_steps_l
-from ..science.parameters import FACTS, FRESH_WATER, Parameter, spoken
+from ..science.parameters import FACTS, FRESH_WATER, Parameter
 from ..science.salt_calibration import mixed_water
 from ..science.units import show
 from .by_change import changes_to
@@ -189,10 +182,8 @@ def _poured(
 
 
 def _test(s: Situation, day: date, goal: float) -> PlannedWork:
-    at = datetime.combine(day, time(TEST_HOUR), s.zone)
     why = f"{show(SALINITY, goal, s.units)} is expected; if not, stop and think again"
-    order = VisualCheckOrder(at.astimezone(UTC).isoformat(timespec="seconds"), why, tests=SALINITY.value)
-    return PlannedWork(day, VISUAL_CHECK, f"Test {spoken(SALINITY)}", VISUAL_CHECK_MINUTES, order)
+    return planned_test(SALINITY, datetime.combine(day, time(TEST_HOUR), s.zone), why)
 
 
 def _due_change(s: Situation, means: Means, value: float, goal: float) -> Remedy | None:

@@ -4,14 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from math import log, sqrt
 
-from ..basics.errors import DomainError, InputError, PlanError, check_range
+from ..basics.errors import DomainError, InputError, PlanError
 from ..basics.measures import litres_words
 from ..basics.number_text import show_number
-from ..basics.working import Formula, FormulaInput, Result
-from ..planning.match_gate import HEAT_KJ_L_K
 from ..planning.plumbing import Drain, Plumbing, tank_side
+from ..science.heat import COLD_C, ROOM_C, cooling_h
 from ..science.parameters import Parameter
 from ..science.units import UnitChoice, show
 from ..system.catalogue import gear_kinds
@@ -21,56 +19,8 @@ from ..upkeep.task import tasks
 from .context import TankWorkOrder
 from .steps import Runbook
 
-PANEL_W_M2_K = 5.5
-SURFACE_W_M2_K = 20.0
-"""Heat lost through a panel between still water and still air, and from an open surface with its evaporation
-(judgement, from usual values of building physics)."""
-ROOM_C = 18.0
-"""A room whose heating has failed too (judgement)."""
-COLD_C = 22.0
 TUB_SHARE, TUB_L = 0.05, (5.0, 20.0)
 STILL_MIN = 120
-
-LOSS = Formula(
-    "UA", "heat lost per degree", "U_p * (4 * sqrt(A) * d) + U_s * A", "W/K", "panels and surface", {"sqrt": sqrt}
-)
-COOLING = Formula(
-    "t", "hours until it is cold", "V * c / UA * ln((t_0 - t_r) / (t_1 - t_r)) / 3600", "h", "Newton's law of cooling",
-    {"ln": log},
-)  # fmt: skip
-
-
-def cooling_h(
-    volume_l: float, footprint_m2: float, depth_m: float, water_c: float, room_c: float = ROOM_C, cold_c: float = COLD_C
-) -> Result:
-    """Hours in which a system without heat cools to `cold_c` (below the water, above the room). An estimate.
-
-    Volume 1 to 10 000 L, footprint 0.01 to 20 m², depth 0.05 to 3 m, temperatures in °C. The display is assumed to be
-    square. Raises DomainError.
-
-    >>> round(cooling_h(334.0, 0.677, 0.44, 25.3), 1)
-    10.6
-    """
-    check_range("volume", volume_l, "L", 1, 10_000)
-    check_range("footprint", footprint_m2, "m²", 0.01, 20)
-    check_range("depth", depth_m, "m", 0.05, 3)
-    check_range("temperature of the water", water_c, "°C", cold_c + 0.1, 40)
-    check_range("temperature of the room", room_c, "°C", -20, cold_c - 0.1)
-    loss = LOSS.compute(
-        U_p=FormulaInput(PANEL_W_M2_K, "W/m²K", "panel"),
-        A=FormulaInput(footprint_m2, "m²", "footprint"),
-        d=FormulaInput(depth_m, "m", "water depth"),
-        U_s=FormulaInput(SURFACE_W_M2_K, "W/m²K", "open surface"),
-    )
-    return COOLING.result(
-        loss,
-        V=FormulaInput(volume_l, "L", "water"),
-        c=FormulaInput(HEAT_KJ_L_K * 1000, "J/LK", "heat of seawater"),
-        UA=loss.given(),
-        t_0=FormulaInput(water_c, "°C", "now"),
-        t_r=FormulaInput(room_c, "°C", "room"),
-        t_1=FormulaInput(cold_c, "°C", "cold"),
-    )
 
 
 @dataclass(frozen=True)

@@ -226,6 +226,10 @@ export const gearQuery = defineQueryOptions({
   key: ['rota', 'gear'],
   query: () => answer(api.GET('/api/gear')),
 })
+export const purchasesQuery = defineQueryOptions({
+  key: ['rota', 'purchases'],
+  query: () => answer(api.GET('/api/shelf/purchases')),
+})
 export const shelfQuery = defineQueryOptions({
   key: ['shelf'],
   query: () => answer(api.GET('/api/shelf')),

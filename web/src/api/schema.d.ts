@@ -2300,6 +2300,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf/purchases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * To Buy
+         * @description What there is to buy for all systems, what is needed first at the top.
+         */
+        get: operations["shelf_to_buy"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/additives": {
         parameters: {
             query?: never;
@@ -3943,6 +3963,8 @@ export interface components {
             band: components["schemas"]["BandShown"] | null;
             /** Again */
             again: string;
+            /** Plan */
+            plan: string;
         };
         /**
          * BreakingInShown
@@ -4018,18 +4040,6 @@ export interface components {
             amount: string;
             /** Remarks */
             remarks: string[];
-        };
-        /**
-         * Buy
-         * @description Something to buy, and by when.
-         */
-        Buy: {
-            /** System Id */
-            system_id: number;
-            /** Part */
-            part: string;
-            /** Words */
-            words: string;
         };
         /**
          * CalendarBody
@@ -5631,13 +5641,11 @@ export interface components {
         };
         /**
          * Gear
-         * @description All wearing parts, and what to buy.
+         * @description All wearing parts.
          */
         Gear: {
             /** Systems */
             systems: components["schemas"]["SystemGear"][];
-            /** Buy */
-            buy: components["schemas"]["Buy"][];
         };
         /**
          * GearBody
@@ -7495,6 +7503,31 @@ export interface components {
             mean: number[];
             /** High */
             high: number[];
+        };
+        /**
+         * PurchaseKind
+         * @description What something is bought for.
+         * @enum {string}
+         */
+        PurchaseKind: "part" | "salt" | "reagent" | "plan";
+        /**
+         * PurchaseShown
+         * @description Something to buy: what, why, by when, and what it is for. system_id: 0 where it is for all.
+         */
+        PurchaseShown: {
+            kind: components["schemas"]["PurchaseKind"];
+            /** Words */
+            words: string;
+            /** Reason */
+            reason: string;
+            /** By */
+            by: string;
+            /** Urgent */
+            urgent: boolean;
+            /** System Id */
+            system_id: number;
+            /** Key */
+            key: string;
         };
         /**
          * Purpose
@@ -9732,7 +9765,8 @@ export interface components {
         };
         /**
          * VariantBody
-         * @description A way of keeping the water, in the keeper's units. alkalinity: dosed a day; null for as much as is used.
+         * @description A way of keeping the water, in the keeper's units. alkalinity: dosed a day; null for as much as is used · plan: the
+         *     cause whose proposed plan is followed besides.
          */
         VariantBody: {
             /**
@@ -9762,6 +9796,11 @@ export interface components {
             food_percent: number;
             /** Correction */
             correction?: components["schemas"]["CorrectionBody"][];
+            /**
+             * Plan
+             * @default
+             */
+            plan: string;
         };
         /**
          * VariantCourse
@@ -9942,7 +9981,7 @@ export interface components {
         };
         /**
          * WhatIfOffer
-         * @description What can be compared, and three ways to start from: as now, and two others.
+         * @description What can be compared, three ways to start from (as now, and two others), and the plans that are proposed.
          */
         WhatIfOffer: {
             /** Name */
@@ -9959,6 +9998,8 @@ export interface components {
             largest_percent: number;
             /** Variants */
             variants: components["schemas"]["VariantBody"][];
+            /** Plans */
+            plans: components["schemas"]["VariantBody"][];
             /** Missing */
             missing: string[];
         };
@@ -23435,6 +23476,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShelfAnswer"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_to_buy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PurchaseShown"][];
                 };
             };
             /** @description A problem, in words */

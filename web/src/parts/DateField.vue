@@ -20,11 +20,16 @@ const emit = defineEmits<{ 'update:modelValue': [value: string]; day: [value: st
 const text = ref(writtenDay(props.modelValue))
 const typing = ref(false)
 watch(
-  () => [props.modelValue, today.value],
+  () => props.modelValue,
   () => {
     if (!typing.value) text.value = writtenDay(props.modelValue)
   },
 )
+/** Words such as "yesterday" typed before the app said what day it is here are read again. */
+watch(today, () => {
+  if (!typing.value) text.value = writtenDay(props.modelValue)
+  else if (text.value.trim()) say(text.value)
+})
 function say(typed: string) {
   text.value = typed
   const day = readDay(typed, props.ahead)

@@ -2,8 +2,8 @@ import { shallowRef } from 'vue'
 import { writing } from './numbers'
 import { dateWords, dayWords, isoDay } from './wall'
 
-/** The keeper's today, in the household's zone; set when the app is known. */
-export const today = shallowRef('')
+/** The keeper's today, in the household's zone; the browser's until the app is known. */
+export const today = shallowRef(isoDay(Date.now() - new Date().getTimezoneOffset() * 60_000))
 const DAY = 86_400_000
 const WEEKDAYS = ['sun', 'mon', 'tue', 'wed', 'thu', 'fri', 'sat']
 const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec']

@@ -28,23 +28,30 @@ FRESH_DAYS = 3.0
 MUCH_NITRITE = 0.5
 
 
-def ammonia_toxic(s: Situation) -> Iterator[Finding]:
-    """Un-ionised ammonia with animals inside: judged by the toxic part, not by the total."""
+def toxic_ammonia(s: Situation) -> float | None:
+    """Un-ionised NH3 (mg/L) in the water, pH, salinity and temperature taken as usual where they were not measured;
+    None without an ammonia test, or below what matters."""
     total = s.value(AMMONIA)
     if total is None or not s.animals_inside or total <= 0:
-        return
+        return None
     taken = {p: s.value(p) if s.value(p) is not None else assumed for p, assumed in ASSUMED.items()}
     ph, salinity, warm = (float(taken[p] or 0.0) for p in (PH, SALINITY, TEMPERATURE))
     toxic = float(unionised_ammonia_mg_l(total, ph, salinity, warm))
-    danger = ammonia_danger(toxic)
-    if danger == Danger.NONE:
+    return None if ammonia_danger(toxic) == Danger.NONE else toxic
+
+
+def ammonia_toxic(s: Situation) -> Iterator[Finding]:
+    """Un-ionised ammonia with animals inside: judged by the toxic part, not by the total."""
+    toxic = toxic_ammonia(s)
+    if toxic is None:
         return
+    total, ph = s.present[AMMONIA].value, s.value(PH) if s.value(PH) is not None else ASSUMED[PH]
     guessed = [spoken(p) for p in ASSUMED if s.value(p) is None]
-    words, advice = _DANGERS[danger]
+    words, advice = _DANGERS[ammonia_danger(toxic)]
     yield Finding(
         words,
         f"Of {s.show(AMMONIA, total)} total ammonia {show_number(toxic, 3)} mg/L is the toxic NH3 at pH "
-        f"{s.show(PH, ph)} (from {short(CAUTION_MG_L)} caution, {short(ACT_MG_L)} act, "
+        f"{s.show(PH, float(ph or 0.0))} (from {short(CAUTION_MG_L)} caution, {short(ACT_MG_L)} act, "
         f"{short(EMERGENCY_MG_L)} emergency)."
         + (f" {capital(listed(guessed))} taken as usual, not measured." if guessed else ""),
         advice,

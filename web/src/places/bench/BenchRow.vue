@@ -96,6 +96,7 @@ const verdictId = computed(() => `verdict-${props.row.parameter}`)
         </template>
       </template>
       <span v-else-if="!draft.text.trim()" class="when">{{ row.again }}</span>
+      <span v-if="row.plan" class="reason">{{ row.plan }}</span>
       <span v-for="doubt in doubts" :key="doubt" class="doubt">
         <span class="magenta">{{ doubt }}</span>
       </span>

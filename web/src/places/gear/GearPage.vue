@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { useQuery } from '@pinia/colada'
-import { ref } from 'vue'
-import { gearQuery } from '../../api/queries'
+import { computed, ref } from 'vue'
+import { gearQuery, purchasesQuery } from '../../api/queries'
 import ShelfHead from '../../parts/ShelfHead.vue'
 import Waiting from '../../parts/Waiting.vue'
 import PartRow from './PartRow.vue'
 
 const { data, error, refetch } = useQuery(gearQuery)
+const { data: buying } = useQuery(purchasesQuery)
+const buy = computed(() => (buying.value ?? []).filter((one) => one.kind === 'part'))
 const open = ref('')
 const toggle = (key: string) => (open.value = open.value === key ? '' : key)
 </script>
@@ -20,9 +22,9 @@ const toggle = (key: string) => (open.value = open.value === key ? '' : key)
       has.
     </p>
     <template v-else>
-      <p v-if="data.buy.length" class="buy">
+      <p v-if="buy.length" class="buy">
         <b>To buy: </b>
-        <span v-for="one in data.buy" :key="one.system_id + one.part">{{ one.words }}</span>
+        <span v-for="one in buy" :key="one.system_id + one.key">{{ one.words }}, {{ one.by }}</span>
       </p>
       <p v-else class="buy soft">Nothing to buy in the next thirty days.</p>
       <section v-for="system in data.systems" :key="system.system_id" :aria-label="system.name">

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from '@pinia/colada'
 import { computed, ref } from 'vue'
-import { instrumentsQuery, shelfQuery } from '../../api/queries'
+import { instrumentsQuery, purchasesQuery, shelfQuery } from '../../api/queries'
 import FoldSection from '../../parts/FoldSection.vue'
 import SaltLabel from '../../parts/SaltLabel.vue'
 import ShelfHead from '../../parts/ShelfHead.vue'
@@ -9,11 +9,13 @@ import Waiting from '../../parts/Waiting.vue'
 import AdditiveList from './AdditiveList.vue'
 import FoodList from './FoodList.vue'
 import InstrumentList from './InstrumentList.vue'
+import PurchaseList from './PurchaseList.vue'
 import SaltRow from './SaltRow.vue'
 import { useShelf } from './useShelf'
 
 const { data, error, refetch } = useQuery(shelfQuery)
 const { data: measuring } = useQuery(instrumentsQuery)
+const { data: buying } = useQuery(purchasesQuery)
 const acts = useShelf()
 const open = ref<string[]>(['salts'])
 const adding = ref(false)
@@ -21,6 +23,7 @@ const names = (list?: { name: string }[]) =>
   [...new Set(list?.map((one) => one.name))].join(', ') || 'none yet'
 const doubts = computed(() => measuring.value?.instruments.some((one) => one.expired) ?? false)
 const stale = computed(() => data.value?.foods.some((one) => one.expired) ?? false)
+const soon = computed(() => (buying.value ?? []).map((one) => one.words).join(', ') || 'nothing')
 const isOpen = (key: string) => open.value.includes(key)
 function toggle(key: string) {
   open.value = isOpen(key) ? open.value.filter((one) => one !== key) : [...open.value, key]
@@ -33,6 +36,15 @@ function toggle(key: string) {
     <template v-else>
       <ShelfHead title="Shelf" side="what plans may take: salts, additives, foods, instruments" />
       <div class="shelf">
+        <FoldSection
+          title="To buy"
+          :line="soon"
+          :open="isOpen('purchases')"
+          last
+          @toggle="toggle('purchases')"
+        >
+          <PurchaseList :list="buying ?? []" />
+        </FoldSection>
         <FoldSection
           title="Salts"
           :line="names(data.salts)"

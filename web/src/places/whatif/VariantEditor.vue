@@ -7,6 +7,7 @@ import type { Draft } from './useWhatIf'
 /** One way of keeping the water, as a sentence whose parts are edited in place. */
 const draft = defineModel<Draft>({ required: true })
 defineProps<{
+  system: number
   letter: string
   place: number
   offer: Schemas['WhatIfOffer']
@@ -71,6 +72,14 @@ defineEmits<{ remove: []; adopt: [] }>()
     <p v-for="one in draft.correction ?? []" :key="one.formula" class="small">
       At the start {{ one.grams }} g <ChemText :text="one.formula" /> a day on {{ one.days }} days.
       <button class="plain-link" type="button" @click="draft.correction = []">leave it out</button>
+    </p>
+    <p v-if="draft.plan" class="small">
+      And
+      <router-link :to="{ name: 'remedy', params: { system, cause: draft.plan } }"
+        >the proposed plan</router-link
+      >
+      from today on.
+      <button class="plain-link" type="button" @click="draft.plan = ''">leave it out</button>
     </p>
     <p v-for="(words, field) in wrong" :key="field" class="magenta small" role="alert">{{ words }}</p>
     <p class="ways no-print">

@@ -43,6 +43,7 @@ onBeforeUnmount(() => watcher.disconnect())
         v-for="(_, place) in drafts"
         :key="place"
         v-model="drafts[place]!"
+        :system="system"
         :letter="LETTERS[place]!"
         :place="place"
         :offer="offer"
@@ -52,6 +53,18 @@ onBeforeUnmount(() => watcher.disconnect())
         @adopt="what.adopt(place)"
       />
     </div>
+    <p v-if="offer.plans.length" class="proposed no-print">
+      <span class="soft">Proposed for this tank:</span>
+      <v-btn
+        v-for="one in offer.plans"
+        :key="one.plan"
+        size="small"
+        variant="outlined"
+        @click="what.take(one)"
+      >
+        Compare: {{ one.name }}
+      </v-btn>
+    </p>
     <FindPlan :system="system" @take="what.take" />
     <p v-if="problem && !problem.problem.fields.length" class="magenta" role="alert">{{ problem.message }}</p>
     <div ref="box">
@@ -81,6 +94,18 @@ onBeforeUnmount(() => watcher.disconnect())
   display: flex;
   gap: 16px;
   font-size: 0.875rem;
+}
+.proposed {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  flex-wrap: wrap;
+  margin: 10px 0;
+}
+.proposed :deep(.v-btn) {
+  height: auto;
+  min-height: 32px;
+  white-space: normal;
 }
 select {
   border: 0;

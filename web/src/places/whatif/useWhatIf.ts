@@ -16,6 +16,7 @@ export interface Draft {
   alkalinity: string
   food_percent: string
   correction: Schemas['CorrectionBody'][]
+  plan?: string
 }
 export const LETTERS = ['A', 'B', 'C'] as const
 
@@ -52,14 +53,12 @@ export function useWhatIf(system: number, offer: Schemas['WhatIfOffer']) {
   }
   /** Ask again: something on the shelf is new. */
   const again = () => (turn.value += 1)
-  /** Put a plan that was found beside the others: in a free place, or in place of the last. */
+  /** Put a plan beside the others: in a free place, or in place of the last. */
   function take(variant: Schemas['VariantBody']) {
     const before = drafts.map((draft) => ({ ...draft }))
     if (drafts.length === LETTERS.length) drafts.pop()
     drafts.push(draftOf(variant))
-    notices.say('The plan that was found is in the comparison.', async () =>
-      drafts.splice(0, drafts.length, ...before),
-    )
+    notices.say('The plan is in the comparison.', async () => drafts.splice(0, drafts.length, ...before))
   }
   function remove(place: number) {
     const [gone] = drafts.splice(place, 1)
@@ -72,7 +71,6 @@ export function useWhatIf(system: number, offer: Schemas['WhatIfOffer']) {
   }
   async function adopt(place: number) {
     const path = { system_id: system }
-    const before = offer.variants[0]!
     try {
       const kept = await command((header) =>
         api.POST('/api/systems/{system_id}/whatif/adopt', {
@@ -82,12 +80,8 @@ export function useWhatIf(system: number, offer: Schemas['WhatIfOffer']) {
       )
       notices.say(kept.words, async () => {
         await command((header) =>
-          api.POST('/api/systems/{system_id}/whatif/adopt', { params: { path, header }, body: before }),
+          api.POST('/api/record/{command}/undo', { params: { path: { command: kept.command }, header } }),
         )
-        if (drafts[place]!.dosing !== 'as_now')
-          await command((header) =>
-            api.POST('/api/record/{command}/undo', { params: { path: { command: kept.command }, header } }),
-          )
         await refresh()
       })
       await refresh()
@@ -110,6 +104,7 @@ function draftOf(variant: Schemas['VariantBody']): Draft {
     alkalinity: variant.alkalinity == null ? '' : String(variant.alkalinity),
     food_percent: String(variant.food_percent),
     correction: variant.correction ?? [],
+    plan: variant.plan ?? '',
   }
 }
 function sent(draft: Draft): Schemas['VariantBody'] {
@@ -123,6 +118,7 @@ function sent(draft: Draft): Schemas['VariantBody'] {
     alkalinity: draft.alkalinity.trim() ? typed(draft.alkalinity) : null,
     food_percent: typed(draft.food_percent),
     correction: draft.correction ?? [],
+    plan: draft.plan ?? '',
   }
 }
 function restored(store: string): Draft[] | undefined {
