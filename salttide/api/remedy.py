@@ -2,7 +2,7 @@
 
 import sqlite3
 from collections.abc import Sequence
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Literal
 
 from fastapi import APIRouter
@@ -17,6 +17,7 @@ from salttide.core.remedy.case import ExpectedValue, FollowedCase, TurnKind, tri
 from salttide.core.remedy.cause import Cause
 from salttide.core.remedy.effect import RemedyEffect, courses_with, effects, end_of
 from salttide.core.remedy.remedy import Remedy, cost_of
+from salttide.core.remedy.review import CauseReview, review
 from salttide.core.science.parameters import Parameter
 from salttide.core.science.units import show, unit_of
 from salttide.core.system.finding import Finding
@@ -27,7 +28,8 @@ from .context import Context, In, Key
 from .models import BandShown, Id, Model, Recorded, RequestModel, band_shown, name_of
 from .whatif import prices
 
-router = APIRouter(prefix="/api/systems/{system_id}", tags=["remedy"])
+router = APIRouter(prefix="/api", tags=["remedy"])
+REVIEW_DAYS = 365
 Points = Sequence[Point] | Sequence[ExpectedValue]
 
 
@@ -118,6 +120,23 @@ class CaseShown(Model):
     paused: bool
     closed: bool
     steps: str
+    carer: str
+    worked: bool
+
+
+class ReviewedPlan(CaseShown):
+    """A plan of one of the systems."""
+
+    system_id: int
+    system: str
+
+
+class CauseReviewed(Model):
+    """What was tried against one cause over the last year, in all systems."""
+
+    name: str
+    words: str
+    plans: list[ReviewedPlan]
 
 
 class CauseShown(Model):
@@ -145,13 +164,13 @@ class ChooseBody(RequestModel):
 
 
 class CaseTurnBody(RequestModel):
-    """What becomes of a case, and why."""
+    """What becomes of a case, and why; of one that is handed on, to whom (empty: the keeper again)."""
 
-    kind: Literal["paused", "resumed", "ended", "abandoned"]
+    kind: Literal["paused", "resumed", "ended", "abandoned", "handed"]
     because: str = Field(default="", max_length=500)
 
 
-@router.get("/remedies/{cause}")
+@router.get("/systems/{system_id}/remedies/{cause}")
 def cause(system_id: Id, cause: str, ctx: In) -> CauseShown:
     """A cause with every remedy for it, and what each does; of one that is gone, the plans that were made for it."""
     view = ctx.household.outlook(ctx.stored.system(system_id))
@@ -161,7 +180,7 @@ def cause(system_id: Id, cause: str, ctx: In) -> CauseShown:
     return _cause_shown(ctx, view, remedies.cause_of(view, cause))
 
 
-@router.post("/remedies/{cause}", status_code=201)
+@router.post("/systems/{system_id}/remedies/{cause}", status_code=201)
 def choose(system_id: Id, cause: str, body: ChooseBody, ctx: In, key: Key) -> Recorded:
     """Choose a remedy: its steps go on the rota, and a case follows it."""
     system = ctx.stored.system(system_id)
@@ -172,7 +191,7 @@ def choose(system_id: Id, cause: str, body: ChooseBody, ctx: In, key: Key) -> Re
     return ctx.record(key, act)
 
 
-@router.delete("/remedies/{cause}/preference")
+@router.delete("/systems/{system_id}/remedies/{cause}/preference")
 def forget(system_id: Id, cause: str, ctx: In, key: Key) -> Recorded:
     """Propose remedies for this cause in their own order again."""
     ctx.stored.system(system_id)
@@ -185,15 +204,31 @@ def forget(system_id: Id, cause: str, ctx: In, key: Key) -> Recorded:
 
 
 @router.get("/cases")
+def reviewed(ctx: In) -> list[CauseReviewed]:
+    """What was tried in all systems over the last year, by cause."""
+    views = ctx.household.each(ctx.household.outlook)
+    told = [(view.system.name, one) for view in views.values() for one in view.cases]
+    return [_reviewed(ctx, one) for one in review(told, ctx.now - timedelta(days=REVIEW_DAYS))]
+
+
+def _reviewed(ctx: Context, one: CauseReview) -> CauseReviewed:
+    plans = [
+        ReviewedPlan(**case_shown(ctx, each).model_dump(), system_id=each.case.system_id, system=system)
+        for system, each in one.plans
+    ]
+    return CauseReviewed(name=one.name, words=one.words, plans=plans)
+
+
+@router.get("/systems/{system_id}/cases")
 def cases(system_id: Id, ctx: In) -> list[CaseShown]:
     """The cases of a system, the latest first."""
     view = ctx.household.outlook(ctx.stored.system(system_id))
     return [case_shown(ctx, one) for one in reversed(view.cases)]
 
 
-@router.post("/cases/{case_id}/turns", status_code=201)
+@router.post("/systems/{system_id}/cases/{case_id}/turns", status_code=201)
 def turn(system_id: Id, case_id: int, body: CaseTurnBody, ctx: In, key: Key) -> Recorded:
-    """Pause, resume, end or give up a case."""
+    """Pause, resume, end, give up or hand on a case."""
     system = ctx.stored.system(system_id)
 
     def act(connection: sqlite3.Connection) -> str:
@@ -339,4 +374,6 @@ def case_shown(ctx: Context, one: FollowedCase) -> CaseShown:
         paused=case.paused,
         closed=case.closed is not None,
         steps=case.chosen.how,
+        carer=case.carer,
+        worked=how.worked,
     )

@@ -225,7 +225,7 @@ class Household:
         steps = self.stored.open_steps[system_id]
         if not steps:
             return []
-        purposes = {case.plan: case.purpose for case, _ in self.stored.cases[system_id]}
+        purposes = {case.plan: case.step_note for case, _ in self.stored.cases[system_id]}
         parts = [PlanPart(one.plan, _with_purpose(one, purposes.get(one.plan, "")), one.work) for one in steps]
         given = self.stored.given_of_plans
         late = {plan: (self.day_of(one.at) - one.planned).days for plan, one in given.items()}

@@ -9,7 +9,7 @@ from dataclasses import replace
 
 from salttide.core.basics.errors import ConflictError, NotFoundError
 from salttide.core.basics.phrases import phrase
-from salttide.core.basics.phrasing import span_words
+from salttide.core.basics.phrasing import capital, span_words
 from salttide.core.ledger.plan import DailyDose
 from salttide.core.overview.state import SystemState
 from salttide.core.planning.change_order import TankWork, at_the_tank
@@ -109,14 +109,17 @@ def turn(
     household: Household, connection: sqlite3.Connection, system: System, case_id: int, kind: TurnKind, because: str,
     by: str,
 ) -> str:  # fmt: skip
-    """Pause, resume, end or give up a case; its open steps leave the rota until it is resumed. Returns it in words.
-    Raises NotFoundError, ConflictError."""
+    """Pause, resume, end, give up or hand on a case; its open steps leave the rota until it is resumed. because: of one
+    that is handed on, to whom. Returns it in words. Raises NotFoundError, ConflictError."""
     found = next((one.case for one in household.outlook(system).cases if one.case.id == case_id), None)
     if found is None:
         raise NotFoundError(phrase("remedy.no_such_case"), field="case_id")
-    if found.closed is not None or (kind == TurnKind.RESUMED) != found.paused:
+    handed = kind == TurnKind.HANDED
+    if found.closed is not None or (not handed and (kind == TurnKind.RESUMED) != found.paused):
         raise ConflictError(phrase("remedy.it_stands_otherwise"))
     remedy_store.turn_case(connection, case_id, CaseTurn(household.now, kind, because.strip()), by)
+    if handed and because.strip():
+        return phrase("remedy.handed_to", plan=capital(found.purpose), name=because.strip())
     return phrase(f"remedy.turn.{kind}", title=found.chosen.title)
 
 

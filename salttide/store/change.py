@@ -71,7 +71,8 @@ def add_work(connection: sqlite3.Connection, system_id: int, plan: str, work: It
 
 _GOING_ON = (
     "SELECT plan FROM remedy_case WHERE void = 0 AND coalesce((SELECT kind FROM case_turn"
-    " WHERE case_id = remedy_case.id AND case_turn.void = 0 ORDER BY case_turn.id DESC LIMIT 1), 'resumed') = 'resumed'"
+    " WHERE case_id = remedy_case.id AND void = 0 AND kind <> 'handed' ORDER BY id DESC LIMIT 1), 'resumed')"
+    " = 'resumed'"
 )
 """Plans of cases that are worked on: no turn yet, or resumed."""
 

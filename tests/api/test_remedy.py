@@ -290,3 +290,58 @@ class Salinity(Cases):
         page = self.get(f"/systems/{SKIFF}/remedies/{SALTY}")
         self.assertEqual((page["words"], page["remedies"]), ("Lower salinity to 35.0 ppt", []))
         self.assertEqual(page["case"]["id"], self.case(SKIFF)["id"])
+
+
+class HandedOn(Cases):
+    def test_the_steps_say_who_does_them_until_it_is_taken_back(self) -> None:
+        self.choose(BEACON, LOW)
+        number = self.case()["id"]
+        before = self.content()
+        done = self.post(f"/systems/{BEACON}/cases/{number}/turns", {"kind": "handed", "because": "Mara"})
+        self.assertIn("Mara does the steps", done["words"])
+        self.assertEqual(self.case()["carer"], "Mara")
+        self.assertTrue(self.case()["live"])
+        self.assertEqual(len(self.steps(BEACON)), 3)
+        self.assertIn("Mara does it", str(self.get("/rota")))
+        self.post(f"/record/{done['command']}/undo", None)
+        self.assertEqual(self.content(), before)
+        self.assertEqual(self.case()["carer"], "")
+        self.post(f"/systems/{BEACON}/cases/{number}/turns", {"kind": "handed", "because": "Mara"})
+        self.post(f"/systems/{BEACON}/cases/{number}/turns", {"kind": "handed", "because": ""})
+        self.assertEqual(self.case()["carer"], "")
+
+    def test_a_paused_case_stays_paused_when_it_is_handed_on(self) -> None:
+        self.choose(BEACON, LOW)
+        number = self.case()["id"]
+        self.post(f"/systems/{BEACON}/cases/{number}/turns", {"kind": "paused"})
+        self.post(f"/systems/{BEACON}/cases/{number}/turns", {"kind": "handed", "because": "Mara"})
+        self.assertEqual(self.steps(BEACON), [])
+        self.assertTrue(self.case()["paused"])
+        self.post(f"/systems/{BEACON}/cases/{number}/turns", {"kind": "resumed"})
+        self.assertEqual(len(self.steps(BEACON)), 3)
+
+
+class Reviewed(Cases):
+    def test_a_years_plans_stand_by_cause_with_what_they_did(self) -> None:
+        self.assertEqual(self.get("/cases"), [])
+        self.choose(BEACON, LOW)
+        self.choose(SKIFF, SALTY)
+        found = {one["name"]: one for one in self.get("/cases")}
+        self.assertEqual({plan["system_id"] for one in found.values() for plan in one["plans"]}, {BEACON, SKIFF})
+        self.assertTrue(all(one["words"] == "1 plan: 1 followed now" for one in found.values()), found)
+        number = self.case()["id"]
+        self.later(5)
+        # 8.4 dKH lies in Beacon's band: the plan has worked, and says so when it is ended.
+        row = {"parameter": "alkalinity", "text": "8.4", "confirmed": True}
+        self.post(f"/systems/{BEACON}/bench", {"rows": [row]})
+        self.later(6)
+        self.post(f"/systems/{BEACON}/cases/{number}/turns", {"kind": "ended"})
+        (mine,) = [one for one in self.get("/cases") if any(plan["system_id"] == BEACON for plan in one["plans"])]
+        self.assertEqual(mine["words"], "1 plan: 1 worked")
+        self.assertRegex(
+            mine["plans"][0]["words"],
+            r"Ended .*\. Alkalinity went from \d\.\d to 8\.4 dKH in 5 days\.".replace(" to 8", " dKH to 8"),
+        )
+        # After a year it is history; what is still followed stays.
+        self.later(380)
+        self.assertEqual([plan["system_id"] for one in self.get("/cases") for plan in one["plans"]], [SKIFF])

@@ -54,6 +54,7 @@ export const router = createRouter({
       component: () => import('./places/mix/LabelPage.vue'),
     },
     { path: '/runs/:run(\\d+)', name: 'run', component: () => import('./places/runbook/RunbookPage.vue') },
+    { path: '/plans', name: 'plans', component: () => import('./places/remedy/ReviewPage.vue') },
     { path: '/log', name: 'log', component: () => import('./places/log/LogPage.vue') },
     { path: '/gear', name: 'gear', component: () => import('./places/gear/GearPage.vue') },
     { path: '/shelf', name: 'shelf', component: () => import('./places/shelf/ShelfPage.vue') },

@@ -85,8 +85,8 @@ def lowering_ammonia(s: Situation, means: Means) -> list[Remedy]:
     why += f"; your usual maximum of {show_number(usual * 100, 0)} % gives way." if change.share > usual else "."
     left = s.present[AMMONIA].value * CAUTION_MG_L / toxic
     act = Remedy(
-        "change_now", RemedyKind.ACT, f"Ammonia: change {times}, now, with matched water", f"{care} {again}", why, True, AMMONIA,
-        left, (test,),
+        "change_now", RemedyKind.ACT, f"Ammonia: change {times}, now, with matched water", f"{care} {again}", why, True,
+        AMMONIA, left, (test,),
         risk="Water of another pH, salinity or temperature does harm of its own; a higher pH makes ammonia more toxic.",
     )  # fmt: skip
     binding = Remedy(

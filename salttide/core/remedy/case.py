@@ -30,6 +30,7 @@ class TurnKind(StrEnum):
     ENDED = "ended"
     ABANDONED = "abandoned"
     REPLACED = "replaced"
+    HANDED = "handed"
 
 
 CLOSING = (TurnKind.ENDED, TurnKind.ABANDONED, TurnKind.REPLACED)
@@ -37,7 +38,7 @@ CLOSING = (TurnKind.ENDED, TurnKind.ABANDONED, TurnKind.REPLACED)
 
 @dataclass(frozen=True)
 class CaseTurn:
-    """A turn of a case: what, when, and why."""
+    """A turn of a case: what, when, and why; of one that was handed on, to whom (empty: taken back)."""
 
     at: datetime
     kind: TurnKind
@@ -103,8 +104,18 @@ class Case:
 
     @property
     def last_turn(self) -> CaseTurn | None:
-        """The latest turn."""
-        return self.turns[-1] if self.turns else None
+        """The latest turn, whoever does its steps."""
+        return next((one for one in reversed(self.turns) if one.kind != TurnKind.HANDED), None)
+
+    @property
+    def carer(self) -> str:
+        """Who does its steps, where that is not the keeper."""
+        return next((one.because for one in reversed(self.turns) if one.kind == TurnKind.HANDED), "")
+
+    @property
+    def step_note(self) -> str:
+        """What its steps are for, and who does them."""
+        return f"{self.purpose}; {self.carer} does it" if self.carer else self.purpose
 
     @property
     def closed(self) -> CaseTurn | None:
@@ -176,12 +187,14 @@ NEEDS_KEEPER = (CaseState.AHEAD, CaseState.BEHIND, CaseState.CONTRADICTS)
 
 @dataclass(frozen=True)
 class CaseStanding:
-    """How a case stands: the state, in words with its numbers, what to do about it, and the test it rests on."""
+    """How a case stands: the state, in words with its numbers, what to do about it, the test it rests on, and whether
+    it has brought its parameter into its band."""
 
     state: CaseState
     words: str
     to_do: str = ""
     reading: Reading | None = None
+    worked: bool = False
 
     @property
     def live(self) -> bool:
@@ -217,9 +230,9 @@ def standing(case: Case, s: Situation, progress: CaseProgress, cause: Cause | No
     """How a case stands by the latest test since it was opened. cause: the same cause, where it still stands."""
     turn = case.closed
     if turn:
-        return CaseStanding(CaseState.CLOSED, _closed_words(case, turn, s))
-    if case.paused:
-        return CaseStanding(CaseState.PAUSED, f"Paused {s.when(case.turns[-1].at)}.")
+        return _closed(case, turn, s)
+    if case.paused and case.last_turn:
+        return CaseStanding(CaseState.PAUSED, f"Paused {s.when(case.last_turn.at)}.")
     if case.chosen.start is None or case.parameter is None:
         gone = cause is None and s.now - case.opened_at > timedelta(hours=12)
         words = (
@@ -311,14 +324,29 @@ def _reached(case: Case, s: Situation, progress: CaseProgress, last: Reading) ->
         as_expected = f", as expected within {s.difference(parameter, REAL_SDS * last.sd)}"
     left = f"Stop here: {counted(progress.open, 'step')} are left and not needed." if progress.open else ""
     return CaseStanding(
-        CaseState.REACHED, f"{capital(spoken(parameter))} from {moved}{steps}{as_expected}.", left, last
+        CaseState.REACHED, f"{capital(spoken(parameter))} from {moved}{steps}{as_expected}.", left, last, True
     )
 
 
-def _closed_words(case: Case, turn: CaseTurn, s: Situation) -> str:
+def _closed(case: Case, turn: CaseTurn, s: Situation) -> CaseStanding:
+    """A case that was closed, with what it did by the last test before."""
     names = {TurnKind.ENDED: "Ended", TurnKind.ABANDONED: "Given up", TurnKind.REPLACED: "Replaced by another plan"}
     because = f": {turn.because}" if turn.because else ""
-    return f"{names[turn.kind]} {moment_words(turn.at, s.zone)}{because}."
+    words = f"{names[turn.kind]} {moment_words(turn.at, s.zone)}{because}."
+    start, parameter = case.chosen.start, case.parameter
+    if start is None or parameter is None:
+        return CaseStanding(CaseState.CLOSED, words)
+    tests = [one for one in s.ledger.of(parameter) if case.opened_at <= one.at <= turn.at]
+    tests = [one for one in tests if one.id != case.chosen.entry]
+    if not tests:
+        return CaseStanding(CaseState.CLOSED, f"{words} Not tested meanwhile.")
+    last, band = tests[-1], s.band(parameter)
+    days = max(1, round((last.at - case.opened_at) / timedelta(days=1)))
+    did = f"{s.show(parameter, start)} to {s.show(parameter, last.value)} in {counted(days, 'day')}"
+    inside = band is not None and band.holds(last.value)
+    return CaseStanding(
+        CaseState.CLOSED, f"{words} {capital(spoken(parameter))} went from {did}.", "", last, inside
+    )  # fmt: skip
 
 
 def tried_before(cases: Sequence[Case], key: str) -> list[Case]:

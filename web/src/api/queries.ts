@@ -88,6 +88,10 @@ export const causeQuery = defineQueryOptions((wanted: { id: number; cause: strin
       }),
     ),
 }))
+export const reviewQuery = defineQueryOptions({
+  key: ['cases'],
+  query: () => answer(api.GET('/api/cases')),
+})
 export const casesQuery = defineQueryOptions((id: number) => ({
   key: ['cases', id],
   query: () => answer(api.GET('/api/systems/{system_id}/cases', { params: { path: { system_id: id } } })),

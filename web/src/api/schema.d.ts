@@ -1852,6 +1852,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Reviewed
+         * @description What was tried in all systems over the last year, by cause.
+         */
+        get: operations["remedy_reviewed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{system_id}/cases": {
         parameters: {
             query?: never;
@@ -1883,7 +1903,7 @@ export interface paths {
         put?: never;
         /**
          * Turn
-         * @description Pause, resume, end or give up a case.
+         * @description Pause, resume, end, give up or hand on a case.
          */
         post: operations["remedy_turn"];
         delete?: never;
@@ -4196,22 +4216,38 @@ export interface components {
             closed: boolean;
             /** Steps */
             steps: string;
+            /** Carer */
+            carer: string;
+            /** Worked */
+            worked: boolean;
         };
         /**
          * CaseTurnBody
-         * @description What becomes of a case, and why.
+         * @description What becomes of a case, and why; of one that is handed on, to whom (empty: the keeper again).
          */
         CaseTurnBody: {
             /**
              * Kind
              * @enum {string}
              */
-            kind: "paused" | "resumed" | "ended" | "abandoned";
+            kind: "paused" | "resumed" | "ended" | "abandoned" | "handed";
             /**
              * Because
              * @default
              */
             because: string;
+        };
+        /**
+         * CauseReviewed
+         * @description What was tried against one cause over the last year, in all systems.
+         */
+        CauseReviewed: {
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Plans */
+            plans: components["schemas"]["ReviewedPlan"][];
         };
         /**
          * CauseShown
@@ -7907,6 +7943,42 @@ export interface components {
             words: string;
         };
         /**
+         * ReviewedPlan
+         * @description A plan of one of the systems.
+         */
+        ReviewedPlan: {
+            /** Id */
+            id: number;
+            /** Cause */
+            cause: string;
+            /** Title */
+            title: string;
+            /** Opened */
+            opened: string;
+            /** State */
+            state: string;
+            /** Words */
+            words: string;
+            /** To Do */
+            to_do: string;
+            /** Live */
+            live: boolean;
+            /** Paused */
+            paused: boolean;
+            /** Closed */
+            closed: boolean;
+            /** Steps */
+            steps: string;
+            /** Carer */
+            carer: string;
+            /** Worked */
+            worked: boolean;
+            /** System Id */
+            system_id: number;
+            /** System */
+            system: string;
+        };
+        /**
          * Rota
          * @description Weeks of upkeep, from today. catch_up: what was missed, where it is much.
          */
@@ -9765,8 +9837,8 @@ export interface components {
         };
         /**
          * VariantBody
-         * @description A way of keeping the water, in the keeper's units. alkalinity: dosed a day; null for as much as is used · plan: the
-         *     cause whose proposed plan is followed besides.
+         * @description A way of keeping the water, in the keeper's units. alkalinity: dosed a day; null for as much as is used ·
+         *     plan: the cause whose proposed plan is followed besides.
          */
         VariantBody: {
             /**
@@ -20939,6 +21011,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remedy_reviewed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CauseReviewed"][];
                 };
             };
             /** @description A problem, in words */

@@ -4,6 +4,7 @@ import {
   mdiBucketOutline,
   mdiCalendarCheckOutline,
   mdiChartTimelineVariant,
+  mdiClipboardCheckOutline,
   mdiCogOutline,
   mdiEyedropper,
   mdiHelpCircleOutline,
@@ -92,7 +93,10 @@ export function placeGroups(system: number | undefined): PlaceGroup[] {
     },
     {
       name: 'Record',
-      places: [{ name: 'Log', icon: mdiBookOpenVariant, key: 'g', to: { name: 'log' } }],
+      places: [
+        { name: 'Log', icon: mdiBookOpenVariant, key: 'g', to: { name: 'log' }, parts: ['plans'] },
+        { name: 'Plans', icon: mdiClipboardCheckOutline, to: { name: 'plans' }, inside: true },
+      ],
     },
     {
       name: 'Set-up',

@@ -4,10 +4,11 @@ import { api, command, type Schemas } from '../../api/client'
 import { useCommands } from '../../parts/useCommands'
 
 /** A plan that was chosen: how it stands by the latest test, and what can become of it. */
-const props = defineProps<{ system: number; one: Schemas['CaseShown']; link?: boolean }>()
+const props = defineProps<{ system: number; one: Schemas['CaseShown']; link?: boolean; name?: string }>()
 const acts = useCommands()
 const because = ref('')
-const asked = ref(false)
+const asked = ref<'' | 'give' | 'hand'>('')
+const carer = ref('')
 
 function turn(kind: Schemas['CaseTurnBody']['kind'], why = '') {
   void acts.run(() =>
@@ -21,14 +22,20 @@ function turn(kind: Schemas['CaseTurnBody']['kind'], why = '') {
 }
 function give() {
   turn('abandoned', because.value)
-  asked.value = false
+  asked.value = ''
 }
+function hand() {
+  turn('handed', carer.value)
+  asked.value = ''
+}
+const ask = (what: 'give' | 'hand') => (asked.value = asked.value === what ? '' : what)
 </script>
 
 <template>
   <article class="card">
     <div class="top">
       <h3>
+        <span v-if="name" class="soft">{{ name }}:</span>
         <router-link v-if="link" :to="{ name: 'remedy', params: { system, cause: one.cause } }">{{
           one.title
         }}</router-link>
@@ -38,7 +45,11 @@ function give() {
     </div>
     <p>{{ one.words }}</p>
     <p v-if="one.to_do" class="magenta">{{ one.to_do }}</p>
-    <p class="soft small">Chosen {{ one.opened }}.</p>
+    <p class="soft small">
+      Chosen {{ one.opened }}.<template v-if="one.carer && one.live">
+        {{ one.carer }} does the steps.</template
+      >
+    </p>
     <div v-if="!one.closed" class="ways">
       <button
         v-if="one.live && !one.paused"
@@ -61,11 +72,44 @@ function give() {
       <button class="plain-link" type="button" :disabled="acts.busy.value" @click="turn('ended')">
         end it here
       </button>
-      <button v-if="one.live" class="plain-link" type="button" :aria-expanded="asked" @click="asked = !asked">
+      <button
+        v-if="one.live"
+        class="plain-link"
+        type="button"
+        :aria-expanded="asked === 'give'"
+        @click="ask('give')"
+      >
         give it up
       </button>
+      <button
+        v-if="one.live && !one.carer"
+        class="plain-link"
+        type="button"
+        :aria-expanded="asked === 'hand'"
+        @click="ask('hand')"
+      >
+        hand it to someone
+      </button>
+      <button
+        v-if="one.live && one.carer"
+        class="plain-link"
+        type="button"
+        :disabled="acts.busy.value"
+        @click="turn('handed')"
+      >
+        take it back from {{ one.carer }}
+      </button>
     </div>
-    <form v-if="asked" class="ways" @submit.prevent="give">
+    <form v-if="asked === 'hand'" class="ways" @submit.prevent="hand">
+      <label
+        >To
+        <input v-model="carer" maxlength="60" class="why" required aria-label="Who does the steps" />
+      </label>
+      <v-btn size="small" type="submit" variant="outlined" :disabled="acts.busy.value || !carer.trim()"
+        >Hand it over</v-btn
+      >
+    </form>
+    <form v-if="asked === 'give'" class="ways" @submit.prevent="give">
       <label
         >Why
         <input v-model="because" maxlength="500" class="why" aria-label="Why it is given up" />

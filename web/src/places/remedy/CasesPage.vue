@@ -20,6 +20,7 @@ const past = computed(() => data.value?.filter((one) => !one.live) ?? [])
       <div class="page-head">
         <h1>Plans</h1>
         <span class="soft">what was tried, and what it did</span>
+        <router-link :to="{ name: 'plans' }" class="soft">all systems</router-link>
       </div>
       <p v-if="!data.length" class="note">
         No plan yet. When something is out of its band, the sheet says what can be done about it. The plan you
