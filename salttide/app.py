@@ -27,6 +27,7 @@ from salttide.api import (
     daynight,
     dosing,
     dosing_answer,
+    emergency,
     errors,
     finder,
     gear,
@@ -82,8 +83,8 @@ PARTS = (
     harbour, bench, inspection, judgement, unexplained, confidence, cycling, change, routine, plan, probe, minutes,
     calendar, gear, handover, visit, upkeep, rounds, rota, workload, changed,
     runbook, mix, batch, kit, sheet,
-    start, setup, system, remedy, record, log, search, importing, whatif, finder, shelf, salt, livestock, light,
-    instrument, picture, keeper, jot, dosing, dosing_answer, correction, daynight, container, schedule, stock,
+    start, setup, system, emergency, remedy, record, log, search, importing, whatif, finder, shelf, salt, livestock,
+    light, instrument, picture, keeper, jot, dosing, dosing_answer, correction, daynight, container, schedule, stock,
 )  # fmt: skip
 BUILD = Path(__file__).resolve().parent.parent / "web" / "dist"
 

@@ -20,11 +20,13 @@ from salttide.core.runbook.steps import (
     RunbookStepKind,
     StepState,
     Trouble,
+    entry_of,
     progress,
 )
 from salttide.core.science.parameters import Parameter
 from salttide.core.science.units import UnitChoice, unit_of
 from salttide.core.system.observations import found_text
+from salttide.household.emergency import work_now
 from salttide.store import batch as batch_store
 from salttide.store import change as change_store
 from salttide.store import runbook as run_store
@@ -146,6 +148,7 @@ class OpenStep(Model):
     timer: Timer | None
     clock: str
     ready: bool
+    entry: str
 
 
 class RunAnswer(Model):
@@ -178,7 +181,7 @@ def run_shown(ctx: Context, run_id: int) -> RunAnswer:
     """Where a run stands, from its answers."""
     run = run_store.run(ctx.connection, run_id)
     book, said = runbook(run.runbook), run_store.answers(ctx.connection, run_id)
-    setting, at = setting_of(book, run.work), ctx.ticks
+    setting, at = setting_of(book, work_now(ctx.household, run, said)), ctx.ticks
     now = progress(book, setting, said)
     current = now.current(at)
     open_steps = () if run.ended_at else now.open
@@ -257,6 +260,7 @@ def _open(
         caution_known=step.caution in earlier,
         items=items,
         optional=step.optional,
+        entry=entry_of(setting, step),
         gate=gate,
         finds=found_asked(finds_of(book, work, step)),
         found={key: found_text(key, value) for key, value in state.found.items()},

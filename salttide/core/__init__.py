@@ -55,7 +55,7 @@ PUBLIC: dict[str, tuple[str, ...]] = {
     ),
     "science.dilution": _names(
         "Routine after_change after_changes after_continuous_change changes_to_reach compare_routines "
-        "continuous_volume_to_reach fraction_to_reach level_with_production salinity_exchange_l "
+        "even_changes continuous_volume_to_reach fraction_to_reach level_with_production salinity_exchange_l "
         "salinity_steps_l settled_level"
     ),
     "science.sizing": _names("DayLimit size_changes"),

@@ -24,6 +24,7 @@ from salttide.core.planning.hand_dose import by_hand
 from salttide.core.planning.missed_steps import PlanPart, replanned
 from salttide.core.planning.work_order import VisualCheckOrder, Work
 from salttide.core.remedy.case import Case, CaseProgress
+from salttide.core.runbook.file import runbook
 from salttide.core.science.parameters import Parameter
 from salttide.core.system.system import System
 from salttide.core.upkeep.care import PLACED_DAYS, Availability, Upkeep, moved_to, placing_of, rules_of
@@ -156,7 +157,13 @@ class Household:
     def _upkeep(self, system: System, keeping: Availability) -> Upkeep:
         moves = self.stored.care_moves[system.id]
         splits = self.stored.care_splits[system.id]
-        return Upkeep(self.rules(system), moves, keeping, splits=splits)
+        held = self.held(system.id)
+        return Upkeep([rule for rule in self.rules(system) if rule.kind.key not in held], moves, keeping, splits=splits)
+
+    def held(self, system_id: int) -> frozenset[str]:
+        """The care tasks that wait until the emergencies under way in a system are over."""
+        books = [runbook(run.runbook) for run in self.stored.open_runs if run.system_id == system_id]
+        return frozenset(task for book in books if book.emergency for task in book.emergency.holds)
 
     def keeping(self, system_id: int) -> Availability:
         """The keeper's availability, with the work as scheduled."""

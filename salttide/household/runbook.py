@@ -43,6 +43,7 @@ from salttide.store.change import StoredStep
 from salttide.store.runbook import Run
 
 from . import acts
+from .emergency import means_at_hand, open_aftermath
 from .household import Household
 from .rota import check_not_too_soon
 
@@ -65,7 +66,8 @@ def start_runbook(household: Household, connection: sqlite3.Connection, system_i
     if task and (task not in tasks() or tasks()[task].runbook != key):
         raise refused("runbook.this_runbook_belongs_to_another", "task")
     service, water = system_store.service(connection, system_id), household.waters(system).water
-    job = tank_job(system, runbook(key), water, household.keeper.units, service, task)
+    means = means_at_hand(household)
+    job = tank_job(system, runbook(key), water, household.keeper.units, service, task, means)
     return run_store.start(connection, key, job, household.now)
 
 
@@ -198,6 +200,8 @@ def _finish(
     if run.system_id and not rehearsed(runbook(run.runbook), run.work):
         follow_ups = follow_ups_of(runbook(run.runbook), setting, household.now, household.keeper.zone)
         change_store.add_work(connection, run.system_id, key, follow_ups)
+        if runbook(run.runbook).emergency:
+            open_aftermath(household, connection, run.system_id, runbook(run.runbook), key)
     run_store.end(connection, run.id, household.now)
 
 

@@ -30,6 +30,7 @@ from salttide.store import judgement as judgement_store
 from salttide.store import ledger as ledger_store
 from salttide.store import remedy as remedy_store
 from salttide.store import rota as rota_store
+from salttide.store import runbook as run_store
 from salttide.store import shelf
 from salttide.store import system as system_store
 
@@ -70,6 +71,11 @@ class Stored:
     def salts(self) -> Sequence[SaltMix]:
         """The salts on the shelf as plans take them."""
         return shelf.salts(self.reading())
+
+    @cached_property
+    def open_runs(self) -> Sequence[run_store.Run]:
+        """Work at the tank that was started and not ended."""
+        return run_store.open_runs(self.reading())
 
     @cached_property
     def usual_salt(self) -> SaltMix | None:

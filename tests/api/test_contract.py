@@ -45,6 +45,7 @@ REAL = {
     "parameter": "alkalinity",
     "cause": "ion_low.alkalinity",
     "case_id": 1,
+    "key": "too_hot",
 }
 KEYS = count(1)
 FEW = settings(

@@ -6,6 +6,7 @@ import { ProblemError, SILENT } from './api/client'
 import { harbourQuery } from './api/queries'
 import { useCurrent } from './parts/current'
 import { useDeviceZone } from './parts/deviceZone'
+import { useEntry } from './parts/entry'
 import { useKeys } from './parts/keys'
 import FootBar from './parts/FootBar.vue'
 import KeySheet from './parts/KeySheet.vue'
@@ -72,6 +73,11 @@ useWriting(harbour)
 const JotLine = defineAsyncComponent(() => import('./places/jot/JotLine.vue'))
 const jot = ref({ open: false, used: false, mode: 'record' as 'record' | 'sum' })
 const openJot = (mode: 'record' | 'sum') => (jot.value = { open: true, used: true, mode })
+const entry = useEntry()
+watch(
+  () => entry.asked,
+  (line) => line && openJot('record'),
+)
 const looked = computed(() =>
   route.params.system ? harbour.value?.systems.find((system) => system.id === current.id) : undefined,
 )

@@ -12,6 +12,7 @@ from ..judgement.rules.animals import toxic_ammonia
 from ..judgement.situation import Situation
 from ..planning.work_order import planned_test
 from ..science.ammonia import CAUTION_MG_L, Danger, ammonia_danger
+from ..science.dilution import even_changes
 from ..science.parameters import Parameter
 from .remedy import Means, Remedy, RemedyKind
 
@@ -43,19 +44,13 @@ def ammonia_change(volume_l: float, toxic_mg_l: float, at_most: float = MAX_AT_O
     """Changes of clean water of the same pH, salinity and temperature that bring un-ionised NH3 (mg/L) to where it is
     safe, 0.02 mg/L, each of at most a share (0..1) of `volume_l`; None where it is there already.
 
-    After n changes of the share f, (1 - f)^n of it is left.
-
     >>> found = ammonia_change(200.0, 0.08)
     >>> found.times, round(found.share, 2), round(found.litres)
     (2, 0.5, 100)
     """
     if toxic_mg_l <= CAUTION_MG_L:
         return None
-    left = CAUTION_MG_L / toxic_mg_l
-    times, share = 1, 1 - left
-    while share > at_most + 1e-9:
-        times += 1
-        share = 1 - left ** (1 / times)
+    times, share = even_changes(CAUTION_MG_L / toxic_mg_l, at_most)
     return AmmoniaChange(toxic_mg_l, CAUTION_MG_L, share, times, share * volume_l)
 
 

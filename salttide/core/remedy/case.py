@@ -234,7 +234,7 @@ def standing(case: Case, s: Situation, progress: CaseProgress, cause: Cause | No
     if case.paused and case.last_turn:
         return CaseStanding(CaseState.PAUSED, f"Paused {s.when(case.last_turn.at)}.")
     if case.chosen.start is None or case.parameter is None:
-        gone = cause is None and s.now - case.opened_at > timedelta(hours=12)
+        gone = cause is None and not progress.open and s.now - case.opened_at > timedelta(hours=12)
         words = (
             "What it was opened for is no longer found."
             if gone

@@ -15,10 +15,10 @@ from ..basics.errors import DataError, InputError
 from ..planning.match_gate import GateKind
 from ..science.parameters import Parameter
 from ..science.units import parse_measurement, unit_of
-from ..system.catalogue import cautions, event_kinds, gear_kinds, kit_items
+from ..system.catalogue import cautions, event_kinds, gear_kinds, kit_items, rule_kinds
 from ..system.observations import found_kinds
 from ..upkeep.task import tasks
-from .steps import AirClock, Counted, FollowUp, Runbook, RunbookStep, RunbookStepKind, Subject, Trouble
+from .steps import AirClock, Counted, Emergency, FollowUp, Runbook, RunbookStep, RunbookStepKind, Subject, Trouble
 from .terms import FLAGS, LISTS, SLOTS, TIMES
 
 MINUTES = {"min": 1.0, "h": 60.0, "d": 1440.0}
@@ -81,6 +81,7 @@ def read_runbook(key: str, text: str) -> Runbook:
         ),
         table.get("task", ""),
         table.get("happening", ""),
+        _emergency(table["emergency"]) if "emergency" in table else None,
     )  # fmt: skip
 
 
@@ -120,6 +121,8 @@ def _faults(subject: Subject, table: Mapping[str, Any]) -> Iterator[tuple[list[s
         yield ["task"], f"“{table['task']}” is not a care task"
     if table.get("happening", "other") not in event_kinds():
         yield ["happening"], f"“{table['happening']}” is not an event: {', '.join(event_kinds())}"
+    if "emergency" in table:
+        yield from _emergency_faults(subject, table["emergency"])
     for number, row in enumerate(table["step"]):
         for name, what in _step_faults(subject, row, ids[:number], clocks):
             yield ["step", str(number), name], what
@@ -132,6 +135,22 @@ def _faults(subject: Subject, table: Mapping[str, Any]) -> Iterator[tuple[list[s
     for number, row in enumerate(table.get("follow_up", [])):
         for name, what in _text_faults(subject, row):
             yield ["follow_up", str(number), name], what
+
+
+def _emergency(row: Mapping[str, Any]) -> Emergency:
+    found: dict[str, Any] = {name: tuple(value) if isinstance(value, list) else value for name, value in row.items()}
+    return Emergency(**found)
+
+
+def _emergency_faults(subject: Subject, row: Mapping[str, Any]) -> Iterator[tuple[list[str], str]]:
+    for key in row.get("holds", []):
+        if key not in tasks():
+            yield ["holds"], f"“{key}” is not a care task"
+    for key in row.get("rules", []):
+        if key not in rule_kinds():
+            yield ["rules"], f"“{key}” is not a rule of judgement"
+    for name, what in _text_faults(subject, {**row, "never": " ".join(row["never"])}):
+        yield [name], what
 
 
 def _step_faults(
@@ -230,5 +249,5 @@ def _step(row: Mapping[str, Any]) -> RunbookStep:
 
 _PLAIN = (
     "id", "title", "text", "done", "caution", "when", "group", "meanwhile", "reminder", "waits", "optional", "clock",
-    "marks",
+    "marks", "entry",
 )  # fmt: skip

@@ -17,6 +17,7 @@ from ..system.livestock import air_bound
 from ..system.system import System
 from ..upkeep.task import tasks
 from .context import TankWorkOrder
+from .emergency import EmergencyMeans, Tank, emergency_slots
 from .steps import Runbook
 
 TUB_SHARE, TUB_L = 0.05, (5.0, 20.0)
@@ -47,9 +48,10 @@ def outage(system: System, water_c: float | None, units: UnitChoice) -> Outage:
 
 def tank_job(
     system: System, book: Runbook, water: Mapping[Parameter, float], units: UnitChoice,
-    service: Plumbing | None = None, task: str = "",
+    service: Plumbing | None = None, task: str = "", means: EmergencyMeans | None = None,
 ) -> TankWorkOrder:  # fmt: skip
-    """The order of other work on a system, frozen at the start; `task`: the care task it is done for."""
+    """The order of other work on a system, frozen at the start; task: the care task it is done for · means: what there
+    is at hand, for an emergency."""
     back, broken = _drained_words(system, service or Plumbing())
     kinds = gear_kinds()
     gear = {kind.key: kind.name for kind in sorted((kinds[key] for key in system.gear), key=lambda kind: kind.order)}
@@ -70,6 +72,8 @@ def tank_job(
         "back": back,
         "broken": broken,
     }
+    if book.emergency:
+        slots |= emergency_slots(Tank(system, water, means or EmergencyMeans(), units))
     flags = {*system.gear, *(["sump"] if system.geometry.sump_l or system.geometry.sump else [])}
     bands = {parameter: (band.low, band.high) for parameter, band in system.bands.items()}
     return TankWorkOrder(system.id, gear, bands, slots, frozenset(flags), minutes, whose, units, task)

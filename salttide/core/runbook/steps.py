@@ -74,7 +74,8 @@ class RunbookStep:
     "off" or "on" where ticking means that · group:
     steps of one group, side by side in the file, are open together · timer: minutes, or the name of a time of the
     setting; waits: not done before it rang · measure: parameters to measure, each with the interval it should lie in
-    (None: any; "band": the system's own) · finds: observations it may record · marks: the event it causes in the batch.
+    (None: any; "band": the system's own) · finds: observations it may record · marks: the event it causes in the batch
+    · entry: the quick entry that records what was done in it.
     """
 
     id: str
@@ -100,6 +101,7 @@ class RunbookStep:
     needs: tuple[str, ...] = ()
     finds: tuple[str, ...] = ()
     marks: str = ""
+    entry: str = ""
 
 
 @dataclass(frozen=True)
@@ -137,9 +139,27 @@ class FollowUp:
 
 
 @dataclass(frozen=True)
+class Emergency:
+    """What makes a runbook an emergency's: its place in the list, how it shows, the rules of judgement that see it,
+    what not to do, how long the animals bear it, when to stop, whom to call, the care tasks that are held back until it
+    is over, and what to look into afterwards.
+    """
+
+    order: int
+    signs: tuple[str, ...]
+    never: tuple[str, ...]
+    bears: str
+    stop: str
+    call: str
+    afterwards: str
+    rules: tuple[str, ...] = ()
+    holds: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class Runbook:
     """The steps of one task in order, what can go wrong, its clocks and follow-ups. task: the care task, and happening:
-    the event, that it records once finished.
+    the event, that it records once finished · emergency: where it is an emergency's.
     """
 
     key: str
@@ -152,6 +172,7 @@ class Runbook:
     follow_ups: tuple[FollowUp, ...] = ()
     task: str = ""
     happening: str = ""
+    emergency: Emergency | None = None
 
 
 @dataclass(frozen=True)
@@ -210,6 +231,12 @@ class RunbookContext:
         if isinstance(step.timer, str):
             return self.minutes.get(step.timer, 0.0)
         return step.timer or 0.0
+
+
+def entry_of(setting: RunbookContext, step: RunbookStep) -> str:
+    """The quick entry that records a step; empty while its amount is not known."""
+    entry = step.entry.format(**setting.slots).strip()
+    return entry if any(letter.isdigit() for letter in entry) else ""
 
 
 @dataclass(frozen=True)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from .emergency import AMOUNTS
 from .steps import Subject
 
 SLOTS: Mapping[Subject, frozenset[str]] = {
@@ -16,7 +17,7 @@ SLOTS: Mapping[Subject, frozenset[str]] = {
         "source_water", "heat", "keeps", "doses",
     }),
     Subject.SYSTEM: frozenset({
-        "cool", "air", "tub", "volume", "outage", "temperature", "still", "tool", "back", "broken",
+        "cool", "air", "tub", "volume", "outage", "temperature", "still", "tool", "back", "broken", *AMOUNTS,
     }),
 }  # fmt: skip
 FLAGS: Mapping[Subject, frozenset[str]] = {

@@ -284,3 +284,20 @@ def _outcome(routine: Routine, value: float, incoming: float, production_per_day
             level, done = dilute(level, incoming, routine.fraction), done + 1
         levels.append(level)
     return RoutineOutcome(tuple(levels), worst, max(0.0, settled), done * routine.fraction)
+
+
+def even_changes(left: float, at_most: float) -> tuple[int, float]:
+    """The fewest changes of one size, each of at most a share (0..1) of the water, that leave a share `left` (above 0,
+    up to 1) of what is thinned out: how many, and the share of each. After n changes of f, (1 - f)^n is left.
+
+    >>> times, share = even_changes(0.25, 0.6)
+    >>> times, round(share, 3)
+    (2, 0.5)
+    """
+    check_range("what is left", left, "(a fraction)", 1e-9, 1)
+    check_range("largest change", at_most, "(a fraction)", 0.01, 1)
+    times, share = 1, 1 - left
+    while share > at_most + 1e-9:
+        times += 1
+        share = 1 - left ** (1 / times)
+    return times, share

@@ -34,6 +34,7 @@ WARMING = Formula("P", "power to warm it", "V * c * dt / (h * 3600)", "W", "heat
 MELTED = Formula(
     "dt", "cooled by a kilogram of ice", "(c_i * (0 - t_f) + L + c_w * t) / (V * c)", "K", "heat of ice and its water"
 )
+BOTTLED = Formula("dt", "warmed by a litre bottle", "c_w * (t_b - t) / (V * c + c_w)", "K", "heat shared by both")
 
 
 def heat_loss_w_k(footprint_m2: float, depth_m: float) -> Result:
@@ -101,6 +102,23 @@ def evaporating_l_day(watts: float) -> float:
     1.0
     """
     return watts * DAY_S / 1000 / EVAPORATION_KJ_L
+
+
+def warmed_by_bottle_k(volume_l: float, water_c: float, bottle_c: float) -> Result:
+    """Degrees by which a closed litre bottle of hot water (up to 90 °C) warms so many litres (1 to 10 000) of water of
+    a temperature (0 °C to that of the bottle), until both are alike.
+
+    >>> round(warmed_by_bottle_k(334.0, 21.0, 45.0), 3)
+    0.073
+    """
+    check_range("temperature of the bottle", bottle_c, "°C", 0, 90)
+    return BOTTLED.result(
+        c_w=FormulaInput(FRESH_KJ_KG_K, "kJ/kgK", "its water"),
+        t_b=FormulaInput(bottle_c, "°C", "bottle"),
+        t=FormulaInput(check_range("temperature", water_c, "°C", 0, bottle_c), "°C", "water"),
+        V=FormulaInput(check_range("volume", volume_l, "L", 1, 10_000), "L", "water"),
+        c=FormulaInput(HEAT_KJ_L_K, "kJ/LK", "heat of seawater"),
+    )
 
 
 def cooled_by_ice_k(volume_l: float, water_c: float) -> Result:

@@ -13,6 +13,7 @@ from .seawater import density_kg_l
 
 MIXING_C = 25.0
 LABEL_SALINITY = 35.0
+MAX_SALINITY = 42.0
 MIN_SALINITY = 5.0
 """Below it no animal of the sea is kept; a smaller number is most likely a specific gravity."""
 
@@ -116,7 +117,7 @@ def salt_mass_g(
 
 def _mass(share: Result, volume_l: float, salinity: float, temperature_c: float = MIXING_C) -> Result:
     check_range("batch volume", volume_l, "L", 0.1, 10_000, field="volume_l")
-    check_range("batch salinity", salinity, "ppt", MIN_SALINITY, 42, field="salinity")
+    check_range("batch salinity", salinity, "ppt", MIN_SALINITY, MAX_SALINITY, field="salinity")
     target = FormulaInput(salinity, "ppt", "batch salinity")
     density = DENSITY.compute(S=target, t=FormulaInput(temperature_c, "°C", "mixing temperature"))
     dissolved = SALT_SHARE.compute(S=target)
@@ -157,7 +158,7 @@ def salt_for_fresh_water_g(fresh_l: float, salinity: float, sea_salt: float, tem
     39.2
     """
     check_range("fresh water", fresh_l, "L", 0.1, 10_000)
-    check_range("batch salinity", salinity, "ppt", MIN_SALINITY, 42, field="salinity")
+    check_range("batch salinity", salinity, "ppt", MIN_SALINITY, MAX_SALINITY, field="salinity")
     check_range("sea salt share", sea_salt, "(a fraction)", 0.5, 1.1)
     dissolved = SALT_SHARE.compute(S=FormulaInput(salinity, "ppt", "batch salinity"))
     return INTO_FRESH.result(
@@ -195,7 +196,7 @@ def salt_mass_by_rule_g(volume_l: float, salinity: float, strength_g_l: float) -
     2098.8
     """
     check_range("batch volume", volume_l, "L", 0.1, 10_000, field="volume_l")
-    check_range("batch salinity", salinity, "ppt", MIN_SALINITY, 42, field="salinity")
+    check_range("batch salinity", salinity, "ppt", MIN_SALINITY, MAX_SALINITY, field="salinity")
     check_range("salt strength", strength_g_l, "g/L", 20, 60, field="strength_g_l")
     return BY_RULE.result(
         V=FormulaInput(volume_l, "L", "finished volume"),

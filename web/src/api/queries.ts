@@ -189,6 +189,18 @@ export const kitQuery = defineQueryOptions((wanted: { id: number; day?: string }
       }),
     ),
 }))
+export const emergenciesQuery = defineQueryOptions((id: number) => ({
+  key: ['emergencies', id],
+  query: () =>
+    answer(api.GET('/api/systems/{system_id}/emergencies', { params: { path: { system_id: id } } })),
+}))
+export const emergencyQuery = defineQueryOptions(({ id, key }: { id: number; key: string }) => ({
+  key: ['emergencies', id, key],
+  query: () =>
+    answer(
+      api.GET('/api/systems/{system_id}/emergencies/{key}', { params: { path: { system_id: id, key } } }),
+    ),
+}))
 export const runbooksQuery = defineQueryOptions((id: number) => ({
   key: ['runbooks', id],
   query: () => answer(api.GET('/api/systems/{system_id}/runbooks', { params: { path: { system_id: id } } })),

@@ -1808,6 +1808,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system_id}/emergencies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Listing
+         * @description The emergencies of a system: under way, then shown by the record, then the gravest first.
+         */
+        get: operations["emergency_listing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/emergencies/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheet
+         * @description One sheet with this system's amounts.
+         */
+        get: operations["emergency_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{system_id}/remedies/{cause}": {
         parameters: {
             query?: never;
@@ -5266,6 +5306,58 @@ export interface components {
          */
         Emergency: "ammonia" | "failed_gear" | "poison";
         /**
+         * EmergencyLine
+         * @description An emergency in the list. seen: whether the record shows it now · run_id: of the work under way, if any.
+         */
+        EmergencyLine: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** About */
+            about: string;
+            /** Signs */
+            signs: string[];
+            /** Seen */
+            seen: boolean;
+            /** Run Id */
+            run_id: number | null;
+        };
+        /**
+         * EmergencySheet
+         * @description A sheet to work from, or to hang by the tank.
+         */
+        EmergencySheet: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** About */
+            about: string;
+            /** Signs */
+            signs: string[];
+            /** Seen */
+            seen: boolean;
+            /** Run Id */
+            run_id: number | null;
+            /** System */
+            system: string;
+            /** Steps */
+            steps: components["schemas"]["SheetStep"][];
+            /** Never */
+            never: string[];
+            /** Bears */
+            bears: string;
+            /** Stop */
+            stop: string;
+            /** Call */
+            call: string;
+            /** Held */
+            held: string;
+            /** Afterwards */
+            afterwards: string;
+        };
+        /**
          * EndBody
          * @description The end of cycling: the bands to keep the system by from now on, and the reason where the proof is incomplete.
          */
@@ -7027,6 +7119,8 @@ export interface components {
             clock: string;
             /** Ready */
             ready: boolean;
+            /** Entry */
+            entry: string;
         };
         /**
          * OpenWork
@@ -8611,6 +8705,31 @@ export interface components {
             budget: components["schemas"]["BudgetShown"][];
             /** Minutes Today */
             minutes_today: number;
+        };
+        /**
+         * SheetStep
+         * @description A step of a sheet: what to do with this system's amounts. entry: the quick entry that records it, if any.
+         */
+        SheetStep: {
+            /** Number */
+            number: number;
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+            /** Gear */
+            gear: string[];
+            /** Needs */
+            needs: string[];
+            /** Measures */
+            measures: string[];
+            /** Minutes */
+            minutes: number;
+            /** Optional */
+            optional: boolean;
+            caution: components["schemas"]["Caution"] | null;
+            /** Entry */
+            entry: string;
         };
         /**
          * ShelfAnswer
@@ -20689,6 +20808,213 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HistoryAnswer"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    emergency_listing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EmergencyLine"][];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    emergency_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EmergencySheet"];
                 };
             };
             /** @description A problem, in words */

@@ -2,6 +2,7 @@
 import {
   mdiCalculatorVariantOutline,
   mdiCogOutline,
+  mdiLifebuoy,
   mdiMagnify,
   mdiMenu,
   mdiPencilPlusOutline,
@@ -68,6 +69,15 @@ const emit = defineEmits<{
         @click="emit('entry')"
         >Quick entry</v-btn
       >
+      <v-btn
+        size="small"
+        variant="text"
+        color="error"
+        :icon="mdiLifebuoy"
+        aria-label="Emergency"
+        title="Emergency (!)"
+        :to="{ name: 'emergencies', params: { system: current } }"
+      />
       <v-btn
         size="small"
         variant="text"
@@ -190,7 +200,7 @@ nav {
     padding-left: 12px;
   }
 }
-@media (max-width: 1260px) {
+@media (max-width: 1340px) {
   .clock {
     display: none;
   }

@@ -8,6 +8,7 @@ import {
   mdiCogOutline,
   mdiEyedropper,
   mdiHelpCircleOutline,
+  mdiLifebuoy,
   mdiPailOutline,
   mdiScaleBalance,
   mdiTestTube,
@@ -45,6 +46,15 @@ export function placeGroups(system: number | undefined): PlaceGroup[] {
         { name: 'Harbour', icon: mdiAnchor, key: 'h', to: { name: 'harbour' } },
         { name: 'Rota', icon: mdiCalendarCheckOutline, key: 'r', to: { name: 'rota' }, parts: ROTA_PARTS },
         { name: 'Round', icon: mdiFormatListChecks, key: 'o', to: { name: 'round' }, inside: true },
+        {
+          name: 'Emergency',
+          about: 'Emergency says what to do first when something goes wrong, with the amounts of the tank.',
+          icon: mdiLifebuoy,
+          key: '!',
+          to: { name: 'emergencies', params },
+          parts: ['emergency-sheet'],
+          inside: true,
+        },
       ],
     },
     {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { nextTick, ref, watch } from 'vue'
+import { useEntry } from '../../parts/entry'
 import LineDialog from '../../parts/LineDialog.vue'
 import RecordPart from './RecordPart.vue'
 import SumPart from './SumPart.vue'
@@ -27,6 +28,16 @@ watch(text, (now) => {
   }
   sessionStorage.setItem(store(props.mode), now)
 })
+const entry = useEntry()
+watch(
+  () => entry.asked,
+  (line) => {
+    if (!line) return
+    text.value = line
+    entry.asked = ''
+  },
+  { immediate: true },
+)
 watch(
   () => props.modelValue,
   async (open) => {

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { ProblemError } from '../../api/client'
 import CautionNote from '../../parts/CautionNote.vue'
+import { useEntry } from '../../parts/entry'
 import TickList from '../../parts/TickList.vue'
 import AirClock from './AirClock.vue'
 import FindForm from './FindForm.vue'
@@ -19,6 +20,7 @@ const props = defineProps<{
   busy: boolean
 }>()
 const emit = defineEmits<{ say: [what: Say] }>()
+const entry = useEntry()
 const timer = computed(() => props.timers.timers.value.find((one) => one.step === props.step.id))
 const clock = computed(() => props.timers.clocks.value.find((one) => one.key === props.step.clock))
 const ready = computed(() => props.step.ready || (timer.value?.over ?? false))
@@ -36,6 +38,9 @@ const ready = computed(() => props.step.ready || (timer.value?.over ?? false))
     :busy="busy"
     @say="emit('say', $event)"
   />
+  <v-btn v-if="step.entry" class="entry" variant="outlined" @click="entry.asked = step.entry"
+    >Record “{{ step.entry }}”</v-btn
+  >
   <p v-if="step.meanwhile" class="note">Meanwhile: {{ step.meanwhile }}</p>
   <GateForm
     v-if="step.gate.length"
