@@ -1,4 +1,4 @@
-"""Emergencies through the API: the list, a sheet, the work on one with amounts that follow what is measured, and after."""
+"""Emergencies through the API: the list, a sheet, work whose amounts follow what is measured, and what comes after."""
 
 from __future__ import annotations
 
@@ -74,7 +74,7 @@ class Emergencies(RunTest):
             self.say(run, "test", "measured", item, text)
         self.say(run, "test", "done")
         change = self.open(run, "change")
-        self.assertIn("Change 46 % 3 times, an hour apart: 15", change["text"])
+        self.assertIn("Change 45 % 3 times, an hour apart: 151.", change["text"])
         self.assertRegex(change["entry"], r"^changed 15\d\.\d L$")
         # After the changes it is measured again, and less is wanted.
         self.say(run, "change", "done")
