@@ -25,6 +25,7 @@ from salttide.core.planning.missed_steps import PlanPart, replanned
 from salttide.core.planning.work_order import VisualCheckOrder, Work
 from salttide.core.remedy.case import Case, CaseProgress
 from salttide.core.runbook.file import runbook
+from salttide.core.runbook.steps import Runbook
 from salttide.core.science.parameters import Parameter
 from salttide.core.system.system import System
 from salttide.core.upkeep.care import PLACED_DAYS, Availability, Upkeep, moved_to, placing_of, rules_of
@@ -162,8 +163,14 @@ class Household:
 
     def held(self, system_id: int) -> frozenset[str]:
         """The care tasks that wait until the emergencies under way in a system are over."""
+        return frozenset(
+            task for book in self.emergencies(system_id) if book.emergency for task in book.emergency.holds
+        )
+
+    def emergencies(self, system_id: int) -> list[Runbook]:
+        """The runbooks of the emergencies under way in a system."""
         books = [runbook(run.runbook) for run in self.stored.open_runs if run.system_id == system_id]
-        return frozenset(task for book in books if book.emergency for task in book.emergency.holds)
+        return [book for book in books if book.emergency]
 
     def keeping(self, system_id: int) -> Availability:
         """The keeper's availability, with the work as scheduled."""
@@ -206,6 +213,7 @@ class Household:
             self.stored.remedies_preferred[system.id],
             self.stored.instruments_checked,
             self.cases(system.id),
+            tuple((book.key, book.name) for book in self.emergencies(system.id)),
         )
 
     def cases(self, system_id: int) -> list[tuple[Case, CaseProgress]]:

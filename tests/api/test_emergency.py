@@ -89,6 +89,8 @@ class Emergencies(RunTest):
         held = self.get(f"{URL}/ammonia_danger")["held"]
         self.assertIn("water change", held)
         self.assertFalse(self.tasks() & {"water_change", "filter_sock", "siphon", "media_carbon"})
+        first = self.get(f"/systems/{BEACON}/sheet")["next"][0]
+        self.assertEqual((first["title"], first["cause"]), ("Emergency: Ammonia with animals inside", "ammonia_danger"))
         # Another system goes on.
         self.assertIn("water_change", self.tasks(SKIFF))
         self.assertEqual(self.get(URL)[0]["run_id"], run)

@@ -45,6 +45,7 @@ class Action(StrEnum):
     CORRECTION = "correction"
     DOSING = "dosing"
     REMEDY = "remedy"
+    EMERGENCY = "emergency"
 
 
 @dataclass(frozen=True)
@@ -88,17 +89,19 @@ def next_up(
     cycle: BreakingIn | None = None,
     incomplete: Sequence[Care] = (),
     cases: Sequence[FollowedCase] = (),
+    emergencies: Sequence[tuple[str, str]] = (),
 ) -> list[NextItem]:
-    """In order: the first cause that nothing is done about yet, cases that need the keeper, a correction that a test
-    disagrees with, water to mix for today and tomorrow, late and due work with planned steps first, a faulty pump or
-    daily dose, overdue tests, and the next change."""
+    """In order: an emergency under way (key and name), the first cause that nothing is done about yet, cases that need
+    the keeper, a correction that a test disagrees with, water to mix for today and tomorrow, late and due work with
+    planned steps first, a faulty pump or daily dose, overdue tests, and the next change."""
     today = now.astimezone(zone).date()
     followed = {one.case.key for one in cases if one.standing.live}
     stopped = "dose" if dosing.off else ""
     due = [_task(item, today) for item in occurrences if item.day <= today and item.task != stopped]
     ahead = [item for item in occurrences if item.day > today and item.step_id is not None]
     planned = any(item.step_id is not None for item in occurrences)
-    items = _first_step(causes, followed, system.stage == Stage.BREAKING_IN, planned)
+    items = [_emergency(key, name) for key, name in emergencies]
+    items += _first_step(causes, followed, system.stage == Stage.BREAKING_IN, planned)
     items += _cases(cases)
     items += _first_change(system, cycle) if cycle and not planned else []
     items += _missing(ledger.missing_at(now), system)
@@ -114,6 +117,11 @@ def next_up(
     looks = [one.finding for one in causes if one.finding.rule == NOT_LOOKED]
     items += [NextItem(Action.LOOK, finding.words, finding.reason, 2, False) for finding in looks]
     return items + [_task(item, today) for item in ahead[:1]]
+
+
+def _emergency(key: str, name: str) -> NextItem:
+    reason = "It is under way: go on with its steps, and end it when it is over. Routine work waits meanwhile."
+    return NextItem(Action.EMERGENCY, f"Emergency: {name}", reason, 15, True, cause=key)
 
 
 def _first_change(system: System, cycle: BreakingIn) -> list[NextItem]:
@@ -284,6 +292,7 @@ _TURN: Mapping[Action, int] = {
     Action.CORRECTION: 0,
     Action.DOSING: 1,
     Action.REMEDY: 0,
+    Action.EMERGENCY: -1,
     Action.RUN: 0,
     Action.RECORD: 1,
     Action.TEST: 2,

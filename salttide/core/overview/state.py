@@ -115,7 +115,7 @@ class SystemState(Waters):
         return tuple(
             next_up(
                 self.system, self.ledger, self.tests, self.causes, self.occurrences, self.now, s.zone, basis.to_mix,
-                basis.dosing, basis.cycle, basis.bare, self.cases,
+                basis.dosing, basis.cycle, basis.bare, self.cases, basis.emergencies,
             )
         )  # fmt: skip
 
@@ -152,6 +152,7 @@ class Basis:
     bare: Sequence[Care]
     to_mix: Sequence[tuple[Planned, ChangeWorkOrder]]
     opened: Sequence[tuple[Case, CaseProgress]] = ()
+    emergencies: Sequence[tuple[str, str]] = ()
 
     @cached_property
     def cases(self) -> tuple[FollowedCase, ...]:
@@ -218,7 +219,7 @@ def outlook(
     wrong = ahead.diagnoses(now, zone)
     means = ahead.means(system, ledger, now, zone, upkeep.rules, routine, ahead.faults(now, zone))
     dosing, to_mix = _dosing(situation, ahead, [fault for _, fault in wrong]), ahead.to_mix(today)
-    basis = Basis(situation, judgement, means, dosing, cycle, bare, to_mix, ahead.cases)
+    basis = Basis(situation, judgement, means, dosing, cycle, bare, to_mix, ahead.cases, ahead.emergencies)
     tests = retests(situation, judgement.findings)
     return SystemState(
         system, ledger, now, water, plan.daily, tuple(verdicts), tuple(tests), tuple(found), plan,

@@ -39,7 +39,8 @@ class Ahead:
     keeper raises alkalinity with, and the daily doses (None: they continue as recorded). mixed: steps with a batch at
     hand · containers: those of the dosing pumps · hand: the daily doses by hand ·
     additives: those on the shelf · preferred: the kind of remedy the keeper chose, by rule · checked: when an
-    instrument was last checked, by its name · cases: the latest cases with how far their steps are."""
+    instrument was last checked, by its name · cases: the latest cases with how far their steps are ·
+    emergencies: those under way, by key and name."""
 
     steps: Sequence[tuple[Planned, Work]] = ()
     salt: SaltMix | None = None
@@ -52,6 +53,7 @@ class Ahead:
     preferred: Mapping[str, str] = field(default_factory=dict)
     checked: Mapping[str, InstrumentCheck] = field(default_factory=dict)
     cases: Sequence[tuple[Case, CaseProgress]] = ()
+    emergencies: tuple[tuple[str, str], ...] = ()
 
     def to_mix(self, today: date) -> list[tuple[Planned, ChangeWorkOrder]]:
         """Planned changes of today and tomorrow whose new water has yet to be mixed."""

@@ -192,6 +192,9 @@ export function useCare() {
   function plan(system: number, cause: string) {
     void router.push({ name: 'remedy', params: { system, cause } })
   }
+  function emergency(system: number, sheet: string) {
+    void router.push({ name: 'emergency-sheet', params: { system, sheet } })
+  }
   function askSkip(system: number, item: CareItem) {
     skipping.value = { system, item }
   }
@@ -205,6 +208,7 @@ export function useCare() {
   }
   return {
     plan,
+    emergency,
     changing,
     askChange,
     leaveChange,
