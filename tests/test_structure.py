@@ -87,6 +87,7 @@ PACKAGES = (
     "estimate",
     "upkeep",
     "judgement",
+    "trouble",
     "planning",
     "remedy",
     "runbook",

@@ -2,8 +2,11 @@
 
 from fastapi import APIRouter
 
-from salttide.core.runbook.steps import Emergency, Runbook, RunbookContext, RunbookStep, entry_of
+from salttide.core.runbook.context import entry_of
+from salttide.core.runbook.emergency import sign_words
+from salttide.core.runbook.steps import Emergency, Runbook, RunbookContext, RunbookStep
 from salttide.core.system.catalogue import kit_items
+from salttide.core.system.system import System
 from salttide.household.emergency import EmergencyState, emergencies, emergency_of, held_words
 
 from .context import Context, In
@@ -55,7 +58,7 @@ class EmergencySheet(EmergencyLine):
 def listing(system_id: Id, ctx: In) -> list[EmergencyLine]:
     """The emergencies of a system: under way, then shown by the record, then the gravest first."""
     system = ctx.stored.system(system_id)
-    return [_line(one, _emergency(one.book)) for one in emergencies(ctx.household, system)]
+    return [_line(ctx, system, one) for one in emergencies(ctx.household, system)]
 
 
 @router.get("/{key}")
@@ -66,7 +69,7 @@ def sheet(system_id: Id, key: str, ctx: In) -> EmergencySheet:
     told = _emergency(state.book)
     steps = [step for step in state.book.steps if setting.holds(step.when) and (not step.gear or setting.items(step))]
     return EmergencySheet(
-        **_line(state, told).model_dump(),
+        **_line(ctx, system, state).model_dump(),
         system=system.name,
         steps=[_step(ctx, setting, step, number) for number, step in enumerate(steps, 1)],
         never=[one.format(**setting.slots) for one in told.never],
@@ -83,10 +86,11 @@ def _emergency(book: Runbook) -> Emergency:
     return book.emergency
 
 
-def _line(state: EmergencyState, told: Emergency) -> EmergencyLine:
+def _line(ctx: Context, system: System, state: EmergencyState) -> EmergencyLine:
     book = state.book
+    signs = sign_words(system, _emergency(book).signs, ctx.keeper.units)
     return EmergencyLine(
-        key=book.key, name=book.name, about=book.about, signs=list(told.signs), seen=state.seen,
+        key=book.key, name=book.name, about=book.about, signs=signs, seen=state.seen,
         run_id=state.run_id or None,
     )  # fmt: skip
 

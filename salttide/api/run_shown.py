@@ -7,7 +7,7 @@ from salttide.core.basics.measures import length_words, litres_words
 from salttide.core.basics.phrases import phrase
 from salttide.core.planning.match_gate import GatePart
 from salttide.core.runbook.answer import gate_lines, outcome
-from salttide.core.runbook.context import RunWork, setting_of
+from salttide.core.runbook.context import RunWork, entry_of, setting_of
 from salttide.core.runbook.counting import counting_of
 from salttide.core.runbook.file import runbook
 from salttide.core.runbook.finish import difference_words, finds_of
@@ -20,7 +20,6 @@ from salttide.core.runbook.steps import (
     RunbookStepKind,
     StepState,
     Trouble,
-    entry_of,
     progress,
 )
 from salttide.core.science.parameters import Parameter
@@ -228,7 +227,7 @@ def run_name(ctx: Context, book: Runbook, run: run_store.Run) -> str:
 
 def open_work(ctx: Context) -> list[tuple[run_store.Run, str]]:
     """Unfinished work, with its name."""
-    return [(run, run_name(ctx, runbook(run.runbook), run)) for run in run_store.open_runs(ctx.connection)]
+    return [(run, run_name(ctx, runbook(run.runbook), run)) for run in ctx.stored.open_runs]
 
 
 def _line(state: StepState, now: Progress, at: datetime) -> StepLine:

@@ -104,18 +104,11 @@ def held_words(book: Runbook) -> str:
     return listed([tasks()[key].name.lower() for key in holds])
 
 
-def open_aftermath(
-    household: Household, connection: sqlite3.Connection, system_id: int, book: Runbook, by: str
-) -> None:
+def open_aftermath(household: Household, connection: sqlite3.Connection, run: run_store.Run, by: str) -> None:
     """Open the case that follows an emergency: what to watch, what failed, which safeguard was missing."""
-    assert book.emergency
+    book = runbook(run.runbook)
+    if book.emergency is None or not isinstance(run.work, TankWorkOrder):
+        return
     title = phrase("emergency.after", name=book.name.lower())
-    chosen = Chosen(book.key, RemedyKind.ACT, title, book.emergency.afterwards.format_map(_Plain()))
-    remedy_store.open_case(connection, system_id, CAUSE, None, chosen, household.now, by)
-
-
-class _Plain(dict[str, str]):
-    """A case keeps the question, not the amounts of that day."""
-
-    def __missing__(self, key: str) -> str:
-        return ""
+    chosen = Chosen(book.key, RemedyKind.ACT, title, book.emergency.afterwards.format(**run.work.slots))
+    remedy_store.open_case(connection, run.system_id, CAUSE, None, chosen, household.now, by)

@@ -202,8 +202,7 @@ def _finish(
     if run.system_id and not rehearsed(runbook(run.runbook), run.work):
         follow_ups = follow_ups_of(runbook(run.runbook), setting, household.now, household.keeper.zone)
         change_store.add_work(connection, run.system_id, key, follow_ups)
-        if runbook(run.runbook).emergency:
-            open_aftermath(household, connection, run.system_id, runbook(run.runbook), key)
+        open_aftermath(household, connection, run, key)
     run_store.end(connection, run.id, household.now)
 
 

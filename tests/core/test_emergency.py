@@ -61,8 +61,8 @@ class ByHand(unittest.TestCase):
     def test_ice_hot_bottles_and_watts(self):
         # (18 x 2.1 + 334 + 27 x 4.18) / (V x 4.09) = 484.7 / 1366 and / 291.3.
         self.check("ice", {T: 27.0}, "by 0.4 °C", "by 1.7 °C")
-        # 4.18 x 24 / (V x 4.09 + 4.18) = 100.3 / 1370 and / 295.5.
-        self.check("bottle", {T: 21.0}, "by 0.07 °C", "by 0.34 °C")
+        # Ten times 4.18 x 24 / (V x 4.09 + 4.18) = 100.3 / 1370 and / 295.5.
+        self.check("bottle", {T: 21.0}, "by about 0.7 °C", "by about 3.4 °C")
         # 21.51 W/K x 7.5; (4 x 0.434 x 0.41 x 5.5 + 0.18836 x 20) = 7.68 W/K x 7.25.
         self.check("watts", {}, "about 161 W to hold 25.5 °C", "about 56 W to hold 25.2 °C")
         self.check("heat_now", {T: 29.0}, "29.0 °C, 2.5 °C over the band", "29.0 °C, 2.5 °C over the band")

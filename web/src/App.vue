@@ -6,12 +6,12 @@ import { ProblemError, SILENT } from './api/client'
 import { harbourQuery } from './api/queries'
 import { useCurrent } from './parts/current'
 import { useDeviceZone } from './parts/deviceZone'
-import { useEntry } from './parts/entry'
 import { useKeys } from './parts/keys'
 import FootBar from './parts/FootBar.vue'
 import KeySheet from './parts/KeySheet.vue'
 import { useNight } from './parts/night'
 import { useNotices } from './parts/notices'
+import { useQuickEntry } from './parts/quickEntry'
 import { useWriting } from './parts/useWriting'
 import { useReminders } from './parts/reminders'
 import { usePageTitle } from './parts/pageTitle'
@@ -71,13 +71,7 @@ useWriting(harbour)
 
 // The jot line is loaded when it is first opened.
 const JotLine = defineAsyncComponent(() => import('./places/jot/JotLine.vue'))
-const jot = ref({ open: false, used: false, mode: 'record' as 'record' | 'sum' })
-const openJot = (mode: 'record' | 'sum') => (jot.value = { open: true, used: true, mode })
-const entry = useEntry()
-watch(
-  () => entry.asked,
-  (line) => line && openJot('record'),
-)
+const { jot, openJot } = useQuickEntry()
 const looked = computed(() =>
   route.params.system ? harbour.value?.systems.find((system) => system.id === current.id) : undefined,
 )

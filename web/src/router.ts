@@ -29,6 +29,7 @@ export const router = createRouter({
     system('setup', 'setup', () => import('./places/setup/SetupPage.vue')),
     system('plan/:cause', 'remedy', () => import('./places/remedy/RemedyPage.vue')),
     system('cases', 'cases', () => import('./places/remedy/CasesPage.vue')),
+    system('trouble', 'trouble', () => import('./places/trouble/TroublePage.vue')),
     system('emergency', 'emergencies', () => import('./places/emergency/EmergencyPage.vue')),
     system('emergency/:sheet', 'emergency-sheet', () => import('./places/emergency/SheetPage.vue')),
     { path: '/start', name: 'start', component: () => import('./places/start/StartPage.vue') },

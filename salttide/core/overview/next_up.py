@@ -100,8 +100,7 @@ def next_up(
     due = [_task(item, today) for item in occurrences if item.day <= today and item.task != stopped]
     ahead = [item for item in occurrences if item.day > today and item.step_id is not None]
     planned = any(item.step_id is not None for item in occurrences)
-    items = [_emergency(key, name) for key, name in emergencies]
-    items += _first_step(causes, followed, system.stage == Stage.BREAKING_IN, planned)
+    items = [*_emergencies(emergencies), *_first_step(causes, followed, system.stage == Stage.BREAKING_IN, planned)]
     items += _cases(cases)
     items += _first_change(system, cycle) if cycle and not planned else []
     items += _missing(ledger.missing_at(now), system)
@@ -119,9 +118,9 @@ def next_up(
     return items + [_task(item, today) for item in ahead[:1]]
 
 
-def _emergency(key: str, name: str) -> NextItem:
+def _emergencies(under_way: Sequence[tuple[str, str]]) -> list[NextItem]:
     reason = "It is under way: go on with its steps, and end it when it is over. Routine work waits meanwhile."
-    return NextItem(Action.EMERGENCY, f"Emergency: {name}", reason, 15, True, cause=key)
+    return [NextItem(Action.EMERGENCY, f"Emergency: {name}", reason, 15, True, cause=key) for key, name in under_way]
 
 
 def _first_change(system: System, cycle: BreakingIn) -> list[NextItem]:

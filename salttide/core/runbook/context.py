@@ -18,7 +18,7 @@ from ..science.amount import dose_text, mass_text
 from ..science.parameters import Parameter
 from ..science.units import UnitChoice, show
 from ..system.catalogue import gear_kinds, kit_items, power_on
-from .steps import CountAim, Counted, Runbook, RunbookContext, TickItem
+from .steps import CountAim, Counted, Runbook, RunbookContext, RunbookStep, TickItem
 
 
 @dataclass(frozen=True)
@@ -48,6 +48,12 @@ def setting_of(book: Runbook, work: RunWork) -> RunbookContext:
         return _tank(work)
     found = _change(work) if isinstance(work, ChangeWorkOrder) else _batch(work)
     return replace(found, lists={**found.lists, "kit": _kit(book, found)})
+
+
+def entry_of(setting: RunbookContext, step: RunbookStep) -> str:
+    """The quick entry that records a step; empty while its amount is not known."""
+    entry = step.entry.format(**setting.slots).strip()
+    return entry if any(letter.isdigit() for letter in entry) else ""
 
 
 def gate_of(work: RunWork, kind: GateKind, measured: Mapping[Parameter, float]) -> tuple[GateLine, ...]:

@@ -3,7 +3,7 @@ same functions that plan ordinary work."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 
 from ..basics.errors import SaltTideError
@@ -80,6 +80,13 @@ class Tank:
 def emergency_slots(tank: Tank) -> dict[str, str]:
     """What fills the texts of emergencies on a system; what cannot be known yet says what to measure."""
     return {name: _said(amount, tank) for name, amount in AMOUNTS.items()}
+
+
+def sign_words(system: System, signs: Sequence[str], units: UnitChoice) -> list[str]:
+    """How an emergency shows, with its temperatures in the keeper's unit."""
+    tank = Tank(system, {}, EmergencyMeans(), units)
+    degrees = {name: words(tank) for name, words in TEMPERATURES.items()}
+    return [one.format(**degrees) for one in signs]
 
 
 def _said(amount: Callable[[Tank], str], tank: Tank) -> str:
@@ -163,8 +170,9 @@ def _ice(tank: Tank) -> str:
 
 def _bottle(tank: Tank) -> str:
     warm = tank.water.get(TEMPERATURE, ASSUMED[TEMPERATURE])
-    each = show_number(float(warmed_by_bottle_k(tank.system.volume_l, warm, BOTTLE_C)), 2)
-    return f"Each closed litre bottle of hot tap water ({tank.show(TEMPERATURE, BOTTLE_C)}) raises it by {each} °C."
+    each = float(warmed_by_bottle_k(tank.system.volume_l, warm, BOTTLE_C))
+    ten, hot = tank.differs(TEMPERATURE, 10 * each), tank.show(TEMPERATURE, BOTTLE_C)
+    return f"Ten closed bottles of a litre of hot tap water ({hot}), one after the other, raise it by about {ten}."
 
 
 def _watts(tank: Tank) -> str:
@@ -325,7 +333,22 @@ def _largest_words(tank: Tank) -> str:
     return litres_words(_largest_l(tank))
 
 
+def _at(celsius: float) -> Callable[[Tank], str]:
+    return lambda tank: tank.show(TEMPERATURE, celsius)
+
+
+def _by(degrees: float) -> Callable[[Tank], str]:
+    return lambda tank: tank.differs(TEMPERATURE, degrees)
+
+
+TEMPERATURES: Mapping[str, Callable[[Tank], str]] = {
+    **{f"c{celsius}": _at(float(celsius)) for celsius in (18, 20, 21, 28, 29, 31, 33, 45)},
+    "degree": _by(1.0),
+    "half_degree": _by(0.5),
+}
+"""Temperatures that texts name, in the keeper's unit."""
 AMOUNTS: Mapping[str, Callable[[Tank], str]] = {
+    **TEMPERATURES,
     "ready": _ready,
     "largest": _largest,
     "ammonia_now": _ammonia_now,

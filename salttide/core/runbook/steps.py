@@ -233,12 +233,6 @@ class RunbookContext:
         return step.timer or 0.0
 
 
-def entry_of(setting: RunbookContext, step: RunbookStep) -> str:
-    """The quick entry that records a step; empty while its amount is not known."""
-    entry = step.entry.format(**setting.slots).strip()
-    return entry if any(letter.isdigit() for letter in entry) else ""
-
-
 @dataclass(frozen=True)
 class Answer:
     """One answer at a step: an item with a value (canonical) or a text. at: by the clock of the timers."""

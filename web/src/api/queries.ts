@@ -194,6 +194,18 @@ export const emergenciesQuery = defineQueryOptions((id: number) => ({
   query: () =>
     answer(api.GET('/api/systems/{system_id}/emergencies', { params: { path: { system_id: id } } })),
 }))
+export const troubleQuery = defineQueryOptions(
+  ({ id, ...asked }: { id: number; answers: string[]; skipped: string[]; unlike: string[] }) => ({
+    key: ['troubles', id, JSON.stringify(asked)],
+    query: () =>
+      answer(
+        api.GET('/api/systems/{system_id}/troubles', {
+          params: { path: { system_id: id }, query: asked },
+        }),
+      ),
+    placeholderData: (before: Schemas['TroubleKey'] | undefined) => before,
+  }),
+)
 export const emergencyQuery = defineQueryOptions(({ id, key }: { id: number; key: string }) => ({
   key: ['emergencies', id, key],
   query: () =>

@@ -1848,6 +1848,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system_id}/troubles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Key Of
+         * @description The key after some answers (`question:answer`) and questions that were left out. unlike: questions whose answer
+         *     by the record is not what the keeper means.
+         */
+        get: operations["trouble_key_of"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{system_id}/remedies/{cause}": {
         parameters: {
             query?: never;
@@ -6361,6 +6382,36 @@ export interface components {
             week?: components["schemas"]["FirstDay"] | null;
         };
         /**
+         * KeyAnswer
+         * @description An answer that counts; by_record: given by the latest visual check, not by a tap.
+         */
+        KeyAnswer: {
+            /** Question */
+            question: string;
+            /** Answer */
+            answer: string;
+            /** Text */
+            text: string;
+            /** Words */
+            words: string;
+            /** By Record */
+            by_record: boolean;
+        };
+        /**
+         * KeyQuestion
+         * @description A question of the key with its answers; how: of a closer look, how it is done.
+         */
+        KeyQuestion: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: string;
+            /** How */
+            how: string;
+            /** Answers */
+            answers: components["schemas"]["Choice"][];
+        };
+        /**
          * KitAnswer
          * @description The kit list of a day.
          */
@@ -6492,6 +6543,29 @@ export interface components {
              * @default
              */
             since: string;
+        };
+        /**
+         * LikelyShown
+         * @description A likely trouble with its share of belief, what speaks for and against it, and what is done first.
+         */
+        LikelyShown: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** About */
+            about: string;
+            /** Share */
+            share: number;
+            /** Words */
+            words: string;
+            /** Speaks For */
+            speaks_for: string[];
+            /** Against */
+            against: string[];
+            /** First */
+            first: string;
+            caution: components["schemas"]["Caution"] | null;
         };
         /**
          * LimitMark
@@ -9793,6 +9867,23 @@ export interface components {
             crossing: components["schemas"]["TriedCrossing"] | null;
             /** Parts */
             parts: components["schemas"]["TriedPart"][];
+        };
+        /**
+         * TroubleKey
+         * @description Where the key stands: what counts, the next question (null: no more is asked), the likely troubles, best first,
+         *     and the closer look that would tell the first two apart.
+         */
+        TroubleKey: {
+            /** Name */
+            name: string;
+            ask: components["schemas"]["KeyQuestion"] | null;
+            /** Answered */
+            answered: components["schemas"]["KeyAnswer"][];
+            /** Known */
+            known: string[];
+            /** Likely */
+            likely: components["schemas"]["LikelyShown"][];
+            apart: components["schemas"]["KeyQuestion"] | null;
         };
         /**
          * TroubleShown
@@ -21015,6 +21106,113 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EmergencySheet"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trouble_key_of: {
+        parameters: {
+            query?: {
+                answers?: string[];
+                skipped?: string[];
+                unlike?: string[];
+            };
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TroubleKey"];
                 };
             };
             /** @description A problem, in words */

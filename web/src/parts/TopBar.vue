@@ -189,31 +189,32 @@ nav {
 }
 @media (max-width: 1400px) {
   .bar {
-    gap: 16px;
-    padding: 0 14px;
+    gap: 10px;
+    padding: 0 12px;
   }
   .group {
-    gap: 14px;
+    gap: 11px;
   }
   .group + .group {
-    margin-left: 12px;
-    padding-left: 12px;
+    margin-left: 8px;
+    padding-left: 8px;
+  }
+  .right {
+    gap: 1px;
   }
 }
-@media (max-width: 1340px) {
+@media (max-width: 1260px) {
   .clock {
     display: none;
   }
-  nav,
+}
+@media (max-width: 1100px) {
   .group {
-    gap: 12px;
-  }
-  nav {
-    gap: 0;
+    gap: 8px;
   }
   .group + .group {
-    margin-left: 10px;
-    padding-left: 10px;
+    margin-left: 5px;
+    padding-left: 5px;
   }
 }
 @media (max-width: 900px) {
@@ -235,6 +236,18 @@ nav {
     border: 1px solid var(--line);
     border-radius: 4px;
     padding: 4px 6px;
+  }
+}
+@media (max-width: 360px) {
+  .bar {
+    gap: 4px;
+    padding: 0 8px;
+  }
+}
+@media (max-width: 360px) {
+  .bar {
+    gap: 4px;
+    padding: 0 8px;
   }
 }
 </style>

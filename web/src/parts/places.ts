@@ -9,6 +9,7 @@ import {
   mdiEyedropper,
   mdiHelpCircleOutline,
   mdiLifebuoy,
+  mdiMagnifyScan,
   mdiPailOutline,
   mdiScaleBalance,
   mdiTestTube,
@@ -46,6 +47,14 @@ export function placeGroups(system: number | undefined): PlaceGroup[] {
         { name: 'Harbour', icon: mdiAnchor, key: 'h', to: { name: 'harbour' } },
         { name: 'Rota', icon: mdiCalendarCheckOutline, key: 'r', to: { name: 'rota' }, parts: ROTA_PARTS },
         { name: 'Round', icon: mdiFormatListChecks, key: 'o', to: { name: 'round' }, inside: true },
+        {
+          name: 'What is it?',
+          about: 'What is it? recognises algae, films and other troubles by a few taps.',
+          icon: mdiMagnifyScan,
+          key: 'x',
+          to: { name: 'trouble', params },
+          inside: true,
+        },
         {
           name: 'Emergency',
           about: 'Emergency says what to do first when something goes wrong, with the amounts of the tank.',

@@ -1,0 +1,1 @@
+"""Troubles: what a keeper sees, recognised by a short key of questions."""
