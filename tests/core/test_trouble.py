@@ -251,6 +251,12 @@ class Key(unittest.TestCase):
         self.assertEqual({one.kind.key for one in found.likely[:2]}, {DINO, CYANO})
         self.assertEqual(found.apart.key, "microscope")
 
+    def test_the_closer_look_is_never_what_is_asked_anyway(self):
+        for look in questions()["look"].answers:
+            found = recognise({"look": look}, {"no3_zero": True})
+            self.assertIsNot(found.ask, found.apart)
+        self.assertEqual(recognise({"microscope": "swim"}, {}).ask.key, "look")
+
     def test_reasons_for_and_against_in_words(self):
         first = recognise({"look": "strands", "animals": "well", "night": "same"}, {"no3_zero": True}).likely[0]
         self.assertEqual(first.kind.key, DINO)

@@ -18,6 +18,8 @@ SPEAKS = 1.6
 ENOUGH, FEW = 0.8, 3
 """With the first at this share after so many questions, no more is asked (judgement)."""
 LOOK = "look"
+TELLS_APART = 0.3
+"""A closer look is proposed from this distance of its answers on (total variation, 0..1)."""
 
 
 @dataclass(frozen=True)
@@ -53,7 +55,8 @@ def recognise(answers: Mapping[str, str], facts: Mapping[str, bool], skipped: It
         Likely(kind, min(MOST, beliefs[kind.key]), *_reasons(kind, answers, facts, beliefs)) for kind in shown
     )
     left = [one for one in questions().values() if one.key not in answers and one.key not in {*skipped}]
-    return Recognised(likely, _next(left, beliefs, ranked), _apart(left, ranked, beliefs))
+    ask = _next(left, beliefs, ranked)
+    return Recognised(likely, ask, _apart([one for one in left if one is not ask], ranked))
 
 
 def belief(answers: Mapping[str, str], facts: Mapping[str, bool]) -> dict[str, float]:
@@ -133,7 +136,7 @@ def tells(question: Question, beliefs: Mapping[str, float]) -> float:
     return told
 
 
-def _apart(left: Sequence[Question], ranked: Sequence[TroubleKind], beliefs: Mapping[str, float]) -> Question | None:
+def _apart(left: Sequence[Question], ranked: Sequence[TroubleKind]) -> Question | None:
     """What would best tell the first two apart; a closer look only where both have a table for it."""
     first, second = ranked[:2]
     found = [
@@ -142,4 +145,4 @@ def _apart(left: Sequence[Question], ranked: Sequence[TroubleKind], beliefs: Map
         if one.key in first.answers and (one.key in second.answers or not one.asks)
     ]
     best = max(found, key=lambda pair: (pair[0], not pair[1].asks), default=None)
-    return best[1] if best and best[0] >= 0.3 else None
+    return best[1] if best and best[0] >= TELLS_APART else None
