@@ -2,7 +2,7 @@
 
 from fastapi import APIRouter
 
-from salttide.core.runbook.context import entry_of
+from salttide.core.runbook.context import entry_of, filled
 from salttide.core.runbook.emergency import sign_words
 from salttide.core.runbook.steps import Emergency, Runbook, RunbookContext, RunbookStep
 from salttide.core.system.catalogue import kit_items
@@ -72,12 +72,12 @@ def sheet(system_id: Id, key: str, ctx: In) -> EmergencySheet:
         **_line(ctx, system, state).model_dump(),
         system=system.name,
         steps=[_step(ctx, setting, step, number) for number, step in enumerate(steps, 1)],
-        never=[one.format(**setting.slots) for one in told.never],
-        bears=told.bears.format(**setting.slots),
-        stop=told.stop.format(**setting.slots),
-        call=told.call.format(**setting.slots),
+        never=[filled(one, setting.slots) for one in told.never],
+        bears=filled(told.bears, setting.slots),
+        stop=filled(told.stop, setting.slots),
+        call=filled(told.call, setting.slots),
         held=held_words(state.book),
-        afterwards=told.afterwards.format(**setting.slots),
+        afterwards=filled(told.afterwards, setting.slots),
     )
 
 
@@ -99,7 +99,7 @@ def _step(ctx: Context, setting: RunbookContext, step: RunbookStep, number: int)
     return SheetStep(
         number=number,
         title=step.title,
-        text=step.text.format(**setting.slots),
+        text=filled(step.text, setting.slots),
         gear=[item.name for item in setting.items(step).values()],
         needs=[kit_items()[key].name for key in step.needs],
         measures=[name_of(parameter) for parameter in step.measure],

@@ -22,10 +22,11 @@ from salttide.core.science.parameters import Parameter
 from salttide.core.science.units import show, unit_of
 from salttide.core.system.finding import Finding
 from salttide.household import remedy as remedies
+from salttide.household.emergency import sheets_for
 from salttide.store import remedy as remedy_store
 
 from .context import Context, In, Key
-from .models import BandShown, Id, Model, Recorded, RequestModel, band_shown, name_of
+from .models import BandShown, Choice, Id, Model, Recorded, RequestModel, band_shown, name_of
 from .whatif import prices
 
 router = APIRouter(prefix="/api", tags=["remedy"])
@@ -140,7 +141,8 @@ class CauseReviewed(Model):
 
 
 class CauseShown(Model):
-    """A cause with its evidence, the remedies for it, the case that follows one, and what was tried before."""
+    """A cause with its evidence, the remedies for it, the case that follows one, what was tried before, and the
+    emergencies that it may be."""
 
     key: str
     words: str
@@ -155,6 +157,7 @@ class CauseShown(Model):
     course: CourseShown | None
     case: CaseShown | None
     tried: list[CaseShown]
+    emergencies: list[Choice]
 
 
 class ChooseBody(RequestModel):
@@ -257,6 +260,7 @@ def _cause_shown(ctx: Context, view: SystemState, found: Cause) -> CauseShown:
         course=_course_of_case(ctx, view, live) if live else _course(ctx, view, found),
         case=case_shown(ctx, live) if live else None,
         tried=[case_shown(ctx, by_id[one.id]) for one in before if live is None or one.id != live.case.id],
+        emergencies=[Choice(key=book.key, name=book.name) for book in sheets_for(finding.rule)],
     )
 
 
@@ -278,6 +282,7 @@ def _past_shown(ctx: Context, view: SystemState, followed: Sequence[FollowedCase
         course=_course_of_case(ctx, view, last),
         case=case_shown(ctx, live) if live else None,
         tried=[case_shown(ctx, one) for one in reversed(followed) if one is not live],
+        emergencies=[],
     )
 
 

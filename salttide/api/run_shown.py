@@ -7,7 +7,7 @@ from salttide.core.basics.measures import length_words, litres_words
 from salttide.core.basics.phrases import phrase
 from salttide.core.planning.match_gate import GatePart
 from salttide.core.runbook.answer import gate_lines, outcome
-from salttide.core.runbook.context import RunWork, entry_of, setting_of
+from salttide.core.runbook.context import RunWork, entry_of, filled, setting_of
 from salttide.core.runbook.counting import counting_of
 from salttide.core.runbook.file import runbook
 from salttide.core.runbook.finish import difference_words, finds_of
@@ -252,7 +252,7 @@ def _open(
         kind=step.kind,
         number=now.number(step.id),
         title=step.title,
-        text=step.text.format(**setting.slots),
+        text=filled(step.text, setting.slots),
         done_words=step.done,
         meanwhile=step.meanwhile,
         caution=caution_shown(step.caution) if step.caution else None,

@@ -8,7 +8,7 @@ from salttide.core.basics.number_text import percent, show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.refused import refused
 from salttide.core.trouble.known import known_answers, known_facts
-from salttide.core.trouble.recognise import Likely, recognise
+from salttide.core.trouble.recognise import LOOK, Likely, recognise
 from salttide.core.trouble.table import FACTS, Question, questions
 
 from .context import In
@@ -77,7 +77,7 @@ def key_of(
     recorded = {name: answer for name, answer in recorded.items() if name not in unlike}
     counts, facts = {**recorded, **told}, known_facts(situation)
     found = recognise(counts, facts, skipped)
-    begun = bool(counts)
+    begun = LOOK in counts
     return TroubleKey(
         name=view.system.name,
         ask=_question(found.ask),

@@ -11,7 +11,7 @@ from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import listed
 from salttide.core.remedy.case import Chosen
 from salttide.core.remedy.remedy import RemedyKind
-from salttide.core.runbook.context import RunWork, TankWorkOrder, setting_of
+from salttide.core.runbook.context import RunWork, TankWorkOrder, filled, setting_of
 from salttide.core.runbook.emergency import EmergencyMeans, Tank, emergency_slots
 from salttide.core.runbook.file import runbook, runbook_keys
 from salttide.core.runbook.outage import tank_job
@@ -50,6 +50,11 @@ def emergencies(household: Household, system: System) -> list[EmergencyState]:
 def emergency_books() -> list[Runbook]:
     """The runbooks of emergencies."""
     return sorted((book for book in map(runbook, runbook_keys()) if book.emergency), key=_order)
+
+
+def sheets_for(rule: str) -> list[Runbook]:
+    """The emergencies that a rule of judgement sees."""
+    return [book for book in emergency_books() if book.emergency and rule in book.emergency.rules]
 
 
 def _order(book: Runbook) -> int:
@@ -110,5 +115,5 @@ def open_aftermath(household: Household, connection: sqlite3.Connection, run: ru
     if book.emergency is None or not isinstance(run.work, TankWorkOrder):
         return
     title = phrase("emergency.after", name=book.name.lower())
-    chosen = Chosen(book.key, RemedyKind.ACT, title, book.emergency.afterwards.format(**run.work.slots))
+    chosen = Chosen(book.key, RemedyKind.ACT, title, filled(book.emergency.afterwards, run.work.slots))
     remedy_store.open_case(connection, run.system_id, CAUSE, None, chosen, household.now, by)

@@ -44,6 +44,10 @@ class Emergencies(RunTest):
         found = self.get(URL)
         self.assertEqual([one["key"] for one in found if one["seen"]], ["too_hot", "too_cold"])
         self.assertTrue(found[0]["seen"])
+        # The plan's page leads there too.
+        plan = self.get(f"/systems/{BEACON}/remedies/temperature_off.temperature")
+        self.assertEqual([one["key"] for one in plan["emergencies"]], ["too_hot", "too_cold"])
+        self.assertEqual(self.get(f"/systems/{BEACON}/remedies/ion_low.alkalinity")["emergencies"], [])
 
     def test_a_sheet_tells_this_tanks_amounts_from_the_last_test(self) -> None:
         row = {"parameter": "salinity", "text": "32", "confirmed": True}

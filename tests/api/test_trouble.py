@@ -30,7 +30,7 @@ class Recognised(ApiTest):
 
     def test_what_the_record_says_can_be_set_aside(self) -> None:
         found = self.key(EELGRASS, unlike=["look", "colour"])
-        self.assertEqual(found["ask"]["key"], "look")
+        self.assertEqual((found["ask"]["key"], found["likely"], found["apart"]), ("look", [], None))
         said = self.key(EELGRASS, unlike=["look", "colour"], answers=["look:salt"])
         self.assertEqual(said["likely"][0]["key"], "salt_creep")
 

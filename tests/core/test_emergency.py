@@ -7,6 +7,7 @@ Kittiwake Standard: 37.1 g for a litre of 35 ppt, 2.95 meq/L.
 import re
 import unittest
 
+from salttide.core.runbook.context import filled
 from salttide.core.runbook.emergency import AMOUNTS, EmergencyMeans, Tank, emergency_slots, toxic_now
 from salttide.core.runbook.file import runbook, runbook_keys
 from salttide.core.runbook.outage import tank_job
@@ -138,7 +139,7 @@ class Sheets(unittest.TestCase):
                     job = tank_job(system, book, water, {}, means=EmergencyMeans(KITTIWAKE))
                     for text in texts:
                         with self.subTest(book=book.key, system=system.name):
-                            self.assertNotRegex(text.format(**job.slots), r"[{}]|  |None|nan")
+                            self.assertNotRegex(filled(text, job.slots), r"[{}]|  |None|nan|never measured")
 
     def test_ordinary_work_carries_no_amounts_of_emergencies(self):
         self.assertNotIn("ammonia_change", tank_job(BEACON, runbook("rock_scrub"), {}, {}).slots)

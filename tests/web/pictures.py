@@ -93,9 +93,19 @@ def round_(page: Any, url: str) -> None:
         page.get_by_role("checkbox").nth(number).check()
 
 
-def year(page: Any, url: str) -> None:
-    page.goto(f"{url}/rota/year")
-    page.get_by_text("Strip the powerheads").first.wait_for()
+def emergency(page: Any, url: str) -> None:
+    page.goto(f"{url}/systems/1/emergency/leak")
+    page.get_by_role("heading", name="Do not").wait_for()
+    page.wait_for_load_state("networkidle")
+
+
+def trouble(page: Any, url: str) -> None:
+    """What the record knows set aside, so that the drawings show."""
+    page.goto(f"{url}/systems/2/trouble")
+    for answer in ("slimy strings or strands", "brown or golden"):
+        page.get_by_role("button", name=f"Take back: {answer}").click()
+    page.get_by_role("heading", name="What does it look like?").wait_for()
+    page.wait_for_load_state("networkidle")
 
 
 def log(page: Any, url: str) -> None:
@@ -155,13 +165,6 @@ def runbook(page: Any, url: str) -> None:
     page.wait_for_timeout(1200)
 
 
-def gear(page: Any, url: str) -> None:
-    page.goto(f"{url}/gear")
-    page.get_by_role("button", name="UV steriliser sleeve").click()
-    page.get_by_role("img", name="The pieces of UV steriliser sleeve").wait_for()
-    page.evaluate("window.scrollTo(0, 0)")
-
-
 def handover(page: Any, url: str) -> None:
     """A week away, as it is printed for the carer."""
     page.goto(f"{url}/rota/time")
@@ -193,8 +196,8 @@ PICTURES = {
     "change": (change, WIDE, False),
     "mix": (mix, {"width": 1280, "height": 900}, False),
     "rota": (rota, {"width": 1280, "height": 1000}, False),
-    "rota-year": (year, {"width": 1280, "height": 960}, False),
-    "gear": (gear, {"width": 1280, "height": 1000}, False),
+    "emergency": (emergency, {"width": 1280, "height": 1000}, False),
+    "trouble": (trouble, {"width": 1280, "height": 960}, False),
     "handover-print": (handover, {"width": 1000, "height": 1400}, False),
     "log": (log, WIDE, False),
     "shelf": (shelf, WIDE, False),

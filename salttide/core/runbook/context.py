@@ -50,9 +50,18 @@ def setting_of(book: Runbook, work: RunWork) -> RunbookContext:
     return replace(found, lists={**found.lists, "kit": _kit(book, found)})
 
 
+def filled(text: str, slots: Mapping[str, str]) -> str:
+    """A text of a runbook with its slots; one that is empty leaves no gap.
+
+    >>> filled("Return off. {back} Lift the hoses.", {"back": ""})
+    'Return off. Lift the hoses.'
+    """
+    return " ".join(text.format(**slots).split())
+
+
 def entry_of(setting: RunbookContext, step: RunbookStep) -> str:
     """The quick entry that records a step; empty while its amount is not known."""
-    entry = step.entry.format(**setting.slots).strip()
+    entry = filled(step.entry, setting.slots)
     return entry if any(letter.isdigit() for letter in entry) else ""
 
 

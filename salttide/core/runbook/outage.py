@@ -73,6 +73,8 @@ def tank_job(
         "broken": broken,
     }
     if book.emergency:
+        # In an emergency nobody is asked to measure what was never measured.
+        slots["back"] = "" if back == _UNKNOWN[0] else back
         slots |= emergency_slots(Tank(system, water, means or EmergencyMeans(), units))
     flags = {*system.gear, *(["sump"] if system.geometry.sump_l or system.geometry.sump else [])}
     bands = {parameter: (band.low, band.high) for parameter, band in system.bands.items()}

@@ -4312,7 +4312,8 @@ export interface components {
         };
         /**
          * CauseShown
-         * @description A cause with its evidence, the remedies for it, the case that follows one, and what was tried before.
+         * @description A cause with its evidence, the remedies for it, the case that follows one, what was tried before, and the
+         *     emergencies that it may be.
          */
         CauseShown: {
             /** Key */
@@ -4339,6 +4340,8 @@ export interface components {
             case: components["schemas"]["CaseShown"] | null;
             /** Tried */
             tried: components["schemas"]["CaseShown"][];
+            /** Emergencies */
+            emergencies: components["schemas"]["Choice"][];
         };
         /**
          * Caution

@@ -49,6 +49,7 @@ async function take(files: FileList) {
       >
         something happened
       </button>
+      <router-link :to="{ name: 'trouble', params: { system } }">what is it?</router-link>
       <router-link :to="{ name: 'pictures', params: { system } }">pictures</router-link>
     </div>
 

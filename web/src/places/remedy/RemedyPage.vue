@@ -65,6 +65,16 @@ function forget() {
           >All plans of this system</router-link
         >
       </p>
+      <p v-if="data.emergencies.length" class="row">
+        <b>Animals in danger now?</b>
+        <router-link
+          v-for="one in data.emergencies"
+          :key="one.key"
+          class="plain-link"
+          :to="{ name: 'emergency-sheet', params: { system: id, sheet: one.key } }"
+          >{{ one.name }}</router-link
+        >
+      </p>
       <div v-if="evidence" class="evidence">
         <ul>
           <li v-for="fact in data.evidence" :key="fact">{{ fact }}</li>
