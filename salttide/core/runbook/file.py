@@ -63,6 +63,8 @@ def read_runbook(key: str, text: str) -> Runbook:
 
     try:
         table = tomllib.loads(text)
+        if "emergency" in table:
+            table.setdefault("trouble", _in_every_emergency([row["id"] for row in table.get("step", [])]))
         _validator()(table)
     except tomllib.TOMLDecodeError as error:
         raise DataError(f"runbooks/{key}.toml: {error}") from error
@@ -83,6 +85,12 @@ def read_runbook(key: str, text: str) -> Runbook:
         table.get("happening", ""),
         _emergency(table["emergency"]) if "emergency" in table else None,
     )  # fmt: skip
+
+
+def _in_every_emergency(steps: list[str]) -> list[dict[str, Any]]:
+    """What can go wrong in any emergency, at any of its steps."""
+    text = (resources.files("salttide.core") / "data" / "emergency_troubles.toml").read_text("utf-8")
+    return [{**row, "during": steps} for row in tomllib.loads(text)["trouble"]]
 
 
 def _wrong(key: str, text: str, path: list[str], what: str) -> DataError:
