@@ -22,7 +22,7 @@ from salttide.core.planning.container import Container
 from salttide.core.planning.delivery import daily_dose, with_pumps
 from salttide.core.planning.hand_dose import by_hand
 from salttide.core.planning.missed_steps import PlanPart, replanned
-from salttide.core.planning.work_order import VisualCheckOrder, Work
+from salttide.core.planning.work_order import VISUAL_CHECK, VisualCheckOrder, Work
 from salttide.core.remedy.case import Case, CaseProgress
 from salttide.core.runbook.file import runbook
 from salttide.core.runbook.steps import Runbook
@@ -30,7 +30,7 @@ from salttide.core.science.parameters import Parameter
 from salttide.core.system.system import System
 from salttide.core.upkeep.care import PLACED_DAYS, Availability, Upkeep, moved_to, placing_of, rules_of
 from salttide.core.upkeep.due import Rule
-from salttide.core.upkeep.rota import Occurrence, Planned
+from salttide.core.upkeep.rota import WATER_CHANGE, Occurrence, Planned
 from salttide.core.upkeep.scheduling_model import Days, Schedule
 from salttide.faults import fault_number
 from salttide.store import instrument as instrument_store
@@ -230,14 +230,19 @@ class Household:
         ]
 
     def by_hand(self, system: System) -> DailyPlan | None:
-        """The daily doses that are given by hand."""
+        """The daily doses that are given by hand; none while an emergency holds water changes back."""
+        if WATER_CHANGE in self.held(system.id):
+            return None
         plans = self.stored.daily_plans[system.id]
         pumped = [one.additive.name for one in self.stored.containers(system.id) if one.pump]
         return by_hand(plans[-1] if plans else None, pumped)
 
     def open_steps(self, system_id: int) -> list[tuple[Planned, Work]]:
-        """The open steps of a system's plans, missed ones moved on within the daily limits."""
+        """The open steps of a system's plans, missed ones moved on within the daily limits. While an emergency holds
+        water changes back, planned doses wait with them: only tests and looks are left."""
         steps = self.stored.open_steps[system_id]
+        if WATER_CHANGE in self.held(system_id):
+            steps = [one for one in steps if one.kind == VISUAL_CHECK]
         if not steps:
             return []
         purposes = {case.plan: case.step_note for case, _ in self.stored.cases[system_id]}

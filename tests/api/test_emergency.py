@@ -101,6 +101,18 @@ class Emergencies(RunTest):
         self.work_off(run)
         self.assertIn("water_change", self.tasks())
 
+    def test_the_doses_of_a_plan_wait_too(self) -> None:
+        low = "ion_low.alkalinity"
+        way = self.get(f"/systems/{BEACON}/remedies/{low}")["remedies"][0]
+        self.post(f"/systems/{BEACON}/remedies/{low}", {"remedy": way["key"]})
+        self.assertIn("dose", self.tasks())
+        run = self.begin("ammonia_danger")
+        self.assertNotIn("dose", self.tasks())
+        self.assertIn("look", self.tasks())
+        self.post(f"/runs/{run}/abandon", {"reason": "it was the test"})
+        self.assertIn("dose", self.tasks())
+        self.assertTrue(self.get(f"/systems/{BEACON}/cases")[0]["live"])
+
     def test_given_up_the_rota_is_as_before(self) -> None:
         before = self.tasks()
         run = self.begin("too_hot")
