@@ -55,12 +55,18 @@ class Emergencies(RunTest):
         sheet = self.get(f"{URL}/salinity_fell")
         salt = next(one for one in sheet["steps"] if "half-way" in one["title"])
         self.assertIn("50.1 L with 2.24 kg of Kittiwake Standard", salt["text"])
-        self.assertEqual(salt["entry"], "changed 50.1 L")
+        self.assertEqual(salt["entry"], "changed 50.1 L mixed to 42 ppt")
         self.assertTrue(sheet["never"] and sheet["bears"] and sheet["stop"] and sheet["call"] and sheet["afterwards"])
         self.assertEqual([one["number"] for one in sheet["steps"]], [*range(1, len(sheet["steps"]) + 1)])
         # The line that it offers is understood.
         read = self.post("/jot/reading", {"text": salt["entry"], "system_id": BEACON})
         self.assertEqual(read["wrong"], None)
+        # Recorded as it was: 32 ppt with 15 % of 42 ppt is the 33.5 ppt that the sheet spoke of.
+        self.post("/jot/record", {"text": salt["entry"], "system_id": BEACON, "confirmed": True})
+        after = next(
+            one for one in self.get(f"/systems/{BEACON}/emergencies/salinity_fell")["steps"] if one["measures"]
+        )
+        self.assertIn("33.5 ppt", after["text"])
 
     def test_every_sheet_of_every_system_opens(self) -> None:
         for system in (BEACON, SKIFF, SLIPWAY):

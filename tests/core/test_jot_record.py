@@ -144,6 +144,15 @@ class Understood(unittest.TestCase):
         self.assertAlmostEqual(found.incoming[Parameter.ALKALINITY], 2.95 * 35.0 / 35)
         self.assertEqual(event("changed 45 l with kittiwake").incoming, found.incoming)
 
+    def test_a_change_with_water_that_was_mixed_stronger(self):
+        for line in ("changed 45 l mixed to 42 ppt", "changed 45 l with kittiwake mixed to 42"):
+            found = event(line)
+            # 2.95 meq/L at 35 ppt is 3.54 at 42.
+            self.assertEqual(found.incoming[Parameter.SALINITY], 42.0)
+            self.assertAlmostEqual(found.incoming[Parameter.ALKALINITY], 2.95 * 42 / 35)
+        with self.assertRaisesRegex(JotError, "not mixed to this"):
+            event("changed 45 l mixed to 60 ppt")
+
     def test_top_off_feed_task_and_happening(self):
         self.assertEqual(event("topped off 3 l"), TopOff(NOW, 3.0))
         fed = event("fed 2 mysids")

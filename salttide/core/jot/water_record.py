@@ -5,13 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import datetime
 
+from ..basics.number_text import show_number
 from ..basics.quantities import Kind
 from ..ledger.entries import Change, Evaporation, TopOff
 from ..planning.done_change import change_entries
 from ..planning.work_order import routine_change
 from ..science.limewater import limewater_strength_meq_l
-from ..science.mix import SaltMix
+from ..science.mix import MAX_SALINITY, MIN_SALINITY, SaltMix
 from ..science.parameters import FRESH_WATER, Parameter
+from ..science.salt_calibration import mixed_water
 from ..science.solutions import calcium_per_meq_mg
 from ..science.units import show
 from ..system.system import System
@@ -51,11 +53,12 @@ def record_change(reader: Reader, context: RecordContext, amount: Volume | None 
     if reader.may(*FRESH_WORDS):
         return _fresh(reader, context, start, of_system)
     salt, source = _new_water(reader, context)
+    salinity = _mixed_to(reader)
 
     def build(system: System, at: datetime) -> Item:
         volume = of_system(system)
         _holds(reader, context, start, volume, system)
-        words, incoming = _water_words(context, system, salt, source, at)
+        words, incoming = _water_words(context, system, salt, source, at, salinity)
         largest = system.methods.largest_fraction * system.volume_l
         large = f"More than your method's largest change, {litres(largest)}. Is it right?"
         minutes = tasks()[WATER_CHANGE].minutes
@@ -121,6 +124,20 @@ def _new_water(reader: Reader, context: RecordContext) -> tuple[SaltMix | None, 
     return salt or next(iter(context.jot.salts), None), source
 
 
+def _mixed_to(reader: Reader) -> float | None:
+    """The salinity (ppt) that the new water was mixed to; None where it is not told. Raises JotError."""
+    if not reader.may("mixed to"):
+        return None
+    start, value = reader.at, reader.number("a salinity, such as 42 ppt")
+    if value is None:
+        reader.fail()
+    reader.may("ppt", "psu")
+    if not MIN_SALINITY <= value <= MAX_SALINITY:
+        token, range_ = reader.tokens[start], f"{show_number(MIN_SALINITY, 0)} to {show_number(MAX_SALINITY, 0)} ppt"
+        raise JotError("new salt water is not mixed to this", token.start, token.end, range_)
+    return value
+
+
 def _holds(reader: Reader, context: RecordContext, start: int, volume: float, system: System) -> None:
     if volume > system.volume_l:
         token = reader.tokens[min(start, len(reader.tokens) - 1)]
@@ -129,14 +146,16 @@ def _holds(reader: Reader, context: RecordContext, start: int, volume: float, sy
 
 
 def _water_words(
-    context: RecordContext, system: System, salt: SaltMix | None, source: System | None, at: datetime
-) -> tuple[str, dict[Parameter, float]]:
-    """The new water in words, and what it holds."""
+    context: RecordContext, system: System, salt: SaltMix | None, source: System | None, at: datetime,
+    salinity: float | None = None,
+) -> tuple[str, dict[Parameter, float]]:  # fmt: skip
+    """The new water in words, and what it holds; salinity: that it was mixed to, where it was told."""
     if source:
         return f" with water of {source.name}", {}
     if salt is None:
         return "", {}
-    incoming = dict(routine_change(system, salt, at).incoming)
+    usual = routine_change(system, salt, at).incoming
+    incoming = dict(usual) if salinity is None else mixed_water(salt, salinity)
     return f" with {salt.name} at {show(Parameter.SALINITY, incoming[Parameter.SALINITY], context.jot.units)}", incoming
 
 

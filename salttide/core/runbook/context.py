@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from string import Formatter
 
 from ..basics.measures import length_words, litres_words
 from ..basics.number_text import show_number
@@ -61,8 +62,8 @@ def filled(text: str, slots: Mapping[str, str]) -> str:
 
 def entry_of(setting: RunbookContext, step: RunbookStep) -> str:
     """The quick entry that records a step; empty while its amount is not known."""
-    entry = filled(step.entry, setting.slots)
-    return entry if any(letter.isdigit() for letter in entry) else ""
+    named = [slot for _, slot, _, _ in Formatter().parse(step.entry) if slot]
+    return filled(step.entry, setting.slots) if all(setting.slots.get(slot) for slot in named) else ""
 
 
 def gate_of(work: RunWork, kind: GateKind, measured: Mapping[Parameter, float]) -> tuple[GateLine, ...]:
