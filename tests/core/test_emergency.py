@@ -100,7 +100,7 @@ class ByHand(unittest.TestCase):
         self.assertIn("start 83.5 L with 3.10 kg of Kittiwake Standard now", slots(BEACON)["ready"])
 
     def test_without_a_salt_the_litres_stand_alone(self):
-        self.assertEqual(emergency_slots(Tank(SKIFF, {}, EmergencyMeans()))["largest"], "17.8 L")
+        self.assertEqual(emergency_slots(Tank(SKIFF, {}, EmergencyMeans()))["largest"], "17.8 L of new salt water")
 
     def test_values_beyond_a_formula_do_not_stop_the_sheet(self):
         found = slots(BEACON, {Parameter.AMMONIA: 400.0, S: 60.0, T: 60.0, A: 40.0, Parameter.PH: 13.0})

@@ -150,6 +150,11 @@ class Understood(unittest.TestCase):
             # 2.95 meq/L at 35 ppt is 3.54 at 42.
             self.assertEqual(found.incoming[Parameter.SALINITY], 42.0)
             self.assertAlmostEqual(found.incoming[Parameter.ALKALINITY], 2.95 * 42 / 35)
+        # Without a salt on the Shelf its salinity is all that is known of it.
+        bare = replace(CONTEXT, jot=replace(CONTEXT.jot, salts=()))
+        (item,) = read("changed 45 l mixed to 42 ppt", bare).items
+        self.assertEqual(dict(item.event.incoming), {Parameter.SALINITY: 42.0})
+        self.assertIn("with water of 42.0 ppt", item.words)
         with self.assertRaisesRegex(JotError, "not mixed to this"):
             event("changed 45 l mixed to 60 ppt")
 

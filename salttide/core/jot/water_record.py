@@ -153,7 +153,8 @@ def _water_words(
     if source:
         return f" with water of {source.name}", {}
     if salt is None:
-        return "", {}
+        told = f" with water of {show(Parameter.SALINITY, salinity, context.jot.units)}" if salinity else ""
+        return told, {Parameter.SALINITY: salinity} if salinity else {}
     usual = routine_change(system, salt, at).incoming
     incoming = dict(usual) if salinity is None else mixed_water(salt, salinity)
     return f" with {salt.name} at {show(Parameter.SALINITY, incoming[Parameter.SALINITY], context.jot.units)}", incoming

@@ -71,7 +71,7 @@ class Tank:
         """New water with the salt it takes: "40 L with 1.48 kg of a salt"; of its salt nothing where none is known."""
         salt = self.means.salt
         if salt is None:
-            return litres_words(litres)
+            return f"{litres_words(litres)} of new salt water"
         wanted = usual_salinity(self.system) if salinity is None else salinity
         grams = float(salt_mass_g(litres, wanted, salt.strength_g_l, salt.basis))
         return f"{litres_words(litres)} with {weight_words(grams)} of {salt.name}"
