@@ -42,7 +42,7 @@ class EmergencyState:
 def emergencies(household: Household, system: System) -> list[EmergencyState]:
     """All of them, those that the record shows first, then the gravest."""
     found = {one.rule for one in household.outlook(system).judgement.findings}
-    runs = {run.runbook: run.id for run in household.stored.open_runs if run.system_id == system.id}
+    runs = {run.runbook: run.id for run in household.emergency_runs(system.id)}
     states = [EmergencyState(book, _seen(book, found), runs.get(book.key, 0)) for book in emergency_books()]
     return sorted(states, key=lambda one: (not one.run_id, not one.seen, _order(one.book)))
 

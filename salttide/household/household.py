@@ -25,6 +25,7 @@ from salttide.core.planning.missed_steps import PlanPart, replanned
 from salttide.core.planning.work_order import VISUAL_CHECK, VisualCheckOrder, Work
 from salttide.core.remedy.case import Case, CaseProgress
 from salttide.core.runbook.file import runbook
+from salttide.core.runbook.finish import rehearsed
 from salttide.core.runbook.steps import Runbook
 from salttide.core.science.parameters import Parameter
 from salttide.core.system.system import System
@@ -37,6 +38,7 @@ from salttide.store import instrument as instrument_store
 from salttide.store import rota as rota_store
 from salttide.store import shelf
 from salttide.store.change import StoredStep
+from salttide.store.runbook import Run
 
 from .ledgers import Ledgers, complete, recorded
 from .states import States
@@ -169,8 +171,12 @@ class Household:
 
     def emergencies(self, system_id: int) -> list[Runbook]:
         """The runbooks of the emergencies under way in a system."""
-        books = [runbook(run.runbook) for run in self.stored.open_runs if run.system_id == system_id]
-        return [book for book in books if book.emergency]
+        return [runbook(run.runbook) for run in self.emergency_runs(system_id)]
+
+    def emergency_runs(self, system_id: int) -> list[Run]:
+        """The work on emergencies under way in a system; a drill is none."""
+        runs = [(run, runbook(run.runbook)) for run in self.stored.open_runs if run.system_id == system_id]
+        return [run for run, book in runs if book.emergency and not rehearsed(book, run.work)]
 
     def keeping(self, system_id: int) -> Availability:
         """The keeper's availability, with the work as scheduled."""

@@ -119,6 +119,13 @@ class Emergencies(RunTest):
         self.assertIn("dose", self.tasks())
         self.assertTrue(self.get(f"/systems/{BEACON}/cases")[0]["live"])
 
+    def test_a_drill_is_no_emergency(self) -> None:
+        before = self.tasks()
+        self.post("/runs", {"system_id": BEACON, "runbook": "power_failure", "task": "power_drill"})
+        self.assertEqual(self.tasks(), before)
+        self.assertNotIn("Emergency", self.get(f"/systems/{BEACON}/sheet")["next"][0]["title"])
+        self.assertEqual([one["key"] for one in self.get(URL) if one["run_id"]], [])
+
     def test_given_up_the_rota_is_as_before(self) -> None:
         before = self.tasks()
         run = self.begin("too_hot")

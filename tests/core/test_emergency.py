@@ -7,8 +7,9 @@ Kittiwake Standard: 37.1 g for a litre of 35 ppt, 2.95 meq/L.
 import re
 import unittest
 
+from salttide.core.judgement.rules.animals import toxic_in
 from salttide.core.runbook.context import filled
-from salttide.core.runbook.emergency import AMOUNTS, EmergencyMeans, Tank, emergency_slots, toxic_now
+from salttide.core.runbook.emergency import AMOUNTS, EmergencyMeans, Tank, emergency_slots
 from salttide.core.runbook.file import runbook, runbook_keys
 from salttide.core.runbook.outage import tank_job
 from salttide.core.science.parameters import Parameter
@@ -72,7 +73,7 @@ class ByHand(unittest.TestCase):
         water = {Parameter.AMMONIA: 2.0, Parameter.PH: 8.2, S: 35.0, T: 25.0}
         # 6.17 % (Clegg & Whitfield 1995) of 2 mg/L is 0.1234; 0.02 / 0.1234 = 0.162 is less than two halves leave:
         # three of 1 - 0.162^(1/3) = 45.5 %: 151.9 and 32.4 L.
-        self.assertAlmostEqual(toxic_now(Tank(BEACON, water, EmergencyMeans())), 0.1234, delta=0.0005)
+        self.assertAlmostEqual(toxic_in(water), 0.1234, delta=0.0005)
         self.check("ammonia_now", water, "mg/L is toxic NH3: an emergency", "an emergency")
         for system, litres in ((BEACON, 151.9), (SKIFF, 32.4)):
             words = slots(system, water)["ammonia_change"]

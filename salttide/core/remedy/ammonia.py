@@ -14,7 +14,7 @@ from ..planning.work_order import planned_test
 from ..science.ammonia import CAUTION_MG_L, Danger, ammonia_danger
 from ..science.dilution import even_changes
 from ..science.parameters import Parameter
-from .remedy import Means, Remedy, RemedyKind
+from .remedy import Remedy, RemedyKind
 
 AMMONIA = Parameter.AMMONIA
 MAX_AT_ONCE = 0.5
@@ -54,7 +54,7 @@ def ammonia_change(volume_l: float, toxic_mg_l: float, at_most: float = MAX_AT_O
     return AmmoniaChange(toxic_mg_l, CAUTION_MG_L, share, times, share * volume_l)
 
 
-def lowering_ammonia(s: Situation, means: Means) -> list[Remedy]:
+def lowering_ammonia(s: Situation) -> list[Remedy]:
     """The change first, where ammonia is an emergency or near it; else no food, and a test."""
     toxic = toxic_ammonia(s)
     if toxic is None:

@@ -119,30 +119,6 @@ def _salinity(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
     return moving_salinity(s, means)
 
 
-def _ammonia(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
-    return lowering_ammonia(s, means)
-
-
-def _temperature(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
-    return moving_temperature(s)
-
-
-def _room_air(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
-    return raising_ph(s, means)
-
-
-def _ph_follows(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
-    return after_alkalinity(s)
-
-
-def _ph_high(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
-    return lowering_ph(s)
-
-
-def _ph_swings(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
-    return calming_ph(s)
-
-
 def _low(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
     return raising(s, means, finding.about[0])
 
@@ -230,12 +206,12 @@ _WAYS: Mapping[str, Callable[[Finding, Situation, Means], list[Remedy]]] = {
     "alkalinity_alone": _growth,
     "falling_together": _growth,
     "nutrients_high": _too_rich,
-    "ammonia_toxic": _ammonia,
-    "temperature_off": _temperature,
-    "room_air": _room_air,
-    "air_closed": _room_air,
-    "ph_low_with_alkalinity": _ph_follows,
-    "ph_high": _ph_high,
-    "ph_swings": _ph_swings,
+    "ammonia_toxic": lambda _, s, means: lowering_ammonia(s),
+    "temperature_off": lambda _, s, means: moving_temperature(s),
+    "room_air": lambda _, s, means: raising_ph(s, means),
+    "air_closed": lambda _, s, means: raising_ph(s, means),
+    "ph_low_with_alkalinity": lambda _, s, means: after_alkalinity(s),
+    "ph_high": lambda _, s, means: lowering_ph(s),
+    "ph_swings": lambda _, s, means: calming_ph(s),
 }
 assert {*_WAYS} <= {*rule_kinds()}

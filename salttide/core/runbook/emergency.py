@@ -10,10 +10,10 @@ from ..basics.errors import SaltTideError
 from ..basics.measures import grams_words, litres_words, weight_words
 from ..basics.number_text import show_number
 from ..basics.phrasing import counted
-from ..judgement.rules.animals import ASSUMED
+from ..judgement.rules.animals import ASSUMED, toxic_in
 from ..planning.work_order import usual_salinity
 from ..remedy.ammonia import RETEST_H, ammonia_change
-from ..science.ammonia import CAUTION_MG_L, Danger, ammonia_danger, unionised_ammonia_mg_l
+from ..science.ammonia import CAUTION_MG_L, Danger, ammonia_danger
 from ..science.dilution import even_changes, salinity_exchange_l
 from ..science.heat import ROOM_C, cooled_by_ice_k, heat_loss_w_k, warmed_by_bottle_k
 from ..science.mix import MAX_SALINITY, SaltMix, salt_mass_g
@@ -107,15 +107,6 @@ def _largest(tank: Tank) -> str:
     return tank.mixed(tank.system.litres_of(tank.system.methods.largest_fraction))
 
 
-def toxic_now(tank: Tank) -> float | None:
-    """Un-ionised NH3 (mg/L); None without an ammonia test. What was not measured is taken as usual."""
-    total = tank.water.get(Parameter.AMMONIA)
-    if total is None:
-        return None
-    ph, salinity, warm = (tank.water.get(p, assumed) for p, assumed in ASSUMED.items())
-    return float(unionised_ammonia_mg_l(total, ph, salinity, warm))
-
-
 _WORDS = {
     Danger.NONE: "below what harms",
     Danger.CAUTION: "watch it closely",
@@ -125,7 +116,7 @@ _WORDS = {
 
 
 def _ammonia_now(tank: Tank) -> str:
-    toxic = toxic_now(tank)
+    toxic = toxic_in(tank.water)
     if toxic is None:
         return "Not known yet: test total ammonia, pH, salinity and temperature."
     total = tank.show(Parameter.AMMONIA, tank.water[Parameter.AMMONIA])
@@ -133,7 +124,7 @@ def _ammonia_now(tank: Tank) -> str:
 
 
 def _ammonia_change(tank: Tank) -> str:
-    toxic = toxic_now(tank)
+    toxic = toxic_in(tank.water)
     if toxic is None:
         return f"Without a test, change what you have ready. {_ready(tank)}"
     change = ammonia_change(tank.system.volume_l, toxic)
@@ -147,7 +138,7 @@ def _ammonia_change(tank: Tank) -> str:
 
 
 def _ammonia_retest(tank: Tank) -> str:
-    toxic = toxic_now(tank)
+    toxic = toxic_in(tank.water)
     danger = Danger.EMERGENCY if toxic is None else ammonia_danger(toxic)
     return counted(RETEST_H.get(danger, 24), "hour")
 
@@ -309,7 +300,7 @@ def _air_time(tank: Tank) -> str:
 
 
 def _change_l(tank: Tank) -> str:
-    toxic = toxic_now(tank)
+    toxic = toxic_in(tank.water)
     change = ammonia_change(tank.system.volume_l, toxic) if toxic is not None else None
     return litres_words(change.litres) if change else ""
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from math import inf
 
 from salttide.core.basics.number_text import short, show_number
@@ -28,16 +28,20 @@ FRESH_DAYS = 3.0
 MUCH_NITRITE = 0.5
 
 
-def toxic_ammonia(s: Situation) -> float | None:
-    """Un-ionised NH3 (mg/L) in the water, pH, salinity and temperature taken as usual where they were not measured;
-    None without an ammonia test, or below what matters."""
-    total = s.value(AMMONIA)
-    if total is None or not s.animals_inside or total <= 0:
+def toxic_in(water: Mapping[Parameter, float]) -> float | None:
+    """Un-ionised NH3 (mg/L) in a water of these values (canonical): pH, salinity and temperature taken as usual where
+    they were not measured; None without an ammonia test. Raises DomainError."""
+    total = water.get(AMMONIA)
+    if total is None:
         return None
-    taken = {p: s.value(p) if s.value(p) is not None else assumed for p, assumed in ASSUMED.items()}
-    ph, salinity, warm = (float(taken[p] or 0.0) for p in (PH, SALINITY, TEMPERATURE))
-    toxic = float(unionised_ammonia_mg_l(total, ph, salinity, warm))
-    return None if ammonia_danger(toxic) == Danger.NONE else toxic
+    ph, salinity, warm = (water.get(p, assumed) for p, assumed in ASSUMED.items())
+    return float(unionised_ammonia_mg_l(total, ph, salinity, warm))
+
+
+def toxic_ammonia(s: Situation) -> float | None:
+    """Un-ionised NH3 (mg/L) in the water, where animals are inside and it matters; else None."""
+    toxic = toxic_in({p: known.value for p, known in s.present.items()}) if s.animals_inside else None
+    return None if toxic is None or ammonia_danger(toxic) == Danger.NONE else toxic
 
 
 def ammonia_toxic(s: Situation) -> Iterator[Finding]:
