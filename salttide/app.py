@@ -49,6 +49,7 @@ from salttide.api import (
     plan,
     probe,
     problems,
+    programme,
     record,
     remedy,
     rota,
@@ -84,9 +85,9 @@ PARTS = (
     harbour, bench, inspection, judgement, unexplained, confidence, cycling, change, routine, plan, probe, minutes,
     calendar, gear, handover, visit, upkeep, rounds, rota, workload, changed,
     runbook, mix, batch, kit, sheet,
-    start, setup, system, emergency, trouble, remedy, record, log, search, importing, whatif, finder, shelf, salt,
-    livestock, light, instrument, picture, keeper, jot, dosing, dosing_answer, correction, daynight, container,
-    schedule, stock,
+    start, setup, system, emergency, trouble, programme, remedy, record, log, search, importing, whatif, finder,
+    shelf, salt, livestock, light, instrument, picture, keeper, jot, dosing, dosing_answer, correction, daynight,
+    container, schedule, stock,
 )  # fmt: skip
 BUILD = Path(__file__).resolve().parent.parent / "web" / "dist"
 

@@ -90,6 +90,7 @@ PACKAGES = (
     "trouble",
     "planning",
     "remedy",
+    "programme",
     "runbook",
     "overview",
     "jot",

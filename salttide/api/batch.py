@@ -141,7 +141,7 @@ def get_batch(batch_id: Id, ctx: In) -> BatchAnswer:
         portions=[portion_words(one) for one in found.portions],
         strength=strength_words(job, found.events),
         cautions=[caution_shown(key) for key in (*stored, "weight")],
-        systems=[Choices(id=system.id, name=system.name) for system in ctx.stored.systems],
+        systems=[Choices(id=system.id, name=system.name) for system in ctx.household.systems],
         label=[LabelLine(name=name, value=value) for name, value in label],
         label_note=phrase("batch.not_measured_yet_do_not_use") if not state.measured else "",
     )
@@ -177,7 +177,7 @@ def _said(ctx: Context, found: StoredBatch, event: BatchEvent) -> str:
 def add_event(batch_id: Id, body: EventBody, ctx: In, key: Key) -> Recorded:
     """Record what happened to a batch."""
     if body.system_id is not None:
-        ctx.stored.system(body.system_id)
+        ctx.household.system(body.system_id)
     event = _read(ctx, body)
 
     def act(connection: sqlite3.Connection) -> str:

@@ -119,7 +119,7 @@ class SessionAnswer(Model):
 @router.get("")
 def bench(system_id: Id, ctx: In) -> Bench:
     """The rows to fill in, each with its last value."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     view = ctx.household.outlook(system)
     ledger, tests = view.ledger, {test.parameter: test for test in view.tests}
     instruments = ctx.stored.instruments
@@ -183,7 +183,7 @@ def _last(ctx: Context, ledger: Ledger, parameter: Parameter) -> LastReading | N
 @router.post("/preview")
 def preview(system_id: Id, body: SessionBody, ctx: In) -> SessionAnswer:
     """Judge what is typed so far, without effect."""
-    examined = _examine(ctx, ctx.stored.system(system_id), body)
+    examined = _examine(ctx, ctx.household.system(system_id), body)
     ready = any(row.reading for row in examined) and not any(
         row.error or (row.doubts and not row.row.confirmed) for row in examined
     )
@@ -193,7 +193,7 @@ def preview(system_id: Id, body: SessionBody, ctx: In) -> SessionAnswer:
 @router.post("", status_code=201)
 def save(system_id: Id, body: SessionBody, ctx: In, key: Key) -> Recorded:
     """Save a session: one ledger entry per reading, all or none."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     readings = accept(_examine(ctx, system, body))
     words = phrase("bench.saved_for", results=counted(len(readings), "result"), system=system.name)
     pictures = {row.parameter: row.picture_id for row in body.rows if row.picture_id}

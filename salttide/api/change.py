@@ -128,10 +128,10 @@ class Offer(Model):
 @router.get("/change")
 def options(system_id: Id, ctx: In) -> Offer:
     """What a change of this system can be planned with, and the first request."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     view, cycle = ctx.household.outlook(system), cycle_of(ctx, system)
     missing = missing_for_a_change(system, view.present, bool(ctx.stored.salts))
-    others = [one for one in ctx.stored.systems if one.id != system_id]
+    others = [one for one in ctx.household.systems if one.id != system_id]
     first = None if missing else _first(ctx, view, cycle)
     return Offer(
         system_id=system.id,
@@ -239,7 +239,7 @@ def _target(ctx: Context, parameter: Parameter, target: float | None) -> float |
 def save_service(system_id: Id, body: ServiceBody, ctx: In) -> ServiceBody:
     """Keep the hoses, pumps and levels of a system."""
     service = check_service(Plumbing(**body.model_dump()))
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     tank_side(system, service, 1.0, Drain())
     with ctx.write() as connection:
         system_store.save_service(connection, system_id, service)
@@ -274,7 +274,7 @@ def put_on_rota(system_id: Id, body: PlanBody, ctx: In, key: Key) -> Recorded:
 
 
 def _plan(ctx: Context, system_id: int, body: ChangeRequestBody) -> tuple[System, Waters, ChangeRequest, ChangePlan]:
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     view = ctx.household.waters(system)
     request = read_request(ctx, system, body)
     aimed = (body.parameter,) if body.parameter and body.purpose in AIMED else ()

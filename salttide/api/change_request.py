@@ -130,7 +130,7 @@ def _stored(ctx: Context, body: ChangeRequestBody) -> NewWater:
 def _of_system(ctx: Context, system: System, body: ChangeRequestBody) -> NewWater:
     if body.source_id is None or body.source_id == system.id:
         raise refused("change_request.choose_another_system", "source_id", "common.a_system")
-    other = ctx.stored.system(body.source_id)
+    other = ctx.household.system(body.source_id)
     return water_of_system(other, ctx.household.waters(other).present)
 
 

@@ -62,7 +62,7 @@ class ChangeAsked(Model):
 @router.get("")
 def asked(system_id: Id, ctx: In) -> ChangeAsked:
     """The routine change of a system, and done changes whose water was never recorded."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     unit = unit_of(Parameter.SALINITY, ctx.keeper.units)
     return ChangeAsked(
         litres=show_number(system.change_l, 1),
@@ -114,14 +114,14 @@ def _salinity(ctx: Context, system: System, text: str) -> float:
 @router.post("/leave", status_code=201)
 def leave(system_id: Id, ctx: In, key: Key) -> Recorded:
     """Leave those without litres as they are, and stop asking."""
-    entries = [care.id for care in _incomplete(ctx, ctx.stored.system(system_id))]
+    entries = [care.id for care in _incomplete(ctx, ctx.household.system(system_id))]
     return ctx.record_as(key, phrase("changed.left_as_they_are"), lambda c: rota_store.leave_changes(c, entries, key))
 
 
 @router.post("/{entry_id}", status_code=201)
 def complete(system_id: Id, entry_id: Id, body: ChangedBody, ctx: In, key: Key) -> Recorded:
     """Record the water of a change that was ticked off without it, at the time that it was done."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     care = next((one for one in _incomplete(ctx, system) if one.id == entry_id), None)
     if care is None:
         raise NotFoundError(phrase("changed.this_change_already_has_its"), field="entry_id")

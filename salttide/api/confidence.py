@@ -101,7 +101,7 @@ class ConfidenceFull(Model):
 @router.get("")
 def confidence(system_id: Id, ctx: In) -> Confidence:
     """How sure the estimates of a system are."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     view = ctx.household.outlook(system)
     return Confidence(
         name=system.name,
@@ -113,7 +113,7 @@ def confidence(system_id: Id, ctx: In) -> Confidence:
 @router.get("/{parameter}")
 def confidence_of(system_id: Id, parameter: Parameter, ctx: In) -> ConfidenceFull:
     """What the rate of one parameter rests on."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     view, zone, units = ctx.household.outlook(system), ctx.keeper.zone, ctx.keeper.units
     rate = view.rates([parameter]).get(parameter) if parameter in BUSY else None
     return ConfidenceFull(

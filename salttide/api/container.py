@@ -77,7 +77,7 @@ class ContainerAnswer(Model):
 @router.get("")
 def answer(system_id: Id, ctx: In) -> ContainerAnswer:
     """The containers beside a system."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     held = ctx.stored.containers(system_id)
     additives = ctx.stored.additives
     keys = dict.fromkeys(key for one in held for key in cautions_of(one.additive.formula))
@@ -102,7 +102,7 @@ def _choice(item: Additive) -> Choice:
 @router.post("", status_code=201)
 def add(system_id: Id, body: ContainerBody, ctx: In, key: Key) -> Recorded:
     """Set a container up, filled or empty."""
-    ctx.stored.system(system_id)
+    ctx.household.system(system_id)
     additive = next((item for item in ctx.stored.additives if item.id == body.additive_id), None)
     if additive is None:
         raise refused("common.this_additive_is_not_on_the", "additive_id", "container.a_solution_of_the_shelf")

@@ -103,7 +103,7 @@ def get_cycling(system_id: Id, ctx: In) -> BreakingInShown:
 
 
 def _system(ctx: Context, system_id: int) -> System:
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     if system.stage != Stage.BREAKING_IN:
         raise ConflictError(phrase("cycling.is_not_cycling_any_more", system=system.name))
     return system

@@ -57,14 +57,14 @@ class EmergencySheet(EmergencyLine):
 @router.get("")
 def listing(system_id: Id, ctx: In) -> list[EmergencyLine]:
     """The emergencies of a system: under way, then shown by the record, then the gravest first."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     return [_line(ctx, system, one) for one in emergencies(ctx.household, system)]
 
 
 @router.get("/{key}")
 def sheet(system_id: Id, key: str, ctx: In) -> EmergencySheet:
     """One sheet with this system's amounts."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     state, setting = emergency_of(ctx.household, system, key)
     told = _emergency(state.book)
     steps = [step for step in state.book.steps if setting.holds(step.when) and (not step.gear or setting.items(step))]

@@ -62,7 +62,7 @@ def find(system_id: Id, body: FindBody, ctx: In) -> FoundPlan:
     """The cheapest plan that keeps every parameter in its band for eight weeks."""
     from salttide.core.planning import finder  # loaded with its solver only when first needed
 
-    setting = setting_of(ctx.household, ctx.stored.system(system_id), 56)
+    setting = setting_of(ctx.household, ctx.household.system(system_id), 56)
     dosings = [Dosing.NONE] + [Dosing.TWO_PART] * body.two_part + [Dosing.LIMEWATER] * body.limewater
     prices = shelf.prices(ctx.connection, shelf.Shelved.ADDITIVE)
     compounds = {one.formula: prices[one.id] for one in ctx.stored.additives if one.id in prices}

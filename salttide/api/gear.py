@@ -211,7 +211,7 @@ def _flow_words(part: Part) -> str:
 @router.put("/systems/{system_id}/gear/{part}")
 def save_part(system_id: Id, part: str, body: GearPartBody, ctx: In, key: Key) -> Recorded:
     """Save what the keeper says of a part."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     kind = part_kinds().get(part)
     if kind is None or not kind.suits(system):
         raise NotFoundError(phrase("gear.this_system_has_no", part=part), field="part")

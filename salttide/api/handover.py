@@ -255,7 +255,7 @@ def _report(ctx: Context, one: store.Report) -> ReportShown:
     return ReportShown(
         id=one.id,
         words=f"{day_words(local.date())}, {clock_words(local)}",
-        system=ctx.stored.system(one.system_id).name,
+        system=ctx.household.system(one.system_id).name,
         done=[f"{work.name}: {work.laid_out}" if work.laid_out else work.name for work in one.done],
         measured=[
             f"{name_of(Parameter(key))}: {show(Parameter(key), value, units)}" for key, value in one.measured.items()
@@ -308,7 +308,7 @@ def accept(number: Id, ctx: In, key: Key) -> Recorded:
 
 
 def _entries(ctx: Context, report: store.Report) -> list[Entry]:
-    system = ctx.stored.system(report.system_id)
+    system = ctx.household.system(report.system_id)
     minutes = {rule.kind.key: rule.minutes for rule in ctx.household.rules(system)}
     note = phrase("handover.by_the_carer")
     read: list[Entry] = [

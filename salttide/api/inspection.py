@@ -93,7 +93,7 @@ class InspectionShown(Model):
 @router.get("")
 def inspection(system_id: Id, ctx: In) -> InspectionShown:
     """What to choose from, and the latest checks and events."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     ledger = ctx.household.ledger(system)
     return InspectionShown(
         system_id=system.id,
@@ -148,7 +148,7 @@ def save_event(system_id: Id, body: SystemEventBody, ctx: In, key: Key) -> Recor
 def _keep(
     ctx: Context, key: str, system_id: int, event: VisualCheck | Event, words: str, picture_ids: Sequence[int] = ()
 ) -> Recorded:
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
 
     def act(connection: sqlite3.Connection) -> str:
         (entry_id,) = acts.record(ctx.household, connection, system.id, [event], key)

@@ -95,7 +95,7 @@ class RuleBody(RequestModel):
 @router.get("/judgement")
 def judgement(system_id: Id, ctx: In) -> JudgementShown:
     """Run all rules on the system as it is."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     view = ctx.household.outlook(system)
     judged, questions = view.judgement, view.basis.situation.questions
     asked = {parameter: _question(ctx, system, one) for parameter, one in questions.items()}
@@ -151,7 +151,7 @@ def _shown(cause: Cause, question: UnrecordedShown | None, live: Mapping[str, Ca
 @router.get("/rules")
 def rules(system_id: Id, ctx: In) -> list[RuleShown]:
     """All rules, in the order they run."""
-    ctx.stored.system(system_id)
+    ctx.household.system(system_id)
     return _rules(ctx, system_id)
 
 
@@ -166,7 +166,7 @@ def _rules(ctx: Context, system_id: int) -> list[RuleShown]:
 @router.put("/rules/{rule}")
 def switch_rule(system_id: Id, rule: str, body: RuleBody, ctx: In) -> list[RuleShown]:
     """Switch one rule on or off."""
-    ctx.stored.system(system_id)
+    ctx.household.system(system_id)
     if rule not in rule_kinds():
         raise NotFoundError(phrase("judgement.there_is_no_rule", rule=rule))
     with ctx.write() as connection:

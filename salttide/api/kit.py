@@ -59,7 +59,7 @@ def kit(system_id: Id, ctx: In, day: date | None = None) -> KitAnswer:
 
 def _lines(ctx: Context, system_id: int, day: date) -> tuple[list[str], tuple[KitLine, ...]]:
     """The work of the day by name, and what it asks for."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     ahead = (check_ahead(day, ctx.today, "day") - ctx.today).days
     view = ctx.household.outlook(system, max(ahead, 1))
     due = [item for item in view.occurrences if item.day == day]
@@ -78,7 +78,7 @@ def _answer(ctx: Context, system_id: int, day: date) -> KitAnswer:
     work, lines = _lines(ctx, system_id, day)
     packed = run_store.kit_ticks(ctx.connection, system_id, day)
     return KitAnswer(
-        system=ctx.stored.system(system_id).name,
+        system=ctx.household.system(system_id).name,
         day=day.isoformat(),
         day_words=day_words(day),
         today=ctx.today.isoformat(),

@@ -1,7 +1,7 @@
 """Light: lamp settings with their dates, and PAR at named points."""
 
 import sqlite3
-from datetime import date, datetime, time
+from datetime import date, time
 
 from fastapi import APIRouter
 from pydantic import Field
@@ -11,10 +11,8 @@ from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import date_words
 from salttide.core.basics.refused import refused
-from salttide.core.system.catalogue import event_kind
-from salttide.core.system.inspection import Event
-from salttide.core.system.light import Light, Par, check_light, check_par, light_turned
-from salttide.store import ledger as ledger_store
+from salttide.core.system.light import Light, Par, check_light, check_par
+from salttide.household import light as lamps
 from salttide.store import light as light_store
 
 from .context import Context, In, Key
@@ -67,7 +65,7 @@ class LightAnswer(Model):
 @router.get("")
 def light(system_id: Id, ctx: In) -> LightAnswer:
     """The present setting, the earlier ones, and PAR by point."""
-    ctx.stored.system(system_id)
+    ctx.household.system(system_id)
     found = light_store.lights(ctx.connection, system_id)
     now = next((one for one in reversed(found) if one.since <= ctx.today), None)
     pars = light_store.pars(ctx.connection, system_id)
@@ -92,19 +90,14 @@ def light(system_id: Id, ctx: In) -> LightAnswer:
 @router.post("", status_code=201)
 def set_light(system_id: Id, body: LightBody, ctx: In, key: Key) -> Recorded:
     """Set the light from a day on. It enters the record too, as it explains later changes."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     new = check_light(
         Light(_day(ctx, body.since, "since"), _time(body.on, "on"), _time(body.off, "off"), body.ramp_minutes,
               body.spectrum.strip())
     )  # fmt: skip
 
     def act(connection: sqlite3.Connection) -> str:
-        before = [one for one in light_store.lights(connection, system.id) if one.since <= new.since]
-        light_store.add_light(connection, system.id, new, key)
-        if before:
-            at = min(datetime.combine(new.since, time(12), ctx.keeper.zone), ctx.now)
-            event = Event(at, event_kind("lamp"), light_turned(before[-1], new))
-            ledger_store.record(connection, system.id, [event], key, ctx.now)
+        lamps.set_light(ctx.household, connection, system.id, new, key)
         return f"{system.name}: {new.words}"
 
     return ctx.record(key, act)
@@ -113,7 +106,7 @@ def set_light(system_id: Id, body: LightBody, ctx: In, key: Key) -> Recorded:
 @router.post("/par", status_code=201)
 def save_par(system_id: Id, body: ParBody, ctx: In, key: Key) -> Recorded:
     """Keep a reading of PAR at a named point."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     par = check_par(Par(_day(ctx, body.day, "day"), body.point.strip(), body.umol))
 
     return ctx.record_as(

@@ -105,7 +105,7 @@ _HAPPENS: Mapping[StockChange, str] = {
 @router.get("")
 def livestock(system_id: Id, ctx: In) -> LivestockAnswer:
     """The animals of a system."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     units = ctx.keeper.units
     return LivestockAnswer(
         animals=[_shown(ctx, animal) for animal in system.animals],
@@ -138,7 +138,7 @@ def livestock(system_id: Id, ctx: In) -> LivestockAnswer:
 @router.post("", status_code=201)
 def add_animal(system_id: Id, body: AnimalBody, ctx: In, key: Key) -> Recorded:
     """Enter an animal."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     item = _read(ctx, body, 0)
 
     def act(connection: sqlite3.Connection) -> str:

@@ -92,7 +92,7 @@ def options(ctx: In) -> MixOffer:
     """What can be mixed now."""
     salts, wanted = ctx.stored.salts, wanted_water(ctx.household)
     missing = [] if salts else [phrase("common.a_salt_on_the_shelf")]
-    missing += [] if ctx.stored.systems else [phrase("common.a_system")]
+    missing += [] if ctx.household.systems else [phrase("common.a_system")]
     return MixOffer(
         batches=[batch_card(ctx, one) for one in batch_store.batches(ctx.connection)],
         wanted=[_wanted(ctx, day, one) for day, one in wanted],
@@ -140,7 +140,7 @@ def _request(ctx: Context, body: MixBody) -> BatchRequest:
 
 def _portion(ctx: Context, one: PortionBody, number: int) -> PortionRequest:
     salinity = ctx.typed(Parameter.SALINITY, one.salinity, f"portions.{number}.salinity")
-    return PortionRequest(ctx.stored.system(one.system_id), one.litres, salinity, one.step_id or 0)
+    return PortionRequest(ctx.household.system(one.system_id), one.litres, salinity, one.step_id or 0)
 
 
 @router.post("/mix/preview")

@@ -56,7 +56,7 @@ class PictureKept(Model):
 @router.get("/systems/{system_id}/pictures")
 def pictures(system_id: Id, ctx: In) -> Pictures:
     """The pictures of a system."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     found = picture_store.pictures(ctx.connection, system_id)
     return Pictures(
         name=system.name,
@@ -85,7 +85,7 @@ async def add_picture(
 
 def save_one(ctx: Context, system_id: int, key: str, data: bytes, said: tuple[str, str, str]) -> PictureKept:
     """Save one picture with its subject, a note, and the day it was taken on (empty: now)."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     subject, note, day = (text.strip() for text in said)
     at = _taken(ctx, day)
     picture = picture_apart(data)

@@ -146,11 +146,11 @@ class PlanOffer(Model):
 @router.get("/offer")
 def options(system_id: Id, ctx: In) -> PlanOffer:
     """What can be planned in place."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     salt = ctx.household.ahead(system).salt
     return PlanOffer(
         today=ctx.today.isoformat(),
-        percent=percent(system.methods.change_fraction),
+        percent=percent(system.routine.fraction),
         salt=salt.name if salt else "",
         additives=[
             AdditiveChoice(
@@ -174,7 +174,7 @@ def _written_out() -> TypeAdapter[Tried]:
 @router.post("/preview", response_model=Tried)
 def preview(system_id: Id, body: TryBody, ctx: In) -> Response:
     """The outcome of a trial plan, without effect. Called while something is dragged, so serialised once."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     view, today = ctx.household.waters(system), ctx.today
     until = ctx.now + timedelta(days=body.ahead)
     added = [_added(ctx, system, work, place) for place, work in enumerate(body.added)]
@@ -272,7 +272,7 @@ def _part_words(ctx: Context, parameter: Parameter, course: Course, moved: float
 @router.post("/doses", status_code=201)
 def plan_dose(system_id: Id, body: WorkBody, ctx: In, key: Key) -> Recorded:
     """Put a dose on the rota. A change is planned on its own page, or by that page's defaults."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     if body.kind != "dose":
         raise refused("plan.plan_a_water_change_under_change", "kind", takes="dose")
     check_ahead(body.day, ctx.today, "day")

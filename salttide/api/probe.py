@@ -57,7 +57,7 @@ class ProbeStretch:
 @router.post("", status_code=201)
 def send(system_id: Id, body: ProbeBody, ctx: In, key: Key) -> Recorded:
     """Store what a probe wrote; sent again, nothing is stored twice."""
-    ctx.stored.system(system_id)
+    ctx.household.system(system_id)
     possible, name = FACTS[body.parameter].possible, body.instrument.strip()
     if not name:
         raise refused("probe.name_the_probe", "instrument", "common.to_characters")
@@ -93,7 +93,7 @@ def stretches(
     span = int((start - EPOCH).total_seconds()), int((end - EPOCH).total_seconds())
     known = probe_store.probe_series(ctx.connection, system_id)
     if not known:
-        ctx.stored.system(system_id)
+        ctx.household.system(system_id)
     found = [_shown(ctx, series, probe_store.stretch(ctx.connection, series, *span, points)) for series in known]
     return Response(_written_out().dump_json(found), media_type="application/json")
 

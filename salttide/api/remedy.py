@@ -13,6 +13,7 @@ from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import capital, day_words, moment_words
 from salttide.core.estimate.forecast import Point, expect
 from salttide.core.overview.state import SystemState
+from salttide.core.programme.underway import is_programme
 from salttide.core.remedy.case import ExpectedValue, FollowedCase, TurnKind, tried_before
 from salttide.core.remedy.cause import Cause
 from salttide.core.remedy.effect import RemedyEffect, courses_with, effects, end_of
@@ -123,6 +124,7 @@ class CaseShown(Model):
     steps: str
     carer: str
     worked: bool
+    programme: str
 
 
 class ReviewedPlan(CaseShown):
@@ -176,7 +178,7 @@ class CaseTurnBody(RequestModel):
 @router.get("/systems/{system_id}/remedies/{cause}")
 def cause(system_id: Id, cause: str, ctx: In) -> CauseShown:
     """A cause with every remedy for it, and what each does; of one that is gone, the plans that were made for it."""
-    view = ctx.household.outlook(ctx.stored.system(system_id))
+    view = ctx.household.outlook(ctx.household.system(system_id))
     followed = [one for one in view.cases if one.case.key == cause]
     if followed and all(one.key != cause for one in view.causes):
         return _past_shown(ctx, view, followed)
@@ -186,7 +188,7 @@ def cause(system_id: Id, cause: str, ctx: In) -> CauseShown:
 @router.post("/systems/{system_id}/remedies/{cause}", status_code=201)
 def choose(system_id: Id, cause: str, body: ChooseBody, ctx: In, key: Key) -> Recorded:
     """Choose a remedy: its steps go on the rota, and a case follows it."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
 
     def act(connection: sqlite3.Connection) -> str:
         return remedies.choose(ctx.household, connection, system, cause, body.remedy, key)
@@ -197,7 +199,7 @@ def choose(system_id: Id, cause: str, body: ChooseBody, ctx: In, key: Key) -> Re
 @router.delete("/systems/{system_id}/remedies/{cause}/preference")
 def forget(system_id: Id, cause: str, ctx: In, key: Key) -> Recorded:
     """Propose remedies for this cause in their own order again."""
-    ctx.stored.system(system_id)
+    ctx.household.system(system_id)
 
     def act(connection: sqlite3.Connection) -> str:
         remedy_store.prefer(connection, system_id, cause.partition(".")[0], "", key)
@@ -225,14 +227,14 @@ def _reviewed(ctx: Context, one: CauseReview) -> CauseReviewed:
 @router.get("/systems/{system_id}/cases")
 def cases(system_id: Id, ctx: In) -> list[CaseShown]:
     """The cases of a system, the latest first."""
-    view = ctx.household.outlook(ctx.stored.system(system_id))
+    view = ctx.household.outlook(ctx.household.system(system_id))
     return [case_shown(ctx, one) for one in reversed(view.cases)]
 
 
 @router.post("/systems/{system_id}/cases/{case_id}/turns", status_code=201)
 def turn(system_id: Id, case_id: int, body: CaseTurnBody, ctx: In, key: Key) -> Recorded:
     """Pause, resume, end, give up or hand on a case."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
 
     def act(connection: sqlite3.Connection) -> str:
         kind = TurnKind(body.kind)
@@ -381,4 +383,5 @@ def case_shown(ctx: Context, one: FollowedCase) -> CaseShown:
         steps=case.chosen.how,
         carer=case.carer,
         worked=how.worked,
+        programme=case.chosen.key if is_programme(case) else "",
     )

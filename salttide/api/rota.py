@@ -142,7 +142,7 @@ def moved_by(
     """The water moved by a water change; None for any other task."""
     if item.task != WATER_CHANGE:
         return None
-    litres, incoming = read_changed(ctx, ctx.stored.system(system_id), body, field)
+    litres, incoming = read_changed(ctx, ctx.household.system(system_id), body, field)
     return change_entries(at, litres, incoming, item.minutes)[0]
 
 

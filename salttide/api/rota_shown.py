@@ -8,10 +8,10 @@ from salttide.core.basics.number_text import significant
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import capital, day_words
 from salttide.core.ledger.plan import DailyDose
+from salttide.core.overview.next_up import review_pages
 from salttide.core.overview.state import SystemState
 from salttide.core.runbook.file import runbook_keys
 from salttide.core.system.observations import asked_in, found_kinds
-from salttide.core.system.system import System
 from salttide.core.upkeep.care import moved_to
 from salttide.core.upkeep.catch_up import MissedGroup, catch_up
 from salttide.core.upkeep.rota import WATER_CHANGE, Occurrence
@@ -69,6 +69,7 @@ class Task(Model):
     runbook: str
     found: list[FoundAsked]
     gives: list[GivenAsked]
+    programme: str
 
 
 class RotaDay(Model):
@@ -151,7 +152,7 @@ def rota_shown(ctx: Context, days: int) -> Rota:
                 system_id=i,
                 name=views[i].system.name,
                 tasks=[
-                    task_shown(views[i].system, item, _placed(i, item, placing, room, name))
+                    task_shown(views[i], item, _placed(i, item, placing, room, name))
                     for item in items
                     if item.day <= span[-1]
                 ],
@@ -211,9 +212,9 @@ def _short(each: Shortfall) -> ShortShown:
     )
 
 
-def task_shown(system: System, item: Occurrence, placed: str = "") -> Task:
+def task_shown(view: SystemState, item: Occurrence, placed: str = "") -> Task:
     """An occurrence with everything that is shown of it."""
-    kind = item.kind
+    kind, system = item.kind, view.system
     window = (
         f"{day_words(item.earliest)} to {day_words(item.latest)}"
         if item.earliest < item.latest
@@ -245,6 +246,7 @@ def task_shown(system: System, item: Occurrence, placed: str = "") -> Task:
         runbook=kind.runbook if kind and kind.runbook in runbook_keys() and item.task != WATER_CHANGE else "",
         found=found_asked(kind.records) if kind else [],
         gives=[_gives(one) for one in item.gives],
+        programme=review_pages(view.cases).get(item.task, ""),
     )
 
 

@@ -16,7 +16,6 @@ from salttide.core.overview.state import SystemState
 from salttide.core.runbook.context import power_on_words
 from salttide.core.runbook.kit import KitLine, kit_list
 from salttide.core.system.catalogue import cautions, gear_kinds
-from salttide.core.system.system import System
 from salttide.core.upkeep.care import PLACED_DAYS, moved_to
 from salttide.core.upkeep.rota import Occurrence
 from salttide.core.upkeep.rounds import Round, RoundTask, round_of, shared_minutes
@@ -144,14 +143,14 @@ def _system_round(
         off=[Choice(key=key, name=gear[key].name, remark=gear[key].off_why) for key in one.off],
         on=power_on_words({key: gear[key].name for key in one.off}),
         cautions=[Choice(key=key, name=texts[key].title, remark=texts[key].text) for key in one.cautions],
-        tasks=[_task(system, one, each, placed(each.item)) for each in one.tasks],
+        tasks=[_task(views[system_id], one, each, placed(each.item)) for each in one.tasks],
     )
 
 
-def _task(system: System, one: Round, each: RoundTask, placed: str) -> RoundTaskShown:
+def _task(view: SystemState, one: Round, each: RoundTask, placed: str) -> RoundTaskShown:
     others = [other.item.name.lower() for other in one.beside(each)]
     return RoundTaskShown(
-        **task_shown(system, each.item, placed).model_dump(),
+        **task_shown(view, each.item, placed).model_dump(),
         starts=round(each.starts),
         note=each.note,
         beside=phrase("rounds.meanwhile", others=listed(others)) if others else "",

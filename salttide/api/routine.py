@@ -71,7 +71,7 @@ class RoutinesAnswer(Model):
 @router.post("/routines")
 def routines(system_id: Id, body: RoutinesBody, ctx: In) -> RoutinesAnswer:
     """Compare two routines, without effect."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     pair = [_read(one, name) for one, name in ((body.first, "first"), (body.second, "second"))]
     salts = ctx.stored.salts
     salt = usual_salt(salts, body.salt_id or ctx.keeper.salt_id)

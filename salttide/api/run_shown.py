@@ -220,7 +220,7 @@ def run_name(ctx: Context, book: Runbook, run: run_store.Run) -> str:
     try:
         if run.batch_id:
             return f"{book.name}: {batch_store.batch(ctx.connection, run.batch_id).name}"
-        return f"{book.name}, {ctx.stored.system(run.system_id).name}"
+        return f"{book.name}, {ctx.household.system(run.system_id).name}"
     except NotFoundError:
         return book.name
 

@@ -67,7 +67,7 @@ class RunbookOffer(Model):
 @router.get("/systems/{system_id}/runbooks")
 def offers(system_id: Id, ctx: In) -> list[RunbookOffer]:
     """The runbooks of a system: drills and emergencies, and those no care task starts from the rota."""
-    ctx.stored.system(system_id)
+    ctx.household.system(system_id)
     open_runs = [run for run in run_store.open_runs(ctx.connection) if run.system_id == system_id and not run.step_id]
     under_way = {run.runbook: run.id for run in open_runs}
     return [

@@ -14,7 +14,7 @@ router = APIRouter(prefix="/api/systems/{system_id}/containers", tags=["containe
 @router.get("/schedule.json")
 def as_json(system_id: Id, ctx: In) -> Response:
     """The schedule of all pumps of a system, for a pump or a script to read."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     text = schedule_json(system.name, ctx.keeper.zone.key, _schedules(ctx, system_id))
     return _file(text, "application/json", f"dosing-{ctx.today}.json")
 

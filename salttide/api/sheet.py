@@ -132,7 +132,7 @@ class Sheet(Model):
 @router.get("")
 def sheet(system_id: Id, ctx: In, back: int = Query(21, ge=2, le=5000), ahead: int = Query(14, ge=2, le=366)) -> Sheet:
     """The sheet of a system, `back` days into the past and `ahead` days into the future."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     view = ctx.household.outlook(system, ahead)
     start, end = ctx.now - timedelta(days=back), ctx.now + timedelta(days=ahead)
     rates = view.rates()

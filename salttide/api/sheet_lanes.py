@@ -1,12 +1,14 @@
 """The lanes of the sheet: work done and due, on the same axis as the water."""
 
 from collections.abc import Mapping, Sequence
-from datetime import date, datetime, timedelta
+from datetime import date, datetime, time, timedelta
+
+from pydantic import Field
 
 from salttide.core.basics.measures import litres_words
 from salttide.core.basics.number_text import short
 from salttide.core.basics.phrases import phrase, phrases
-from salttide.core.basics.phrasing import day_words, moment_words
+from salttide.core.basics.phrasing import day_words, moment_words, span_words
 from salttide.core.ledger.entries import Care, Ledger
 from salttide.core.overview.state import SystemState
 from salttide.core.planning.work_order import WORKING_HOUR
@@ -29,12 +31,23 @@ class CareMark(Model):
     step_id: int | None = None
 
 
+class CareSpan(Model):
+    """A time on a lane, with its name and what it was."""
+
+    start: datetime
+    end: datetime
+    label: str
+    words: str
+    now: bool
+
+
 class CareLane(Model):
-    """One task through time."""
+    """One task through time, or the phases of a programme."""
 
     task: str
     name: str
     marks: list[CareMark]
+    spans: list[CareSpan] = Field(default_factory=list)
 
 
 LANES: Mapping[str, frozenset[RoundPart]] = {
@@ -51,13 +64,46 @@ ONE_BY_ONE = (WATER_CHANGE, "dose")
 def care_lanes(ctx: Context, view: SystemState, past: Ledger, start: datetime) -> list[CareLane]:
     """The lanes of this system's tasks, done and due; those without a mark are left out, except the water change."""
     done = [entry for entry in past.care if entry.at >= start]
-    lanes = []
+    lanes = _programmes(ctx, view, start)
     for key, name in phrases("sheet_lanes.lane").items():
         marks = _past(ctx, [entry for entry in done if _lane_of(entry.task, view) == key])
         marks += _ahead(ctx, [item for item in view.occurrences if _lane_of(item.task, view) == key])
         if marks:
             lanes.append(CareLane(task=key, name=name, marks=marks))
     return [*lanes, *_seen_lanes(ctx, past, start)]
+
+
+def _programmes(ctx: Context, view: SystemState, start: datetime) -> list[CareLane]:
+    """The phases of each programme, with its looks."""
+    lanes, zone = [], ctx.keeper.zone
+    for one in view.basis.programmes:
+        closed = one.case.closed
+        end = closed.at if closed else ctx.now
+        if end < start:
+            continue
+        stages, reviews = one.course.stages, one.course.record.reviews
+        starts = [datetime.combine(stage.since, time(), zone) for stage in stages]
+        spans = [
+            CareSpan(
+                start=begins,
+                end=ends.astimezone(zone),
+                label=stage.phase.name,
+                words=f"{stage.phase.name}: {span_words(begins.date(), ends.astimezone(zone).date())}",
+                now=stage is stages[-1] and closed is None,
+            )
+            for stage, begins, ends in zip(stages, starts, [*starts[1:], end], strict=True)
+        ]
+        looks = [
+            CareMark(
+                at=datetime.combine(look.day, WORKING_HOUR, zone),
+                state="done",
+                words=f"{day_words(look.day)}: {look.coverage}",
+                label=look.coverage,
+            )
+            for look in reviews
+        ]
+        lanes.append(CareLane(task=f"programme-{one.case.id}", name=one.programme.name, marks=looks, spans=spans))
+    return lanes
 
 
 def _lane_of(task: str, view: SystemState) -> str:

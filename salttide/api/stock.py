@@ -185,7 +185,7 @@ def _last(ctx: Context, system_id: int, kind: RampKind) -> RampEntry | None:
 
 
 def _state(ctx: Context, system_id: int, request: RampRequest) -> RampState:
-    view = ctx.household.waters(ctx.stored.system(system_id))
+    view = ctx.household.waters(ctx.household.system(system_id))
     phosphate, last = view.water.get(Parameter.PHOSPHATE), _last(ctx, system_id, request.kind)
     return ramp_state(view.system, view.ledger, phosphate, last, request, ctx.today)
 
@@ -195,7 +195,7 @@ def _row(ctx: Context, system_id: int, state: RampState) -> RampRow:
     since = phrase("stock.since", at=moment_words(last.at, ctx.keeper.zone)) if last else ""
     due = day_words(ctx.today + timedelta(days=found.test_in_days)) if found else ""
     used, amount = (
-        request.amount_text(each, ctx.stored.system(system_id).volume_l)
+        request.amount_text(each, ctx.household.system(system_id).volume_l)
         for each in (state.amount, found.amount if found else 0.0)
     )
     return RampRow(

@@ -140,7 +140,7 @@ def _volume(geometry: Geometry) -> VolumeAnswer:
 @router.get("/systems/{system_id}")
 def get_system(system_id: Id, ctx: In) -> SystemAnswer:
     """One system as it is set up."""
-    return _answer(ctx, ctx.stored.system(system_id))
+    return _answer(ctx, ctx.household.system(system_id))
 
 
 @router.post("/systems", status_code=201)
@@ -148,7 +148,7 @@ def add_system(body: SystemBody, ctx: In, key: Key) -> SystemAnswer:
     """Set up a new system."""
     item = read_system(ctx, body, 0)
     system_id = ctx.command(key, lambda connection: system_store.add_system(connection, item, ctx.now))
-    return _answer(ctx, ctx.stored.system(system_id))
+    return _answer(ctx, ctx.household.system(system_id))
 
 
 @router.put("/systems/{system_id}")
@@ -157,7 +157,7 @@ def change_system(system_id: Id, body: SystemEdit, ctx: In) -> SystemAnswer:
     item = read_system(ctx, body, system_id)
     with ctx.write() as connection:
         system_store.change_system(connection, item, ctx.now, body.volume_since == "always")
-    return _answer(ctx, ctx.stored.system(system_id))
+    return _answer(ctx, ctx.household.system(system_id))
 
 
 @router.post("/systems/{system_id}/archive")
@@ -173,7 +173,7 @@ def restore_system(system_id: Id, ctx: In, key: Key) -> Recorded:
 
 
 def _archive(ctx: Context, system_id: int, key: str, away: bool) -> Recorded:
-    name = ctx.stored.system(system_id).name
+    name = ctx.household.system(system_id).name
     ctx.command(key, lambda connection: system_store.archive(connection, system_id, ctx.now if away else None))
     words = (
         phrase("system.is_archived_its_record_is_kept", name=name)
@@ -187,7 +187,7 @@ def _archive(ctx: Context, system_id: int, key: str, away: bool) -> Recorded:
 def history(system_id: Id, ctx: In) -> HistoryAnswer:
     """What each edit changed, and which volume applied until when."""
     zone, units = ctx.keeper.zone, ctx.keeper.units
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     stored = system_store.versions(ctx.connection, system_id)
     edits = [
         VersionShown(

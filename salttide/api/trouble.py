@@ -7,6 +7,7 @@ from fastapi import APIRouter, Query
 from salttide.core.basics.number_text import percent, show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.refused import refused
+from salttide.core.programme.file import against
 from salttide.core.trouble.known import known_answers, known_facts
 from salttide.core.trouble.recognise import LOOK, Likely, recognise
 from salttide.core.trouble.table import FACTS, Question, questions
@@ -48,6 +49,7 @@ class LikelyShown(Model):
     against: list[str]
     first: str
     caution: Caution | None
+    programmes: list[Choice]
 
 
 class TroubleKey(Model):
@@ -71,7 +73,7 @@ def key_of(
 ) -> TroubleKey:  # fmt: skip
     """The key after some answers (`question:answer`) and questions that were left out. unlike: questions whose answer
     by the record is not what the keeper means."""
-    view = ctx.household.outlook(ctx.stored.system(system_id))
+    view = ctx.household.outlook(ctx.household.system(system_id))
     situation = view.basis.situation
     recorded, told = known_answers(situation), _told(answers)
     recorded = {name: answer for name, answer in recorded.items() if name not in unlike}
@@ -123,4 +125,5 @@ def _likely(one: Likely) -> LikelyShown:
         against=list(one.against),
         first=one.kind.first,
         caution=caution_shown(one.kind.caution) if one.kind.caution else None,
+        programmes=[Choice(key=each.key, name=f"{each.name}, {each.school}") for each in against(one.kind.key)],
     )

@@ -25,6 +25,6 @@ class SettleBody(RequestModel):
 @router.post("", status_code=201)
 def settle_question(system_id: Id, body: SettleBody, ctx: In, key: Key) -> Recorded:
     """Record a dose, something of unknown cause, or that nothing happened; it is not asked about again."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     about = (body.parameter, body.since, body.until)
     return ctx.record(key, lambda c: settle(ctx.household, c, system, about, body.answer, key))

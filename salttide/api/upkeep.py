@@ -157,7 +157,7 @@ class Year(Model):
 @router.get("/systems/{system_id}/care")
 def care(system_id: Id, ctx: In) -> Upkept:
     """All tasks of a system, including those off the rota."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     done = _last_days(ctx, system)
     rules = {rule.kind.key: rule for rule in ctx.household.rules(system)}
     own = ctx.stored.own_tasks[system_id]
@@ -201,7 +201,7 @@ def _every(rule: Rule | None, kind: TaskKind) -> str:
 @router.get("/systems/{system_id}/care/{task}")
 def task_full(system_id: Id, task: str, ctx: In) -> TaskFull:
     """One task with its history."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     kind = _kind(ctx, system, task)
     choice = ctx.stored.care_choices[system_id].get(task, AS_USUAL)
     rule = next((rule for rule in ctx.household.rules(system) if rule.kind.key == task), None)
@@ -289,7 +289,7 @@ def _time(ctx: Context, entry: Care) -> Time:
 @router.put("/systems/{system_id}/care/{task}")
 def choose(system_id: Id, task: str, body: ChoiceBody, ctx: In, key: Key) -> Recorded:
     """Choose how a task is done in this system; what is left as usual follows the task's defaults."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     kind = _kind(ctx, system, task)
     zones = None if body.zones is None else tuple(each.strip() for each in body.zones if each.strip())
     weekdays = tuple(sorted(set(body.weekdays)))
@@ -308,7 +308,7 @@ def choose(system_id: Id, task: str, body: ChoiceBody, ctx: In, key: Key) -> Rec
 @router.post("/systems/{system_id}/care/{task}/last", status_code=201)
 def last_done(system_id: Id, task: str, body: LastBody, ctx: In, key: Key) -> Recorded:
     """Record when a task was last done, as remembered, on any day since the system was started."""
-    system = ctx.stored.system(system_id)
+    system = ctx.household.system(system_id)
     kind = _kind(ctx, system, task)
     day = typed_day(body.day, "day", last=ctx.today)
     words = phrase("upkeep.last_done_on", name=kind.name, day=day_words(day))
@@ -319,7 +319,7 @@ def last_done(system_id: Id, task: str, body: LastBody, ctx: In, key: Key) -> Re
 @router.post("/systems/{system_id}/care", status_code=201)
 def add_own(system_id: Id, body: OwnBody, ctx: In, key: Key) -> Recorded:
     """A task of the keeper's own."""
-    ctx.stored.system(system_id)
+    ctx.household.system(system_id)
     kind = own_kind(0, body.name, body.every_days, body.minutes, body.note, body.phase)
     if kind.name.casefold() in {one.name.casefold() for one in ctx.stored.own_tasks[system_id]}:
         raise refused("upkeep.there_is_already_a_task", "name", "common.another_name", name=kind.name)

@@ -7,4 +7,4 @@ from .context import Context
 
 def uptake_of(ctx: Context, system_id: int) -> UptakeContext:
     """The uptake of a system at this request."""
-    return UptakeContext(ctx.household, ctx.stored.system(system_id))
+    return UptakeContext(ctx.household, ctx.household.system(system_id))

@@ -164,7 +164,7 @@ class Compared:
 @router.get("")
 def options(system_id: Id, ctx: In) -> WhatIfOffer:
     """Three ways to start from: as now, larger and rarer changes, and a little every day."""
-    system, salts = ctx.stored.system(system_id), ctx.stored.salts
+    system, salts = ctx.household.system(system_id), ctx.stored.salts
     missing = [] if salts else [phrase("common.a_salt_on_the_shelf")]
     if not any(FACTS[p].dissolved for p in ctx.household.waters(system).present):
         missing.append(phrase("whatif.a_first_test_session_on_the"))
@@ -224,7 +224,7 @@ def _written_out() -> TypeAdapter[Compared]:
 @router.post("", response_model=Compared)
 def compare(system_id: Id, body: WhatIfBody, ctx: In) -> Response:
     """Variants side by side, without effect; called while typing, so serialised once."""
-    setting = what_if.setting_of(ctx.household, ctx.stored.system(system_id), body.days)
+    setting = what_if.setting_of(ctx.household, ctx.household.system(system_id), body.days)
     variants, outcomes = [], []
     for place, wanted in enumerate(body.variants):
         try:
@@ -295,7 +295,7 @@ def _asked(ctx: Context, variant: Variant, outcome: WhatIfOutcome) -> Asked:
 def adopt(system_id: Id, body: VariantBody, ctx: In, key: Key) -> Recorded:
     """Adopt a variant: its routine of changes, its salt as the default, and its daily doses from today."""
     variant = variant_of(ctx, body)
-    setting = what_if.setting_of(ctx.household, ctx.stored.system(system_id), 7)
+    setting = what_if.setting_of(ctx.household, ctx.household.system(system_id), 7)
     try_variant(setting, variant)
     daily, _ = daily_of(setting, variant)
     system = replace(setting.system, methods=adopted_methods(setting.system.methods, variant))
@@ -329,7 +329,7 @@ class PriceBody(RequestModel):
 @router.post("/prices")
 def price(system_id: Id, body: PriceBody, ctx: In, key: Key) -> Recorded:
     """Save the price of a kilogram."""
-    ctx.stored.system(system_id)
+    ctx.household.system(system_id)
     if body.kind == shelf.Shelved.FOOD:
         raise refused("whatif.food_is_not_priced_by_the", "kind", "whatif.salt_or_additive")
 

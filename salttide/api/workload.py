@@ -53,7 +53,7 @@ class WorkloadShown(Model):
 @router.get("")
 def needed(ctx: In) -> WorkloadShown:
     """The minutes needed a week by every system's tasks, against those the keeper has."""
-    systems = ctx.household.stored.systems
+    systems = ctx.household.systems
     found = workload({one.id: ctx.household.rules(one) for one in systems}, ctx.household.stored.week_minutes)
     return WorkloadShown(
         words=_words(found),
@@ -91,7 +91,7 @@ def _undone(ctx: Context, left: list[Load]) -> str:
 
 
 def _saving(ctx: Context, one: Saving) -> SavingShown:
-    kind, system = one.load.rule.kind, ctx.stored.system(one.load.system_id)
+    kind, system = one.load.rule.kind, ctx.household.system(one.load.system_id)
     choices = ctx.household.stored.care_choices[system.id]
     before = choice_body(choices.get(kind.key, AS_USUAL))
     change = {"off": True} if one.every_days is None else {"every_days": one.every_days}

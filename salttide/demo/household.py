@@ -45,9 +45,10 @@ from .keepers import Diary, beacon, eelgrass, skiff, slipway
 from .livestock import ANIMALS, LIGHTS, PARS
 from .pictures import PICTURES, paint
 from .probes import PROBE_NAME, PROBED
+from .programmes import fight
 from .shelf import ADDITIVES, BATCHES, BUCKETS, FOODS, LABELS, REAGENTS
 from .systems import SYSTEMS
-from .upkeep import PARTS, upkeep
+from .upkeep import CHOICES, PARTS, upkeep
 
 ZONE = ZoneInfo("Europe/Copenhagen")
 NOW = datetime(2026, 11, 24, 18, 40, tzinfo=ZONE)
@@ -106,19 +107,9 @@ def fill(database: Database, pictures: Path) -> None:
     """Write the household into an empty database, in one transaction, and its pictures into their folder."""
     with database.write() as connection:
         salt_ids = _shelf(connection)
-        for probe in PROBES:
-            instrument_store.add_instrument(
-                connection, Instrument(probe.name, Parameter(probe.parameter), stated_sd(probe))
-            )
-        for name, day, standard, shown in CHECKS:
-            item = Instrument(name, Parameter.SALINITY, 0.3)
-            at = datetime.combine(date.fromisoformat(day), time(17, 20), ZONE)
-            instrument_store.add_check(connection, item, at, standard, shown)
+        _instruments(connection)
         shelf.save_keeper(connection, shelf.Keeper(ZONE, {}, salt_ids[0], AlkalinitySource.SODA_ASH))
         rota_store.save_week_minutes(connection, [40.0] * 5 + [200.0, 200.0])
-        for name, parameter, opened, until, lot in REAGENTS:
-            item = Instrument(name, parameter, 1.0)
-            instrument_store.add_reagent(connection, item, instrument_store.Reagent(opened, until, lot), "demo-shelf")
         for number, system in enumerate(SYSTEMS, 1):
             system_id = system_store.add_system(connection, system, _set_up(system))
             _stock(connection, system_id, system)
@@ -133,6 +124,9 @@ def fill(database: Database, pictures: Path) -> None:
             for index, done in enumerate(upkeep(system.name, first, SEED + number, ZONE)):
                 key = f"demo-{system_id}-upkeep-{index:05d}"
                 ledger_store.record(connection, system_id, [done], key, done.at)
+            for task, choice in CHOICES.get(system.name, {}).items():
+                rota_store.choose_care(connection, system_id, task, choice)
+            fight(connection, system_id, system.name, ZONE, pictures)
             for part, kept in PARTS.get(system.name, {}).items():
                 gear_store.save_part(connection, system_id, part, kept)
             if system.name == "Beacon":
@@ -142,6 +136,21 @@ def fill(database: Database, pictures: Path) -> None:
                 probe_store.add_probe_rows(connection, system_id, parameter, PROBE_NAME, written)
         _batches(connection, shelf.salt(connection, salt_ids[0]))
         Memo(database).anew(NOW).replan(connection, from_scratch=True)
+
+
+def _instruments(connection: sqlite3.Connection) -> None:
+    """The instruments, their checks against a standard, and their reagents."""
+    for probe in PROBES:
+        instrument_store.add_instrument(
+            connection, Instrument(probe.name, Parameter(probe.parameter), stated_sd(probe))
+        )
+    for name, day, standard, shown in CHECKS:
+        item = Instrument(name, Parameter.SALINITY, 0.3)
+        at = datetime.combine(date.fromisoformat(day), time(17, 20), ZONE)
+        instrument_store.add_check(connection, item, at, standard, shown)
+    for name, parameter, opened, until, lot in REAGENTS:
+        item = Instrument(name, parameter, 1.0)
+        instrument_store.add_reagent(connection, item, instrument_store.Reagent(opened, until, lot), "demo-shelf")
 
 
 def _containers(connection: sqlite3.Connection, system_id: int) -> None:

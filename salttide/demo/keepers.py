@@ -254,7 +254,8 @@ def skiff(diary: Diary, at: datetime) -> None:
     if day == 390:
         diary.happens(at, "instrument", "refractometer R1 instead of the swing-arm")
     if day % 10 == 7:
-        diary.look(at, "open", "green_film trace panels")
+        film = ["red_film much rock"] if day > 396 else []
+        diary.look(at, "open", "green_film trace panels", *film)
 
 
 def slipway(diary: Diary, at: datetime) -> None:

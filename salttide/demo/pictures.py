@@ -53,6 +53,8 @@ def paint(one: Painted) -> bytes:
         _parts(draw)
     elif one.system == "Eelgrass":
         _grass(draw, place, one.growth)
+    elif one.system == "Skiff":
+        _corner(draw, place, one.growth)
     else:
         _ledge(draw, place, one.growth)
     soft = image.filter(ImageFilter.GaussianBlur(1.6))
@@ -88,6 +90,23 @@ def _grass(draw: ImageDraw.ImageDraw, place: Random, growth: float) -> None:
     for _ in range(int(120 * max(0.0, growth - 0.5))):
         x, y = place.uniform(0, 1280), place.uniform(250, 860)
         draw.ellipse((x, y, x + 9, y + 9), outline=(235, 240, 240), width=2)
+
+
+def _corner(draw: ImageDraw.ImageDraw, place: Random, growth: float) -> None:
+    """A corner with a stone and an anemone, and red film that creeps over it."""
+    for _ in range(26):
+        x, y, r = place.uniform(40, 620), place.uniform(560, 860), place.uniform(60, 120)
+        shade = place.randint(84, 128)
+        draw.ellipse((x - r, y - r * 0.6, x + r, y + r * 0.6), fill=(shade, shade - 14, shade - 30))
+    for arm in range(46):
+        angle = arm * 0.07 - math.pi
+        tip = 900 + 230 * math.cos(angle), 640 + 210 * math.sin(angle)
+        draw.line((900, 720, *tip), fill=(168, 128, 86), width=18)
+        draw.ellipse((tip[0] - 13, tip[1] - 13, tip[0] + 13, tip[1] + 13), fill=(222, 186, 190))
+    for spot in range(90):
+        x, y, r = place.uniform(20, 700), place.uniform(610, 930), place.uniform(24, 74)
+        if spot < 90 * growth:
+            draw.ellipse((x - r, y - r * 0.45, x + r, y + r * 0.45), fill=(128, 34, 44))
 
 
 def _ledge(draw: ImageDraw.ImageDraw, place: Random, growth: float) -> None:

@@ -9,6 +9,7 @@ from random import Random
 from zoneinfo import ZoneInfo
 
 from salttide.core.ledger.entries import Care
+from salttide.core.upkeep.care import CareChoice
 from salttide.core.upkeep.gear import PartKept
 
 Found = dict[str, float | str]
@@ -168,6 +169,14 @@ HABITS: dict[str, tuple[Habit, ...]] = {
 }
 """By system: every habit with the last day it was done, from which it is told backwards."""
 
+CHOICES: dict[str, dict[str, CareChoice]] = {
+    "Skiff": {
+        "water_change": CareChoice(minutes=20.0),
+        "siphon": CareChoice(minutes=5.0),
+        "lift_film": CareChoice(minutes=6.0),
+    }
+}
+"""What the keeper chose for single tasks: a small tank's change is quick."""
 COUNTED = datetime(2026, 11, 8, 10, 0, tzinfo=UTC)
 PARTS: dict[str, dict[str, PartKept]] = {
     "Beacon": {

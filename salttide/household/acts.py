@@ -7,20 +7,25 @@ from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from datetime import date, datetime, time, timedelta
 
+from salttide.core.basics.phrasing import listed
+from salttide.core.basics.refused import refused
 from salttide.core.jot.past import read_past
 from salttide.core.jot.recording import OLDEST
 from salttide.core.ledger.entries import Care, Dose, Entry
 from salttide.core.planning.closing import occurrence_done, step_done
 from salttide.core.planning.hand_dose import as_daily
+from salttide.core.programme.wants import LIGHT_HOURS
+from salttide.core.system.observations import found_kinds
 from salttide.core.system.system import System
 from salttide.core.upkeep.due import Rule, minutes_of
 from salttide.core.upkeep.rota import WATER_CHANGE, Occurrence, Piece
-from salttide.core.upkeep.task import part_of
+from salttide.core.upkeep.task import part_of, tasks
 from salttide.store import change as change_store
 from salttide.store import ledger as ledger_store
 from salttide.store import rota as rota_store
 
 from .household import Household
+from .light import set_light
 
 NOON = time(12)
 OPEN_DAYS = 60
@@ -65,13 +70,39 @@ def record(
 ) -> list[int]:
     """Record what was done to a system: its entries, the occurrence of the rota that it was, and the planned steps it
     carries out. item: the occurrence, where the door says which. Returns the numbers of the entries."""
-    system = household.stored.system(system_id)
+    system = household.system(system_id)
+    for entry in entries:
+        _complete(entry)
+        _set_lamps(household, connection, system, entry, key)
     if item is not None:
         entries = [_as_piece(entry, item) if isinstance(entry, Care) else entry for entry in entries]
         _settle(connection, system_id, item, key)
         return ledger_store.record(connection, system_id, entries, key, household.now)
     entries = [_recorded(household, connection, system, entry, key) for entry in entries]
     return ledger_store.record(connection, system_id, entries, key, household.now)
+
+
+def _complete(entry: Entry) -> None:
+    """Refuse a task that says nothing without what is found. Raises InputError at its field."""
+    if not isinstance(entry, Care) or entry.skipped or entry.task not in tasks():
+        return
+    for name in tasks()[entry.task].needs:
+        if name not in entry.found:
+            asked = found_kinds()[name]
+            raise refused(
+                "rota.say_what_was_found", f"found.{name}", takes=listed(asked.choices), name=asked.name.lower()
+            )
+
+
+def _set_lamps(
+    household: Household, connection: sqlite3.Connection, system: System, entry: Entry, key: str
+) -> None:  # fmt: skip
+    """Setting the lamps as a programme asks is the lamps' setting from that day on."""
+    if not isinstance(entry, Care) or entry.task != LIGHT_HOURS or entry.skipped:
+        return
+    wanted = next((one.light for one in household.wants(system) if one.light), None)
+    if wanted is not None:
+        set_light(household, connection, system.id, replace(wanted, since=household.day_of(entry.at)), key)
 
 
 def _recorded(household: Household, connection: sqlite3.Connection, system: System, entry: Entry, key: str) -> Entry:

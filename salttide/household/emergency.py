@@ -88,7 +88,7 @@ def work_now(household: Household, run: run_store.Run, answers: Sequence[Answer]
     book, work = runbook(run.runbook), run.work
     if book.emergency is None or not isinstance(work, TankWorkOrder) or run.ended_at is not None:
         return work
-    system = household.stored.system(run.system_id)
+    system = household.system(run.system_id)
     water = {**household.waters(system).water, **_measured(answers)}
     slots = emergency_slots(Tank(system, water, means_at_hand(household), work.units))
     return replace(work, slots={**work.slots, **slots})

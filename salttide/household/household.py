@@ -23,6 +23,8 @@ from salttide.core.planning.delivery import daily_dose, with_pumps
 from salttide.core.planning.hand_dose import by_hand
 from salttide.core.planning.missed_steps import PlanPart, replanned
 from salttide.core.planning.work_order import VISUAL_CHECK, VisualCheckOrder, Work
+from salttide.core.programme.underway import Underway, is_programme
+from salttide.core.programme.wants import Wants, bent
 from salttide.core.remedy.case import Case, CaseProgress
 from salttide.core.runbook.file import runbook
 from salttide.core.runbook.finish import rehearsed
@@ -43,6 +45,7 @@ from salttide.store.runbook import Run
 from .ledgers import Ledgers, complete, recorded
 from .states import States
 from .stored import Stored
+from .underway import underway_in
 
 Told = TypeVar("Told")
 
@@ -70,6 +73,7 @@ class Household:
     ) -> None:
         self.stored, self.ledgers, self.states, self.now, self.shown = stored, ledgers, states, now, shown
         self.broken = {}
+        self._programmes: dict[int, Sequence[Underway]] = {}
 
     @cached_property
     def stood(self) -> Sequence[rota_store.Placed]:
@@ -87,7 +91,7 @@ class Household:
         """What `tell` returns for every system. One that cannot be computed is set aside in `broken`; the others
         stand."""
         found = {}
-        for system in self.stored.systems:
+        for system in self.systems:
             if system.id in self.broken:
                 continue
             try:
@@ -98,6 +102,29 @@ class Household:
                 reference = fault_number(error, f"system {system.id}, {system.name}")
                 self.broken[system.id] = Broken(system, reference)
         return found
+
+    def system(self, system_id: int) -> System:
+        """One system, with the water changes that a programme asks for now. Raises NotFoundError."""
+        return self._for_now(self.stored.system(system_id))
+
+    @cached_property
+    def systems(self) -> Sequence[System]:
+        """The systems in use, with the water changes that programmes ask for now."""
+        return [self._for_now(one) for one in self.stored.systems]
+
+    def _for_now(self, system: System) -> System:
+        asked = [one.routine(system) for one in self.programmes(system) if one.live]
+        routine = next((one for one in asked if one), None)
+        return replace(system, for_now=routine) if routine else system
+
+    def programmes(self, system: System) -> Sequence[Underway]:
+        """The programmes of a system, oldest first, under way and ended."""
+        if system.id not in self._programmes:
+            cases = [case for case, _ in self.stored.cases[system.id] if is_programme(case)]
+            lights = self.stored.lights[system.id] if cases else ()
+            found = underway_in(system, cases, self.ledger(system), lights, self.keeper.zone) if cases else []
+            self._programmes[system.id] = found
+        return self._programmes[system.id]
 
     @property
     def today(self) -> date:
@@ -145,13 +172,25 @@ class Household:
         return self.states.of(system.id, ahead_days, ledger, rest, assemble)
 
     def rules(self, system: System) -> list[Rule]:
-        """The rules of a system's care."""
+        """The rules of a system's care, as programmes bend them for now."""
+        wants = self.wants(system)
+        return bent(self._rules(system, [one.ask.task for each in wants for one in each.asked]), system, wants)
+
+    def wants(self, system: System) -> list[Wants]:
+        """What the programmes under way ask of a system today."""
+        return [one.wants(system, self.today) for one in self.programmes(system) if one.live]
+
+    def own_rules(self, system: System) -> list[Rule]:
+        """The rules of a system's care as the keeper has them."""
+        return self._rules(system)
+
+    def _rules(self, system: System, asked: Collection[str] = ()) -> list[Rule]:
         choices = self.stored.care_choices[system.id]
         own = self.stored.own_tasks[system.id]
         home = system.id == min((one.id for one in self.stored.systems), default=system.id)
         parts = self.stored.parts_kept[system.id]
         since = self.day_of(system.entered_at) if system.entered_at else None
-        return rules_of(system, choices, own, self.ledger(system).care, home, parts, since)
+        return rules_of(system, choices, own, self.ledger(system).care, home, parts, since, asked)
 
     def upkeep(self, system: System) -> Upkeep:
         """What the rota of a system rests on."""
@@ -161,7 +200,12 @@ class Household:
         moves = self.stored.care_moves[system.id]
         splits = self.stored.care_splits[system.id]
         held = self.held(system.id)
-        return Upkeep([rule for rule in self.rules(system) if rule.kind.key not in held], moves, keeping, splits=splits)
+        rules = [rule for rule in self.rules(system) if rule.kind.key not in held]
+        return Upkeep(rules, moves, keeping, splits, self.answered(system))
+
+    def answered(self, system: System) -> frozenset[str]:
+        """The signs and rules that programmes under way answer in a system."""
+        return frozenset(key for one in self.programmes(system) for key in one.answers)
 
     def held(self, system_id: int) -> frozenset[str]:
         """The care tasks that wait until the emergencies under way in a system are over."""
@@ -220,6 +264,7 @@ class Household:
             self.stored.instruments_checked,
             self.cases(system.id),
             tuple((book.key, book.name) for book in self.emergencies(system.id)),
+            tuple(self.programmes(system)),
         )
 
     def cases(self, system_id: int) -> list[tuple[Case, CaseProgress]]:
@@ -337,7 +382,7 @@ class Household:
     def jot_context(self, system_id: int | None = None) -> JotContext:
         """What a sum is read with; the default salt comes first, `system_id` is the system on the screen. The only
         system there is need not be named."""
-        usual, systems = self.stored.usual_salt, self.stored.systems
+        usual, systems = self.stored.usual_salt, self.systems
         return JotContext(
             self.keeper.habits,
             self.keeper.units,

@@ -50,7 +50,7 @@ def worn_parts(household: Household, system: System) -> list[Part]:
     for item in household.placed:
         if item.system_id == system.id and item.day >= household.today:
             placed[item.task] = min(item.day, placed.get(item.task, item.day))
-    stirs = going_on(ledger.looks, (), household.now, zone)
+    stirs = going_on(ledger.sightings, (), household.now, zone, household.answered(system))
     kept = household.stored.parts_kept[system.id]
     return parts_of(system, household.rules(system), ledger.care, kept, placed, stirs, household.today, zone)
 

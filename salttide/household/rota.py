@@ -28,7 +28,7 @@ from .household import Household
 
 def occurrence_of(household: Household, system_id: int, task: str, due: date, step_id: int | None = None) -> Occurrence:
     """The occurrence meant. Raises NotFoundError."""
-    system = household.stored.system(system_id)
+    system = household.system(system_id)
     for item in household.outlook(system, acts.OPEN_DAYS).occurrences:
         if item.task == task and item.step_id == step_id and (step_id or item.due == due):
             return item
@@ -113,7 +113,7 @@ def check_move(household: Household, system_id: int, item: Occurrence, day: date
     """Refuse a past day, one too far ahead, and one whose work must not share a day with it."""
     check_ahead(day, household.today, field)
     apart = set(tasks()[item.task].never_with) if item.task in tasks() else set()
-    view = household.outlook(household.stored.system(system_id), max(1, (day - household.today).days))
+    view = household.outlook(household.system(system_id), max(1, (day - household.today).days))
     for other in view.occurrences:
         theirs = set(other.kind.never_with) if other.kind else set()
         if other.day == day and (other.task in apart or item.task in theirs):
@@ -144,7 +144,7 @@ def check_not_too_soon(household: Household, step: StoredStep) -> None:
 
 def _on_course(household: Household, system_id: int, step: StoredStep) -> None:
     """Stop the doses of a correction that a test disagrees with."""
-    system = household.stored.system(system_id)
+    system = household.system(system_id)
     stopped = isinstance(step.work, DoseWorkOrder) and off_course(
         household.ahead(system).doses, household.ledger(system)
     )

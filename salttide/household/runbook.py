@@ -54,7 +54,7 @@ _COUNTED = frozenset({AnswerKind.LITRES, AnswerKind.UNDO})
 def system_runbooks() -> list[Runbook]:
     """Runbooks that are started by themselves: drills, and those no task starts from the rota. Emergencies have a place
     of their own."""
-    of_tasks = {kind.runbook for kind in tasks().values()}
+    of_tasks = {kind.runbook for kind in tasks().values() if not kind.asked}
     books = [book for book in map(runbook, runbook_keys()) if book.subject == Subject.SYSTEM]
     named = [book for book in books if book.key not in of_tasks or book.task or book.happening]
     return [book for book in named if book.emergency is None or book.key in of_tasks]

@@ -16,15 +16,15 @@ from .household import Household
 def everything(household: Household, current: int) -> Iterator[Hit]:
     """Systems and what is in them, then the shelf; parameters of the current system, else of the first."""
     stored = household.stored
-    for system in stored.systems:
+    for system in household.systems:
         yield Hit(Found.SYSTEM, system.name, system.stock, "", system.id)
-    here = next((one for one in stored.systems if one.id == current), None) or next(iter(stored.systems), None)
+    here = next((one for one in household.systems if one.id == current), None) or next(iter(household.systems), None)
     if here is not None:
         for parameter in Parameter:
             if FACTS[parameter].routine:
                 yield Hit(Found.PARAMETER, FACTS[parameter].name, here.name, parameter.value, here.id)
     animals = livestock.animals_by_system(stored.reading())
-    for system in stored.systems:
+    for system in household.systems:
         yield from _tasks(household, system)
         for animal in animals.get(system.id, ()):
             yield Hit(Found.ANIMAL, animal.name, system.name, str(animal.id), system.id)

@@ -15,6 +15,7 @@ from salttide.core.planning.done_change import usual_salt
 from salttide.core.remedy.case import Case
 from salttide.core.remedy.remedy import InstrumentCheck
 from salttide.core.science.mix import SaltMix
+from salttide.core.system.light import Light
 from salttide.core.system.shelf import Additive
 from salttide.core.system.system import System
 from salttide.core.upkeep.care import CareChoice
@@ -28,6 +29,7 @@ from salttide.store import gear as gear_store
 from salttide.store import instrument as instrument_store
 from salttide.store import judgement as judgement_store
 from salttide.store import ledger as ledger_store
+from salttide.store import light as light_store
 from salttide.store import remedy as remedy_store
 from salttide.store import rota as rota_store
 from salttide.store import runbook as run_store
@@ -57,7 +59,7 @@ class Stored:
         return [one for one in self.every_system.values() if not one.archived]
 
     def system(self, system_id: int) -> System:
-        """One system. Raises NotFoundError."""
+        """One system as it was set up. Raises NotFoundError."""
         if system_id not in self.every_system:
             raise NotFoundError(f"there is no system {system_id}")
         return self.every_system[system_id]
@@ -160,6 +162,11 @@ class Stored:
     def cases(self) -> Mapping[int, Sequence[tuple[Case, int]]]:
         """All cases by system, oldest first, with how many of their steps were done."""
         return remedy_store.cases(self.reading())
+
+    @cached_property
+    def lights(self) -> Mapping[int, Sequence[Light]]:
+        """The settings of the lamps by system, oldest first."""
+        return light_store.all_lights(self.reading())
 
     @cached_property
     def remedies_preferred(self) -> Mapping[int, Mapping[str, str]]:

@@ -7,21 +7,24 @@ from datetime import date, time
 
 from salttide.core.system.light import Light, Par
 
+from .by_system import BySystem
+
 
 def lights(connection: sqlite3.Connection, system_id: int) -> list[Light]:
     """The settings of a system, oldest first."""
     rows = connection.execute("SELECT * FROM light WHERE system_id = ? AND void = 0 ORDER BY since, id", (system_id,))
-    return [
-        Light(
-            date.fromisoformat(row["since"]),
-            time.fromisoformat(row["on_at"]),
-            time.fromisoformat(row["off_at"]),
-            row["ramp_minutes"],
-            row["spectrum"],
-            row["id"],
-        )
-        for row in rows
-    ]
+    return [_light(row) for row in rows]
+
+
+def all_lights(connection: sqlite3.Connection) -> BySystem[list[Light]]:
+    """The settings of every system, oldest first."""
+    rows = connection.execute("SELECT * FROM light WHERE void = 0 ORDER BY since, id")
+    return BySystem(rows, lambda rows: [_light(row) for row in rows])
+
+
+def _light(row: sqlite3.Row) -> Light:
+    on, off = time.fromisoformat(row["on_at"]), time.fromisoformat(row["off_at"])
+    return Light(date.fromisoformat(row["since"]), on, off, row["ramp_minutes"], row["spectrum"], row["id"])
 
 
 def add_light(connection: sqlite3.Connection, system_id: int, item: Light, command: str) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -61,6 +62,16 @@ def add_picture(connection: sqlite3.Connection, item: KeptPicture, command: str)
         ),
     )  # fmt: skip
     return int(cursor.lastrowid or 0)
+
+
+def picture_of(connection: sqlite3.Connection, entries: Iterable[int]) -> dict[int, int]:
+    """The picture that was taken for each of some entries, by the entry's number."""
+    asked = sorted(entries)
+    marks = ", ".join("?" for _ in asked)
+    rows = connection.execute(
+        f"SELECT entry_id, id FROM picture WHERE void = 0 AND entry_id IN ({marks}) ORDER BY id", asked
+    )
+    return {row["entry_id"]: row["id"] for row in rows}
 
 
 def attach(connection: sqlite3.Connection, picture_id: int, system_id: int, entry_id: int) -> None:

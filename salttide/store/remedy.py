@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 import sqlite3
-from collections.abc import Mapping
 from dataclasses import asdict, fields
 from datetime import datetime
 from typing import Any
@@ -21,18 +20,17 @@ from .database import dump, to_moment, to_text
 def cases(connection: sqlite3.Connection) -> BySystem[list[tuple[Case, int]]]:
     """All cases by system, oldest first, with their turns, and how many of each one's steps that move the water were
     done."""
-    turns: dict[int, list[CaseTurn]] = {}
-    for row in connection.execute("SELECT case_id, at, kind, because FROM case_turn WHERE void = 0 ORDER BY id"):
-        turn = CaseTurn(to_moment(row["at"]), TurnKind(row["kind"]), row["because"])
-        turns.setdefault(row["case_id"], []).append(turn)
     rows = connection.execute(
         "SELECT *, (SELECT count(*) FROM plan_step WHERE plan_step.plan = remedy_case.plan AND kind <> 'look'"
-        " AND done_command IS NOT NULL) AS done FROM remedy_case WHERE void = 0 ORDER BY id"
+        " AND done_command IS NOT NULL) AS done,"
+        " (SELECT json_group_array(json_array(at, kind, because)) FROM"
+        "  (SELECT at, kind, because FROM case_turn WHERE case_id = remedy_case.id AND void = 0 ORDER BY id)) AS turns"
+        " FROM remedy_case WHERE void = 0 ORDER BY id"
     )
-    return BySystem(rows, lambda rows: [(_case(row, turns), row["done"]) for row in rows])
+    return BySystem(rows, lambda rows: [(_case(row), row["done"]) for row in rows])
 
 
-def _case(row: sqlite3.Row, turns: Mapping[int, list[CaseTurn]]) -> Case:
+def _case(row: sqlite3.Row) -> Case:
     return Case(
         row["id"],
         row["system_id"],
@@ -41,7 +39,7 @@ def _case(row: sqlite3.Row, turns: Mapping[int, list[CaseTurn]]) -> Case:
         row["plan"],
         to_moment(row["opened_at"]),
         _chosen(json.loads(row["chosen"])),
-        tuple(turns.get(row["id"], ())),
+        tuple(CaseTurn(to_moment(at), TurnKind(kind), because) for at, kind, because in json.loads(row["turns"])),
     )
 
 
@@ -50,7 +48,8 @@ def _chosen(table: dict[str, Any]) -> Chosen:
     known = {one.name: table[one.name] for one in fields(Chosen) if one.name in table}
     course = tuple(ExpectedValue(to_moment(at), *values) for at, *values in table.get("course", []))
     bought = tuple(Supply(**one) for one in table.get("to_buy", []))
-    return Chosen(**{**known, "course": course, "to_buy": bought})
+    wishes = tuple(table.get("wishes", []))
+    return Chosen(**{**known, "course": course, "to_buy": bought, "wishes": wishes})
 
 
 def open_case(

@@ -212,8 +212,8 @@ class AnyDay(Acts):
         found = self.rows("SELECT entry.kind, entry.at FROM entry ORDER BY id DESC LIMIT 2")
         self.assertEqual(found, [("care", "2026-11-20T17:30:00Z"), ("change", "2026-11-20T17:30:00Z")])
         # The interval counts from the day it was done.
-        self.assertIn("every 14 days", task["why"])
-        self.assertEqual(self.first("water_change", SKIFF)["due"], "2026-12-04")
+        self.assertIn("every 7 days, because what is siphoned with the film goes out with the change", task["why"])
+        self.assertEqual(self.first("water_change", SKIFF)["due"], "2026-11-27")
 
     def test_what_is_still_to_come_or_is_no_time_is_refused_at_its_field(self) -> None:
         task = self.first("siphon")

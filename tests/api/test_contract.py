@@ -46,6 +46,7 @@ REAL = {
     "cause": "ion_low.alkalinity",
     "case_id": 1,
     "key": "too_hot",
+    "programme": "cyanobacteria",
 }
 KEYS = count(1)
 FEW = settings(

@@ -112,7 +112,7 @@ class Stage:
 
     def _filled(self, path: str) -> str:
         ids = {"system_id": 1, "salt_id": 1, "item_id": 1, "number": self.names["away"], "task": "skimmer_cup",
-               "parameter": "alkalinity", "cause": "ion_low.alkalinity", "key": "too_hot",
+               "parameter": "alkalinity", "cause": "ion_low.alkalinity", "key": "too_hot", "programme": "cyanobacteria",
                "run_id": self.names["run"], "batch_id": self.names["batch"], "token": self.names["token"]}  # fmt: skip
         for name, value in ids.items():
             path = path.replace(f"{{{name}}}", str(value))

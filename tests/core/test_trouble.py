@@ -6,12 +6,15 @@ chalk; a film in still corners alone speaks of flow and detritus.
 """
 
 import unittest
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from datetime import timedelta
 from math import log
 
 from salttide.core.basics.errors import DataError
 from salttide.core.judgement.scenario import situation_described
-from salttide.core.trouble.known import known_answers, known_facts
+from salttide.core.ledger.entries import Care
+from salttide.core.system.observations import found_kinds
+from salttide.core.trouble.known import LEARNED, known_answers, known_facts
 from salttide.core.trouble.recognise import MOST, belief, fact_of, recognise, share_of, tells
 from salttide.core.trouble.table import FACTS, OFTEN, questions, read_trouble, troubles
 from tests.core.test_findings import water
@@ -310,3 +313,23 @@ class Data(unittest.TestCase):
     def test_the_words_are_in_order(self):
         self.assertEqual(list(OFTEN.values()), sorted(OFTEN.values(), reverse=True))
         self.assertTrue(all(0 < fact.usual < 1 for fact in FACTS.values()))
+
+
+class Learned(unittest.TestCase):
+    def test_what_a_closer_look_found_is_not_asked_again(self):
+        def answers(days: float, **found) -> dict[str, str]:
+            s = situation_described([("nitrate", 5.0, 1)], {1: ["brown_strands patches sand"]})
+            care = Care(s.now - timedelta(days=days), "microscope", 10, found=found)
+            return known_answers(replace(s, ledger=replace(s.ledger, care=(care,))))
+
+        self.assertEqual(answers(3, under_microscope="oval cells that swim or spin")["microscope"], "swim")
+        self.assertEqual(answers(3, at_night="nearly gone")["night"], "gone")
+        self.assertEqual(answers(3, source_phosphate=0.05)["source"], "some")
+        self.assertEqual(answers(3, source_phosphate=0.0)["source"], "none")
+        self.assertNotIn("microscope", answers(3, under_microscope="not sure"))
+        self.assertNotIn("microscope", answers(40, under_microscope="oval cells that swim or spin"))
+
+    def test_each_choice_is_an_answer_of_the_key_in_the_same_words(self):
+        for key, question in LEARNED.items():
+            words = {*questions()[question].answers.values()}
+            self.assertLessEqual({*found_kinds()[key].choices} - {"not sure"}, words)

@@ -39,9 +39,10 @@ def day_and_night(page: Any, url: str) -> None:
     page.get_by_text("off a swing of").wait_for()
 
 
-def containers(page: Any, url: str) -> None:
-    page.goto(f"{url}/systems/1/dosing/containers")
-    page.get_by_text("The pump of calcium stock loses").wait_for()
+def programme(page: Any, url: str) -> None:
+    page.goto(f"{url}/systems/3/programmes/cyanobacteria")
+    page.get_by_role("region", name="Week by week").wait_for()
+    page.wait_for_load_state("networkidle")
 
 
 def what_if(page: Any, url: str) -> None:
@@ -189,7 +190,7 @@ PICTURES = {
     "plan": (plan, {"width": 1280, "height": 800}, True),
     "dosing": (dosing, {"width": 1280, "height": 960}, False),
     "dosing-day": (day_and_night, WIDE, False),
-    "containers": (containers, WIDE, False),
+    "programme": (programme, {"width": 1280, "height": 1000}, False),
     "what-if": (what_if, {"width": 1280, "height": 1500}, False),
     "bench": (bench, WIDE, False),
     "setup": (setup, WIDE, False),

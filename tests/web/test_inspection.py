@@ -7,10 +7,11 @@ from tests.web.base import WebTest
 
 
 class LookRound(WebTest):
-    def test_from_next_to_the_look_and_from_the_look_to_the_judgement(self) -> None:
+    def test_from_the_bench_to_the_look_and_from_the_look_to_the_judgement(self) -> None:
         self.open("/systems/2/sheet", "Eelgrass")
         self.sees(self.page.get_by_role("heading", name="Find out what grows").first)
-        self.page.get_by_role("complementary").get_by_role("button", name="Look", exact=True).click()
+        self.open("/systems/2/bench", "Bench, Eelgrass")
+        self.button("visual check").click()
         self.sees(self.page.get_by_text("Anything not tapped counts as absent"))
         self.button("same as last time").click()
         strands = self.page.get_by_role("button", name="slimy brown strands")

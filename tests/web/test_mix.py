@@ -13,6 +13,9 @@ from tests.web.base import WebTest
 class Mix(WebTest):
     def plan(self, litres: str = "40", salinity: str = "35") -> None:
         self.open("/mix", "Mix")
+        # Skiff's change comes first: it is taken off, and Beacon's put in its place.
+        self.page.get_by_role("checkbox", name="Beacon").check()
+        self.page.get_by_role("checkbox", name="Skiff").uncheck()
         self.page.get_by_label("Volume for Beacon").fill(litres)
         self.page.get_by_label("Salinity for Beacon").fill(salinity)
 

@@ -23,7 +23,7 @@ class Pictures(WebTest):
         self.assert_fits()
 
     def test_brought_refused_and_taken_back(self) -> None:
-        self.open("/systems/3/pictures", "Pictures, Skiff")
+        self.open("/systems/4/pictures", "Pictures, Slipway")
         self.sees(self.page.get_by_text("No picture yet"))
         self.page.get_by_label("What it shows").fill("anemone")
         self.page.get_by_label("add pictures").set_input_files([file("one.jpg"), file("two.jpg", b"not a picture")])

@@ -279,7 +279,7 @@ class Rota(WebTest):
         with self.page.expect_response(lambda answer: "/api/rota?" in answer.url):
             self.page.keyboard.press("Enter")
         self.sees(self.page.get_by_text("Scrape the front: skipped"))
-        self.task("Eelgrass: Water change").click()
+        self.task("Beacon: Water change").click()
         self.page.get_by_role("button", name="Move", exact=True).click()
         self.page.get_by_label("To", exact=True).fill("2026-11-30")
         self.page.keyboard.press("Enter")

@@ -53,7 +53,7 @@ class Plan(WebTest):
         self.assert_accessible()
 
     def test_no_plan_yet(self) -> None:
-        self.open("/systems/2/cases", "Plans")
+        self.open("/systems/4/cases", "Plans")
         self.sees(self.page.get_by_text("No plan yet"))
 
     def test_a_cause_that_is_gone_says_so(self) -> None:

@@ -41,7 +41,7 @@ class Weeks(WebTest):
 
     def test_done_yesterday_at_nine(self) -> None:
         self.open("/rota", "Rota")
-        self.task("Beacon: Empty the skimmer cup").click()
+        self.task("Skiff: Empty the skimmer cup").click()
         self.button("Done, with notes").click()
         expect(self.page.get_by_label("It took")).to_be_focused()
         self.button("Done earlier?").click()
@@ -140,7 +140,7 @@ class Weeks(WebTest):
 
     def time(self, minutes: str) -> None:
         self.open("/rota/time", "Rota")
-        for day in ("Saturday", "Sunday"):
+        for day in ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"):
             self.page.get_by_label(day).fill(minutes)
         self.button("Save").click()
         self.sees(self.page.get_by_text("minutes saved"))
@@ -253,7 +253,7 @@ class Round(WebTest):
         self.sees(self.page.get_by_text("Undone."))
 
     def test_a_task_is_worked_through_step_by_step(self) -> None:
-        self.open("/rota/round", "Rota")
+        self.open("/rota/round?day=2026-11-28", "Rota")
         self.page.get_by_role("button", name="Step by step").first.click()
         self.sees(self.page.get_by_text("1 of "))
 
@@ -304,7 +304,7 @@ class OnPaper(WebTest):
         for path, most, seen in (
             ("/rota", 2, "Water change"),
             ("/systems/1/change", 1, "What it takes"),
-            ("/rota/round", 1, "Find dead spots"),
+            ("/rota/round", 1, "Put in fresh carbon"),
         ):
             with self.subTest(path=path):
                 self.page.goto(f"{self.server.url}{path}")

@@ -30,7 +30,7 @@ class Recognise(WebTest):
 
     def test_what_the_record_knows_is_used_and_can_be_set_aside(self) -> None:
         self.open("/systems/2/trouble", "What is it?")
-        self.sees(self.page.get_by_text("by your visual check").first)
+        self.sees(self.page.get_by_text("by your record").first)
         first = self.page.get_by_role("list", name="Likely troubles").get_by_role("listitem").first
         expect(first).to_contain_text("Dinoflagellates")
         self.sees(self.page.get_by_role("heading", name="Look at a drop under a microscope"))

@@ -78,9 +78,10 @@ class Judgement:
         return self.findings[0] if self.findings else None
 
 
-def judge_situation(situation: Situation, off: Collection[str] = ()) -> Judgement:
+def judge_situation(situation: Situation, off: Collection[str] = (), answered: Collection[str] = ()) -> Judgement:
     """Run every rule that is not switched off (`off`: keys of rules). A finding waits while a rule that its own rule
-    waits for has a finding on one of the same parameters.
+    waits for has a finding on one of the same parameters, unless something is being done about that already
+    (`answered`: keys of rules).
 
     >>> from salttide.core.judgement.scenario import situation_described
     >>> judge_situation(situation_described([("salinity", 33.0, 1), ("calcium", 385.0, 1)], {1: ["open"]})).first.rule
@@ -93,7 +94,8 @@ def judge_situation(situation: Situation, off: Collection[str] = ()) -> Judgemen
             continue
         for found in RULES[kind.key](situation):
             finding = replace(found, rule=kind.key, move=found.move or kind.move)
-            first = next((other for other in standing if _waits(kind, finding, other)), None)
+            before = [other for other in standing if other.rule not in answered]
+            first = next((other for other in before if _waits(kind, finding, other)), None)
             if first:
                 waiting.append(Waiting(finding, first))
             else:

@@ -45,9 +45,17 @@ class Situation:
     expired: Mapping[tuple[str, Parameter], date] = field(default_factory=dict)
     """The expiry date of an instrument's reagent, where it has passed."""
 
+    named: frozenset[str] = frozenset()
+    """The signs of growths that were found out, by key: a programme fights them for what they are."""
+
     def method(self, question: str) -> str:
         """The keeper's answer to a question of method; empty where there is none."""
         return self.system.methods.answers.get(question, "")
+
+    @property
+    def today(self) -> date:
+        """The keeper's date."""
+        return self.now.astimezone(self.zone).date()
 
     @cached_property
     def present(self) -> Mapping[Parameter, Present]:
@@ -152,7 +160,7 @@ class Situation:
     @cached_property
     def look(self) -> VisualCheck | None:
         """The latest visual check, if it is recent enough to count."""
-        known = [look for look in self.ledger.looks if self.days_ago(look.at) <= LOOK_DAYS]
+        known = [look for look in self.ledger.sightings if self.days_ago(look.at) <= LOOK_DAYS]
         return known[-1] if known else None
 
     def seen(self, mark: str) -> tuple[Sign, ...]:
@@ -163,7 +171,7 @@ class Situation:
         """The name of a sign with this mark that was there within two months and is gone at the latest check."""
         if self.look is None or self.seen(mark):
             return ""
-        earlier = [look for look in self.ledger.looks if self.days_ago(look.at) <= FADED_DAYS]
+        earlier = [look for look in self.ledger.sightings if self.days_ago(look.at) <= FADED_DAYS]
         names = [s.kind.name for look in earlier for s in look.signs if mark in s.kind.marks]
         return names[-1] if names else ""
 

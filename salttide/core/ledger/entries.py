@@ -15,6 +15,7 @@ from typing import Any, TypeVar
 
 from ..science.parameters import Parameter
 from ..system.inspection import Event, VisualCheck
+from .sightings import covers, reviewed
 
 UNNAMED = "unnamed instrument"
 """The instrument's name where the keeper gave none."""
@@ -207,6 +208,21 @@ class Ledger:
     def _with(self, counts: Callable[[Entry], bool]) -> Ledger:
         lists: dict[str, Any] = {name: tuple(filter(counts, getattr(self, name))) for name in LISTS.values()}
         return replace(self, **lists)
+
+    @cached_property
+    def sightings(self) -> Sequence[VisualCheck]:
+        """What was seen, oldest first: the visual checks, and what a review of one growth says of it since the last."""
+        reviews = [care for care in self.care if covers(care.found)]
+        if not reviews:
+            return self.looks
+        found: list[VisualCheck] = []
+        entries: list[VisualCheck | Care] = [*self.looks, *reviews]
+        for entry in sorted(entries, key=lambda one: (one.at, one.id)):
+            if isinstance(entry, VisualCheck):
+                found.append(entry)
+            elif found:
+                found.append(reviewed(found[-1], entry.found))
+        return found
 
     @cached_property
     def cache(self) -> dict[object, Any]:

@@ -17,6 +17,8 @@ from ..ledger.verdict import Position, Verdict
 from ..planning.correction import OffCourse
 from ..planning.delivery import REFILL, Diagnosis
 from ..planning.work_order import ChangeWorkOrder
+from ..programme.underway import is_programme, programme_of
+from ..programme.wants import told_tasks
 from ..remedy.case import FollowedCase
 from ..remedy.cause import PLAIN, Cause
 from ..remedy.ions import PUMP_FIRST
@@ -46,6 +48,7 @@ class Action(StrEnum):
     DOSING = "dosing"
     REMEDY = "remedy"
     EMERGENCY = "emergency"
+    PROGRAMME = "programme"
 
 
 @dataclass(frozen=True)
@@ -97,7 +100,8 @@ def next_up(
     today = now.astimezone(zone).date()
     followed = {one.case.key for one in cases if one.standing.live}
     stopped = "dose" if dosing.off else ""
-    due = [_task(item, today) for item in occurrences if item.day <= today and item.task != stopped]
+    looks = review_pages(cases)
+    due = [_task(item, today, looks) for item in occurrences if item.day <= today and item.task != stopped]
     ahead = [item for item in occurrences if item.day > today and item.step_id is not None]
     planned = any(item.step_id is not None for item in occurrences)
     items = [*_emergencies(emergencies), *_first_step(causes, followed, system.stage == Stage.BREAKING_IN, planned)]
@@ -112,10 +116,13 @@ def next_up(
     items += _pumps(dosing.wrong, causes)
     if dosing.unfit and not any(one.finding.about[:1] == (Parameter.ALKALINITY,) for one in causes):
         items.append(NextItem(Action.DOSING, "Adjust the daily dose", dosing.unfit, 5, False))
-    items += _tests(tests, ledger, today, zone)
-    looks = [one.finding for one in causes if one.finding.rule == NOT_LOOKED]
-    items += [NextItem(Action.LOOK, finding.words, finding.reason, 2, False) for finding in looks]
-    return items + [_task(item, today) for item in ahead[:1]]
+    items += [*_tests(tests, ledger, today, zone), *_not_looked(causes)]
+    return items + [_task(item, today, looks) for item in ahead[:1]]
+
+
+def _not_looked(causes: Sequence[Cause]) -> list[NextItem]:
+    asked = [one.finding for one in causes if one.finding.rule == NOT_LOOKED]
+    return [NextItem(Action.LOOK, finding.words, finding.reason, 2, False) for finding in asked]
 
 
 def _emergencies(under_way: Sequence[tuple[str, str]]) -> list[NextItem]:
@@ -186,11 +193,15 @@ def _pumps(wrong: Sequence[Diagnosis], causes: Sequence[Cause]) -> list[NextItem
 
 def _cases(cases: Sequence[FollowedCase]) -> list[NextItem]:
     """Cases whose latest test is not what was expected, and those that are done with steps left."""
-    asked = [one for one in cases if one.standing.to_do]
-    return [
-        NextItem(Action.REMEDY, one.standing.words.rstrip("."), one.standing.to_do, 5, one.urgent, cause=one.case.key)
-        for one in asked
-    ]
+    return [_case(one) for one in cases if one.standing.to_do]
+
+
+def _case(one: FollowedCase) -> NextItem:
+    words, to_do = one.standing.words.rstrip("."), one.standing.to_do
+    if is_programme(one.case):
+        title = f"{programme_of(one.case).name}: {words[:1].lower()}{words[1:]}"
+        return NextItem(Action.PROGRAMME, title, to_do, 5, False, cause=one.case.chosen.key)
+    return NextItem(Action.REMEDY, words, to_do, 5, one.urgent, cause=one.case.key)
 
 
 def _first_step(causes: Sequence[Cause], followed: Collection[str], breaking_in: bool, planned: bool) -> list[NextItem]:
@@ -244,20 +255,30 @@ def urgent(finding: Finding) -> bool:
     return bool(rule_kinds()[finding.rule].urgent_for & {*finding.about})
 
 
-def _task(item: Occurrence, today: date) -> NextItem:
+def review_pages(cases: Sequence[FollowedCase]) -> dict[str, str]:
+    """The programmes that are followed, by their reviews and closer looks: what was found is said on the programme's
+    own page."""
+    live = [one.case for one in reversed(cases) if is_programme(one.case) and one.case.closed is None]
+    return {task: case.chosen.key for case in live for task in told_tasks(programme_of(case))}
+
+
+def _task(item: Occurrence, today: date, looks: Mapping[str, str]) -> NextItem:
+    """A task of the rota; a programme's review is done on its own page. looks: programmes by their reviews."""
     late = f", {counted(item.late_days, 'day')} late" if item.late_days else ""
     planned = item.step_id is not None
     ahead = f"{day_words(item.day)}: " if item.day > today else ""
     way = Action.RUN if planned and item.task == WATER_CHANGE else Action.PLAN_CHANGE
     if item.task != WATER_CHANGE:
         way = Action.RECORD
+    if item.task in looks:
+        way = Action.PROGRAMME
     if item.task == REFILL:
         way = Action.CONTAINER
     if ahead:
         way = Action.SEE
     return NextItem(
         way, f"{ahead}{item.name}{late}", _sentence(item.why), item.minutes, item.late_days > 0, item.task,
-        item.due.isoformat(), item.step_id,
+        item.due.isoformat(), item.step_id, looks.get(item.task, ""),
     )  # fmt: skip
 
 
@@ -278,10 +299,10 @@ def _tests(tests: Sequence[Retest], ledger: Ledger, today: date, zone: tzinfo) -
 
 
 def together(lists: Sequence[tuple[System, Sequence[NextItem]]]) -> list[tuple[System, NextItem]]:
-    """Next over several systems: urgent entries first, then planned or due today, then tests and visual checks, each in
-    the order of the systems. What lies ahead is left to each system's own list."""
+    """Next over several systems: urgent entries first, then planned work, work that is due today, tests and visual
+    checks, each in the order of the systems. What lies ahead is left to each system's own list."""
     found = [(system, item) for system, items in lists for item in items if item.way != Action.SEE or item.urgent]
-    return sorted(found, key=lambda pair: (not pair[1].urgent, _TURN[pair[1].way]))
+    return sorted(found, key=lambda pair: (not pair[1].urgent, 0 if pair[1].step_id else _TURN[pair[1].way]))
 
 
 _TURN: Mapping[Action, int] = {
@@ -292,6 +313,7 @@ _TURN: Mapping[Action, int] = {
     Action.DOSING: 1,
     Action.REMEDY: 0,
     Action.EMERGENCY: -1,
+    Action.PROGRAMME: 1,
     Action.RUN: 0,
     Action.RECORD: 1,
     Action.TEST: 2,
@@ -325,8 +347,11 @@ class Summary:
     reason: str
 
 
-def summary(verdicts: Sequence[Verdict], judgement: Judgement, occurrences: Sequence[Occurrence]) -> Summary:
-    """An urgent finding: act today. Another, or late work: this week. Nothing measured: test."""
+def summary(
+    verdicts: Sequence[Verdict], judgement: Judgement, occurrences: Sequence[Occurrence], fought: Sequence[str] = ()
+) -> Summary:
+    """An urgent finding: act today. Another, a programme under way (how it stands, in words) or late work: this week.
+    Nothing measured: test."""
     today = [finding for finding in judgement.findings if urgent(finding)]
     if not verdicts:
         return Summary(Standing.UNKNOWN, "Nothing has been measured yet.")
@@ -337,6 +362,8 @@ def summary(verdicts: Sequence[Verdict], judgement: Judgement, occurrences: Sequ
     to_do = [f for f in judgement.findings if f.step != Advice.LEAVE and f.rule != NOT_LOOKED]
     if to_do:
         return Summary(Standing.WATCH, _sentences(to_do[0]))
+    if fought:
+        return Summary(Standing.WATCH, fought[0])
     late = [item for item in occurrences if item.late_days]
     if late:
         return Summary(Standing.WATCH, f"{late[0].name} is {counted(late[0].late_days, 'day')} late.")

@@ -25,6 +25,8 @@ from ..planning.delivery import Diagnosis, refills
 from ..planning.done_change import without_litres
 from ..planning.hand_dose import hand_doses
 from ..planning.work_order import ChangeWorkOrder
+from ..programme.proposed import with_programmes
+from ..programme.underway import Underway, is_programme
 from ..remedy.case import Case, CaseProgress, ExpectedValue, FollowedCase, standing
 from ..remedy.cause import Cause, advised, causes_of
 from ..remedy.remedy import Means
@@ -123,7 +125,8 @@ class SystemState(Waters):
     def summary(self) -> Summary:
         """The state of the system in a few words; while cycling, its phase."""
         if self.system.stage != Stage.BREAKING_IN:
-            return summary(self.verdicts, self.judgement, self.occurrences)
+            fought = [one.standing.words for one in self.cases if is_programme(one.case) and one.standing.live]
+            return summary(self.verdicts, self.judgement, self.occurrences, fought)
         return Summary(Standing.WAIT, f"{breaking_in(self.basis.situation).words}. No water change meanwhile.")
 
     def courses(self, end: datetime) -> Mapping[Parameter, Course]:
@@ -153,15 +156,18 @@ class Basis:
     to_mix: Sequence[tuple[Planned, ChangeWorkOrder]]
     opened: Sequence[tuple[Case, CaseProgress]] = ()
     emergencies: Sequence[tuple[str, str]] = ()
+    programmes: Sequence[Underway] = ()
 
     @cached_property
     def cases(self) -> tuple[FollowedCase, ...]:
-        """The cases with how they stand by the latest tests."""
+        """The cases with how they stand by the latest tests; programmes, by their reviews."""
         causes = {one.key: one for one in self.causes}
+        today, zone = self.situation.today, self.situation.zone
+        reviewed = {one.case.id: one.standing(today, zone) for one in self.programmes}
         return tuple(
             FollowedCase(
                 case,
-                standing(case, self.situation, progress, causes.get(case.key)),
+                reviewed.get(case.id) or standing(case, self.situation, progress, causes.get(case.key)),
                 _urgent(causes.get(case.key)),
                 progress.late_days,
             )
@@ -170,8 +176,9 @@ class Basis:
 
     @cached_property
     def causes(self) -> tuple[Cause, ...]:
-        """The causes with their remedies."""
-        return causes_of(self.judged, self.situation, self.means)
+        """The causes with their remedies, programmes against what grows first."""
+        found = causes_of(self.judged, self.situation, self.means)
+        return with_programmes(found, self.situation, self.programmes)
 
     @cached_property
     def judgement(self) -> Judgement:
@@ -211,15 +218,17 @@ def outlook(
     changes = replace(upkeep, rules=[rule for rule in upkeep.rules if rule.kind.key == WATER_CHANGE])
     routine = work_of(system, ledger, changes, ahead, now, until, zone)
     plan = ahead.plan(system, ledger, routine, now, zone)
-    situation = Situation(system, ledger, now, zone, units, plan, ahead.source, expired or {})
-    judgement = judge_situation(situation, off)
+    situation = Situation(system, ledger, now, zone, units, plan, ahead.source, expired or {}, ahead.named)
+    judgement = judge_situation(situation, off, ahead.answered)
     found = work_of(system, ledger, upkeep, ahead, now, until, zone, judgement.findings)
     bare = without_litres(ledger, now - MEMORY, zone, left)
     cycle = breaking_in(situation) if system.stage == Stage.BREAKING_IN else None
     wrong = ahead.diagnoses(now, zone)
     means = ahead.means(system, ledger, now, zone, upkeep.rules, routine, ahead.faults(now, zone))
     dosing, to_mix = _dosing(situation, ahead, [fault for _, fault in wrong]), ahead.to_mix(today)
-    basis = Basis(situation, judgement, means, dosing, cycle, bare, to_mix, ahead.cases, ahead.emergencies)
+    basis = Basis(
+        situation, judgement, means, dosing, cycle, bare, to_mix, ahead.cases, ahead.emergencies, ahead.programmes
+    )
     tests = retests(situation, judgement.findings)
     return SystemState(
         system, ledger, now, water, plan.daily, tuple(verdicts), tuple(tests), tuple(found), plan,
@@ -239,7 +248,7 @@ def work_of(
 ) -> list[Occurrence]:
     """Care tasks, planned steps, refills and daily doses by hand on their days, by day."""
     today = now.astimezone(zone).date()
-    stirs = going_on(ledger.looks, findings, now, zone, upkeep.programmes)
+    stirs = going_on(ledger.sightings, findings, now, zone, upkeep.answered)
     book = Book(upkeep.rules, ledger.care, upkeep.moves, ahead.planned, stirs, upkeep.splits)
     found = occurrences(book, today, until, zone, early=True)
     placed = [item for item in on_their_days(system.id, found, upkeep.keeping, today) if item.day <= until]

@@ -21,6 +21,7 @@ from ..planning.work_order import (
     planned_events,
     routine_change,
 )
+from ..programme.underway import Underway
 from ..remedy.case import Case, CaseProgress
 from ..remedy.remedy import InstrumentCheck, Means
 from ..science.additives import AlkalinitySource
@@ -40,7 +41,7 @@ class Ahead:
     hand · containers: those of the dosing pumps · hand: the daily doses by hand ·
     additives: those on the shelf · preferred: the kind of remedy the keeper chose, by rule · checked: when an
     instrument was last checked, by its name · cases: the latest cases with how far their steps are ·
-    emergencies: those under way, by key and name."""
+    emergencies: those under way, by key and name · programmes: under way and ended."""
 
     steps: Sequence[tuple[Planned, Work]] = ()
     salt: SaltMix | None = None
@@ -54,6 +55,17 @@ class Ahead:
     checked: Mapping[str, InstrumentCheck] = field(default_factory=dict)
     cases: Sequence[tuple[Case, CaseProgress]] = ()
     emergencies: tuple[tuple[str, str], ...] = ()
+    programmes: tuple[Underway, ...] = ()
+
+    @property
+    def answered(self) -> frozenset[str]:
+        """The rules whose findings programmes answer, and which let others be acted on meanwhile."""
+        return frozenset(rule for one in self.programmes for rule in one.lets_go_on)
+
+    @property
+    def named(self) -> frozenset[str]:
+        """The signs of growths that programmes have found out."""
+        return frozenset(one.programme.sign for one in self.programmes if one.named)
 
     def to_mix(self, today: date) -> list[tuple[Planned, ChangeWorkOrder]]:
         """Planned changes of today and tomorrow whose new water has yet to be mixed."""
@@ -74,11 +86,11 @@ class Ahead:
 
     def changes(self, system: System, now: datetime) -> Changes | None:
         """The routine of changes with the usual salt; None where there is no salt or no routine."""
-        methods = system.methods
-        if self.salt is None or not methods.change_fraction:
+        routine = system.routine
+        if self.salt is None or not routine.fraction or routine.held:
             return None
         incoming = routine_change(system, self.salt, now).incoming
-        return Changes(methods.change_fraction, methods.change_every_days, incoming)
+        return Changes(routine.fraction, routine.every_days, incoming)
 
     def means(
         self, system: System, ledger: Ledger, now: datetime, zone: tzinfo, rules: Sequence[Rule],

@@ -267,7 +267,7 @@ def level_after(system: System, known: Present, parameter: Parameter) -> float |
         return known.value
     if parameter != Parameter.SALINITY or not band.holds(known.value):
         return goal
-    reach = system.methods.change_fraction * PLUME_SALINITY
+    reach = system.routine.fraction * PLUME_SALINITY
     return known.value + max(-reach, min(reach, goal - known.value))
 
 

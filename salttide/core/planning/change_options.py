@@ -90,7 +90,7 @@ def defaults_of(
     system: System, present: Mapping[Parameter, Present], purpose: Purpose, usual_start: date, today: date
 ) -> PurposeDefaults:
     """The defaults of a purpose. usual_start: the day of the next routine change, used where nothing is urgent."""
-    usual = system.methods.change_fraction
+    usual = system.routine.fraction
     if purpose == Purpose.ROUTINE:
         return PurposeDefaults(purpose, usual, usual_start)
     fraction = max(usual, min(PURPOSE_FRACTION, system.methods.largest_fraction))
@@ -141,8 +141,8 @@ def first_request(
 
 
 def held_words(system: System, present: Mapping[Parameter, Present], units: UnitChoice) -> list[str]:
-    """Where the first request departs from an aim inside the band, and why."""
-    found = []
+    """Where the first request departs from the usual routine, or from an aim inside the band, and why."""
+    found = [system.routine.because] if system.routine.because else []
     for parameter in TARGETED:
         known, goal = present.get(parameter), system.aim(parameter)
         after = level_after(system, known, parameter) if known else None

@@ -31,14 +31,18 @@ class TurnKind(StrEnum):
     ABANDONED = "abandoned"
     REPLACED = "replaced"
     HANDED = "handed"
+    PHASE = "phase"
 
 
+PROGRAMME = "programme."
+"""What the cause of a programme's case begins with; the trouble follows."""
 CLOSING = (TurnKind.ENDED, TurnKind.ABANDONED, TurnKind.REPLACED)
 
 
 @dataclass(frozen=True)
 class CaseTurn:
-    """A turn of a case: what, when, and why; of one that was handed on, to whom (empty: taken back)."""
+    """A turn of a case: what, when, and why; of one that was handed on, to whom (empty: taken back); of another phase
+    of a programme, its key."""
 
     at: datetime
     kind: TurnKind
@@ -58,7 +62,8 @@ class ExpectedValue:
 @dataclass(frozen=True)
 class Chosen:
     """A remedy as it was chosen, frozen: its words, where it starts from and leads to (canonical, None where it moves
-    no parameter), the size of one step, the reading it starts from, and its expected course."""
+    no parameter), the size of one step, the reading it starts from, and its expected course; of a programme, how much
+    of the growth there was, and which tasks the keeper wished for."""
 
     key: str
     kind: str
@@ -71,6 +76,8 @@ class Chosen:
     entry: int = 0
     course: tuple[ExpectedValue, ...] = ()
     to_buy: tuple[Supply, ...] = ()
+    before: str = ""
+    wishes: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -104,8 +111,8 @@ class Case:
 
     @property
     def last_turn(self) -> CaseTurn | None:
-        """The latest turn, whoever does its steps."""
-        return next((one for one in reversed(self.turns) if one.kind != TurnKind.HANDED), None)
+        """The latest turn, whoever does its steps and whichever phase it is in."""
+        return next((one for one in reversed(self.turns) if one.kind not in (TurnKind.HANDED, TurnKind.PHASE)), None)
 
     @property
     def carer(self) -> str:

@@ -12,6 +12,7 @@ from ..judgement.findings import Judgement, Waiting
 from ..judgement.rules.ions import crust_likely
 from ..judgement.situation import Situation
 from ..planning.daily_fit import fitting_daily
+from ..planning.work_order import ChangeWorkOrder
 from ..science.parameters import Parameter, spoken
 from ..system.catalogue import rule_kinds
 from ..system.finding import Advice, Certainty, Finding
@@ -68,6 +69,11 @@ def causes_of(judgement: Judgement, s: Situation, means: Means) -> tuple[Cause, 
     return tuple(found)
 
 
+def headed(cause: Cause, remedies: tuple[Remedy, ...]) -> Cause:
+    """A cause with other remedies; its finding advises the first of them."""
+    return replace(cause, finding=_advised(cause.finding, remedies), remedies=remedies)
+
+
 def advised(judgement: Judgement, causes: Sequence[Cause]) -> Judgement:
     """The judgement with what each cause advises."""
     findings = {cause_key(one.finding): one.finding for one in causes}
@@ -106,7 +112,16 @@ def remedies_for(finding: Finding, s: Situation, means: Means) -> list[Remedy]:
     if not s.animals_inside:
         # No water is changed while a system cycles.
         found = [one for one in found if one.kind != RemedyKind.CHANGE]
-    return found or [_plain(finding)]
+    return [_unless_held(one, s) for one in found] or [_plain(finding)]
+
+
+def _unless_held(remedy: Remedy, s: Situation) -> Remedy:
+    """No water is changed for nutrients' sake while routine changes are held back."""
+    routine = s.system.routine
+    changes = any(isinstance(one.order, ChangeWorkOrder) for one in remedy.work) or remedy.kind == RemedyKind.CHANGE
+    if not routine.held or not changes or remedy.parameter not in (Parameter.NITRATE, Parameter.PHOSPHATE):
+        return remedy
+    return replace(remedy, fits=False, why=routine.because, work=(), supplies=())
 
 
 def _plain(finding: Finding) -> Remedy:

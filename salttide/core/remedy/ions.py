@@ -188,7 +188,7 @@ def _by_change(s: Situation, means: Means, parameter: Parameter, goal: float, va
         why = f"New water holds {held}: a change would not raise it."
         return [Remedy(f"change-{parameter.value}", RemedyKind.CHANGE, title, "", why, False, parameter, goal)]
     share = (goal - value) / (new - value)
-    usual = s.system.methods.change_fraction
+    usual = s.system.routine.fraction
     if share <= usual and due is not None and due <= today + DUE_SOON:
         after = s.show(parameter, value + usual * (new - value))
         return [_due(s, parameter, goal, due, after)]

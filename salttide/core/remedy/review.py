@@ -9,7 +9,8 @@ from datetime import datetime
 from ..basics.phrasing import capital, counted
 from ..science.parameters import spoken
 from ..system.catalogue import rule_kinds
-from .case import Case, CaseState, FollowedCase, TurnKind
+from ..trouble.table import troubles
+from .case import PROGRAMME, Case, CaseState, FollowedCase, TurnKind
 
 
 @dataclass(frozen=True)
@@ -35,6 +36,9 @@ class CauseReview:
 
 def cause_name(case: Case) -> str:
     """The name of what a case is about."""
+    trouble = troubles().get(case.cause.removeprefix(PROGRAMME))
+    if trouble is not None:
+        return trouble.name
     kind = rule_kinds().get(case.cause)
     name = kind.name if kind else "Plans of your own"
     return f"{name}: {spoken(case.parameter)}" if case.parameter else name

@@ -188,7 +188,7 @@ def _test(s: Situation, day: date, goal: float) -> PlannedWork:
 
 def _due_change(s: Situation, means: Means, value: float, goal: float) -> Remedy | None:
     """The routine change that is due, with weaker or saltier water."""
-    fraction, due = s.system.methods.change_fraction, means.change_day
+    fraction, due = s.system.routine.fraction, means.change_day
     if not fraction or means.salt is None:
         return None
     new = value + (goal - value) / fraction

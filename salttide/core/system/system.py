@@ -126,6 +126,17 @@ class Methods:
 
 
 @dataclass(frozen=True)
+class Routine:
+    """The water changes of now: their share of the net volume (0..1), every so many days. because: why they are not
+    those of the methods, empty where they are · held: none are done for now."""
+
+    fraction: float
+    every_days: int
+    because: str = ""
+    held: bool = False
+
+
+@dataclass(frozen=True)
 class Placed:
     """Where a piece of gear sits, and how many cm of water stand over its top with the pumps off (None: not known)."""
 
@@ -138,7 +149,8 @@ class System:
     """One reef system. `bands` are target bands in canonical units; `gear` are keys of the gear data file.
 
     own_limits: as the keeper set them; `limits` also heeds the animals · entered_at: when it was entered here, maybe
-    long after it was started; None where that is not known · own_aims: aims that the keeper chose.
+    long after it was started; None where that is not known · own_aims: aims that the keeper chose · for_now: water
+    changes that a programme asks for in place of the methods' own.
     """
 
     id: int
@@ -160,6 +172,12 @@ class System:
     archived: bool = False
     entered_at: datetime | None = None
     own_aims: Mapping[Parameter, OwnAim] = field(default_factory=dict)
+    for_now: Routine | None = None
+
+    @property
+    def routine(self) -> Routine:
+        """Its water changes of now."""
+        return self.for_now or Routine(self.methods.change_fraction, self.methods.change_every_days)
 
     @property
     def limits(self) -> Limits:
@@ -207,7 +225,7 @@ class System:
     @property
     def change_l(self) -> float:
         """Litres of its routine change."""
-        return self.litres_of(self.methods.change_fraction)
+        return self.litres_of(self.routine.fraction)
 
 
 def check_methods(methods: Methods) -> None:

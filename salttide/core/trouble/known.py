@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import date, timedelta
 
 from ..judgement.situation import Situation
@@ -22,21 +23,40 @@ FRESH_DAYS = 30.0
 
 
 def known_answers(s: Situation) -> dict[str, str]:
-    """The answers that the latest visual check gives, by question."""
-    if s.look is None:
-        return {}
-    seen = [sign.kind.key for sign in s.look.signs]
+    """The answers that the record gives, by question: the latest visual check, and what closer looks found."""
+    seen = [sign.kind.key for sign in s.look.signs] if s.look else []
     found = {}
     for key, question in questions().items():
         answer = next((question.signs[sign] for sign in _ORDER if sign in seen and sign in question.signs), None)
         if answer:
             found[key] = answer
+    return {**found, **_learned(s)}
+
+
+LEARNED: Mapping[str, str] = {"under_microscope": "microscope", "at_night": "night", "source_phosphate": "source"}
+"""What a task of care finds, and the question of the key that it answers in the same words."""
+SOURCE_TRACE = 0.02
+"""mg/L of phosphate in fresh water that a test can tell from nothing (judgement)."""
+
+
+def _learned(s: Situation) -> dict[str, str]:
+    """What was found by closer looks within a month, the latest of each."""
+    found: dict[str, str] = {}
+    for care in s.ledger.care:
+        for key, question in LEARNED.items():
+            value = care.found.get(key)
+            if value is None or not 0 <= s.days_ago(care.at) <= FRESH_DAYS:
+                continue
+            words = {text: name for name, text in questions()[question].answers.items()}
+            answer = words.get(value) if isinstance(value, str) else "some" if value > SOURCE_TRACE else "none"
+            if answer:
+                found[question] = answer
     return found
 
 
 _ORDER = (
     "brown_strands", "red_film", "hair_algae", "turf_algae", "bubble_algae", "snow", "scale", "green_water", "tissue",
-    "brown_film", "closed", "pale", "yellow", "surface", "creep", "gasping", "open",
+    "brown_film", "pests", "closed", "pale", "yellow", "surface", "creep", "gasping", "open",
 )  # fmt: skip
 """Which finding answers where there are several: the gravest first."""
 

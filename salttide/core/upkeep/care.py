@@ -3,7 +3,7 @@ on days."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, datetime, timedelta, tzinfo
 
@@ -13,7 +13,7 @@ from ..ledger.entries import Care
 from ..system.finding import Finding
 from ..system.inspection import VisualCheck
 from ..system.system import System
-from .due import GoingOn, Rule
+from .due import ONCE_DAYS, GoingOn, Rule
 from .gear import PartKept, installed_on, life_days
 from .rota import WATER_CHANGE, Moves, Occurrence, Split
 from .scheduling import place
@@ -75,12 +75,16 @@ def rules_of(
     home: bool = True,
     parts: Mapping[str, PartKept] | None = None,
     entered_on: date | None = None,
+    asked: Collection[str] = (),
 ) -> list[Rule]:
     """The rules of a system in the order of a round: the kinds that suit it and the keeper's own, as chosen; minutes
     as they really were. home: whether tasks done once for the household are done here · parts: the keeper's data on
-    parts of gear, whose hours may set the interval · entered_on: the day from which on the system is recorded here: of
-    what was never recorded, nothing before it is missed."""
-    kinds = [kind for kind in tasks().values() if kind.suits(system) and (home or not kind.household)] + list(own)
+    parts of gear, whose hours may set the interval · asked: tasks that programmes ask for ·
+    entered_on: the day from which on the system is recorded here: of what was never recorded, nothing before it is
+    missed."""
+    wanted = {*asked, *(key for key, choice in choices.items() if choice.every_days)}
+    usual = [kind for kind in tasks().values() if (not kind.asked or kind.key in wanted) and kind.suits(system)]
+    kinds = [kind for kind in usual if home or not kind.household] + list(own)
     started = max(date.fromisoformat(system.started_on), entered_on or date.min)
     done: dict[str, list[Care]] = {}
     for entry in care:
@@ -90,9 +94,9 @@ def rules_of(
         choice = choices.get(kind.key, AS_USUAL)
         if choice.off:
             continue
-        usual = kind.minutes if choice.minutes is None else choice.minutes
+        expected = kind.minutes if choice.minutes is None else choice.minutes
         zones = kind.zones_for(system) if choice.zones is None else choice.zones
-        minutes = max(1.0, round(learned_minutes(usual, done.get(kind.key, ()))))
+        minutes = max(1.0, round(learned_minutes(expected, done.get(kind.key, ()))))
         every = choice.every_days or life_days(kind.key, parts or {}) or _usual_days(kind, system)
         put_in = installed_on(kind.key, parts or {})
         rules.append(Rule(kind, every, minutes, choice.weekdays, zones, choice.limit, started, put_in))
@@ -100,7 +104,10 @@ def rules_of(
 
 
 def _usual_days(kind: TaskKind, system: System) -> int:
-    """The kind's own interval; of the water change and what is done with each, the system's routine."""
+    """The kind's own interval; of the water change and what is done with each, the system's routine; of what only a
+    programme asks for, none."""
+    if kind.asked:
+        return ONCE_DAYS
     with_each_change = kind.key == WATER_CHANGE or kind.each == WATER_CHANGE
     return system.methods.change_every_days if with_each_change else kind.every_days
 
@@ -120,16 +127,16 @@ def going_on(
     findings: Sequence[Finding],
     now: datetime,
     zone: tzinfo,
-    programmes: GoingOn | None = None,
+    answered: Collection[str] = (),
 ) -> GoingOn:
-    """Triggers in force and since when: signs of the last visual check, findings, and programmes under way. A sign
-    stays in force until somebody looks again: that nobody looked does not mean that it is gone."""
+    """Triggers in force and since when: signs of the last visual check, and findings, but for those that a programme
+    answers. A sign stays in force until somebody looks again: that nobody looked does not mean that it is gone."""
     today = now.astimezone(zone).date()
     found = {finding.rule: today - timedelta(days=AGAIN_DAYS) for finding in findings}
     last = max((look for look in looks if look.at <= now), key=lambda look: look.at, default=None)
     if last is not None:
         found |= {sign.kind.key: last.at.astimezone(zone).date() for sign in last.signs}
-    return {**found, **(programmes or {})}
+    return {key: since for key, since in found.items() if key not in answered}
 
 
 @dataclass(frozen=True)
@@ -239,10 +246,10 @@ def placing_of(
 
 @dataclass(frozen=True)
 class Upkeep:
-    """What the rota of a system rests on besides its record."""
+    """What the rota of a system rests on besides its record. answered: the signs and rules that programmes answer."""
 
     rules: Sequence[Rule] = ()
     moves: Moves = field(default_factory=dict)
     keeping: Availability = field(default_factory=Availability)
-    programmes: GoingOn = field(default_factory=dict)
     splits: Mapping[tuple[str, date], Split] = field(default_factory=dict)
+    answered: frozenset[str] = frozenset()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta, tzinfo
 
 from ..basics.dates import later
@@ -14,7 +14,7 @@ from ..system.observations import found_kinds, number_found
 from .task import Measure, Measured, TaskKind, Trigger, Uses, tasks
 
 GoingOn = Mapping[str, date]
-"""Triggers in force, by key of rule, sign or programme, and since when."""
+"""Triggers in force, by key of rule or sign, and since when."""
 Dated = Sequence[tuple[date, Care]]
 """Care, each with the keeper's own date, oldest first."""
 Done = Mapping[str, Dated]
@@ -33,7 +33,8 @@ def done_of(care: Iterable[Care], zone: tzinfo) -> Done:
 class Rule:
     """One system's rule for a task: every `every_days` days after it was last done or skipped; minutes it takes.
     weekdays: if any, only on these (0 is Monday) · zones: parts done in turn · limit: of its observation, in place of
-    the kind's own · since: the day the system was started · installed: the day its part was put in.
+    the kind's own · since: the day the system was started · installed: the day its part was put in · asked: why a
+    programme asks for it · once: the day on which it is asked for a single time, beside its interval.
     """
 
     kind: TaskKind
@@ -44,11 +45,17 @@ class Rule:
     limit: float | None = None
     since: date | None = None
     installed: date | None = None
+    asked: str = ""
+    once: date | None = None
 
 
 def minutes_of(rules: Sequence[Rule], task: str) -> float:
     """Minutes of a task in a system: by its own rule, else by the task's data file."""
     return next((rule.minutes for rule in rules if rule.kind.key == task), tasks()[task].minutes)
+
+
+ONCE_DAYS = 3650
+"""The interval of a task that is asked for once and does not come round again."""
 
 
 @dataclass(frozen=True)
@@ -65,6 +72,8 @@ class Due:
 
 def first_due(rule: Rule, done: Done, going_on: GoingOn, today: date) -> Due:
     """When a task is due next: the earliest by anything its kind counts. `done` holds all tasks of the system."""
+    if rule.once is not None:
+        return Due(rule.once, *_asked_once(rule, going_on))
     own = done.get(rule.kind.key, ())
     every, why_every = _rate(rule, going_on)
     last, since = _counted_from(rule, own)
@@ -78,6 +87,12 @@ def first_due(rule: Rule, done: Done, going_on: GoingOn, today: date) -> Due:
     found += [(max(day, last + timedelta(days=1)), why) for day, why in _seen(rule.kind, last, going_on)]
     day, why = min(found, key=lambda pair: pair[0])
     return Due(day, every, why, why_every)
+
+
+def _asked_once(rule: Rule, going_on: GoingOn) -> tuple[int, str, str]:
+    """The interval after a single time that is asked for, and why this one and the following are."""
+    every, why = _rate(replace(rule, asked=""), going_on)
+    return every, rule.asked, why
 
 
 def _counted_from(rule: Rule, own: Dated) -> tuple[date | None, str]:
@@ -98,6 +113,8 @@ def _never(rule: Rule, every: int, why_every: str, going_on: GoingOn, today: dat
     if rule.since is None:
         return Due(today, every, f"{why_every}, never recorded so far", why_every, True)
     first = later(rule.since, every)
+    if rule.asked:
+        return Due(first, every, why_every, why_every, True)
     how = "not recorded since" if first <= today else "counted from"
     return Due(first, every, f"{why_every}, {how} set-up on {day_words(rule.since)}", why_every, first <= today)
 
@@ -108,7 +125,8 @@ def _rate(rule: Rule, going_on: GoingOn) -> tuple[int, str]:
         if one.every_days and one.on & going_on.keys() and _changes(one, rule):
             return one.every_days, f"every {counted(one.every_days, 'day')}, because {one.why}"
     days = counted(rule.every_days, "day") if rule.every_days > 1 else "day"
-    return rule.every_days, f"every {days}"
+    why = f", because {rule.asked}" if rule.asked else ""
+    return rule.every_days, f"every {days}{why}"
 
 
 def _changes(one: Trigger, rule: Rule) -> bool:

@@ -11,7 +11,7 @@ from ..basics.dates import later
 from ..basics.phrasing import counted, day_words
 from ..ledger.entries import Care
 from ..ledger.plan import DailyDose
-from .due import Done, Due, GoingOn, Rule, done_of, first_due
+from .due import ONCE_DAYS, Done, Due, GoingOn, Rule, done_of, first_due
 from .task import TaskKind
 
 WATER_CHANGE = "water_change"
@@ -199,14 +199,15 @@ def _pin(pins: Collection[date], due: date, reach: int) -> date | None:
 def _occurrence(rule: Rule, first: Due, due: date, first_one: bool, today: date) -> Occurrence:
     """An occurrence due on a day, with its window."""
     kind = rule.kind
-    early, late = window_days(kind, first.every)
+    every = kind.every_days if first.every == ONCE_DAYS else first.every
+    early, late = window_days(kind, every)
     late += first.every // 2 if first_one and first.never else 0
     latest = due if rule.weekdays else later(due, late)
     earliest = due if rule.weekdays else later(due, -early)
     return Occurrence(
         kind.key, kind.name, max(due, today), due, earliest, latest, rule.minutes,
         first.why if first_one else first.why_every, (today - due).days if today > latest else 0, kind=kind,
-        every_days=first.every,
+        every_days=every,
     )  # fmt: skip
 
 

@@ -72,7 +72,7 @@ class Uses:
 @dataclass(frozen=True)
 class Trigger:
     """What makes it due more often (`every_days`), or at once where seen since it was last done (None). on: rules of
-    judgement, signs and programmes, by key."""
+    judgement and signs, by key."""
 
     on: frozenset[str]
     why: str
@@ -98,7 +98,8 @@ class TaskKind:
     share its day · zones: parts done in turn, whole_below_cm: a bed thinner than that is done whole · records: what is
     found · runbook: its steps at the tank · by: what tells its days instead of an interval · each: the task whose
     interval it has · missed: what it means when it is left undone · carer: how a visiting carer does it, empty where
-    they do not · household: once for all systems together.
+    they do not · household: once for all systems together · asked: only where a programme asks for it · needs: what
+    must be found each time.
     """
 
     key: str
@@ -138,6 +139,8 @@ class TaskKind:
     each: str = ""
     carer: str = ""
     missed: Missed = Missed.OWED
+    asked: bool = False
+    needs: tuple[str, ...] = ()
 
     @property
     def rare(self) -> bool:
@@ -240,8 +243,10 @@ def tasks() -> dict[str, TaskKind]:
     return found
 
 
-_LISTS = ("aliases", "kit", "off", "cautions", "goes_with", "follows", "never_with", "zones", "records", "gear")
-_PLAIN = ("waits", "breaking_in", "household", "whole_below_cm", "runbook", "by", "each", "carer", "tools")
+_LISTS = (
+    "aliases", "kit", "off", "cautions", "goes_with", "follows", "never_with", "zones", "records", "gear", "needs",
+)  # fmt: skip
+_PLAIN = ("waits", "breaking_in", "household", "whole_below_cm", "runbook", "by", "each", "carer", "tools", "asked")
 _NEEDED = ("name", "short", "phase", "every_days", "early_days", "late_days", "minutes", "why")
 _OTHERS = ("missed", "kit_by_panel", "sand", "panels", "material", "method", "uses", "measured", "stirred")
 
@@ -255,6 +260,7 @@ def _task(key: str, table: Mapping[str, Any]) -> TaskKind:
         _known(lists["cautions"], cautions(), "a caution")
         _known([*lists["off"], *lists["gear"]], gear_kinds(), "a kind of gear")
         _known(lists["records"], found_kinds(), "something that is found")
+        _known(lists["needs"], lists["records"], "recorded by it")
         plain: dict[str, Any] = {name: table[name] for name in (*_NEEDED, *_PLAIN) if name in table}
         plain |= {
             **lists,

@@ -88,6 +88,20 @@ export const causeQuery = defineQueryOptions((wanted: { id: number; cause: strin
       }),
     ),
 }))
+export const programmesQuery = defineQueryOptions((id: number) => ({
+  key: ['programmes', id],
+  query: () =>
+    answer(api.GET('/api/systems/{system_id}/programmes', { params: { path: { system_id: id } } })),
+}))
+export const programmeQuery = defineQueryOptions((wanted: { id: number; key: string }) => ({
+  key: ['programmes', wanted.id, wanted.key],
+  query: () =>
+    answer(
+      api.GET('/api/systems/{system_id}/programmes/{programme}', {
+        params: { path: { system_id: wanted.id, programme: wanted.key } },
+      }),
+    ),
+}))
 export const reviewQuery = defineQueryOptions({
   key: ['cases'],
   query: () => answer(api.GET('/api/cases')),

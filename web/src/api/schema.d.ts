@@ -1869,6 +1869,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system_id}/programmes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Listing
+         * @description The programmes: under way first, then what was seen growing, then the rest.
+         */
+        get: operations["programme_listing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/programmes/{programme}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheet
+         * @description One programme with this system's numbers, and how it stands where it is under way.
+         */
+        get: operations["programme_sheet"];
+        put?: never;
+        /**
+         * Begin
+         * @description Begin a programme: its tasks go on the rota, and a case follows it.
+         */
+        post: operations["programme_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/programmes/{programme}/reviews": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Review
+         * @description Record a review, which is the task of the rota as well.
+         */
+        post: operations["programme_review"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/programmes/{programme}/phase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Go To
+         * @description Take a programme to another phase.
+         */
+        post: operations["programme_go_to"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{system_id}/remedies/{cause}": {
         parameters: {
             query?: never;
@@ -3991,6 +4075,15 @@ export interface components {
             limits: components["schemas"]["LimitMark"][];
         };
         /**
+         * BeginBody
+         * @description How much there is at the start, and which tasks the keeper wishes for.
+         */
+        BeginBody: {
+            coverage: components["schemas"]["Coverage"];
+            /** Wishes */
+            wishes?: string[];
+        };
+        /**
          * BehindShown
          * @description What builds up of one ion: in a year without changes, and where it settles with them.
          */
@@ -4161,7 +4254,7 @@ export interface components {
         CarbonSource: "ethanol" | "acetic_acid";
         /**
          * CareLane
-         * @description One task through time.
+         * @description One task through time, or the phases of a programme.
          */
         CareLane: {
             /** Task */
@@ -4170,6 +4263,8 @@ export interface components {
             name: string;
             /** Marks */
             marks: components["schemas"]["CareMark"][];
+            /** Spans */
+            spans?: components["schemas"]["CareSpan"][];
         };
         /**
          * CareMark
@@ -4223,6 +4318,28 @@ export interface components {
             minutes: number;
             /** Last */
             last: string;
+        };
+        /**
+         * CareSpan
+         * @description A time on a lane, with its name and what it was.
+         */
+        CareSpan: {
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /** Label */
+            label: string;
+            /** Words */
+            words: string;
+            /** Now */
+            now: boolean;
         };
         /**
          * CarerSheet
@@ -4281,6 +4398,8 @@ export interface components {
             carer: string;
             /** Worked */
             worked: boolean;
+            /** Programme */
+            programme: string;
         };
         /**
          * CaseTurnBody
@@ -4932,6 +5051,13 @@ export interface components {
             /** Without */
             without: components["schemas"]["RemedyCoursePoint"][];
         };
+        /**
+         * Coverage
+         * @description How much of a growth there is, of the surface it lives on: none · less than a twentieth · up to a quarter ·
+         *     more.
+         * @enum {string}
+         */
+        Coverage: "none" | "a little" | "patches" | "much";
         /**
          * CrossingShown
          * @description When the expected line leaves the band.
@@ -6569,6 +6695,8 @@ export interface components {
             /** First */
             first: string;
             caution: components["schemas"]["Caution"] | null;
+            /** Programmes */
+            programmes: components["schemas"]["Choice"][];
         };
         /**
          * LimitMark
@@ -7383,6 +7511,14 @@ export interface components {
          */
         Phase: "planned" | "mixing" | "resting" | "matched" | "left over" | "used up" | "thrown away";
         /**
+         * PhaseBody
+         * @description The phase to go to.
+         */
+        PhaseBody: {
+            /** Phase */
+            phase: string;
+        };
+        /**
          * PhaseShown
          * @description One phase on the way; `state` is done, now or ahead.
          */
@@ -7710,6 +7846,197 @@ export interface components {
             mean: number[];
             /** High */
             high: number[];
+        };
+        /**
+         * ProgrammeEffectRow
+         * @description What four weeks of the programme's changes do to a parameter, beside the usual ones.
+         */
+        ProgrammeEffectRow: {
+            /** Name */
+            name: string;
+            /** Now */
+            now: string;
+            /** Usual */
+            usual: string;
+            /** After */
+            after: string;
+        };
+        /**
+         * ProgrammeLine
+         * @description A programme in the list. seen: how much of it the latest visual check saw, if any · words: how it stands.
+         */
+        ProgrammeLine: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** School */
+            school: string;
+            /** About */
+            about: string;
+            /** Trouble */
+            trouble: string;
+            /** Seen */
+            seen: string;
+            /** Live */
+            live: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * ProgrammePhase
+         * @description A phase with what it asks of this system. now: whether it is the present one · since: when it began, of one that
+         *     was · choose: whether it can be chosen.
+         */
+        ProgrammePhase: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Words */
+            words: string;
+            /** Now */
+            now: boolean;
+            /** Since */
+            since: string;
+            /** Tasks */
+            tasks: components["schemas"]["ProgrammeTask"][];
+            /** Changes */
+            changes: string;
+            /** Light */
+            light: string;
+            /** Food */
+            food: string[];
+            /** Holds */
+            holds: string;
+            /** Departs */
+            departs: string[];
+            caution: components["schemas"]["Caution"] | null;
+            /** Choose */
+            choose: boolean;
+            /** Until */
+            until: string;
+        };
+        /**
+         * ProgrammeReview
+         * @description A review: how much there was (0 none to 3 much), the water's nutrients then, and its picture.
+         */
+        ProgrammeReview: {
+            /** Day */
+            day: string;
+            /** Coverage */
+            coverage: string;
+            /** Level */
+            level: number;
+            /** Values */
+            values: string[];
+            /** Picture */
+            picture: string;
+            /** Thumb */
+            thumb: string;
+        };
+        /**
+         * ProgrammeSheet
+         * @description A programme for one system: its phases, its numbers, and where it is under way its reviews.
+         */
+        ProgrammeSheet: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** School */
+            school: string;
+            /** About */
+            about: string;
+            /** Trouble */
+            trouble: string;
+            /** Seen */
+            seen: string;
+            /** Live */
+            live: boolean;
+            /** Words */
+            words: string;
+            /** System */
+            system: string;
+            /** Case Id */
+            case_id: number | null;
+            /** State */
+            state: string;
+            /** To Do */
+            to_do: string;
+            /** Weeks */
+            weeks: string;
+            /** Paused */
+            paused: boolean;
+            /** Over */
+            over: boolean;
+            /** Phases */
+            phases: components["schemas"]["ProgrammePhase"][];
+            /** Effects */
+            effects: components["schemas"]["ProgrammeEffectRow"][];
+            /** Minutes */
+            minutes: string;
+            /** Salt */
+            salt: string;
+            /** Buy */
+            buy: string[];
+            /** Reviews */
+            reviews: components["schemas"]["ProgrammeReview"][];
+            /** Review Due */
+            review_due: string;
+            /** Subject */
+            subject: string;
+            /** Frame */
+            frame: string;
+            /** Coverages */
+            coverages: components["schemas"]["Choice"][];
+            /** Wishes */
+            wishes: components["schemas"]["Choice"][];
+            /** After */
+            after: string;
+            /** Last Resort */
+            last_resort: string;
+            /** Before That */
+            before_that: string;
+            lasting: components["schemas"]["ProgrammeTask"];
+            /** Lasting Days */
+            lasting_days: number;
+            /** Lasting Kept */
+            lasting_kept: boolean;
+            /** Schools */
+            schools: components["schemas"]["Choice"][];
+            caution: components["schemas"]["Caution"] | null;
+        };
+        /**
+         * ProgrammeTask
+         * @description A task of a phase: how often, and why. done: of one that is asked for once · found: what it has to say, where it
+         *     stands on the rota · due: the day it is due there.
+         */
+        ProgrammeTask: {
+            /** Task */
+            task: string;
+            /** Name */
+            name: string;
+            /** Often */
+            often: string;
+            /** Why */
+            why: string;
+            /** Minutes */
+            minutes: number;
+            /**
+             * Done
+             * @default false
+             */
+            done: boolean;
+            /**
+             * Due
+             * @default
+             */
+            due: string;
+            /** Found */
+            found?: components["schemas"]["FoundAsked"][];
         };
         /**
          * PurchaseKind
@@ -8105,6 +8432,20 @@ export interface components {
             aside: boolean;
         };
         /**
+         * ReviewBody
+         * @description How much there is; when, in plain words (empty: now); the number of its picture, if one was taken.
+         */
+        ReviewBody: {
+            coverage: components["schemas"]["Coverage"];
+            /**
+             * When
+             * @default
+             */
+            when: string;
+            /** Picture Id */
+            picture_id?: number | null;
+        };
+        /**
          * ReviewShown
          * @description Whether what comes in a day still replaces what is used.
          */
@@ -8144,6 +8485,8 @@ export interface components {
             carer: string;
             /** Worked */
             worked: boolean;
+            /** Programme */
+            programme: string;
             /** System Id */
             system_id: number;
             /** System */
@@ -8242,6 +8585,8 @@ export interface components {
             found: components["schemas"]["FoundAsked"][];
             /** Gives */
             gives: components["schemas"]["GivenAsked"][];
+            /** Programme */
+            programme: string;
             /** Starts */
             starts: number;
             /** Beside */
@@ -9673,6 +10018,8 @@ export interface components {
             found: components["schemas"]["FoundAsked"][];
             /** Gives */
             gives: components["schemas"]["GivenAsked"][];
+            /** Programme */
+            programme: string;
         };
         /**
          * TaskBody
@@ -21216,6 +21563,546 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TroubleKey"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    programme_listing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeLine"][];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    programme_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+                programme: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeSheet"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    programme_begin: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+                programme: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    programme_review: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+                programme: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReviewBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    programme_go_to: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+                programme: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhaseBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
                 };
             };
             /** @description A problem, in words */

@@ -195,6 +195,9 @@ export function useCare() {
   function emergency(system: number, sheet: string) {
     void router.push({ name: 'emergency-sheet', params: { system, sheet } })
   }
+  function programme(system: number, key: string) {
+    void router.push({ name: 'programme', params: { system, key } })
+  }
   function askSkip(system: number, item: CareItem) {
     skipping.value = { system, item }
   }
@@ -209,6 +212,7 @@ export function useCare() {
   return {
     plan,
     emergency,
+    programme,
     changing,
     askChange,
     leaveChange,

@@ -12,6 +12,7 @@ import {
   mdiMagnifyScan,
   mdiPailOutline,
   mdiScaleBalance,
+  mdiSproutOutline,
   mdiTestTube,
   mdiTools,
   mdiTuneVariant,
@@ -53,6 +54,15 @@ export function placeGroups(system: number | undefined): PlaceGroup[] {
           icon: mdiMagnifyScan,
           key: 'x',
           to: { name: 'trouble', params },
+          inside: true,
+        },
+        {
+          name: 'Programmes',
+          about:
+            'Programmes are weeks of work against algae and films, phase by phase, with the amounts of the tank.',
+          icon: mdiSproutOutline,
+          to: { name: 'programmes', params },
+          parts: ['programme'],
           inside: true,
         },
         {

@@ -126,15 +126,18 @@ def red_film(s: Situation) -> Iterator[Finding]:
 def floor(s: Situation) -> Iterator[Finding]:
     """A nutrient under its floor with no growth to explain it: raise it slowly, ease off export."""
     under = tuple(p for p in NUTRIENTS if s.gap(p) < 0)
-    if not under or (s.seen("eats") and _grows(s)) or s.seen("unsure"):
+    unsure = s.seen("unsure")
+    if not under or (s.seen("eats") and _grows(s)) or any(sign.kind.key not in s.named for sign in unsure):
         return
+    grows = "no growth in sight that would explain it"
+    if unsure:
+        grows = f"{unsure[0].kind.name} have the water to themselves there"
     beaten = s.faded("eats") or s.faded("trouble")
     why = f" The {beaten} that ate it is gone, and what took it up still runs." if beaten else ""
     blind = "" if s.look else " Nobody has looked for growth lately: look first."
     yield Finding(
         f"{_names(under)} {_be('is', under)} under the floor",
-        f"{_values(s, under)}, and no growth in sight that would explain it.{why}{blind} Corals starve and films "
-        "settle at zero.",
+        f"{_values(s, under)}, and {grows}.{why}{blind} Corals starve and films settle at zero.",
         "Look for growth first, in the corners and behind the rock."
         if s.look is None
         else f"Ease media and export off, and feed a little more; at most {_upward(s, under)} a day.",

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { api, command, type Schemas } from '../../api/client'
+import { caseRoute } from '../../parts/caseRoute'
 import { useCommands } from '../../parts/useCommands'
 
 /** A plan that was chosen: how it stands by the latest test, and what can become of it. */
@@ -36,9 +37,7 @@ const ask = (what: 'give' | 'hand') => (asked.value = asked.value === what ? '' 
     <div class="top">
       <h3>
         <span v-if="name" class="soft">{{ name }}:</span>
-        <router-link v-if="link" :to="{ name: 'remedy', params: { system, cause: one.cause } }">{{
-          one.title
-        }}</router-link>
+        <router-link v-if="link" :to="caseRoute(system, one)">{{ one.title }}</router-link>
         <template v-else>{{ one.title }}</template>
       </h3>
       <span class="state">{{ one.state }}</span>

@@ -2,7 +2,7 @@
 import { computed, reactive } from 'vue'
 import type { Schemas } from '../../api/client'
 import { typed, weekOrder } from '../../parts/numbers'
-import type { Upkeep } from './useUpkeep'
+import type { Upkeep } from '../../parts/useUpkeep'
 
 /** How this system keeps a task: what is left empty follows the kind of task. */
 const props = defineProps<{ task: Schemas['TaskFull']; upkeep: Upkeep }>()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import DateField from '../../parts/DateField.vue'
-import type { Upkeep } from './useUpkeep'
+import type { Upkeep } from '../../parts/useUpkeep'
 
 /** When a task was last done, as remembered: the next one counts from then. */
 const props = defineProps<{ task: string; upkeep: Upkeep }>()

@@ -2,7 +2,7 @@
 import { reactive } from 'vue'
 import type { Schemas } from '../../api/client'
 import { typed } from '../../parts/numbers'
-import type { Upkeep } from './useUpkeep'
+import type { Upkeep } from '../../parts/useUpkeep'
 
 /** A task of the keeper's own: name, how often, how long, and where it stands in a round. */
 const props = defineProps<{ upkeep: Upkeep; phases: Schemas['Choice'][] }>()

@@ -38,7 +38,7 @@ const litres = (task: RoundTask) => props.round.changedOf(props.one.system_id, t
       <li v-for="task in one.tasks" :key="task.task + task.due + task.step_id">
         <label class="tick">
           <input
-            v-if="!byRunbook(task)"
+            v-if="!byRunbook(task) && !task.programme"
             type="checkbox"
             :checked="round.isTicked(one.system_id, task)"
             @change="tick(task, $event)"
@@ -61,6 +61,13 @@ const litres = (task: RoundTask) => props.round.changedOf(props.one.system_id, t
         </label>
         <v-btn v-if="byRunbook(task)" size="small" class="no-print" @click="care.start(task.step_id!)"
           >Start at the tank</v-btn
+        >
+        <v-btn
+          v-else-if="task.programme"
+          size="small"
+          class="no-print"
+          @click="care.programme(one.system_id, task.programme)"
+          >Open it</v-btn
         >
         <v-btn
           v-else-if="task.runbook"

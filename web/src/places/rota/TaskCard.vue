@@ -56,6 +56,13 @@ function act(what: () => unknown) {
       <v-btn v-else-if="refill" variant="flat" size="small" @click="act(() => care.go('containers', system))"
         >To the container</v-btn
       >
+      <v-btn
+        v-else-if="task.programme"
+        variant="flat"
+        size="small"
+        @click="act(() => care.programme(system, task.programme))"
+        >Open it</v-btn
+      >
       <template v-else>
         <v-btn
           v-if="task.runbook"

@@ -7,7 +7,7 @@ import ChoiceForm from './ChoiceForm.vue'
 import LastDone from './LastDone.vue'
 import RotaHead from './RotaHead.vue'
 import TimesList from './TimesList.vue'
-import { useUpkeep } from './useUpkeep'
+import { useUpkeep } from '../../parts/useUpkeep'
 
 const route = useRoute()
 const router = useRouter()

@@ -7,7 +7,7 @@ import { upkeepQuery } from '../../api/queries'
 import Waiting from '../../parts/Waiting.vue'
 import OwnForm from './OwnForm.vue'
 import RotaHead from './RotaHead.vue'
-import { useUpkeep } from './useUpkeep'
+import { useUpkeep } from '../../parts/useUpkeep'
 
 const id = Number(useRoute().params.system)
 const { data, error, refetch } = useQuery(() => upkeepQuery(id))

@@ -5,8 +5,10 @@ import { useCommands } from '../../parts/useCommands'
 export type RoundTask = Schemas['RoundTaskShown']
 const keyOf = (system: number, task: RoundTask) => `${system} ${task.task} ${task.due} ${task.step_id ?? ''}`
 
-/** A planned change is done at the tank, through its runbook; everything else is ticked. */
+/** A planned change is done at the tank, through its runbook. */
 export const byRunbook = (task: RoundTask) => task.planned && task.task === 'water_change'
+/** A programme's look has its own page; everything else is ticked. */
+const isTick = (task: RoundTask) => !byRunbook(task) && !task.programme
 
 /** The ticks of a round: kept on this device until it is finished, so that a reload loses none. */
 export function useRound(data: Ref<Schemas['DayRound'] | undefined>) {
@@ -46,7 +48,7 @@ export function useRound(data: Ref<Schemas['DayRound'] | undefined>) {
   const isTicked = (system: number, task: RoundTask) => ticked.value.has(keyOf(system, task))
   const open = computed(() =>
     (data.value?.systems ?? []).flatMap((one) =>
-      one.tasks.filter((task) => !byRunbook(task)).map((task) => ({ system: one.system_id, task })),
+      one.tasks.filter(isTick).map((task) => ({ system: one.system_id, task })),
     ),
   )
   const done = computed(() => open.value.filter((each) => isTicked(each.system, each.task)))

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import { dayWords, isoDay, wall } from '../../parts/wall'
+import { spansOf } from './laneSpans'
 import { DAY, LABELS, type TimeWindow } from './timeWindow'
 import type { CareMark, Try } from './useTry'
 
@@ -24,6 +25,7 @@ const rows = computed(() =>
   props.lanes.map((lane, index) => ({
     ...lane,
     y: index * ROW + ROW / 2 + 4,
+    spans: spansOf(lane, props.view, right.value),
     marks: lane.marks
       .map((mark) => ({ mark, x: props.view.x(placeOf(mark)) }))
       .filter(({ x }) => x > LABELS - 2 && x < right.value + 2)
@@ -116,6 +118,13 @@ const summary = computed(() =>
       <g v-for="lane in rows" :key="lane.task">
         <text x="0" :y="lane.y + 4" class="name">{{ lane.name }}</text>
         <line :x1="LABELS" :x2="right" :y1="lane.y" :y2="lane.y" class="thread" />
+        <template v-for="span in lane.spans" :key="span.start">
+          <g v-if="span.width > 0" :class="{ running: span.now }" class="phase">
+            <rect :x="span.x" :y="lane.y - 9" :width="span.width" height="18" rx="3">
+              <title>{{ span.words }}</title>
+            </rect>
+          </g>
+        </template>
         <g v-for="({ mark, x, label }, index) in lane.marks" :key="index" :class="mark.state">
           <path
             v-if="mark.state === 'skipped'"
@@ -198,6 +207,13 @@ svg {
 .thread {
   stroke: var(--line);
   stroke-width: 1.5;
+}
+.phase rect {
+  fill: var(--shallow);
+  stroke: var(--deep);
+}
+.phase:not(.running) rect {
+  fill: none;
 }
 .now {
   stroke: var(--magenta);

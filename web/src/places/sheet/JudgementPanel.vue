@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { caseRoute } from '../../parts/caseRoute'
 import { useQuery } from '@pinia/colada'
 import { computed, ref } from 'vue'
 import { api, command, type Schemas } from '../../api/client'
@@ -120,10 +121,8 @@ const key = (rule: string, index: number) => `${rule}-${index}`
       </div>
     </article>
     <p v-for="one in data.cases" :key="one.id" class="followed">
-      <router-link :to="{ name: 'remedy', params: { system, cause: one.cause } }">{{
-        one.title
-      }}</router-link>
-      <span class="soft"> {{ one.words }} {{ one.to_do }}</span>
+      <router-link :to="caseRoute(system, one)">{{ one.title }}</router-link>:
+      <span class="soft">{{ one.words }} {{ one.to_do }}</span>
     </p>
     <template v-if="all && data.waiting.length">
       <h3 class="later">Waiting</h3>

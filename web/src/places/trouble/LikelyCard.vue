@@ -3,7 +3,7 @@ import type { Schemas } from '../../api/client'
 import CautionNote from '../../parts/CautionNote.vue'
 
 /** A likely trouble: how likely, why, why not, and what is done first. */
-defineProps<{ one: Schemas['LikelyShown']; first: boolean }>()
+defineProps<{ one: Schemas['LikelyShown']; first: boolean; system: number }>()
 </script>
 
 <template>
@@ -19,6 +19,11 @@ defineProps<{ one: Schemas['LikelyShown']; first: boolean }>()
     <template v-if="first">
       <p><b>First:</b> {{ one.first }}</p>
       <CautionNote v-if="one.caution" :caution="one.caution" />
+      <p v-for="way in one.programmes" :key="way.key">
+        <router-link :to="{ name: 'programme', params: { system, key: way.key } }"
+          >Programme: {{ way.name }}</router-link
+        >
+      </p>
     </template>
   </li>
 </template>

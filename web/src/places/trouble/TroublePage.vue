@@ -26,7 +26,7 @@ const { data, error, refetch, said, unlike, say, forget, back, restart } = useKe
         <p v-if="data.answered.length" class="chips" aria-label="Your answers">
           <span v-for="one in data.answered" :key="one.question" class="chip">
             {{ one.words }}
-            <span v-if="one.by_record" class="soft">by your visual check</span>
+            <span v-if="one.by_record" class="soft">by your record</span>
             <button
               type="button"
               :aria-label="`Take back: ${one.words}`"
@@ -48,7 +48,13 @@ const { data, error, refetch, said, unlike, say, forget, back, restart } = useKe
       <div v-if="data.likely.length">
         <h2>Likely, in this order</h2>
         <ul aria-label="Likely troubles">
-          <LikelyCard v-for="(one, place) in data.likely" :key="one.key" :one="one" :first="!place" />
+          <LikelyCard
+            v-for="(one, place) in data.likely"
+            :key="one.key"
+            :one="one"
+            :first="!place"
+            :system="id"
+          />
         </ul>
         <KeyQuestion
           v-if="data.apart"

@@ -1,5 +1,5 @@
-import { api, command, type Schemas } from '../../api/client'
-import { useCommands } from '../../parts/useCommands'
+import { api, command, type Schemas } from '../api/client'
+import { useCommands } from './useCommands'
 
 export type Upkeep = ReturnType<typeof useUpkeep>
 const AS_USUAL: Schemas['ChoiceBody'] = {
@@ -34,6 +34,11 @@ export function useUpkeep(id: number) {
     const before = await chosen(task)
     return choose(task, { ...before, off }, before)
   }
+  /** On the rota every so many days. */
+  async function every(task: string, days: number) {
+    const before = await chosen(task)
+    return choose(task, { ...before, off: false, every_days: days }, before)
+  }
   const add = (body: Schemas['OwnBody']) =>
     commands.run(() =>
       command((header) =>
@@ -62,5 +67,5 @@ export function useUpkeep(id: number) {
       () => drop(task),
       () => restore(task),
     )
-  return { ...commands, choose, turn, add, lastDone, takeAway }
+  return { ...commands, choose, turn, every, add, lastDone, takeAway }
 }

@@ -1,0 +1,1 @@
+"""Programmes: weeks of work against a trouble, in phases, and the routine put back after."""
