@@ -70,6 +70,7 @@ class Task(Model):
     found: list[FoundAsked]
     gives: list[GivenAsked]
     programme: str
+    told: bool
 
 
 class RotaDay(Model):
@@ -247,6 +248,7 @@ def task_shown(view: SystemState, item: Occurrence, placed: str = "") -> Task:
         found=found_asked(kind.records) if kind else [],
         gives=[_gives(one) for one in item.gives],
         programme=review_pages(view.cases).get(item.task, ""),
+        told=bool(kind and kind.needs),
     )
 
 

@@ -18,7 +18,7 @@ from salttide.core.system.catalogue import cautions, kit_items
 from salttide.core.system.observations import found_words
 from salttide.core.system.system import System
 from salttide.core.upkeep.care import AS_USUAL, CareChoice, check_choice_of_care, moved_to
-from salttide.core.upkeep.due import Rule
+from salttide.core.upkeep.due import ONCE_DAYS, Rule
 from salttide.core.upkeep.history import History, history_of
 from salttide.core.upkeep.rota import Occurrence, window_days
 from salttide.core.upkeep.task import OWN, Measure, RoundPart, TaskKind, own_kind, tasks
@@ -160,6 +160,7 @@ def care(system_id: Id, ctx: In) -> Upkept:
     system = ctx.household.system(system_id)
     done = _last_days(ctx, system)
     rules = {rule.kind.key: rule for rule in ctx.household.rules(system)}
+    held = {task: why for one in ctx.household.wants(system) for task, why in one.holds.items()}
     own = ctx.stored.own_tasks[system_id]
     choices = ctx.stored.care_choices[system_id]
     rows = [
@@ -167,15 +168,17 @@ def care(system_id: Id, ctx: In) -> Upkept:
             task=kind.key,
             name=kind.name,
             phase=kind.phase,
-            on=kind.key in rules,
+            on=kind.key in rules or kind.key in held,
             suits=kind.key.startswith(OWN) or kind.suits(system),
             own=kind.key.startswith(OWN),
-            every_words=_every(rules.get(kind.key), kind),
+            every_words=phrase("upkeep.held", why=held[kind.key])
+            if kind.key in held
+            else _every(rules.get(kind.key), kind),
             minutes=round(rules[kind.key].minutes if kind.key in rules else kind.minutes),
             last=day_words(done[kind.key]) if kind.key in done else "",
         )
         for kind in [*tasks().values(), *own]
-        if not kind.by and (kind.key in rules or kind.key in choices or kind.suits(system))
+        if not kind.by and (kind.key in rules or kind.key in choices or (kind.suits(system) and not kind.asked))
     ]
     return Upkept(system=system.name, rows=rows, phases=named("upkeep.part_of_round"))
 
@@ -188,6 +191,8 @@ def _last_days(ctx: Context, system: System) -> dict[str, date]:
 
 def _every(rule: Rule | None, kind: TaskKind) -> str:
     days = rule.every_days if rule else kind.every_days
+    if rule and days == ONCE_DAYS:
+        return phrase("upkeep.once", why=rule.asked)
     words = phrase("upkeep.every", words=counted(days, "day")) if days > 1 else phrase("upkeep.every_day")
     if rule and rule.weekdays:
         words += " on " + ", ".join(DAYS[day] for day in rule.weekdays)
@@ -195,7 +200,7 @@ def _every(rule: Rule | None, kind: TaskKind) -> str:
         words += phrase("upkeep.or_after", uses=counted(kind.uses.most, "use"))
     if kind.measured:
         words += phrase("upkeep.or_by_what_you_observe")
-    return words
+    return words + phrase("upkeep.for_now", why=rule.asked) if rule and rule.asked and not rule.once else words
 
 
 @router.get("/systems/{system_id}/care/{task}")

@@ -198,6 +198,23 @@ class Held(Programmes):
         self.assertIn("Light and water changes follow the programme against red film", " ".join(said))
 
 
+class TaskList(Programmes):
+    def rows(self, system: int) -> dict[str, Any]:
+        return {row["task"]: row for row in self.get(f"/systems/{system}/care")["rows"]}
+
+    def test_the_list_of_tasks_says_what_is_bent_and_held_for_now(self) -> None:
+        skiff, eelgrass = self.rows(SKIFF), self.rows(EELGRASS)
+        self.assertEqual(
+            skiff["lift_film"]["every_words"], "every 4 days for now, because red film is being lifted out"
+        )
+        self.assertTrue(eelgrass["water_change"]["on"])
+        self.assertTrue(eelgrass["water_change"]["every_words"].startswith("held back for now: a change or an export"))
+        self.assertTrue(eelgrass["microscope"]["every_words"].startswith("once: what helps"))
+        # What no programme asks for is no task of a system.
+        self.assertNotIn("pull_algae", {**skiff, **eelgrass})
+        self.assertNotIn("microscope", skiff)
+
+
 class Lamps(Programmes):
     def hours(self) -> str:
         return self.get(f"/systems/{SKIFF}/light")["words"].partition(",")[0]

@@ -158,7 +158,7 @@ class Kept(RotaTest):
         self.assertEqual(told["every_words"], "every 21 days on Sat")
         self.assertEqual(date.fromisoformat(self.first("salt_creep")["day"]).weekday(), 5)
         self.send(path, usual, method="PUT")
-        self.assertEqual(self.rows("SELECT count(*) FROM care_choice"), [(0,)])
+        self.assertEqual(self.rows(f"SELECT count(*) FROM care_choice WHERE system_id = {BEACON}"), [(0,)])
         self.refused(path, {**usual, "every_days": 0}, "every_days", method="PUT")
 
     def test_off_the_rota_and_back(self):

@@ -31,6 +31,7 @@ from salttide.core.upkeep.care import CareChoice, going_on, rules_of
 from salttide.core.upkeep.due import Rule
 from salttide.core.upkeep.rota import WATER_CHANGE, Book, occurrences
 from salttide.core.upkeep.task import tasks
+from salttide.core.upkeep.workload import Load, savings_of
 from tests.core.cases import BEACON, EELGRASS, KITTIWAKE, SKIFF
 from tests.core.test_findings import RED, STRANDS, water
 
@@ -265,6 +266,10 @@ class Bent(unittest.TestCase):
             self.of(rules_of(BEACON, {"pull_algae": CareChoice(every_days=14)}), "pull_algae").every_days, 14
         )
 
+    def test_no_time_is_saved_with_what_a_programme_asks_for(self):
+        self.assertEqual(savings_of(Load(1, Rule(tasks()["tools"], 7, 5.0, asked="film is being fought"))), [])
+        self.assertTrue(savings_of(Load(1, Rule(tasks()["tools"], 7, 5.0))))
+
     def test_minutes_a_week(self):
         kind = tasks()["lift_film"]
         self.assertEqual(
@@ -427,6 +432,13 @@ class Files(unittest.TestCase):
         self.assertIn("phases find, then", self.refused(phase__0__kind="fight", phase__1__kind="find"))
         self.refused(phase__1__kind="battle")
         self.refused(phase__1__wrong="word")
+
+    def test_what_has_to_say_something_is_no_work_for_a_carer(self):
+        """A carer ticks a list: a tick says nothing of how much there is."""
+        for kind in tasks().values():
+            with self.subTest(kind.key):
+                self.assertFalse(kind.needs and kind.carer)
+                self.assertLessEqual({*kind.needs}, {*kind.records})
 
     def test_every_programme_reads_as_a_keeper_would_say_it(self):
         self.assertGreaterEqual(len(programmes()), 12)

@@ -74,11 +74,12 @@ def change(page: Any, url: str) -> None:
 def mix(page: Any, url: str) -> None:
     """One batch for two systems, and one that stands ready."""
     page.goto(f"{url}/mix")
-    page.get_by_role("checkbox", name="Skiff").check()
+    page.get_by_role("checkbox", name="Beacon").check()
     page.get_by_label("Salinity for Skiff").fill("33.5")
     page.get_by_role("checkbox", name="calcium").check()
     page.get_by_text("When it is poured").wait_for()
-    page.wait_for_load_state("networkidle")
+    # What was typed last is worked out after a moment.
+    page.wait_for_timeout(1500)
 
 
 def rota(page: Any, url: str) -> None:

@@ -91,7 +91,7 @@ def workload(rules: Mapping[int, Sequence[Rule]], week: Sequence[float]) -> Work
 
 def savings_of(load: Load) -> list[Saving]:
     """How time could be saved with a task: as seldom as its window allows; where it can wait, half as often, or not at
-    all.
+    all. Nothing is saved with what a programme asks for: it ends with that.
 
     >>> from .task import tasks
     >>> kind = tasks()["tools"]
@@ -102,7 +102,7 @@ def savings_of(load: Load) -> list[Saving]:
     []
     """
     rule = load.rule
-    if rule.kind.missed == Missed.DANGER:
+    if rule.kind.missed == Missed.DANGER or rule.asked:
         return []
     can_wait = rule.kind.missed == Missed.WAIT
     more = rule.every_days if can_wait else window_days(rule.kind, rule.every_days)[1]

@@ -8587,6 +8587,8 @@ export interface components {
             gives: components["schemas"]["GivenAsked"][];
             /** Programme */
             programme: string;
+            /** Told */
+            told: boolean;
             /** Starts */
             starts: number;
             /** Beside */
@@ -10020,6 +10022,8 @@ export interface components {
             gives: components["schemas"]["GivenAsked"][];
             /** Programme */
             programme: string;
+            /** Told */
+            told: boolean;
         };
         /**
          * TaskBody

@@ -2,7 +2,7 @@
 import { fieldText, unitRead } from '../../parts/measures'
 import type { Schemas } from '../../api/client'
 import type { Care } from '../../parts/care'
-import { byRunbook, type RoundTask, type useRound } from './useRound'
+import { byRunbook, isTick, type RoundTask, type useRound } from './useRound'
 
 /** The round of one system: what goes off first, then its work in order, each to tick or to go through step by step. */
 const props = defineProps<{ one: Schemas['SystemRound']; round: ReturnType<typeof useRound>; care: Care }>()
@@ -38,7 +38,7 @@ const litres = (task: RoundTask) => props.round.changedOf(props.one.system_id, t
       <li v-for="task in one.tasks" :key="task.task + task.due + task.step_id">
         <label class="tick">
           <input
-            v-if="!byRunbook(task) && !task.programme"
+            v-if="isTick(task)"
             type="checkbox"
             :checked="round.isTicked(one.system_id, task)"
             @change="tick(task, $event)"
@@ -68,6 +68,9 @@ const litres = (task: RoundTask) => props.round.changedOf(props.one.system_id, t
           class="no-print"
           @click="care.programme(one.system_id, task.programme)"
           >Open it</v-btn
+        >
+        <v-btn v-else-if="task.told" size="small" class="no-print" @click="care.go('rota')"
+          >Say what was found</v-btn
         >
         <v-btn
           v-else-if="task.runbook"

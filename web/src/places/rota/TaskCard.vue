@@ -72,6 +72,7 @@ function act(what: () => unknown) {
           >Step by step</v-btn
         >
         <v-btn
+          v-if="!task.told"
           :variant="task.runbook ? 'outlined' : 'flat'"
           size="small"
           @click="act(() => care.done(system, task))"

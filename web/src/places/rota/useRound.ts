@@ -7,8 +7,8 @@ const keyOf = (system: number, task: RoundTask) => `${system} ${task.task} ${tas
 
 /** A planned change is done at the tank, through its runbook. */
 export const byRunbook = (task: RoundTask) => task.planned && task.task === 'water_change'
-/** A programme's look has its own page; everything else is ticked. */
-const isTick = (task: RoundTask) => !byRunbook(task) && !task.programme
+/** What says nothing without what was found is not ticked, but told; everything else is ticked. */
+export const isTick = (task: RoundTask) => !byRunbook(task) && !task.told
 
 /** The ticks of a round: kept on this device until it is finished, so that a reload loses none. */
 export function useRound(data: Ref<Schemas['DayRound'] | undefined>) {
