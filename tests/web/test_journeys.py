@@ -330,14 +330,18 @@ class Harbour(WebTest):
     def test_the_next_round_is_done_from_here(self) -> None:
         self.open("/", "Harbour")
         round_ = self.page.get_by_role("region", name="Today’s round")
-        first = round_.get_by_role("listitem").first
+        items = round_.get_by_role("listitem").filter(has=self.page.get_by_role("button", name="Done"))
+        first = items.first
         told = first.inner_text()
         name = told.splitlines()[1]
         first.get_by_role("button", name="Done").click()
         self.sees(self.page.get_by_text(f"{name}: done"))
         self.button("Undo").click()
         self.sees(round_.get_by_text(name))
-        self.assertEqual(round_.get_by_role("listitem").first.inner_text(), told)
+        self.assertEqual(items.first.inner_text(), told)
+        # What has to say something opens its programme.
+        round_.get_by_role("button", name="Open it").first.click()
+        self.sees(self.page.get_by_role("heading", name="Brown strands", level=1))
 
 
 class GoingWrong(WebTest):

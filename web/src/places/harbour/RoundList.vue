@@ -38,6 +38,10 @@ const round = computed(() => {
           @click="care.start(task.step_id)"
           >Start at the tank</v-btn
         >
+        <v-btn v-else-if="task.programme" size="small" @click="care.programme(lane.system_id, task.programme)"
+          >Open it</v-btn
+        >
+        <v-btn v-else-if="task.told" size="small" @click="care.go('rota')">Say what was found</v-btn>
         <v-btn v-else size="small" @click="care.done(lane.system_id, task)">Done</v-btn>
         <button class="plain-link" type="button" @click="care.askSkip(lane.system_id, task)">skip</button>
       </li>
