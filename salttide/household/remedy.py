@@ -8,6 +8,7 @@ from collections.abc import Collection, Sequence
 from dataclasses import replace
 
 from salttide.core.basics.errors import ConflictError, NotFoundError
+from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.phrasing import capital, span_words
 from salttide.core.ledger.plan import DailyDose
@@ -16,7 +17,8 @@ from salttide.core.planning.change_order import TankWork, at_the_tank
 from salttide.core.planning.plumbing import Drain
 from salttide.core.planning.pump_setting import adjusted_settings
 from salttide.core.planning.work_order import DOSE, ChangeWorkOrder, PlannedWork
-from salttide.core.remedy.case import CaseTurn, FollowedCase, TurnKind, chosen_from
+from salttide.core.programme.wants import NEAR_H, ProgrammeFacts
+from salttide.core.remedy.case import CLOSING, CaseTurn, FollowedCase, TurnKind, chosen_from
 from salttide.core.remedy.cause import Cause
 from salttide.core.remedy.remedy import Remedy
 from salttide.core.system.system import System
@@ -117,10 +119,20 @@ def turn(
     handed = kind == TurnKind.HANDED
     if found.closed is not None or (not handed and (kind == TurnKind.RESUMED) != found.paused):
         raise ConflictError(phrase("remedy.it_stands_otherwise"))
+    left = _lamps_left(household, system, case_id) if kind in CLOSING else ""
     remedy_store.turn_case(connection, case_id, CaseTurn(household.now, kind, because.strip()), by)
     if handed and because.strip():
         return phrase("remedy.handed_to", plan=capital(found.purpose), name=because.strip())
-    return phrase(f"remedy.turn.{kind}", title=found.chosen.title)
+    return phrase(f"remedy.turn.{kind}", title=found.chosen.title) + left
+
+
+def _lamps_left(household: Household, system: System, case_id: int) -> str:
+    """That the lamps still burn for less than before a programme that ends; empty where they do not."""
+    facts = next((one.facts for one in household.programmes(system) if one.case.id == case_id), ProgrammeFacts())
+    before, now = facts.light_before, facts.light
+    if before is None or now is None or now.hours > before.hours - NEAR_H:
+        return ""
+    return phrase("programme.lamps_left", now=show_number(now.hours, 1), before=show_number(before.hours, 1))
 
 
 def follow_correction(

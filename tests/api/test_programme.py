@@ -245,6 +245,13 @@ class Lamps(Programmes):
 
 
 class Ended(Programmes):
+    def test_ended_early_it_says_that_the_lamps_are_still_short(self) -> None:
+        number = self.sheet()["case_id"]
+        self.post(f"/systems/{SKIFF}/programmes/{FILM}/phase", {"phase": "light"})
+        self.done(SKIFF, self.first(SKIFF, "light_hours"))
+        said = self.post(f"/systems/{SKIFF}/cases/{number}/turns", {"kind": "ended"})["words"]
+        self.assertTrue(said.endswith("The lamps burn 9.0 h a day, 9.5 h before it: set them back under Set-up"), said)
+
     def test_what_stays_is_the_keepers_own_choice(self) -> None:
         sheet = self.sheet()
         self.assertFalse(sheet["lasting_kept"])
