@@ -21,6 +21,7 @@ from urllib.parse import urlparse
 
 from salttide.core.ledger.entries import Change
 from salttide.core.ledger.plan import Plan, daily_as_recorded
+from salttide.core.programme.file import programmes
 from salttide.core.science.parameters import FACTS
 from salttide.demo.household import NOW
 from salttide.files.importing import kept_map, run
@@ -34,6 +35,7 @@ from tests.dosing_trial import kept as kept_by_dosing
 from tests.finder_trial import trial as found_plans
 from tests.mutate import mutate
 from tests.page_costs import AGAIN_BAR, PAGES, SAME_BAR, costs
+from tests.programme_trial import KINDS, followed, the_usual_way
 from tests.remedy_trial import run as remedy_run
 from tests.rota_trial import trial
 from tests.scale import grown, opened
@@ -501,6 +503,20 @@ def line(name: str, measured: str, ratio: float, bar: float) -> bool:
     return met
 
 
+def programme_lines(tanks: int = 60) -> list[bool]:
+    """Tanks overgrown by each kind: nearly clear in the stated weeks by its programme, and the usual way."""
+    found = []
+    for key in KINDS:
+        weeks = programmes()[key].weeks
+        mine = [followed(key, seed, weeks * 7) for seed in range(tanks)]
+        usual = sum(the_usual_way(key, seed, weeks * 7).under(weeks) for seed in range(tanks))
+        clear = sum(one.under(weeks) for one in mine)
+        said = f"{clear} of {tanks} in {weeks} weeks, {usual} the usual way"
+        found.append(line(f"{key}: left over", said, 1 - clear / tanks, 0.2))
+        found.append(line(f"{key}: at the floor", "acts of export", sum(one.stripped for one in mine), 0))
+    return found
+
+
 def remedy_lines(server: Server, tanks: int = 12) -> list[bool]:
     """Half a year of twelve tanks by the first remedy against the usual way, and what all remedies cost to ask for."""
     with ProcessPoolExecutor() as pool:
@@ -588,6 +604,7 @@ def main() -> int:
             results.append(line(f"{name} during an import", measured, seconds / idle, MEANWHILE_BAR))
         results += page_lines(server)
         results += remedy_lines(server)
+        results += programme_lines()
         results.append(found_plan_line())
         empty, preview = preview_ratio(server)
         measured = f"p95 {preview * 1000:.2f} ms against {empty * 1000:.2f} ms"

@@ -83,7 +83,7 @@ ACTS: Mapping[str, Callable[[Surface], None]] = {
     "add_grazers": lambda tank: setattr(tank, "grazers", 0.03),
     "live_bacteria": _crowd,
     "run_steriliser": lambda tank: setattr(tank, "steriliser", True),
-    "macroalgae": lambda tank: tank.export(0.08),
+    "macroalgae": lambda tank: tank.take_out(0.08),
     "media_phosphate": lambda tank: setattr(tank, "phosphate", tank.phosphate * 0.85),
     "dark_days": lambda tank: setattr(tank, "dark_days", 3),
 }
@@ -164,7 +164,7 @@ class Keeper:
         self.changed = today
         if self.chance.random() < self.forgets:
             return
-        self.tank.change(routine.fraction)
+        self.tank.take_out(routine.fraction)
         self.fought.stripped += bool(
             floors(SYSTEM, self.tested) and routine.fraction > SYSTEM.methods.change_fraction + 1e-9
         )
@@ -196,11 +196,11 @@ def the_usual_way(key: str, seed: int, days: int = DAYS) -> Fought:
     """The same tank: half the water changed, a week of darkness, and then as before."""
     chance = Random(f"{key} {seed}")
     tank, fought = drawn(KINDS[key], chance), Fought()
-    tank.change(0.5)
+    tank.take_out(0.5)
     tank.dark_days = 7
     for number in range(days):
         if number and number % SYSTEM.methods.change_every_days == 0:
-            tank.change(SYSTEM.methods.change_fraction)
+            tank.take_out(SYSTEM.methods.change_fraction)
         tank.live()
         fought.cover.append(tank.cover)
     return fought

@@ -64,7 +64,7 @@ class Model(unittest.TestCase):
         tank = Surface(GrowthKind.HAIR, 0.3, 5.0, 0.05, fed=0.0, exports=0.0)
         tank.live()
         self.assertLess(tank.nitrate, 5.0)
-        tank.change(0.5)
+        tank.take_out(0.5)
         self.assertLess(tank.nitrate, 2.5)
 
 

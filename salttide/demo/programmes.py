@@ -10,8 +10,9 @@ from pathlib import Path
 from zoneinfo import ZoneInfo
 
 from salttide.core.ledger.entries import Care
+from salttide.core.ledger.sightings import COVER
 from salttide.core.programme.course import Coverage
-from salttide.core.programme.file import COVER, programmes
+from salttide.core.programme.file import programmes
 from salttide.core.remedy.case import PROGRAMME, Chosen
 from salttide.core.remedy.remedy import RemedyKind
 from salttide.core.upkeep.task import tasks

@@ -120,13 +120,8 @@ class Surface:
         if drained:
             self.muck *= 0.75
 
-    def change(self, share: float) -> None:
-        """Change a share (0..1) of the water for clean."""
-        self.nitrate *= 1 - share
-        self.phosphate *= 1 - share
-
-    def export(self, share: float) -> None:
-        """Take a share (0..1) of the nutrients out by harvest or media."""
+    def take_out(self, share: float) -> None:
+        """Take a share (0..1) of the nutrients out: by a change for clean water, a harvest or media."""
         self.nitrate *= 1 - share
         self.phosphate *= 1 - share
 

@@ -11,8 +11,9 @@ from salttide.core.basics.errors import ConflictError, NotFoundError
 from salttide.core.basics.phrases import phrase
 from salttide.core.basics.refused import refused
 from salttide.core.ledger.entries import Care
+from salttide.core.ledger.sightings import COVER
 from salttide.core.programme.course import Coverage
-from salttide.core.programme.file import COVER, Programme, programmes
+from salttide.core.programme.file import Programme, programmes
 from salttide.core.programme.underway import Underway
 from salttide.core.programme.wants import not_for
 from salttide.core.remedy.case import PROGRAMME, CaseTurn, Chosen, TurnKind

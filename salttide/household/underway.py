@@ -7,8 +7,8 @@ from dataclasses import replace
 from datetime import date, datetime, tzinfo
 
 from salttide.core.ledger.entries import Care, Ledger
+from salttide.core.ledger.sightings import COVER
 from salttide.core.programme.course import Coverage, ProgrammeRecord, Review, course_of
-from salttide.core.programme.file import COVER
 from salttide.core.programme.underway import Underway, programme_of
 from salttide.core.programme.wants import NUTRIENTS, ProgrammeFacts, counted_tasks
 from salttide.core.remedy.case import Case, TurnKind

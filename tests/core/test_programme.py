@@ -254,6 +254,13 @@ class Bent(unittest.TestCase):
         self.assertEqual(first, [on(day) for day in (7, 14, 21, 28, 35)])
         self.assertIn("aim before you add", next(item.why for item in found if item.task == "aim_flow"))
 
+    def test_a_single_time_that_was_skipped_is_asked_for_a_week_later(self):
+        asked = wants_of(course(FILM, done={"dead_spots": [], "aim_flow": []}), SKIFF, ProgrammeFacts(), on(0))
+        rules = [rule for rule in bent(self.rules, SKIFF, [asked]) if rule.kind.key == "aim_flow"]
+        skipped = Care(datetime(2026, 9, 3, 18, tzinfo=ZONE), "aim_flow", 0, True, "away")
+        found = occurrences(Book(rules, [skipped]), on(2), on(40), ZONE)
+        self.assertEqual([item.day for item in found], [on(9)])
+
     def test_what_a_programme_answers_stirs_nothing_else(self):
         look = VisualCheck(datetime(2026, 9, 1, 12, tzinfo=ZONE), (sign("red_film", "much", "sand"), sign("creep")))
         now = datetime(2026, 9, 2, 12, tzinfo=ZONE)

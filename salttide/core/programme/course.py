@@ -136,6 +136,7 @@ class ProgrammeCourse:
 
 
 EASE_STEP = LightCut(0.0, 0.5, 4)
+"""How the hours of light are given back (judgement)."""
 
 
 def cut_of(stage: Stage, today: date) -> float:
@@ -205,7 +206,7 @@ def _found(course: ProgrammeCourse, record: ProgrammeRecord, day: date) -> Progr
 
 def _reviewed(course: ProgrammeCourse, review: Review) -> ProgrammeCourse:
     """What a review changes."""
-    before, stage = course.coverage, course.stage
+    stage = course.stage
     clean = course.clean + 1 if review.coverage == Coverage.NONE else 0
     course = replace(
         course, record=replace(course.record, reviews=(*course.record.reviews, review)), clean=clean, over=False
@@ -216,7 +217,7 @@ def _reviewed(course: ProgrammeCourse, review: Review) -> ProgrammeCourse:
         return _entered(course, following, review.day, Turn.CLEAN)
     if kind in (PhaseKind.EASE, PhaseKind.WATCH):
         return _eased(course, review)
-    return replace(course, stuck=_stuck(course, before))
+    return replace(course, stuck=_stuck(course))
 
 
 def _eased(course: ProgrammeCourse, review: Review) -> ProgrammeCourse:
@@ -236,7 +237,7 @@ def _twice(course: ProgrammeCourse) -> bool:
     return len(last) == 2 and all(one.coverage != Coverage.NONE for one in last)
 
 
-def _stuck(course: ProgrammeCourse, before: Coverage) -> bool:
+def _stuck(course: ProgrammeCourse) -> bool:
     """Whether the last two reviews of this phase show no less than what was there before them."""
     mine = [one for one in course.record.reviews if one.day >= course.stage.since]
     if len(mine) < STUCK_LOOKS or course.coverage == Coverage.NONE:

@@ -9,6 +9,7 @@ from functools import cache
 from typing import Any
 
 from ..basics.errors import DataError
+from ..ledger.sightings import COVER
 from ..system.catalogue import cautions, data_folder, reading_data, rule_kinds, signs
 from ..trouble.table import troubles
 from ..upkeep.task import tasks
@@ -128,10 +129,6 @@ class Programme:
     def stronger(self) -> list[Phase]:
         """The stronger phases, the mildest first."""
         return [one for one in self.phases if one.kind == PhaseKind.STRONGER]
-
-
-COVER = "cover_"
-"""Prefix of what a review finds: how much of a sign there is."""
 
 
 @cache

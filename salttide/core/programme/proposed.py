@@ -6,17 +6,18 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from ..judgement.situation import Situation
+from ..ledger.sightings import COVERED
 from ..remedy.cause import PLAIN, Cause, headed
 from ..remedy.remedy import Remedy, RemedyKind
 from ..system.finding import Advice
-from ..system.inspection import Amount, Sign
+from ..system.inspection import Sign
 from .course import Coverage
 from .file import Programme, programmes
 from .underway import Underway
 
 PREFIX = "programme-"
 """What the key of a programme begins with among the remedies."""
-_COVERAGE = {Amount.TRACE: Coverage.LITTLE, Amount.PATCHES: Coverage.PATCHES, Amount.MUCH: Coverage.MUCH}
+_COVERAGE = {amount: Coverage(how) for how, amount in COVERED.items()}
 
 
 def coverage_seen(sign: Sign) -> Coverage:

@@ -17,7 +17,7 @@ from ..system.system import Routine, System
 from ..upkeep.due import ONCE_DAYS, Rule
 from ..upkeep.rota import WATER_CHANGE
 from ..upkeep.task import tasks
-from .course import REVIEW_DAYS, ProgrammeCourse, Stage
+from .course import EASE_STEP, REVIEW_DAYS, ProgrammeCourse, Stage
 from .file import Ask, ChangePace, Phase, PhaseKind, Programme
 
 WEEK_CEILING = 0.30
@@ -206,7 +206,7 @@ def _light_due(course: ProgrammeCourse, facts: ProgrammeFacts, today: date) -> L
 
 def _light_since(stage: Stage, today: date) -> date:
     """The day from which the present step of the lamps is due."""
-    every = stage.phase.light.step_days if stage.phase.light else 4
+    every = (stage.phase.light or EASE_STEP).step_days
     return stage.since + timedelta(days=(today - stage.since).days // every * every)
 
 
@@ -226,7 +226,7 @@ def _floor_words(programme: Programme, phase: Phase, system: System, low: Sequen
     pace = change_of(programme, phase)
     if pace and pace.times > 1:
         rests.append("larger water changes")
-    held = f" {listed(rests)} rest until then." if rests else ""
+    held = f" Until then these rest: {listed(rests)}." if rests else ""
     if phase.kind == PhaseKind.FIND:
         return [
             f"{names} {verb} at the floor: nothing more is taken out, and it is raised once it is known what grows."

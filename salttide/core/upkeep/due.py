@@ -54,6 +54,8 @@ def minutes_of(rules: Sequence[Rule], task: str) -> float:
     return next((rule.minutes for rule in rules if rule.kind.key == task), tasks()[task].minutes)
 
 
+SKIPPED_DAYS = 7
+"""A task that is asked for a single time and was skipped is asked for again after so many days (judgement)."""
 ONCE_DAYS = 3650
 """The interval of a task that is asked for once and does not come round again."""
 
@@ -72,9 +74,10 @@ class Due:
 
 def first_due(rule: Rule, done: Done, going_on: GoingOn, today: date) -> Due:
     """When a task is due next: the earliest by anything its kind counts. `done` holds all tasks of the system."""
-    if rule.once is not None:
-        return Due(rule.once, *_asked_once(rule, going_on))
     own = done.get(rule.kind.key, ())
+    if rule.once is not None:
+        put_off = [later(day, SKIPPED_DAYS) for day, care in own if care.skipped and day >= rule.once]
+        return Due(max([rule.once, *put_off]), *_asked_once(rule, going_on))
     every, why_every = _rate(rule, going_on)
     last, since = _counted_from(rule, own)
     if last is None:
