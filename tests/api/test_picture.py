@@ -19,7 +19,7 @@ class Pictures(ApiTest):
     def test_kept_with_its_date_shown_and_taken_back(self):
         made = self.kept(subject="torch ledge", day="2026-10-02", note="before the new lamp")
         shown = self.get(f"/systems/{SKIFF}/pictures")
-        self.assertEqual(shown["subjects"], ["red film, same place", "torch ledge"])
+        self.assertEqual(shown["subjects"], ["cyanobacteria (red film), same place", "torch ledge"])
         (one,) = [each for each in shown["pictures"] if each["subject"] == "torch ledge"]
         self.assertEqual((one["day"], one["note"], one["width"]), ("2 Oct 2026", "before the new lamp", 900))
         for url, most in ((one["url"], 900), (one["thumb"], 320)):
@@ -28,7 +28,7 @@ class Pictures(ApiTest):
             self.assertEqual(answer.headers["x-content-type-options"], "nosniff")
             self.assertLess(len(answer.content), most * 400)
         self.post(f"/record/{made['command']}/undo", None)
-        self.assertEqual(self.get(f"/systems/{SKIFF}/pictures")["subjects"], ["red film, same place"])
+        self.assertEqual(self.get(f"/systems/{SKIFF}/pictures")["subjects"], ["cyanobacteria (red film), same place"])
 
     def test_sent_again_under_its_key_it_is_kept_once(self):
         before = len(self.get(f"/systems/{SKIFF}/pictures")["pictures"])

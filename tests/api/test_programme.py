@@ -127,7 +127,7 @@ class Reviewed(Programmes):
         from tests.api.test_picture import picture
 
         answer = self.api.post(
-            f"/api/systems/{SKIFF}/pictures?subject=red film, same place", content=picture(),
+            f"/api/systems/{SKIFF}/pictures?subject=cyanobacteria (red film), same place", content=picture(),
             headers={"Idempotency-Key": "programme-picture", "Content-Type": "image/png"},
         )  # fmt: skip
         kept = answer.json()["picture"]["id"]
@@ -175,9 +175,9 @@ class Held(Programmes):
     def test_strands_hold_the_change_back_everywhere(self) -> None:
         self.assertNotIn("water_change", {one["task"] for one in self.tasks(EELGRASS, 42)})
         request = self.get(f"/systems/{EELGRASS}/change")
-        self.assertIn("held back against brown strands", " ".join(request["held"]))
+        self.assertIn("held back against likely dinoflagellates (brown strands)", " ".join(request["held"]))
         (strands,) = self.get(f"/systems/{EELGRASS}/judgement")["findings"]
-        self.assertIn("The programme against brown strands sees to it", strands["advice"])
+        self.assertIn("The programme against likely dinoflagellates (brown strands) sees to it", strands["advice"])
         for kind in ("paused", "ended"):
             done = self.post(f"/systems/{EELGRASS}/cases/{self.sheet(EELGRASS, SAND)['case_id']}/turns", {"kind": kind})
             self.assertIn("water_change", {one["task"] for one in self.tasks(EELGRASS, 42)})
@@ -195,7 +195,7 @@ class Held(Programmes):
         self.post(f"/systems/{SKIFF}/programmes/{HAIR}/phase", {"phase": "pull"})
         self.assertEqual(self.get(f"/systems/{SKIFF}/changed")["litres"], "8.9")
         said = self.phase(self.sheet(SKIFF, HAIR))["departs"]
-        self.assertIn("Light and water changes follow the programme against red film", " ".join(said))
+        self.assertIn("Light and water changes follow the programme against cyanobacteria (red film)", " ".join(said))
 
 
 class TaskList(Programmes):

@@ -207,7 +207,7 @@ class Wants(unittest.TestCase):
         self.assertEqual(asked.food, ("clownfish: never under 2 portions a day",))
 
     def test_several_at_once_follow_the_first(self):
-        second = ProgrammeFacts(first="the programme against red film")
+        second = ProgrammeFacts(first="the programme against cyanobacteria (red film)")
         asked = wants_of(course(HAIR), BEACON, second, on(2))
         self.assertIsNone(asked.routine)
         self.assertIn("pull_algae", [one.ask.task for one in asked.asked])
@@ -338,7 +338,7 @@ class OneCause(unittest.TestCase):
         self.assertEqual(
             [one.key for one in film.remedies][:2], ["programme-cyanobacteria", "programme-cyanobacteria_bacteria"]
         )
-        self.assertIn("Start the programme against red film", film.finding.advice)
+        self.assertIn("Start the programme against cyanobacteria (red film)", film.finding.advice)
 
     def test_strands_are_never_offered_a_programme_against_algae(self):
         _, found = self.causes(STRANDS)
@@ -350,7 +350,7 @@ class OneCause(unittest.TestCase):
         _, found = self.causes(RED, [Underway(case(), course(FILM))])
         (film,) = [one for one in found if one.finding.rule == "red_film"]
         self.assertEqual([one.key for one in film.remedies], [PLAIN])
-        self.assertIn("The programme against red film sees to it: lift it out.", film.finding.advice)
+        self.assertIn("The programme against cyanobacteria (red film) sees to it: lift it out.", film.finding.advice)
 
     def test_the_floor_is_raised_once_it_is_known_what_grows(self):
         """Brown strands at the floor: nothing is dosed before somebody knows what they are, then slowly upwards."""
@@ -378,7 +378,7 @@ class OneCause(unittest.TestCase):
         self.assertTrue(changes(s))
         for way in changes(held):
             self.assertEqual((way.fits, way.work), (False, ()))
-            self.assertIn("held back against brown strands", way.why)
+            self.assertIn("held back against likely dinoflagellates (brown strands)", way.why)
 
 
 class Numbers(unittest.TestCase):

@@ -341,7 +341,7 @@ class Harbour(WebTest):
         self.assertEqual(items.first.inner_text(), told)
         # What has to say something opens its programme.
         round_.get_by_role("button", name="Open it").first.click()
-        self.sees(self.page.get_by_role("heading", name="Brown strands", level=1))
+        self.sees(self.page.get_by_role("heading", name="Likely dinoflagellates (brown strands)", level=1))
 
 
 class GoingWrong(WebTest):

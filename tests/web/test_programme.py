@@ -21,14 +21,14 @@ def picture() -> dict[str, object]:
 
 class Programme(WebTest):
     def test_a_look_with_its_picture_joins_the_strip_and_is_taken_back(self) -> None:
-        self.open(FILM, "Red film")
+        self.open(FILM, "Cyanobacteria (red film)")
         self.assert_accessible()
         looks = self.page.get_by_role("region", name="Week by week").get_by_role("listitem")
         expect(looks).to_have_count(3)
         expect(self.button("Record this look")).to_be_disabled()
         self.page.get_by_role("radio", name=re.compile("a little")).click()
         self.page.get_by_label("choose a picture").set_input_files(picture())
-        self.sees(self.page.get_by_alt_text(re.compile("red film, same place")))
+        self.sees(self.page.get_by_alt_text(re.compile("same place")))
         self.button("Record this look").click()
         expect(looks).to_have_count(4)
         expect(looks.last).to_contain_text("a little")
@@ -59,15 +59,15 @@ class Programme(WebTest):
         if card.count():
             card.get_by_role("button", name="Open it").click()
         else:
-            self.page.get_by_role("link", name=re.compile("Programme against red film")).click()
-        self.sees(self.page.get_by_role("heading", name="Red film", level=1))
+            self.page.get_by_role("link", name=re.compile("Programme against cyanobacteria")).click()
+        self.sees(self.page.get_by_role("heading", name="Cyanobacteria (red film)", level=1))
         self.page.get_by_text("4. Shorter light").click()
         self.page.locator("details[open]").get_by_role("button", name="go to this phase").last.click()
         expect(self.page.get_by_role("region", name="How it stands")).to_contain_text("Shorter light, week 1")
 
     def test_on_a_phone_everything_fits(self) -> None:
         self.page.set_viewport_size(PHONE)
-        self.open(FILM, "Red film")
+        self.open(FILM, "Cyanobacteria (red film)")
         wide = self.page.evaluate("document.documentElement.scrollWidth")
         self.assertLessEqual(wide, PHONE["width"])
         for one in self.page.get_by_role("radio").all():
