@@ -32,6 +32,7 @@ from salttide.store.database import Database
 from tests.backtest import asked, everyday, figures, noticed
 from tests.calm_trial import left_alone, random_acts
 from tests.dosing_trial import kept as kept_by_dosing
+from tests.failure_trial import trial as played_failures
 from tests.finder_trial import trial as found_plans
 from tests.mutate import mutate
 from tests.page_costs import AGAIN_BAR, PAGES, SAME_BAR, costs
@@ -517,6 +518,13 @@ def programme_lines(tanks: int = 60) -> list[bool]:
     return found
 
 
+def failure_lines() -> list[bool]:
+    """Failures of forty tanks, played in water and heat: how many sizes were told wrong by more than 15 %."""
+    pairs = played_failures()
+    wrong = sum(not one.near for one in pairs)
+    return [line("failures: told wrong", f"{wrong} of {len(pairs)} sizes", wrong / len(pairs), 0.02)]
+
+
 def remedy_lines(server: Server, tanks: int = 12) -> list[bool]:
     """Half a year of twelve tanks by the first remedy against the usual way, and what all remedies cost to ask for."""
     with ProcessPoolExecutor() as pool:
@@ -605,6 +613,7 @@ def main() -> int:
         results += page_lines(server)
         results += remedy_lines(server)
         results += programme_lines()
+        results += failure_lines()
         results.append(found_plan_line())
         empty, preview = preview_ratio(server)
         measured = f"p95 {preview * 1000:.2f} ms against {empty * 1000:.2f} ms"

@@ -89,6 +89,7 @@ PACKAGES = (
     "judgement",
     "trouble",
     "planning",
+    "failure",
     "remedy",
     "programme",
     "runbook",

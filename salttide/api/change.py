@@ -1,6 +1,7 @@
 """Change: a water change by its purpose, planned while typing, compared with another routine, and put on the rota."""
 
 import sqlite3
+from dataclasses import replace
 from datetime import date
 from typing import Any
 
@@ -29,7 +30,7 @@ from salttide.core.planning.change_options import (
 )
 from salttide.core.planning.change_order import TankWork, work_of_plan
 from salttide.core.planning.change_request import ChangeRequest, Purpose
-from salttide.core.planning.plumbing import Drain, Plumbing, check_service, tank_side
+from salttide.core.planning.plumbing import check_levels
 from salttide.core.planning.work_order import VisualCheckOrder
 from salttide.core.science.additives import COMPOUNDS, AlkalinitySource
 from salttide.core.science.parameters import Parameter
@@ -39,7 +40,7 @@ from salttide.core.upkeep.rota import WATER_CHANGE
 from salttide.household.remedy import replace_plans
 from salttide.store import batch as batch_store
 from salttide.store import change as change_store
-from salttide.store import system as system_store
+from salttide.store import installation as installation_store
 
 from .change_answer import PlanAnswer, plan_answer
 from .change_request import ChangeRequestBody, at_body_field, cycle_of, drain_of, read_request
@@ -154,7 +155,7 @@ def options(system_id: Id, ctx: In) -> Offer:
         batches=_usable(ctx),
         systems=[Choice(key=str(one.id), name=one.name) for one in others],
         has_sump=system.geometry.has_sump,
-        service=ServiceBody(**vars(system_store.service(ctx.connection, system_id))),
+        service=_service(system),
         request=_wish(ctx, first) if first else None,
         missing=missing,
         held=held_words(system, view.present, ctx.keeper.units),
@@ -238,19 +239,22 @@ def _target(ctx: Context, parameter: Parameter, target: float | None) -> float |
 @router.put("/service")
 def save_service(system_id: Id, body: ServiceBody, ctx: In) -> ServiceBody:
     """Keep the hoses, pumps and levels of a system."""
-    service = check_service(Plumbing(**body.model_dump()))
     system = ctx.household.system(system_id)
-    tank_side(system, service, 1.0, Drain())
+    service = check_levels(system, replace(system.plumbing, **body.model_dump()))
     with ctx.write() as connection:
-        system_store.save_service(connection, system_id, service)
+        installation_store.save(connection, replace(system, plumbing=service))
     return body
+
+
+def _service(system: System) -> ServiceBody:
+    return ServiceBody(**{name: getattr(system.plumbing, name) for name in ServiceBody.model_fields})
 
 
 @router.post("/change/preview", response_model=PlanAnswer)
 def preview(system_id: Id, body: ChangeRequestBody, ctx: In) -> Response:
     """The plan for a request, without effect. Called at every keystroke: serialised once, not validated again."""
     system, view, _, plan = _plan(ctx, system_id, body)
-    service = system_store.service(ctx.connection, system_id)
+    service = system.plumbing
     answer = plan_answer(ctx, system, view, plan, service, drain_of(body), body.slow_days)
     return Response(answer.model_dump_json(), media_type="application/json")
 
@@ -259,7 +263,7 @@ def preview(system_id: Id, body: ChangeRequestBody, ctx: In) -> Response:
 def put_on_rota(system_id: Id, body: PlanBody, ctx: In, key: Key) -> Recorded:
     """Put every step of the plan on the rota."""
     system, _, request, plan = _plan(ctx, system_id, body)
-    tank = TankWork(system_store.service(ctx.connection, system_id), drain_of(body), body.siphon)
+    tank = TankWork(system.plumbing, drain_of(body), body.siphon)
     work = work_of_plan(system, request, plan, tank, ctx.household.rules(system), ctx.keeper.units)
 
     def act(connection: sqlite3.Connection) -> str:

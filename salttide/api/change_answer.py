@@ -18,11 +18,12 @@ from salttide.core.planning.change_words import (
     sump_warnings,
     switched_off,
 )
-from salttide.core.planning.plumbing import Drain, Plumbing, TankSide, tank_side
+from salttide.core.planning.plumbing import Drain, TankSide, tank_side
 from salttide.core.science.amount import decimals_of
 from salttide.core.science.parameters import Parameter, Span
 from salttide.core.science.units import UnitChoice, unit_of
 from salttide.core.system import catalogue
+from salttide.core.system.plumbing import Plumbing
 from salttide.core.system.system import System
 
 from .change_tank import Figure, slow_figures, tank_figures

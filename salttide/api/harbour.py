@@ -8,12 +8,14 @@ from salttide.core.basics.locale import ClockHours, DayOrder, FirstDay
 from salttide.core.basics.measures import KEPT_IN, litres_words, measure_of
 from salttide.core.basics.number_text import DecimalSign
 from salttide.core.basics.phrases import phrase
+from salttide.core.failure.board import board, worst_of
 from salttide.core.overview.next_up import together
 from salttide.core.overview.state import AHEAD_DAYS, SystemState
 from salttide.core.planning.hand_dose import DAILY_DOSE
 from salttide.core.science.parameters import spoken
 from salttide.core.upkeep.rota import Occurrence
 from salttide.core.upkeep.task import tasks
+from salttide.household.installation import installation_of
 
 from .broken import BrokenSystem, broken_shown
 from .context import In
@@ -60,6 +62,7 @@ class SystemGlance(Model):
     minutes_today: int
     next_title: str
     next_reason: str
+    can_fail: list[str]
     parameters: list[SystemParameter]
 
 
@@ -157,6 +160,7 @@ def _glance(ctx: In, view: SystemState) -> SystemGlance:
         minutes_today=round(sum(item.minutes for item in view.occurrences if item.day == today)),
         next_title=first.title if first else phrase("harbour.nothing_to_do"),
         next_reason=first.reason if first else "",
+        can_fail=_can_fail(ctx, view),
         parameters=[
             SystemParameter(
                 parameter=verdict.parameter,
@@ -168,6 +172,12 @@ def _glance(ctx: In, view: SystemState) -> SystemGlance:
             for verdict in view.verdicts
         ],
     )
+
+
+def _can_fail(ctx: In, view: SystemState) -> list[str]:
+    """The worst three that can fail and that nothing keeps away, by name."""
+    worst = worst_of(board(installation_of(ctx.household, view.system)))
+    return [*dict.fromkeys(one.kind.short for one in worst)]
 
 
 def _marks(view: SystemState, today: date) -> list[StaffMark]:

@@ -5,6 +5,8 @@ from __future__ import annotations
 from salttide.core.science.parameters import Parameter, Span
 from salttide.core.science.units import DKH_PER_MEQ_L
 from salttide.core.system.catalogue import presets
+from salttide.core.system.heating import Heating, Lid
+from salttide.core.system.plumbing import Plumbing
 from salttide.core.system.system import (
     GearPlace,
     Limits,
@@ -16,6 +18,7 @@ from salttide.core.system.system import (
     Stage,
     System,
 )
+from salttide.core.system.topoff import CutOff, Senses, TopOffSetup, TopOffStop
 from salttide.core.system.volume import Geometry
 
 IN_SUMP, OUTSIDE = Placed(GearPlace.SUMP), Placed(GearPlace.OUTSIDE)
@@ -38,6 +41,15 @@ BEACON = System(
         "skimmer": IN_SUMP, "top_off": IN_SUMP, "steriliser": OUTSIDE, "refugium": IN_SUMP, "sock": IN_SUMP,
         "purifier": OUTSIDE, "ph_probe": IN_SUMP,
     },
+    plumbing=Plumbing(
+        fall_cm=1.5, outlet_cm=6, break_cm=1.2, freeboard_cm=2.5, rim_cm=38, chamber_cm=24, pump_cm=9,
+        return_l_h=2900, sump_length_cm=72.5, sump_width_cm=40, sump_depth_cm=20, cup_l=1.5,
+    ),
+    top_off=TopOffSetup(
+        45, 120, limit_min=10,
+        stops=(TopOffStop(Senses.OPTICAL, CutOff.PUMP), TopOffStop(Senses.CLOCK, CutOff.PUMP)),
+    ),
+    heating=Heating(heaters_w=(150, 150), pumps_w=45, lamps_w=160, lamp_h=9, kwh_price=0.34),
 )  # fmt: skip
 EELGRASS = System(
     0, "Eelgrass", "seagrass and pipefish", Stage.RUNNING, PanelMaterial.ACRYLIC,
@@ -50,6 +62,9 @@ EELGRASS = System(
     Limits(),
     ("heater", "powerhead", "top_off"), 10, "2024-03-16", (Panel.FRONT, Panel.LEFT, Panel.RIGHT, Panel.BACK),
     placed={"heater": Placed(GearPlace.DISPLAY, 4), "powerhead": Placed(GearPlace.DISPLAY, 12), "top_off": OUTSIDE},
+    plumbing=Plumbing(freeboard_cm=3),
+    top_off=TopOffSetup(15, 60, stops=(TopOffStop(Senses.FLOAT, CutOff.PUMP),)),
+    heating=Heating(heaters_w=(150,), pumps_w=12, lamps_w=90, lamp_h=10, lid=Lid.HALF),
 )  # fmt: skip
 SKIFF = System(
     0, "Skiff", "one anemone and its clownfish", Stage.RUNNING, PanelMaterial.GLASS,
@@ -61,6 +76,8 @@ SKIFF = System(
     presets()["soft_corals"].bands, Limits(alkalinity_meq_l=0.5 / DKH_PER_MEQ_L),
     ("heater", "powerhead", "skimmer"), 10, "2025-01-11", (Panel.FRONT, Panel.LEFT, Panel.RIGHT),
     placed={"heater": Placed(GearPlace.DISPLAY, 5), "powerhead": Placed(GearPlace.DISPLAY, 14), "skimmer": OUTSIDE},
+    plumbing=Plumbing(freeboard_cm=2, cup_l=0.5),
+    heating=Heating(heaters_w=(100,), pumps_w=8, lamps_w=45, lamp_h=9),
 )  # fmt: skip
 SLIPWAY = System(
     0, "Slipway", "nothing yet: ammonia dosed", Stage.BREAKING_IN, PanelMaterial.GLASS,
@@ -71,5 +88,13 @@ SLIPWAY = System(
     placed={
         "heater": IN_SUMP, "powerhead": Placed(GearPlace.DISPLAY, 10), "return_pump": IN_SUMP, "top_off": IN_SUMP,
     },
+    plumbing=Plumbing(
+        fall_cm=2, outlet_cm=3, freeboard_cm=4, rim_cm=36, chamber_cm=22, pump_cm=10, return_l_h=2400,
+        sump_length_cm=68.75, sump_width_cm=40, sump_depth_cm=20, second_drain=True,
+    ),
+    top_off=TopOffSetup(
+        25, 90, stops=(TopOffStop(Senses.FLOAT, CutOff.PUMP), TopOffStop(Senses.OPTICAL, CutOff.SECOND_PLUG)),
+    ),
+    heating=Heating(heaters_w=(200, 200), cutoff=True, pumps_w=30, lamps_w=120, lamp_h=8),
 )  # fmt: skip
 SYSTEMS = (BEACON, EELGRASS, SKIFF, SLIPWAY)

@@ -22,7 +22,6 @@ from salttide.core.upkeep.task import tasks
 from salttide.store import batch as batch_store
 from salttide.store import remedy as remedy_store
 from salttide.store import runbook as run_store
-from salttide.store import system as system_store
 
 from .household import Household
 
@@ -70,7 +69,7 @@ def emergency_of(household: Household, system: System, key: str) -> tuple[Emerge
     state = next((one for one in emergencies(household, system) if one.book.key == key), None)
     if state is None:
         raise NotFoundError(phrase("emergency.there_is_no_such"), field="key")
-    service = system_store.service(household.stored.reading(), system.id)
+    service = system.plumbing
     water, units = household.waters(system).water, household.keeper.units
     job = tank_job(system, state.book, water, units, service, means=means_at_hand(household))
     return state, setting_of(state.book, job)

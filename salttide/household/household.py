@@ -12,6 +12,7 @@ from typing import TypeVar
 
 from salttide.core.basics.errors import DamagedError
 from salttide.core.estimate.rate import Rate
+from salttide.core.failure.installation import as_recorded
 from salttide.core.jot.answer import JotContext
 from salttide.core.jot.recording import RecordContext
 from salttide.core.ledger.entries import Ledger
@@ -113,6 +114,8 @@ class Household:
         return [self._for_now(one) for one in self.stored.systems]
 
     def _for_now(self, system: System) -> System:
+        """The system as it is now: with the changes that programmes ask for, and what its record shows of it."""
+        system = as_recorded(system, self.ledger(system), self.now)
         asked = [one.routine(system) for one in self.programmes(system) if one.live]
         routine = next((one for one in asked if one), None)
         return replace(system, for_now=routine) if routine else system

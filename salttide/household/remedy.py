@@ -25,7 +25,6 @@ from salttide.core.system.system import System
 from salttide.store import change as change_store
 from salttide.store import container as container_store
 from salttide.store import remedy as remedy_store
-from salttide.store import system as system_store
 
 from .dosing import as_given
 from .household import Household
@@ -54,7 +53,7 @@ def choose(
         remedy_store.prefer(connection, system.id, cause.finding.rule, chosen.kind, by)
     same = {one.case.plan for one in view.cases if one.case.key == key}
     _end_live(connection, view.cases, same, household, by)
-    change_store.add_work(connection, system.id, by, _at_this_tank(connection, system, chosen.work))
+    change_store.add_work(connection, system.id, by, _at_this_tank(system, chosen.work))
     if daily and chosen.daily is not None:
         give_daily(household, connection, system, view.basis.situation.plan.daily, chosen.daily, by)
     frozen = chosen_from(chosen, view.basis.situation)
@@ -62,9 +61,9 @@ def choose(
     return _words(chosen)
 
 
-def _at_this_tank(connection: sqlite3.Connection, system: System, work: Sequence[PlannedWork]) -> list[PlannedWork]:
+def _at_this_tank(system: System, work: Sequence[PlannedWork]) -> list[PlannedWork]:
     """The work with the hoses and pumps of this system."""
-    tank = TankWork(system_store.service(connection, system.id), Drain(), system.methods.siphons)
+    tank = TankWork(system.plumbing, Drain(), system.methods.siphons)
     return [
         replace(one, order=at_the_tank(system, tank, one.order)) if isinstance(one.order, ChangeWorkOrder) else one
         for one in work

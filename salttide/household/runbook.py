@@ -64,10 +64,10 @@ def start_runbook(household: Household, connection: sqlite3.Connection, system_i
     """Start one of a system's runbooks, for a task or by itself; the run's number."""
     if key not in runbook_keys() or runbook(key).subject != Subject.SYSTEM:
         raise refused("runbook.this_runbook_needs_planned_work", "runbook")
-    system = system_store.system(connection, system_id)
+    system = household.system(system_id)
     if task and (task not in tasks() or tasks()[task].runbook != key):
         raise refused("runbook.this_runbook_belongs_to_another", "task")
-    service, water = system_store.service(connection, system_id), household.waters(system).water
+    service, water = system.plumbing, household.waters(system).water
     means = means_at_hand(household)
     job = tank_job(system, runbook(key), water, household.keeper.units, service, task, means)
     return run_store.start(connection, key, job, household.now)

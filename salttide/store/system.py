@@ -6,13 +6,12 @@ import json
 import sqlite3
 from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from datetime import datetime
 from itertools import pairwise
 from typing import Any
 
 from salttide.core.basics.errors import ConflictError, NotFoundError
-from salttide.core.planning.plumbing import Plumbing
 from salttide.core.science.parameters import Parameter, Span
 from salttide.core.system.aim import OwnAim
 from salttide.core.system.system import (
@@ -29,7 +28,7 @@ from salttide.core.system.system import (
 )
 from salttide.core.system.volume import Geometry, SaltTest, Shape, Sump, displacement
 
-from . import livestock
+from . import installation, livestock
 from .by_system import BySystem
 from .database import dump, to_moment, to_text
 
@@ -109,6 +108,9 @@ def _system(row: Mapping[str, Any]) -> System:
         row["archived_at"] is not None,
         to_moment(row["entered_at"]) if row.get("entered_at") else None,
         _own_aims(row["bands"]),
+        heating=installation.heating(row.get("heating")),
+        top_off=installation.top_off(row.get("top_off")),
+        plumbing=installation.plumbing(row.get("service")),
     )
 
 
@@ -169,8 +171,9 @@ def add_system(connection: sqlite3.Connection, item: System, at: datetime) -> in
         )
     system_id = int(cursor.lastrowid or 0)
     _replace_parts(connection, system_id, item)
+    installation.save(connection, replace(item, id=system_id))
     connection.execute("INSERT INTO system_volume VALUES (?, '', ?)", (system_id, item.volume_l))
-    _keep_version(connection, system_id, at)
+    keep_version(connection, system_id, at)
     return system_id
 
 
@@ -190,7 +193,7 @@ def change_system(connection: sqlite3.Connection, item: System, at: datetime, al
     connection.execute("DELETE FROM gear WHERE system_id = ?", (item.id,))
     _replace_parts(connection, item.id, item)
     _keep_volume(connection, item, at, always)
-    _keep_version(connection, item.id, at)
+    keep_version(connection, item.id, at)
 
 
 def _keep_volume(connection: sqlite3.Connection, item: System, at: datetime, always: bool) -> None:
@@ -206,7 +209,8 @@ def _keep_volume(connection: sqlite3.Connection, item: System, at: datetime, alw
     )
 
 
-def _keep_version(connection: sqlite3.Connection, system_id: int, at: datetime) -> None:
+def keep_version(connection: sqlite3.Connection, system_id: int, at: datetime) -> None:
+    """Keep the set-up as it is now as a version."""
     row = connection.execute(f"{_SELECT} WHERE id = ?", (system_id,)).fetchone()
     setup = {**dict(row), **_parts(connection, system_id)}
     connection.execute(
@@ -234,7 +238,9 @@ def restore_setup(connection: sqlite3.Connection, command: str, at: datetime) ->
     since = "SELECT count(*) FROM system_version WHERE system_id = ? AND id > ?"
     if connection.execute(since, (row["system_id"], row["version"])).fetchone()[0] != 1:
         raise ConflictError("the set-up was edited since then: put it back there, by hand")
-    change_system(connection, _system(json.loads(row["setup"])), at)
+    setup = json.loads(row["setup"])
+    change_system(connection, _system(setup), at)
+    installation.restore(connection, row["system_id"], setup)
     if row["salt_id"] is not None:
         connection.execute("UPDATE keeper SET salt_id = ?", (row["salt_id"],))
     connection.execute("DELETE FROM setup_before WHERE command = ?", (command,))
@@ -298,16 +304,3 @@ def _replace_parts(connection: sqlite3.Connection, system_id: int, item: System)
 def _aim(item: System, parameter: Parameter) -> tuple[float | None, str]:
     own = item.own_aims.get(parameter)
     return (own.level, own.reason) if own and item.bands[parameter].holds(own.level) else (None, "")
-
-
-def service(connection: sqlite3.Connection, system_id: int) -> Plumbing:
-    """The hoses, pumps and levels of a system; the usual ones where none were kept. Raises NotFoundError."""
-    row = connection.execute("SELECT service FROM system WHERE id = ?", (system_id,)).fetchone()
-    if row is None:
-        raise NotFoundError(f"there is no system {system_id}")
-    return Plumbing(**json.loads(row["service"]))
-
-
-def save_service(connection: sqlite3.Connection, system_id: int, item: Plumbing) -> None:
-    """Store them."""
-    connection.execute("UPDATE system SET service = ? WHERE id = ?", (dump(asdict(item)), system_id))

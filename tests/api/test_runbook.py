@@ -343,13 +343,14 @@ class OnASystem(RunTest):
         self.assertFalse([t for t in self.get("/rota")["lanes"][0]["tasks"] if t["task"] == "look"])
 
     def test_a_drill_tells_this_systems_own_litres_once_they_are_measured(self) -> None:
-        run = self.post("/runs", {"system_id": BEACON, "runbook": "flood_drill"})
-        self.assertIn("never measured", run["open"][0]["text"])
-        self.post(f"/runs/{run['id']}/abandon", {"reason": "measure first"})
         service = {
             "bore_mm": 16, "hose_m": 3, "head_cm": 80, "pump_l_h": 0, "heater_w": 0, "fall_cm": 1.5, "outlet_cm": 6,
             "rim_cm": None,
         }  # fmt: skip
+        self.send(f"/systems/{BEACON}/service", {**service, "fall_cm": None, "outlet_cm": None}, method="PUT")
+        run = self.post("/runs", {"system_id": BEACON, "runbook": "flood_drill"})
+        self.assertIn("never measured", run["open"][0]["text"])
+        self.post(f"/runs/{run['id']}/abandon", {"reason": "measure first"})
         self.send(f"/systems/{BEACON}/service", service, method="PUT")
         run = self.post("/runs", {"system_id": BEACON, "runbook": "flood_drill"})
         # 117.6 x 57.6 cm falling by 1.5 cm: 10.16 L.

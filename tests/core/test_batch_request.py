@@ -16,9 +16,10 @@ from salttide.core.planning.batch_request import (
 )
 from salttide.core.planning.change import plan_change
 from salttide.core.planning.change_order import TankWork, work_of_plan
-from salttide.core.planning.plumbing import Drain, Plumbing
+from salttide.core.planning.plumbing import Drain
 from salttide.core.planning.work_order import Water
 from salttide.core.science.parameters import Parameter, Span
+from salttide.core.system.plumbing import Plumbing
 from tests.core.cases import BEACON, EELGRASS, SKIFF, TODAY, WATER, dkh, reading, request
 
 S, T, A = Parameter.SALINITY, Parameter.TEMPERATURE, Parameter.ALKALINITY

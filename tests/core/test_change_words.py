@@ -15,8 +15,9 @@ from salttide.core.planning.change_words import (
     sump_warnings,
     switched_off,
 )
-from salttide.core.planning.plumbing import Drain, Plumbing, tank_side
+from salttide.core.planning.plumbing import Drain, tank_side
 from salttide.core.science.parameters import Parameter, Span
+from salttide.core.system.plumbing import Plumbing
 from salttide.core.system.system import GearPlace, Placed
 from salttide.core.system.volume import Sump as SumpBox
 from tests.core.cases import BEACON, TODAY, WATER, ZONE, reading, request

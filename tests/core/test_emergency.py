@@ -65,8 +65,10 @@ class ByHand(unittest.TestCase):
         self.check("ice", {T: 27.0}, "by 0.4 °C", "by 1.7 °C")
         # Ten times 4.18 x 24 / (V x 4.09 + 4.18) = 100.3 / 1370 and / 295.5.
         self.check("bottle", {T: 21.0}, "by about 0.7 °C", "by about 3.4 °C")
-        # 21.51 W/K x 7.5; (4 x 0.434 x 0.41 x 5.5 + 0.18836 x 20) = 7.68 W/K x 7.25.
-        self.check("watts", {}, "about 161 W to hold 25.5 °C", "about 56 W to hold 25.2 °C")
+        # At 18 °C: 14.74 W/K x 7.5 = 110.6; 2.672 L a day, 75.5 W at 25.5 over 21 °C, x (3261 - 1032) / (3261 - 1243):
+        # 83.4; less pumps and lamps, 45 + 160 x 0.4 x 9 / 24 = 69. Skiff: 5.80 x 7.2 = 41.8; 0.570 L, 16.1 W x (3204 -
+        # 1032) / (3204 - 1243) = 17.8; less 8 + 45 x 0.4 x 9 / 24 = 14.8.
+        self.check("watts", {}, "about 125 W to hold 25.5 °C", "about 45 W to hold 25.2 °C")
         self.check("heat_now", {T: 29.0}, "29.0 °C, 2.5 °C over the band", "29.0 °C, 2.5 °C over the band")
 
     def test_ammonia_is_thinned_out_to_where_it_is_safe(self):

@@ -17,7 +17,7 @@ from salttide.core.planning.container import Container, ContainerEvent, Containe
 from salttide.core.planning.correction import Aim, WaterNow, plan_correction
 from salttide.core.planning.dose_order import dose_order
 from salttide.core.planning.new_water import natural_water, stored_water, water_of_system
-from salttide.core.planning.plumbing import Drain, Plumbing
+from salttide.core.planning.plumbing import Drain
 from salttide.core.planning.pump_setting import (
     alkalinity_by_hour,
     meq_l_per_ml,
@@ -41,6 +41,7 @@ from salttide.core.planning.variant_choice import (
 from salttide.core.planning.work_order import DoseWorkOrder, VisualCheckOrder, Water
 from salttide.core.science.parameters import Parameter
 from salttide.core.science.units import DKH_PER_MEQ_L
+from salttide.core.system.plumbing import Plumbing
 from salttide.core.system.shelf import Additive
 from salttide.core.upkeep.task import tasks
 from tests.core.cases import BEACON, KITTIWAKE, NOW, TODAY, WATER, ledger, request

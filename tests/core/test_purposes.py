@@ -10,10 +10,11 @@ from dataclasses import dataclass, field, replace
 from salttide.core.basics.errors import DomainError, InputError, PlanError, RuleError
 from salttide.core.planning.change import largest_fraction, plan_change, summary_words
 from salttide.core.planning.change_request import Emergency, NewWater, Purpose
-from salttide.core.planning.plumbing import Drain, Plumbing, check_service, tank_side
+from salttide.core.planning.plumbing import Drain, tank_side
 from salttide.core.planning.work_order import Water
 from salttide.core.science.parameters import Parameter, Span
 from salttide.core.science.units import DKH_PER_MEQ_L
+from salttide.core.system.plumbing import Plumbing, check_service
 from salttide.core.system.system import Stage
 from salttide.core.system.volume import Geometry, SaltTest, Sump, display_chamber
 from tests.core.cases import BEACON, PLAINMARK, WATER, dkh, request

@@ -11,13 +11,14 @@ from pathlib import Path
 from salttide.core.basics.errors import ConflictError, DataError, NotFoundError
 from salttide.core.planning.batch import BatchEvent, BatchKind, Phase
 from salttide.core.planning.batch_plan import Portion, plan_batch
-from salttide.core.planning.plumbing import Plumbing
 from salttide.core.planning.work_order import DoseWorkOrder, PlannedWork, VisualCheckOrder, Water
 from salttide.core.runbook.file import runbook
 from salttide.core.runbook.outage import tank_job
 from salttide.core.science.parameters import Parameter
+from salttide.core.system.plumbing import Plumbing
 from salttide.store import batch as batch_store
 from salttide.store import change as change_store
+from salttide.store import installation as installation_store
 from salttide.store import ledger as ledger_store
 from salttide.store import runbook as run_store
 from salttide.store import shelf
@@ -58,7 +59,12 @@ class Frozen(StoreTest):
         )
         tank = tank_job(BEACON, runbook("rock_scrub"), {S: 35.0}, {A: "meq/L"})
         # Frozen work keeps the words of its day.
-        then = {"air": "nothing lives in it yet, but the bacteria want flow within a day"}
+        then = {
+            "air": "nothing lives in it yet, but the bacteria want flow within a day",
+            "back": "How much runs back was never measured: mark both levels today, and put the fall under Change, The "
+            "tank.",
+            "cool": "From 25.0 °C it takes about 10 h to 22.0 °C in a room of 18.0 °C, uncovered.",
+        }
         gear = {**tank.gear, "steriliser": "steriliser", "purifier": "purifier"}
         tank = replace(tank, gear=gear, slots={**tank.slots, **then})
         told = {
@@ -182,13 +188,14 @@ class Batches(StoreTest):
 
 class Beside(StoreTest):
     def test_hoses_are_kept_with_the_system_and_the_usual_ones_stand_before(self):
-        self.assertEqual(system_store.service(self.database.connection, self.system_id), Plumbing())
+        self.assertEqual(system_store.system(self.database.connection, self.system_id).plumbing, BEACON.plumbing)
         with self.database.write() as connection:
-            system_store.save_service(connection, self.system_id, Plumbing(pump_l_h=500.0, fall_cm=1.5))
-        kept = system_store.service(self.database.connection, self.system_id)
+            kept = system_store.system(connection, self.system_id)
+            installation_store.save(connection, replace(kept, plumbing=Plumbing(pump_l_h=500.0, fall_cm=1.5)))
+        kept = system_store.system(self.database.connection, self.system_id).plumbing
         self.assertEqual(kept, Plumbing(pump_l_h=500.0, fall_cm=1.5))
         with self.assertRaises(NotFoundError):
-            system_store.service(self.database.connection, 99)
+            system_store.system(self.database.connection, 99)
 
     def test_what_is_packed_is_kept_by_day(self):
         with self.database.write() as connection:
@@ -238,4 +245,4 @@ class FromBefore(StoreTest):
         self.assertEqual((run.step_id, run.batch_id), (1, 0))
         self.assertIn("written anew", run.abandoned_because)
         self.assertEqual([answer.step for answer in run_store.answers(database.connection, 1)], ["look", "batch"])
-        self.assertEqual(system_store.service(database.connection, 1), Plumbing())
+        self.assertEqual(system_store.system(database.connection, 1).plumbing, Plumbing())

@@ -34,9 +34,17 @@ def dosing(page: Any, url: str) -> None:
     page.get_by_text("Every day 12").wait_for()
 
 
-def day_and_night(page: Any, url: str) -> None:
-    page.goto(f"{url}/systems/1/dosing/day-night")
-    page.get_by_text("off a swing of").wait_for()
+def failures(page: Any, url: str) -> None:
+    """The board, with one failure's numbers open."""
+    page.goto(f"{url}/systems/1/failures")
+    page.get_by_role("button", name="The power fails").click()
+    page.get_by_role("button", name="8 hours").wait_for()
+
+
+def levels(page: Any, url: str) -> None:
+    page.goto(f"{url}/systems/1/installation")
+    page.get_by_role("slider", name="outlet").wait_for()
+    page.wait_for_load_state("networkidle")
 
 
 def programme(page: Any, url: str) -> None:
@@ -129,12 +137,6 @@ def setup(page: Any, url: str) -> None:
         page.get_by_role("button", name=part).click()
 
 
-def shelf(page: Any, url: str) -> None:
-    page.goto(f"{url}/shelf")
-    page.get_by_role("button", name="Additives").click()
-    page.get_by_text("10 mL in 100 L").first.wait_for()
-
-
 def runbook(page: Any, url: str) -> None:
     """Draining, with corals in the air and a heater that cools meanwhile."""
     page.goto(f"{url}/systems/1/change")
@@ -190,7 +192,7 @@ PICTURES = {
     "sheet": (sheet, WIDE, False),
     "plan": (plan, {"width": 1280, "height": 800}, True),
     "dosing": (dosing, {"width": 1280, "height": 960}, False),
-    "dosing-day": (day_and_night, WIDE, False),
+    "failures": (failures, {"width": 1280, "height": 960}, False),
     "programme": (programme, {"width": 1280, "height": 1000}, False),
     "what-if": (what_if, {"width": 1280, "height": 1500}, False),
     "bench": (bench, WIDE, False),
@@ -202,7 +204,7 @@ PICTURES = {
     "trouble": (trouble, {"width": 1280, "height": 960}, False),
     "handover-print": (handover, {"width": 1000, "height": 1400}, False),
     "log": (log, WIDE, False),
-    "shelf": (shelf, WIDE, False),
+    "levels": (levels, WIDE, False),
     "round-phone": (round_, PHONE, False),
     "runbook-phone": (runbook, PHONE, False),
 }

@@ -46,7 +46,7 @@ class Change(WebTest):
         self.sees(self.page.get_by_text("25 % of the old water is left"))
 
     def test_hoses_are_kept_and_the_tank_side_follows(self) -> None:
-        self.button("Hoses, pumps and levels").click()
+        self.button("Hoses and pumps").click()
         self.page.get_by_label("Filling pump").fill("much")
         self.button("Save").click()
         self.sees(self.page.get_by_text("“much” is not a number").or_(self.page.get_by_text("a number").first).first)

@@ -1,20 +1,23 @@
-"""Evaporation, estimated from the top-offs that replaced it."""
+"""Evaporation, estimated from the top-offs or the fillings of the reservoir that replaced it."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from itertools import pairwise
 from math import sqrt
 
 from ..ledger.entries import Ledger
+from ..system.endurance import USUAL_SHARE
+from ..system.observations import number_found
 
 WINDOW = timedelta(days=70)
+RESERVOIR, FILLED = "reservoir", "litres_added"
+"""The task that fills the reservoir, and what it finds."""
 MIN_TOP_OFFS = 4
 T_80 = {3: 1.638, 4: 1.533, 5: 1.476, 6: 1.440, 8: 1.397, 10: 1.372, 15: 1.341, 20: 1.325, 30: 1.310}
 """Student's t with which 80 % lie between, by degrees of freedom (standard table); the next lower entry is taken."""
-USUAL_SHARE = 0.008
-"""The usual evaporation, a share of the net volume a day, where no top-off is recorded (judgement)."""
 
 
 @dataclass(frozen=True)
@@ -28,7 +31,8 @@ class Evaporated:
 
 
 def evaporation_estimate(ledger: Ledger, now: datetime) -> Evaporated | None:
-    """Daily evaporation: each top-off replaced what evaporated since the one before; None from fewer than four.
+    """Daily evaporation: each top-off replaced what evaporated since the one before, each filling of a reservoir what
+    ran in since the last; None from fewer than four.
 
     A ratio of sums, with its standard error (Cochran 1977, Sampling Techniques, equation 6.13 without its correction).
 
@@ -38,10 +42,22 @@ def evaporation_estimate(ledger: Ledger, now: datetime) -> Evaporated | None:
     >>> evaporation_estimate(book, noon).per_day_l
     1.5
     """
-    known = [top_off for top_off in ledger.top_offs if now - WINDOW <= top_off.at <= now]
-    if len(known) < MIN_TOP_OFFS + 1:
-        return None
-    pairs = [((after.at - before.at) / timedelta(days=1), after.litres) for before, after in pairwise(known)]
+    by_hand = [(one.at, one.litres) for one in ledger.top_offs]
+    for series in (by_hand, _fillings(ledger)):
+        known = [(at, litres) for at, litres in series if now - WINDOW <= at <= now]
+        if len(known) > MIN_TOP_OFFS:
+            return _of(known)
+    return None
+
+
+def _fillings(ledger: Ledger) -> list[tuple[datetime, float]]:
+    """Fillings of the reservoir, with what each took."""
+    done = [entry for entry in ledger.care if entry.task == RESERVOIR and not entry.skipped]
+    return [(one.at, litres) for one in done if (litres := number_found(one.found, FILLED)) is not None]
+
+
+def _of(known: Sequence[tuple[datetime, float]]) -> Evaporated | None:
+    pairs = [((at - before) / timedelta(days=1), litres) for (before, _), (at, litres) in pairwise(known)]
     days, count = sum(length for length, _ in pairs), len(pairs)
     if not days:
         return None
@@ -52,11 +68,20 @@ def evaporation_estimate(ledger: Ledger, now: datetime) -> Evaporated | None:
     return Evaporated(rate, max(0.0, rate - wide), rate + wide, count)
 
 
+def evaporated(ledger: Ledger, now: datetime) -> Evaporated:
+    """The estimate, or the usual share of the net volume, give or take half of it.
+
+    >>> evaporated(Ledger(100.0), datetime(2026, 11, 24))
+    Evaporated(per_day_l=0.8, low_l=0.4, high_l=1.2000000000000002, count=0)
+    """
+    usual = USUAL_SHARE * ledger.volume_l
+    return evaporation_estimate(ledger, now) or Evaporated(usual, usual / 2, usual * 3 / 2, 0)
+
+
 def evaporation_l(ledger: Ledger, now: datetime) -> float:
     """Litres that evaporate a day: as estimated, or the usual share of the net volume.
 
     >>> evaporation_l(Ledger(100.0), datetime(2026, 11, 24))
     0.8
     """
-    estimate = evaporation_estimate(ledger, now)
-    return estimate.per_day_l if estimate else USUAL_SHARE * ledger.volume_l
+    return evaporated(ledger, now).per_day_l

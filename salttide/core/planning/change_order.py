@@ -14,6 +14,7 @@ from ..science.parameters import Parameter
 from ..science.units import UnitChoice
 from ..system import catalogue
 from ..system.livestock import air_bound
+from ..system.plumbing import Plumbing
 from ..system.system import System
 from ..upkeep.due import Rule, minutes_of
 from ..upkeep.rota import WATER_CHANGE
@@ -22,7 +23,7 @@ from .change import ChangePlan
 from .change_request import ChangeRequest, Purpose
 from .change_step import ChangeStepKind, PlanStep
 from .new_water import FREE_OF_NUTRIENTS
-from .plumbing import Drain, Plumbing, tank_side
+from .plumbing import Drain, tank_side
 from .work_order import DOSE_MINUTES, ChangeWorkOrder, PlannedWork, Water
 
 BATCH_C, MIN_BATCH_C = 25.0, 22.0

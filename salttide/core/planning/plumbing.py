@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from ..basics.errors import DomainError, InputError, PlanError, check_range
-from ..basics.working import Result
+from ..basics.errors import DomainError, PlanError, check_range
+from ..basics.measures import length_words, litres_words
+from ..basics.working import Formula, FormulaInput, Result
+from ..ledger.entries import Ledger
 from ..science.draining import (
     Chamber,
     bucket_count,
@@ -19,44 +21,120 @@ from ..science.draining import (
     sump_room_l,
     zone_volumes_l,
 )
+from ..system.observations import number_found
+from ..system.plumbing import Plumbing, check_service
 from ..system.system import System
-from ..system.volume import display_chamber
+from ..system.volume import Sump, display_chamber
+
+RISEN = Formula("v", "what ran back, measured", "A * d / 1000", "L", "footprint · rise of the sump")
 
 
-@dataclass(frozen=True)
-class Plumbing:
-    """Hoses, pumps and levels of a system, as far as they are known (None: not measured).
-
-    bore_mm, hose_m, head_cm: of the drain hose, head from the surface to its outlet · pump_l_h: real flow of the pump
-    that fills, 0 by bucket · heater_w: of the new water's heater · fall_cm: how far the display falls when the return
-    stops · outlet_cm: depth of the return's outlet below the running level · rim_cm: the sump's rim above its floor.
-    """
-
-    bore_mm: float = 16.0
-    hose_m: float = 3.0
-    head_cm: float = 80.0
-    pump_l_h: float = 0.0
-    heater_w: float = 0.0
-    fall_cm: float | None = None
-    outlet_cm: float | None = None
-    rim_cm: float | None = None
+def sump_of(system: System, service: Plumbing) -> Sump | None:
+    """The inside measures of the sump: of its set-up, else those entered with its levels; None where not known."""
+    typed = (service.sump_length_cm, service.sump_width_cm, service.sump_depth_cm)
+    if system.geometry.sump or None in typed or not system.geometry.has_sump:
+        return system.geometry.sump
+    return Sump(*(float(each or 0.0) for each in typed))
 
 
-def check_service(service: Plumbing) -> Plumbing:
-    """Refuse impossible values at their field: bore 4 to 60 mm, hose 0.1 to 50 m, head 1 to 400 cm, pump to 20 000
-    L/h."""
-    check_range("bore", service.bore_mm, "mm", 4, 60, field="bore_mm")
-    check_range("hose", service.hose_m, "m", 0.1, 50, field="hose_m")
-    check_range("head", service.head_cm, "cm", 1, 400, field="head_cm")
-    check_range("pump", service.pump_l_h, "L/h", 0, 20_000, field="pump_l_h")
-    check_range("heater", service.heater_w, "W", 0, 2000, field="heater_w")
-    for name in ("fall_cm", "outlet_cm"):
-        value = getattr(service, name)
-        if value is not None:
-            check_range(name.removesuffix("_cm"), value, "cm", 0, 100, field=name)
-    if service.rim_cm is not None:
-        check_range("rim", service.rim_cm, "cm", 1, 200, field="rim_cm")
+def check_levels(system: System, service: Plumbing) -> Plumbing:
+    """Refuse levels that the system's own measures contradict, at their field: a sump's rim below its running level, a
+    return chamber longer than the sump, a pump that draws air above the running level, an outlet under the floor."""
+    check_service(service)
+    sump, depth = sump_of(system, service), system.geometry.depth_cm
+    if service.outlet_cm is not None:
+        check_range("outlet", service.outlet_cm, "cm", 0, depth, field="outlet_cm")
+    if sump is not None:
+        sump_room(system, service)
+        if service.chamber_cm is not None:
+            check_range("return chamber", service.chamber_cm, "cm", 1, sump.length_cm, field="chamber_cm")
+        if service.pump_cm is not None:
+            check_range("level of the pump", service.pump_cm, "cm", 0, sump.depth_cm, field="pump_cm")
     return service
+
+
+DRILL, RISE = "flood_drill", "sump_rise"
+"""The task that measures what runs back, and what it finds."""
+
+
+def as_drilled(service: Plumbing, ledger: Ledger) -> Plumbing:
+    """The plumbing with the sump's rise as the last drill measured it."""
+    for entry in reversed(ledger.care):
+        rise = number_found(entry.found, RISE) if entry.task == DRILL and not entry.skipped else None
+        if rise:
+            return replace(service, rise_cm=rise)
+    return service
+
+
+def doubts(system: System, service: Plumbing) -> list[str]:
+    """What does not fit together, as questions: each is possible, but more often a slip of the ruler."""
+    found = []
+    fall, outlet, hole = service.fall_cm, service.outlet_cm, service.break_cm
+    if fall is not None and hole is not None and hole > fall + 0.5:
+        found.append(
+            f"The siphon break lies {length_words(hole)} below the running level, but the display fell only "
+            f"{length_words(fall)}: it falls at least to the break. Measure both again."
+        )
+    if fall is not None and outlet is not None and hole is None and outlet > fall + 0.5:
+        found.append(
+            f"The outlet hangs {length_words(outlet)} deep and no siphon break is entered, but the display fell only "
+            f"{length_words(fall)}. Is there a hole that breaks the siphon?"
+        )
+    if outlet is not None and hole is not None and hole > outlet:
+        found.append(
+            f"The siphon break ({length_words(hole)}) lies deeper than the outlet ({length_words(outlet)}): it does "
+            "nothing there."
+        )
+    sump, stated = sump_of(system, service), system.geometry.sump_l
+    if sump is not None and system.geometry.sump is None:
+        held = sump.length_cm * sump.width_cm * sump.depth_cm / 1000
+        if abs(held - stated) > 0.2 * stated:
+            found.append(
+                f"By these measures the sump holds {litres_words(held)}, by the set-up {litres_words(stated)} are in "
+                "sump and pipes. Which is right?"
+            )
+    by_fall, by_rise = _by_fall(system, service), _by_rise(system, service)
+    if by_fall is not None and by_rise is not None and abs(by_fall - by_rise) > max(2.0, 0.25 * by_rise):
+        found.append(
+            f"By the display's fall {litres_words(float(by_fall))} ran back, by the sump's rise "
+            f"{litres_words(float(by_rise))}. The sump's is used: it was measured where it matters."
+        )
+    return found
+
+
+def _by_fall(system: System, service: Plumbing) -> Result | None:
+    return drain_back_l(system.geometry.footprint_cm2, service.fall_cm) if service.fall_cm else None
+
+
+def _by_rise(system: System, service: Plumbing) -> Result | None:
+    """What ran back as the sump's rise measured it."""
+    sump = sump_of(system, service)
+    if sump is None or not service.rise_cm:
+        return None
+    return RISEN.result(
+        A=FormulaInput(sump.length_cm * sump.width_cm, "cm²", "footprint of the sump"),
+        d=FormulaInput(service.rise_cm, "cm", "it rose by, measured"),
+    )
+
+
+def runs_back(system: System, service: Plumbing) -> Result | None:
+    """Litres that run back when the return stops: as the sump's rise measured it, else by the display's fall."""
+    return _by_rise(system, service) or _by_fall(system, service)
+
+
+def runs_down(system: System, service: Plumbing) -> Result | None:
+    """Litres that run down where the siphon does not break."""
+    return drain_back_l(system.geometry.footprint_cm2, service.outlet_cm) if service.outlet_cm else None
+
+
+def sump_room(system: System, service: Plumbing) -> Result | None:
+    """Litres that the sump still holds above its running level; None where it is not known. Raises DomainError at
+    `rim_cm` for a rim below that level."""
+    sump = sump_of(system, service)
+    if sump is None or service.rim_cm is None:
+        return None
+    check_range("rim of the sump", service.rim_cm, "cm", sump.depth_cm, 200, field="rim_cm")
+    return sump_room_l(sump.length_cm * sump.width_cm, service.rim_cm, sump.depth_cm)
 
 
 MAX_ZONES = 6
@@ -126,14 +204,6 @@ def tank_side(system: System, service: Plumbing, litres: float, drain: Drain) ->
     mark, surface = fall_cm(chamber, litres), float(chamber.surface)
     if drain.keep_l:
         check_range("litres kept back", drain.keep_l, "L", 0, round(litres, 1), field="keep_l")
-    sump = system.geometry.sump
-    room = None
-    if sump is not None and service.rim_cm is not None:
-        if service.rim_cm < sump.depth_cm:
-            accepted = f"{sump.depth_cm:g} cm or more"
-            raise InputError("the rim is above the running level", field="rim_cm", accepted=accepted)
-        room = sump_room_l(sump.length_cm * sump.width_cm, service.rim_cm, sump.depth_cm)
-    display = system.geometry.footprint_cm2
     return TankSide(
         mark,
         surface / 1000,
@@ -142,9 +212,9 @@ def tank_side(system: System, service: Plumbing, litres: float, drain: Drain) ->
         fill_minutes(litres, service.pump_l_h) if service.pump_l_h else None,
         siphon_tube_cm(system.geometry.depth_cm),
         _zones(litres, drain.zones),
-        drain_back_l(display, service.fall_cm) if service.fall_cm else None,
-        drain_back_l(display, service.outlet_cm) if service.outlet_cm else None,
-        room,
+        runs_back(system, service),
+        runs_down(system, service),
+        sump_room(system, service),
         not (system.geometry.measured or drain.sump_falls),
     )
 

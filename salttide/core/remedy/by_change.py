@@ -15,9 +15,10 @@ from ..planning.change import ChangePlan, level_after, plan_change
 from ..planning.change_order import TankWork, work_of_plan
 from ..planning.change_request import ChangeRequest, Purpose
 from ..planning.change_step import ChangeStepKind
-from ..planning.plumbing import Drain, Plumbing
+from ..planning.plumbing import Drain
 from ..planning.work_order import PlannedWork
 from ..science.parameters import Parameter, spoken
+from ..system.plumbing import Plumbing
 from .remedy import Means, Remedy, RemedyKind, Supply
 
 MAX_CHANGES = 4

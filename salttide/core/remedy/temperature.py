@@ -11,8 +11,11 @@ from ..basics.phrasing import counted
 from ..judgement.situation import Situation
 from ..planning.correction_work import TEST_HOUR
 from ..planning.work_order import PlannedWork, planned_test
-from ..science.heat import ROOM_C, SURFACE_W_M2_K, cooled_by_ice_k, evaporating_l_day, heat_loss_w_k, warming_w
+from ..science.heat import cooled_by_ice_k, evaporating_l_day, warming_w
+from ..science.heat_balance import holding_w
 from ..science.parameters import Parameter
+from ..system.endurance import heat_balance
+from ..system.heating import SURFACES
 from .remedy import Remedy, RemedyKind, Supply
 
 TEMPERATURE = Parameter.TEMPERATURE
@@ -33,12 +36,6 @@ def moving_temperature(s: Situation) -> list[Remedy]:
     days = max(1, ceil(abs(value - goal) / s.system.limits.temperature_c - 1e-9))
     ways = _cooling(s, value, goal, days) if value > goal else _warming(s, value, goal, days)
     return sorted(ways, key=lambda one: not one.fits)
-
-
-def _loss_w_k(s: Situation) -> float:
-    """Watts that this display loses for each degree it is warmer than the room."""
-    geometry = s.system.geometry
-    return float(heat_loss_w_k(geometry.footprint_cm2 / 1e4, geometry.depth_cm / 100))
 
 
 def _tests(s: Situation, days: int, goal: float) -> tuple[PlannedWork, ...]:
@@ -66,7 +63,8 @@ def _cooling(s: Situation, value: float, goal: float, days: int) -> list[Remedy]
     """The heater off first: it may be what warms the water; then the fan, the chiller, and ice."""
     gear, there, over = {*s.system.gear}, s.show(TEMPERATURE, goal), value - goal
     air = "More surface movement meanwhile: warm water holds less oxygen."
-    carried = _loss_w_k(s) * over
+    balance, room = heat_balance(s.system), s.system.heating.room_c
+    carried = balance.out_w(value, room) - balance.out_w(goal, room)
     ways = []
     if "heater" in gear:
         ways.append(_way(
@@ -115,9 +113,10 @@ def _ice(s: Situation, value: float, goal: float, days: int) -> Remedy:
 
 def _warming(s: Situation, value: float, goal: float, days: int) -> list[Remedy]:
     """The heater first, with the watts it needs; then the lid and the room."""
-    loss = _loss_w_k(s)
-    room = s.show(TEMPERATURE, ROOM_C)
-    hold = max(0.0, goal - ROOM_C) * loss
+    balance = heat_balance(s.system)
+    heating = s.system.heating
+    room = s.show(TEMPERATURE, heating.cold_c)
+    hold = float(holding_w(balance, goal, heating.cold_c, heating.gains_w))
     raise_w = float(warming_w(s.system.volume_l, min((goal - value) / days, 40.0), 24.0))
     watts = show_number(hold + raise_w, 0)
     needed = (
@@ -133,12 +132,16 @@ def _warming(s: Situation, value: float, goal: float, days: int) -> list[Remedy]
         needed, goal, days, supplies=() if has else (Supply("heater", f"{size} W", False),),
         risk="One that ran dry may be cracked: unplug it before your hand goes in.",
     )  # fmt: skip
-    surface = s.system.geometry.footprint_cm2 / 1e4 * SURFACE_W_M2_K / loss
+    loses = balance.out_w(goal, heating.cold_c)
+    dry_surface = s.system.geometry.footprint_cm2 / 1e4 * SURFACES[heating.lid]
+    panels = (float(balance.dry) - dry_surface) * (goal - heating.cold_c)
+    surface = min(max(1 - panels / loses, 0.0), 1.0) if loses > 0 else 0.0
+    saved = loses - balance.out_w(goal, heating.cold_c + 1)
     lid = _way(
         s, "lid", "Cover part of the surface overnight, and warm the room",
         f"Leave a gap for the air. {_pace(s)}",
         f"The open surface loses {show_number(surface * 100, 0)} % of the heat, and each degree of the room saves "
-        f"{show_number(loss, 0)} W. It slows the fall and does not replace a heater.", goal, days,
+        f"{show_number(saved, 0)} W. It slows the fall and does not replace a heater.", goal, days,
         value >= goal - s.system.limits.temperature_c,
     )  # fmt: skip
     return [heater, lid]

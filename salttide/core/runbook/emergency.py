@@ -15,12 +15,14 @@ from ..planning.work_order import usual_salinity
 from ..remedy.ammonia import RETEST_H, ammonia_change
 from ..science.ammonia import CAUTION_MG_L, Danger, ammonia_danger
 from ..science.dilution import even_changes, salinity_exchange_l
-from ..science.heat import ROOM_C, cooled_by_ice_k, heat_loss_w_k, warmed_by_bottle_k
+from ..science.heat import cooled_by_ice_k, warmed_by_bottle_k
+from ..science.heat_balance import holding_w
 from ..science.mix import MAX_SALINITY, SaltMix, salt_mass_g
 from ..science.parameters import Parameter, Span
 from ..science.salt_calibration import mixed_water
 from ..science.topoff import lime_flood, salinity_after_flood
 from ..science.units import UnitChoice, show, show_difference
+from ..system.endurance import heat_balance
 from ..system.livestock import air_bound
 from ..system.system import System
 
@@ -167,10 +169,10 @@ def _bottle(tank: Tank) -> str:
 
 
 def _watts(tank: Tank) -> str:
-    geometry, goal = tank.system.geometry, tank.aim(TEMPERATURE) or ASSUMED[TEMPERATURE]
-    loss = float(heat_loss_w_k(geometry.footprint_cm2 / 1e4, geometry.depth_cm / 100)) * max(0.0, goal - ROOM_C)
-    room = tank.show(TEMPERATURE, ROOM_C)
-    return f"In a room of {room} it takes about {show_number(loss, 0)} W to hold {tank.show(TEMPERATURE, goal)}."
+    heating, goal = tank.system.heating, tank.aim(TEMPERATURE) or ASSUMED[TEMPERATURE]
+    watts = float(holding_w(heat_balance(tank.system), goal, heating.cold_c, heating.gains_w))
+    room = tank.show(TEMPERATURE, heating.cold_c)
+    return f"In a room of {room} it takes about {show_number(watts, 0)} W to hold {tank.show(TEMPERATURE, goal)}."
 
 
 def _salinity_now(tank: Tank) -> str:

@@ -8,25 +8,30 @@ from dataclasses import dataclass
 from ..basics.errors import DomainError, InputError, PlanError
 from ..basics.measures import litres_words
 from ..basics.number_text import show_number
-from ..planning.plumbing import Drain, Plumbing, tank_side
-from ..science.heat import COLD_C, ROOM_C, cooling_h
+from ..planning.plumbing import Drain, tank_side
+from ..science.heat import COLD_C
 from ..science.parameters import Parameter
 from ..science.units import UnitChoice, show
 from ..system.catalogue import gear_kinds
+from ..system.endurance import air_after_h, cold_after_h
+from ..system.heating import Lid
 from ..system.livestock import air_bound
+from ..system.plumbing import Plumbing
 from ..system.system import System
 from ..upkeep.task import tasks
 from .context import TankWorkOrder
 from .emergency import EmergencyMeans, Tank, emergency_slots
 from .steps import Runbook
 
+TEMPERATURE = Parameter.TEMPERATURE
 TUB_SHARE, TUB_L = 0.05, (5.0, 20.0)
 STILL_MIN = 120
 
 
 @dataclass(frozen=True)
 class Outage:
-    """How long a system holds its heat without power: hours until it is too cold, None where it is so already."""
+    """How long a system holds its heat without power: hours until it is too cold, None where it is so already or where
+    its room keeps it warm."""
 
     cool_h: float | None
     words: str
@@ -35,15 +40,30 @@ class Outage:
 def outage(system: System, water_c: float | None, units: UnitChoice) -> Outage:
     """The hours this system has, from its own measures and its temperature (25 °C where it was not measured)."""
     now = 25.0 if water_c is None else water_c
-    geometry = system.geometry
-    cold_words, room_words = (show(Parameter.TEMPERATURE, each, units) for each in (COLD_C, ROOM_C))
+    cold_words, room_words = (show(TEMPERATURE, each, units) for each in (COLD_C, system.heating.cold_c))
+    temperature = show(TEMPERATURE, now, units)
     if now <= COLD_C:
-        return Outage(None, f"It is at {show(Parameter.TEMPERATURE, now, units)} already: warm it first.")
-    hours = float(cooling_h(system.volume_l, geometry.footprint_cm2 / 1e4, geometry.depth_cm / 100, now))
-    temperature = show(Parameter.TEMPERATURE, now, units)
-    takes = f"about {show_number(hours, 0)} h to {cold_words}"
-    words = f"From {temperature} it takes {takes} in a room of {room_words}, uncovered."
-    return Outage(hours, words)
+        return Outage(None, f"It is at {temperature} already: warm it first.")
+    hours = cold_after_h(system, now)
+    if hours is None:
+        return Outage(None, f"At {temperature} in a room of {room_words} it stays above {cold_words}.")
+    takes = f"about {show_number(float(hours), 0)} h to {cold_words}"
+    lid = ", uncovered" if system.heating.lid == Lid.OPEN and not system.heating.logged else ""
+    return Outage(float(hours), f"From {temperature} it takes {takes} in a room of {room_words}{lid}.")
+
+
+def air_words(system: System, water: Mapping[Parameter, float]) -> str:
+    """How long its animals have to breathe in still water."""
+    if not system.animals:
+        return "nothing lives in it yet, but the bacteria need flow within a day"
+    salinity, now = water.get(Parameter.SALINITY, 35.0), water.get(TEMPERATURE, 25.0)
+    hours = air_after_h(system, salinity, now)
+    if hours is None:
+        return "its surface lets in enough oxygen for its animals, but look for gasping every hour"
+    return (
+        f"in still water oxygen is low after about {show_number(max(float(hours), 0.5), 0 if hours >= 1.5 else 1)} h, "
+        "an estimate: move the water well before"
+    )
 
 
 def tank_job(
@@ -60,9 +80,7 @@ def tank_job(
     tub = min(max(system.volume_l * TUB_SHARE, TUB_L[0]), TUB_L[1])
     slots = {
         "cool": outage(system, temperature, units).words,
-        "air": "with fish inside, still water lasts half an hour to two hours, by how crowded it is"
-        if system.animals
-        else "nothing lives in it yet, but the bacteria need flow within a day",
+        "air": air_words(system, water),
         "tub": litres_words(tub, 0),
         "volume": litres_words(system.volume_l, 0),
         "outage": book.name,
@@ -98,6 +116,6 @@ def _drained_words(system: System, service: Plumbing) -> tuple[str, str]:
 
 
 _UNKNOWN = (
-    "How much runs back was never measured: mark both levels today, and put the fall under Change, The tank.",
+    "How much runs back was never measured: mark both levels today, and enter the fall under What can fail, Levels.",
     "How deep the outlet hangs was never measured: measure it today.",
 )

@@ -38,7 +38,8 @@ BOTTLED = Formula("dt", "warmed by a litre bottle", "c_w * (t_b - t) / (V * c + 
 
 
 def heat_loss_w_k(footprint_m2: float, depth_m: float) -> Result:
-    """Watts that an open display loses for each degree it is warmer than its room. An estimate.
+    """Watts that an open display loses for each degree it is warmer than its room: a rule of thumb with a usual
+    evaporation in it. Where the evaporation is known, `heat_balance` is nearer.
 
     Footprint 0.01 to 20 m², depth 0.05 to 3 m; the display is assumed to be square. Raises DomainError.
 
@@ -93,6 +94,15 @@ def warming_w(volume_l: float, degrees_k: float, hours: float) -> Result:
         dt=FormulaInput(check_range("degrees", degrees_k, "K", 0, 40), "K", "by"),
         h=FormulaInput(check_range("hours", hours, "h", 0.1, 1000), "h", "within"),
     )
+
+
+def evaporating_w(litres_day: float) -> float:
+    """Watts that the evaporation of so many litres a day takes away.
+
+    >>> round(evaporating_w(1.0), 2)
+    28.24
+    """
+    return litres_day * EVAPORATION_KJ_L * 1000 / DAY_S
 
 
 def evaporating_l_day(watts: float) -> float:

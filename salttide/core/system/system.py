@@ -13,7 +13,10 @@ from ..science.parameters import Parameter, Span
 from ..science.sizing import NO_LIMIT, DayLimit
 from ..science.units import DKH_PER_MEQ_L
 from .aim import OwnAim, usual_aim
+from .heating import NO_HEATING, Heating
 from .livestock import Animal
+from .plumbing import NO_PLUMBING, Plumbing
+from .topoff import NO_TOP_OFF, TopOffSetup
 from .volume import Geometry, net_volume
 
 
@@ -150,7 +153,8 @@ class System:
 
     own_limits: as the keeper set them; `limits` also heeds the animals · entered_at: when it was entered here, maybe
     long after it was started; None where that is not known · own_aims: aims that the keeper chose · for_now: water
-    changes that a programme asks for in place of the methods' own.
+    changes that a programme asks for in place of the methods' own · heating, top_off, plumbing: as
+    they are built.
     """
 
     id: int
@@ -173,6 +177,9 @@ class System:
     entered_at: datetime | None = None
     own_aims: Mapping[Parameter, OwnAim] = field(default_factory=dict)
     for_now: Routine | None = None
+    heating: Heating = NO_HEATING
+    top_off: TopOffSetup = NO_TOP_OFF
+    plumbing: Plumbing = NO_PLUMBING
 
     @property
     def routine(self) -> Routine:

@@ -227,6 +227,25 @@ export const emergencyQuery = defineQueryOptions(({ id, key }: { id: number; key
       api.GET('/api/systems/{system_id}/emergencies/{key}', { params: { path: { system_id: id, key } } }),
     ),
 }))
+export const failuresQuery = defineQueryOptions((id: number) => ({
+  key: ['failures', id],
+  query: () => answer(api.GET('/api/systems/{system_id}/failures', { params: { path: { system_id: id } } })),
+}))
+export const installationQuery = defineQueryOptions((id: number) => ({
+  key: ['installation', id],
+  query: () =>
+    answer(api.GET('/api/systems/{system_id}/installation', { params: { path: { system_id: id } } })),
+}))
+export const topOffQuery = defineQueryOptions(({ id, days }: { id: number; days: number }) => ({
+  key: ['top-off', id, days],
+  query: () =>
+    answer(
+      api.GET('/api/systems/{system_id}/top-off', {
+        params: { path: { system_id: id }, query: { days } },
+      }),
+    ),
+  placeholderData: (before: Schemas['TopOffAnswer'] | undefined) => before,
+}))
 export const runbooksQuery = defineQueryOptions((id: number) => ({
   key: ['runbooks', id],
   query: () => answer(api.GET('/api/systems/{system_id}/runbooks', { params: { path: { system_id: id } } })),

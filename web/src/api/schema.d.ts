@@ -1848,6 +1848,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{system_id}/failures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Failures
+         * @description What can fail in a system, the worst that nothing keeps away first.
+         */
+        get: operations["failure_failures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/failures/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description The board as it would be with another installation; nothing is stored.
+         */
+        post: operations["failure_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/installation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Installation
+         * @description The levels, the top-off and the heating of a system, in the keeper's units.
+         */
+        get: operations["failure_installation"];
+        /**
+         * Save Installation
+         * @description Store how a system is installed; can be undone.
+         */
+        put: operations["failure_save_installation"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{system_id}/top-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Top Off
+         * @description The top-off with its numbers; days: of the absence it is asked for.
+         */
+        get: operations["topoff_top_off"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{system_id}/troubles": {
         parameters: {
             query?: never;
@@ -5094,6 +5178,12 @@ export interface components {
             swing: string;
         };
         /**
+         * CutOff
+         * @description What then stops the water.
+         * @enum {string}
+         */
+        CutOff: "pump" | "second_plug" | "float_valve" | "electric_valve" | "leak_valve";
+        /**
          * DatedWords
          * @description A day, and what applies from it on or was measured on it.
          */
@@ -5433,6 +5523,33 @@ export interface components {
             adopted: boolean;
         };
         /**
+         * DrawingShown
+         * @description What the drawing of a system is made of, in cm, and the litres that follow; null where not known. sump_typed:
+         *     whether the sump's measures are entered with the levels, as its set-up has its litres alone.
+         */
+        DrawingShown: {
+            /** Width Cm */
+            width_cm: number;
+            /** Depth Cm */
+            depth_cm: number;
+            /** Sump Length Cm */
+            sump_length_cm: number | null;
+            /** Sump Depth Cm */
+            sump_depth_cm: number | null;
+            /** Return Pump */
+            return_pump: boolean;
+            /** Sump Typed */
+            sump_typed: boolean;
+            /** Levels */
+            levels: {
+                [key: string]: number | null;
+            };
+            /** Litres */
+            litres: {
+                [key: string]: string;
+            };
+        };
+        /**
          * EffectShown
          * @description What a remedy does to a parameter, in the keeper's unit; chance: in words, that it then lies in its band.
          */
@@ -5595,6 +5712,92 @@ export interface components {
             words: string;
             /** Reason */
             reason: string;
+        };
+        /**
+         * FailureBoard
+         * @description The board of a system. worst: its three worst in words · doubts: measures that do not fit together.
+         */
+        FailureBoard: {
+            /** System Id */
+            system_id: number;
+            /** Name */
+            name: string;
+            /** Failures */
+            failures: components["schemas"]["FailureShown"][];
+            /** Worst */
+            worst: string[];
+            /** Helps */
+            helps: components["schemas"]["HelpShown"][];
+            /** Present */
+            present: string[];
+            /** Doubts */
+            doubts: string[];
+            drawing: components["schemas"]["DrawingShown"];
+            /** Heat */
+            heat: components["schemas"]["FailureEffect"][];
+            /** Temperature Unit */
+            temperature_unit: string;
+        };
+        /**
+         * FailureEffect
+         * @description One size of what happens.
+         */
+        FailureEffect: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /** Working */
+            working: components["schemas"]["WorkingStep"][];
+        };
+        /**
+         * FailureShown
+         * @description A line of the board. harm: 0 to 3, open: what of it nothing keeps away · missing: what has to be measured first ·
+         *     drill: the task that rehearses it, with when it was last done in words.
+         */
+        FailureShown: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Subject */
+            subject: string;
+            /** About */
+            about: string;
+            /** Words */
+            words: string;
+            /** Harm */
+            harm: number;
+            /** Open */
+            open: number;
+            /** Harm Name */
+            harm_name: string;
+            /** Harm Words */
+            harm_words: string;
+            /** Begins */
+            begins: string;
+            /** Effects */
+            effects: components["schemas"]["FailureEffect"][];
+            /** Stopped */
+            stopped: string[];
+            /** Warned */
+            warned: string[];
+            /** Absent */
+            absent: string[];
+            /** Do */
+            do: string;
+            /** Drill */
+            drill: string;
+            /** Drill Name */
+            drill_name: string;
+            /** Rehearsed */
+            rehearsed: string;
+            /** Sheet */
+            sheet: string;
+            /** Missing */
+            missing: string[];
         };
         /**
          * FieldProblem
@@ -6150,6 +6353,99 @@ export interface components {
             example: boolean;
         };
         /**
+         * HeatingBody
+         * @description What decides the temperature; temperatures in the keeper's unit, null where not known.
+         */
+        HeatingBody: {
+            /** Room */
+            room?: number | null;
+            /** Cold */
+            cold?: number | null;
+            /** Hot */
+            hot?: number | null;
+            /** @default open */
+            lid: components["schemas"]["Lid"];
+            /** Heaters W */
+            heaters_w?: number[];
+            /**
+             * Cutoff
+             * @default false
+             */
+            cutoff: boolean;
+            /**
+             * Pumps W
+             * @default 0
+             */
+            pumps_w: number;
+            /**
+             * Lamps W
+             * @default 0
+             */
+            lamps_w: number;
+            /**
+             * Lamp H
+             * @default 0
+             */
+            lamp_h: number;
+            /**
+             * Fan L Day
+             * @default 0
+             */
+            fan_l_day: number;
+            /**
+             * Chiller W
+             * @default 0
+             */
+            chiller_w: number;
+            /**
+             * Battery Wh
+             * @default 0
+             */
+            battery_wh: number;
+            /**
+             * Battery W
+             * @default 0
+             */
+            battery_w: number;
+            /** Fish G */
+            fish_g?: number | null;
+            /** Duty Percent */
+            duty_percent?: number | null;
+            /** Cooled From */
+            cooled_from?: number | null;
+            /** Cooled To */
+            cooled_to?: number | null;
+            /** Cooled H */
+            cooled_h?: number | null;
+            /** Cooled Room */
+            cooled_room?: number | null;
+            /**
+             * Kwh Price
+             * @default 0
+             */
+            kwh_price: number;
+        };
+        /**
+         * HelpShown
+         * @description What would help, and what it takes.
+         */
+        HelpShown: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** How */
+            how: string;
+            /** Stops */
+            stops: string[];
+            /** Tells */
+            tells: string[];
+            /** Money */
+            money: string;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
          * HistoryAnswer
          * @description The versions of a system's set-up, latest first, and its volumes over time.
          */
@@ -6320,6 +6616,15 @@ export interface components {
             checks: components["schemas"]["VisualCheckShown"][];
             /** Events */
             events: components["schemas"]["SystemEventShown"][];
+        };
+        /**
+         * InstallationBody
+         * @description The whole of it.
+         */
+        InstallationBody: {
+            levels?: components["schemas"]["LevelsBody"];
+            top_off?: components["schemas"]["TopOffBody"];
+            heating?: components["schemas"]["HeatingBody"];
         };
         /**
          * InstrumentBody
@@ -6625,6 +6930,50 @@ export interface components {
          * @enum {string}
          */
         LengthUnit: "cm" | "in";
+        /**
+         * LevelsBody
+         * @description Levels and pumps of display and sump; null where not measured.
+         */
+        LevelsBody: {
+            /** Fall Cm */
+            fall_cm?: number | null;
+            /** Outlet Cm */
+            outlet_cm?: number | null;
+            /** Break Cm */
+            break_cm?: number | null;
+            /** Freeboard Cm */
+            freeboard_cm?: number | null;
+            /** Sump Length Cm */
+            sump_length_cm?: number | null;
+            /** Sump Width Cm */
+            sump_width_cm?: number | null;
+            /** Sump Depth Cm */
+            sump_depth_cm?: number | null;
+            /** Rim Cm */
+            rim_cm?: number | null;
+            /** Chamber Cm */
+            chamber_cm?: number | null;
+            /** Pump Cm */
+            pump_cm?: number | null;
+            /** Return L H */
+            return_l_h?: number | null;
+            /**
+             * Second Drain
+             * @default false
+             */
+            second_drain: boolean;
+            /**
+             * Cup L
+             * @default 0
+             */
+            cup_l: number;
+        };
+        /**
+         * Lid
+         * @description What lies on the display.
+         * @enum {string}
+         */
+        Lid: "open" | "half" | "closed";
         /**
          * LifeShown
          * @description How much of a part's life is used, in words, and the percentage left.
@@ -8956,6 +9305,12 @@ export interface components {
             before: components["schemas"]["ChoiceBody"];
         };
         /**
+         * Senses
+         * @description What notices that there is water enough.
+         * @enum {string}
+         */
+        Senses: "float" | "float_2" | "optical" | "pressure" | "clock" | "leak" | "salinity";
+        /**
          * ServiceBody
          * @description Hoses, pumps and levels of a system; null where not measured.
          */
@@ -9903,6 +10258,8 @@ export interface components {
             next_title: string;
             /** Next Reason */
             next_reason: string;
+            /** Can Fail */
+            can_fail: string[];
             /** Parameters */
             parameters: components["schemas"]["SystemParameter"][];
         };
@@ -10155,6 +10512,112 @@ export interface components {
             ends_at: string | null;
             /** Waits */
             waits: boolean;
+        };
+        /**
+         * TopOffAnswer
+         * @description The top-off of a system. doubts: recorded top-offs that are not plausible · guards: how many of the stops share
+         *     nothing, in words · tested: when they were last tested, empty for never.
+         */
+        TopOffAnswer: {
+            /** System Id */
+            system_id: number;
+            /** Name */
+            name: string;
+            /** Automatic */
+            automatic: boolean;
+            evaporation: components["schemas"]["TopOffFact"];
+            /** Doubts */
+            doubts: string[];
+            /** Reservoir */
+            reservoir: components["schemas"]["TopOffFact"][];
+            /** Days */
+            days: number;
+            /** Away */
+            away: components["schemas"]["TopOffFact"][];
+            /** Refills */
+            refills: components["schemas"]["TopOffFact"][];
+            /** Lids */
+            lids: components["schemas"]["TopOffFact"][];
+            /** Stops */
+            stops: components["schemas"]["TopOffStopShown"][];
+            /** Guards */
+            guards: string;
+            /** Guarded */
+            guarded: boolean;
+            /** Shared */
+            shared: string;
+            /** Tested */
+            tested: string;
+            /** Failures */
+            failures: components["schemas"]["FailureShown"][];
+            /** Salt */
+            salt: components["schemas"]["TopOffFact"][];
+        };
+        /**
+         * TopOffBody
+         * @description The top-off as it is built; a reservoir of 0: by hand.
+         */
+        TopOffBody: {
+            /**
+             * Reservoir L
+             * @default 0
+             */
+            reservoir_l: number;
+            /**
+             * Pump L H
+             * @default 0
+             */
+            pump_l_h: number;
+            /**
+             * Refill L
+             * @default 0
+             */
+            refill_l: number;
+            /**
+             * Limit Min
+             * @default 0
+             */
+            limit_min: number;
+            /**
+             * Line L H
+             * @default 0
+             */
+            line_l_h: number;
+            /**
+             * Limewater
+             * @default false
+             */
+            limewater: boolean;
+            /** Stops */
+            stops?: components["schemas"]["TopOffStopBody"][];
+        };
+        /**
+         * TopOffFact
+         * @description A line: what it is, in words, with its working.
+         */
+        TopOffFact: {
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Working */
+            working: components["schemas"]["WorkingStep"][];
+        };
+        /**
+         * TopOffStopBody
+         * @description A chain that stops the top-off.
+         */
+        TopOffStopBody: {
+            senses: components["schemas"]["Senses"];
+            cut_off: components["schemas"]["CutOff"];
+        };
+        /**
+         * TopOffStopShown
+         * @description A chain that stops the top-off.
+         */
+        TopOffStopShown: {
+            /** Words */
+            words: string;
         };
         /**
          * Tried
@@ -21460,6 +21923,534 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EmergencySheet"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    failure_failures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FailureBoard"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    failure_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstallationBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FailureBoard"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    failure_installation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstallationBody"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    failure_save_installation: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstallationBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    topoff_top_off: {
+        parameters: {
+            query?: {
+                days?: number;
+            };
+            header?: never;
+            path: {
+                system_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TopOffAnswer"];
                 };
             };
             /** @description A problem, in words */

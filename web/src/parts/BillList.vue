@@ -70,4 +70,10 @@ const all = ref(false)
 .derivation {
   grid-column: 1 / -1;
 }
+@media print {
+  .figure {
+    grid-template-columns: 84px 1fr;
+    padding: 2px 0;
+  }
+}
 </style>

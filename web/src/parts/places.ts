@@ -12,9 +12,11 @@ import {
   mdiMagnifyScan,
   mdiPailOutline,
   mdiScaleBalance,
+  mdiShieldAlertOutline,
   mdiSproutOutline,
   mdiTestTube,
   mdiTools,
+  mdiWaterSync,
   mdiTuneVariant,
   mdiArchiveOutline,
   mdiFormatListChecks,
@@ -66,6 +68,15 @@ export function placeGroups(system: number | undefined): PlaceGroup[] {
           inside: true,
         },
         {
+          name: 'What can fail',
+          about:
+            'What can fail shows what happens to the tank when a pump, a heater or the power fails, and what prevents it.',
+          icon: mdiShieldAlertOutline,
+          to: { name: 'failures', params },
+          parts: ['installation'],
+          inside: true,
+        },
+        {
           name: 'Emergency',
           about: 'Emergency says what to do first when something goes wrong, with the amounts of the tank.',
           icon: mdiLifebuoy,
@@ -101,6 +112,13 @@ export function placeGroups(system: number | undefined): PlaceGroup[] {
           icon: mdiBucketOutline,
           key: 'c',
           to: { name: 'change', params },
+        },
+        {
+          name: 'Top-off',
+          about: 'Top-off shows what evaporates, how long the reservoir lasts, and what stops it.',
+          icon: mdiWaterSync,
+          to: { name: 'top-off', params },
+          inside: true,
         },
         { name: 'Mix', icon: mdiPailOutline, key: 'm', to: { name: 'mix' }, parts: ['batch', 'label'] },
         {

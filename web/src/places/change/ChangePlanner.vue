@@ -80,7 +80,7 @@ const kit = computed(() => ({
       <TankWords :offer="offer" :request="request" :wrong="change.wrong" class="mt-4" />
       <div class="folds">
         <FoldSection
-          title="Hoses, pumps and levels"
+          title="Hoses and pumps"
           line="for minutes, the mark and what drains back"
           :open="!!folds.service"
           last

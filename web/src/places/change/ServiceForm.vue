@@ -6,7 +6,7 @@ import FieldText from '../../parts/FieldText.vue'
 import { typed } from '../../parts/numbers'
 import { useNotices } from '../../parts/notices'
 
-/** Hoses, pumps and levels of this system, kept with it. */
+/** Hoses and pumps of this system, kept with it; its levels have a drawing of their own. */
 const props = defineProps<{ system: number; service: Schemas['ServiceBody'] }>()
 const emit = defineEmits<{ kept: [] }>()
 const FIELDS: [keyof Schemas['ServiceBody'], string, string][] = [
@@ -15,9 +15,6 @@ const FIELDS: [keyof Schemas['ServiceBody'], string, string][] = [
   ['head_cm', 'From the surface down to its outlet', 'cm'],
   ['pump_l_h', 'Filling pump, real flow (0: by bucket)', 'L/h'],
   ['heater_w', "New water's heater", 'W'],
-  ['fall_cm', 'Display falls when the return stops by', 'cm'],
-  ['outlet_cm', "Return's outlet below the running level", 'cm'],
-  ['rim_cm', "Sump's rim above its floor", 'cm'],
 ]
 const form = reactive<Record<string, string>>(
   Object.fromEntries(FIELDS.map(([key]) => [key, String(props.service[key] ?? '')])),
@@ -31,13 +28,12 @@ async function keep() {
   busy.value = true
   refused.value = undefined
   try {
-    const body = Object.fromEntries(
-      FIELDS.map(([key]) => [key, form[key]!.trim() === '' ? null : typed(form[key]!)]),
-    ) as unknown as Schemas['ServiceBody']
+    const typedNow = FIELDS.map(([key]) => [key, form[key]!.trim() === '' ? null : typed(form[key]!)])
+    const body = { ...props.service, ...Object.fromEntries(typedNow) } as Schemas['ServiceBody']
     await answer(
       api.PUT('/api/systems/{system_id}/service', { params: { path: { system_id: props.system } }, body }),
     )
-    notices.say('Hoses, pumps and levels saved.')
+    notices.say('Hoses and pumps saved.')
     await refresh()
     emit('kept')
   } catch (fault) {
@@ -61,6 +57,11 @@ async function keep() {
         :error="refused?.at(key)"
       />
     </div>
+    <p class="note">
+      What runs back and whether the sump holds it follow from the
+      <router-link :to="{ name: 'installation', params: { system } }">levels of display and sump</router-link
+      >.
+    </p>
     <v-btn type="submit" size="small" :loading="busy" class="mt-2">Save</v-btn>
   </form>
 </template>

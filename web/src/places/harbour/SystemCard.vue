@@ -41,6 +41,10 @@ const quiet = ['in_band', 'no_band']
     </div>
     <footer>
       <div class="next"><b>Next</b> {{ system.next_title }}</div>
+      <div v-if="system.can_fail.length" class="fails soft">
+        <router-link :to="{ name: 'failures', params: { system: system.id } }">Can fail</router-link>:
+        {{ system.can_fail.join(', ') }}
+      </div>
       <div class="ways">
         <v-btn size="small" variant="flat" :to="{ name: 'sheet', params: { system: system.id } }"
           >Sheet</v-btn

@@ -2,8 +2,8 @@
 import type { Schemas } from '../../api/client'
 import AnswerDrawing from './AnswerDrawing.vue'
 
-/** A question with its answers to tap. */
-defineProps<{ question: Schemas['KeyQuestion']; closer?: boolean }>()
+/** A question with its answers to tap; while the next one is asked, none of them takes a second tap. */
+defineProps<{ question: Schemas['KeyQuestion']; closer?: boolean; asking?: boolean }>()
 defineEmits<{ answer: [key: string]; skip: [] }>()
 </script>
 
@@ -17,13 +17,14 @@ defineEmits<{ answer: [key: string]; skip: [] }>()
         :key="one.key"
         type="button"
         class="answer"
+        :disabled="asking"
         @click="$emit('answer', one.key)"
       >
         <AnswerDrawing v-if="question.key === 'look'" :name="one.key" />
         <span>{{ one.name }}</span>
       </button>
     </div>
-    <button v-if="!closer" type="button" class="plain-link" @click="$emit('skip')">
+    <button v-if="!closer" type="button" class="plain-link" :disabled="asking" @click="$emit('skip')">
       I don’t know: next question
     </button>
   </section>

@@ -7,7 +7,7 @@ import { useKey } from './useKey'
 
 /** What is growing, or wrong? A few taps, beside what the record knows already. */
 const id = Number(useRoute().params.system)
-const { data, error, refetch, said, unlike, say, forget, back, restart } = useKey(id)
+const { data, error, refetch, asking, said, unlike, say, forget, back, restart } = useKey(id)
 </script>
 
 <template>
@@ -39,6 +39,7 @@ const { data, error, refetch, said, unlike, say, forget, back, restart } = useKe
         <KeyQuestion
           v-if="data.ask"
           :question="data.ask"
+          :asking="asking"
           @answer="(key) => say(data!.ask!.key, key)"
           @skip="say(data.ask.key, '')"
         />
@@ -59,6 +60,7 @@ const { data, error, refetch, said, unlike, say, forget, back, restart } = useKe
         <KeyQuestion
           v-if="data.apart"
           :question="data.apart"
+          :asking="asking"
           closer
           class="apart card"
           @answer="(key) => say(data!.apart!.key, key)"

@@ -11,7 +11,7 @@ export function useKey(system: number) {
   const skipped = computed(() => said.value.filter((one) => !one.answer).map((one) => one.question))
   /** Questions whose answer by the record is not what is meant. */
   const unlike = ref<string[]>([])
-  const { data, error, refetch } = useQuery(() =>
+  const { data, error, refetch, isLoading } = useQuery(() =>
     troubleQuery({ id: system, answers: answers.value, skipped: skipped.value, unlike: unlike.value }),
   )
   function say(question: string, answer: string) {
@@ -26,5 +26,5 @@ export function useKey(system: number) {
     said.value = []
     unlike.value = []
   }
-  return { data, error, refetch, said, unlike, say, forget, back, restart }
+  return { data, error, refetch, asking: isLoading, said, unlike, say, forget, back, restart }
 }
