@@ -31,6 +31,7 @@ from salttide.api import (
     errors,
     failure,
     finder,
+    fresh_water,
     gear,
     handover,
     harbour,
@@ -88,7 +89,7 @@ PARTS = (
     calendar, gear, handover, visit, upkeep, rounds, rota, workload, changed,
     runbook, mix, batch, kit, sheet,
     start, setup, system, emergency, failure, topoff, trouble, programme, remedy, record, log, search, importing,
-    whatif, finder,
+    whatif, finder, fresh_water,
     shelf, salt, livestock, light, instrument, picture, keeper, jot, dosing, dosing_answer, correction, daynight,
     container, schedule, stock,
 )  # fmt: skip

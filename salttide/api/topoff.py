@@ -9,6 +9,7 @@ from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase, phrases
 from salttide.core.basics.phrasing import date_words, day_words
 from salttide.core.basics.working import Working
+from salttide.core.estimate.evaporation import RESERVOIR
 from salttide.core.failure.board import board, safe_reservoir_l
 from salttide.core.failure.installation import Installation
 from salttide.core.failure.outcome import percent_words
@@ -137,6 +138,9 @@ def _reservoir(ctx: Context, at: Installation) -> list[TopOffFact]:
         words = phrase("topoff.left", left=left, holds=holds, days=days, filled=filled, fill_on=fill_on)
     else:
         words = phrase("topoff.full", holds=holds, days=days)
+    planned = next((one for one in ctx.household.outlook(at.system).occurrences if one.task == RESERVOIR), None)
+    if planned is not None:
+        words = phrase("topoff.on_the_rota", words=words, day=day_words(planned.day))
     safe = litres_words(safe_reservoir_l(at))
     return [_fact("left", words), _fact("safe", phrase("topoff.safe", safe=safe))]
 

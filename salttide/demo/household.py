@@ -27,6 +27,7 @@ from salttide.fishroom.probes import Probe
 from salttide.household.memo import Memo
 from salttide.store import batch as batch_store
 from salttide.store import container as container_store
+from salttide.store import fresh_water as fresh_water_store
 from salttide.store import gear as gear_store
 from salttide.store import instrument as instrument_store
 from salttide.store import ledger as ledger_store
@@ -47,7 +48,7 @@ from .pictures import PICTURES, paint
 from .probes import PROBE_NAME, PROBED
 from .programmes import fight
 from .shelf import ADDITIVES, BATCHES, BUCKETS, FOODS, LABELS, REAGENTS
-from .systems import SYSTEMS
+from .systems import RO_UNIT, SYSTEMS
 from .upkeep import CHOICES, PARTS, upkeep
 
 ZONE = ZoneInfo("Europe/Copenhagen")
@@ -155,6 +156,7 @@ def _instruments(connection: sqlite3.Connection) -> None:
 
 def _containers(connection: sqlite3.Connection, system_id: int) -> None:
     """The two-part set and its pumps."""
+    fresh_water_store.save_ro_unit(connection, RO_UNIT)
     for item in beacon_containers(shelf.additives(connection), SEED):
         number = container_store.add_container(connection, system_id, item, "demo-containers")
         container_store.add_container_events(connection, number, item.events, "demo-containers")

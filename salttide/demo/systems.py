@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from salttide.core.planning.fresh_water import RoUnit, Supply
 from salttide.core.science.parameters import Parameter, Span
 from salttide.core.science.units import DKH_PER_MEQ_L
 from salttide.core.system.catalogue import presets
@@ -98,3 +99,9 @@ SLIPWAY = System(
     heating=Heating(heaters_w=(200, 200), cutoff=True, pumps_w=30, lamps_w=120, lamp_h=8),
 )  # fmt: skip
 SYSTEMS = (BEACON, EELGRASS, SKIFF, SLIPWAY)
+RO_UNIT = RoUnit(
+    284, 4.1, 3.6, 11.0, supply=Supply.CHLORINE, sediment_l=10_000, carbon_l=20_000, resin_l=0.75,
+    carbon_dioxide_mg_l=6.0, store_l=60, stored_l=20, sediment_price=6, carbon_price=14, membrane_price=60,
+    resin_price=18, water_price=4.2,
+)  # fmt: skip
+"""The household's RO/DI unit."""

@@ -56,7 +56,8 @@ class EveryField(WebTest):
         "L": ("3 US gal", "11.4"), "cm": ("12 in", "30.5"), "mm": ("0.5 in", "12.7"), "kg": ("2 lb", "0.907"),
         "g": ("2 oz", "56.7"), "L/h": ("300 US gal/h", "1136"), "min": ("1 h", "60"), "mL": ("0.5 l", "500"),
     }  # fmt: skip
-    PAGES = ("/systems/1/setup", "/setup", "/shelf", "/systems/1/dosing/containers", "/rota/time", "/systems/1/change")
+    PAGES = ("/systems/1/setup", "/setup", "/shelf", "/systems/1/dosing/containers", "/rota/time", "/systems/1/change",
+             "/systems/1/installation", "/fresh-water")  # fmt: skip
 
     def test_no_field_refuses_the_keepers_letters(self):
         walked = 0

@@ -64,6 +64,11 @@ export const router = createRouter({
     { path: '/runs/:run(\\d+)', name: 'run', component: () => import('./places/runbook/RunbookPage.vue') },
     { path: '/plans', name: 'plans', component: () => import('./places/remedy/ReviewPage.vue') },
     { path: '/log', name: 'log', component: () => import('./places/log/LogPage.vue') },
+    {
+      path: '/fresh-water',
+      name: 'fresh-water',
+      component: () => import('./places/freshwater/FreshWaterPage.vue'),
+    },
     { path: '/gear', name: 'gear', component: () => import('./places/gear/GearPage.vue') },
     { path: '/shelf', name: 'shelf', component: () => import('./places/shelf/ShelfPage.vue') },
     { path: '/help', name: 'help', component: () => import('./places/help/HelpPage.vue') },

@@ -227,6 +227,10 @@ export const emergencyQuery = defineQueryOptions(({ id, key }: { id: number; key
       api.GET('/api/systems/{system_id}/emergencies/{key}', { params: { path: { system_id: id, key } } }),
     ),
 }))
+export const freshWaterQuery = defineQueryOptions((days: number) => ({
+  key: ['fresh-water', days],
+  query: () => answer(api.GET('/api/fresh-water', { params: { query: { days } } })),
+}))
 export const failuresQuery = defineQueryOptions((id: number) => ({
   key: ['failures', id],
   query: () => answer(api.GET('/api/systems/{system_id}/failures', { params: { path: { system_id: id } } })),

@@ -2529,6 +2529,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fresh-water": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Fresh Water
+         * @description The unit with what its readings and the weeks ahead say of it.
+         */
+        get: operations["freshwater_fresh_water"];
+        /**
+         * Save
+         * @description Store the unit as it is.
+         */
+        put: operations["freshwater_save"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fresh-water/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description The same with another unit; nothing is stored.
+         */
+        post: operations["freshwater_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf": {
         parameters: {
             query?: never;
@@ -6098,6 +6142,34 @@ export interface components {
             in_the_way: string[];
         };
         /**
+         * FreshWater
+         * @description The household's fresh water. start: when to start the unit, in words, with what for.
+         */
+        FreshWater: {
+            unit: components["schemas"]["RoUnitBody"];
+            /** Temperature Unit */
+            temperature_unit: string;
+            flow: components["schemas"]["WaterFact"];
+            /** Waste */
+            waste: string;
+            /** Stages */
+            stages: components["schemas"]["RoStageShown"][];
+            /** Diagnoses */
+            diagnoses: string[];
+            /** Start */
+            start: string;
+            /** Start Why */
+            start_why: string;
+            /** Needs */
+            needs: components["schemas"]["WaterNeedShown"][];
+            /** Cost */
+            cost: string;
+            /** Cost Missing */
+            cost_missing: string;
+            /** Better */
+            better: string[];
+        };
+        /**
          * Gallon
          * @description Which gallon, quart, pint and fluid ounce this keeper uses.
          * @enum {string}
@@ -8842,6 +8914,116 @@ export interface components {
             system: string;
         };
         /**
+         * RoStageShown
+         * @description A stage of the unit: what it has done, when it is due. task: the one that replaces it.
+         */
+        RoStageShown: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Due */
+            due: string;
+            /** Left Percent */
+            left_percent: number;
+            /** Working */
+            working: components["schemas"]["WorkingStep"][];
+        };
+        /**
+         * RoUnitBody
+         * @description The RO/DI unit as it is; the feed water's temperature in the keeper's unit.
+         */
+        RoUnitBody: {
+            /**
+             * Rated L Day
+             * @default 284
+             */
+            rated_l_day: number;
+            /**
+             * Rated Bar
+             * @default 4.1
+             */
+            rated_bar: number;
+            /**
+             * Pressure Bar
+             * @default 3.5
+             */
+            pressure_bar: number;
+            /** Feed */
+            feed: number;
+            /** Measured L H */
+            measured_l_h?: number | null;
+            /** @default unknown */
+            supply: components["schemas"]["Supply"];
+            /**
+             * Sediment L
+             * @default 10000
+             */
+            sediment_l: number;
+            /**
+             * Carbon L
+             * @default 20000
+             */
+            carbon_l: number;
+            /**
+             * Carbon Blocks
+             * @default 1
+             */
+            carbon_blocks: number;
+            /**
+             * Resin L
+             * @default 0.75
+             */
+            resin_l: number;
+            /**
+             * Separate
+             * @default false
+             */
+            separate: boolean;
+            /**
+             * Carbon Dioxide Mg L
+             * @default 10
+             */
+            carbon_dioxide_mg_l: number;
+            /**
+             * Store L
+             * @default 0
+             */
+            store_l: number;
+            /**
+             * Stored L
+             * @default 0
+             */
+            stored_l: number;
+            /**
+             * Sediment Price
+             * @default 0
+             */
+            sediment_price: number;
+            /**
+             * Carbon Price
+             * @default 0
+             */
+            carbon_price: number;
+            /**
+             * Membrane Price
+             * @default 0
+             */
+            membrane_price: number;
+            /**
+             * Resin Price
+             * @default 0
+             */
+            resin_price: number;
+            /**
+             * Water Price
+             * @default 0
+             */
+            water_price: number;
+        };
+        /**
          * Rota
          * @description Weeks of upkeep, from today. catch_up: what was missed, where it is much.
          */
@@ -9927,6 +10109,12 @@ export interface components {
             /** Depth Cm */
             depth_cm: number;
         };
+        /**
+         * Supply
+         * @description What the water works disinfect with.
+         * @enum {string}
+         */
+        Supply: "unknown" | "chlorine" | "chloramine";
         /**
          * SupplyShown
          * @description What a remedy uses up.
@@ -11057,6 +11245,33 @@ export interface components {
          * @enum {string}
          */
         Water: "mix" | "natural" | "stored" | "system";
+        /**
+         * WaterFact
+         * @description A line in words with its working.
+         */
+        WaterFact: {
+            /** Words */
+            words: string;
+            /** Working */
+            working: components["schemas"]["WorkingStep"][];
+        };
+        /**
+         * WaterNeedShown
+         * @description Fresh water needed on a day.
+         */
+        WaterNeedShown: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Day Words */
+            day_words: string;
+            /** Litres */
+            litres: string;
+            /** What */
+            what: string;
+        };
         /**
          * WeekBody
          * @description Minutes by weekday, from Monday on.
@@ -25957,6 +26172,324 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FoundPlan"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    freshwater_fresh_water: {
+        parameters: {
+            query?: {
+                days?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FreshWater"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    freshwater_save: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Made by the client, new per command */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoUnitBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recorded"];
+                };
+            };
+            /** @description A problem, in words */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A problem, in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    freshwater_preview: {
+        parameters: {
+            query?: {
+                days?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoUnitBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FreshWater"];
                 };
             };
             /** @description A problem, in words */

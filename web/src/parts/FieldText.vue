@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { fieldText, fieldValue, unitRead } from './measures'
+import { fieldText, fieldValue, measuresKnown, unitRead } from './measures'
 
 /** A labelled field with its unit, its help and its error. */
 defineProps<{
@@ -23,6 +23,7 @@ const emit = defineEmits<{ 'update:modelValue': [value: string] }>()
     :error-messages="error"
     :hint="hint"
     :persistent-hint="!!hint"
+    :readonly="!!unit && !measuresKnown"
     :type="type ?? 'text'"
     :inputmode="type ? undefined : 'decimal'"
     :autofocus="autofocus"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { fieldText, fieldValue, unitRead } from './measures'
+import { fieldText, fieldValue, measuresKnown, unitRead } from './measures'
 import { typed } from './numbers'
 
 /** A number within a sentence, in the unit this keeper reads it in; the unit stands after it. */
@@ -20,6 +20,7 @@ const tell = (event: Event) =>
 <template>
   <input
     :value="fieldText(modelValue, unit)"
+    :readonly="!!unit && !measuresKnown"
     inputmode="decimal"
     autocomplete="off"
     :class="wide ? 'measure' : 'narrow'"

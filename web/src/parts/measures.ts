@@ -1,14 +1,17 @@
-import { reactive } from 'vue'
+import { reactive, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import { typed, writing, written } from './numbers'
 
 /** What fields are kept in, and what this keeper reads and types instead; set when the settings are known. */
 const READ = reactive<Record<string, { unit: string; per: number }>>({})
 const DIGITS = 4
+/** Whether the keeper's measures are known: until then a number typed beside a unit could be taken for another one. */
+export const measuresKnown = ref(false)
 
 /** Takes the keeper's measures. */
 export function readIn(measures: Schemas['MeasureShown'][]): void {
   for (const { kept, unit, per } of measures) READ[kept] = { unit, per }
+  measuresKnown.value = true
 }
 
 /** The unit this keeper reads what is kept in `kept` in; any other unit is its own. */

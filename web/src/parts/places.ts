@@ -16,6 +16,7 @@ import {
   mdiSproutOutline,
   mdiTestTube,
   mdiTools,
+  mdiWaterOutline,
   mdiWaterSync,
   mdiTuneVariant,
   mdiArchiveOutline,
@@ -149,6 +150,7 @@ export function placeGroups(system: number | undefined): PlaceGroup[] {
       name: 'Set-up',
       places: [
         { name: 'Shelf', icon: mdiArchiveOutline, key: 'f', to: { name: 'shelf' }, parts: ['gear'] },
+        { name: 'Fresh water', icon: mdiWaterOutline, to: { name: 'fresh-water' }, inside: true },
         { name: 'Gear', icon: mdiTools, to: { name: 'gear' }, inside: true },
         {
           name: 'Set-up',
@@ -192,6 +194,7 @@ export const WITHOUT_RAIL = [
   'hand-over',
   'shelf',
   'gear',
+  'fresh-water',
   'log',
   'settings',
   'help',

@@ -21,15 +21,15 @@ export function useInstallation(system: number, stored: Installation) {
   )
   const wrong = (field: string) => (problem.value ?? acts.refused.value)?.at(field)
 
-  async function save(): Promise<boolean> {
-    const done = await acts.run(() =>
-      command((header) =>
+  /* The draft goes as soon as it is stored: what comes back by Undo is not taken for it. */
+  const save = () =>
+    acts.run(async () => {
+      const done = await command((header) =>
         api.PUT('/api/systems/{system_id}/installation', { params: { ...params, header }, body: form }),
-      ),
-    )
-    if (done) draft.forget()
-    return done
-  }
+      )
+      draft.forget()
+      return done
+    })
   /* While something is refused, the drawing and its fields stay as they last were. */
   const drawn = shallowRef<Schemas['FailureBoard']>()
   watch(result, (now) => now && (drawn.value = now))
