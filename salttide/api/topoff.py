@@ -83,7 +83,7 @@ def top_off(system_id: Id, ctx: In, days: Annotated[int, Query(ge=1, le=90)] = 1
     return TopOffAnswer(
         system_id=system.id,
         name=system.name,
-        automatic=at.has("top_off"),
+        automatic=at.tops_off,
         evaporation=_evaporation(at),
         doubts=_doubts(ctx, at),
         reservoir=_reservoir(ctx, at),
@@ -155,7 +155,7 @@ def _away(at: Installation, days: int) -> list[TopOffFact]:
 
 def _ways(at: Installation) -> list[tuple[str, Refill | None]]:
     held, low = refills(at.system, at.evaporated, at.now(Parameter.SALINITY))
-    return [("held", held), ("low_point", low)] if at.has("top_off") else []
+    return [("held", held), ("low_point", low)] if at.tops_off else []
 
 
 def _refill(at: Installation, key: str, one: Refill) -> TopOffFact:

@@ -6,7 +6,7 @@ pressures.
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from math import exp, sqrt
+from math import exp, log, sqrt
 from random import Random
 
 GRAVITY_CM_S2 = 981.0
@@ -224,7 +224,7 @@ class Flooding:
 
 def _vapour_kpa(celsius: float) -> float:
     """Antoine's equation for water, 1 to 100 °C."""
-    return float(10 ** (8.07131 - 1730.63 / (233.426 + celsius)) * 0.133322)
+    return exp(log(10) * (8.07131 - 1730.63 / (233.426 + celsius))) * 0.133322
 
 
 def evaporation_l_day(built: Basins, water_c: float, room_c: float) -> float:
@@ -238,7 +238,7 @@ def heat_out_w(built: Basins, water_c: float, room_c: float) -> float:
     apart, kelvin = water_c - room_c, 273.15
     panels = 4 * sqrt(built.display / 1e4) * built.depth / 100 * 5.2
     surface = built.display / 1e4
-    air = 1.9 * surface * abs(apart) ** 0.25 * apart
+    air = 1.9 * surface * sqrt(sqrt(abs(apart))) * apart
     glow = 5.67e-8 * 0.95 * surface * ((water_c + kelvin) ** 4 - (room_c + kelvin) ** 4)
     wet = evaporation_l_day(built, water_c, room_c) * LATENT_J_L / 86400
     return panels * apart + air + glow + wet

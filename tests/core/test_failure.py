@@ -96,6 +96,13 @@ class ByHand(unittest.TestCase):
         self.is_told("runs_dry", dry=120, salinity=35 * 264 / 252)
         self.assertAlmostEqual(self.is_told("reservoir_empty", lasts=200).after_h, 320)
 
+    def test_a_pump_that_was_entered_tops_off_whatever_the_gear_says(self):
+        bare = replace(TANK, gear=tuple(kind for kind in TANK.gear if kind != "top_off"))
+        self.assertIsNotNone(WORKED["top_off_open"](at(bare)))
+        self.assertIsNone(WORKED["top_off_open"](at(replace(bare, top_off=TopOffSetup()))))
+        # Without a pump of its own nothing follows what the return pump lifts: 12 L of 15.
+        self.is_told("overflow_blocked", at(replace(bare, top_off=TopOffSetup(20))), floor=0)
+
     def test_a_large_reservoir_runs_over(self):
         # 60 L into 48 of room: 35 x 264/312 x exp(-12/312); salt on the floor is what is missing in the tank.
         large = at(replace(TANK, top_off=TopOffSetup(60, 60)))
@@ -142,6 +149,18 @@ class ByHand(unittest.TestCase):
         empty = told("power", at(replace(TANK, animals=())))
         self.assertLessEqual(empty.harm, Harm.NUISANCE)
 
+    def test_what_holds_the_temperature_goes_no_further(self):
+        # A large chiller in a heatwave, and a heater too small to warm a cold room's tank: thermostats hold the aim.
+        cooled = told("heatwave", at(replace(TANK, heating=replace(TANK.heating, chiller_w=800.0))))
+        self.assertEqual(cooled.harm, Harm.NONE)
+        self.assertIn("it is held at 25.5 °C", cooled.words)
+        small = told(
+            "heater_on", at(replace(TANK, heating=replace(TANK.heating, heaters_w=(10.0, 300.0), room_c=18.0)))
+        )
+        self.assertIn("300 W", small.words)
+        weak = told("heater_on", at(replace(TANK, heating=replace(TANK.heating, heaters_w=(10.0,), room_c=18.0))))
+        self.assertEqual((weak.harm, "do not warm it past 25.5 °C" in weak.words), (Harm.NONE, True))
+
     def test_what_is_not_measured_is_asked_for(self):
         bare = at(replace(TANK, plumbing=Plumbing(), heating=Heating(), top_off=TopOffSetup()))
         self.assertEqual(told("return_stops", bare).missing, ("fall_cm", "rim_cm"))
@@ -150,7 +169,9 @@ class ByHand(unittest.TestCase):
         self.assertEqual(told("top_off_open", bare).missing, ("reservoir_l",))
 
     def test_no_sump_no_failure_of_one(self):
-        cube = at(replace(TANK, geometry=Geometry(40, 40, 40, 0.0), gear=("heater", "powerhead")))
+        cube = at(
+            replace(TANK, geometry=Geometry(40, 40, 40, 0.0), gear=("heater", "powerhead"), top_off=TopOffSetup())
+        )
         for key in ("return_stops", "overflow_blocked", "hose_off", "top_off_open", "skimmer_overflows"):
             self.assertIsNone(WORKED[key](cube))
         # Salinity is up by 1 ppt once a thirty-sixth of 64 L has gone, at 0.1 L an hour.

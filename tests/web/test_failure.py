@@ -18,7 +18,7 @@ class Failures(WebTest):
     def test_a_failure_opens_its_numbers_with_their_working_and_leads_to_its_sheet(self) -> None:
         self.open(BOARD, "What can fail")
         self.assert_accessible()
-        first = self.page.get_by_role("region", name="Nothing keeps these away").get_by_role("listitem").first
+        first = self.page.get_by_role("region", name="Nothing prevents these").get_by_role("listitem").first
         expect(first).to_contain_text("grave")
         row = self.row("The overflow is blocked")
         row.get_by_role("button", name=re.compile("The overflow is blocked")).click()

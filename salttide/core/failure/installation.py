@@ -71,6 +71,11 @@ class Installation:
         return not set(gear).isdisjoint(self.system.gear)
 
     @property
+    def tops_off(self) -> bool:
+        """Whether a pump tops it off: by its gear, or by what was entered of it."""
+        return self.has("top_off") or bool(self.top_off.reservoir_l and self.top_off.pump_l_h)
+
+    @property
     def overflows(self) -> bool:
         """Whether a return pump lifts water from a sump into the display."""
         return self.has("return_pump") and self.system.geometry.has_sump
@@ -136,4 +141,4 @@ class Installation:
     @property
     def added_l(self) -> float:
         """Litres that the top-off brings while it finds the level low, at most."""
-        return self.top_off.run_l if self.top_off.pump_l_h else 0.0
+        return self.top_off.run_l if self.tops_off and self.top_off.pump_l_h else 0.0

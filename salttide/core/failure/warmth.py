@@ -26,7 +26,11 @@ def heater_on(at: Installation) -> Outcome | None:
         return unknown("heaters_w")
     now, watts = at.now(TEMPERATURE), max(heating.heaters_w)
     gains = heating.gains_w + watts
-    settles = settles_at_c(at.balance, heating.room_c, gains)
+    settles, held = settles_at_c(at.balance, heating.room_c, gains), _held(at)
+    if settles <= held:
+        warms = f"{show_number(watts, 0)} W on all day do not warm it past {at.shown(TEMPERATURE, held)}"
+        room = f"in a room of {at.shown(TEMPERATURE, heating.room_c)}"
+        return Outcome(f"{warms} {room}.", (_degrees(at, "settles", settles),))
     speed = fastest_k_h(at.balance, now, heating.room_c, gains)
     hours = rises_to_h(at.balance, heating.room_c, gains, now, SUFFER_C)
     words = f"{show_number(watts, 0)} W warm it by {at.differs(TEMPERATURE, float(speed))} an hour at first"
@@ -49,7 +53,7 @@ def heater_off(at: Installation) -> Outcome | None:
         return None
     if not heating.heaters_w:
         return unknown("heaters_w")
-    held = at.system.aim(TEMPERATURE) or at.now(TEMPERATURE)
+    held = _held(at)
     need = holding_w(at.balance, held, heating.cold_c, heating.gains_w)
     rest = heating.heat_w - max(heating.heaters_w)
     room = at.shown(TEMPERATURE, heating.cold_c)
@@ -90,10 +94,11 @@ def heatwave(at: Installation) -> Outcome:
     helped = heating.gains_w - heating.fan_w - heating.chiller_w
     settles = settles_at_c(at.balance, heating.hot_c, helped)
     hours = rises_to_h(at.balance, heating.hot_c, helped, now, SUFFER_C)
-    room = at.shown(TEMPERATURE, heating.hot_c)
+    room, held = at.shown(TEMPERATURE, heating.hot_c), _held(at)
+    if settles <= held:
+        return Outcome(f"In a room of {room} it is held at {at.shown(TEMPERATURE, held)}.")
     words = f"In a room of {room} it goes to {at.shown(TEMPERATURE, float(settles))}"
     words += f", {at.shown(TEMPERATURE, SUFFER_C)} after {hours_words(float(hours))}" if hours is not None else ""
-    held = at.system.aim(TEMPERATURE) or now
     need = removing_w(at.balance, held, heating.hot_c, heating.gains_w)
     words += f". {show_number(float(need), 0)} W to take out hold {at.shown(TEMPERATURE, held)}"
     if heating.fan_l_day:
@@ -126,6 +131,11 @@ def power(at: Installation) -> Outcome:
     return Outcome(f"{said}.", tuple(effects), max(harms), first)
 
 
+def _held(at: Installation) -> float:
+    """The temperature it is held at."""
+    return at.system.aim(TEMPERATURE) or at.now(TEMPERATURE)
+
+
 MONTH_H = 730.5
 MONTH = Formula(
     "E", "energy of a month", "(P_h + P_p + P_l * h / 24) * t / 1000", "kWh", "heating, pumps and lamps over the hours"
@@ -136,7 +146,7 @@ COST = Formula("c", "cost of a month", "E * p", "", "energy · price")
 def heat_facts(at: Installation) -> list[Effect]:
     """What it takes to hold the temperature: loss for each degree, heat for the coldest room, cooling for a heatwave,
     energy of a month in the usual room, and its cost where the price is known."""
-    heating, held = at.heating, at.system.aim(TEMPERATURE) or at.now(TEMPERATURE)
+    heating, held = at.heating, _held(at)
     need = holding_w(at.balance, held, heating.cold_c, heating.gains_w)
     cooling = removing_w(at.balance, held, heating.hot_c, heating.gains_w)
     usual = holding_w(at.balance, held, heating.room_c, heating.gains_w)

@@ -83,8 +83,8 @@ def overflow_blocked(at: Installation) -> Outcome | None:
 def top_off_open(at: Installation) -> Outcome | None:
     """The top-off sticks on: the whole reservoir runs in at once."""
     setup = at.top_off
-    if not at.has("top_off") or not setup.reservoir_l:
-        return unknown("reservoir_l") if at.has("top_off") else None
+    if not at.tops_off or not setup.reservoir_l:
+        return unknown("reservoir_l") if at.tops_off else None
     return _run_in(at, setup.reservoir_l, setup.pump_l_h, setup.limewater)
 
 

@@ -13,8 +13,8 @@ const { data, error, refetch } = useQuery(() => failuresQuery(id))
 const groups = computed(() => {
   const all = data.value?.failures ?? []
   return [
-    { title: 'Nothing keeps these away', list: all.filter((one) => !one.missing.length && one.open > 0) },
-    { title: 'Kept away, or harmless here', list: all.filter((one) => !one.missing.length && !one.open) },
+    { title: 'Nothing prevents these', list: all.filter((one) => !one.missing.length && one.open > 0) },
+    { title: 'Prevented, or harmless here', list: all.filter((one) => !one.missing.length && !one.open) },
     { title: 'Not known yet', list: all.filter((one) => one.missing.length) },
   ].filter((group) => group.list.length)
 })
@@ -25,7 +25,7 @@ const missing = computed(() => [...new Set(data.value?.failures.flatMap((one) =>
   <div class="page">
     <div class="page-head">
       <h1>What can fail</h1>
-      <span v-if="data" class="soft">{{ data.name }}: what happens, how fast, and what keeps it away</span>
+      <span v-if="data" class="soft">{{ data.name }}: what happens, how fast, and what prevents it</span>
       <span class="ways">
         <router-link :to="{ name: 'installation', params: { system: id } }"
           >levels, top-off, heat</router-link

@@ -17,7 +17,7 @@ const list = computed(() => (all.value ? props.helps : props.helps.slice(0, SHOW
         <b>{{ one.name }}</b> <span class="soft">{{ one.money }}, {{ one.minutes }} min</span>
         <p>{{ one.how }}</p>
         <p v-if="one.stops.length" class="soft">Stops: {{ one.stops.join('; ') }}</p>
-        <p v-if="one.tells.length" class="soft">Tells of: {{ one.tells.join('; ') }}</p>
+        <p v-if="one.tells.length" class="soft">Warns of: {{ one.tells.join('; ') }}</p>
       </li>
     </ol>
     <button v-if="helps.length > SHOWN" type="button" class="plain-link" @click="all = !all">

@@ -11,7 +11,7 @@ defineProps<{ board?: Schemas['FailureBoard'] }>()
 <template>
   <section class="card" aria-live="polite" aria-labelledby="follows-title">
     <h2 id="follows-title">What follows</h2>
-    <p v-if="!board" class="soft">Mend what is marked, and it is worked out.</p>
+    <p v-if="!board" class="soft">Fix the marked fields to see the numbers.</p>
     <template v-else>
       <dl>
         <div v-for="(litres, name) in board.drawing.litres" :key="name">
@@ -37,7 +37,7 @@ defineProps<{ board?: Schemas['FailureBoard'] }>()
         </div>
       </dl>
       <p v-for="one in board.doubts" :key="one" class="departs" role="note">{{ one }}</p>
-      <h3>The worst three</h3>
+      <h3>Worst three</h3>
       <ol v-if="board.worst.length">
         <li v-for="one in board.worst" :key="one">{{ one }}</li>
       </ol>
