@@ -24,7 +24,11 @@ export function useUnit(stored: Schemas['FreshWater']) {
         draft.forget()
         return done
       },
-      () => put(stored.unit),
+      async () => {
+        await put(stored.unit)
+        // Undone before the page was asked again, it still holds what was typed.
+        Object.assign(form, stored.unit)
+      },
     )
   return { form, draft, shown: computed(() => result.value ?? stored), busy: acts.busy, wrong, save }
 }
