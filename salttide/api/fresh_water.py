@@ -213,7 +213,8 @@ def _start(ctx: Context, state: UnitState, needs: list[WaterNeed], days: int) ->
 
 def _cost(state: UnitState) -> tuple[str, str]:
     cost, names = cost_of_100_l(state), phrases("fresh_water.part")
-    words = phrase("fresh_water.cost", whole=show_number(cost.whole, 2), litres=litres_words(100.0, 0)) if cost.parts else ""
+    whole, litres = show_number(cost.whole, 2), litres_words(100.0, 0)
+    words = phrase("fresh_water.cost", whole=whole, litres=litres) if cost.parts else ""
     missing = ", ".join(names[key] for key in cost.missing)
     return words, phrase("fresh_water.cost_missing", parts=missing) if missing else ""
 
