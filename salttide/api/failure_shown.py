@@ -12,9 +12,10 @@ from salttide.core.failure.warmth import heat_facts
 from salttide.core.planning.plumbing import doubts, sump_of
 from salttide.core.science.parameters import Parameter
 from salttide.core.science.units import unit_of
+from salttide.core.system.topoff import CUT_OFFS, SENSES
 from salttide.core.upkeep.task import tasks
 
-from .models import Model, WorkingStep, working_shown
+from .models import Choice, Model, WorkingStep, working_shown
 
 
 class FailureEffect(Model):
@@ -91,6 +92,9 @@ class FailureBoard(Model):
     drawing: DrawingShown
     heat: list[FailureEffect]
     temperature_unit: str
+    senses: list[Choice]
+    cut_offs: list[Choice]
+    lids: list[Choice]
 
 
 DRAWN = ("freeboard_cm", "fall_cm", "outlet_cm", "break_cm", "rim_cm", "chamber_cm", "pump_cm")
@@ -110,6 +114,9 @@ def board_shown(at: Installation) -> FailureBoard:
         doubts=doubts(at.system, at.plumbing),
         drawing=_drawing(at),
         heat=[_effect(each) for each in heat_facts(at)],
+        senses=[Choice(key=key.value, name=name) for key, name in SENSES.items()],
+        cut_offs=[Choice(key=key.value, name=name) for key, name in CUT_OFFS.items()],
+        lids=[Choice(key=key, name=name) for key, name in phrases("failure.lid").items()],
         temperature_unit=unit_of(Parameter.TEMPERATURE, at.units).label,
     )
 

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from ..basics.measures import litres_words, weight_words
+from ..basics.working import Result
 from ..science.flooding import concentration_after_flood, minutes_to_overflow, spilt_l
 from ..science.parameters import Parameter
 from ..science.topoff import lime_flood, salinity_after_evaporation
 from ..system.volume import display_chamber
 from .installation import Installation
 from .outcome import Effect, Outcome, hours_words, needed, unknown, worst
-from .usual import NIGHT_H, Harm
+from .usual import HARMS, NIGHT_H, Harm
 
 SALINITY, ALKALINITY, PH = Parameter.SALINITY, Parameter.ALKALINITY, Parameter.PH
 DAY_H = 24.0
+WET_L = HARMS["floor_l"][0]
 
 
 def return_stops(at: Installation) -> Outcome | None:
@@ -22,13 +26,12 @@ def return_stops(at: Installation) -> Outcome | None:
     back, room = at.back, at.sump_room
     if back is None or room is None:
         return unknown(*needed(fall_cm=back, rim_cm=room))
-    floor = spilt_l(float(back), float(room))
     runs = f"{litres_words(float(back))} run back into the sump, which has room for {litres_words(float(room))}"
-    words = f"{runs}: {litres_words(float(floor))} end up on the floor." if floor > 0.05 else f"{runs}: it holds."
-    if not at.has("powerhead"):
-        words += " Nothing else moves the water: oxygen falls as in a power failure."
-    effects = (_litres("back", back), _litres("floor", floor))
-    return Outcome(words, effects, worst(("floor_l", floor)), 0.0 if floor > 0.05 else None)
+    outcome = _into_sump("back", back, room, runs)
+    if at.has("powerhead"):
+        return outcome
+    still = "Nothing else moves the water: oxygen falls as in a power failure."
+    return replace(outcome, words=f"{outcome.words} {still}")
 
 
 def siphon_holds(at: Installation) -> Outcome | None:
@@ -38,12 +41,17 @@ def siphon_holds(at: Installation) -> Outcome | None:
     down, room = at.down, at.sump_room
     if down is None or room is None:
         return unknown(*needed(outlet_cm=down, rim_cm=room))
-    floor = spilt_l(float(down), float(room))
     runs = f"The display drains down to the outlet: {litres_words(float(down))}, with room for"
-    runs += f" {litres_words(float(room))} in the sump"
-    words = f"{runs}. {litres_words(float(floor))} on the floor." if floor > 0.05 else f"{runs}: it holds."
-    effects = (_litres("down", down), _litres("floor", floor))
-    return Outcome(words, effects, worst(("floor_l", floor)), 0.0 if floor > 0.05 else None)
+    return _into_sump("down", down, room, f"{runs} {litres_words(float(room))} in the sump")
+
+
+def _into_sump(key: str, litres: Result, room: Result, runs: str) -> Outcome:
+    """Water that runs into the sump: it holds, or the rest is on the floor at once."""
+    floor = spilt_l(float(litres), float(room))
+    wet = floor > WET_L
+    words = f"{runs}: {litres_words(float(floor))} end up on the floor." if wet else f"{runs}: it holds."
+    effects = (_litres(key, litres), _litres("floor", floor))
+    return Outcome(words, effects, worst(("floor_l", floor)), 0.0 if wet else None)
 
 
 def overflow_blocked(at: Installation) -> Outcome | None:
@@ -64,9 +72,9 @@ def overflow_blocked(at: Installation) -> Outcome | None:
     if added:
         words += f", and the top-off follows with up to {litres_words(added)} of fresh water"
     words += f"; above the running level the display has room for {litres_words(float(room))}"
-    words += f". {litres_words(float(floor))} on the floor" if floor > 0.05 else ": it holds"
+    words += f". {litres_words(float(floor))} on the floor" if floor > WET_L else ": it holds"
     flow = at.plumbing.return_l_h
-    minutes = minutes_to_overflow(float(room), flow) if flow and floor > 0.05 else None
+    minutes = minutes_to_overflow(float(room), flow) if flow and floor > WET_L else None
     if minutes is not None:
         words += f", from {hours_words(float(minutes) / 60)} on"
     words += "."
@@ -118,8 +126,8 @@ def _run_in(at: Installation, litres: float, l_h: float, limewater: bool) -> Out
             words += f", pH {at.shown(PH, lime.ph_nbs)}"
             effects.append(Effect(PH.value, lime.ph_nbs, at.shown(PH, lime.ph_nbs)))
         sizes.append(("ph", lime.ph_nbs if lime.ph_nbs is not None else 9.5))
-    words += f", and {litres_words(float(floor))} over the rim onto the floor" if floor > 0.05 else ""
-    if floor > 0.05:
+    words += f", and {litres_words(float(floor))} over the rim onto the floor" if floor > WET_L else ""
+    if floor > WET_L:
         salt = (before * volume - float(after) * (volume + float(room))) if litres > room else 0.0
         words += f" with {weight_words(salt)} of salt in it" if salt >= 1 else ""
     harm = worst(*sizes, alive=at.alive)

@@ -5781,6 +5781,12 @@ export interface components {
             heat: components["schemas"]["FailureEffect"][];
             /** Temperature Unit */
             temperature_unit: string;
+            /** Senses */
+            senses: components["schemas"]["Choice"][];
+            /** Cut Offs */
+            cut_offs: components["schemas"]["Choice"][];
+            /** Lids */
+            lids: components["schemas"]["Choice"][];
         };
         /**
          * FailureEffect

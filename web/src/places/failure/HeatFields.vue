@@ -4,11 +4,14 @@ import type { Schemas } from '../../api/client'
 import FieldText from '../../parts/FieldText.vue'
 import { typed } from '../../parts/numbers'
 import NumberField from './NumberField.vue'
-import { LIDS } from './words'
 
 /** What warms and cools a tank; the loss is estimated, or learned from a logged cooling or the heaters' duty. */
 const model = defineModel<Schemas['HeatingBody']>({ required: true })
-const props = defineProps<{ unit: string; wrong: (field: string) => string | undefined }>()
+const props = defineProps<{
+  unit: string
+  lids: Schemas['Choice'][]
+  wrong: (field: string) => string | undefined
+}>()
 type Key = Exclude<keyof Schemas['HeatingBody'], 'heaters_w' | 'lid' | 'cutoff'>
 const ROOM: [Key, string][] = [
   ['room', 'Room, usually'],
@@ -35,6 +38,12 @@ const LEARNED: [Key, string, string][] = [
 ]
 const degrees = (key: Key) =>
   ['cooled_from', 'cooled_to', 'cooled_room'].includes(key) ? props.unit : undefined
+/** What is wrong with the heaters together, or with one of them. */
+const wrongHeater = computed(() =>
+  ['', ...(model.value.heaters_w ?? []).map((_, place) => `.${place}`)]
+    .map((place) => props.wrong(`heating.heaters_w${place}`))
+    .find((said) => said),
+)
 const heaters = ref((model.value.heaters_w ?? []).join(' + '))
 const told = computed(() => (model.value.heaters_w ?? []).join(' + '))
 function readHeaters(text: string) {
@@ -57,10 +66,10 @@ const learned = ref(LEARNED.some(([key]) => model.value[key] !== null && model.v
         label="Heaters, each"
         unit="W"
         hint="such as 100 + 100"
-        :error="wrong('heating.heaters_w')"
+        :error="wrongHeater"
         @update:model-value="readHeaters"
       />
-      <v-select v-model="model.lid" :items="LIDS" label="On the display" />
+      <v-select v-model="model.lid" :items="lids" item-title="name" item-value="key" label="On the display" />
       <NumberField
         v-for="[key, name] in ROOM"
         :key="key"

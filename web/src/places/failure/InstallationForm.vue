@@ -23,8 +23,18 @@ async function keep() {
     <div class="parts">
       <SystemDrawing v-if="drawn" v-model="form.levels!" :drawing="drawn.drawing" />
       <LevelFields v-model="form.levels!" :drawing="drawn?.drawing" :wrong="wrong" />
-      <TopOffFields v-model="form.top_off!" :wrong="wrong" />
-      <HeatFields v-model="form.heating!" :unit="drawn?.temperature_unit ?? ''" :wrong="wrong" />
+      <TopOffFields
+        v-model="form.top_off!"
+        :senses="drawn?.senses ?? []"
+        :cut-offs="drawn?.cut_offs ?? []"
+        :wrong="wrong"
+      />
+      <HeatFields
+        v-model="form.heating!"
+        :lids="drawn?.lids ?? []"
+        :unit="drawn?.temperature_unit ?? ''"
+        :wrong="wrong"
+      />
     </div>
     <aside>
       <WhatFollows :board="board" />

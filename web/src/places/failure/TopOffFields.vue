@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import type { Schemas } from '../../api/client'
 import NumberField from './NumberField.vue'
-import { CUT_OFFS, SENSES } from './words'
 
 /** The top-off as it is built, and the chains that stop it. */
 const model = defineModel<Schemas['TopOffBody']>({ required: true })
-defineProps<{ wrong: (field: string) => string | undefined }>()
+defineProps<{
+  senses: Schemas['Choice'][]
+  cutOffs: Schemas['Choice'][]
+  wrong: (field: string) => string | undefined
+}>()
 const add = () => (model.value.stops = [...(model.value.stops ?? []), { senses: 'float', cut_off: 'pump' }])
 const remove = (place: number) => (model.value.stops = model.value.stops?.filter((_, each) => each !== place))
 </script>
@@ -56,10 +59,20 @@ const remove = (place: number) => (model.value.stops = model.value.stops?.filter
     <h3>What stops it</h3>
     <p v-if="wrong('top_off.stops')" class="magenta" role="alert">{{ wrong('top_off.stops') }}</p>
     <div v-for="(stop, place) in model.stops" :key="place" class="stop">
-      <v-select v-model="stop.senses" :items="SENSES" label="Notices" density="compact" hide-details />
+      <v-select
+        v-model="stop.senses"
+        :items="senses"
+        item-title="name"
+        item-value="key"
+        label="Notices"
+        density="compact"
+        hide-details
+      />
       <v-select
         v-model="stop.cut_off"
-        :items="CUT_OFFS"
+        :items="cutOffs"
+        item-title="name"
+        item-value="key"
         label="Stops the water by"
         density="compact"
         hide-details
