@@ -15,6 +15,7 @@ from starlette.types import ASGIApp, Receive, Scope, Send
 from salttide import __version__
 from salttide.answers import Answers
 from salttide.api import (
+    alarm,
     batch,
     bench,
     calendar,
@@ -52,6 +53,7 @@ from salttide.api import (
     probe,
     problems,
     programme,
+    push,
     record,
     remedy,
     rota,
@@ -83,6 +85,7 @@ from salttide.household.memo import Memo
 from salttide.store.database import Database
 from salttide.store.importing import stop_left_over
 from salttide.store.shelf import keeper as keeper_settings
+from salttide.watchman import Watchman
 
 PARTS = (
     harbour, bench, inspection, judgement, unexplained, confidence, cycling, change, routine, plan, probe, minutes,
@@ -91,7 +94,7 @@ PARTS = (
     start, setup, system, emergency, failure, topoff, trouble, programme, remedy, record, log, search, importing,
     whatif, finder, fresh_water,
     shelf, salt, livestock, light, instrument, picture, keeper, jot, dosing, dosing_answer, correction, daynight,
-    container, schedule, stock,
+    container, schedule, stock, alarm, push,
 )  # fmt: skip
 BUILD = Path(__file__).resolve().parent.parent / "web" / "dist"
 
@@ -102,14 +105,21 @@ def make_app(
     build: Path | None = BUILD,
     hosts: Collection[str] = (),
     links: str = "",
+    mail_password: str = "",
+    watch: bool = False,
 ) -> FastAPI:
     """The application on one database file.
 
     build: the folder of the front end, None to leave it out · hosts: names it may be asked by, besides this machine's
-    own · links: what the addresses begin with that are given to carers and calendars; the asker's own where empty.
+    own · links: what the addresses begin with that are given to carers and calendars; the asker's own where empty ·
+    mail_password: of the server that sends alarms · watch: whether alarms are watched while the application runs.
     """
 
-    return begin(routed(build), database, clock, hosts, links)
+    app = begin(routed(build), database, clock, hosts, links)
+    app.state.mail_password = mail_password
+    if watch:
+        app.state.watchman = Watchman(app.state.memo, app.state.clock, mail_password, links)
+    return app
 
 
 def routes(build: Path | None) -> FastAPI:
@@ -151,7 +161,11 @@ def begin(
 
 @asynccontextmanager
 async def _life(app: FastAPI) -> AsyncIterator[None]:
+    if app.state.watchman:
+        app.state.watchman.begin()
     yield
+    if app.state.watchman:
+        app.state.watchman.end()
     # Where it cannot be stored now, what was shown is computed again by the same rules.
     with suppress(sqlite3.Error, DamagedError), app.state.database.write() as connection:
         app.state.memo.settle(connection, app.state.clock.now())
@@ -168,6 +182,7 @@ def _open(app: FastAPI, database: Path, clock: Clock, links: str) -> None:
     app.state.memo = Memo(app.state.database)
     app.state.keeper = keeper_settings(app.state.database.connection)
     app.state.links, app.state.clock, app.state.example = links, clock, False
+    app.state.mail_password, app.state.watchman = "", None
 
 
 def _stand_around(app: FastAPI, hosts: Collection[str]) -> None:
@@ -183,8 +198,9 @@ def _standing(app: FastAPI) -> tuple[object, ...]:
     return app.state.database.version(), now.replace(second=0, microsecond=0)
 
 
-VISITORS = ("/visit/", "/api/visits/", "/calendar/", "/assets/", "/mark.svg")
-"""Paths for people other than the keeper: carers' pages, the calendar, and the files of these pages."""
+VISITORS = ("/visit/", "/api/visits/", "/api/push/", "/calendar/", "/assets/", "/mark.svg")
+"""Paths for people other than the keeper: carers' pages, the calendar, the files of
+these pages, and what a controller sends."""
 
 
 def for_visitors(app: ASGIApp) -> ASGIApp:

@@ -1,8 +1,9 @@
-"""The command line: serve, demo, sums, openapi."""
+"""The command line: serve, demo, a simulated controller, sums, openapi."""
 
 from __future__ import annotations
 
 import asyncio
+import contextlib
 import gc
 import json
 import os
@@ -58,6 +59,35 @@ def demo(
         raise _cannot_start(error) from error
     note = "demo data made" if made else "demo data as you left it; --fresh starts over"
     _serve(chosen, database, PinnedClock(NOW, run_clock), note)
+
+
+@main.command()
+def controller(
+    port: int = typer.Option(8790, min=1, max=65535, help="Where it answers."),
+    fault: str = typer.Option("", help="What is broken from the start."),
+    speed: float = typer.Option(1.0, min=0.1, max=10_000, help="Seconds of its time in a second."),
+) -> None:
+    """A simulated controller with probes, to try alarms with: enter its address on the page Alarms of a system."""
+    import time
+
+    from salttide.fishroom.controller import FAULTS, Device, controller_server
+
+    device = Device()
+    try:
+        device.breaks(fault)
+    except ValueError as error:
+        typer.echo(str(error), err=True)
+        raise typer.Exit(2) from error
+    try:
+        server = controller_server(device, port, lambda: time.monotonic() * speed)
+    except OSError as error:
+        typer.echo(f"port {port} cannot be opened: {error.strerror}", err=True)
+        raise typer.Exit(1) from error
+    print(f"A simulated controller answers at http://127.0.0.1:{port}/   (Ctrl-C ends it)", flush=True)
+    print(f"""Break something: curl -d '{{"fault": "heater_on"}}' http://127.0.0.1:{port}/fault""", flush=True)
+    print(f"Faults: {', '.join(FAULTS)}; an empty one mends everything", flush=True)
+    with server, contextlib.suppress(KeyboardInterrupt):
+        server.serve_forever()
 
 
 @main.command()
@@ -204,7 +234,14 @@ def _serve(chosen: Settings, database: Path, clock: Clock | None, note: str, exa
     hosts = [chosen.host, *chosen.hosts, *([chosen.visitors_host] if visitors else []), *([outside] if outside else [])]
     links = chosen.visitors_url or (f"http://{chosen.visitors_host}:{visitors}" if visitors else "")
     try:
-        app = make_app(database, clock, hosts=hosts, links=links or f"http://{chosen.host}:{port}")
+        app = make_app(
+            database,
+            clock,
+            hosts=hosts,
+            links=links or f"http://{chosen.host}:{port}",
+            mail_password=chosen.mail_password,
+            watch=True,
+        )
     except SaltTideError as error:
         raise _cannot_start(error) from error
     if app.state.database.damaged:

@@ -15,6 +15,7 @@ class Settings:
 
     visitors: a second port (0: none) that serves only carers' pages and the calendar, at a host of its own ·
     visitors_url: its address from outside, for links given away · hosts: further names the server answers to ·
+    mail_password: of the server that sends alarms by e-mail, which is stored nowhere else ·
     trust_network: whether the keeper's port, which has no log-in, may be open to a network.
     """
 
@@ -26,6 +27,7 @@ class Settings:
     visitors_url: str = ""
     hosts: tuple[str, ...] = ()
     trust_network: bool = False
+    mail_password: str = ""
 
 
 def settings() -> Settings:
@@ -39,6 +41,7 @@ def settings() -> Settings:
         os.environ.get("SALTTIDE_VISITORS_URL", "").rstrip("/"),
         tuple(name.strip() for name in os.environ.get("SALTTIDE_HOSTS", "").split(",") if name.strip()),
         os.environ.get("SALTTIDE_TRUST_NETWORK", "").lower() == "yes",
+        os.environ.get("SALTTIDE_MAIL_PASSWORD", ""),
     )
 
 

@@ -20,7 +20,7 @@ MAY = {
     "store": {"core"},
     "household": {"core", "store", "faults"},
     "files": {"core", "store"},
-    "api": {"core", "store", "household", "files", "clock", "faults", "guard"},
+    "api": {"core", "store", "household", "files", "clock", "faults", "guard", "delivery"},
     "fishroom": set(),
     "demo": {"core", "store", "household", "files", "fishroom"},
 }
@@ -93,6 +93,7 @@ PACKAGES = (
     "remedy",
     "programme",
     "runbook",
+    "alarm",
     "overview",
     "jot",
 )

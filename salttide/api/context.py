@@ -30,8 +30,10 @@ from .models import Recorded
 class Context:
     """What one request works with."""
 
-    def __init__(self, memo: Memo, clock: Clock, scope: Scope | None = None, links: str = "") -> None:
-        self.memo, self.clock, self.links = memo, clock, links
+    def __init__(
+        self, memo: Memo, clock: Clock, scope: Scope | None = None, links: str = "", mail_password: str = ""
+    ) -> None:
+        self.memo, self.clock, self.links, self.mail_password = memo, clock, links, mail_password
         self.scope = {} if scope is None else scope
 
     @cached_property
@@ -139,7 +141,7 @@ def context(request: Request) -> Context:
     """The context of a request."""
     state = request.app.state
     links = state.links or str(request.base_url).rstrip("/")
-    return Context(state.memo, state.clock, request.scope, links)
+    return Context(state.memo, state.clock, request.scope, links, state.mail_password)
 
 
 In = Annotated[Context, Depends(context)]

@@ -15,6 +15,7 @@ from salttide.core.basics.refused import refused
 from salttide.core.ledger.entries import Reading
 from salttide.core.science.parameters import FACTS, Parameter, spoken
 from salttide.core.science.units import Unit, unit_of
+from salttide.household.alarm import follow_rows
 from salttide.store import probe as probe_store
 
 from .context import Context, In, Key
@@ -74,6 +75,7 @@ def send(system_id: Id, body: ProbeBody, ctx: In, key: Key) -> Recorded:
 
     def act(connection: sqlite3.Connection) -> str:
         count = probe_store.add_probe_rows(connection, system_id, body.parameter, name, rows)
+        follow_rows(ctx.household, connection, system_id, body.parameter, name, rows)
         return phrase("probe.readings_of_saved", count=count, name=name)
 
     return ctx.record(key, act)

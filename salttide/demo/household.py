@@ -25,6 +25,7 @@ from salttide.core.system.system import System
 from salttide.files.picture import folder_of, read_picture, write_picture
 from salttide.fishroom.probes import Probe
 from salttide.household.memo import Memo
+from salttide.store import alarm as alarm_store
 from salttide.store import batch as batch_store
 from salttide.store import container as container_store
 from salttide.store import fresh_water as fresh_water_store
@@ -41,6 +42,7 @@ from salttide.store import system as system_store
 from salttide.store.database import Database
 from salttide.store.picture import KeptPicture
 
+from .alarms import SETUP, watch
 from .containers import beacon_containers
 from .keepers import Diary, beacon, eelgrass, skiff, slipway
 from .livestock import ANIMALS, LIGHTS, PARS
@@ -135,6 +137,8 @@ def fill(database: Database, pictures: Path) -> None:
             for parameter, rows in PROBED.get(system.name, {}).items():
                 written = rows(Random(SEED), diary.alkalinity)
                 probe_store.add_probe_rows(connection, system_id, parameter, PROBE_NAME, written)
+            watch(connection, system_id, system.name)
+        alarm_store.save_setup(connection, SETUP)
         _batches(connection, shelf.salt(connection, salt_ids[0]))
         Memo(database).anew(NOW).replan(connection, from_scratch=True)
 

@@ -99,6 +99,7 @@ HABITS: dict[str, tuple[Habit, ...]] = {
         Habit("dead_spots", 60, day(10, 30), 14, lambda c, d: {"spots": "behind the arch, low on the left"}),
         Habit("lab_sample", 90, day(10, 5), 15),
         Habit("probe_ph", 30, day(11, 4), 13, _slope),
+        Habit("leak_alarm", 30, day(11, 12), 4, lambda c, d: {"alarm_came": "at once"}),
         Habit("reservoir", 12, day(11, 21), 7, _filled),
         Habit("salt_creep", 10, day(11, 18), 5),
         Habit("blade", 80, day(10, 4), 2),
@@ -145,6 +146,7 @@ HABITS: dict[str, tuple[Habit, ...]] = {
         Habit("power_drill", 365, day(3, 8), 10),
     ),
     "Skiff": (
+        Habit("leak_alarm", 30, day(11, 14), 4, lambda c, d: {"alarm_came": "at once"}),
         Habit("livestock_check", 7, day(11, 20), 4, _count(2)),
         Habit("night_count", 90, day(9, 30), 10, _count(2)),
         Habit("heater_check", 30, day(11, 1), 3, _deviation),

@@ -17,6 +17,7 @@ from salttide.core.jot.answer import JotContext
 from salttide.core.jot.recording import RecordContext
 from salttide.core.ledger.entries import Ledger
 from salttide.core.ledger.plan import DailyDose, DailyPlan, daily_as_recorded
+from salttide.core.overview.pressing import Pressing, pressing_in
 from salttide.core.overview.state import AHEAD_DAYS, MEMORY, SystemState, Waters, outlook, waters, work_of
 from salttide.core.overview.upcoming import Ahead
 from salttide.core.planning.container import Container
@@ -44,7 +45,7 @@ from salttide.store.change import StoredStep
 from salttide.store.runbook import Run
 
 from .ledgers import Ledgers, complete, recorded
-from .states import States
+from .states import States, minute_of
 from .stored import Stored
 from .underway import underway_in
 
@@ -115,7 +116,7 @@ class Household:
 
     def _for_now(self, system: System) -> System:
         """The system as it is now: with the changes that programmes ask for, and what its record shows of it."""
-        system = as_recorded(system, self.ledger(system), self.now)
+        system = as_recorded(system, self.ledger(system), self.now, system.id in self.stored.alarmed)
         asked = [one.routine(system) for one in self.programmes(system) if one.live]
         routine = next((one for one in asked if one), None)
         return replace(system, for_now=routine) if routine else system
@@ -212,13 +213,17 @@ class Household:
 
     def held(self, system_id: int) -> frozenset[str]:
         """The care tasks that wait until the emergencies under way in a system are over."""
-        return frozenset(
-            task for book in self.emergencies(system_id) if book.emergency for task in book.emergency.holds
-        )
+        books = (book.emergency for book in self.emergencies(system_id) if book.emergency)
+        return frozenset(task for book in books for task in book.holds)
 
     def emergencies(self, system_id: int) -> list[Runbook]:
         """The runbooks of the emergencies under way in a system."""
         return [runbook(run.runbook) for run in self.emergency_runs(system_id)]
+
+    def pressing(self, system_id: int) -> tuple[Pressing, ...]:
+        """What comes before all other work in a system: emergencies under way, and alarms."""
+        alarms = [one for one in self.stored.open_alarms if one.system_id == system_id]
+        return pressing_in(self.emergencies(system_id), alarms, self.keeper.units, self.keeper.zone)
 
     def emergency_runs(self, system_id: int) -> list[Run]:
         """The work on emergencies under way in a system; a drill is none."""
@@ -266,7 +271,7 @@ class Household:
             self.stored.remedies_preferred[system.id],
             self.stored.instruments_checked,
             self.cases(system.id),
-            tuple((book.key, book.name) for book in self.emergencies(system.id)),
+            self.pressing(system.id),
             tuple(self.programmes(system)),
         )
 
@@ -408,11 +413,6 @@ class Household:
             tuple(self.stored.additives),
             tuple(shelf.foods(self.stored.reading())),
         )
-
-
-def minute_of(moment: datetime) -> datetime:
-    """The minute of a moment: a household is good for one minute."""
-    return moment.replace(second=0, microsecond=0)
 
 
 def _with_purpose(step: StoredStep, purpose: str) -> Planned:

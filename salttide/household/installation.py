@@ -12,6 +12,7 @@ from salttide.core.planning.container import Container
 from salttide.core.planning.delivery import contents
 from salttide.core.system.system import System
 
+from .alarm import watched
 from .household import Household
 
 
@@ -25,6 +26,7 @@ def installation_of(household: Household, system: System) -> Installation:
         [_dosed(household, one) for one in household.stored.containers(system.id) if one.pump],
         _tested(household, system),
         household.keeper.units,
+        watched(household, system),
     )
 
 

@@ -11,9 +11,9 @@ from salttide.store import calendar as calendar_store
 from salttide.store import rota as rota_store
 from salttide.store.database import Database
 
-from .household import Household, minute_of
+from .household import Household
 from .ledgers import Ledgers
-from .states import States
+from .states import States, minute_of
 from .stored import Stored
 
 

@@ -3,10 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import datetime
 from typing import Any
 
 from salttide.core.ledger.entries import Ledger
 from salttide.core.overview.state import SystemState
+
+
+def minute_of(moment: datetime) -> datetime:
+    """The minute of a moment: a household is good for one minute."""
+    return moment.replace(second=0, microsecond=0)
 
 
 class States:

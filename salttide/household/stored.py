@@ -7,6 +7,7 @@ from collections.abc import Callable, Mapping, Sequence
 from datetime import date, datetime
 from functools import cached_property
 
+from salttide.core.alarm.alarm import Alarm
 from salttide.core.basics.errors import NotFoundError
 from salttide.core.ledger.bench_row import Instrument
 from salttide.core.ledger.plan import DailyPlan
@@ -22,6 +23,7 @@ from salttide.core.upkeep.care import CareChoice
 from salttide.core.upkeep.gear import PartKept
 from salttide.core.upkeep.rota import Split
 from salttide.core.upkeep.task import TaskKind
+from salttide.store import alarm as alarm_store
 from salttide.store import batch as batch_store
 from salttide.store import change as change_store
 from salttide.store import container as container_store
@@ -47,6 +49,16 @@ class Stored:
     def keeper(self) -> shelf.Keeper:
         """The keeper's settings."""
         return shelf.keeper(self.reading())
+
+    @cached_property
+    def open_alarms(self) -> Sequence[Alarm]:
+        """The alarms that are not over, latest first."""
+        return alarm_store.open_alarms(self.reading())
+
+    @cached_property
+    def alarmed(self) -> frozenset[int]:
+        """The systems of which something is watched."""
+        return alarm_store.alarmed(self.reading())
 
     @cached_property
     def every_system(self) -> Mapping[int, System]:

@@ -242,3 +242,31 @@ def probe_counts(connection: sqlite3.Connection) -> dict[int, int]:
 def _columns(span: int, rows: Sequence[Sequence[float]]) -> Stretch:
     at, low, mean, high = zip(*rows, strict=True) if rows else ((), (), (), ())
     return Stretch(span, [int(each) for each in at], low, mean, high)
+
+
+def latest_row(connection: sqlite3.Connection, system_id: int, parameter: Parameter, instrument: str) -> int | None:
+    """When a series was last kept, in seconds since 1970."""
+    row = connection.execute(
+        "SELECT max(at) FROM probe WHERE series_id = (SELECT id FROM probe_series WHERE system_id = ?"
+        " AND parameter = ? AND instrument = ?)",
+        (system_id, parameter.value, instrument),
+    ).fetchone()
+    return None if row[0] is None else int(row[0])
+
+
+def raw_rows(connection: sqlite3.Connection, series: ProbeSeries, start: int, most: int) -> list[tuple[int, float]]:
+    """The latest single readings of a series from a moment on, oldest first, no more than `most`."""
+    rows = connection.execute(
+        f"SELECT at, value FROM probe WHERE series_id = ? AND at >= ? AND {LIVE} ORDER BY at DESC LIMIT ?",
+        (series.id, start, most),
+    ).fetchall()
+    return [(row[0], row[1]) for row in reversed(rows)]
+
+
+def hourly_rows(connection: sqlite3.Connection, series: ProbeSeries, start: int) -> list[tuple[int, float, float]]:
+    """Hours of a series from a moment on, oldest first, each with its lowest and highest value."""
+    rows = connection.execute(
+        "SELECT at, low, high FROM probe_roll WHERE series_id = ? AND span_s = ? AND at >= ? ORDER BY at",
+        (series.id, HOUR, start),
+    )
+    return [(row["at"], row["low"], row["high"]) for row in rows]

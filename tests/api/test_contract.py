@@ -23,6 +23,7 @@ JSON = st.recursive(
 )
 REAL = {
     "system_id": 1,
+    "alarm_id": 1,
     "run_id": 1,
     "task": "tools",
     "number": 1,

@@ -22,6 +22,7 @@ import SystemRail from './parts/SystemRail.vue'
 import { useTankless } from './parts/tankless'
 import TopBar from './parts/TopBar.vue'
 import { useUndo } from './parts/undo'
+import AlarmBar from './parts/AlarmBar.vue'
 import ExampleBar from './parts/ExampleBar.vue'
 
 const route = useRoute()
@@ -68,7 +69,6 @@ const withRail = computed(() => !WITHOUT_RAIL.includes(String(route.name)))
 router.onError(() => notices.fail(new ProblemError(SILENT)))
 
 useWriting(harbour)
-
 // The jot line is loaded when it is first opened.
 const JotLine = defineAsyncComponent(() => import('./places/jot/JotLine.vue'))
 const { jot, openJot } = useQuickEntry()
@@ -103,6 +103,7 @@ useKeys({
   <v-app>
     <a class="skip" href="#place">To the page</a>
     <ExampleBar />
+    <AlarmBar />
     <TopBar
       v-if="!atTank"
       class="no-print"

@@ -123,11 +123,10 @@ def present(at: Installation) -> frozenset[str]:
         "small_reservoir": 0 < setup.reservoir_l <= safe_reservoir_l(at),
         "heater_cutoff": heating.cutoff,
         "leak_alarm": at.has("leak_alarm"),
-        "temperature_alarm": False,
         "power_alarm": bool(heating.battery_wh and heating.battery_w),
         "ph_alarm": at.has("ph_probe"),
     }
-    return frozenset(key for key, holds in held.items() if holds)
+    return frozenset(key for key, holds in held.items() if holds) | at.watched
 
 
 def safe_reservoir_l(at: Installation) -> float:

@@ -22,12 +22,16 @@ from ..system.system import System
 from ..system.topoff import TopOffSetup
 from .usual import USUAL
 
+ALARMS = "controller"
+"""The kind of gear that stands for alarms."""
 
-def as_recorded(system: System, ledger: Ledger, now: datetime) -> System:
-    """The system with what its record shows of its installation: what evaporates, and how far the sump rose at the last
-    drill."""
+
+def as_recorded(system: System, ledger: Ledger, now: datetime, alarmed: bool = False) -> System:
+    """The system with what its record shows of its installation: what evaporates, how far the sump rose at the last
+    drill, and, where limits are set, that it has alarms to test."""
     heating = replace(system.heating, evaporates_l_day=evaporated(ledger, now).per_day_l)
-    return replace(system, heating=heating, plumbing=as_drilled(system.plumbing, ledger))
+    gear = (*system.gear, ALARMS) if alarmed and ALARMS not in system.gear else system.gear
+    return replace(system, heating=heating, plumbing=as_drilled(system.plumbing, ledger), gear=gear)
 
 
 @dataclass(frozen=True)
@@ -42,7 +46,7 @@ class Dosed:
 @dataclass(frozen=True)
 class Installation:
     """water: latest values, canonical · dosed: containers with a pump · tested: the day each care task was last done,
-    skips left out."""
+    skips left out · watched: the safeguards that alarms are."""
 
     system: System
     water: Mapping[Parameter, float]
@@ -50,6 +54,7 @@ class Installation:
     dosed: Sequence[Dosed] = ()
     tested: Mapping[str, date] = field(default_factory=dict)
     units: UnitChoice = field(default_factory=dict)
+    watched: frozenset[str] = frozenset()
 
     @property
     def plumbing(self) -> Plumbing:

@@ -27,6 +27,7 @@ from ..system.catalogue import rule_kinds
 from ..system.finding import Advice, Finding
 from ..system.system import Stage, System
 from ..upkeep.rota import WATER_CHANGE, Occurrence, Planned
+from .pressing import Pressing
 
 NOT_LOOKED = "not_looked"
 """The rule that asks for a visual check: listed last, after the work that is due."""
@@ -48,6 +49,7 @@ class Action(StrEnum):
     DOSING = "dosing"
     REMEDY = "remedy"
     EMERGENCY = "emergency"
+    ALARM = "alarm"
     PROGRAMME = "programme"
 
 
@@ -92,9 +94,9 @@ def next_up(
     cycle: BreakingIn | None = None,
     incomplete: Sequence[Care] = (),
     cases: Sequence[FollowedCase] = (),
-    emergencies: Sequence[tuple[str, str]] = (),
+    pressing: Sequence[Pressing] = (),
 ) -> list[NextItem]:
-    """In order: an emergency under way (key and name), the first cause that nothing is done about yet, cases that need
+    """In order: what presses (emergencies and alarms), the first cause that nothing is done about yet, cases that need
     the keeper, a correction that a test disagrees with, water to mix for today and tomorrow, late and due work with
     planned steps first, a faulty pump or daily dose, overdue tests, and the next change."""
     today = now.astimezone(zone).date()
@@ -104,7 +106,7 @@ def next_up(
     due = [_task(item, today, looks) for item in occurrences if item.day <= today and item.task != stopped]
     ahead = [item for item in occurrences if item.day > today and item.step_id is not None]
     planned = any(item.step_id is not None for item in occurrences)
-    items = [*_emergencies(emergencies), *_first_step(causes, followed, system.stage == Stage.BREAKING_IN, planned)]
+    items = [*_pressing(pressing), *_first_step(causes, followed, system.stage == Stage.BREAKING_IN, planned)]
     items += _cases(cases)
     items += _first_change(system, cycle) if cycle and not planned else []
     items += _missing(ledger.missing_at(now), system)
@@ -125,9 +127,14 @@ def _not_looked(causes: Sequence[Cause]) -> list[NextItem]:
     return [NextItem(Action.LOOK, finding.words, finding.reason, 2, False) for finding in asked]
 
 
-def _emergencies(under_way: Sequence[tuple[str, str]]) -> list[NextItem]:
-    reason = "It is under way: go on with its steps, and end it when it is over. Routine work waits meanwhile."
-    return [NextItem(Action.EMERGENCY, f"Emergency: {name}", reason, 15, True, cause=key) for key, name in under_way]
+def _pressing(found: Sequence[Pressing]) -> list[NextItem]:
+    return [
+        NextItem(
+            Action.EMERGENCY if one.emergency else Action.ALARM, one.title, one.reason, one.minutes, one.urgent,
+            cause=one.emergency,
+        )
+        for one in found
+    ]  # fmt: skip
 
 
 def _first_change(system: System, cycle: BreakingIn) -> list[NextItem]:
@@ -313,6 +320,7 @@ _TURN: Mapping[Action, int] = {
     Action.DOSING: 1,
     Action.REMEDY: 0,
     Action.EMERGENCY: -1,
+    Action.ALARM: -1,
     Action.PROGRAMME: 1,
     Action.RUN: 0,
     Action.RECORD: 1,
@@ -348,11 +356,18 @@ class Summary:
 
 
 def summary(
-    verdicts: Sequence[Verdict], judgement: Judgement, occurrences: Sequence[Occurrence], fought: Sequence[str] = ()
+    verdicts: Sequence[Verdict],
+    judgement: Judgement,
+    occurrences: Sequence[Occurrence],
+    fought: Sequence[str] = (),
+    pressing: Sequence[Pressing] = (),
 ) -> Summary:
-    """An urgent finding: act today. Another, a programme under way (how it stands, in words) or late work: this week.
-    Nothing measured: test."""
+    """What presses urgently, then an urgent finding: act today. Another, a programme under way (how it stands, in
+    words) or late work: this week. Nothing measured: test."""
     today = [finding for finding in judgement.findings if urgent(finding)]
+    now = [one for one in pressing if one.urgent]
+    if now:
+        return Summary(Standing.ACT, f"{now[0].title}.")
     if not verdicts:
         return Summary(Standing.UNKNOWN, "Nothing has been measured yet.")
     if all(verdict.position == Position.NO_BAND for verdict in verdicts):

@@ -37,6 +37,7 @@ from ..system.system import Stage, System
 from ..upkeep.care import Upkeep, going_on, on_their_days
 from ..upkeep.rota import WATER_CHANGE, Book, Occurrence, Planned, occurrences
 from .next_up import DosingState, NextItem, Standing, Summary, next_up, summary, urgent
+from .pressing import Pressing
 from .upcoming import Ahead
 
 AHEAD_DAYS = 14
@@ -117,7 +118,7 @@ class SystemState(Waters):
         return tuple(
             next_up(
                 self.system, self.ledger, self.tests, self.causes, self.occurrences, self.now, s.zone, basis.to_mix,
-                basis.dosing, basis.cycle, basis.bare, self.cases, basis.emergencies,
+                basis.dosing, basis.cycle, basis.bare, self.cases, basis.pressing,
             )
         )  # fmt: skip
 
@@ -126,7 +127,7 @@ class SystemState(Waters):
         """The state of the system in a few words; while cycling, its phase."""
         if self.system.stage != Stage.BREAKING_IN:
             fought = [one.standing.words for one in self.cases if is_programme(one.case) and one.standing.live]
-            return summary(self.verdicts, self.judgement, self.occurrences, fought)
+            return summary(self.verdicts, self.judgement, self.occurrences, fought, self.basis.pressing)
         return Summary(Standing.WAIT, f"{breaking_in(self.basis.situation).words}. No water change meanwhile.")
 
     def courses(self, end: datetime) -> Mapping[Parameter, Course]:
@@ -155,7 +156,7 @@ class Basis:
     bare: Sequence[Care]
     to_mix: Sequence[tuple[Planned, ChangeWorkOrder]]
     opened: Sequence[tuple[Case, CaseProgress]] = ()
-    emergencies: Sequence[tuple[str, str]] = ()
+    pressing: Sequence[Pressing] = ()
     programmes: Sequence[Underway] = ()
 
     @cached_property
@@ -227,7 +228,7 @@ def outlook(
     means = ahead.means(system, ledger, now, zone, upkeep.rules, routine, ahead.faults(now, zone))
     dosing, to_mix = _dosing(situation, ahead, [fault for _, fault in wrong]), ahead.to_mix(today)
     basis = Basis(
-        situation, judgement, means, dosing, cycle, bare, to_mix, ahead.cases, ahead.emergencies, ahead.programmes
+        situation, judgement, means, dosing, cycle, bare, to_mix, ahead.cases, ahead.pressing, ahead.programmes
     )
     tests = retests(situation, judgement.findings)
     return SystemState(

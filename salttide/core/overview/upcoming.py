@@ -32,6 +32,7 @@ from ..system.system import System
 from ..upkeep.care import Availability, on_their_days
 from ..upkeep.due import Rule
 from ..upkeep.rota import WATER_CHANGE, Book, Occurrence, Planned, occurrences
+from .pressing import Pressing
 
 
 @dataclass(frozen=True)
@@ -41,7 +42,7 @@ class Ahead:
     hand · containers: those of the dosing pumps · hand: the daily doses by hand ·
     additives: those on the shelf · preferred: the kind of remedy the keeper chose, by rule · checked: when an
     instrument was last checked, by its name · cases: the latest cases with how far their steps are ·
-    emergencies: those under way, by key and name · programmes: under way and ended."""
+    pressing: emergencies under way and alarms · programmes: under way and ended."""
 
     steps: Sequence[tuple[Planned, Work]] = ()
     salt: SaltMix | None = None
@@ -54,7 +55,7 @@ class Ahead:
     preferred: Mapping[str, str] = field(default_factory=dict)
     checked: Mapping[str, InstrumentCheck] = field(default_factory=dict)
     cases: Sequence[tuple[Case, CaseProgress]] = ()
-    emergencies: tuple[tuple[str, str], ...] = ()
+    pressing: tuple[Pressing, ...] = ()
     programmes: tuple[Underway, ...] = ()
 
     @property

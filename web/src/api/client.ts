@@ -15,7 +15,9 @@ export class ProblemError extends Error {
   }
   /** What is said at one field, with what would be accepted. */
   at(field: string): string | undefined {
-    return this.problem.fields.find((item) => item.field === field)?.message
+    const found = this.problem.fields.find((item) => item.field === field)
+    const more = found?.accepted && !found.message.includes(found.accepted) ? `: ${found.accepted}` : ''
+    return found && `${found.message}${more}`
   }
 }
 

@@ -227,6 +227,18 @@ export const emergencyQuery = defineQueryOptions(({ id, key }: { id: number; key
       api.GET('/api/systems/{system_id}/emergencies/{key}', { params: { path: { system_id: id, key } } }),
     ),
 }))
+export const alarmsQuery = defineQueryOptions({
+  key: ['alarms'],
+  query: () => answer(api.GET('/api/alarms')),
+})
+export const openAlarmsQuery = defineQueryOptions({
+  key: ['alarms', 'open'],
+  query: () => answer(api.GET('/api/alarms/open')),
+})
+export const systemAlarmsQuery = defineQueryOptions((id: number) => ({
+  key: ['system-alarms', id],
+  query: () => answer(api.GET('/api/systems/{system_id}/alarms', { params: { path: { system_id: id } } })),
+}))
 export const freshWaterQuery = defineQueryOptions((days: number) => ({
   key: ['fresh-water', days],
   query: () => answer(api.GET('/api/fresh-water', { params: { query: { days } } })),

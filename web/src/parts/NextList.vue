@@ -20,6 +20,7 @@ const primary: Record<string, string> = {
   correction: 'Plan the doses',
   remedy: 'See the plan',
   emergency: 'Go on with it',
+  alarm: 'See the alarm',
   programme: 'Open it',
   dosing: 'See the dose',
   complete: 'Enter the litres',
@@ -35,6 +36,7 @@ function act(item: Item) {
   else if (item.way === 'correction') care.go('correction', id)
   else if (item.way === 'remedy') care.plan(id, item.cause)
   else if (item.way === 'emergency') care.emergency(id, item.cause)
+  else if (item.way === 'alarm') care.go('alarms')
   else if (item.way === 'programme') care.programme(id, item.cause)
   else if (item.way === 'dosing') care.go('dosing', id)
   else if (item.way === 'complete') care.askChange({ system: id, complete: true })

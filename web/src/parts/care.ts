@@ -185,7 +185,8 @@ export function useCare() {
     const run = await attempt(() => command((header) => api.POST('/api/runs', { params: { header }, body })))
     if (run) await router.push({ name: 'run', params: { run: run.id } })
   }
-  type Place = 'change' | 'bench' | 'rota' | 'sheet' | 'mix' | 'containers' | 'correction' | 'dosing'
+  type Place =
+    'change' | 'bench' | 'rota' | 'sheet' | 'mix' | 'containers' | 'correction' | 'dosing' | 'alarms'
   function go(name: Place, system?: number, hash = '') {
     void router.push({ name, params: system ? { system } : {}, hash })
   }

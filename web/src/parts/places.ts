@@ -1,4 +1,5 @@
 import {
+  mdiAlarmLightOutline,
   mdiAnchor,
   mdiBookOpenVariant,
   mdiBucketOutline,
@@ -75,6 +76,13 @@ export function placeGroups(system: number | undefined): PlaceGroup[] {
           icon: mdiShieldAlertOutline,
           to: { name: 'failures', params },
           parts: ['installation'],
+          inside: true,
+        },
+        {
+          name: 'Alarms',
+          icon: mdiAlarmLightOutline,
+          to: { name: 'alarms' },
+          parts: ['limits'],
           inside: true,
         },
         {
@@ -195,6 +203,7 @@ export const WITHOUT_RAIL = [
   'shelf',
   'gear',
   'fresh-water',
+  'alarms',
   'log',
   'settings',
   'help',

@@ -19,7 +19,8 @@ export function useReminderSetting() {
   return { wanted, allowed, able, want }
 }
 
-async function show(ring: Schemas['Reminder']) {
+/** Shows something outside the page, once for each key. */
+export async function notify(ring: Pick<Schemas['Reminder'], 'key' | 'title' | 'words'>) {
   const told = { body: ring.words, tag: ring.key, icon: '/mark.svg' }
   const worker =
     'serviceWorker' in navigator ? await navigator.serviceWorker.register('/rings.js') : undefined
@@ -34,7 +35,7 @@ async function look() {
   const rung = JSON.parse(localStorage.getItem(RUNG) ?? '[]') as string[]
   const due = reminders.filter((ring) => Date.parse(ring.at) <= Date.parse(now) && !rung.includes(ring.key))
   localStorage.setItem(RUNG, JSON.stringify([...rung, ...due.map((ring) => ring.key)].slice(-20)))
-  for (const ring of due) await show(ring)
+  for (const ring of due) await notify(ring)
 }
 
 /** Tells about the day's work once, as long as the app is open in some tab. */
