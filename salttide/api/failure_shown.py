@@ -1,12 +1,14 @@
 """The failure board as it is shown."""
 
 from salttide.core.basics.measures import litres_words
+from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase, phrases
 from salttide.core.basics.phrasing import capital, date_words
 from salttide.core.failure.board import Failure, Help, board, helps, present, worst_of
 from salttide.core.failure.file import safeguards
 from salttide.core.failure.installation import Installation
 from salttide.core.failure.outcome import Effect, hours_words
+from salttide.core.failure.power_plan import BatteryLoad, battery_order, power_marks
 from salttide.core.failure.usual import Harm
 from salttide.core.failure.warmth import heat_facts
 from salttide.core.planning.plumbing import doubts, sump_of
@@ -79,6 +81,25 @@ class DrawingShown(Model):
     litres: dict[str, str]
 
 
+class PowerMarkShown(Model):
+    """Something that happens without power, when, and what to do then."""
+
+    when: str
+    what: str
+    do: str
+    working: list[WorkingStep]
+
+
+class BatteryLoadShown(Model):
+    """What a battery runs, everything before it too. lasts: how long the one that was entered does, if any."""
+
+    name: str
+    power: str
+    lasts: str
+    size: str
+    working: list[WorkingStep]
+
+
 class FailureBoard(Model):
     """The board of a system. worst: its three worst in words · doubts: measures that do not fit together."""
 
@@ -91,6 +112,8 @@ class FailureBoard(Model):
     doubts: list[str]
     drawing: DrawingShown
     heat: list[FailureEffect]
+    power: list[PowerMarkShown]
+    battery: list[BatteryLoadShown]
     temperature_unit: str
     senses: list[Choice]
     cut_offs: list[Choice]
@@ -114,6 +137,11 @@ def board_shown(at: Installation) -> FailureBoard:
         doubts=doubts(at.system, at.plumbing),
         drawing=_drawing(at),
         heat=[_effect(each) for each in heat_facts(at)],
+        power=[
+            PowerMarkShown(when=capital(one.when), what=one.what, do=one.do, working=working_shown(one.working))
+            for one in power_marks(at)
+        ],
+        battery=[_battery(one) for one in battery_order(at)],
         senses=[Choice(key=key.value, name=name) for key, name in SENSES.items()],
         cut_offs=[Choice(key=key.value, name=name) for key, name in CUT_OFFS.items()],
         lids=[Choice(key=key, name=name) for key, name in phrases("failure.lid").items()],
@@ -172,6 +200,17 @@ def _begins(one: Failure) -> str:
 def _effect(one: Effect) -> FailureEffect:
     name = phrases("failure.effect")[one.key]
     return FailureEffect(key=one.key, name=name, text=one.text, working=working_shown(one.working))
+
+
+def _battery(one: BatteryLoad) -> BatteryLoadShown:
+    working = one.size.working if one.lasts is None else (*one.lasts.working, *one.size.working)
+    return BatteryLoadShown(
+        name=phrases("failure.load")[one.key],
+        power=f"{show_number(one.power_w, 0)} W",
+        lasts=hours_words(float(one.lasts)) if one.lasts is not None else "",
+        size=f"{show_number(float(one.size), 0)} Wh",
+        working=working_shown(working),
+    )
 
 
 def _help(one: Help) -> HelpShown:

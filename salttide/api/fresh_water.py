@@ -9,7 +9,7 @@ from fastapi import APIRouter, Query
 from salttide.core.basics.measures import litres_words, part_words
 from salttide.core.basics.number_text import show_number
 from salttide.core.basics.phrases import phrase, phrases
-from salttide.core.basics.phrasing import clock_words, date_words, day_words
+from salttide.core.basics.phrasing import clock_words, date_words, day_words, listed
 from salttide.core.planning.fresh_water import (
     RoUnit,
     StageLife,
@@ -92,6 +92,7 @@ class FreshWater(Model):
     flow: WaterFact
     waste: str
     stages: list[RoStageShown]
+    beds: str
     diagnoses: list[str]
     start: str
     start_why: str
@@ -148,6 +149,7 @@ def _shown(ctx: Context, unit: RoUnit, days: int) -> FreshWater:
         flow=_flow(state),
         waste=phrase("fresh_water.waste", waste=show_number(state.waste, 1), litres=week),
         stages=[_stage(one) for one in state.stages],
+        beds=_beds(state),
         diagnoses=[phrases("fresh_water.diagnosis")[key] for key in state.diagnoses],
         start=start,
         start_why=why,
@@ -185,6 +187,13 @@ def _stage(one: StageLife) -> RoStageShown:
         left_percent=round(one.left * 100),
         working=working_shown(working),
     )
+
+
+def _beds(state: UnitState) -> str:
+    """Which of separate beds goes first; empty for one mixed resin."""
+    names = phrases("fresh_water.bed")
+    lives = [f"{names[one.key]} {litres_words(float(one.lasts), 0)}" for one in state.beds]
+    return phrase("fresh_water.beds", lives=listed(lives)) if lives else ""
 
 
 def _due(one: StageLife) -> str:

@@ -47,6 +47,8 @@ def _purifier(chance: Random, on: date) -> Found:
     return {
         "litres_made": made, "litres_wasted": made * 3, "solids_in": float(chance.randrange(310, 345)),
         "solids_membrane": round(chance.uniform(7, 9), 1), "solids_out": round(0.6 * used**3, 1),
+        "solids_first": round(14 + 2 * used, 1), "pressure_in": 3.6,
+        "pressure_prefilters": round(3.4 - 0.3 * max(0.0, (on - day(8, 15)).days / 180), 1),
     }  # fmt: skip
 
 
@@ -121,6 +123,7 @@ HABITS: dict[str, tuple[Habit, ...]] = {
         Habit("reagents", 60, day(10, 12), 8),
         Habit("purifier_reading", 7, day(11, 21), 4, _purifier),
         Habit("purifier_prefilter", 180, day(8, 15), 22),
+        Habit("purifier_leak", 90, day(10, 24), 8, lambda c, d: {"safeguards": "all of them"}),
         Habit("purifier_membrane", 400, day(2, 7), 26),
         Habit("purifier_resin", 180, day(6, 20), 15),
         Habit("flow_check", 30, day(11, 20), 3, _flow_now),

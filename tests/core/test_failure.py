@@ -19,6 +19,7 @@ from salttide.core.failure.board import WORKED, board, helps, present, safe_rese
 from salttide.core.failure.file import failure_kinds, safeguards
 from salttide.core.failure.installation import Dosed, Installation
 from salttide.core.failure.outcome import Outcome, hours_words
+from salttide.core.failure.power_plan import battery_order, power_marks
 from salttide.core.failure.usual import Harm, harm_of
 from salttide.core.ledger.entries import Care, Ledger, TopOff
 from salttide.core.planning.container import Container
@@ -26,7 +27,9 @@ from salttide.core.planning.plumbing import as_drilled, check_levels, doubts, ru
 from salttide.core.planning.topoff import absence, implausible, lids, refills, reservoir_now, salt_lost
 from salttide.core.runbook.file import runbook_keys
 from salttide.core.science.flooding import concentration_after_flood, spilt_l
+from salttide.core.science.heat_balance import holding_w
 from salttide.core.science.parameters import Parameter
+from salttide.core.system.endurance import heat_balance, held_c
 from salttide.core.system.heating import Heating
 from salttide.core.system.livestock import Animal
 from salttide.core.system.plumbing import Plumbing
@@ -121,6 +124,9 @@ class ByHand(unittest.TestCase):
         # Saturated at 25 °C: 40.5 meq/L; (2.8 x 264 + 20 x 40.5) / 284 = 5.45.
         self.assertAlmostEqual(size(outcome, "alkalinity"), 5.45, delta=0.05)
         self.assertGreater(size(outcome, "ph"), 9.0)
+        self.assertIn("calcium carbonate falls out", outcome.words)
+        little = told("top_off_open", at(replace(TANK, top_off=TopOffSetup(0.5, 60, limewater=True))))
+        self.assertNotIn("falls out", little.words)
         self.assertEqual(outcome.harm, Harm.GRAVE)
 
     def test_the_skimmer_and_what_breaks(self):
@@ -347,6 +353,49 @@ class Properties(unittest.TestCase):
     def test_two_floods_are_one(self):
         test_two_floods_are_one()
         self.assertAlmostEqual(log(float(concentration_after_flood(35, 0, 100, 100, 0)) / 35), -1.0)
+
+
+class WithoutPower(unittest.TestCase):
+    """Hour by hour, and what a battery runs. Battery: 100 Wh, of which 85 count, for a pump of 5 W: 17 h."""
+
+    BATTERY = replace(TANK, heating=replace(TANK.heating, battery_wh=100.0, battery_w=5.0))
+
+    def test_it_goes_in_the_order_of_time_and_colder_comes_later(self):
+        marks = power_marks(at())
+        hours = [one.after_h for one in marks]
+        self.assertEqual(hours, sorted(hours))
+        self.assertEqual((marks[0].after_h, marks[0].when), (0.0, "at once"))
+        cold = [one.what for one in marks if "cold room" in one.what]
+        self.assertEqual(cold[:2], ["24.0 °C in a cold room", "22.0 °C in a cold room"])
+        # The board's line says the same hours.
+        by_what = {one.what: one.after_h for one in marks}
+        power = told("power")
+        self.assertAlmostEqual(by_what["22.0 °C in a cold room"], size(power, "cold"))
+        self.assertAlmostEqual(by_what["Oxygen is low in still water"], size(power, "air"))
+
+    def test_a_battery_that_moves_the_surface_holds_the_air_and_ends(self):
+        marks = {one.what: one.after_h for one in power_marks(at(self.BATTERY))}
+        self.assertAlmostEqual(marks["The battery is empty"], 17.0)
+        self.assertNotIn("Oxygen is low in still water", marks)
+
+    def test_without_animals_nothing_is_said_of_breath(self):
+        marks = power_marks(at(replace(TANK, animals=())))
+        self.assertFalse([one for one in marks if "Oxygen" in one.what])
+
+    def test_a_closed_filter_is_rinsed_first(self):
+        marks = power_marks(at(replace(TANK, gear=(*TANK.gear, "canister"))))
+        self.assertEqual([one.after_h for one in marks if "closed filter" in one.what], [2.0])
+
+    def test_a_battery_runs_air_then_pumps_then_heat(self):
+        # 5 W, then all 40 W of pumps; for a night of 12 h: 12 x 5 / 0.85 = 70.6 Wh, 12 x 40 / 0.85 = 564.7 Wh.
+        loads = battery_order(at(self.BATTERY))
+        self.assertEqual([one.key for one in loads], ["air", "pumps", "heat"])
+        self.assertEqual([round(float(one.size), 1) for one in loads[:2]], [70.6, 564.7])
+        self.assertEqual([round(float(one.lasts), 3) for one in loads[:2]], [17.0, 2.125])
+        # Heat on top: what holds 25 °C in the coldest room, less what the pumps give.
+        need = holding_w(heat_balance(self.BATTERY), held_c(self.BATTERY), self.BATTERY.heating.cold_c, 40.0)
+        self.assertAlmostEqual(loads[2].power_w, 40 + float(need))
+        self.assertIsNone(battery_order(at())[0].lasts)
 
 
 if __name__ == "__main__":

@@ -109,6 +109,36 @@ class Stages(unittest.TestCase):
         separate = state(unit=replace(UNIT, separate=True))
         self.assertAlmostEqual(float(stage(separate, "resin").lasts), 1133 * 0.9 / 0.55, delta=2)
 
+    def test_separate_beds_go_one_after_the_other(self):
+        # 8 mg/L after the membrane: 8 / 58.44 = 0.1369; with 10 mg/L CO2 / 44.01 = 0.2272: 0.3641 meq/L.
+        # Anion 0.75 x 0.9 x 1000 / 0.3641 = 1854 L, cation 0.75 x 1.8 x 1000 / 0.1369 = 9861 L.
+        beds = state(unit=replace(UNIT, separate=True)).beds
+        self.assertEqual([one.key for one in beds], ["anion", "cation"])
+        self.assertAlmostEqual(float(beds[0].lasts), 1854, delta=3)
+        self.assertAlmostEqual(float(beds[1].lasts), 9861, delta=8)
+        # Without carbon dioxide the anion bed of half the capacity goes first all the same; both by the salts.
+        aired = state(unit=replace(UNIT, separate=True, carbon_dioxide_mg_l=0.0)).beds
+        self.assertAlmostEqual(float(aired[1].lasts) / float(aired[0].lasts), 2.0)
+        self.assertEqual(state().beds, ())
+
+    def test_pressure_that_the_prefilters_take_and_a_first_litre_that_crept(self):
+        last = weeks(12)[-1]
+        for change, key, told in (
+            ({"pressure_bar": 3.5, "behind_bar": 2.8}, "prefilters_clogged", True),
+            ({"pressure_bar": 3.5, "behind_bar": 2.9}, "prefilters_clogged", False),
+            ({"pressure_bar": 3.5, "behind_bar": 3.9}, "prefilters_clogged", False),
+            # Three times 8 is 24, and 10 more is 18: from 24 on.
+            ({"solids_first": 24.1}, "solids_creep", True),
+            ({"solids_first": 23.9}, "solids_creep", False),
+            ({"solids_first": 40.0, "solids_after": None}, "solids_creep", False),
+        ):
+            with self.subTest(**change):
+                readings = [*weeks(12)[:-1], replace(last, **change)]
+                self.assertEqual(key in state(readings).diagnoses, told)
+        # Three times 2 is 6, but ten more than 2 is 12.
+        readings = [*weeks(12)[:-1], replace(last, solids_after=2.0, solids_first=11.0)]
+        self.assertNotIn("solids_creep", state(readings).diagnoses)
+
     def test_what_is_coming_counts_where_it_is_more(self):
         busy = state(planned=20.0, resin=TODAY - timedelta(days=28))
         self.assertEqual(busy.l_day, 20.0)

@@ -188,5 +188,14 @@ class LimeFlood(unittest.TestCase):
         self.assertAlmostEqual(flood.ph_nbs, after.ph_nbs, places=6)
         self.assertAlmostEqual(flood.salinity, 35 * 334 / 344)
 
+    def test_calcium_comes_with_it_and_past_seven_it_runs_away(self):
+        flood = lime_flood(2.8, 334.0, 10.0)
+        # 20.04 mg of calcium for each of 40.49 meq/L: (420 x 334 + 20.04 x 40.49 x 10) / 344 = 431.4 mg/L.
+        state = carbonate_from_ph_nbs(flood.ph_nbs, float(flood.alkalinity_meq_l), 35 * 334 / 344, 25.0, 431.4)
+        self.assertAlmostEqual(flood.aragonite, state.aragonite_saturation, places=2)
+        self.assertTrue(flood.runs_away)
+        self.assertFalse(lime_flood(2.8, 334.0, 1.0).runs_away)
+
     def test_far_beyond_no_ph_is_made_up(self):
         self.assertIsNone(lime_flood(2.8, 334.0, 45.0).ph_nbs)
+        self.assertTrue(lime_flood(2.8, 334.0, 45.0).runs_away)

@@ -15,6 +15,7 @@ from .outcome import Effect, Outcome, hours_words, needed, unknown, worst
 from .usual import HARMS, NIGHT_H, Harm
 
 SALINITY, ALKALINITY, PH = Parameter.SALINITY, Parameter.ALKALINITY, Parameter.PH
+CALCIUM = Parameter.CALCIUM
 DAY_H = 24.0
 WET_L = HARMS["floor_l"][0]
 
@@ -117,7 +118,9 @@ def _run_in(at: Installation, litres: float, l_h: float, limewater: bool) -> Out
     effects = [_value(at, SALINITY, after), _litres("floor", floor)]
     sizes = [("salinity", before - float(after)), ("floor_l", float(floor))]
     if limewater:
-        lime = lime_flood(at.now(ALKALINITY), volume, litres, at.now(PH), before, at.now(Parameter.TEMPERATURE))
+        lime = lime_flood(
+            at.now(ALKALINITY), volume, litres, at.now(PH), before, at.now(Parameter.TEMPERATURE), at.now(CALCIUM)
+        )
         rise = float(lime.alkalinity_meq_l) - at.now(ALKALINITY)
         words += f", alkalinity {at.shown(ALKALINITY, float(lime.alkalinity_meq_l))} with limewater in it"
         effects.append(_value(at, ALKALINITY, lime.alkalinity_meq_l))
@@ -125,6 +128,8 @@ def _run_in(at: Installation, litres: float, l_h: float, limewater: bool) -> Out
         if lime.ph_nbs is not None:
             words += f", pH {at.shown(PH, lime.ph_nbs)}"
             effects.append(Effect(PH.value, lime.ph_nbs, at.shown(PH, lime.ph_nbs)))
+        if lime.runs_away:
+            words += ", so high that calcium carbonate falls out and takes alkalinity below where it was"
         sizes.append(("ph", lime.ph_nbs if lime.ph_nbs is not None else 9.5))
     words += f", and {litres_words(float(floor))} over the rim onto the floor" if floor > WET_L else ""
     if floor > WET_L:

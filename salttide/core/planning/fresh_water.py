@@ -24,6 +24,7 @@ from ..system.observations import number_found
 
 READING = "purifier_reading"
 MADE, WASTED, IN, AFTER, OUT = "litres_made", "litres_wasted", "solids_in", "solids_membrane", "solids_out"
+FIRST, PRESSURE, BEHIND = "solids_first", "pressure_in", "pressure_prefilters"
 RESIN_EQ_L, ANION_EQ_L = 0.55, 0.9
 """What a litre of mixed resin, and of an anion bed by itself, takes up, eq (judgement, from usual data sheets)."""
 WORN_REJECTION = 90.0
@@ -32,6 +33,12 @@ LOW_FLOW_SHARE = 0.8
 """A flow below this share of what is expected has a cause (judgement)."""
 EARLY_SHARE = 0.6
 """Resin that is used up before this share of its litres went early (judgement)."""
+CREEP_TIMES, CREEP_MG_L = 3.0, 10.0
+"""A first litre with so many times the solids of the running membrane, and so much more, has crept (judgement)."""
+CLOGGED_BAR = 0.7
+"""Pressure that prefilters may take away before they are replaced (judgement, from usual data sheets: 10 psi)."""
+CATION_EQ_L = 1.8
+"""What a litre of a cation bed takes up, eq (judgement, from usual data sheets)."""
 USUAL_WASTE = 3.0
 """Litres wasted for each litre made, where it was not measured (judgement)."""
 MIN_TREND = 3
@@ -51,8 +58,9 @@ class RoUnit:
 
     rated_l_day: at rated_bar and 25 °C · pressure_bar, feed_c: of now · measured_l_h: flow as timed, None where it was
     not · sediment_l, carbon_l: litres of feed water they are rated for, carbon for chlorine and each block · resin_l:
-    litres of resin, separate: cation, anion, then mixed · carbon_dioxide_mg_l: of the feed water · store_l, stored_l:
-    what the store holds, and what is in it · prices of each stage, and of 1000 L of tap water.
+    litres of resin, in each bed where they are separate: cation, anion, then mixed · carbon_dioxide_mg_l: of the feed
+    water · store_l, stored_l: what the store holds, and what is in it · prices of each stage, and of 1000 L of tap
+    water.
     """
 
     rated_l_day: float = 284.0
@@ -109,7 +117,8 @@ def check_unit(unit: RoUnit) -> RoUnit:
 
 @dataclass(frozen=True)
 class UnitReading:
-    """A reading of the unit: litres since the last one, dissolved solids in mg/L; None where it was not read."""
+    """A reading of the unit: litres since the last one, dissolved solids in mg/L, first: of the first litre after it
+    stood, pressure before and behind the prefilters; None where it was not read."""
 
     day: date
     made_l: float = 0.0
@@ -117,6 +126,22 @@ class UnitReading:
     solids_in: float | None = None
     solids_after: float | None = None
     solids_out: float | None = None
+    solids_first: float | None = None
+    pressure_bar: float | None = None
+    behind_bar: float | None = None
+
+    @property
+    def drop_bar(self) -> float | None:
+        """What the prefilters take of the pressure."""
+        if self.pressure_bar is None or self.behind_bar is None or self.behind_bar > self.pressure_bar:
+            return None
+        return self.pressure_bar - self.behind_bar
+
+    @property
+    def crept(self) -> bool:
+        """Whether solids crept through the membrane while it stood."""
+        first, after = self.solids_first, self.solids_after
+        return first is not None and after is not None and first > max(CREEP_TIMES * after, after + CREEP_MG_L)
 
     @property
     def rejection(self) -> float | None:
@@ -132,7 +157,7 @@ def readings_of(care: Sequence[Care], zone: tzinfo) -> list[UnitReading]:
         UnitReading(
             entry.at.astimezone(zone).date(),
             number_found(entry.found, MADE) or 0.0,
-            *(number_found(entry.found, key) for key in (WASTED, IN, AFTER, OUT)),
+            *(number_found(entry.found, key) for key in (WASTED, IN, AFTER, OUT, FIRST, PRESSURE, BEHIND)),
         )
         for entry in care
         if entry.task == READING and not entry.skipped
@@ -160,15 +185,36 @@ class StageLife:
 
 
 @dataclass(frozen=True)
+class BedLife:
+    """A separate bed of resin, and the litres it lasts."""
+
+    key: str
+    lasts: Result
+
+
+def bed_lives(unit: RoUnit, solids_after: float | None, load: Result) -> tuple[BedLife, ...]:
+    """The separate beds of a unit, the one that is used up first in front: the cation bed takes the salts, the anion
+    bed the carbon dioxide too; the mixed bed behind them only what these let pass. Nothing for one mixed resin."""
+    if not unit.separate or load <= 0:
+        return ()
+    found = [BedLife("anion", resin_litres(unit.resin_l, ANION_EQ_L, load))]
+    if solids_after:
+        found.append(BedLife("cation", resin_litres(unit.resin_l, CATION_EQ_L, resin_load_meq_l(solids_after, 0.0))))
+    return tuple(sorted(found, key=lambda one: float(one.lasts)))
+
+
+@dataclass(frozen=True)
 class UnitState:
     """The unit now. flow: expected, with its working · waste: L wasted for each L made · l_day: made a day, by the
-    record of the last weeks · load: on the resin · diagnoses: keys of what is wrong."""
+    record of the last weeks · load: on the resin · beds: separate ones, the first to go first ·
+    diagnoses: keys of what is wrong."""
 
     unit: RoUnit
     flow: Result
     waste: float
     l_day: float
     load: Result | None
+    beds: tuple[BedLife, ...]
     stages: tuple[StageLife, ...]
     diagnoses: tuple[str, ...]
 
@@ -197,7 +243,8 @@ def unit_state(
     stages = tuple(
         _stage(key, unit, readings, changed.get(task), waste, l_day, load, today) for key, task in CHANGED.items()
     )
-    state = UnitState(unit, flow, waste, l_day, load, stages, ())
+    beds = bed_lives(unit, after, load) if load is not None else ()
+    state = UnitState(unit, flow, waste, l_day, load, beds, stages, ())
     return replace(state, diagnoses=tuple(_diagnoses(state, readings, changed)))
 
 
@@ -290,6 +337,11 @@ def _diagnoses(state: UnitState, readings: Sequence[UnitReading], changed: dict[
         found.append("resin_early" if early else "resin_used_up")
     elif stages["resin"].lasts is not None and not stages["resin"].left:
         found.append("resin_past")
+    drop = next((one.drop_bar for one in reversed(readings) if one.drop_bar is not None), None)
+    if drop is not None and drop >= CLOGGED_BAR:
+        found.append("prefilters_clogged")
+    if last and last.crept:
+        found.append("solids_creep")
     if unit.measured_l_h is not None and unit.measured_l_h < LOW_FLOW_SHARE * state.flow:
         found.append("flow_low")
     if unit.measured_l_h is not None and state.waste < 1.5:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from ..basics.errors import DomainError, InputError, PlanError
 from ..basics.measures import litres_words
 from ..basics.number_text import show_number
+from ..failure.power_plan import CLOSED_H
 from ..planning.plumbing import Drain, tank_side
 from ..science.heat import COLD_C
 from ..science.parameters import Parameter
@@ -25,7 +26,6 @@ from .steps import Runbook
 
 TEMPERATURE = Parameter.TEMPERATURE
 TUB_SHARE, TUB_L = 0.05, (5.0, 20.0)
-STILL_MIN = 120
 
 
 @dataclass(frozen=True)
@@ -85,7 +85,7 @@ def tank_job(
         "volume": litres_words(system.volume_l, 0),
         "outage": book.name,
         "temperature": show(Parameter.TEMPERATURE, temperature, units) if temperature is not None else "not measured",
-        "still": f"{STILL_MIN // 60} hours",
+        "still": f"{CLOSED_H:.0f} hours",
         "tool": tasks()["scrape_front"].tool(system.panel),
         "back": back,
         "broken": broken,

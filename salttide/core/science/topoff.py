@@ -139,12 +139,25 @@ def alkalinity_after_lime_flood(
 
 @dataclass(frozen=True)
 class LimeFlood:
-    """The water after a flood of limewater: alkalinity (meq/L), salinity, and pH (NBS) at once, before it drops out or
-    takes up air; pH None beyond what can be computed, where it is above 9.5."""
+    """The water after a flood of limewater: alkalinity (meq/L), salinity, and pH (NBS) and saturation of aragonite at
+    once, before it drops out or takes up air; these None beyond what can be computed, where pH is above 9.5."""
 
     alkalinity_meq_l: Result
     salinity: Result
     ph_nbs: float | None
+    aragonite: float | None = None
+
+    @property
+    def runs_away(self) -> bool:
+        """Whether calcium carbonate falls out by itself, and takes more alkalinity than the limewater brought."""
+        return self.aragonite is None or self.aragonite > RUNAWAY_ARAGONITE
+
+
+RUNAWAY_ARAGONITE = 7.0
+"""Saturation of aragonite above which hydrated lime in seawater sets off runaway precipitation (Moras et al. 2022,
+Biogeosciences 19, 3537)."""
+CALCIUM_G_EQ = 20.04
+"""Calcium for each equivalent of its hydroxide."""
 
 
 def lime_flood(
@@ -154,6 +167,7 @@ def lime_flood(
     ph_nbs: float = 8.1,
     salinity: float = 35.0,
     temperature_c: float = 25.0,
+    calcium_mg_l: float = 420.0,
 ) -> LimeFlood:
     """What a whole reservoir of saturated limewater does at once: judged by alkalinity and pH, which go first.
 
@@ -168,13 +182,14 @@ def lime_flood(
     alkalinity = alkalinity_after_lime_flood(alkalinity_meq_l, volume_l, flood_l, temperature_c)
     diluted = salinity_after_flood(salinity, volume_l, flood_l)
     before = carbonate_from_ph_nbs(ph_nbs, alkalinity_meq_l, salinity, temperature_c)
+    brought = CALCIUM_G_EQ * float(limewater_strength_meq_l(temperature_c))
+    calcium = (calcium_mg_l * volume_l + brought * flood_l) / (volume_l + flood_l)
     carbon = before.dic_mmol_l * volume_l / (volume_l + flood_l)
     try:
-        after = carbonate_from_dic(carbon, float(alkalinity), max(5.0, float(diluted)), temperature_c)
-        ph = float(after.ph_nbs)
+        after = carbonate_from_dic(carbon, float(alkalinity), max(5.0, float(diluted)), temperature_c, calcium)
     except InputError:
-        ph = None
-    return LimeFlood(alkalinity, diluted, ph)
+        return LimeFlood(alkalinity, diluted, None)
+    return LimeFlood(alkalinity, diluted, float(after.ph_nbs), float(after.aragonite_saturation))
 
 
 def largest_safe_lime_reservoir_l(

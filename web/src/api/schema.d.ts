@@ -4510,6 +4510,22 @@ export interface components {
          */
         BatchKind: "salted" | "resting" | "measured" | "salt" | "fresh" | "dosed" | "out" | "matched" | "used" | "thrown";
         /**
+         * BatteryLoadShown
+         * @description What a battery runs, everything before it too. lasts: how long the one that was entered does, if any.
+         */
+        BatteryLoadShown: {
+            /** Name */
+            name: string;
+            /** Power */
+            power: string;
+            /** Lasts */
+            lasts: string;
+            /** Size */
+            size: string;
+            /** Working */
+            working: components["schemas"]["WorkingStep"][];
+        };
+        /**
          * BeforeAfter
          * @description A parameter before and after a step. `known_from` says where the first step's value comes from; limits: where
          *     tolerances of the animals end.
@@ -6120,6 +6136,10 @@ export interface components {
             drawing: components["schemas"]["DrawingShown"];
             /** Heat */
             heat: components["schemas"]["FailureEffect"][];
+            /** Power */
+            power: components["schemas"]["PowerMarkShown"][];
+            /** Battery */
+            battery: components["schemas"]["BatteryLoadShown"][];
             /** Temperature Unit */
             temperature_unit: string;
             /** Senses */
@@ -6501,6 +6521,8 @@ export interface components {
             waste: string;
             /** Stages */
             stages: components["schemas"]["RoStageShown"][];
+            /** Beds */
+            beds: string;
             /** Diagnoses */
             diagnoses: string[];
             /** Start */
@@ -8542,6 +8564,20 @@ export interface components {
             name: string;
             /** Words */
             words: string;
+        };
+        /**
+         * PowerMarkShown
+         * @description Something that happens without power, when, and what to do then.
+         */
+        PowerMarkShown: {
+            /** When */
+            when: string;
+            /** What */
+            what: string;
+            /** Do */
+            do: string;
+            /** Working */
+            working: components["schemas"]["WorkingStep"][];
         };
         /**
          * Preset

@@ -6,6 +6,7 @@ import { failuresQuery } from '../../api/queries'
 import Waiting from '../../parts/Waiting.vue'
 import FailureRow from './FailureRow.vue'
 import HelpList from './HelpList.vue'
+import PowerCard from './PowerCard.vue'
 
 /** What can fail in a tank, what happens then here, and what keeps it away. */
 const id = Number(useRoute().params.system)
@@ -48,6 +49,7 @@ const missing = computed(() => [...new Set(data.value?.failures.flatMap((one) =>
             />
           </ol>
         </section>
+        <PowerCard :board="data" :system="id" />
       </div>
       <aside>
         <section v-if="missing.length" class="card" aria-labelledby="missing-title">

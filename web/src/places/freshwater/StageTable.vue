@@ -43,6 +43,7 @@ const toggle = (key: string) => (open.value = open.value === key ? '' : key)
         <Working v-if="open === one.key" :steps="one.working" class="whole" />
       </li>
     </ul>
+    <p v-if="shown.beds" class="soft">{{ shown.beds }}.</p>
     <p v-if="shown.cost">
       {{ shown.cost }}<span v-if="shown.cost_missing" class="soft">, {{ shown.cost_missing }}</span
       >.

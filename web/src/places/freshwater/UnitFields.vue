@@ -13,7 +13,7 @@ const UNIT: [Key, string, string][] = [
   ['measured_l_h', 'Flow as timed (empty: not)', 'L/h'],
   ['sediment_l', 'Sediment, rated for', 'L'],
   ['carbon_l', 'Carbon block, rated for', 'L'],
-  ['resin_l', 'Resin', 'L'],
+  ['resin_l', 'Resin (each bed)', 'L'],
   ['carbon_dioxide_mg_l', 'Carbon dioxide in tap water', 'mg/L'],
   ['store_l', 'Fresh water store holds', 'L'],
   ['stored_l', 'In it now', 'L'],
