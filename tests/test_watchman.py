@@ -114,10 +114,18 @@ class WatchmanTest(unittest.TestCase):
         self.url = self.enterContext(serving(server))
         self.inbox, self.mail = Inbox(), Post()
         self.hook = self.enterContext(serving(self.inbox.server))
+        self.nobody()
         self.watch(AlarmLimit("temperature", 23.0, 27.5, 0.3, 10), AlarmLimit("leak", None, 0.5), self.mains())
 
     def mains(self) -> AlarmLimit:
         return AlarmLimit("mains_off", None, 0.5, hold_min=2)
+
+    def nobody(self) -> None:
+        """Nothing of the demo household is watched."""
+        with self.app.state.database.write() as connection:
+            connection.execute("DELETE FROM alarm_limit")
+            connection.execute("DELETE FROM alarm_setup")
+            connection.execute("DELETE FROM alarm_sensor")
 
     def watch(self, *limits: AlarmLimit) -> None:
         with self.app.state.database.write() as connection:

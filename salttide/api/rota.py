@@ -231,8 +231,9 @@ def split(system_id: Id, body: SplitBody, ctx: In, key: Key) -> Recorded:
         raise InputError(
             phrase("rota.how_long_the_first_part_takes", accepted=accepted), field="minutes", accepted=accepted
         )
-    if body.day == item.day:
-        raise refused("rota.choose_another_day_for_the_rest", "day", takes=phrase("rota.not", day=day_words(item.day)))
+    if body.day <= item.day:
+        later = phrase("rota.after_day", day=day_words(item.day))
+        raise refused("rota.choose_a_later_day_for_the_rest", "day", takes=later)
     check_move(ctx.household, system_id, item, body.day, "day")
     parts = Split(first, body.day)
     words = phrase(

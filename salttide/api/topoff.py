@@ -25,7 +25,7 @@ from salttide.core.planning.topoff import (
 )
 from salttide.core.science.parameters import Parameter
 from salttide.core.system.topoff import independent, shared
-from salttide.household.installation import installation_of
+from salttide.household.installation import installation_of, year_ago
 
 from .context import Context, In
 from .failure_shown import FailureShown, failure_shown
@@ -84,7 +84,7 @@ def top_off(system_id: Id, ctx: In, days: Annotated[int, Query(ge=1, le=90)] = 1
         system_id=system.id,
         name=system.name,
         automatic=at.tops_off,
-        evaporation=_evaporation(at),
+        evaporation=_evaporation(ctx, at),
         doubts=_doubts(ctx, at),
         reservoir=_reservoir(ctx, at),
         days=days,
@@ -105,12 +105,15 @@ def _fact(key: str, words: str, working: Working = ()) -> TopOffFact:
     return TopOffFact(name=phrases("topoff.fact")[key], words=words, working=working_shown(working))
 
 
-def _evaporation(at: Installation) -> TopOffFact:
+def _evaporation(ctx: Context, at: Installation) -> TopOffFact:
     found = at.evaporated
     low, high, a_day = (litres_words(each, 1) for each in (found.low_l, found.high_l, found.per_day_l))
     words = phrase("topoff.usual", a_day=a_day)
     if found.count:
         words = phrase("topoff.learned", a_day=a_day, low=low, high=high, count=found.count)
+    before = year_ago(ctx.household, at.system)
+    if before is not None:
+        words = f"{words}. {phrase('topoff.year_ago', a_day=litres_words(before.per_day_l, 1))}"
     return _fact("evaporation", words)
 
 

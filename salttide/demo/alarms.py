@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from datetime import UTC, datetime, time, timedelta
 
 from salttide.core.alarm.alarm import LIMIT, Alarm, Ended
@@ -60,7 +61,7 @@ def _follow(connection: sqlite3.Connection, system_id: int, limit: AlarmLimit, s
 
 def _told(connection: sqlite3.Connection, alarm_id: int, told: Told) -> None:
     """Messages as they were due, and arrived."""
-    made = messages_due(told, SETUP, [], LAST, ZONE)
+    made = messages_due(replace(told, over=None), SETUP, [], (told.over or LAST) - timedelta(seconds=1), ZONE)
     made += messages_due(told, SETUP, made, LAST, ZONE)
     for one in made:
         alarm_store.add_messages(connection, alarm_id, [one], one.due)

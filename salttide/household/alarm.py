@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 
@@ -20,7 +20,7 @@ from salttide.core.alarm.sensor_faults import (
     stuck_since,
 )
 from salttide.core.alarm.signals import AlarmLimit, signal_of, signals
-from salttide.core.alarm.telling import AlarmSetup, Told, messages_due
+from salttide.core.alarm.telling import Told, messages_due
 from salttide.core.ledger.entries import Reading
 from salttide.core.science.parameters import Parameter
 from salttide.core.system.system import System
@@ -320,23 +320,11 @@ def forget_sensor(household: Household, connection: sqlite3.Connection, system_i
 
 def watched(household: Household, system: System) -> frozenset[str]:
     """The safeguards that alarms are: a limit is set, a sensor is heard, and somebody away from the screen is told."""
-    connection = household.stored.reading()
-    if not any(contact.channels for contact in alarm_store.setup(connection).contacts):
-        return frozenset()
-    limits = alarm_store.limits(connection, system.id)
-    return frozenset(guard for guard in _guarding(household, connection, system, limits) if guard)
+    told = [one for one in household.stored.watched.get(system.id, ()) if one.told]
+    heard = [one.signal for one in told if one.sensor is not None and not _silent(household, one.sensor)]
+    return frozenset(signals()[signal].guards for signal in heard) - {""}
 
 
-def _guarding(
-    household: Household, connection: sqlite3.Connection, system: System, limits: Mapping[str, AlarmLimit]
-) -> Iterator[str]:
-    for sensor in alarm_store.sensors(connection, system.id):
-        last = sensor.stands.last
-        heard = last is not None and silent_since(last.at, sensor.every_s, household.now) is None
-        if heard and sensor.signal in limits:
-            yield signals()[sensor.signal].guards
-
-
-def setup_of(household: Household) -> AlarmSetup:
-    """Who is told, and how."""
-    return alarm_store.setup(household.stored.reading())
+def _silent(household: Household, sensor: Sensor) -> bool:
+    last = sensor.stands.last
+    return last is None or silent_since(last.at, sensor.every_s, household.now) is not None

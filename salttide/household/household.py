@@ -116,7 +116,7 @@ class Household:
 
     def _for_now(self, system: System) -> System:
         """The system as it is now: with the changes that programmes ask for, and what its record shows of it."""
-        system = as_recorded(system, self.ledger(system), self.now, system.id in self.stored.alarmed)
+        system = as_recorded(system, self.ledger(system), self.now, system.id in self.stored.watched)
         asked = [one.routine(system) for one in self.programmes(system) if one.live]
         routine = next((one for one in asked if one), None)
         return replace(system, for_now=routine) if routine else system

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from datetime import date
 
-from salttide.core.estimate.evaporation import evaporated
+from salttide.core.estimate.evaporation import WINDOW, YEAR, Evaporated, evaporated, evaporated_a_year_ago
 from salttide.core.failure.board import Failure, board
 from salttide.core.failure.installation import Dosed, Installation
 from salttide.core.planning.container import Container
@@ -39,6 +39,12 @@ def _tested(household: Household, system: System) -> Mapping[str, date]:
     """The day on which each care task was last done."""
     done = (entry for entry in household.ledger(system).care if not entry.skipped)
     return {entry.task: household.day_of(entry.at) for entry in done}
+
+
+def year_ago(household: Household, system: System) -> Evaporated | None:
+    """What evaporated a day in these weeks a year ago, where it was recorded."""
+    since = household.now - YEAR - WINDOW
+    return evaporated_a_year_ago(household.recorded(system, since), household.now)
 
 
 def board_of(household: Household, system: System) -> list[Failure]:

@@ -37,6 +37,7 @@ from salttide.store import rota as rota_store
 from salttide.store import runbook as run_store
 from salttide.store import shelf
 from salttide.store import system as system_store
+from salttide.store.alarm import Watched
 
 
 class Stored:
@@ -56,9 +57,9 @@ class Stored:
         return alarm_store.open_alarms(self.reading())
 
     @cached_property
-    def alarmed(self) -> frozenset[int]:
-        """The systems of which something is watched."""
-        return alarm_store.alarmed(self.reading())
+    def watched(self) -> Mapping[int, Sequence[Watched]]:
+        """What is watched of each system, with each sensor that was heard of it."""
+        return alarm_store.watched(self.reading())
 
     @cached_property
     def every_system(self) -> Mapping[int, System]:

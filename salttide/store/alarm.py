@@ -60,9 +60,28 @@ def limits(connection: sqlite3.Connection, system_id: int) -> dict[str, AlarmLim
     }
 
 
-def alarmed(connection: sqlite3.Connection) -> frozenset[int]:
-    """The systems of which something is watched."""
-    return frozenset(row[0] for row in connection.execute("SELECT DISTINCT system_id FROM alarm_limit"))
+@dataclass(frozen=True)
+class Watched:
+    """A signal that is watched, with a sensor that was heard of it, if any. told: whether anybody away from the screen
+    is told."""
+
+    signal: str
+    sensor: Sensor | None
+    told: bool
+
+
+def watched(connection: sqlite3.Connection) -> dict[int, list[Watched]]:
+    """What is watched of each system, once for every sensor that was heard."""
+    rows = connection.execute(
+        "SELECT alarm_sensor.*, alarm_limit.system_id AS id, alarm_limit.signal AS limited,"
+        " (SELECT json_array_length(setup, '$.contacts') FROM alarm_setup) AS people"
+        " FROM alarm_limit LEFT JOIN alarm_sensor USING (system_id, signal)"
+    )
+    found: dict[int, list[Watched]] = {}
+    for row in rows:
+        sensor = _sensor(row) if row["sensor"] is not None else None
+        found.setdefault(row["id"], []).append(Watched(row["limited"], sensor, bool(row["people"])))
+    return found
 
 
 def save_limits(connection: sqlite3.Connection, system_id: int, wanted: Sequence[AlarmLimit]) -> None:

@@ -23,7 +23,7 @@ from salttide.core.system.inspection import Event, VisualCheck
 from .container import restore_containers
 from .database import dump, to_moment, to_text
 from .ledger_rows import reading_of
-from .probe import probe_counts
+from .probe import PROBE_COUNT
 
 CONSUMED = (("care_move", "used_by"), ("care_split", "first_by"), ("care_split", "used_by"))
 """What doing a task uses up: it stands again when that is undone."""
@@ -55,12 +55,12 @@ COMMAND_TABLES = (
 
 def stamps(connection: sqlite3.Connection) -> dict[int, tuple[object, ...]]:
     """Stamps by system that change whenever an entry, import or probe reading is added or undone."""
-    imports = connection.execute("SELECT count(*) FROM import WHERE state = 'done'").fetchone()[0]
-    probes = probe_counts(connection)
     rows = connection.execute(
-        "SELECT id, (SELECT max(entry.id) FROM entry INDEXED BY entry_latest WHERE system_id = system.id) FROM system"
+        "SELECT id, (SELECT max(entry.id) FROM entry INDEXED BY entry_latest WHERE system_id = system.id),"
+        " (SELECT count(*) FROM import WHERE state = 'done'),"
+        f" {PROBE_COUNT} FROM system"
     )
-    return {system_id: (last, imports, probes.get(system_id, 0)) for system_id, last in rows}
+    return {system_id: (last, imports, probes or 0) for system_id, last, imports, probes in rows}
 
 
 def first_entry(connection: sqlite3.Connection, system_id: int) -> datetime | None:

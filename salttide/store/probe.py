@@ -229,14 +229,11 @@ _WRITTEN = (
 )
 
 
-def probe_counts(connection: sqlite3.Connection) -> dict[int, int]:
-    """How many readings probes have written, by system. Asked for with every request: by series, through the key."""
-    rows = connection.execute(
-        "SELECT system_id, sum(count) FROM probe_series CROSS JOIN probe_roll ON series_id = id AND span_s = ?"
-        " GROUP BY system_id",
-        (SPANS[-1],),
-    )
-    return {system_id: int(count) for system_id, count in rows}
+PROBE_COUNT = (
+    f"(SELECT sum(count) FROM probe_series CROSS JOIN probe_roll ON series_id = id AND span_s = {SPANS[-1]}"
+    " WHERE probe_series.system_id = system.id)"
+)
+"""How many readings probes have written of a system. Asked for with every request: by series, through the key."""
 
 
 def _columns(span: int, rows: Sequence[Sequence[float]]) -> Stretch:

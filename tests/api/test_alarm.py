@@ -14,6 +14,14 @@ def hot(value: float, at: str = "2026-11-24T17:30:00Z", sensor: str = "T1") -> d
 
 
 class Alarms(ApiTest):
+    def setUp(self) -> None:
+        super().setUp()
+        # Nothing is watched, and nobody told.
+        with self.app.state.database.write() as connection:
+            connection.execute("DELETE FROM alarm_limit")
+            connection.execute("DELETE FROM alarm_setup")
+            connection.execute("DELETE FROM alarm_sensor")
+
     def limits(self, *signals: str, **changed: Any) -> list[dict[str, Any]]:
         """The limits as suggested, changed in the first of them."""
         found = {one["signal"]: one["limit"] for one in self.get(f"/systems/{BEACON}/alarms")["signals"]}

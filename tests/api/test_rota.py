@@ -227,7 +227,7 @@ class Reasons(RotaTest):
 class InTwoParts(RotaTest):
     """The powerheads, stripped in two evenings."""
 
-    def split(self, minutes="15", day="2026-12-05"):
+    def split(self, minutes="15", day="2026-12-08"):
         task = self.first("powerheads")
         return task, self.post(f"/systems/{BEACON}/care/split", self.body(task, minutes=minutes, day=day))
 
@@ -242,7 +242,7 @@ class InTwoParts(RotaTest):
                          ("Strip the powerheads, first part", "Strip the powerheads, the rest"))  # fmt: skip
         self.assertEqual(first["minutes"] + rest["minutes"], whole["minutes"])
         done = self.post(f"/systems/{BEACON}/care/done", self.body(first))
-        self.assertEqual(self.parts(), [("the rest", "2026-12-05")])
+        self.assertEqual(self.parts(), [("the rest", "2026-12-08")])
         self.assertIn("Strip the powerheads, in part", self.api.get(f"/api/systems/{BEACON}/record").text)
         self.post(f"/record/{done['command']}/undo", None)
         self.assertEqual(len(self.parts()), 2)
@@ -250,13 +250,13 @@ class InTwoParts(RotaTest):
         last = self.post(f"/systems/{BEACON}/care/done", self.body(rest))
         self.assertEqual(self.parts(), [])
         self.post(f"/record/{last['command']}/undo", None)
-        self.assertEqual(self.parts(), [("the rest", "2026-12-05")])
+        self.assertEqual(self.parts(), [("the rest", "2026-12-08")])
 
     def test_the_rest_moves_and_both_come_together_again(self):
         whole, _ = self.split()
         rest = next(one for one in self.lane() if one["piece"] == "the rest")
-        self.post(f"/systems/{BEACON}/care/move", self.body(rest, day="2026-12-06"))
-        self.assertIn(("the rest", "2026-12-06"), self.parts())
+        self.post(f"/systems/{BEACON}/care/move", self.body(rest, day="2026-12-09"))
+        self.assertIn(("the rest", "2026-12-09"), self.parts())
         rest = next(one for one in self.lane() if one["piece"] == "the rest")
         self.post(f"/systems/{BEACON}/care/move", self.body(rest, day=None))
         self.assertEqual([piece for piece, _ in self.parts()], [""])
@@ -267,11 +267,14 @@ class InTwoParts(RotaTest):
         path = f"/systems/{BEACON}/care/split"
         for minutes in ("0", str(task["minutes"]), "half"):
             self.refused(path, self.body(task, minutes=minutes, day="2026-12-05"), "minutes")
-        self.refused(path, self.body(task, minutes="10", day=task["day"]), "day")
+        said = self.refused(path, self.body(task, minutes="10", day=task["day"]), "day")
+        self.assertIn("a day after", said["accepted"])
+        # The rest never comes before its first part.
+        self.refused(path, self.body(task, minutes="10", day="2026-12-05"), "day")
         self.refused(path, self.body(task, minutes="10", day="2026-11-01"), "day")
         self.split()
         first = next(one for one in self.lane() if one["piece"] == "first part")
-        self.refused(path, self.body(first, minutes="5", day="2026-12-06"), "task")
+        self.refused(path, self.body(first, minutes="5", day="2026-12-09"), "task")
 
     def test_a_part_says_nothing_of_the_minutes_of_the_whole(self):
         self.split()

@@ -4,7 +4,7 @@ import unittest
 from datetime import timedelta
 
 from salttide.core.estimate.budget import TOO_FEW, budget
-from salttide.core.estimate.evaporation import evaporation_estimate
+from salttide.core.estimate.evaporation import evaporated_a_year_ago, evaporation_estimate
 from salttide.core.estimate.rate import rate_of
 from salttide.core.estimate.supplementation import Changes
 from salttide.core.ledger.entries import Dose, Feed, Harvest, TopOff
@@ -27,6 +27,15 @@ def told(*entries):
 
 
 class Evaporation(unittest.TestCase):
+    def test_the_same_weeks_a_year_ago_are_told_by_their_own_top_offs(self):
+        # Two litres every two days a year ago, three now: 1.0 and 1.5 L a day.
+        before = [TopOff(NOW - timedelta(days=365 + 2 * n), 2.0) for n in range(6, -1, -1)]
+        now = [TopOff(NOW - timedelta(days=2 * n), 3.0) for n in range(6, -1, -1)]
+        book = ledger(*before, *now)
+        self.assertAlmostEqual(evaporated_a_year_ago(book, NOW).per_day_l, 1.0)
+        self.assertAlmostEqual(evaporation_estimate(book, NOW).per_day_l, 1.5)
+        self.assertIsNone(evaporated_a_year_ago(ledger(*now), NOW))
+
     def test_a_ratio_of_sums_with_its_interval(self):
         # Every two days 3, 4, 2, 3 and 3 L: 15 L in 10 days. What is left over: 0, 1, -1, 0, 0, squares 2, times
         # 5/4 = 2.5. Student's t for 80 % at four degrees of freedom is 1.533: 1.533 sqrt(2.5) / 10 = 0.2424.

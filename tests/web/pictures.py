@@ -41,9 +41,21 @@ def failures(page: Any, url: str) -> None:
     page.get_by_role("button", name="8 hours").wait_for()
 
 
-def levels(page: Any, url: str) -> None:
-    page.goto(f"{url}/systems/1/installation")
-    page.get_by_role("slider", name="outlet").wait_for()
+def top_off(page: Any, url: str) -> None:
+    page.goto(f"{url}/systems/1/top-off")
+    page.get_by_role("heading", name="What stops it").wait_for()
+    page.wait_for_load_state("networkidle")
+
+
+def fresh_water(page: Any, url: str) -> None:
+    page.goto(f"{url}/fresh-water")
+    page.get_by_role("heading", name="Needed in two weeks").wait_for()
+    page.wait_for_load_state("networkidle")
+
+
+def alarms(page: Any, url: str) -> None:
+    page.goto(f"{url}/alarms")
+    page.get_by_role("heading", name="Who is told").wait_for()
     page.wait_for_load_state("networkidle")
 
 
@@ -93,14 +105,6 @@ def mix(page: Any, url: str) -> None:
 def rota(page: Any, url: str) -> None:
     page.goto(f"{url}/rota")
     page.locator("button.task:visible").first.wait_for()
-
-
-def round_(page: Any, url: str) -> None:
-    """A Saturday's round, two things done."""
-    page.goto(f"{url}/rota/round?day=2026-11-28")
-    page.get_by_text("To bring:").wait_for()
-    for number in range(2):
-        page.get_by_role("checkbox").nth(number).check()
 
 
 def emergency(page: Any, url: str) -> None:
@@ -169,30 +173,15 @@ def runbook(page: Any, url: str) -> None:
     page.wait_for_timeout(1200)
 
 
-def handover(page: Any, url: str) -> None:
-    """A week away, as it is printed for the carer."""
-    page.goto(f"{url}/rota/time")
-    page.get_by_label("First day").fill("2026-12-04")
-    page.get_by_label("Last day").fill("2026-12-11")
-    page.get_by_role("button", name="Add absence").click()
-    page.get_by_role("link", name="hand over to a carer").click()
-    page.get_by_label("Who comes").fill("the neighbour")
-    page.get_by_label("Number to call").fill("+45 00 00 00 01")
-    page.get_by_label("For the carer").fill("The key hangs behind the gauge board; torch and towels lie on the stool.")
-    page.get_by_label("Only Eelgrass").fill("The pipefish get two small bags of live copepods, morning and evening.")
-    page.get_by_label("Only Skiff").fill("The clownfish gets one pinch of granules.")
-    page.get_by_role("button", name="Save").click()
-    page.get_by_role("button", name="Create the carer's page").wait_for()
-    page.get_by_role("button", name="Close").click()
-    page.emulate_media(media="print")
-
-
 PICTURES = {
     "harbour": (harbour, WIDE, False),
     "sheet": (sheet, WIDE, False),
     "plan": (plan, {"width": 1280, "height": 800}, True),
     "dosing": (dosing, {"width": 1280, "height": 960}, False),
     "failures": (failures, {"width": 1280, "height": 960}, False),
+    "top-off": (top_off, WIDE, False),
+    "fresh-water": (fresh_water, WIDE, False),
+    "alarms": (alarms, WIDE, False),
     "programme": (programme, {"width": 1280, "height": 1000}, False),
     "what-if": (what_if, {"width": 1280, "height": 1500}, False),
     "bench": (bench, WIDE, False),
@@ -202,10 +191,7 @@ PICTURES = {
     "rota": (rota, {"width": 1280, "height": 1000}, False),
     "emergency": (emergency, {"width": 1280, "height": 1000}, False),
     "trouble": (trouble, {"width": 1280, "height": 960}, False),
-    "handover-print": (handover, {"width": 1000, "height": 1400}, False),
     "log": (log, WIDE, False),
-    "levels": (levels, WIDE, False),
-    "round-phone": (round_, PHONE, False),
     "runbook-phone": (runbook, PHONE, False),
 }
 

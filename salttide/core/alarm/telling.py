@@ -115,7 +115,7 @@ class Message:
 
 def messages_due(alarm: Told, setup: AlarmSetup, sent: Sequence[Message], now: datetime, zone: tzinfo) -> list[Message]:
     """The messages of an alarm that are due by now and were not made yet. What is already `sent` is never made again;
-    once it is seen or over, nobody new is told that it began; that it is over hears only who was told that it began.
+    once it is seen or over, nobody is told any more that it began; that it is over hears only who was told that.
     """
     made = {(one.contact, one.channel, one.occasion, one.round) for one in sent}
     found = [*_began(alarm, setup, now, zone), *_over(alarm, setup, sent, zone)]
@@ -123,7 +123,8 @@ def messages_due(alarm: Told, setup: AlarmSetup, sent: Sequence[Message], now: d
 
 
 def _began(alarm: Told, setup: AlarmSetup, now: datetime, zone: tzinfo) -> Iterator[Message]:
-    ended = min((at for at in (alarm.seen, alarm.over) if at is not None), default=None)
+    if any(at is not None and at <= now for at in (alarm.seen, alarm.over)):
+        return
     foremost = min((contact.turn for contact in setup.contacts), default=1)
     ready = (one.ready(alarm.raised, zone) for one in setup.contacts if one.turn == foremost)
     told_at = alarm.raised if alarm.wakes else min(ready, default=alarm.raised)
@@ -138,9 +139,9 @@ def _began(alarm: Told, setup: AlarmSetup, now: datetime, zone: tzinfo) -> Itera
                 break
             if turn and (due < opening + again or not (alarm.wakes or contact.ready(due, zone) == due)):
                 continue  # in quiet hours, or said once at their end
-            due = due if turn else opening
-            if ended is None or due < ended:
-                yield from (Message(contact.name, way, Occasion.BEGAN, turn, due) for way in contact.channels)
+            yield from (
+                Message(contact.name, way, Occasion.BEGAN, turn, due if turn else opening) for way in contact.channels
+            )
 
 
 def _over(alarm: Told, setup: AlarmSetup, sent: Sequence[Message], zone: tzinfo) -> Iterator[Message]:

@@ -13,6 +13,7 @@ from ..system.endurance import USUAL_SHARE
 from ..system.observations import number_found
 
 WINDOW = timedelta(days=70)
+YEAR = timedelta(days=365)
 RESERVOIR, FILLED = "reservoir", "litres_added"
 """The task that fills the reservoir, and what it finds."""
 MIN_TOP_OFFS = 4
@@ -76,6 +77,11 @@ def evaporated(ledger: Ledger, now: datetime) -> Evaporated:
     """
     usual = USUAL_SHARE * ledger.volume_l
     return evaporation_estimate(ledger, now) or Evaporated(usual, usual / 2, usual * 3 / 2, 0)
+
+
+def evaporated_a_year_ago(ledger: Ledger, now: datetime) -> Evaporated | None:
+    """The estimate of the same weeks a year before: rooms are dry when they are heated, and warm in summer."""
+    return evaporation_estimate(ledger, now - YEAR)
 
 
 def evaporation_l(ledger: Ledger, now: datetime) -> float:

@@ -21,7 +21,7 @@ async function keep() {
   <DraftNote :draft="draft" />
   <form class="columns" @submit.prevent="keep">
     <div class="parts">
-      <SystemDrawing v-if="drawn" v-model="form.levels!" :drawing="drawn.drawing" />
+      <SystemDrawing v-if="drawn" v-model="form.levels!" :drawing="drawn.drawing" :top-off="form.top_off!" />
       <LevelFields v-model="form.levels!" :drawing="drawn?.drawing" :wrong="wrong" />
       <TopOffFields
         v-model="form.top_off!"

@@ -2,19 +2,34 @@
 import { computed, ref } from 'vue'
 import type { Schemas } from '../../api/client'
 import { fieldText, unitRead } from '../../parts/measures'
-import { dragged, type LevelKey, type LevelLine, levelsOf, linesOf, pictureOf, WIDE } from './levels'
+import {
+  dragged,
+  type LevelKey,
+  type LevelLine,
+  levelsOf,
+  linesOf,
+  pictureOf,
+  reservoirOf,
+  WIDE,
+} from './levels'
+import ReservoirPart from './ReservoirPart.vue'
 
 /** Display and sump to scale, with the levels that decide what a failure does: dragged, or moved by the arrow keys. */
 const model = defineModel<Schemas['LevelsBody']>({ required: true })
-const props = defineProps<{ drawing: Schemas['DrawingShown'] }>()
+const props = defineProps<{ drawing: Schemas['DrawingShown']; topOff: Schemas['TopOffBody'] }>()
 const levels = computed(() => levelsOf(model.value, props.drawing.levels))
 const at = computed(() => pictureOf(props.drawing, levels.value))
 const lines = computed(() => linesOf(levels.value, at.value))
+const low = computed(() => at.value.sump ?? at.value.display)
+const reservoir = computed(() => (props.topOff.reservoir_l ? reservoirOf(at.value) : undefined))
 const high = computed(
   () =>
-    (at.value.sump ? at.value.sump.y + at.value.sump.height : at.value.display.y + at.value.display.height) +
-    26,
+    Math.max(
+      low.value.y + low.value.height,
+      reservoir.value ? reservoir.value.y + reservoir.value.height : 0,
+    ) + 26,
 )
+const into = computed(() => ({ x: low.value.x + low.value.width - 24, y: low.value.y + 10 }))
 const REACH = 14
 const svg = ref<SVGSVGElement>()
 const held = ref<{ key: LevelKey; y: number; value: number }>()
@@ -94,6 +109,7 @@ const said = (line: LevelLine) =>
         :d="`M${at.sump.x + at.sump.width - 12} ${at.sump.y + at.sump.height - 8}V${at.display.y + at.display.height + 18}H${at.display.x + at.display.width + 14}V${at.display.y - 8}H${at.display.x + at.display.width - 16}V${at.display.y + (levels.outlet_cm ?? 2) * at.cm}`"
       />
     </template>
+    <ReservoirPart v-if="reservoir" :top-off="topOff" :at="reservoir" :into="into" />
     <g
       v-for="line in lines"
       :key="line.key"

@@ -13,6 +13,14 @@ export interface LevelLine {
   width: number
 }
 
+/** Where something stands in the picture. */
+export interface Box {
+  x: number
+  y: number
+  width: number
+  height: number
+}
+
 /** The picture in its own units: what a centimetre is, where the water of each vessel stands. */
 export interface Picture {
   cm: number
@@ -47,6 +55,16 @@ export function pictureOf(drawing: Schemas['DrawingShown'], levels: Levels): Pic
     rim: top,
   }
   return { cm, display, sump }
+}
+
+const RESERVOIR = { width: 96, height: 64 }
+
+/** Where the reservoir stands: beside the sump where there is room, else under it; not to scale. */
+export function reservoirOf({ display, sump }: Picture): Box {
+  const low = sump ? sump.y + sump.height : display.y + display.height
+  const x = WIDE - RESERVOIR.width - 24
+  const beside = sump !== undefined && sump.x + sump.width + 24 < x
+  return { x, y: beside ? low - RESERVOIR.height : low + 40, ...RESERVOIR }
 }
 
 /** The levels that can be dragged, with where they stand now. */

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { Schemas } from '../../api/client'
 import type { Care } from '../../parts/care'
 import TaskCard from './TaskCard.vue'
@@ -22,10 +22,18 @@ const open = computed({
   get: () => props.care.isOpen(key.value),
   set: (on) => props.care.setOpen(key.value, on),
 })
+/** While a form is open in the card, a press beside it closes the card and does nothing else. */
+const part = ref('')
+watch(open, () => (part.value = ''))
 </script>
 
 <template>
-  <v-menu v-model="open" :close-on-content-click="false" location="bottom">
+  <v-menu
+    v-model="open"
+    :close-on-content-click="false"
+    location="bottom"
+    :scrim="part ? 'transparent' : false"
+  >
     <template #activator="{ props: opener }">
       <button
         v-bind="{ ...opener, ...$attrs }"
@@ -46,6 +54,7 @@ const open = computed({
     </template>
     <TaskCard
       v-if="open"
+      v-model:part="part"
       :task="task"
       :system="system"
       :name="name"

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { ref } from 'vue'
 import type { Schemas } from '../../api/client'
 import type { Care } from '../../parts/care'
 import DoneForm from './DoneForm.vue'
@@ -20,7 +19,8 @@ const refill = props.task.task === 'container_refill'
 const planned = props.task.step_id !== null && props.task.task === 'water_change'
 /** A daily dose belongs to its day. */
 const daily = props.task.gives.length > 0
-const part = ref('')
+/** The form that is open in it. */
+const part = defineModel<string>('part', { default: '' })
 function act(what: () => unknown) {
   emit('close')
   void what()
