@@ -11,11 +11,11 @@ from datetime import datetime, timedelta
 from salttide.clock import Clock
 from salttide.core.alarm.letter import letter_of
 from salttide.core.alarm.report import heard_of
-from salttide.core.alarm.telling import AlarmSetup, next_try
+from salttide.core.alarm.telling import AlarmSetup, Contact, next_try
 from salttide.core.basics.errors import DamagedError, DataError, SaltTideError
 from salttide.core.basics.locale import write_as
 from salttide.core.basics.phrases import phrase
-from salttide.delivery import ask, deliver
+from salttide.delivery import PATIENCE_S, ask, deliver
 from salttide.faults import fault_number
 from salttide.household.alarm import look, take_in
 from salttide.household.memo import Memo
@@ -45,7 +45,7 @@ class Watchman:
         """End after the round that is under way."""
         self._ended.set()
         if self._thread is not None:
-            self._thread.join(timeout=30)
+            self._thread.join(timeout=2 * PATIENCE_S)
 
     def _rounds(self) -> None:
         while not self._ended.wait(ROUND_S):
@@ -62,8 +62,9 @@ class Watchman:
         if self.memo.database.damaged:
             return
         write_as(self.memo.household(self.clock.now()).keeper.writing)
+        used = {system.id for system in self.memo.household(self.clock.now()).stored.systems}
         for one in alarm_store.controllers(self.memo.database.connection):
-            if one.url and self._is_due(one):
+            if one.url and one.system_id in used and self._is_due(one) and not self._ended.is_set():
                 self.ask_one(one)
         self._look()
         self._deliver()
@@ -102,16 +103,18 @@ class Watchman:
         connection, now = self.memo.database.connection, self.clock.now()
         setup = alarm_store.setup(connection)
         for one in alarm_store.waiting(connection, now):
-            fault = self._send(one, setup)
-            again = next_try(one.tries + 1, one.message.due, now) if fault else None
+            if self._ended.is_set():
+                return
+            contact = _contact(one, setup)
+            fault = self._send(one, contact, setup) if contact else phrase("alarm.no_longer_told")
+            again = next_try(one.tries + 1, one.message.due, now) if fault and contact else None
             with self.memo.database.write() as writing:
                 alarm_store.tried(writing, one, now, fault, again)
 
-    def _send(self, one: Waiting, setup: AlarmSetup) -> str:
+    def _send(self, one: Waiting, contact: Contact, setup: AlarmSetup) -> str:
         """Deliver one message. Returns why it did not arrive."""
-        contact = next((each for each in setup.contacts if each.name == one.message.contact), None)
         alarm = alarm_store.alarm(self.memo.database.connection, one.alarm_id)
-        if contact is None or alarm is None or one.message.channel not in contact.channels:
+        if alarm is None:
             return phrase("alarm.no_longer_told")
         household = self.memo.household(self.clock.now())
         system, keeper = household.stored.system(alarm.system_id), household.keeper
@@ -121,6 +124,12 @@ class Watchman:
         except SaltTideError as error:
             return error.message
         return ""
+
+
+def _contact(one: Waiting, setup: AlarmSetup) -> Contact | None:
+    """Who a message is for; None where nobody of that name is told this way any more."""
+    named = (each for each in setup.contacts if each.name == one.message.contact)
+    return next((each for each in named if one.message.channel in each.channels), None)
 
 
 def link_to(links: str) -> str:

@@ -205,6 +205,22 @@ class FromTankToPerson(WatchmanTest):
         self.goes(20)
         self.assertEqual([one["id"] for one in self.inbox.got], [f"alarm-{self.open()[0].id}-began-0"])
 
+    def test_who_is_no_longer_told_is_not_tried_again(self) -> None:
+        self.tell(Contact("Kit", 1, webhook=self.hook), again_min=0)
+        self.inbox.status = 503
+        self.device.breaks("leak")
+        self.goes(1)
+        self.tell(Contact("Kate", 1, webhook=self.hook), again_min=0)
+        self.inbox.status = 204
+        self.goes(30)
+        rows = {row["contact"]: row for row in self.messages()}
+        self.assertEqual((rows["Kit"]["next_at"], rows["Kit"]["fault"]), (None, "no longer told this way"))
+        self.assertIsNotNone(rows["Kate"]["sent_at"])
+        self.assertEqual(len(self.inbox.got), 1)
+
+    def messages(self) -> list[Any]:
+        return alarm_store.messages(self.app.state.database.connection, self.open()[0].id)
+
     def test_somebody_who_looked_stops_the_next_from_being_told(self) -> None:
         self.tell(Contact("Kit", 1, webhook=self.hook), Contact("Door", 2, webhook=self.hook + "2"), look_min=10)
         self.device.breaks("leak")

@@ -31,7 +31,8 @@ CAUSE = "emergency"
 
 @dataclass(frozen=True)
 class EmergencyState:
-    """An emergency's runbook on a system: whether the record shows it now, and the run under way (0: none)."""
+    """An emergency's runbook on a system: whether the record or an alarm shows it now, and the
+    run under way (0: none)."""
 
     book: Runbook
     seen: bool
@@ -39,10 +40,14 @@ class EmergencyState:
 
 
 def emergencies(household: Household, system: System) -> list[EmergencyState]:
-    """All of them, those that the record shows first, then the gravest."""
+    """All of them, those that the record or an alarm shows first, then the gravest."""
     found = {one.rule for one in household.outlook(system).judgement.findings}
+    alarmed = {one.sheet for one in household.stored.open_alarms if one.system_id == system.id}
     runs = {run.runbook: run.id for run in household.emergency_runs(system.id)}
-    states = [EmergencyState(book, _seen(book, found), runs.get(book.key, 0)) for book in emergency_books()]
+    states = [
+        EmergencyState(book, book.key in alarmed or _seen(book, found), runs.get(book.key, 0))
+        for book in emergency_books()
+    ]
     return sorted(states, key=lambda one: (not one.run_id, not one.seen, _order(one.book)))
 
 

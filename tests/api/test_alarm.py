@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
+from random import Random
 from typing import Any
 
 from tests.api.base import BEACON, NOW, SKIFF, ApiTest, session
@@ -98,6 +100,8 @@ class Alarms(ApiTest):
         self.assertEqual(self.open(), ["Water on the floor"])
         alarm = self.get("/alarms")["alarms"][0]
         self.assertEqual(alarm["sheet"], "leak")
+        shown = self.get(f"/systems/{BEACON}/emergencies")
+        self.assertEqual([one["key"] for one in shown if one["seen"]][:1], ["leak"])
         self.assertEqual([one["words"] for one in alarm["messages"]], ["on its way"])
 
     def test_who_looked_is_written_down_and_can_be_taken_back(self) -> None:
@@ -198,6 +202,38 @@ class Alarms(ApiTest):
         self.post(f"/record/{command}/undo", {})
         self.assertEqual(looked(), [])
         self.assertIn("corrected", self.get("/alarms")["past"][0]["over"])
+
+    def test_however_it_is_sent_the_same_alarms_come_of_it(self) -> None:
+        """One by one, in bundles, twice, or late and out of order within a bundle: the same record."""
+        self.watch("temperature", "leak", high=27.5, hold_min=6)
+        chance = Random(11)
+        start = NOW - timedelta(hours=5)
+        said = []
+        level = 26.5
+        for minute in range(0, 290, 6):
+            level = min(29.5, max(25.0, level + chance.uniform(-0.8, 0.8)))
+            at = (start + timedelta(minutes=minute)).isoformat()
+            said.append(("readings", {**hot(round(level, 2), at)}))
+            if chance.random() < 0.2:
+                on = chance.random() < 0.5
+                said.append(("contacts", {"sensor": "floor", "signal": "leak", "on": on, "at": at}))
+
+        def record(bundles: list[list[Any]], sensor: str) -> list[Any]:
+            for bundle in bundles:
+                rows = [(kind, {**row, "sensor": sensor}) for kind, row in bundle]
+                self.push(*([row for kind, row in rows if kind == wanted] for wanted in ("readings", "contacts")))
+            columns = "signal, kind, began_at, side, value, worst, over_at, ended"
+            return self.rows(f"SELECT {columns} FROM alarm WHERE sensor = ? ORDER BY began_at, signal", sensor)
+
+        whole = record([said], "A")
+        self.assertGreater(len(whole), 3)
+        self.assertEqual(record([[one] for one in said], "B"), whole)
+        bundles, rest = [], said
+        while rest:
+            count = chance.randint(1, 12)
+            bundle, rest = rest[:count], rest[count:]
+            bundles += [chance.sample(bundle, len(bundle)), bundle]
+        self.assertEqual(record(bundles, "C"), whole)
 
     def test_systems_do_not_mix(self) -> None:
         self.watch("temperature", hold_min=0)
