@@ -214,6 +214,21 @@ SITUATIONS = [
     Told("Calcium 480: nothing is poured against it.", water(calcium=480), "ion_high", says=("Stop dosing",)),
     Told("Calcium 455, five over and the kit scatters by eight.", water(calcium=455), "too_near_to_tell",
          never={"ion_high"}),
+    # A laboratory's report against natural seawater of 34.8 ppt, 1.0231 kg/L: potassium 399 x 1.0231 x 34.8 / 35 =
+    # 405.9 mg/L, 330 are 81 %; strontium 7.9: 8.04, 2 are 25 %; sodium 10 780: 10 966, 9 800 are 89 %.
+    Told("Potassium 330 in a report.", water(potassium=330), "off_natural", says=("81 %", "second sample", "new salt")),
+    Told("Potassium 390 in a report.", water(potassium=390), "", never={"off_natural"}),
+    Told("Potassium 480 in a report.", water(potassium=480), "off_natural", says=("118 %", "Raise none")),
+    Told("Strontium 2 in a report.", water(strontium=2), "off_natural", says=("25 %", "Two reports in a row")),
+    Told("Strontium 12 in a report.", water(strontium=12), "", never={"off_natural"}),
+    Told("Silicate 5: it comes with the fresh water.", water(silicate=5), "off_natural", says=("resin", "1.00 mg/L")),
+    Told("Silicate 0.6 is as in the sea.", water(silicate=0.6), "", never={"off_natural"}),
+    Told("Iodine below detection.", water(iodine=0.0), "off_natural", says=("is not zero", "on one report")),
+    Told("Sodium 9800: the report or its salinity.", water(sodium=9800), "off_natural",
+         says=("89 %", "doubt the report")),
+    Told("Boron 12: borax.", water(boron=12), "off_natural", says=("borax",)),
+    Told("Potassium 330 at 29 ppt: as much as belongs there.", water(salinity=29, potassium=330), "salinity_first",
+         never={"off_natural"}),
     # Growth and nutrients.
     Told("Nitrate zero with hair algae.", water(nitrate=0.0), "eaten", looks=HAIR, never={"floor"},
          says=("Do not dose nutrients",)),

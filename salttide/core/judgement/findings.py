@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from ..system.catalogue import rule_kinds
 from ..system.finding import Finding, RuleKind
-from .rules import animals, doubtful_results, ions, nutrients, ph, salinity, trends
+from .rules import animals, doubtful_results, ions, laboratory, nutrients, ph, salinity, trends
 from .situation import Situation
 
 Rule = Callable[[Situation], Iterator[Finding]]
@@ -36,6 +36,7 @@ RULES: Mapping[str, Rule] = {
         ions.falling_together,
         ions.ion_low,
         ions.ion_high,
+        laboratory.off_natural,
         nutrients.unsure_growth,
         nutrients.eaten,
         nutrients.red_film,
