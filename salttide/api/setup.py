@@ -18,12 +18,13 @@ router = APIRouter(prefix="/api", tags=["systems"])
 
 
 class BandRow(Model):
-    """A parameter's band in a preset."""
+    """A parameter's band in a preset. more: not tested at home in a running system, so shown when it is asked for."""
 
     parameter: str
     name: str
     unit: str
     decimals: int
+    more: bool
     presets: dict[str, BandShown]
 
 
@@ -119,7 +120,7 @@ def setup(ctx: In) -> SetupAnswer:
 def _band_rows(ctx: In) -> list[BandRow]:
     units = ctx.keeper.units
     rows = []
-    for parameter in (p for p in Parameter if FACTS[p].routine):
+    for parameter in (p for p in Parameter if p != Parameter.TDS):
         unit = unit_of(parameter, units)
         bands = {key: band_shown(parameter, preset.bands.get(parameter), units) for key, preset in presets().items()}
         rows.append(
@@ -128,6 +129,7 @@ def _band_rows(ctx: In) -> list[BandRow]:
                 name=FACTS[parameter].name,
                 unit=unit.label,
                 decimals=unit.decimals,
+                more=not FACTS[parameter].routine,
                 presets={key: band for key, band in bands.items() if band},
             )
         )

@@ -12,7 +12,7 @@ from salttide.core.judgement.findings import RULES, judge_situation
 from salttide.core.judgement.rules.trends import likely_causes
 from salttide.core.judgement.scenario import situation_described
 from salttide.core.science.additives import AlkalinitySource
-from salttide.core.science.parameters import Parameter
+from salttide.core.science.parameters import Parameter, Span
 from salttide.core.system.catalogue import cautions, event_kinds, rule_kinds, signs
 from salttide.core.system.finding import Certainty
 
@@ -53,6 +53,7 @@ class Told:
     stage: str = "running"
     animals: dict = field(default_factory=dict)
     expired: dict = field(default_factory=dict)
+    bands: dict = field(default_factory=dict)
 
 
 HAIR = {1: ["hair_algae patches rock"]}
@@ -227,6 +228,10 @@ SITUATIONS = [
     Told("Sodium 9800: the report or its salinity.", water(sodium=9800), "off_natural",
          says=("89 %", "doubt the report")),
     Told("Boron 12: borax.", water(boron=12), "off_natural", says=("borax",)),
+    Told("Strontium 12, and the keeper's band is 6 to 10.", water(strontium=12), "off_natural",
+         says=("for your band", "6.0 mg/L to 10.0 mg/L"), bands={"strontium": (6, 10)}),
+    Told("Strontium 2.5, and the keeper's band begins at 2.", water(strontium=2.5), "", never={"off_natural"},
+         bands={"strontium": (2, 10)}),
     Told("Potassium 330 at 29 ppt: as much as belongs there.", water(salinity=29, potassium=330), "salinity_first",
          never={"off_natural"}),
     # Growth and nutrients.
@@ -337,7 +342,7 @@ SITUATIONS = [
 
 
 def described(told: Told):
-    return situation_described(
+    s = situation_described(
         told.readings,
         told.looks,
         told.happened,
@@ -346,6 +351,8 @@ def described(told: Told):
         animals=told.animals,
         expired=told.expired,
     )
+    own = {Parameter(name): Span(*ends) for name, ends in told.bands.items()}
+    return replace(s, system=replace(s.system, bands={**s.system.bands, **own}))
 
 
 def judged(told: Told):

@@ -231,6 +231,24 @@ class SetUp(WebTest):
         self.page.get_by_label("Top-off").select_option("plumbed")
         self.sees(self.page.get_by_text("safeguards that differ in kind"))
 
+    def test_a_band_for_what_only_a_laboratory_measures(self) -> None:
+        self.open("/systems/1/setup", "Set-up, Beacon")
+        self.part("Target bands")
+        lower, upper = (self.page.get_by_label(f"Strontium, {end} end") for end in ("lower", "upper"))
+        expect(lower).to_have_count(0)
+        self.button("What a laboratory or a probe measures").click()
+        lower.fill("6")
+        upper.fill("10")
+        # A preset says nothing of it.
+        self.page.get_by_label("Preset of target bands").select_option("large_polyp")
+        expect(lower).to_have_value("6")
+        self.button("Save changes").click()
+        # Stored, it leads to the tank's sheet.
+        self.page.wait_for_url("**/systems/1/sheet")
+        self.open("/systems/1/setup", "Set-up, Beacon")
+        self.part("Target bands")
+        expect(upper).to_have_value("10")
+
     def test_a_new_system_from_nothing_part_by_part(self) -> None:
         self.open("/setup", "A new system")
         self.page.get_by_label("Name").fill("Dinghy")

@@ -4393,7 +4393,7 @@ export interface components {
         };
         /**
          * BandRow
-         * @description A parameter's band in a preset.
+         * @description A parameter's band in a preset. more: not tested at home in a running system, so shown when it is asked for.
          */
         BandRow: {
             /** Parameter */
@@ -4404,6 +4404,8 @@ export interface components {
             unit: string;
             /** Decimals */
             decimals: number;
+            /** More */
+            more: boolean;
             /** Presets */
             presets: {
                 [key: string]: components["schemas"]["BandShown"];

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { computed, ref } from 'vue'
 import type { Schemas } from '../../api/client'
 import type { BandTyped } from './setupForm'
 
@@ -12,6 +13,11 @@ const props = defineProps<{
 const emit = defineEmits<{ preset: [key: string] }>()
 const FIELDS = ['low', 'high', 'aim'] as const
 const NAMES = { low: 'lower end', high: 'upper end', aim: 'aim' }
+/** Those that only a laboratory or a probe measures are shown when they are asked for, or have a band. */
+const all = ref(false)
+const set = (parameter: string) =>
+  !!props.bands[parameter]?.low.trim() || !!props.bands[parameter]?.high.trim()
+const rows = computed(() => props.setup.bands.filter((row) => all.value || !row.more || set(row.parameter)))
 const fields = [...FIELDS, 'aim_reason'] as const
 const error = (parameter: string) =>
   fields.map((field) => props.wrong(`bands.${parameter}.${field}`)).find((words) => words)
@@ -38,7 +44,7 @@ function put(parameter: string, field: keyof BandTyped, event: Event) {
       <p class="soft">The aim is the level that every plan leads to. Leave it empty for the usual one.</p>
     </div>
     <div class="rows">
-      <div v-for="row in setup.bands" :key="row.parameter" class="band">
+      <div v-for="row in rows" :key="row.parameter" class="band">
         <span class="name"
           >{{ row.name }} <span class="unit">{{ row.unit }}</span></span
         >
@@ -63,6 +69,9 @@ function put(parameter: string, field: keyof BandTyped, event: Event) {
         <span v-if="error(row.parameter)" class="magenta small" role="alert">{{ error(row.parameter) }}</span>
       </div>
     </div>
+    <button v-if="!all" type="button" class="plain-link more" @click="all = true">
+      What a laboratory or a probe measures
+    </button>
   </div>
 </template>
 
@@ -120,6 +129,9 @@ select {
 }
 option {
   color: #14303d;
+}
+.more {
+  margin-top: 10px;
 }
 .small {
   font-size: 0.8rem;

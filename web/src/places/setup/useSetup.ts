@@ -20,7 +20,8 @@ export function useSetup(setup: Schemas['SetupAnswer'], system?: Schemas['System
   const form: Setup = reactive(blank(setup, system))
 
   function usePreset(key: string) {
-    for (const row of setup.bands) putBand(row.parameter, row.presets[key])
+    // A preset says nothing of what only a laboratory measures: its bands stay as they are.
+    for (const row of setup.bands.filter((one) => !one.more)) putBand(row.parameter, row.presets[key])
   }
   function putBand(parameter: string, band?: Schemas['BandShown']) {
     form.bands[parameter] = { low: band?.low.text ?? '', high: band?.high.text ?? '', aim: '', reason: '' }
