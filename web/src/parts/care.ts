@@ -210,7 +210,13 @@ export function useCare() {
     if (on) opened.value = key
     else if (isOpen(key)) opened.value = ''
   }
+  /** While a form is open in a card, what lies behind it is out of reach. */
+  const asking = ref(false)
+  const isAsking = () => asking.value
+  const setAsking = (on: boolean) => (asking.value = on)
   return {
+    isAsking,
+    setAsking,
     plan,
     emergency,
     programme,

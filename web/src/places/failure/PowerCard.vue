@@ -22,7 +22,7 @@ const toggle = (key: string) => (open.value = open.value === key ? '' : key)
             type="button"
             class="plain-link"
             :aria-expanded="open === one.what"
-            :aria-label="`Working: ${one.what}`"
+            :aria-label="`working: ${one.what}`"
             @click="toggle(one.what)"
           >
             working
@@ -53,7 +53,7 @@ const toggle = (key: string) => (open.value = open.value === key ? '' : key)
               type="button"
               class="plain-link"
               :aria-expanded="open === one.name"
-              :aria-label="`Working: ${one.name}`"
+              :aria-label="`${one.size}, working: ${one.name}`"
               @click="toggle(one.name)"
             >
               {{ one.size }}

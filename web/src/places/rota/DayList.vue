@@ -21,7 +21,7 @@ const busy = computed(() =>
 </script>
 
 <template>
-  <div class="list">
+  <div class="list" :inert="care.isAsking()">
     <section v-for="day in busy" :key="day.day" class="card">
       <DayHead :day="day" :today="day.day === today" />
       <template v-for="lane in day.lanes" :key="lane.system_id">

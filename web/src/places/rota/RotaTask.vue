@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import type { Schemas } from '../../api/client'
 import type { Care } from '../../parts/care'
 import TaskCard from './TaskCard.vue'
@@ -25,15 +25,12 @@ const open = computed({
 /** While a form is open in the card, a press beside it closes the card and does nothing else. */
 const part = ref('')
 watch(open, () => (part.value = ''))
+watch(part, (form) => props.care.setAsking(!!form))
+onBeforeUnmount(() => part.value && props.care.setAsking(false))
 </script>
 
 <template>
-  <v-menu
-    v-model="open"
-    :close-on-content-click="false"
-    location="bottom"
-    :scrim="part ? 'transparent' : false"
-  >
+  <v-menu v-model="open" :close-on-content-click="false" location="bottom">
     <template #activator="{ props: opener }">
       <button
         v-bind="{ ...opener, ...$attrs }"

@@ -27,7 +27,7 @@ function drag(lane: Schemas['Lane'], day: string) {
 </script>
 
 <template>
-  <table class="grid">
+  <table class="grid" :inert="care.isAsking()">
     <caption class="visually-hidden">
       Care by system and day, from
       {{
