@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import sqlite3
 import threading
-from contextlib import suppress
 from dataclasses import replace
 from datetime import datetime, timedelta
 
@@ -12,7 +10,7 @@ from salttide.clock import Clock
 from salttide.core.alarm.letter import letter_of
 from salttide.core.alarm.report import heard_of
 from salttide.core.alarm.telling import AlarmSetup, Contact, next_try
-from salttide.core.basics.errors import DamagedError, DataError, SaltTideError
+from salttide.core.basics.errors import DataError, SaltTideError
 from salttide.core.basics.locale import write_as
 from salttide.core.basics.phrases import phrase
 from salttide.delivery import PATIENCE_S, ask, deliver
@@ -51,8 +49,6 @@ class Watchman:
         while not self._ended.wait(ROUND_S):
             try:
                 self.round()
-            except (sqlite3.Error, DamagedError) as error:
-                fault_number(error, "the watchman's round")
             except Exception as error:
                 # One bad round must not be the last: the next one is told of by its number in the log.
                 fault_number(error, "the watchman's round")
@@ -135,10 +131,3 @@ def _contact(one: Waiting, setup: AlarmSetup) -> Contact | None:
 def link_to(links: str) -> str:
     """Where alarms are looked at."""
     return f"{links}/alarms" if links else ""
-
-
-def stop(watchman: Watchman | None) -> None:
-    """End a watchman, if there is one."""
-    if watchman is not None:
-        with suppress(RuntimeError):
-            watchman.end()

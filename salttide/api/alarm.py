@@ -40,9 +40,10 @@ class OpenAlarms(Model):
 
 
 class Alarms(OpenAlarms):
-    """The household's alarms. past: those that are over, latest first · cannot: what none of this guards against ·
-    warnings: what keeps anybody from being told."""
+    """The household's alarms. watched: whether anything is · past: those that are over, latest first · cannot: what
+    none of this guards against · warnings: what keeps anybody from being told."""
 
+    watched: bool
     past: list[AlarmShown]
     setup: AlarmSetupBody
     warnings: list[str]
@@ -102,6 +103,7 @@ def alarms(ctx: In) -> Alarms:
     nobody = [] if any(one.channels for one in setup.contacts) else [phrase("alarm.nobody")]
     return Alarms(
         alarms=_open(ctx),
+        watched=bool(ctx.stored.watched),
         past=[alarm_shown(ctx, one) for one in alarm_store.past_alarms(ctx.connection, PAST)],
         setup=setup_body(setup),
         warnings=[*nobody, phrase("alarm.nobody_watches")],

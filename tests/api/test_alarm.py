@@ -182,6 +182,9 @@ class Alarms(ApiTest):
         found = self.get("/alarms")
         self.assertEqual(len(found["cannot"]), 5)
         self.assertIn("Nobody away from this screen", found["warnings"][0])
+        self.assertFalse(found["watched"])
+        self.watch("leak")
+        self.assertTrue(self.get("/alarms")["watched"])
 
     def test_a_test_by_hand_is_watched_like_a_probe_and_follows_its_correction(self) -> None:
         from salttide.household.alarm import look

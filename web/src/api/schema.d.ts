@@ -4163,12 +4163,14 @@ export interface components {
         };
         /**
          * Alarms
-         * @description The household's alarms. past: those that are over, latest first · cannot: what none of this guards against ·
-         *     warnings: what keeps anybody from being told.
+         * @description The household's alarms. watched: whether anything is · past: those that are over, latest first · cannot: what
+         *     none of this guards against · warnings: what keeps anybody from being told.
          */
         Alarms: {
             /** Alarms */
             alarms: components["schemas"]["AlarmShown"][];
+            /** Watched */
+            watched: boolean;
             /** Past */
             past: components["schemas"]["AlarmShown"][];
             setup: components["schemas"]["AlarmSetupBody"];

@@ -33,7 +33,8 @@ const name = useOwnName()
         <section class="card" aria-labelledby="open-title">
           <h2 id="open-title">Now</h2>
           <AlarmRow v-for="one in data.alarms" :key="one.id" :alarm="one" :busy="busy" @see="see(one.id)" />
-          <p v-if="!data.alarms.length">No alarm: nothing that is watched is beyond its limit.</p>
+          <p v-if="!data.watched">Nothing is watched yet: set limits for a tank.</p>
+          <p v-else-if="!data.alarms.length">No alarm: nothing that is watched is beyond its limit.</p>
           <div class="name"><FieldText v-model="name" label="Your name on this device" /></div>
         </section>
         <section class="card" aria-labelledby="past-title">

@@ -55,25 +55,6 @@ const time = (text: string) => (text === '' ? null : text)
 </template>
 
 <style scoped>
-fieldset {
-  width: 100%;
-  border: 0;
-  border-top: 1px solid var(--line);
-  padding: 8px 0 4px;
-  min-width: 0;
-}
-legend {
-  float: left;
-  width: 100%;
-  font-weight: 600;
-  margin-bottom: 8px;
-}
-.fields {
-  clear: both;
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(180px, 1fr));
-  gap: 12px 14px;
-}
 .acts {
   display: flex;
   flex-wrap: wrap;

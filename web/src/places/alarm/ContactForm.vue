@@ -65,11 +65,24 @@ form > * {
 h2 {
   font-size: 1.1rem;
 }
-.fields {
-  display: grid;
+form > .fields {
   width: 100%;
-  grid-template-columns: repeat(auto-fill, minmax(180px, 1fr));
-  gap: 12px 14px;
+}
+:deep(.fields) {
+  clear: both;
+}
+:deep(fieldset) {
+  width: 100%;
+  border: 0;
+  border-top: 1px solid var(--line);
+  padding: 8px 0 4px;
+  min-width: 0;
+}
+:deep(legend) {
+  float: left;
+  width: 100%;
+  font-weight: 600;
+  margin-bottom: 8px;
 }
 .acts {
   display: flex;

@@ -28,25 +28,3 @@ const SECURITY = [
     </p>
   </fieldset>
 </template>
-
-<style scoped>
-fieldset {
-  width: 100%;
-  border: 0;
-  border-top: 1px solid var(--line);
-  padding: 8px 0 4px;
-  min-width: 0;
-}
-legend {
-  float: left;
-  width: 100%;
-  font-weight: 600;
-  margin-bottom: 8px;
-}
-.fields {
-  clear: both;
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(180px, 1fr));
-  gap: 12px 14px;
-}
-</style>
